@@ -1,0 +1,90 @@
+import type { Notice } from '../notice/schema'
+import { textAnswer, type Answers } from '../application/answers'
+import type { Seat } from '../seating/seats'
+import { spellDate } from '../calendar/zone'
+import type { ImageKind } from '../notice/schema'
+import { imageKinds } from '../notice/schema'
+import { isFeeClear, type Tracks } from '../application/tracks'
+import type { CodeContent } from './code'
+
+/** Why a card cannot be issued now. Each names what clears it; words come from the code. */
+export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'photograph' | 'signature'
+
+/** Everything that stands between an application and its card; empty when the card may be issued. */
+export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>): CardBlocker[] {
+  const blockers: CardBlocker[] = []
+  if (tracks.form !== 'submitted') blockers.push('form')
+  if (!isFeeClear(tracks.fee)) blockers.push('fee')
+  if (tracks.scrutiny !== 'accepted') blockers.push('scrutiny')
+  if (tracks.placement !== 'published' && tracks.placement !== 'moved') blockers.push('placement')
+  for (const kind of imageKinds) if (images[kind] === undefined) blockers.push(kind)
+  return blockers
+}
+
+export interface CardRow { label: string, text: string }
+
+/** What a card says, in the order of reading, ready for any printer. */
+export interface CardContent {
+  body: string, address: string, examination: string, title: string
+  name: string, application: string, roll: string, version: number
+  person: CardRow[], sitting: CardRow[], instructions: string[]
+}
+
+export interface CardSubject { number: string, answers: Answers, seat: Seat, roll: string, version: number }
+
+/** The card of one person. The name printed is the certificate's; the identity proof shows its last four places. */
+export function cardContent(notice: Notice, subject: CardSubject): CardContent {
+  const { answers } = subject
+  const { city, venue, room, session } = placeOf(notice, subject.seat)
+  const proof = identityProof(notice, answers)
+  const posts = notice.posts.filter(p => [answers.posts].flat().includes(p.id)).map(p => p.title)
+  const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))?.title ?? ''
+  return {
+    body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title,
+    name: textAnswer(answers, 'certificateName'), application: subject.number, roll: subject.roll, version: subject.version,
+    person: [
+      { label: 'Date of birth', text: spellDate(textAnswer(answers, 'bornOn')) },
+      { label: 'Category', text: category },
+      { label: 'Posts', text: posts.join(', ') },
+      { label: 'Identity proof to carry', text: `${proof}, the original` },
+      { label: 'Name on the proof', text: textAnswer(answers, 'identityName') },
+    ],
+    sitting: [
+      { label: 'Test centre', text: venue.title },
+      { label: 'Address', text: `${venue.address}, ${city.title}, ${city.island}` },
+      { label: 'Session', text: `${session.title}, ${spellDate(session.date)}` },
+      { label: 'Report at', text: `${session.reporting} ${notice.body.zone.name}` },
+      { label: 'Gate closes', text: `${session.gateCloses} ${notice.body.zone.name}` },
+      { label: 'Test', text: `${session.starts} to ${session.ends}` },
+      { label: 'Room and seat', text: `${room.title}, seat ${subject.seat.seat}${subject.seat.accessible ? ' (step-free)' : ''}` },
+    ],
+    instructions: notice.card.instructions,
+  }
+}
+
+/** What the signed code of the card says. */
+export function codeContent(notice: Notice, subject: CardSubject, photographSha256: string): CodeContent {
+  const { venue, room, session } = placeOf(notice, subject.seat)
+  return {
+    cycle: notice.code, application: subject.number, roll: subject.roll, name: textAnswer(subject.answers, 'certificateName'),
+    born: textAnswer(subject.answers, 'bornOn'), session: session.title, date: session.date, venue: venue.title,
+    seat: `${room.title} / ${subject.seat.seat}`, identity: identityProof(notice, subject.answers), version: subject.version,
+    photograph: photographSha256.slice(0, 16),
+  }
+}
+
+function identityProof(notice: Notice, answers: Answers): string {
+  const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'identityKind')
+  const options = question?.kind === 'choice' ? question.options : []
+  const title = options.find(o => o.id === textAnswer(answers, 'identityKind'))?.title ?? ''
+  return `${title} ending ${textAnswer(answers, 'identityNumber').slice(-4)}`
+}
+
+function placeOf(notice: Notice, seat: Seat) {
+  const city = notice.cities.find(c => c.id === seat.city)
+  const venue = city?.venues.find(v => v.id === seat.venue)
+  const room = venue?.rooms.find(r => r.id === seat.room)
+  const session = notice.sessions.find(s => s.id === seat.session)
+  if (!city || !venue || !room || !session) throw new RangeError(`seat ${seat.venue}/${seat.room}/${seat.session} is not in the notice`)
+  return { city, venue, room, session }
+}

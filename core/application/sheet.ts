@@ -1,0 +1,59 @@
+import { compareNames } from '../identity/names'
+import type { Finding } from '../finding/finding'
+import type { Notice } from '../notice/schema'
+import { addDays, type CalendarDate } from '../calendar/calendar-date'
+import { instantInZone } from '../calendar/zone'
+import { askedQuestions, checkAnswer, cityOfPostalCode, conditionHolds, isAnswered, listAnswer, textAnswer, type Answers } from './answers'
+
+/** Every fault of the sheet, in its order. Empty means complete and well formed. */
+export function sheetFaults(notice: Notice, answers: Answers, today: CalendarDate): Finding[] {
+  return askedQuestions(notice, answers).flatMap(q => checkAnswer(q, { notice, answers, today }))
+}
+
+/** Doubts that block nothing but want a look: today the comparison of the two writings of the name. */
+export function sheetDoubts(answers: Answers): Finding[] {
+  if (!isAnswered(answers, 'certificateName') || !isAnswered(answers, 'identityName')) return []
+  const difference = compareNames(textAnswer(answers, 'certificateName'), textAnswer(answers, 'identityName'))
+  if (difference === 'same') return []
+  return [{
+    code: `sheet.names.${difference}`, about: 'identityName', verdict: 'unsure', value: null, unit: 'none', bound: null,
+    parameters: { certificate: textAnswer(answers, 'certificateName'), identity: textAnswer(answers, 'identityName') },
+  }]
+}
+
+/** What the allocation needs of one application. */
+export interface Placeable { home: string, choices: string[], needsAccessible: boolean }
+
+/** Home city, ranked choices and need, or null when the sheet does not give them. */
+export function placeableOf(notice: Notice, answers: Answers): Placeable | null {
+  const home = cityOfPostalCode(notice, textAnswer(answers, 'postalCode'))
+  const choices = listAnswer(answers, 'cities')
+  if (!home || choices.length === 0) return null
+  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, answers) === true }
+}
+
+/** Whether the form takes applications at an instant; both ends belong to the window. */
+export function isFormOpen(notice: Notice, at: Date): boolean {
+  return at >= new Date(notice.keyDates.opens) && at <= new Date(notice.keyDates.closes)
+}
+
+/** A moment that the band counts down to. */
+export interface KeyDate { code: 'opens' | 'closes' | 'corrections' | 'cards' | 'session', instant: string }
+
+/** The next key date after an instant, for the clock on the band; null after the last session. */
+export function nextKeyDate(notice: Notice, at: Date): KeyDate | null {
+  const first = [...notice.sessions].sort((a, b) => a.date.localeCompare(b.date))[0]
+  const dates: KeyDate[] = [
+    { code: 'opens', instant: notice.keyDates.opens }, { code: 'closes', instant: notice.keyDates.closes },
+    { code: 'corrections', instant: notice.keyDates.correctionCloses }, { code: 'cards', instant: notice.keyDates.cardsFrom },
+    ...(first ? [{ code: 'session', instant: instantInZone(first.date, first.starts, notice.body.zone).toISOString() } as const] : []),
+  ]
+  return dates.find(d => new Date(d.instant) > at) ?? null
+}
+
+/** The date until which a candidate may answer a return: seven days, but never after the correction period. */
+export function returnDeadline(notice: Notice, today: CalendarDate): CalendarDate {
+  const week = addDays(today, 7)
+  const last = notice.keyDates.correctionCloses.slice(0, 10)
+  return week < last || last < today ? week : last
+}

@@ -1,0 +1,43 @@
+/**
+ * A finding is one measured or computed statement about an application: what was checked, the value with its unit,
+ * the bound and the verdict. It is data; `words.en.ts` turns it into sentences.
+ */
+export type Verdict = 'pass' | 'fail' | 'unsure'
+
+export type Unit =
+  | 'bytes' | 'px' | 'ratio' | 'percent' | 'degree' | 'years' | 'level' | 'deltaE' | 'sharpness' | 'count' | 'none'
+
+/** Inclusive at both ends; a missing end is open. */
+export interface Bound { min?: number, max?: number }
+
+export interface Finding {
+  /** What was checked, e.g. `photograph.sharpness`; the key of its words. */
+  code: string
+  /** What it is about: a question's id, an image kind or a post's id. */
+  about: string
+  verdict: Verdict
+  value: number | null
+  unit: Unit
+  bound: Bound | null
+  /** Everything else the words need. Plain values only, so that a finding survives JSON unchanged. */
+  parameters: Record<string, string | number | boolean | null>
+}
+
+/** The verdict of a value against an inclusive bound; `margin` on either side of a limit counts as unsure. */
+export function verdictWithin(value: number, bound: Bound, margin = 0): Verdict {
+  const below = bound.min === undefined ? Infinity : value - bound.min
+  const above = bound.max === undefined ? Infinity : bound.max - value
+  const room = Math.min(below, above)
+  if (margin > 0 && Math.abs(room) < margin) return 'unsure'
+  return room >= 0 ? 'pass' : 'fail'
+}
+
+/** The worst of several verdicts: fail, then unsure, then pass. An empty list passes. */
+export function worstVerdict(verdicts: Iterable<Verdict>): Verdict {
+  let worst: Verdict = 'pass'
+  for (const verdict of verdicts) {
+    if (verdict === 'fail') return 'fail'
+    if (verdict === 'unsure') worst = 'unsure'
+  }
+  return worst
+}

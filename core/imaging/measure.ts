@@ -1,0 +1,161 @@
+import { verdictWithin, type Bound, type Finding, type Unit, type Verdict } from '../finding/finding'
+import type { ImageKind, ImageRule } from '../notice/schema'
+import { laplacianVariance, lumaOf, otsuThreshold, statistics, type Box, type RgbPixels } from './pixels'
+
+/** Facts of the container, read from the bytes and never from a name or a declared type. */
+export interface ImageFacts {
+  format: 'jpeg' | 'png'
+  bytes: number
+  /** Size in pixels after the orientation flag has been applied. */
+  width: number
+  height: number
+  /** EXIF orientation 1 to 8; 1 when there is none. */
+  orientation: number
+}
+
+/** Longest side, in pixels, of the copy that is measured. Bounds of sharpness in a notice refer to this size. */
+export const measuredSide = 512
+
+/** All findings on one image: container, shape, then what its pixels show. Order is fixed. */
+export function measureImage(kind: ImageKind, facts: ImageFacts, pixels: RgbPixels, rule: ImageRule): Finding[] {
+  const container = containerFindings(kind, facts, rule)
+  return [...container, ...(kind === 'photograph' ? photographFindings(pixels, rule) : signatureFindings(pixels, rule))]
+}
+
+function finding(kind: ImageKind, code: string, value: number, unit: Unit, bound: Bound, extra: {
+  verdict?: Verdict, margin?: number, parameters?: Finding['parameters']
+} = {}): Finding {
+  return {
+    code: `${kind}.${code}`, about: kind, verdict: extra.verdict ?? verdictWithin(value, bound, extra.margin), value, unit, bound,
+    parameters: extra.parameters ?? {},
+  }
+}
+
+function containerFindings(kind: ImageKind, facts: ImageFacts, rule: ImageRule): Finding[] {
+  return [
+    {
+      code: `${kind}.format`, about: kind, verdict: rule.formats.includes(facts.format) ? 'pass' : 'fail', value: null, unit: 'none',
+      bound: null, parameters: { format: facts.format.toUpperCase(), allowed: rule.formats.map(f => f.toUpperCase()).join(' or ') },
+    },
+    finding(kind, 'bytes', facts.bytes, 'bytes', rule.bytes),
+    finding(kind, 'width', facts.width, 'px', rule.width),
+    finding(kind, 'height', facts.height, 'px', rule.height),
+    finding(kind, 'aspect', round(facts.width / facts.height, 3), 'ratio', rule.aspect, {
+      parameters: { width: facts.width, height: facts.height },
+    }),
+  ]
+}
+
+function photographFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
+  const luma = lumaOf(pixels)
+  const centre = part(pixels, 0.25, 0.2, 0.5, 0.55)
+  const light = statistics(luma, pixels.width, centre)
+  const findings: Finding[] = [uprightFinding(pixels)]
+  // Laplacian variance falls with darkness, so it is divided by the mean squared; 10,000 makes it a handy number.
+  const sharpness = 10_000 * laplacianVariance(luma, pixels.width, pixels.height, centre) / Math.max(1, light.mean ** 2)
+  if (rule.sharpness) findings.push(finding('photograph', 'sharpness', round(sharpness, 1), 'sharpness', rule.sharpness, { margin: 1 }))
+  if (rule.lightness) findings.push(finding('photograph', 'lightness', round(light.mean, 0), 'level', rule.lightness))
+  if (rule.contrast) findings.push(finding('photograph', 'contrast', round(Math.sqrt(light.variance), 0), 'level', rule.contrast))
+  if (rule.backgroundEvenness) {
+    findings.push(finding('photograph', 'backgroundEvenness', round(backgroundSpread(pixels), 1), 'level', rule.backgroundEvenness, { margin: 1 }))
+  }
+  return findings
+}
+
+function signatureFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
+  const luma = lumaOf(pixels)
+  const { threshold, darkMean, lightMean } = otsuThreshold(luma)
+  const contrast = lightMean - darkMean
+  // On blank paper Otsu parts the noise: two classes that hardly differ are one, and there is no ink.
+  const blank = contrast < 20
+  let ink = 0
+  if (!blank) for (const v of luma) if (Math.round(v) <= threshold) ink += 1
+  const findings: Finding[] = []
+  if (rule.contrast) findings.push(finding('signature', 'contrast', round(contrast, 0), 'level', rule.contrast))
+  if (rule.inkShare) {
+    const share = round(100 * ink / luma.length, 2)
+    findings.push(finding('signature', 'inkShare', share, 'percent', rule.inkShare, { margin: 0.1, parameters: { blank } }))
+  }
+  return findings
+}
+
+/**
+ * Upright orientation from the pixels: in a portrait the shoulders meet the lower edge, so of the four edges the lower
+ * one holds most that is not background. The background is the commonest colour of the two edges' ends that agree.
+ * `unsure` when no edge stands out: then only the eye can tell.
+ */
+function uprightFinding(pixels: RgbPixels): Finding {
+  const background = commonEdgeColour(pixels)
+  const depth = Math.max(1, Math.round(Math.min(pixels.width, pixels.height) * 0.03))
+  const { width, height } = pixels
+  const edges = [
+    { turn: 0, box: { left: 0, top: height - depth, width, height: depth } },
+    { turn: 90, box: { left: width - depth, top: 0, width: depth, height } },
+    { turn: 180, box: { left: 0, top: 0, width, height: depth } },
+    { turn: 270, box: { left: 0, top: 0, width: depth, height } },
+  ].map(edge => ({ turn: edge.turn, share: shareUnlike(pixels, edge.box, background) })).sort((a, b) => b.share - a.share)
+  const [first, second] = edges
+  const clear = first !== undefined && second !== undefined && first.share >= 0.3 && first.share - second.share >= 0.15
+  const verdict: Verdict = !clear ? 'unsure' : first.turn === 0 ? 'pass' : 'fail'
+  return finding('photograph', 'upright', clear ? first.turn : 0, 'degree', { min: 0, max: 0 }, { verdict })
+}
+
+type Colour = [number, number, number]
+const colourDistance = (a: Colour, b: Colour) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
+function colourAt(pixels: RgbPixels, x: number, y: number): Colour {
+  const p = (y * pixels.width + x) * 3
+  return [pixels.data[p] ?? 0, pixels.data[p + 1] ?? 0, pixels.data[p + 2] ?? 0]
+}
+
+function commonEdgeColour(pixels: RgbPixels): Colour {
+  const bins = new Map<number, { count: number, sum: Colour }>()
+  const take = (x: number, y: number) => {
+    const colour = colourAt(pixels, x, y)
+    const key = (colour[0] >> 5) * 64 + (colour[1] >> 5) * 8 + (colour[2] >> 5)
+    const bin = bins.get(key) ?? { count: 0, sum: [0, 0, 0] }
+    bin.count += 1
+    bin.sum = [bin.sum[0] + colour[0], bin.sum[1] + colour[1], bin.sum[2] + colour[2]]
+    bins.set(key, bin)
+  }
+  for (let x = 0; x < pixels.width; x += 1) [0, pixels.height - 1].forEach(y => take(x, y))
+  for (let y = 0; y < pixels.height; y += 1) [0, pixels.width - 1].forEach(x => take(x, y))
+  const best = [...bins.values()].sort((a, b) => b.count - a.count)[0] ?? { count: 1, sum: [255, 255, 255] as Colour }
+  return [best.sum[0] / best.count, best.sum[1] / best.count, best.sum[2] / best.count]
+}
+
+function shareUnlike(pixels: RgbPixels, box: Box, colour: Colour): number {
+  let unlike = 0
+  for (let y = box.top; y < box.top + box.height; y += 1) {
+    for (let x = box.left; x < box.left + box.width; x += 1) {
+      if (colourDistance(colourAt(pixels, x, y), colour) > 60) unlike += 1
+    }
+  }
+  return unlike / Math.max(1, box.width * box.height)
+}
+
+/** Mean distance, in levels, of the pixels beside the head (upper corners) from their own mean colour. */
+function backgroundSpread(pixels: RgbPixels): number {
+  const corners = [part(pixels, 0, 0, 0.16, 0.3), part(pixels, 0.84, 0, 0.16, 0.3)]
+  const colours = corners.flatMap((box) => {
+    const found: Colour[] = []
+    for (let y = box.top; y < box.top + box.height; y += 2) {
+      for (let x = box.left; x < box.left + box.width; x += 2) found.push(colourAt(pixels, x, y))
+    }
+    return found
+  })
+  const n = Math.max(1, colours.length)
+  const mean: Colour = [0, 1, 2].map(c => colours.reduce((sum, colour) => sum + (colour[c] ?? 0), 0) / n) as Colour
+  return colours.reduce((sum, colour) => sum + colourDistance(colour, mean), 0) / n
+}
+
+function part(pixels: RgbPixels, left: number, top: number, width: number, height: number): Box {
+  return {
+    left: Math.round(left * pixels.width), top: Math.round(top * pixels.height),
+    width: Math.round(width * pixels.width), height: Math.round(height * pixels.height),
+  }
+}
+
+function round(value: number, places: number): number {
+  return Number(value.toFixed(places))
+}

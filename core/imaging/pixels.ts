@@ -1,0 +1,80 @@
+/** Interleaved 8-bit RGB, row by row from the top left: `data.length === width * height * 3`. */
+export interface RgbPixels { width: number, height: number, data: Uint8Array }
+
+/** A part of a picture in whole pixels. */
+export interface Box { left: number, top: number, width: number, height: number }
+
+/** Luma by the weights of ITU-R BT.601, 0 to 255, one number a pixel. */
+export function lumaOf(pixels: RgbPixels): Float32Array {
+  const luma = new Float32Array(pixels.width * pixels.height)
+  for (let i = 0, p = 0; i < luma.length; i += 1, p += 3) {
+    luma[i] = 0.299 * (pixels.data[p] ?? 0) + 0.587 * (pixels.data[p + 1] ?? 0) + 0.114 * (pixels.data[p + 2] ?? 0)
+  }
+  return luma
+}
+
+/** Mean and variance (population) of luma inside a box. */
+export function statistics(luma: Float32Array, width: number, box: Box): { mean: number, variance: number } {
+  let sum = 0
+  let squares = 0
+  for (let y = box.top; y < box.top + box.height; y += 1) {
+    for (let x = box.left; x < box.left + box.width; x += 1) {
+      const v = luma[y * width + x] ?? 0
+      sum += v
+      squares += v * v
+    }
+  }
+  const n = Math.max(1, box.width * box.height)
+  const mean = sum / n
+  return { mean, variance: Math.max(0, squares / n - mean * mean) }
+}
+
+/**
+ * Variance of the Laplacian (kernel 0 1 0 / 1 -4 1 / 0 1 0) inside a box, a common measure of focus
+ * (Pech-Pacheco et al. 2000, from memory). Border pixels of the picture are left out.
+ */
+export function laplacianVariance(luma: Float32Array, width: number, height: number, box: Box): number {
+  let sum = 0
+  let squares = 0
+  let n = 0
+  for (let y = Math.max(1, box.top); y < Math.min(height - 1, box.top + box.height); y += 1) {
+    for (let x = Math.max(1, box.left); x < Math.min(width - 1, box.left + box.width); x += 1) {
+      const i = y * width + x
+      const v = (luma[i - 1] ?? 0) + (luma[i + 1] ?? 0) + (luma[i - width] ?? 0) + (luma[i + width] ?? 0) - 4 * (luma[i] ?? 0)
+      sum += v
+      squares += v * v
+      n += 1
+    }
+  }
+  if (n === 0) return 0
+  const mean = sum / n
+  return squares / n - mean * mean
+}
+
+/**
+ * The level that parts dark from light best: N. Otsu, "A Threshold Selection Method from Gray-Level Histograms",
+ * 1979. Pixels at or below it are the dark class.
+ */
+export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean: number, lightMean: number } {
+  const histogram = new Float64Array(256)
+  for (const v of luma) {
+    const bin = Math.min(255, Math.round(v))
+    histogram[bin] = (histogram[bin] ?? 0) + 1
+  }
+  const total = luma.length
+  let sumAll = 0
+  histogram.forEach((count, level) => { sumAll += count * level })
+  let best = { threshold: 0, darkMean: 0, lightMean: sumAll / Math.max(1, total), between: -1 }
+  let weight = 0
+  let sum = 0
+  for (let level = 0; level < 255; level += 1) {
+    weight += histogram[level] ?? 0
+    sum += (histogram[level] ?? 0) * level
+    if (weight === 0 || weight === total) continue
+    const darkMean = sum / weight
+    const lightMean = (sumAll - sum) / (total - weight)
+    const between = weight * (total - weight) * (lightMean - darkMean) ** 2
+    if (between > best.between) best = { threshold: level, darkMean, lightMean, between }
+  }
+  return { threshold: best.threshold, darkMean: best.darkMean, lightMean: best.lightMean }
+}

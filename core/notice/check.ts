@@ -1,0 +1,147 @@
+import { noticeSchema, type Condition, type Notice } from './schema'
+
+/** One gap or contradiction in a notice; `at` is the path of the value, dotted. */
+export interface NoticeFault { at: string, message: string }
+
+/**
+ * Facts that the rest of the core reads by name, with the kind of question that gives each. A notice that leaves one
+ * out cannot be opened: the work would stop at the first application.
+ */
+export const factQuestions = {
+  certificateName: 'name', identityName: 'name', bornOn: 'date', mobile: 'mobile', category: 'choice',
+  qualification: 'choice', marksObtained: 'marks', marksTotal: 'marks', posts: 'posts', cities: 'cities',
+  postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
+} as const
+
+/** Reads a notice from parsed JSON: the notice, or every fault found, never both. */
+export function readNotice(json: unknown): { notice: Notice, faults: [] } | { notice: null, faults: NoticeFault[] } {
+  const parsed = noticeSchema.safeParse(json)
+  if (!parsed.success) {
+    return { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
+  }
+  const faults = [
+    ...checkQuestions(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
+    ...checkCities(parsed.data), ...checkPosts(parsed.data),
+  ]
+  return faults.length > 0 ? { notice: null, faults } : { notice: parsed.data, faults: [] }
+}
+
+function checkQuestions(notice: Notice): NoticeFault[] {
+  const faults: NoticeFault[] = []
+  const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
+  const count = notice.sections.reduce((n, s) => n + s.questions.length, 0)
+  if (questions.size !== count) faults.push({ at: 'sections', message: 'two questions share one id' })
+  for (const [name, kind] of Object.entries(factQuestions)) {
+    const found = questions.get(name)
+    if (!found) faults.push({ at: 'sections', message: `no question "${name}"; a question of kind "${kind}" must give it` })
+    else if (found.kind !== kind) faults.push({ at: `sections.${name}`, message: `kind is "${found.kind}", must be "${kind}"` })
+  }
+  const check = (condition: Condition | undefined, at: string) => {
+    for (const leaf of conditionLeaves(condition)) faults.push(...checkLeaf(notice, leaf, at))
+  }
+  for (const question of questions.values()) check(question.when, `sections.${question.id}.when`)
+  check(notice.accessibleSeatWhen, 'accessibleSeatWhen')
+  for (const waiver of notice.fees.waivers) check(waiver.when, `fees.waivers.${waiver.code}`)
+  for (const line of notice.fees.surcharges) check(line.when, `fees.surcharges.${line.code}`)
+  for (const post of notice.posts) {
+    for (const clause of post.clauses) {
+      if ('relaxations' in clause) clause.relaxations.forEach(r => check(r.when, `posts.${post.id}.${clause.code}`))
+    }
+  }
+  return faults
+}
+
+function checkLeaf(notice: Notice, leaf: { question: string, in: string[] }, at: string): NoticeFault[] {
+  const question = notice.sections.flatMap(s => s.questions).find(q => q.id === leaf.question)
+  if (!question) return [{ at, message: `refers to question "${leaf.question}", which does not exist` }]
+  if (question.kind !== 'choice') return []
+  return leaf.in.filter(value => !question.options.some(o => o.id === value))
+    .map(value => ({ at, message: `"${value}" is not an option of question "${leaf.question}"` }))
+}
+
+function conditionLeaves(condition: Condition | undefined): { question: string, in: string[] }[] {
+  if (!condition) return []
+  if ('question' in condition) return [condition]
+  if ('not' in condition) return conditionLeaves(condition.not)
+  return ('all' in condition ? condition.all : condition.any).flatMap(conditionLeaves)
+}
+
+function checkDates(notice: Notice): NoticeFault[] {
+  const faults: NoticeFault[] = []
+  const { opens, closes, correctionOpens, correctionCloses, cardsFrom } = notice.keyDates
+  const order = { opens, closes, correctionOpens, correctionCloses }
+  const entries = Object.entries(order)
+  entries.slice(1).forEach(([name, value], i) => {
+    const [before, earlier] = entries[i] ?? ['', '']
+    if (Date.parse(value) < Date.parse(earlier)) {
+      faults.push({ at: `keyDates.${name}`, message: `${value} lies before ${before} (${earlier})` })
+    }
+  })
+  if (Date.parse(cardsFrom) < Date.parse(closes)) faults.push({ at: 'keyDates.cardsFrom', message: 'cards before the closing moment' })
+  for (const session of notice.sessions) {
+    const times = [session.reporting, session.gateCloses, session.starts, session.ends]
+    if ([...times].sort().join() !== times.join()) {
+      faults.push({ at: `sessions.${session.id}`, message: 'reporting, gate closing, start and end must follow each other' })
+    }
+    if (Date.parse(`${session.date}T23:59:59Z`) < Date.parse(cardsFrom)) {
+      faults.push({ at: `sessions.${session.id}.date`, message: `${session.date} lies before the cards (${cardsFrom})` })
+    }
+  }
+  return faults
+}
+
+function checkFees(notice: Notice): NoticeFault[] {
+  const faults: NoticeFault[] = []
+  for (const category of notice.categories) {
+    const rows = notice.fees.base.filter(row => row.category === category.id).length
+    if (rows !== 1) faults.push({ at: 'fees.base', message: `category "${category.id}" has ${rows} base fees, must have 1` })
+  }
+  for (const row of notice.fees.base) {
+    if (!notice.categories.some(c => c.id === row.category)) {
+      faults.push({ at: 'fees.base', message: `category "${row.category}" is not one of the notice's` })
+    }
+  }
+  return faults
+}
+
+function checkCities(notice: Notice): NoticeFault[] {
+  const faults: NoticeFault[] = []
+  const unique = (values: string[], at: string) => {
+    if (new Set(values).size !== values.length) faults.push({ at, message: 'two entries share one id' })
+  }
+  unique(notice.cities.map(c => c.id), 'cities')
+  unique(notice.cities.map(c => c.postalPrefix), 'cities.postalPrefix')
+  unique(notice.cities.flatMap(c => c.venues.map(v => v.id)), 'cities.venues')
+  unique(notice.sessions.map(s => s.id), 'sessions')
+  for (const city of notice.cities) {
+    for (const room of city.venues.flatMap(v => v.rooms)) {
+      if (room.accessibleSeats > room.seats) {
+        faults.push({ at: `cities.${city.id}.${room.id}`, message: `${room.accessibleSeats} accessible of ${room.seats} seats` })
+      }
+    }
+  }
+  const { choiceCosts, offListBase, kilometreCap, unseated } = notice.allocation
+  if (choiceCosts.some((cost, i) => i > 0 && cost < (choiceCosts[i - 1] ?? 0))) {
+    faults.push({ at: 'allocation.choiceCosts', message: 'a later choice must not cost less than an earlier one' })
+  }
+  if (offListBase < (choiceCosts.at(-1) ?? 0)) faults.push({ at: 'allocation.offListBase', message: 'below the last choice' })
+  if (unseated <= offListBase + kilometreCap) faults.push({ at: 'allocation.unseated', message: 'not above the farthest city' })
+  const list = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'cities')
+  if (list?.kind === 'cities' && list.max > choiceCosts.length) {
+    faults.push({ at: 'allocation.choiceCosts', message: `${choiceCosts.length} costs for up to ${list.max} choices` })
+  }
+  return faults
+}
+
+function checkPosts(notice: Notice): NoticeFault[] {
+  return notice.posts.flatMap(post => post.clauses.flatMap((clause) => {
+    const at = `posts.${post.id}.${clause.code}`
+    if (clause.kind === 'qualification' && !notice.qualifications.some(q => q.id === clause.atLeast)) {
+      return [{ at, message: `qualification "${clause.atLeast}" is not on the ladder` }]
+    }
+    if (clause.kind === 'age' && (clause.minYears ?? 0) > clause.maxYears) {
+      return [{ at, message: `minimum ${clause.minYears} above maximum ${clause.maxYears}` }]
+    }
+    return []
+  }))
+}

@@ -1,0 +1,151 @@
+import { z } from 'zod'
+import { parseCalendarDate } from '../calendar/calendar-date'
+import { parseDecimal } from '../marks/decimal'
+
+/**
+ * The notice: one examination cycle as data. Everything that differs from one examination to the next stands here and
+ * nowhere in the code. Amounts are integer counts of the currency's minor unit; percentages are decimal text.
+ */
+
+const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'small letters, digits and hyphens, beginning with a letter')
+const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'letters and digits, beginning with a small letter')
+const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'a calendar date YYYY-MM-DD that exists')
+const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a clock time HH:MM')
+const instant = z.iso.datetime({ offset: true })
+const amount = z.int().min(0).max(100_000_000)
+const decimal = z.string().refine(text => parseDecimal(text) !== null, 'a decimal such as 60 or 44.50')
+
+/** A condition on answers, as data. `equals` and `in` compare with the answer as stored; lists match by any member. */
+export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
+  z.strictObject({ question: questionId, in: z.array(z.string()).min(1) }),
+  z.strictObject({ all: z.array(conditionSchema).min(1) }),
+  z.strictObject({ any: z.array(conditionSchema).min(1) }),
+  z.strictObject({ not: conditionSchema }),
+]))
+export type Condition =
+  | { question: string, in: string[] }
+  | { all: Condition[] }
+  | { any: Condition[] }
+  | { not: Condition }
+
+const option = z.strictObject({ id, title: z.string().min(1) })
+
+const questionBase = {
+  id: questionId,
+  label: z.string().min(1),
+  help: z.string().optional(),
+  required: z.boolean().default(true),
+  when: conditionSchema.optional(),
+}
+export const questionSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...questionBase, kind: z.literal('name') }),
+  z.strictObject({ ...questionBase, kind: z.literal('text'), maxLength: z.int().min(1).max(5000).default(200) }),
+  z.strictObject({ ...questionBase, kind: z.literal('date'), notBefore: calendarDate.optional(), notAfter: calendarDate.optional() }),
+  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
+  z.strictObject({ ...questionBase, kind: z.literal('email') }),
+  z.strictObject({ ...questionBase, kind: z.literal('mobile'), digits: z.int().min(6).max(15) }),
+  z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10) }),
+  z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
+  z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
+  z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1) }),
+  z.strictObject({ ...questionBase, kind: z.literal('cities'), min: z.int().min(1), max: z.int().min(1) }),
+])
+export type Question = z.infer<typeof questionSchema>
+
+const relaxation = <T extends z.ZodType>(by: T) => z.strictObject({ title: z.string(), when: conditionSchema, by })
+
+export const clauseSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('age'), code: id, clause: z.string(), minYears: z.int().min(0).optional(), maxYears: z.int().min(0),
+    relaxations: z.array(relaxation(z.int().min(1).max(40))), combine: z.enum(['largest', 'sum']),
+  }),
+  z.strictObject({
+    kind: z.literal('percentage'), code: id, clause: z.string(), min: decimal,
+    relaxations: z.array(relaxation(decimal)), combine: z.enum(['largest', 'sum']),
+  }),
+  z.strictObject({ kind: z.literal('qualification'), code: id, clause: z.string(), atLeast: id }),
+])
+export type Clause = z.infer<typeof clauseSchema>
+
+const range = z.strictObject({ min: z.number().optional(), max: z.number().optional() })
+
+/** Rules for one kind of image. Bytes: 1 KB = 1024 bytes. Aspect is width / height. Levels run from 0 to 255. */
+export const imageRuleSchema = z.strictObject({
+  title: z.string(),
+  formats: z.array(z.enum(['jpeg', 'png'])).min(1),
+  bytes: range,
+  width: range,
+  height: range,
+  aspect: range,
+  sharpness: range.optional(),
+  lightness: range.optional(),
+  contrast: range.optional(),
+  backgroundEvenness: range.optional(),
+  inkShare: range.optional(),
+})
+export type ImageRule = z.infer<typeof imageRuleSchema>
+
+export const roomSchema = z.strictObject({
+  id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
+})
+export const venueSchema = z.strictObject({ id, title: z.string(), address: z.string(), rooms: z.array(roomSchema).min(1) })
+export type Venue = z.infer<typeof venueSchema>
+
+export const citySchema = z.strictObject({
+  id, title: z.string(), island: z.string(),
+  lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180),
+  postalPrefix: z.string().regex(/^\d+$/), venues: z.array(venueSchema).min(1),
+})
+export type City = z.infer<typeof citySchema>
+
+export const sessionSchema = z.strictObject({
+  id, title: z.string(), date: calendarDate, reporting: clockTime, gateCloses: clockTime, starts: clockTime, ends: clockTime,
+})
+export type Session = z.infer<typeof sessionSchema>
+
+const feeLine = z.strictObject({ code: id, title: z.string(), when: conditionSchema.optional(), amount })
+
+export const feeScheduleSchema = z.strictObject({
+  base: z.array(z.strictObject({ category: id, amount })).min(1),
+  additionalPost: amount,
+  late: z.strictObject({ from: instant, amount }).optional(),
+  surcharges: z.array(feeLine),
+  /** What a person need not pay: a share of the lines so far, in whole percent, rounded half up to the minor unit. */
+  waivers: z.array(z.strictObject({ code: id, title: z.string(), when: conditionSchema, percent: z.int().min(1).max(100) })),
+  paymentWindowSeconds: z.int().min(30).max(3600),
+})
+export type FeeSchedule = z.infer<typeof feeScheduleSchema>
+
+export const noticeSchema = z.strictObject({
+  code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'two capital letters and two digits'),
+  title: z.string().min(1),
+  body: z.strictObject({
+    name: z.string(), address: z.string(),
+    zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840) }),
+    currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/), title: z.string(), exponent: z.int().min(0).max(4) }),
+  }),
+  keyDates: z.strictObject({
+    opens: instant, closes: instant, correctionOpens: instant, correctionCloses: instant, cardsFrom: instant, ageOn: calendarDate,
+  }),
+  leapDayBirthday: z.enum(['feb-28', 'mar-01']),
+  /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
+  percentageCompared: z.enum(['exact', 'rounded']),
+  categories: z.array(option).min(1),
+  qualifications: z.array(option).min(1),
+  sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
+  accessibleSeatWhen: conditionSchema,
+  posts: z.array(z.strictObject({ id, title: z.string(), clauses: z.array(clauseSchema).min(1) })).min(1),
+  images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema }),
+  fees: feeScheduleSchema,
+  sessions: z.array(sessionSchema).min(1),
+  cities: z.array(citySchema).min(1),
+  allocation: z.strictObject({
+    choiceCosts: z.array(z.int().min(0)).min(1), offListBase: z.int().min(0), kilometreCap: z.int().min(0), unseated: z.int().min(1),
+  }),
+  declaration: z.string().min(1),
+  card: z.strictObject({ title: z.string(), instructions: z.array(z.string()).min(1) }),
+})
+export type Notice = z.infer<typeof noticeSchema>
+export type Post = Notice['posts'][number]
+export type ImageKind = keyof Notice['images']
+export const imageKinds = ['photograph', 'signature'] as const satisfies readonly ImageKind[]

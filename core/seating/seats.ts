@@ -1,0 +1,54 @@
+import { mod11_10CheckDigit } from '../identity/check-digit'
+import type { City, Session } from '../notice/schema'
+
+/** One seat of one session. `seat` counts from 1 in its room; accessible seats come first. */
+export interface Seat { city: string, venue: string, room: string, session: string, seat: number, accessible: boolean }
+
+/** Every seat of a city in the order of filling: session, venue, room, seat number. */
+export function seatsOfCity(city: City, sessions: Session[]): Seat[] {
+  return sessions.flatMap(session => city.venues.flatMap(venue => venue.rooms.flatMap(room =>
+    Array.from({ length: room.seats }, (_, i) => ({
+      city: city.id, venue: venue.id, room: room.id, session: session.id, seat: i + 1, accessible: i < room.accessibleSeats,
+    })))))
+}
+
+/** Seats of a city over all sessions: what the allocation may fill. */
+export function capacityOfCity(city: City, sessions: Session[]): { capacity: number, accessibleCapacity: number } {
+  const seats = seatsOfCity(city, sessions)
+  return { capacity: seats.length, accessibleCapacity: seats.filter(s => s.accessible).length }
+}
+
+export const seatKey = (s: Pick<Seat, 'venue' | 'room' | 'session' | 'seat'>) => `${s.venue}/${s.room}/${s.session}/${s.seat}`
+
+/**
+ * Seats for the people of one city, in the order of their ids. People in need take accessible seats first; everybody
+ * else fills ordinary seats first and accessible ones only when no ordinary seat is left. `taken` holds the keys of
+ * seats given out before, which stay as they are.
+ *
+ * @throws RangeError when the people do not fit, which an allocation within its limits cannot bring about.
+ */
+export function assignSeats(
+  city: City, sessions: Session[], people: { id: string, needsAccessible: boolean }[], taken: ReadonlySet<string>,
+): Map<string, Seat> {
+  const free = seatsOfCity(city, sessions).filter(s => !taken.has(seatKey(s)))
+  const accessible = free.filter(s => s.accessible)
+  const ordinary = free.filter(s => !s.accessible)
+  const ordered = [...people].sort((a, b) => a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
+  const result = new Map<string, Seat>()
+  const give = (id: string, seat: Seat | undefined, kind: string) => {
+    if (!seat) throw new RangeError(`no ${kind} seat left in ${city.id} for ${id}: ${people.length} people, ${free.length} free seats`)
+    result.set(id, seat)
+  }
+  for (const person of ordered.filter(p => p.needsAccessible)) give(person.id, accessible.shift(), 'accessible')
+  for (const person of ordered.filter(p => !p.needsAccessible)) give(person.id, ordinary.shift() ?? accessible.pop(), 'ordinary')
+  return result
+}
+
+/**
+ * Roll number: two digits of the city's place in the notice, five of the person's place in the city, a check digit
+ * (ISO/IEC 7064 MOD 11,10): eight digits in all, e.g. `07000136`. Serial counts from 1 without gaps.
+ */
+export function rollNumber(cityIndex: number, serial: number): string {
+  const digits = `${String(cityIndex + 1).padStart(2, '0')}${String(serial).padStart(5, '0')}`
+  return digits + mod11_10CheckDigit(digits)
+}

@@ -1,0 +1,114 @@
+import { spellDate } from '../../calendar/zone'
+import { spellHundredths } from '../../marks/decimal'
+import type { Bound, Finding, Unit } from '../../finding/finding'
+
+/** The English words of a finding. `title` is what was checked, `advice` what to do; both are whole phrases. */
+export interface FindingWords { title: string, value: string, bound: string, advice: string }
+
+type Words = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
+const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
+const below = (f: Finding) => f.value !== null && f.bound?.min !== undefined && f.value < f.bound.min
+const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
+
+const sheetWords: Record<string, Words> = {
+  'sheet.missing': f => ({ title: `${p(f, 'label')} is missing`, advice: 'Needed before the form can be submitted.' }),
+  'sheet.shape': f => ({ title: `${p(f, 'label')} cannot be read`, advice: 'Enter it again.' }),
+  'sheet.name': f => ({ title: `${p(f, 'label')} has signs that no name has`, advice: 'Use letters, blanks, hyphens, dots and apostrophes; no digits.' }),
+  'sheet.length': f => ({ title: `${p(f, 'label')} is too long`, advice: `At most ${p(f, 'max')} characters fit.` }),
+  'sheet.date': f => ({ title: `${p(f, 'label')} is not a day that exists`, advice: 'Write year, month and day, such as 2004-02-29.' }),
+  'sheet.future': f => ({ title: `${p(f, 'label')} lies in the future`, advice: `The latest day possible is today, ${p(f, 'today')}.` }),
+  'sheet.dateBefore': f => ({ title: `${p(f, 'label')} is too early`, advice: `The earliest day possible is ${p(f, 'bound')}. Check the year.` }),
+  'sheet.dateAfter': f => ({ title: `${p(f, 'label')} is too late`, advice: `The latest day possible is ${p(f, 'bound')}. Check the year.` }),
+  'sheet.option': f => ({ title: `${p(f, 'label')}: not one of the notice's`, advice: 'Pick from the list.' }),
+  'sheet.email': f => ({ title: `${p(f, 'label')} is not an e-mail address`, advice: 'It needs the form name@place.example.' }),
+  'sheet.digits': f => ({ title: `${p(f, 'label')} needs exactly ${p(f, 'digits')} digits`, advice: 'Digits only; blanks and hyphens between them do no harm in a telephone number.' }),
+  'sheet.postalCode': f => ({ title: `${p(f, 'label')} leads to no place`, advice: 'No district of the federation has this code. Check its first two digits.' }),
+  'sheet.number': f => ({ title: `${p(f, 'label')} is out of range`, advice: `A whole number from ${p(f, 'min')} to ${p(f, 'max')}.` }),
+  'sheet.decimal': f => ({ title: `${p(f, 'label')} is not a number`, advice: 'Digits with at most six decimals after a point, such as 412.5.' }),
+  'sheet.marksAbove': f => ({ title: `${p(f, 'label')} is above the total of ${p(f, 'total')}`, advice: 'Check both against the certificate.' }),
+  'sheet.double': f => ({ title: `${p(f, 'label')}: one stands there twice`, advice: 'Each may be named once.' }),
+  'sheet.listLength': f => ({ title: `${p(f, 'label')}: ${p(f, 'min')} to ${p(f, 'max')} are allowed`, advice: 'Add or remove some.' }),
+  'sheet.names.spelling': () => ({ title: 'Names differ by spelling, an accent or a hyphen', advice: 'The admit card prints the certificate\'s form.' }),
+  'sheet.names.order': () => ({ title: 'Names stand in another order', advice: 'The admit card prints the certificate\'s form.' }),
+  'sheet.names.initials': () => ({ title: 'One name is shortened to initials', advice: 'Compare with the identity proof; the card prints the certificate\'s form.' }),
+  'sheet.names.different': () => ({ title: 'Names differ', advice: 'Two different names need proof that they are one person\'s. Judge by the papers.' }),
+}
+
+const imageWords: Record<string, Words> = {
+  format: f => ({ title: 'File format', value: p(f, 'format'), bound: p(f, 'allowed'), advice: whenNot(f, `Save the picture as ${p(f, 'allowed')}.`) }),
+  bytes: f => ({ title: 'File size', advice: whenNot(f, below(f) ? 'The file is too small to hold enough detail. Save it with less compression.' : 'Save it with more compression or fewer pixels.') }),
+  width: f => ({ title: 'Width', advice: whenNot(f, below(f) ? 'Too few pixels across. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
+  height: f => ({ title: 'Height', advice: whenNot(f, below(f) ? 'Too few pixels from top to bottom. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
+  aspect: f => ({ title: 'Width to height', advice: whenNot(f, below(f) ? 'Too narrow. Cut some off above or below.' : 'Too wide. Cut some off at the sides.') }),
+  upright: f => ({
+    title: f.verdict === 'fail' ? `Turned by ${f.value}°` : f.verdict === 'unsure' ? 'Upright cannot be told' : 'Upright',
+    value: f.verdict === 'unsure' ? 'by eye' : undefined, bound: '0°',
+    advice: f.verdict === 'fail' ? 'The shoulders should meet the lower edge. Turn the picture.' : whenNot(f, 'No edge shows the shoulders clearly. Judge by eye.'),
+  }),
+  sharpness: f => ({ title: 'Sharpness in the middle', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Blurred, by movement or focus. Ask for a new picture with the camera held still.') }),
+  lightness: f => ({ title: 'Lightness of the face', advice: whenNot(f, below(f) ? 'Too dark. Face the light and take it again.' : 'Too bright. Move out of the direct light.') }),
+  contrast: f => ({
+    title: f.about === 'signature' ? 'Ink against paper' : 'Contrast',
+    advice: whenNot(f, f.about === 'signature' ? 'Too faint to print. Sign with a dark pen on white paper.' : below(f) ? 'Flat, as in fog. Use more light from the side of the camera.' : 'Hard light and shadow. Use softer light.'),
+  }),
+  backgroundEvenness: f => ({ title: 'Evenness of the background', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Stand before a plain wall, a step away from it.') }),
+  inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),
+}
+
+const eligibilityWords: Record<string, Words> = {
+  'eligibility.missing': f => ({ title: `${p(f, 'post')}: ${p(f, 'kind')} not known yet`, advice: `Answer “${p(f, 'question')}” to settle it.` }),
+  'eligibility.age': (f) => {
+    const relaxation = p(f, 'relaxation') ? ` ${p(f, 'maxYears')} + ${p(f, 'extra')} for ${p(f, 'relaxation')}.` : ''
+    const born = `Born from ${spellDate(p(f, 'earliestBirth'))}${f.parameters.latestBirth ? ` to ${spellDate(p(f, 'latestBirth'))}` : ''} fits.`
+    const maybe = p(f, 'maybe') ? ` Would fit with ${p(f, 'maybe')}: answer that question.` : ''
+    return {
+      title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,
+      advice: `${born}${relaxation}${maybe} Clause ${p(f, 'clause')}.`,
+    }
+  },
+  'eligibility.percentage': (f) => {
+    const norm = Number(f.parameters.norm)
+    const relaxation = p(f, 'relaxation') ? ` Norm ${spellHundredths(Number(f.parameters.base))} % lowered for ${p(f, 'relaxation')}.` : ''
+    const gap = f.verdict === 'fail' ? ` ${p(f, 'needed')} of ${p(f, 'total')} marks would reach it.` : ''
+    const maybe = p(f, 'maybe') ? ` Would pass with ${p(f, 'maybe')}: answer that question.` : ''
+    return {
+      title: 'Marks', value: `${spellHundredths(Number(f.parameters.hundredths))} %`, bound: `from ${spellHundredths(norm)} %`,
+      advice: `${p(f, 'obtained')} of ${p(f, 'total')}, compared ${p(f, 'compared') === 'exact' ? 'unrounded' : 'as rounded'}.${relaxation}${gap}${maybe} Clause ${p(f, 'clause')}.`,
+    }
+  },
+  'eligibility.qualification': f => ({ title: 'Qualification', value: p(f, 'own'), bound: `from ${p(f, 'wanted')}`, advice: `Clause ${p(f, 'clause')}.` }),
+}
+
+/** Words for one finding. A code without words is a fault of this file: it shows the bare code. */
+export function findingWords(finding: Finding): FindingWords {
+  const imageKey = finding.code.split('.').slice(1).join('.')
+  const words = sheetWords[finding.code] ?? eligibilityWords[finding.code] ?? imageWords[imageKey]
+  const said = words?.(finding) ?? { title: finding.code }
+  return {
+    title: said.title,
+    value: said.value ?? (finding.value === null ? '' : spellMeasure(finding.value, finding.unit)),
+    bound: said.bound ?? (finding.bound ? spellBound(finding.bound, finding.unit) : ''),
+    advice: said.advice ?? '',
+  }
+}
+
+/** A measured value with its unit. Sizes give kilobytes (1 KB = 1024 bytes) and the exact bytes. */
+export function spellMeasure(value: number, unit: Unit): string {
+  switch (unit) {
+    case 'bytes': return `${(value / 1024).toFixed(1)} KB (${value.toLocaleString('en-GB')} bytes)`
+    case 'px': return `${value} px`
+    case 'ratio': return value.toFixed(3)
+    case 'percent': return `${value} %`
+    case 'degree': return `${value}°`
+    case 'years': return `${value} years`
+    case 'level': return `${value} of 255`
+    default: return String(value)
+  }
+}
+
+function spellBound(bound: Bound, unit: Unit): string {
+  const spell = (value: number) => unit === 'bytes' ? `${value / 1024} KB` : unit === 'ratio' ? value.toFixed(2) : unit === 'px' ? `${value} px` : `${value}`
+  if (bound.min !== undefined && bound.max !== undefined) return `${spell(bound.min)} to ${spell(bound.max)}`
+  if (bound.min !== undefined) return `from ${spell(bound.min)}`
+  return bound.max !== undefined ? `to ${spell(bound.max)}` : ''
+}

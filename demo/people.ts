@@ -1,0 +1,77 @@
+import { addDays, type CalendarDate } from '../core/calendar/calendar-date'
+import type { Answers } from '../core/application/answers'
+import type { Notice } from '../core/notice/schema'
+import { Random } from './random'
+
+/** Invented names from syllable lists of five invented languages; one is written in Devanagari and one in Arabic script. */
+const languages = [
+  { given: [['ta', 've', 'o', 'mi', 'sa'], ['vi', 'ri', 'lu', 'na'], ['rel', 'lin', 'ra', 'dan']], family: [['osk', 'hal', 'bren', 'tor'], ['an', 'er', 'ul'], ['dé', 'mark', 'wen', 'sø']] },
+  { given: [['ca', 'lo', 'ju', 'pe'], ['ssi', 'ri', 'ma'], ['mir', 'ndo', 'lle', 'na']], family: [['qui', 'pa', 'ti'], ['llo', 'la', 'ndro'], ['nesse', 'nor', 'va']] },
+  { given: [['mar', 'su', 'il', 'en'], ['a', 'de', 'o'], ['vey', 'rin', 'lo', 'sha']], family: [['tam', 'ku', 'ber'], ['se', 'ri', 'lo'], ['nport', 'gan', 'thay']] },
+  { given: [['वे', 'सो', 'का', 'नि'], ['रा', 'मि', 'लो'], ['णे', 'ता', 'शा']], family: [['को', 'दा', 'अ'], ['ल्मि', 'र्वे', 'सा'], ['रा', 'णी', 'टी']] },
+  { given: [['سا', 'مي', 'لو', 'نا'], ['ري', 'لا', 'دو'], ['ن', 'ر', 'م']], family: [['با', 'قا', 'تي'], ['لو', 'ري', 'سا'], ['ن', 'ف', 'ر']] },
+] as const
+
+export interface Person { answers: Answers, language: number }
+
+/** The answers of one made-up person; all fit the notice. */
+export function makePerson(random: Random, notice: Notice, index: number): Person {
+  const language = index % 12 === 7 ? 3 : index % 12 === 11 ? 4 : random.whole(0, 2)
+  const name = makeName(random, language)
+  const home = weightedCity(random, notice)
+  const category = random.pick(['general', 'general', 'general', 'outer-isles', 'outer-isles', 'fisher-families', 'service-dependants'])
+  const pwd = random.chance(0.09)
+  const keeper = random.chance(0.55)
+  const [obtained, total] = [random.whole(keeper ? 245 : 310, 488), 500]
+  const qualification = random.pick(keeper ? ['year-10', 'year-12', 'diploma', 'degree'] : ['year-12', 'year-12', 'diploma', 'degree'])
+  const young = !keeper || random.chance(0.4)
+  const bothPosts = keeper && young && obtained >= 300 && qualification !== 'year-10' && random.chance(0.5)
+  const answers: Answers = {
+    certificateName: name, identityName: random.chance(0.12) ? otherWriting(name) : name,
+    bornOn: bornOn(random, notice.keyDates.ageOn, keeper ? (young ? [22, 23] : [24, 34]) : [19, 23]), gender: random.pick(['woman', 'man', 'man', 'woman', 'other']),
+    identityKind: random.pick(['seafarers-book', 'passport', 'residence-card', 'driving-licence', 'voter-card']),
+    identityNumber: `${random.pick(['SB', 'RC', 'PP'])}${random.whole(1_000_000, 9_999_999)}`,
+    mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`, email: `person${index + 1}@post.example`,
+    postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`, address: `${random.whole(1, 80)} ${random.pick(['Net Lane', 'Beacon Street', 'Ferry Steps', 'Anchor Court'])}`,
+    category, lowIncome: random.chance(0.2) ? 'yes' : 'no', pwd: pwd ? 'yes' : 'no',
+    qualification, board: random.pick(['Northern Isles Board', 'Federal Board of Schools', 'University of Veyrane', 'Lohn School Board']),
+    passedIn: String(random.whole(2014, 2025)), marksObtained: String(obtained), marksTotal: String(total),
+    posts: bothPosts ? ['pilot-cadet', 'lighthouse-keeper'] : [keeper ? 'lighthouse-keeper' : 'pilot-cadet'],
+    cities: cityChoices(random, notice, home.id),
+  }
+  if (category === 'outer-isles') answers.islesCertificate = `OI-${random.whole(10_000, 99_999)}`
+  if (category === 'service-dependants') answers.serviceRelation = random.pick(['serving', 'retired'])
+  if (pwd) Object.assign(answers, { pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
+  return { answers, language }
+}
+
+export function makeName(random: Random, language: number): string {
+  const parts = languages[language] ?? languages[0]
+  const word = (syllables: readonly (readonly string[])[]) => {
+    const made = syllables.map(list => random.pick(list)).join('')
+    return made.charAt(0).toLocaleUpperCase('en') + made.slice(1)
+  }
+  return `${word(parts.given)} ${word(parts.family)}`.normalize('NFC')
+}
+
+function otherWriting(name: string): string {
+  const [given = '', family = ''] = name.split(' ')
+  return /[a-z]/i.test(given) ? `${given.charAt(0)}. ${family.normalize('NFD').replace(/[\u0300-\u036f]/g, '')}` : `${family} ${given}`
+}
+
+// Big towns send most people and are asked for most: the first city of each island counts more.
+function weightedCity(random: Random, notice: Notice): Notice['cities'][number] {
+  const firsts = notice.cities.filter((city, i) => notice.cities.findIndex(c => c.island === city.island) === i)
+  return random.chance(0.55) ? random.pick(firsts) : random.pick(notice.cities)
+}
+
+function cityChoices(random: Random, notice: Notice, home: string): string[] {
+  const wanted = random.whole(2, 5)
+  const choices = new Set<string>(random.chance(0.8) ? [home] : [])
+  while (choices.size < wanted) choices.add(weightedCity(random, notice).id)
+  return [...choices]
+}
+
+function bornOn(random: Random, on: CalendarDate, years: [number, number]): CalendarDate {
+  return addDays(on, -Math.floor(random.between(years[0] * 365.25 + 2, (years[1] + 1) * 365.25 - 2)))
+}

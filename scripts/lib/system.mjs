@@ -1,0 +1,102 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { join, resolve } from 'node:path'
+
+/** The project's root, whatever folder a command is given in. */
+export const root = resolve(import.meta.dirname, '../..')
+export const data = join(root, '.data')
+
+/** Ends the process with one line that says what to do. */
+export function fail(line) {
+  console.error(`lucid: ${line}`)
+  process.exit(1)
+}
+
+export const say = line => console.log(`lucid: ${line}`)
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number)
+  if (major !== 20 || minor < 19) fail(`Node ${process.versions.node} is running; this needs Node 20.19 or newer of version 20. Install it and start again.`)
+}
+
+/** Installs what is missing of Debian's packages. `wanted` maps a package to a function that tells whether it is there. */
+export function ensureDebianPackages(wanted) {
+  const missing = Object.entries(wanted).filter(([, present]) => !present()).map(([name]) => name)
+  if (missing.length === 0) return
+  if (process.getuid?.() !== 0) fail(`missing: ${missing.join(', ')}. You are not root; ask for "apt-get install ${missing.join(' ')}" and start again.`)
+  say(`installing Debian's ${missing.join(', ')}`)
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  spawnSync('apt-get', ['update', '-q'], { env, stdio: 'ignore' })
+  const done = spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...missing], { env, encoding: 'utf8' })
+  if (done.status !== 0) fail(`apt-get could not install ${missing.join(', ')}: ${lastLine(done.stderr || done.error?.message)}. Mend that and start again.`)
+}
+
+export const hasCommand = name => () => spawnSync('sh', ['-c', `command -v ${name}`], { stdio: 'ignore' }).status === 0
+
+const lastLine = text => (text ?? '').trim().split('\n').at(-1) ?? ''
+
+/** Runs a program to its end with its output shown; false when it failed. */
+export function run(command, args, options = {}) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: root, stdio: 'inherit', ...options, env: { ...process.env, ...options.env } })
+    child.on('error', () => done(false))
+    child.on('exit', code => done(code === 0))
+  })
+}
+
+const bin = name => join(root, 'node_modules/.bin', name)
+export const runBin = (name, args, options) => run(bin(name), args, options)
+export { bin }
+
+/** Installs the packages of the lock file, unless they stand as the lock says. */
+export async function ensureModules() {
+  const stamp = join(root, 'node_modules/.lucid-lock')
+  const lock = hashOf([join(root, 'package-lock.json')])
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  say('installing packages (a minute or two)')
+  if (!await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) fail('npm ci failed; the lines above say why. A full disk and a missing network are the usual reasons.')
+  writeFileSync(stamp, lock)
+}
+
+/** Builds the application, unless the build was made from these very sources. */
+export async function ensureBuild() {
+  const stamp = join(root, '.output/.lucid-sources')
+  const sources = hashOf(['app', 'core', 'server', 'shared', 'public', 'nuxt.config.ts', 'package-lock.json'].map(name => join(root, name)))
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return
+  say('building (two to three minutes)')
+  if (!await runBin('nuxt', ['build'], { env: { NUXT_TELEMETRY_DISABLED: '1' }, stdio: process.env.LUCID_VERBOSE ? 'inherit' : ['ignore', 'ignore', 'inherit'] })) fail('the build failed; the lines above say why.')
+  writeFileSync(stamp, sources)
+}
+
+function hashOf(places) {
+  const hash = createHash('sha256')
+  const walk = (place) => {
+    if (!existsSync(place)) return
+    if (statSync(place).isDirectory()) for (const name of readdirSync(place).sort()) walk(join(place, name))
+    else hash.update(place.slice(root.length)).update('\0').update(readFileSync(place))
+  }
+  places.forEach(walk)
+  return hash.digest('hex')
+}
+
+/** Whether an address can be listened on; tells why not. */
+export function tryListen(port, host) {
+  return new Promise((done) => {
+    const server = createServer()
+    server.once('error', error => done(error.code ?? 'error'))
+    server.listen(port, host, () => {
+      const { port: got } = server.address()
+      server.close(() => done(got))
+    })
+  })
+}
+
+/** A secret that is made once and kept in `.data`. */
+export function keptSecret(name, make) {
+  mkdirSync(data, { recursive: true })
+  const path = join(data, name)
+  if (!existsSync(path)) writeFileSync(path, make(), { mode: 0o600 })
+  return readFileSync(path, 'utf8')
+}

@@ -1,0 +1,86 @@
+import { spawn } from 'node:child_process'
+import { randomBytes } from 'node:crypto'
+import { join } from 'node:path'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, root, run, say, tryListen } from './lib/system.mjs'
+import { postgresInstalled, startCluster, useCluster } from './lib/postgres.mjs'
+
+/** Everything from a fresh clone to a served application: see README. Flags: --fresh begins the demo anew, --dev serves for development. */
+const flags = new Set(process.argv.slice(2))
+const unknown = [...flags].find(flag => flag !== '--fresh' && flag !== '--dev')
+if (unknown) fail(`"${unknown}" is not a flag; there are --fresh and --dev.`)
+const host = process.env.HOST || '127.0.0.1'
+const port = Number(process.env.PORT || 3000)
+
+checkNode()
+if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT is "${process.env.PORT}"; give a whole number from 1 to 65535.`)
+const free = await tryListen(port, host)
+if (free === 'EADDRINUSE') fail(`port ${port} on ${host} is busy. Stop what uses it, or choose another: PORT=${port + 1} npm start`)
+if (typeof free === 'string') fail(`cannot listen on ${host}:${port} (${free}). Choose another HOST or PORT.`)
+
+let release = () => {}
+let server = null
+let leaving = false
+function leave(code) {
+  if (leaving) return
+  leaving = true
+  const end = () => {
+    release()
+    process.exit(code)
+  }
+  if (server && server.exitCode === null && server.signalCode === null) {
+    server.once('exit', end)
+    server.kill('SIGTERM')
+    setTimeout(() => server.kill('SIGKILL'), 15_000).unref()
+  } else end()
+}
+process.on('SIGINT', () => leave(0))
+process.on('SIGTERM', () => leave(0))
+
+const url = await database()
+await ensureModules()
+const env = { DATABASE_URL: url, LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1' }
+if (!await run(bin('tsx'), ['scripts/prepare-database.ts'], { env })) await failAndLeave('the database could not be prepared; the lines above say why.')
+if (!flags.has('--dev')) await ensureBuild()
+if (!leaving) serve()
+
+async function database() {
+  if (process.env.DATABASE_URL) {
+    if (flags.has('--fresh')) fail('--fresh never empties a database given from outside. Empty it yourself, or leave DATABASE_URL unset.')
+    return process.env.DATABASE_URL
+  }
+  ensureDebianPackages({ postgresql: postgresInstalled })
+  const cluster = await startCluster()
+  release = useCluster(cluster)
+  if (flags.has('--fresh')) cluster.recreate('lucid')
+  else cluster.create('lucid')
+  return cluster.url('lucid')
+}
+
+async function failAndLeave(line) {
+  console.error(`lucid: ${line}`)
+  leave(1)
+  await new Promise(() => {})
+}
+
+function serve() {
+  const [command, args] = flags.has('--dev') ? [bin('nuxt'), ['dev', '--host', host, '--port', String(port)]] : [process.execPath, [join(root, '.output/server/index.mjs')]]
+  server = spawn(command, args, { cwd: root, env: { ...process.env, ...env, NODE_ENV: flags.has('--dev') ? 'development' : 'production', NITRO_SHUTDOWN_TIMEOUT: '5000' }, stdio: 'inherit', detached: true })
+  server.once('exit', (code) => {
+    if (!leaving) console.error(`lucid: the server ended by itself (${code ?? 'killed'}). Start again with npm start; nothing that was saved is lost.`)
+    leave(leaving ? 0 : 1)
+  })
+  tellWhenReady()
+}
+
+async function tellWhenReady() {
+  const address = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`
+  for (let tries = 0; tries < 240 && !leaving; tries += 1) {
+    const answer = await fetch(`${address}/api/session`).catch(() => null)
+    if (answer?.ok) {
+      say(`serving on ${address}`)
+      say('sign in as officer, scrutineer, accounts or auditor; the password of the demo is lantern-harbour-27')
+      return
+    }
+    await new Promise(done => setTimeout(done, 250))
+  }
+}

@@ -1,0 +1,103 @@
+import { customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import type { Answers } from '../../../core/application/answers'
+import type { Headline, Tracks } from '../../../core/application/tracks'
+import type { Finding } from '../../../core/finding/finding'
+import type { Notice } from '../../../core/notice/schema'
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+
+/** One examination cycle and the notice in force. */
+export const cycle = pgTable('cycle', {
+  code: text('code').primaryKey(),
+  noticeVersion: integer('notice_version').notNull(),
+  lastSerial: integer('last_serial').notNull().default(0),
+})
+
+/** Every version of a notice ever in force, as data; never changed after it is written. */
+export const noticeVersion = pgTable('notice_version', {
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  version: integer('version').notNull(),
+  document: jsonb('document').$type<Notice>().notNull(),
+  sha256: text('sha256').notNull(),
+  createdAt: at('created_at').notNull(),
+}, t => [uniqueIndex('notice_version_key').on(t.cycle, t.version)])
+
+export const application = pgTable('application', {
+  id: uuid('id').primaryKey(),
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  number: text('number').notNull().unique(),
+  answers: jsonb('answers').$type<Answers>().notNull(),
+  /** Grows by one with each saved change of the sheet; a save against an older one is shown the difference. */
+  revision: integer('revision').notNull().default(0),
+  form: text('form').$type<Tracks['form']>().notNull(),
+  fee: text('fee').$type<Tracks['fee']>().notNull(),
+  scrutiny: text('scrutiny').$type<Tracks['scrutiny']>().notNull(),
+  placement: text('placement').$type<Tracks['placement']>().notNull(),
+  card: text('card').$type<Tracks['card']>().notNull(),
+  /** Derived from the tracks by core's `headline`, written only together with them. */
+  headline: text('headline').$type<Headline>().notNull(),
+  /** Derived for search: name key, and digits of the mobile number. */
+  nameKey: text('name_key').notNull().default(''),
+  mobileKey: text('mobile_key').notNull().default(''),
+  displayName: text('display_name').notNull().default(''),
+  /** When the present headline was reached: the age of a case in its queue. */
+  headlineSince: at('headline_since').notNull(),
+  createdAt: at('created_at').notNull(),
+  submittedAt: at('submitted_at'),
+  updatedAt: at('updated_at').notNull(),
+}, t => [
+  index('application_by_headline').on(t.cycle, t.headline, t.number),
+  index('application_by_cycle').on(t.cycle, t.number),
+  index('application_by_wait').on(t.cycle, t.headline, t.headlineSince, t.id),
+  // text_pattern_ops lets a prefix search use the index whatever the collation.
+  index('application_by_name').using('btree', t.cycle, sql`${t.nameKey} text_pattern_ops`),
+  index('application_by_mobile').using('btree', t.cycle, sql`${t.mobileKey} text_pattern_ops`),
+])
+
+/** Each saved value of each question, so that a conflict can say who changed what. */
+export const answerChange = pgTable('answer_change', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  revision: integer('revision').notNull(),
+  question: text('question').notNull(),
+  before: jsonb('before').$type<string | string[] | null>(),
+  after: jsonb('after').$type<string | string[] | null>(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [index('answer_change_by_application').on(t.applicationId, t.revision)])
+
+/** Movements between points of the flow, for the band's counts of the day. */
+export const headlineChange = pgTable('headline_change', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  cycle: text('cycle').notNull(),
+  from: text('from_headline').$type<Headline>(),
+  to: text('to_headline').$type<Headline>().notNull(),
+  at: at('at').notNull(),
+}, t => [index('headline_change_by_time').on(t.cycle, t.at)])
+
+/** Bytes as they were sent, by their hash: the same file twice is stored once. */
+export const file = pgTable('file', {
+  sha256: text('sha256').primaryKey(),
+  bytes: integer('bytes').notNull(),
+  content: bytea('content').notNull(),
+})
+
+/** One version of one image of an application; versions count from 1 and none is ever removed. */
+export const image = pgTable('image', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  kind: text('kind').$type<keyof Notice['images']>().notNull(),
+  version: integer('version').notNull(),
+  sha256: text('sha256').notNull().references(() => file.sha256),
+  /** Upright, without metadata, for screens and cards. */
+  displaySha256: text('display_sha256').notNull().references(() => file.sha256),
+  format: text('format').notNull(),
+  width: integer('width').notNull(),
+  height: integer('height').notNull(),
+  findings: jsonb('findings').$type<Finding[]>().notNull(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version)])

@@ -1,0 +1,70 @@
+import { sql } from 'drizzle-orm'
+import { index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import type { Assessment } from '../../../core/fees/assess'
+import type { LedgerAccount } from '../../../core/fees/ledger'
+import { application } from './applications'
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+/** What was assessed, each time it changed; the newest version is in force. */
+export const feeAssessment = pgTable('fee_assessment', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  version: integer('version').notNull(),
+  assessment: jsonb('assessment').$type<Assessment>().notNull(),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('fee_assessment_version').on(t.applicationId, t.version)])
+
+export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'
+
+/** One attempt to pay through the gateway. At most one is open for an application. */
+export const payment = pgTable('payment', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  amount: integer('amount').notNull(),
+  currency: text('currency').notNull(),
+  state: text('state').$type<PaymentState>().notNull(),
+  gatewayOrder: text('gateway_order').notNull().unique(),
+  openedAt: at('opened_at').notNull(),
+  expiresAt: at('expires_at').notNull(),
+  closedAt: at('closed_at'),
+}, t => [
+  index('payment_by_application').on(t.applicationId, t.openedAt),
+  uniqueIndex('payment_one_open').on(t.applicationId).where(sql`${t.state} = 'open'`),
+])
+
+/** Every message of the gateway as it came; one event counts once, however often it is delivered. */
+export const gatewayEvent = pgTable('gateway_event', {
+  eventId: text('event_id').primaryKey(),
+  gatewayOrder: text('gateway_order').notNull(),
+  outcome: text('outcome').notNull(),
+  deliveries: integer('deliveries').notNull().default(1),
+  firstAt: at('first_at').notNull(),
+})
+
+/** Money moved: lines of one transaction sum to zero (held by a trigger), one transaction per source (held by a key). */
+export const ledgerTransaction = pgTable('ledger_transaction', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  source: text('source').notNull(),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId)])
+
+export const ledgerLine = pgTable('ledger_line', {
+  id: uuid('id').primaryKey(),
+  transactionId: uuid('transaction_id').notNull().references(() => ledgerTransaction.id),
+  account: text('account').$type<LedgerAccount>().notNull(),
+  amount: integer('amount').notNull(),
+}, t => [index('ledger_line_by_transaction').on(t.transactionId), index('ledger_line_by_account').on(t.account)])
+
+/** The simulated gateway's own book: what it would know if it were a company elsewhere. */
+export const standinGatewayOrder = pgTable('standin_gateway_order', {
+  id: text('id').primaryKey(),
+  amount: integer('amount').notNull(),
+  currency: text('currency').notNull(),
+  description: text('description').notNull(),
+  returnTo: text('return_to').notNull(),
+  state: text('state').$type<'open' | 'charged' | 'declined'>().notNull(),
+  eventId: text('event_id'),
+  at: at('at').notNull(),
+})

@@ -1,0 +1,5 @@
+export * from './people'
+export * from './applications'
+export * from './fees'
+export * from './centres'
+export * from './records'

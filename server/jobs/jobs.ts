@@ -1,0 +1,113 @@
+import { randomUUID } from 'node:crypto'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import PgBoss from 'pg-boss'
+import type { Database } from '../database/client'
+import { job } from '../database/schema'
+import { ProblemError } from '../../shared/problem'
+import type { JobView } from '../../shared/centres'
+import type { Permission } from '../../shared/roles'
+import { demand, systemContext, type Actor, type Context } from '../services/context'
+import { runAllocation } from '../services/centres/runs'
+import { issueCards } from '../services/cards/issue'
+import { sweepOverduePayments } from '../services/fees/payments'
+import type { PaymentGateway } from '../standins/gateway'
+
+/**
+ * Long work: what people see of it is a row of `job`; the queue behind it is pg-boss's, in the same database, so that
+ * any server process can take it up, and takes it up again when the one that had it is gone.
+ */
+export type JobKind = JobView['kind']
+const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue' }
+export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards']
+const sweepQueue = 'sweep-payments'
+
+interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor }
+
+/** Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. */
+export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string): Promise<JobView> {
+  const actor = demand(context, permissions[kind])
+  const row = await context.db.transaction(async (tx) => {
+    // One at a time takes this look and leap, so that a double press starts one job.
+    await tx.execute(sql`select pg_advisory_xact_lock(7002)`)
+    const [live] = await tx.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
+    if (live) return live
+    const at = context.now()
+    const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, state: 'waiting', by: actor.name, createdAt: at, updatedAt: at }).returning()
+    if (!made) throw new ProblemError('fault', 'The work could not be started. Try again.')
+    return made
+  })
+  const message: JobMessage = { jobId: row.id, kind, cycle, actor }
+  // The singleton key drops a second message for the same job; sending again heals a crash between commit and send.
+  await queue.send(kind, message, { singletonKey: row.id, retryLimit: 5, retryDelay: 1, expireInSeconds: 600 })
+  return view(row)
+}
+
+export async function readJob(context: Context, id: string): Promise<JobView> {
+  demand(context, 'read')
+  const [row] = await context.db.select().from(job).where(eq(job.id, id))
+  if (!row) throw new ProblemError('not-found', 'There is no such work.')
+  return view(row)
+}
+
+/** The newest work of a kind, so that a reloaded screen finds what it started. */
+export async function newestJob(context: Context, kind: JobKind, cycle: string): Promise<JobView | null> {
+  demand(context, 'read')
+  const [row] = await context.db.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle))).orderBy(desc(job.createdAt)).limit(1)
+  return row ? view(row) : null
+}
+
+/** Asks running work to stop at its next step; what it has done stays done. */
+export async function cancelJob(context: Context, id: string): Promise<JobView> {
+  const found = await readJob(context, id)
+  demand(context, permissions[found.kind])
+  await context.db.update(job).set({ state: 'cancelled', updatedAt: context.now() }).where(and(eq(job.id, id), inArray(job.state, ['waiting', 'running'])))
+  return readJob(context, id)
+}
+
+function view(row: typeof job.$inferSelect): JobView {
+  return { id: row.id, kind: row.kind, state: row.state, done: row.done, total: row.total, result: row.result ?? null, error: row.error, by: row.by, createdAt: row.createdAt.toISOString() }
+}
+
+/** Starts the queue and its workers in this process. */
+export async function startQueue(db: Database, url: string, gateway: PaymentGateway): Promise<PgBoss> {
+  const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
+  queue.on('error', error => console.error(JSON.stringify({ level: 'warn', what: 'job queue', message: error.message })))
+  await queue.start()
+  for (const kind of jobKinds) {
+    await queue.createQueue(kind)
+    await queue.work<JobMessage>(kind, { pollingIntervalSeconds: 0.5 }, async (messages) => {
+      for (const message of messages) await perform(db, message.data)
+    })
+  }
+  await queue.createQueue(sweepQueue)
+  await queue.work(sweepQueue, { pollingIntervalSeconds: 10 }, async () => {
+    await sweepOverduePayments(systemContext(db, 'sweep'), gateway)
+  })
+  await queue.schedule(sweepQueue, '* * * * *')
+  return queue
+}
+
+/** Does one piece of long work. A refusal in words ends it; anything else is thrown so that the queue tries again. */
+export async function perform(db: Database, message: JobMessage): Promise<void> {
+  const context: Context = { db, actor: message.actor, now: () => new Date(), newId: randomUUID, requestId: `job:${message.jobId}` }
+  const begun = await db.update(job).set({ state: 'running', updatedAt: context.now() })
+    .where(and(eq(job.id, message.jobId), inArray(job.state, ['waiting', 'running']))).returning()
+  if (begun.length === 0) return
+  const finish = (values: Partial<typeof job.$inferInsert>) =>
+    db.update(job).set({ ...values, updatedAt: context.now() }).where(and(eq(job.id, message.jobId), eq(job.state, 'running')))
+  try {
+    const result = await work(context, message)
+    await finish({ state: 'done', result })
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    await finish({ state: 'failed', error: error.problem.message })
+  }
+}
+
+async function work(context: Context, message: JobMessage): Promise<Record<string, string | number>> {
+  if (message.kind === 'allocate') return runAllocation(context, message.cycle)
+  return issueCards(context, message.cycle, async (done, total) => {
+    const [row] = await context.db.update(job).set({ done, total, updatedAt: context.now() }).where(eq(job.id, message.jobId)).returning()
+    return row?.state === 'running'
+  })
+}

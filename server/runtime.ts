@@ -1,0 +1,39 @@
+import { randomUUID } from 'node:crypto'
+import type PgBoss from 'pg-boss'
+import { openDatabase, type DatabaseHandle } from './database/client'
+import { startQueue } from './jobs/jobs'
+import { GatewayStandin } from './standins/gateway'
+
+/** What one server process holds: connections and nothing that matters. */
+export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+
+let current: Runtime | null = null
+
+/** The process's runtime, opened on first use from `DATABASE_URL` and `LUCID_SECRET`. */
+export function runtime(): Runtime {
+  current ??= openRuntime(required('DATABASE_URL'), required('LUCID_SECRET'))
+  return current
+}
+
+function required(name: string): string {
+  const value = process.env[name]
+  if (!value) throw new Error(`${name} is not set. Start the server with "npm start", which sets it.`)
+  return value
+}
+
+function openRuntime(url: string, secret: string): Runtime {
+  const database = openDatabase(url)
+  const gateway = new GatewayStandin(database.db, secret)
+  let queue: Promise<PgBoss> | null = null
+  return {
+    database,
+    gateway,
+    queue: () => queue ??= startQueue(database.db, url, gateway),
+    close: async () => {
+      if (queue) await (await queue).stop({ graceful: true, timeout: 5000 })
+      await database.close()
+    },
+  }
+}
+
+export const newRequestId = (): string => randomUUID()

@@ -1,0 +1,70 @@
+import { and, desc, eq } from 'drizzle-orm'
+import { dateInZone } from '../../../core/calendar/zone'
+import { sheetDoubts, sheetFaults } from '../../../core/application/sheet'
+import { openMatters } from '../../../core/application/open-matters'
+import { evaluatePosts } from '../../../core/eligibility/evaluate'
+import { assessFee } from '../../../core/fees/assess'
+import { imageKinds, type ImageKind } from '../../../core/notice/schema'
+import type { Finding } from '../../../core/finding/finding'
+import type { Dossier } from '../../../shared/applications'
+import type { Executor } from '../../database/client'
+import { allocationRun, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
+import { demand, type Context } from '../context'
+import { currentCard } from '../cards/store'
+import { currentAssessment, receivedFor } from '../fees/assessments'
+import { imageViews } from '../images/store'
+import { currentNotice } from '../notice/notices'
+import { readApplication, tracksOf } from './store'
+
+/** Everything there is to say about one application, computed now by the same core as the browser's. */
+export async function readDossier(context: Context, id: string): Promise<Dossier> {
+  demand(context, 'read')
+  const { db } = context
+  const row = await readApplication(db, id)
+  const { notice } = await currentNotice(db, row.cycle)
+  const images = await imageViews(db, id)
+  const faults = row.form === 'drafting' || row.form === 'correcting'
+    ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
+  const assessed = await currentAssessment(db, id)
+  return {
+    id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
+    tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
+    images, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, row.answers),
+    assessment: assessed?.assessment ?? assessFee(notice, row.answers, context.now()), assessed: assessed !== null,
+    received: await receivedFor(db, id),
+    payments: await paymentsOf(db, id), decisions: await decisionsOf(db, id),
+    matters: openMatters({ notice, tracks: tracksOf(row), sheetFindings: faults, images: findingsOf(images) }),
+    placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, row.number),
+  }
+}
+
+function findingsOf(images: Dossier['images']): Partial<Record<ImageKind, Finding[]>> {
+  return Object.fromEntries(imageKinds.flatMap(kind => images[kind] ? [[kind, images[kind].findings]] : []))
+}
+
+async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
+  const rows = await db.select().from(payment).leftJoin(gatewayEvent, eq(gatewayEvent.gatewayOrder, payment.gatewayOrder))
+    .where(eq(payment.applicationId, id)).orderBy(desc(payment.openedAt))
+  return rows.map(({ payment: p, gateway_event: event }) => ({
+    id: p.id, amount: p.amount, state: p.state, order: p.gatewayOrder, openedAt: p.openedAt.toISOString(), expiresAt: p.expiresAt.toISOString(),
+    deliveries: event?.deliveries ?? 0,
+  }))
+}
+
+async function decisionsOf(db: Executor, id: string): Promise<Dossier['decisions']> {
+  const rows = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at))
+  return rows.map(d => ({ decision: d.decision, reasons: d.reasons, answerBy: d.answerBy, by: d.by, at: d.at.toISOString() }))
+}
+
+async function placementOf(db: Executor, id: string): Promise<Dossier['placement']> {
+  const [row] = await db.select().from(seat).innerJoin(allocationRun, eq(allocationRun.id, seat.runId))
+    .innerJoin(runPlacement, and(eq(runPlacement.runId, seat.runId), eq(runPlacement.applicationId, seat.applicationId))).where(eq(seat.applicationId, id))
+  if (!row) return null
+  const { city, venue, room, session, accessible } = row.seat
+  return { seat: { city, venue, room, session, seat: row.seat.seat, accessible }, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial }
+}
+
+async function historyOf(db: Executor, number: string): Promise<Dossier['history']> {
+  const rows = await db.select().from(auditEvent).where(eq(auditEvent.subject, `application:${number}`)).orderBy(desc(auditEvent.id)).limit(100)
+  return rows.map(e => ({ at: e.at.toISOString(), actor: e.actor, action: e.action, before: e.before, after: e.after }))
+}

@@ -1,0 +1,135 @@
+import { desc, eq } from 'drizzle-orm'
+import PDFDocument from 'pdfkit'
+import QRCode from 'qrcode'
+import { cardContent, type CardContent, type CardRow } from '../../../core/admit-card/content'
+import { ProblemError } from '../../../shared/problem'
+import { admitCard, seat } from '../../database/schema'
+import { readApplication } from '../applications/store'
+import { demand, type Context } from '../context'
+import { readFile } from '../images/store'
+import { currentNotice } from '../notice/notices'
+import { drawLine, drawParagraph, type TextStyle } from './typeset'
+
+const mm = (millimetres: number) => millimetres * 72 / 25.4
+const page = { left: mm(18), right: mm(192), width: mm(174) }
+const ink = '#1d2a33'
+const soft = '#56646d'
+const hairline = '#b9b1a0'
+
+export interface PrintableCard { content: CardContent, code: string, photograph: Buffer, signature: Buffer, issuedAt: Date }
+
+/** The newest card of an application as PDF, A4. Equal card, equal bytes. */
+export async function cardPdf(context: Context, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
+  demand(context, 'read')
+  const { db } = context
+  const row = await readApplication(db, applicationId)
+  const [card] = await db.select().from(admitCard).where(eq(admitCard.applicationId, applicationId)).orderBy(desc(admitCard.version)).limit(1)
+  const [place] = await db.select().from(seat).where(eq(seat.applicationId, applicationId))
+  if (!card || !place) throw new ProblemError('not-now', `${row.number} has no card yet. Its open matters say what is needed.`)
+  const { notice } = await currentNotice(db, row.cycle)
+  const content = cardContent(notice, { number: row.number, answers: row.answers, seat: place, roll: place.roll, version: card.version })
+  const [photograph, signature] = [await readFile(db, card.photographSha256), await readFile(db, card.signatureSha256)]
+  return { name: `${row.number}.pdf`, pdf: await printCard({ content, code: card.code, photograph, signature, issuedAt: card.at }) }
+}
+
+/** Draws a card. */
+export async function printCard(card: PrintableCard): Promise<Buffer> {
+  const { content } = card
+  const doc = new PDFDocument({
+    size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true,
+    info: { Title: `${content.title} ${content.application}`, Author: content.body, CreationDate: card.issuedAt, ModDate: card.issuedAt },
+  })
+  const parts: Buffer[] = []
+  doc.on('data', (part: Buffer) => parts.push(part))
+  const ended = new Promise<void>((done, fail) => doc.on('end', done).on('error', fail))
+  drawHead(doc, content)
+  drawImages(doc, card)
+  const below = drawPerson(doc, content)
+  drawSitting(doc, content, Math.max(below, mm(119)))
+  drawCode(doc, card.code, mm(128))
+  drawFoot(doc, content)
+  doc.end()
+  await ended
+  return Buffer.concat(parts)
+}
+
+function drawHead(doc: PDFKit.PDFDocument, content: CardContent): void {
+  drawLine(doc, content.body, page.left, mm(15), { face: 'serif', size: 15, colour: ink }, page.width)
+  drawLine(doc, content.address, page.left, mm(22), { face: 'sans', size: 8.5, colour: soft }, page.width)
+  rule(doc, mm(28), 1.2)
+  drawLine(doc, content.title, page.left, mm(31), { face: 'serif', size: 19, colour: ink })
+  drawLine(doc, content.examination, page.left, mm(40), { face: 'sans', size: 10.5, colour: ink }, page.width)
+}
+
+function drawImages(doc: PDFKit.PDFDocument, card: PrintableCard): void {
+  const [width, photo, strip] = [mm(35), mm(45), mm(16)]
+  doc.image(card.photograph, page.left, mm(51), { fit: [width, photo], align: 'center', valign: 'center' })
+  doc.rect(page.left, mm(51), width, photo).lineWidth(0.5).stroke(hairline)
+  doc.image(card.signature, page.left, mm(98), { fit: [width, strip], align: 'center', valign: 'center' })
+  doc.rect(page.left, mm(98), width, strip).lineWidth(0.5).stroke(hairline)
+}
+
+function drawPerson(doc: PDFKit.PDFDocument, content: CardContent): number {
+  const x = page.left + mm(42)
+  drawLine(doc, content.name, x, mm(50), { face: 'strong', size: 17 }, page.right - x)
+  pair(doc, 'Roll number', content.roll, x, mm(60), 15)
+  pair(doc, 'Application number', content.application, x + mm(52), mm(60), 15)
+  return drawRows(doc, content.person, x, mm(73), page.right - x)
+}
+
+function drawSitting(doc: PDFKit.PDFDocument, content: CardContent, y: number): void {
+  rule(doc, y, 0.5)
+  drawRows(doc, content.sitting, page.left, y + mm(4), page.width - mm(50))
+}
+
+function pair(doc: PDFKit.PDFDocument, label: string, text: string, x: number, y: number, size: number): void {
+  drawLine(doc, label, x, y, { face: 'sans', size: 8, colour: soft })
+  drawLine(doc, text, x, y + 10, { face: 'strong', size })
+}
+
+function drawRows(doc: PDFKit.PDFDocument, rows: CardRow[], x: number, y: number, width: number): number {
+  const labels = mm(36)
+  const text: TextStyle = { face: 'strong', size: 10.5 }
+  let at = y
+  for (const row of rows) {
+    drawLine(doc, row.label, x, at + 1.5, { face: 'sans', size: 9, colour: soft })
+    at = drawParagraph(doc, row.text, x + labels, at, width - labels, text, 1.25) + 3
+  }
+  return at
+}
+
+/** The code as one filled path of horizontal runs, 38 mm wide with the quiet zone of four modules of ISO/IEC 18004. */
+function drawCode(doc: PDFKit.PDFDocument, code: string, y: number): void {
+  const { modules } = QRCode.create([{ data: code, mode: 'alphanumeric' }], { errorCorrectionLevel: 'M' })
+  const size = mm(40) / (modules.size + 8)
+  const x = page.right - mm(40) + 4 * size
+  for (let row = 0; row < modules.size; row += 1) {
+    for (let from = 0; from < modules.size; from += 1) {
+      if (!modules.get(row, from)) continue
+      let to = from
+      while (to < modules.size && modules.get(row, to)) to += 1
+      // A hair of overlap keeps viewers from showing seams between rows.
+      doc.rect(x + from * size, y + (row + 4) * size, (to - from) * size, size * 1.02)
+      from = to
+    }
+  }
+  doc.fill('#000000')
+  drawLine(doc, 'Signed by the Board; any gate can check it', page.right - mm(40), y + mm(40.5), { face: 'sans', size: 7, colour: soft }, mm(40))
+}
+
+function drawFoot(doc: PDFKit.PDFDocument, content: CardContent): void {
+  let y = mm(186)
+  rule(doc, y, 0.5)
+  y += mm(4)
+  drawLine(doc, 'What to know', page.left, y, { face: 'serif', size: 11.5 })
+  y += mm(7)
+  content.instructions.forEach((text, i) => {
+    drawLine(doc, `${i + 1}.`, page.left, y, { face: 'sans', size: 9.5 })
+    y = drawParagraph(doc, text, page.left + mm(6), y, page.width - mm(6), { face: 'sans', size: 9.5 }) + 2.5
+  })
+  drawLine(doc, `Card version ${content.version}. A newer version makes this one void.`, page.left, mm(284), { face: 'sans', size: 8, colour: soft })
+}
+
+function rule(doc: PDFKit.PDFDocument, y: number, weight: number): void {
+  doc.moveTo(page.left, y).lineTo(page.right, y).lineWidth(weight).stroke(weight > 1 ? ink : hairline)
+}

@@ -1,0 +1,60 @@
+import { z } from 'zod'
+import { answerSchema, type Answer, type Answers } from '../core/application/answers'
+import { headlines, type Headline, type Tracks } from '../core/application/tracks'
+import type { OpenMatter } from '../core/application/open-matters'
+import type { PostVerdict } from '../core/eligibility/evaluate'
+import type { Assessment } from '../core/fees/assess'
+import type { Finding } from '../core/finding/finding'
+import type { ImageKind } from '../core/notice/schema'
+import type { Seat } from '../core/seating/seats'
+
+export const saveSheetSchema = z.object({ revision: z.int().min(0), changes: z.record(z.string().max(60), answerSchema) })
+export const submitSchema = z.object({ revision: z.int().min(0), declared: z.boolean() })
+
+export interface SavedSheet { revision: number, answers: Answers }
+/** What somebody else changed since this sheet was loaded; `yours` is null where there is no clash. */
+export interface AnswerDifference { question: string, by: string, at: string, theirs: Answer, yours: Answer | null }
+export interface SheetConflict extends SavedSheet { differences: AnswerDifference[] }
+
+export const rosterQuerySchema = z.object({
+  headline: z.enum(headlines as [Headline, ...Headline[]]).optional(),
+  search: z.string().max(100).optional(),
+  sort: z.enum(['number', 'waiting']).default('number'),
+  after: z.string().max(200).optional(),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+})
+export type RosterQuery = z.infer<typeof rosterQuerySchema>
+
+export interface RosterRow {
+  id: string, number: string, name: string, mobile: string, category: string, posts: string[]
+  headline: Headline, since: string, submittedAt: string | null, fee: Tracks['fee']
+}
+/** A page of the roster; `next` is the key to ask for the following one, null at the end. */
+export interface RosterPage { rows: RosterRow[], next: string | null }
+
+export interface Band {
+  cycle: string, title: string, zone: { name: string, utcOffsetMinutes: number }, now: string
+  clock: { code: string, instant: string } | null
+  points: { headline: Headline, count: number, today: number }[]
+}
+
+export interface ImageView {
+  id: string, kind: ImageKind, version: number, format: string, bytes: number, width: number, height: number, findings: Finding[], at: string, by: string
+}
+
+export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number }
+
+export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reasons: { item: string, reason: string }[], answerBy: string | null, by: string, at: string }
+
+/** Everything a screen says about one application, computed by the same core everywhere. */
+export interface Dossier {
+  id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
+  tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
+  images: Partial<Record<ImageKind, ImageView>>
+  faults: Finding[], doubts: Finding[], verdicts: PostVerdict[]
+  assessment: Assessment | null, assessed: boolean, received: number
+  payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
+  placement: { seat: Seat, roll: string, choice: number | null, run: number } | null
+  card: { version: number, code: string, at: string } | null
+  history: { at: string, actor: string, action: string, before: unknown, after: unknown }[]
+}
