@@ -9,7 +9,7 @@ import { readRoster } from '../server/services/applications/roster'
 import { issueCard, signingKey } from '../server/services/cards/issue'
 import { publishRun } from '../server/services/centres/publish'
 import { runAllocation } from '../server/services/centres/runs'
-import { systemActor, type Context } from '../server/services/context'
+import { audit, systemActor, type Context } from '../server/services/context'
 import { openPayment, receiveGatewayEvent } from '../server/services/fees/payments'
 import { addImage } from '../server/services/images/store'
 import { currentNotice, putNotice } from '../server/services/notice/notices'
@@ -54,6 +54,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
     if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates`)
     if (i < 44 && i + 4 >= 44) await publishFirst(loader)
   }
+  await audit(db, context, demoLoaded, `cycle:${notice.code}`, null, { candidates: list.length })
   await db.execute(sql`analyze`)
 }
 
@@ -127,11 +128,23 @@ function at(db: Database, moment: Date): Context {
   return { db, actor: systemActor, now: () => moment, newId: randomUUID, requestId: 'demo' }
 }
 
+const demoLoaded = 'load demo'
+
+// A first start that was broken off leaves half a demo. It may go only as long as nobody has done anything with it.
+async function forgetHalfDemo(db: Database): Promise<void> {
+  const { rows } = await db.execute(sql`select count(*) filter (where request_id <> 'demo') as touched, count(*) filter (where action = ${demoLoaded}) as loaded from audit_event`)
+  const [state] = rows as { touched: string, loaded: string }[]
+  if (Number(state?.touched) > 0 || Number(state?.loaded) > 0) return
+  const tables = await db.execute(sql`select string_agg(format('%I', tablename), ', ') as list from pg_tables where schemaname = 'public'`)
+  await db.execute(sql.raw(`truncate ${String(tables.rows[0]?.list)} restart identity cascade`))
+}
+
 /** Migrates the database and loads the demo once; a database that has a cycle is left as it is. */
 export async function prepareDatabase(url: string, secret: string, tell: (text: string) => void): Promise<void> {
   const handle = openDatabase(url)
   try {
     await migrateDatabase(handle)
+    await forgetHalfDemo(handle.db)
     const [found] = await handle.db.select().from(cycle).limit(1)
     if (!found) await loadDemo(handle.db, secret, new Date(), tell)
   } finally {

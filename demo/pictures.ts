@@ -44,6 +44,7 @@ function portraitSvg(random: Random, fault: PortraitFault): string {
   const [rx, ry] = [random.between(84, 98), random.between(116, 130)]
   const [cx, cy] = [210 + random.between(-6, 6), 250 + random.between(-10, 8)]
   const eyeY = cy - 6
+  const [iris, lids] = [random.pick(['#4a2f1b', '#3d5a4a', '#34506b', '#2a1d14']), random.between(8, 10.5)]
   const gap = rx * random.between(0.42, 0.48)
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height}">
   <defs>
@@ -62,7 +63,7 @@ function portraitSvg(random: Random, fault: PortraitFault): string {
   <ellipse cx="${cx}" cy="${cy}" rx="${rx}" ry="${ry}" fill="url(#face)"/>
   <ellipse cx="${cx - gap}" cy="${cy + 42}" rx="26" ry="18" fill="${shade(skin, 1.1)}" opacity="0.35" filter="url(#soft)"/>
   <ellipse cx="${cx + gap}" cy="${cy + 42}" rx="26" ry="18" fill="${shade(skin, 1.1)}" opacity="0.35" filter="url(#soft)"/>
-  ${eye(random, cx - gap, eyeY, hair)}${eye(random, cx + gap, eyeY, hair)}
+  ${eye(iris, lids, cx - gap, eyeY, hair)}${eye(iris, lids, cx + gap, eyeY, hair)}
   <path d="M ${cx - 5} ${eyeY + 8} Q ${cx - 15} ${cy + 44} ${cx - 15} ${cy + 46} Q ${cx} ${cy + 58} ${cx + 15} ${cy + 46}" fill="none" stroke="${shade(skin, 0.6)}" stroke-width="3" filter="url(#fine)"/>
   <ellipse cx="${cx - 7}" cy="${cy + 48}" rx="4" ry="2.4" fill="${shade(skin, 0.4)}"/><ellipse cx="${cx + 7}" cy="${cy + 48}" rx="4" ry="2.4" fill="${shade(skin, 0.4)}"/>
   ${mouth(random, cx, cy + 80, skin)}
@@ -70,13 +71,12 @@ function portraitSvg(random: Random, fault: PortraitFault): string {
   </svg>`
 }
 
-function eye(random: Random, x: number, y: number, hair: string): string {
-  const open = random.between(8, 10.5)
+function eye(iris: string, open: number, x: number, y: number, hair: string): string {
   return `<ellipse cx="${x}" cy="${y}" rx="21" ry="${open + 5}" fill="#000" opacity="0.13" filter="url(#fine)"/>
-  <ellipse cx="${x}" cy="${y}" rx="18" ry="${open}" fill="#f6f3ee"/><circle cx="${x}" cy="${y}" r="8.4" fill="${random.pick(['#4a2f1b', '#3d5a4a', '#34506b', '#2a1d14'])}"/>
+  <ellipse cx="${x}" cy="${y}" rx="18" ry="${open}" fill="#f6f3ee"/><circle cx="${x}" cy="${y}" r="8.4" fill="${iris}"/>
   <circle cx="${x}" cy="${y}" r="4" fill="#0b0b0b"/><circle cx="${x + 2.6}" cy="${y - 2.8}" r="1.7" fill="#fff"/>
   <path d="M ${x - 20} ${y - 2} Q ${x} ${y - open * 1.9} ${x + 20} ${y - 2}" fill="none" stroke="#1b1411" stroke-width="3.2"/>
-  <path d="M ${x - 24} ${y - 22} Q ${x} ${y - 33} ${x + 24} ${y - 22}" fill="none" stroke="${hair}" stroke-width="${random.between(5, 8)}" stroke-linecap="round"/>`
+  <path d="M ${x - 24} ${y - 22} Q ${x} ${y - 33} ${x + 24} ${y - 22}" fill="none" stroke="${hair}" stroke-width="6.5" stroke-linecap="round"/>`
 }
 
 function mouth(random: Random, x: number, y: number, skin: string): string {
@@ -95,7 +95,8 @@ function hairBehind(random: Random, hair: string, cx: number, cy: number, rx: nu
 
 function hairFront(random: Random, hair: string, cx: number, cy: number, rx: number, ry: number): string {
   const line = cy - ry * random.between(0.5, 0.62)
-  const top = cy - ry - random.between(18, 34)
+  // A cubic curve reaches three quarters of the way to its handles: they lie so that the hair covers the crown.
+  const top = cy + 6 - (ry + random.between(8, 20)) / 0.75
   const part = random.between(-40, 40)
   return `<path d="M ${cx - rx - 7} ${cy - 18} C ${cx - rx - 12} ${top} ${cx + rx + 12} ${top} ${cx + rx + 7} ${cy - 18} C ${cx + rx - 4} ${line} ${cx + part + 30} ${line - 12} ${cx + part} ${line} C ${cx + part - 30} ${line - 4} ${cx - rx + 6} ${line + 4} ${cx - rx - 7} ${cy - 18} Z" fill="${hair}"/>`
 }

@@ -58,3 +58,10 @@ export interface Dossier {
   card: { version: number, code: string, at: string } | null
   history: { at: string, actor: string, action: string, before: unknown, after: unknown }[]
 }
+
+/** What needs the office today. */
+export interface Desk {
+  waits: { headline: Headline, count: number, oldest: string }[]
+  hangingPayments: { count: number, oldest: string | null }
+  unpublishedRun: { id: string, serial: number, at: string } | null
+}

@@ -1,9 +1,10 @@
 import { and, eq, inArray, lte, sql } from 'drizzle-orm'
 import { receiptLines } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
+import type { FeesView } from '../../../shared/fees'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { application, gatewayEvent, ledgerLine, payment } from '../../database/schema'
+import { application, gatewayEvent, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
 import type { GatewayEvent, PaymentGateway } from '../../standins/gateway'
 import { audit, demand, type Context } from '../context'
 import { lockApplication, saveTracks, type ApplicationRow } from '../applications/store'
@@ -28,7 +29,7 @@ export async function openPayment(context: Context, gateway: PaymentGateway, app
     const id = context.newId()
     const openedAt = context.now()
     const [made] = await tx.insert(payment).values({
-      id, applicationId, amount, currency: notice.body.currency.code, state: 'open', gatewayOrder: `${row.number}/${id.slice(0, 8)}`,
+      id, applicationId, amount, currency: notice.body.currency.code, state: 'open', gatewayOrder: `${row.number}.${id.slice(0, 8)}`,
       openedAt, expiresAt: new Date(openedAt.getTime() + notice.fees.paymentWindowSeconds * 1000),
     }).returning()
     if (!made) throw new ProblemError('fault', 'The payment could not be opened. Nothing was charged; try again.')
@@ -121,16 +122,12 @@ export async function sweepOverduePayments(context: Context, gateway: PaymentGat
   return overdue.length
 }
 
-export interface FeesOverview {
-  accounts: { account: string, balance: number }[]
-  states: { fee: string, count: number }[]
-  waiting: { applicationId: string, number: string, name: string, order: string, amount: number, openedAt: string }[]
-}
-
 /** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang. */
-export async function feesOverview(context: Context, cycle: string): Promise<FeesOverview> {
+export async function feesOverview(context: Context, cycle: string): Promise<FeesView> {
   demand(context, 'read')
-  const accounts = await context.db.select({ account: ledgerLine.account, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine).groupBy(ledgerLine.account)
+  const accounts = await context.db.select({ account: ledgerLine.account, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
+    .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).innerJoin(application, eq(application.id, ledgerTransaction.applicationId))
+    .where(eq(application.cycle, cycle)).groupBy(ledgerLine.account)
   const states = await context.db.select({ fee: application.fee, count: sql<string>`count(*)` }).from(application).where(eq(application.cycle, cycle)).groupBy(application.fee)
   const waiting = await context.db.select().from(payment).innerJoin(application, eq(application.id, payment.applicationId))
     .where(and(eq(application.cycle, cycle), inArray(payment.state, ['open']))).orderBy(payment.openedAt).limit(200)

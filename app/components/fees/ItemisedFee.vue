@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import type { Assessment } from '~~/core/fees/assess'
+
+/** The fee line by line, each with its reason, what came in, and what is left. */
+defineProps<{ assessment: Assessment | null, received: number }>()
+const { amount } = useSpelling()
+</script>
+
+<template>
+  <p
+    v-if="!assessment"
+    class="soft"
+  >
+    The fee shows as soon as the category is answered.
+  </p>
+  <table
+    v-else
+    class="plain-table"
+  >
+    <tbody>
+      <tr
+        v-for="item in assessment.items"
+        :key="item.code"
+      >
+        <td>{{ item.title }} <span class="soft small">{{ item.because }}</span></td>
+        <td class="number">
+          {{ amount(item.amount) }}
+        </td>
+      </tr>
+      <tr class="total">
+        <td>Total</td>
+        <td class="number">
+          {{ amount(assessment.total) }}
+        </td>
+      </tr>
+      <tr v-if="received !== 0">
+        <td>Received</td>
+        <td class="number">
+          {{ amount(received) }}
+        </td>
+      </tr>
+      <tr
+        v-if="received !== 0 && received !== assessment.total"
+        class="total"
+      >
+        <td>{{ received > assessment.total ? 'To be refunded' : 'Still due' }}</td>
+        <td class="number">
+          {{ amount(Math.abs(assessment.total - received)) }}
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.total td { font-weight: 600; border-bottom-color: var(--line-strong); }
+table { max-width: 560px; }
+</style>

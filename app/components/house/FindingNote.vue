@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { findingWords } from '~~/core/words/en/findings'
+import { verdictShapes } from '~~/core/words/en/work'
+import type { Finding } from '~~/core/finding/finding'
+
+/** One finding in the margin: what was checked, the value, the bound, the verdict, and what to do. */
+const props = defineProps<{ finding: Finding }>()
+const words = computed(() => findingWords(props.finding))
+const spoken = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }
+
+/** Where the value stands against its bound, in percent of a scale that shows both. */
+const scale = computed(() => {
+  const { value, bound, unit } = props.finding
+  if (value === null || !bound || unit === 'none' || unit === 'degree' || unit === 'years' || (bound.min === undefined && bound.max === undefined)) return null
+  const low = bound.min ?? 0
+  const high = bound.max ?? low * 2.5
+  const room = (high - low) * 0.35 || 1
+  const from = bound.min === undefined ? low : low - room
+  const to = bound.max === undefined ? Math.max(high, low + room) : high + room
+  const place = (v: number) => Math.min(100, Math.max(0, (v - from) * 100 / (to - from)))
+  return { left: bound.min === undefined ? 0 : place(low), right: bound.max === undefined ? 100 : place(high), mark: place(value) }
+})
+</script>
+
+<template>
+  <div
+    class="finding"
+    :class="finding.verdict"
+  >
+    <span
+      class="shape"
+      :title="spoken[finding.verdict]"
+    ><span class="visually-hidden">{{ spoken[finding.verdict] }}: </span><span aria-hidden="true">{{ verdictShapes[finding.verdict] }}</span></span>
+    <span class="title">{{ words.title }}</span>
+    <span
+      v-if="words.value"
+      class="value"
+    >{{ words.value }}<template v-if="words.bound"> ({{ words.bound }})</template></span>
+    <div
+      v-if="scale && finding.verdict !== 'pass'"
+      class="scale"
+      aria-hidden="true"
+    >
+      <span
+        class="good"
+        :style="{ left: `${scale.left}%`, right: `${100 - scale.right}%` }"
+      />
+      <span
+        class="mark"
+        :style="{ left: `${scale.mark}%` }"
+      />
+    </div>
+    <p
+      v-if="words.advice"
+      class="advice"
+    >
+      {{ words.advice }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.finding { display: grid; grid-template-columns: 20px minmax(0, auto) minmax(0, 1fr); gap: 0 4px; padding: 3px 0; line-height: 1.3; }
+.shape { font-weight: 700; }
+.title { font-weight: 600; }
+.value { text-align: right; color: var(--ink-soft); font-size: 14px; padding-top: 1px; }
+.advice { grid-column: 2 / -1; color: var(--ink-soft); font-size: 14px; }
+.pass .shape { color: var(--settled); }
+.pass .title { font-weight: 500; }
+.fail .shape, .fail .title { color: var(--refusal); }
+.unsure .shape, .unsure .title { color: var(--attention); }
+.scale { grid-column: 2 / -1; position: relative; height: 5px; background: var(--line); margin: 5px 0; border-radius: 3px; }
+.good { position: absolute; top: 0; bottom: 0; background: var(--settled); opacity: 0.4; border-radius: 3px; }
+.mark { position: absolute; top: -3px; width: 2px; height: 11px; margin-left: -1px; background: var(--ink); }
+</style>

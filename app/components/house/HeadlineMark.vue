@@ -1,0 +1,22 @@
+<script setup lang="ts">
+import type { Headline } from '~~/core/application/tracks'
+import { headlineShapes } from '~~/core/words/en/work'
+
+/** A status: its word with its shape, never a colour alone. */
+defineProps<{ headline: Headline }>()
+const tone: Partial<Record<Headline, string>> = { 'fee due': 'attention', 'returned': 'attention', 'refused': 'refusal', 'card issued': 'settled' }
+</script>
+
+<template>
+  <span
+    class="nowrap"
+    :class="tone[headline]"
+  ><span
+    aria-hidden="true"
+    class="shape"
+  >{{ headlineShapes[headline] }}</span> {{ headline }}</span>
+</template>
+
+<style scoped>
+.shape { display: inline-block; width: 1.1em; text-align: center; }
+</style>

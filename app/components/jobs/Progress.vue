@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import type { JobView } from '~~/shared/centres'
+
+/** How far long work is, with a count and an end in sight. */
+defineProps<{ job: JobView | null, live: boolean, what: string }>()
+const emit = defineEmits<{ cancel: [] }>()
+</script>
+
+<template>
+  <div
+    v-if="job && live"
+    class="progress"
+    role="status"
+  >
+    <span>{{ what }}: {{ job.state === 'waiting' ? 'waits for a free worker' : job.total > 0 ? `${job.done} of ${job.total}` : 'computing' }}</span>
+    <progress
+      :value="job.total > 0 ? job.done : undefined"
+      :max="Math.max(1, job.total)"
+    />
+    <ElButton
+      size="small"
+      @click="emit('cancel')"
+    >
+      Stop
+    </ElButton>
+  </div>
+  <p
+    v-else-if="job?.state === 'failed'"
+    class="note is-refusal"
+  >
+    {{ what }} ended: {{ job.error }}
+  </p>
+  <p
+    v-else-if="job?.state === 'cancelled'"
+    class="note is-attention"
+  >
+    {{ what }} was stopped after {{ job.done }}; what was done stays done.
+  </p>
+</template>
+
+<style scoped>
+.progress { display: flex; gap: 12px; align-items: center; padding: 8px 0; }
+progress { flex: 1; max-width: 360px; accent-color: var(--accent); }
+</style>

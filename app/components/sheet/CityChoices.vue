@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import type { Notice } from '~~/core/notice/schema'
+
+/** Ranked test cities: added from a list, moved up or down, taken off. */
+const props = defineProps<{ notice: Notice, max: number, id: string }>()
+const list = defineModel<string[]>({ required: true })
+const spelling = useSpelling()
+const picked = ref('')
+
+const islands = computed(() => [...new Set(props.notice.cities.map(c => c.island))].map(island => ({
+  island, cities: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
+})))
+function add(city: string) {
+  if (city && !list.value.includes(city)) list.value = [...list.value, city]
+  picked.value = ''
+}
+function move(from: number, by: number) {
+  const next = [...list.value]
+  const [city] = next.splice(from, 1)
+  if (city) next.splice(from + by, 0, city)
+  list.value = next
+}
+</script>
+
+<template>
+  <div>
+    <ol v-if="list.length > 0">
+      <li
+        v-for="(city, i) in list"
+        :key="city"
+      >
+        <span class="rank">{{ i + 1 }}</span><span class="name">{{ spelling.city(city) }}</span>
+        <button
+          type="button"
+          :disabled="i === 0"
+          :aria-label="`${spelling.city(city)} one place up`"
+          @click="move(i, -1)"
+        >
+          ↑
+        </button>
+        <button
+          type="button"
+          :disabled="i === list.length - 1"
+          :aria-label="`${spelling.city(city)} one place down`"
+          @click="move(i, 1)"
+        >
+          ↓
+        </button>
+        <button
+          type="button"
+          :aria-label="`Take ${spelling.city(city)} off`"
+          @click="list = list.filter(c => c !== city)"
+        >
+          Take off
+        </button>
+      </li>
+    </ol>
+    <ElSelect
+      v-if="list.length < max"
+      :id="id"
+      v-model="picked"
+      filterable
+      :placeholder="list.length === 0 ? 'First choice' : 'Next choice'"
+      style="width: 260px"
+      @change="add"
+    >
+      <ElOptionGroup
+        v-for="group in islands"
+        :key="group.island"
+        :label="group.island"
+      >
+        <ElOption
+          v-for="city in group.cities"
+          :key="city.id"
+          :value="city.id"
+          :label="city.title"
+        />
+      </ElOptionGroup>
+    </ElSelect>
+    <span class="soft small count">{{ list.length }} of {{ max }} named</span>
+  </div>
+</template>
+
+<style scoped>
+ol { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 420px; }
+li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; }
+.rank { width: 20px; font-weight: 600; color: var(--ink-soft); }
+.name { flex: 1; }
+button { font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius); padding: 2px 8px; cursor: pointer; }
+button:disabled { color: var(--line-strong); cursor: default; }
+.count { margin-left: 12px; }
+</style>

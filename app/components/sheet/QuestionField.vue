@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { parseCalendarDate } from '~~/core/calendar/calendar-date'
+import { spellDate } from '~~/core/calendar/zone'
+import { cityOfPostalCode, type Answer } from '~~/core/application/answers'
+import type { Notice, Question } from '~~/core/notice/schema'
+
+/** One question of the sheet with the input that fits its kind. Typing is never blocked: the margin says what is wrong. */
+const props = defineProps<{ question: Question, notice: Notice, answer: Answer | undefined, readonly: boolean, flawed: boolean }>()
+const emit = defineEmits<{ change: [answer: Answer] }>()
+const spelling = useSpelling()
+
+const text = computed({ get: () => typeof props.answer === 'string' ? props.answer : '', set: (value: string) => emit('change', value ?? '') })
+const list = computed({ get: () => Array.isArray(props.answer) ? props.answer : [], set: (value: string[]) => emit('change', value) })
+const mode = computed(() => props.question.kind === 'mobile' ? 'tel' : props.question.kind === 'email' ? 'email'
+  : ['number', 'postalCode', 'marks'].includes(props.question.kind) ? 'decimal' : 'text')
+
+/** What was typed, said back in a form that cannot be misread. */
+const echo = computed(() => {
+  if (props.question.kind === 'date' && parseCalendarDate(text.value)) return spellDate(text.value)
+  if (props.question.kind === 'postalCode' && text.value.length >= 2) {
+    const city = cityOfPostalCode(props.notice, text.value)
+    return city ? `${city.title}, ${city.island}` : ''
+  }
+  return ''
+})
+const inputId = computed(() => `q-${props.question.id}`)
+const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date: '160px', mobile: '200px', postalCode: '120px', number: '120px', marks: '120px' } as Record<string, string>)[props.question.kind] ?? '100%')
+</script>
+
+<template>
+  <div
+    :id="`row-${question.id}`"
+    class="question"
+  >
+    <label :for="inputId">{{ question.label }}<span
+      v-if="!question.required"
+      class="soft"
+    > (may stay blank)</span></label>
+    <div class="field">
+      <span
+        v-if="readonly"
+        class="value"
+      >{{ spelling.answer(question.id, answer) }} <span
+        v-if="echo"
+        class="soft"
+      >{{ echo }}</span></span>
+      <ElRadioGroup
+        v-else-if="question.kind === 'choice' && question.options.length <= 4"
+        :id="inputId"
+        v-model="text"
+        :aria-label="question.label"
+      >
+        <ElRadio
+          v-for="option in question.options"
+          :key="option.id"
+          :value="option.id"
+        >
+          {{ option.title }}
+        </ElRadio>
+      </ElRadioGroup>
+      <ElSelect
+        v-else-if="question.kind === 'choice'"
+        :id="inputId"
+        v-model="text"
+        placeholder="Pick one"
+        clearable
+        style="width: 260px"
+      >
+        <ElOption
+          v-for="option in question.options"
+          :key="option.id"
+          :value="option.id"
+          :label="option.title"
+        />
+      </ElSelect>
+      <ElCheckboxGroup
+        v-else-if="question.kind === 'posts'"
+        :id="inputId"
+        v-model="list"
+        :aria-label="question.label"
+      >
+        <ElCheckbox
+          v-for="post in notice.posts"
+          :key="post.id"
+          :value="post.id"
+        >
+          {{ post.title }}
+        </ElCheckbox>
+      </ElCheckboxGroup>
+      <SheetCityChoices
+        v-else-if="question.kind === 'cities'"
+        :id="inputId"
+        v-model="list"
+        :notice="notice"
+        :max="question.max"
+      />
+      <span
+        v-else
+        class="typed"
+      ><ElInput
+        :id="inputId"
+        v-model="text"
+        :name="question.id"
+        :inputmode="mode"
+        :placeholder="question.kind === 'date' ? 'YYYY-MM-DD' : undefined"
+        :style="{ width }"
+        :aria-invalid="flawed"
+        :class="{ flawed }"
+        autocomplete="off"
+        spellcheck="false"
+      /> <span
+        v-if="echo"
+        class="soft"
+      >{{ echo }}</span></span>
+      <p
+        v-if="question.help && !readonly"
+        class="soft small help"
+      >
+        {{ question.help }}
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.question { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 2px 16px; padding: 5px 0; scroll-margin-top: 40px; }
+label { color: var(--ink-soft); padding-top: 7px; line-height: 1.25; }
+.value { display: block; padding: 6px 0; overflow-wrap: anywhere; }
+.typed { display: flex; gap: 12px; align-items: center; }
+.help { padding-top: 2px; }
+.flawed :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--refusal) inset; }
+@media (max-width: 900px) { .question { grid-template-columns: minmax(0, 1fr); } label { padding-top: 2px; color: var(--ink); font-weight: 600; } }
+</style>

@@ -1,0 +1,44 @@
+import { problemSchema, ProblemError } from '~~/shared/problem'
+
+interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, query?: Record<string, string | number | undefined> }
+
+/**
+ * One call to the server. Answers the data, or throws a `ProblemError` whose message may be shown as it is; a broken
+ * connection becomes one too, so that no screen has to tell kinds of failure apart.
+ */
+export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
+  const session = useSessionStore()
+  const url = new URL(path, window.location.origin)
+  for (const [name, value] of Object.entries(call.query ?? {})) if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
+  const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '' }
+  if (call.body !== undefined) headers['content-type'] = 'application/json'
+  if (call.bytes) headers['content-type'] = 'application/octet-stream'
+  let response: Response
+  try {
+    response = await fetch(url, { method: call.method ?? 'GET', headers, body: call.bytes ?? (call.body === undefined ? undefined : JSON.stringify(call.body)) })
+  } catch {
+    throw new ProblemError('fault', 'No connection to the office. What you typed is kept on this screen; it is sent when the connection is back.', { offline: true })
+  }
+  const data: unknown = await response.json().catch(() => null)
+  if (response.ok) return data as T
+  const problem = problemSchema.safeParse(data)
+  if (!problem.success) throw new ProblemError('fault', `The office answered ${response.status}. Try again in a moment.`)
+  if (problem.data.code === 'not-signed-in' && session.actor) session.expired = true
+  throw new ProblemError(problem.data.code, problem.data.message, problem.data.data)
+}
+
+/** The sentence to show for anything thrown. */
+export function problemText(error: unknown): string {
+  return error instanceof ProblemError ? error.problem.message : 'Something failed in this page. Load it anew; what was saved is safe.'
+}
+
+/** Runs an act and shows what went wrong, if anything; whether it went well. */
+export async function attempt(act: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await act()
+    return true
+  } catch (error) {
+    ElMessage({ message: problemText(error), type: 'error', duration: 9000, showClose: true })
+    return false
+  }
+}

@@ -1,0 +1,424 @@
+<script setup lang="ts">
+import { imageKinds } from '~~/core/notice/schema'
+import { isAsked, listAnswer } from '~~/core/application/answers'
+import { matterWords } from '~~/core/words/en/work'
+
+/** The sheet: one application as one continuous form, with the margin beside it. */
+const route = useRoute()
+const router = useRouter()
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const id = String(route.params.id)
+const sheet = useSheet(id)
+const { dossier, answers, findings, verdicts, fee, state, savedAt, trouble, conflict } = sheet
+const failure = ref('')
+const declaring = ref(false)
+const declared = ref(false)
+const busy = ref(false)
+
+const notice = computed(() => cycle.notice)
+const readonly = computed(() => !sheet.editable.value || !session.may('intake.write'))
+const beside = (question: string) => findings.value.filter(f => f.about === question)
+/** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
+const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
+const eager = ref(false)
+const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
+const missingImages = computed(() => imageKinds.filter(kind => !dossier.value?.images[kind]))
+const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
+const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
+const savedText = computed(() => ({
+  'saved': savedAt.value ? `saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'all saved', 'waiting': 'typing…', 'saving': 'saving…',
+  'kept here': 'kept in this browser, not at the office yet', 'conflict': 'somebody else saved meanwhile',
+})[state.value])
+
+useHead({ title: () => `${dossier.value?.name || dossier.value?.number || 'Application'} · Lucid Roster` })
+
+function toFirstGap() {
+  eager.value = true
+  nextTick(() => {
+    const target = gaps.value[0]?.about ?? missingImages.value[0]
+    const row = target ? document.getElementById(`row-${target}`) : null
+    row?.scrollIntoView({ block: 'center' })
+    row?.querySelector<HTMLElement>('input, button')?.focus()
+  })
+}
+async function submit() {
+  if (busy.value) return
+  busy.value = true
+  const done = await attempt(() => sheet.submit())
+  busy.value = false
+  if (done) declaring.value = false
+  else eager.value = true
+}
+async function pay() {
+  if (busy.value) return
+  busy.value = true
+  const done = await attempt(async () => {
+    const opened = await callApi<{ order: string }>(`/api/applications/${id}/payments`, { method: 'POST' })
+    await router.push(`/standins/gateway/${encodeURIComponent(opened.order)}`)
+  })
+  if (!done) await attempt(sheet.refresh)
+  busy.value = false
+}
+async function askGateway() {
+  busy.value = true
+  await attempt(async () => {
+    const { answered } = await callApi<{ answered: number }>(`/api/applications/${id}/payments/ask`, { method: 'POST' })
+    await sheet.refresh()
+    await cycle.refreshBand()
+    ElMessage({ message: answered > 0 ? 'The gateway answered; the fee is up to date.' : 'The gateway has no result yet. The payment stays open until its time runs out.', type: 'info' })
+  })
+  busy.value = false
+}
+onMounted(async () => {
+  try {
+    await sheet.load()
+    eager.value = dossier.value?.tracks.form === 'correcting'
+  } catch (error) {
+    failure.value = problemText(error)
+  }
+})
+onBeforeRouteLeave(async () => { await sheet.save() })
+</script>
+
+<template>
+  <p
+    v-if="failure"
+    class="page note is-refusal"
+  >
+    {{ failure }} <NuxtLink to="/roster">To the roster</NuxtLink>
+  </p>
+  <template v-else-if="dossier && notice">
+    <div class="sheet">
+      <div class="sheet-row head">
+        <div class="body">
+          <h1>{{ answers.certificateName || 'New application' }}</h1>
+          <p class="soft">
+            {{ dossier.number }} · <HouseHeadlineMark :headline="dossier.headline" />
+            <template v-if="dossier.submittedAt">
+              · submitted {{ spelling.instant(dossier.submittedAt) }}
+            </template>
+          </p>
+        </div>
+        <div class="beside matters">
+          <template v-if="dossier.matters.length > 0 && !sheet.editable.value">
+            <p
+              v-for="matter in dossier.matters"
+              :key="matter.code + matter.about"
+            >
+              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ matterWords(matter).clears }} By: {{ matter.who }}.</span>
+            </p>
+          </template>
+          <p
+            v-else-if="!sheet.editable.value"
+            class="settled"
+          >
+            <b>Nothing is open.</b>
+          </p>
+        </div>
+      </div>
+      <div
+        v-if="returned"
+        class="sheet-row"
+      >
+        <div class="body">
+          <div class="note is-attention">
+            <b>Returned by {{ returned.by }}, answer by {{ returned.answerBy }}:</b>
+            <ul>
+              <li
+                v-for="reason in returned.reasons"
+                :key="reason.item"
+              >
+                {{ spelling.item(reason.item) }}: {{ reason.reason }}
+              </li>
+            </ul>
+          </div>
+        </div>
+        <div class="beside" />
+      </div>
+
+      <template
+        v-for="section in notice.sections"
+        :key="section.id"
+      >
+        <div class="sheet-row head">
+          <div class="body">
+            <h2 class="section-title">
+              {{ section.title }}
+            </h2>
+          </div>
+          <div class="beside" />
+        </div>
+        <template
+          v-for="question in section.questions"
+          :key="question.id"
+        >
+          <div
+            v-if="isAsked(question, answers)"
+            class="sheet-row"
+          >
+            <div class="body">
+              <SheetQuestionField
+                :question="question"
+                :notice="notice"
+                :answer="answers[question.id]"
+                :readonly="readonly"
+                :flawed="shown(question.id).some(f => f.verdict === 'fail')"
+                @change="sheet.change(question.id, $event)"
+              />
+            </div>
+            <div class="beside">
+              <HouseFindingNote
+                v-for="finding in shown(question.id)"
+                :key="finding.code"
+                :finding="finding"
+              />
+              <SheetPostVerdicts
+                v-if="question.kind === 'posts'"
+                :verdicts="verdicts"
+                :chosen="listAnswer(answers, 'posts')"
+              />
+            </div>
+          </div>
+        </template>
+      </template>
+
+      <div class="sheet-row head">
+        <div class="body">
+          <h2 class="section-title">
+            Photograph and signature
+          </h2>
+        </div>
+        <div class="beside" />
+      </div>
+      <div
+        v-for="kind in imageKinds"
+        :key="kind"
+        class="sheet-row"
+      >
+        <div class="body">
+          <SheetImageSlot
+            :kind="kind"
+            :notice="notice"
+            :image="dossier.images[kind]"
+            :application-id="id"
+            :readonly="readonly"
+            @added="attempt(sheet.refresh)"
+          />
+        </div>
+        <div class="beside">
+          <HouseFindingNote
+            v-for="finding in dossier.images[kind]?.findings ?? []"
+            :key="finding.code"
+            :finding="finding"
+          />
+          <p
+            v-if="!dossier.images[kind] && eager"
+            class="refusal"
+          >
+            <b>✕ {{ notice.images[kind].title }} is missing</b>
+          </p>
+        </div>
+      </div>
+
+      <div class="sheet-row head">
+        <div class="body">
+          <h2 class="section-title">
+            Fee
+          </h2>
+          <FeesItemisedFee
+            :assessment="fee"
+            :received="dossier.received"
+          />
+          <table
+            v-if="dossier.payments.length > 0"
+            class="plain-table payments"
+          >
+            <thead><tr><th>Payment</th><th>Opened</th><th>State</th><th class="number">Amount</th></tr></thead>
+            <tbody>
+              <tr
+                v-for="payment in dossier.payments"
+                :key="payment.id"
+              >
+                <td>{{ payment.order }}</td><td>{{ spelling.instant(payment.openedAt) }}</td>
+                <td>{{ payment.state }}<span v-if="payment.deliveries > 1"> · told {{ payment.deliveries }} times, counted once</span></td>
+                <td class="number">
+                  {{ spelling.amount(payment.amount) }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <div class="beside">
+          <p
+            v-if="sheet.editable.value"
+            class="soft small"
+          >
+            What would be due if the form were submitted now. Nothing is charged before that.
+          </p>
+          <p
+            v-else-if="dossier.tracks.fee === 'confirming'"
+            class="attention"
+          >
+            <b>? A payment is under way.</b> <span class="small">The gateway has not said yet how it ended. Ask it, or go on paying.</span>
+          </p>
+          <p
+            v-else-if="dossier.tracks.fee === 'settled'"
+            class="settled"
+          >
+            <b>✓ Settled</b>
+          </p>
+          <p v-else>
+            <b>{{ dossier.tracks.fee }}</b>
+          </p>
+        </div>
+      </div>
+
+      <div
+        v-if="dossier.placement"
+        class="sheet-row head"
+      >
+        <div class="body">
+          <h2 class="section-title">
+            Centre and card
+          </h2>
+          <p>
+            Roll number <b>{{ dossier.placement.roll }}</b>, {{ spelling.city(dossier.placement.seat.city) }}, {{ dossier.placement.seat.session }} session, seat {{ dossier.placement.seat.seat }}.
+          </p>
+          <p v-if="dossier.card">
+            <a
+              :href="`/api/applications/${id}/card`"
+              target="_blank"
+            >Admit card, version {{ dossier.card.version }} (PDF)</a>
+          </p>
+        </div>
+        <div class="beside">
+          <p class="soft small">
+            Run {{ dossier.placement.run }}: {{ dossier.placement.choice ? `choice ${dossier.placement.choice} of the list` : 'off the list, all named cities were full' }}.
+          </p>
+        </div>
+      </div>
+      <div class="sheet-row head rest">
+        <div class="body">
+          <h2 class="section-title">
+            History
+          </h2>
+          <HouseHistoryList :history="dossier.history" />
+        </div>
+        <div class="beside" />
+      </div>
+    </div>
+
+    <div class="action-bar">
+      <span
+        v-if="sheet.editable.value"
+        :class="{ attention: state === 'kept here' || state === 'conflict' }"
+      ><b>{{ savedText }}</b> <span
+        v-if="trouble"
+        class="small"
+      >{{ trouble }}</span></span>
+      <template v-if="sheet.editable.value && session.may('intake.write')">
+        <button
+          v-if="gaps.length + missingImages.length > 0"
+          class="gap-link push"
+          @click="toFirstGap"
+        >
+          {{ gaps.length + missingImages.length }} still missing or wrong: to the first
+        </button>
+        <ElButton
+          type="primary"
+          :class="{ push: gaps.length + missingImages.length === 0 }"
+          :disabled="gaps.length + missingImages.length > 0"
+          @click="declaring = true"
+        >
+          {{ dossier.tracks.form === 'correcting' ? 'Submit the correction' : 'Submit' }}
+        </ElButton>
+      </template>
+      <template v-else-if="session.may('fees.collect') && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')">
+        <span>{{ spelling.amount(due) }} due</span>
+        <ElButton
+          v-if="dossier.tracks.fee === 'confirming'"
+          class="push"
+          :loading="busy"
+          @click="askGateway"
+        >
+          Ask the gateway
+        </ElButton>
+        <ElButton
+          type="primary"
+          :class="{ push: dossier.tracks.fee === 'due' }"
+          :loading="busy"
+          @click="pay"
+        >
+          Pay {{ spelling.amount(due) }}
+        </ElButton>
+      </template>
+      <template v-else>
+        <span class="soft">Answers and images are frozen; a return for correction opens them.</span>
+        <ElButton
+          v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
+          class="push"
+          type="primary"
+          @click="router.push(`/scrutiny/${id}`)"
+        >
+          To scrutiny
+        </ElButton>
+        <ElButton
+          v-if="dossier.card"
+          class="push"
+          type="primary"
+          tag="a"
+          :href="`/api/applications/${id}/card`"
+          target="_blank"
+        >
+          Open the admit card
+        </ElButton>
+      </template>
+    </div>
+
+    <ElDialog
+      v-model="declaring"
+      title="Declaration"
+      width="min(620px, 94vw)"
+    >
+      <p>{{ notice.declaration }}</p>
+      <p class="freeze">
+        After this press the answers and images are frozen. They open again only when scrutiny returns the application.
+      </p>
+      <ElCheckbox v-model="declared">
+        The candidate has declared this
+      </ElCheckbox>
+      <template #footer>
+        <ElButton @click="declaring = false">
+          Not yet
+        </ElButton>
+        <ElButton
+          type="primary"
+          :disabled="!declared"
+          :loading="busy"
+          @click="submit"
+        >
+          Submit with this declaration
+        </ElButton>
+      </template>
+    </ElDialog>
+    <SheetConflictDialog
+      v-if="conflict"
+      :differences="conflict"
+      @settle="sheet.settle"
+    />
+  </template>
+</template>
+
+<style scoped>
+.sheet { flex: 1; display: flex; flex-direction: column; }
+.rest { flex: 1; }
+.rest > .body { padding-bottom: 32px; }
+.matters { padding-top: 20px !important; }
+.matters p { padding-bottom: 4px; }
+ul { margin: 4px 0; padding-left: 20px; }
+.payments { max-width: 720px; margin-top: 12px; }
+.gap-link { font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 6px; }
+.freeze { margin: 12px 0; color: var(--attention); }
+</style>

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { spellDate, spellInstant } from '~~/core/calendar/zone'
+import { capacityOfCity } from '~~/core/seating/seats'
+
+/** The notice in force, read as a sheet. */
+useHead({ title: 'Notice · Lucid Roster' })
+const cycle = useCycleStore()
+const { amount } = useSpelling()
+const notice = computed(() => cycle.notice)
+const dates = computed(() => notice.value ? Object.entries({
+  'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
+  'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
+}) : [])
+function clauseText(clause: NonNullable<typeof notice.value>['posts'][number]['clauses'][number]): string {
+  const relaxed = 'relaxations' in clause && clause.relaxations.length > 0
+    ? `; relaxed ${clause.relaxations.map(r => `${r.title} by ${r.by}`).join(', ')} (${clause.combine === 'largest' ? 'the largest counts' : 'added up'})` : ''
+  if (clause.kind === 'age') return `Age ${clause.minYears ?? 0} to ${clause.maxYears} years${relaxed}`
+  if (clause.kind === 'percentage') return `Marks from ${clause.min} %${relaxed}`
+  return `Qualification from ${notice.value?.qualifications.find(q => q.id === clause.atLeast)?.title}`
+}
+</script>
+
+<template>
+  <div v-if="notice">
+    <div class="sheet-row head">
+      <div class="body">
+        <h1>{{ notice.title }}</h1>
+        <p class="soft">
+          {{ notice.body.name }} · {{ notice.code }} · version {{ cycle.version }} in force
+        </p>
+      </div>
+      <div class="beside" />
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <h2 class="section-title">
+          Key dates
+        </h2>
+        <table class="plain-table">
+          <tbody>
+            <tr
+              v-for="[title, at] in dates"
+              :key="title"
+            >
+              <td class="label">
+                {{ title }}
+              </td><td>{{ spellInstant(at, notice.body.zone) }}</td>
+            </tr>
+            <tr><td>Age counts on</td><td>{{ spellDate(notice.keyDates.ageOn) }}</td></tr>
+            <tr
+              v-for="session in notice.sessions"
+              :key="session.id"
+            >
+              <td>{{ session.title }}</td><td>{{ spellDate(session.date) }}, report {{ session.reporting }}, gate closes {{ session.gateCloses }}, {{ session.starts }} to {{ session.ends }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div class="beside">
+        <p class="soft small">
+          Both ends of a window belong to it: at the closing second the form is still taken.
+        </p>
+      </div>
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <h2 class="section-title">
+          Posts
+        </h2>
+        <div
+          v-for="post in notice.posts"
+          :key="post.id"
+        >
+          <h3>{{ post.title }}</h3>
+          <p
+            v-for="clause in post.clauses"
+            :key="clause.code"
+          >
+            <span class="soft">{{ clause.clause }}</span> {{ clauseText(clause) }}
+          </p>
+        </div>
+      </div>
+      <div class="beside">
+        <p class="soft small">
+          Percentages are compared {{ notice.percentageCompared === 'exact' ? 'unrounded' : 'as rounded to two decimals' }}. People born on 29 February have their birthday on {{ notice.leapDayBirthday === 'mar-01' ? '1 March' : '28 February' }} in common years.
+        </p>
+      </div>
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <h2 class="section-title">
+          Fees
+        </h2>
+        <table class="plain-table fees">
+          <tbody>
+            <tr
+              v-for="row in notice.fees.base"
+              :key="row.category"
+            >
+              <td>{{ notice.categories.find(c => c.id === row.category)?.title }}</td><td class="number">
+                {{ amount(row.amount) }}
+              </td>
+            </tr>
+            <tr><td>Each further post</td><td class="number">{{ amount(notice.fees.additionalPost) }}</td></tr>
+            <tr
+              v-for="waiver in notice.fees.waivers"
+              :key="waiver.code"
+            >
+              <td>{{ waiver.title }}</td><td class="number">
+                −{{ waiver.percent }} %
+              </td>
+            </tr>
+            <tr v-if="notice.fees.late">
+              <td>Late fee from {{ spellInstant(notice.fees.late.from, notice.body.zone) }}</td><td class="number">
+                {{ amount(notice.fees.late.amount) }}
+              </td>
+            </tr>
+            <tr
+              v-for="line in notice.fees.surcharges"
+              :key="line.code"
+            >
+              <td>{{ line.title }}</td><td class="number">
+                {{ amount(line.amount) }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div class="beside" />
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <h2 class="section-title">
+          Images
+        </h2>
+        <p
+          v-for="(rule, kind) in notice.images"
+          :key="kind"
+        >
+          <b>{{ rule.title }}</b>: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}
+        </p>
+      </div>
+      <div class="beside">
+        <p class="soft small">
+          1 KB = 1024 bytes.
+        </p>
+      </div>
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <h2 class="section-title">
+          Cities and seats
+        </h2>
+        <table class="plain-table">
+          <thead><tr><th>City</th><th>Island</th><th>Venues</th><th class="number">Seats</th><th class="number">Step-free</th></tr></thead>
+          <tbody>
+            <tr
+              v-for="city in notice.cities"
+              :key="city.id"
+            >
+              <td>{{ city.title }}</td><td>{{ city.island }}</td><td>{{ city.venues.map(v => v.title).join(', ') }}</td>
+              <td class="number">
+                {{ capacityOfCity(city, notice.sessions).capacity }}
+              </td><td class="number">
+                {{ capacityOfCity(city, notice.sessions).accessibleCapacity }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div class="beside">
+        <p class="soft small">
+          Seats over both sessions.
+        </p>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.label { width: 200px; }
+.fees { max-width: 560px; }
+h3 { margin-top: 10px; }
+.body { padding-bottom: 16px !important; }
+</style>

@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { headlines, type Headline } from '~~/core/application/tracks'
+import type { RosterPage, RosterRow } from '~~/shared/applications'
+import { spellMinutes } from '~~/core/calendar/zone'
+
+/** The roster: the live list of all applications, filtered and searched; what is asked stands in the address. */
+useHead({ title: 'Roster · Lucid Roster' })
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const route = useRoute()
+const router = useRouter()
+const now = useNow()
+const rows = shallowRef<RosterRow[]>([])
+const next = ref<string | null>(null)
+const failure = ref('')
+const loading = ref(false)
+const search = ref(String(route.query.search ?? ''))
+let turn = 0
+
+const headline = computed(() => headlines.find(h => h === route.query.headline))
+const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
+const columns = ['number', 'name', 'category', 'posts', 'stands at', 'since', 'telephone'] as const
+const hidden = computed(() => String(route.query.hide ?? '').split(',').filter(Boolean))
+const shown = computed(() => columns.filter(c => !hidden.value.includes(c)))
+
+function ask(change: Record<string, string | undefined>) {
+  router.replace({ query: Object.fromEntries(Object.entries({ ...route.query, ...change }).filter(([, v]) => v)) })
+}
+let typing: ReturnType<typeof setTimeout> | undefined
+watch(search, (value) => {
+  clearTimeout(typing)
+  typing = setTimeout(() => ask({ search: value.trim() || undefined }), 250)
+})
+watch(() => [headline.value, sort.value, route.query.search], () => load(null), { immediate: true })
+
+async function load(after: string | null) {
+  const mine = ++turn
+  loading.value = true
+  failure.value = ''
+  try {
+    const page = await callApi<RosterPage>(cycle.path('roster'), {
+      query: { headline: headline.value, search: String(route.query.search ?? ''), sort: sort.value, after: after ?? undefined, limit: 100 },
+    })
+    if (mine !== turn) return
+    rows.value = after ? [...rows.value, ...page.rows] : page.rows
+    next.value = page.next
+  } catch (error) {
+    failure.value = problemText(error)
+  } finally {
+    if (mine === turn) loading.value = false
+  }
+}
+
+// Only the rows in sight are drawn, however many have been read.
+const rowHeight = 38
+const box = ref<HTMLElement | null>(null)
+const top = ref(0)
+const height = ref(600)
+const first = computed(() => Math.max(0, Math.floor(top.value / rowHeight) - 8))
+const visible = computed(() => rows.value.slice(first.value, first.value + Math.ceil(height.value / rowHeight) + 16))
+function onScroll() {
+  if (!box.value) return
+  top.value = box.value.scrollTop
+  height.value = box.value.clientHeight
+  if (next.value && !loading.value && box.value.scrollTop + box.value.clientHeight > box.value.scrollHeight - 600) load(next.value)
+}
+onMounted(onScroll)
+
+const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
+function cell(row: RosterRow, column: typeof columns[number]): string {
+  switch (column) {
+    case 'number': return row.number
+    case 'name': return row.name || 'no name yet'
+    case 'category': return row.category ? spelling.category(row.category) : '–'
+    case 'posts': return row.posts.map(spelling.post).join(', ') || '–'
+    case 'since': return age(row.since)
+    case 'telephone': return row.mobile || '–'
+    default: return row.headline
+  }
+}
+async function exportCsv() {
+  await attempt(async () => {
+    const all: RosterRow[] = []
+    for (let after: string | null = ''; after !== null;) {
+      const page: RosterPage = await callApi<RosterPage>(cycle.path('roster'), { query: { headline: headline.value, search: String(route.query.search ?? ''), sort: sort.value, after, limit: 500 } })
+      all.push(...page.rows)
+      after = page.next
+    }
+    // A sign that a spreadsheet would take for a formula is kept as text by a quote before it.
+    const quote = (text: string) => `"${text.replace(/^[=+\-@\t]/, '\'$&').replaceAll('"', '""')}"`
+    const lines = [shown.value.map(quote).join(','), ...all.map(row => shown.value.map(c => quote(cell(row, c))).join(','))]
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(new Blob(['\ufeff', lines.join('\r\n')], { type: 'text/csv' }))
+    link.download = 'roster.csv'
+    link.click()
+    URL.revokeObjectURL(link.href)
+  })
+}
+async function register() {
+  await attempt(async () => {
+    const id = crypto.randomUUID()
+    await callApi(cycle.path(`applications/${id}`), { method: 'PUT' })
+    await router.push(`/intake/${id}`)
+  })
+}
+</script>
+
+<template>
+  <div class="roster">
+    <div class="tools">
+      <h1>Roster</h1>
+      <ElInput
+        v-model="search"
+        placeholder="Number, beginning of a name or telephone"
+        aria-label="Number, beginning of a name or telephone"
+        clearable
+        class="search"
+      />
+      <ElSelect
+        :model-value="headline ?? ''"
+        placeholder="All points"
+        clearable
+        aria-label="Stands at"
+        class="pick"
+        @update:model-value="ask({ headline: $event || undefined })"
+      >
+        <ElOption
+          v-for="h in headlines"
+          :key="h"
+          :value="h"
+          :label="h"
+        />
+      </ElSelect>
+      <ElSelect
+        :model-value="shown"
+        multiple
+        collapse-tags
+        aria-label="Columns"
+        class="pick"
+        @update:model-value="ask({ hide: columns.filter(c => !$event.includes(c)).join(',') || undefined })"
+      >
+        <template #label>
+          columns
+        </template>
+        <ElOption
+          v-for="c in columns"
+          :key="c"
+          :value="c"
+          :label="c"
+        />
+      </ElSelect>
+      <ElButton @click="exportCsv">
+        Export CSV
+      </ElButton>
+      <ElButton
+        v-if="session.may('intake.write')"
+        type="primary"
+        class="push"
+        @click="register"
+      >
+        Register a candidate
+      </ElButton>
+    </div>
+    <p
+      v-if="failure"
+      class="note is-refusal"
+    >
+      {{ failure }}
+    </p>
+    <div
+      ref="box"
+      class="box"
+      tabindex="0"
+      aria-label="Applications"
+      @scroll.passive="onScroll"
+    >
+      <table class="plain-table">
+        <thead>
+          <tr>
+            <th
+              v-for="c in shown"
+              :key="c"
+              :aria-sort="(c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? 'ascending' : undefined"
+            >
+              <button
+                v-if="c === 'number' || c === 'since'"
+                @click="ask({ sort: c === 'since' ? 'waiting' : undefined })"
+              >
+                {{ c }} {{ (c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? '▾' : '' }}
+              </button>
+              <template v-else>
+                {{ c }}
+              </template>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-if="first > 0"
+            :style="{ height: `${first * rowHeight}px` }"
+          />
+          <tr
+            v-for="row in visible"
+            :key="row.id"
+            class="row"
+            @click="router.push(`/intake/${row.id}`)"
+          >
+            <td
+              v-for="c in shown"
+              :key="c"
+              :class="{ soft: c === 'since' || c === 'telephone' }"
+            >
+              <NuxtLink
+                v-if="c === 'number'"
+                :to="`/intake/${row.id}`"
+                @click.stop
+              >{{ row.number }}</NuxtLink>
+              <HouseHeadlineMark
+                v-else-if="c === 'stands at'"
+                :headline="row.headline as Headline"
+              />
+              <template v-else>
+                {{ cell(row, c) }}
+              </template>
+            </td>
+          </tr>
+          <tr
+            v-if="rows.length > first + visible.length"
+            :style="{ height: `${(rows.length - first - visible.length) * rowHeight}px` }"
+          />
+        </tbody>
+      </table>
+      <p
+        v-if="!loading && rows.length === 0 && !failure"
+        class="empty soft"
+      >
+        Nobody {{ headline ? `stands at “${headline}”` : 'is in this cycle yet' }}{{ route.query.search ? ` with “${route.query.search}”` : '' }}. <NuxtLink to="/roster">Show everybody</NuxtLink>
+      </p>
+    </div>
+    <p class="foot soft small">
+      {{ rows.length }} read{{ next ? ', more below' : ', that is all' }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.roster { display: flex; flex-direction: column; padding: 16px 24px 8px; }
+.tools { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin-bottom: 10px; }
+.tools h1 { margin-right: 12px; }
+.search { width: 320px; }
+.pick { width: 150px; }
+.push { margin-left: auto; }
+.box { height: calc(100vh - 240px); min-height: 320px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
+th { position: sticky; top: 0; background: var(--sheet); padding-left: 12px !important; z-index: 1; }
+th button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
+td { padding-left: 12px !important; white-space: nowrap; height: 38px; }
+.row { cursor: pointer; }
+.row:hover { background: var(--accent-soft); }
+.empty { padding: 24px; }
+.foot { padding-top: 6px; }
+</style>

@@ -1,0 +1,253 @@
+<script setup lang="ts">
+import { askedQuestions, listAnswer } from '~~/core/application/answers'
+import { spellMinutes } from '~~/core/calendar/zone'
+import { imageKinds } from '~~/core/notice/schema'
+import type { Dossier, RosterPage } from '~~/shared/applications'
+import type { DecisionInput } from '~~/shared/scrutiny'
+
+/** The dossier of one case: pictures, facts and, beside them, all that was measured and computed. */
+const route = useRoute()
+const router = useRouter()
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const now = useNow()
+const dossier = shallowRef<Dossier | null>(null)
+const failure = ref('')
+const asking = ref<DecisionInput['decision'] | null>(null)
+const busy = ref(false)
+const id = String(route.params.id)
+useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
+
+const open = computed(() => dossier.value?.tracks.scrutiny === 'waiting' && dossier.value.headline === 'in scrutiny' && session.may('scrutiny.decide'))
+const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
+const failed = computed(() => dossier.value ? [
+  ...imageKinds.flatMap(kind => dossier.value?.images[kind]?.findings ?? []),
+  ...dossier.value.verdicts.filter(v => chosen.value.includes(v.post)).flatMap(v => v.findings),
+].filter(f => f.verdict === 'fail') : [])
+const sections = computed(() => {
+  const { notice } = cycle
+  const answers = dossier.value?.answers
+  if (!notice || !answers) return []
+  const asked = new Set(askedQuestions(notice, answers).map(q => q.id))
+  return notice.sections.map(s => ({ ...s, questions: s.questions.filter(q => asked.has(q.id)) }))
+})
+const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in scrutiny')?.count ?? 0)
+const waited = computed(() => dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : '')
+const doubtful = (question: string) => dossier.value?.doubts.some(d => d.about === question)
+
+async function next() {
+  if (!dossier.value) return
+  await attempt(async () => {
+    // The place of this case in the queue as it was: a decided one has left it, and its successors follow the same key.
+    const after = dossier.value?.headline === 'in scrutiny' ? `${dossier.value.since}~${id}` : undefined
+    const ask = (key?: string) => callApi<RosterPage>(cycle.path('roster'), { query: { headline: 'in scrutiny', sort: 'waiting', limit: 1, after: key } })
+    const page = await ask(after)
+    const following = page.rows[0] ?? (await ask()).rows[0]
+    await router.push(following && following.id !== id ? `/scrutiny/${following.id}` : '/scrutiny')
+  })
+}
+async function decide(decision: DecisionInput['decision'], reasons: DecisionInput['reasons']) {
+  if (busy.value) return
+  busy.value = true
+  const done = await attempt(async () => {
+    dossier.value = await callApi<Dossier>(`/api/applications/${id}/decision`, { method: 'POST', body: { decision, reasons } })
+  })
+  busy.value = false
+  if (!done) return
+  asking.value = null
+  ElMessage({ message: `${dossier.value?.number} ${{ accept: 'accepted', return: 'returned', refuse: 'refused' }[decision]}`, type: 'success' })
+  await cycle.refreshBand().catch(() => undefined)
+  await next()
+}
+function accept() {
+  if (failed.value.length > 0) asking.value = 'accept'
+  else decide('accept', [])
+}
+function onKey(event: KeyboardEvent) {
+  const target = event.target as HTMLElement
+  if (asking.value || event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog]')) return
+  const key = event.key.toLowerCase()
+  if (key === 'j') next()
+  if (!open.value) return
+  if (key === 'a') accept()
+  if (key === 'r') asking.value = 'return'
+  if (key === 'x') asking.value = 'refuse'
+}
+onMounted(async () => {
+  window.addEventListener('keydown', onKey)
+  try {
+    dossier.value = await callApi<Dossier>(`/api/applications/${id}`)
+  } catch (error) {
+    failure.value = problemText(error)
+  }
+})
+onUnmounted(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <p
+    v-if="failure"
+    class="page note is-refusal"
+  >
+    {{ failure }} <NuxtLink to="/scrutiny">To the queue</NuxtLink>
+  </p>
+  <template v-else-if="dossier">
+    <div class="sheet-row grow">
+      <div class="body">
+        <h1>{{ dossier.name }}</h1>
+        <p class="soft">
+          <NuxtLink :to="`/intake/${id}`">{{ dossier.number }}</NuxtLink> · {{ chosen.map(spelling.post).join(' · ') }} · <HouseHeadlineMark :headline="dossier.headline" />
+        </p>
+        <div class="dossier">
+          <div class="pictures">
+            <figure
+              v-for="kind in imageKinds"
+              :key="kind"
+            >
+              <img
+                v-if="dossier.images[kind]"
+                :src="`/api/images/${dossier.images[kind]?.id}`"
+                :alt="spelling.item(kind)"
+              >
+              <div
+                v-else
+                class="absent refusal"
+              >
+                ✕ none
+              </div>
+              <figcaption class="soft small">
+                <span>{{ spelling.item(kind) }} · version {{ dossier.images[kind]?.version ?? '–' }}</span>
+                <span v-if="dossier.images[kind]">{{ ((dossier.images[kind]?.bytes ?? 0) / 1024).toFixed(0) }} KB · {{ dossier.images[kind]?.width }}×{{ dossier.images[kind]?.height }}</span>
+              </figcaption>
+            </figure>
+          </div>
+          <div>
+            <section
+              v-for="section in sections"
+              :key="section.id"
+            >
+              <h2 class="section-title">
+                {{ section.title }}
+              </h2>
+              <dl>
+                <template
+                  v-for="question in section.questions"
+                  :key="question.id"
+                >
+                  <dt>{{ question.label }}</dt>
+                  <dd><span :class="{ doubt: doubtful(question.id) }">{{ spelling.answer(question.id, dossier.answers[question.id]) }}</span></dd>
+                </template>
+              </dl>
+            </section>
+            <section>
+              <h2 class="section-title">
+                Fee
+              </h2>
+              <dl>
+                <dt>Assessed</dt><dd>{{ dossier.assessment ? spelling.amount(dossier.assessment.total) : '–' }} · {{ dossier.tracks.fee }}</dd>
+              </dl>
+            </section>
+          </div>
+        </div>
+      </div>
+      <div class="beside">
+        <template
+          v-for="kind in imageKinds"
+          :key="kind"
+        >
+          <h3>{{ spelling.item(kind) }}</h3>
+          <HouseFindingNote
+            v-for="finding in dossier.images[kind]?.findings ?? []"
+            :key="finding.code"
+            :finding="finding"
+          />
+        </template>
+        <template v-if="dossier.doubts.length > 0">
+          <h3>Person</h3>
+          <HouseFindingNote
+            v-for="finding in dossier.doubts"
+            :key="finding.code"
+            :finding="finding"
+          />
+        </template>
+        <h3>Eligibility</h3>
+        <SheetPostVerdicts
+          :verdicts="dossier.verdicts"
+          :chosen="chosen"
+        />
+        <template v-if="dossier.decisions.length > 0">
+          <h3>Decisions before</h3>
+          <p
+            v-for="decision in dossier.decisions"
+            :key="decision.at"
+            class="small"
+          >
+            <b>{{ decision.decision }}</b> by {{ decision.by }}, {{ spelling.instant(decision.at) }}
+            <span
+              v-for="reason in decision.reasons"
+              :key="reason.item + reason.reason"
+              class="soft"
+            ><br>{{ spelling.item(reason.item) }}: {{ reason.reason }}</span>
+          </p>
+        </template>
+      </div>
+    </div>
+    <div class="action-bar">
+      <template v-if="open">
+        <ElButton
+          :type="failed.length === 0 ? 'primary' : 'default'"
+          :loading="busy"
+          @click="accept"
+        >
+          Accept <kbd>A</kbd>
+        </ElButton>
+        <ElButton
+          :type="failed.length > 0 ? 'primary' : 'default'"
+          @click="asking = 'return'"
+        >
+          {{ failed.length > 0 ? `Return with ${failed.length} ${failed.length === 1 ? 'reason' : 'reasons'}` : 'Return' }} <kbd>R</kbd>
+        </ElButton>
+        <ElButton @click="asking = 'refuse'">
+          Refuse <kbd>X</kbd>
+        </ElButton>
+      </template>
+      <span
+        v-else
+        class="soft"
+      >This case does not wait for a decision.</span>
+      <span class="push soft">{{ waiting }} in the queue<template v-if="open"> · this one waits {{ waited }}</template></span>
+      <ElButton @click="next">
+        Next <kbd>J</kbd>
+      </ElButton>
+    </div>
+    <ScrutinyDecisionDialog
+      v-if="asking"
+      :decision="asking"
+      :dossier="dossier"
+      :failed="failed"
+      :busy="busy"
+      @close="asking = null"
+      @decide="asking && decide(asking, $event)"
+    />
+  </template>
+</template>
+
+<style scoped>
+.grow { flex: 1; }
+.body { padding-top: 18px !important; padding-bottom: 24px !important; }
+.beside { padding-top: 16px !important; padding-bottom: 24px !important; }
+.dossier { display: grid; grid-template-columns: 236px minmax(0, 1fr); gap: 24px; margin-top: 14px; }
+figure { margin: 0 0 12px; }
+img { display: block; width: 100%; border: 1px solid var(--line-strong); background: #fff; }
+.absent { border: 1px dashed var(--refusal); padding: 32px; text-align: center; }
+figcaption { display: flex; justify-content: space-between; gap: 8px; padding-top: 3px; }
+section { margin-bottom: 16px; }
+dl { display: grid; grid-template-columns: minmax(120px, 190px) minmax(0, 1fr); gap: 3px 12px; margin: 6px 0 0; line-height: 1.3; }
+dt { color: var(--ink-soft); }
+dd { margin: 0; overflow-wrap: anywhere; }
+.doubt { border-bottom: 2px solid var(--attention); }
+h3 { margin: 12px 0 2px; }
+h3:first-child { margin-top: 0; }
+@media (max-width: 900px) { .dossier { grid-template-columns: minmax(0, 1fr); } .pictures { max-width: 300px; } }
+</style>

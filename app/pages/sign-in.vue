@@ -1,0 +1,78 @@
+<script setup lang="ts">
+definePageMeta({ layout: 'plain' })
+useHead({ title: 'Sign in · Lucid Roster' })
+const session = useSessionStore()
+const route = useRoute()
+const router = useRouter()
+const signInName = ref('')
+const password = ref('')
+const busy = ref(false)
+const refusal = ref('')
+
+async function submit() {
+  if (busy.value) return
+  busy.value = true
+  refusal.value = ''
+  try {
+    await session.signIn(signInName.value, password.value)
+    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
+    await router.push(then)
+  } catch (error) {
+    refusal.value = problemText(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form
+    class="form"
+    @submit.prevent="submit"
+  >
+    <h1>Sign in to the registration office</h1>
+    <label for="name">Sign-in name</label>
+    <ElInput
+      id="name"
+      v-model="signInName"
+      name="name"
+      autocomplete="username"
+      autofocus
+    />
+    <label for="password">Password</label>
+    <ElInput
+      id="password"
+      v-model="password"
+      name="password"
+      type="password"
+      autocomplete="current-password"
+      show-password
+    />
+    <p
+      v-if="refusal"
+      class="note is-refusal"
+      role="alert"
+    >
+      {{ refusal }}
+    </p>
+    <ElButton
+      type="primary"
+      native-type="submit"
+      :loading="busy"
+      :disabled="!signInName || !password"
+    >
+      Sign in
+    </ElButton>
+    <p class="soft small">
+      Only staff sign in here. To see whether an admit card is genuine, nobody needs to: <NuxtLink to="/check">check a card</NuxtLink>.
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form { display: flex; flex-direction: column; gap: 8px; max-width: 400px; margin: 24px auto; }
+h1 { margin-bottom: 12px; }
+label { font-weight: 600; margin-top: 8px; }
+.el-button { margin-top: 16px; height: 42px; }
+p { margin-top: 12px; }
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { spellAmount } from '~~/core/fees/assess'
+
+/** The simulated gateway's own page, as if it belonged to a company elsewhere. */
+definePageMeta({ layout: 'plain' })
+useHead({ title: 'Simulated payment gateway' })
+interface Order { id: string, amount: number, currency: string, description: string, returnTo: string, state: 'open' | 'charged' | 'declined' }
+const route = useRoute()
+const order = shallowRef<Order | null>(null)
+const failure = ref('')
+const busy = ref(false)
+const silent = ref(false)
+const path = `/api/standins/gateway/${encodeURIComponent(String(route.params.order))}`
+const acts = [
+  { act: 'pay', title: 'Pay', text: 'The gateway charges and tells the office once.' },
+  { act: 'twice', title: 'Pay, told twice', text: 'The gateway charges and tells the office two times; it must count once.' },
+  { act: 'decline', title: 'Decline', text: 'The bank says no.' },
+  { act: 'silent', title: 'Pay, then silence', text: 'The gateway charges, but its message is lost. The office has to ask.' },
+] as const
+onMounted(async () => {
+  try {
+    order.value = await callApi<Order>(path)
+  } catch (error) {
+    failure.value = problemText(error)
+  }
+})
+async function act(name: string) {
+  if (busy.value) return
+  busy.value = true
+  silent.value = name === 'silent'
+  await attempt(async () => { order.value = await callApi<Order>(path, { method: 'POST', body: { act: name } }) })
+  busy.value = false
+}
+</script>
+
+<template>
+  <div>
+    <p class="note is-attention">
+      A simulated gateway that ships with the product. No money moves.
+    </p>
+    <p
+      v-if="failure"
+      class="note is-refusal"
+    >
+      {{ failure }}
+    </p>
+    <template v-if="order">
+      <h1>{{ spellAmount(order.amount, { code: order.currency, exponent: 2 }) }}</h1>
+      <p class="soft">
+        to the Ilmara Maritime Examinations Board for {{ order.description }} · order {{ order.id }}
+      </p>
+      <ul v-if="order.state === 'open'">
+        <li
+          v-for="one in acts"
+          :key="one.act"
+        >
+          <ElButton
+            :type="one.act === 'pay' ? 'primary' : 'default'"
+            :loading="busy"
+            @click="act(one.act)"
+          >
+            {{ one.title }}
+          </ElButton>
+          <span class="soft">{{ one.text }}</span>
+        </li>
+      </ul>
+      <template v-else>
+        <p :class="order.state === 'charged' ? 'settled' : 'refusal'">
+          <b>{{ order.state === 'charged' ? '✓ Charged' : '✕ Declined' }}</b>{{ silent ? ', and the office was not told' : '' }}
+        </p>
+      </template>
+      <p class="back">
+        <NuxtLink :to="order.returnTo">Back to the application</NuxtLink>
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+h1 { margin-top: 24px; font-size: 32px; }
+ul { list-style: none; padding: 0; margin: 20px 0; }
+li { display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: center; padding: 8px 0; border-bottom: 1px solid var(--line); }
+.back { margin-top: 20px; }
+@media (max-width: 600px) { li { grid-template-columns: minmax(0, 1fr); gap: 4px; } }
+</style>

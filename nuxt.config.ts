@@ -1,0 +1,60 @@
+import { fileURLToPath } from 'node:url'
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
+
+export default defineNuxtConfig({
+  modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],
+  // Staff work behind a sign-in with live state: pages are drawn in the browser, the server sends data.
+  ssr: false,
+  devtools: { enabled: false },
+  telemetry: false,
+  app: {
+    head: {
+      title: 'Lucid Roster',
+      htmlAttrs: { lang: 'en' },
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'color-scheme', content: 'light dark' }],
+      link: [{ rel: 'icon', href: '/icon.svg', type: 'image/svg+xml' }],
+    },
+  },
+  css: [
+    '@fontsource-variable/source-sans-3/index.css', '@fontsource-variable/source-serif-4/index.css',
+    '@fontsource/noto-sans-devanagari/400.css', '@fontsource/noto-naskh-arabic/400.css',
+    here('./app/assets/theme.css'), here('./app/assets/house.css'),
+  ],
+  compatibilityDate: '2026-11-01',
+  nitro: { compressPublicAssets: true, externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } } },
+  vite: {
+    worker: { format: 'es' },
+    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js'] },
+  },
+  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  eslint: { config: { stylistic: true } },
+  elementPlus: { importStyle: 'css' },
+  security: {
+    // Sign-in is throttled in the database, for all processes together; forged requests are refused by our own routes.
+    rateLimiter: false,
+    requestSizeLimiter: false,
+    xssValidator: false,
+    corsHandler: false,
+    headers: {
+      crossOriginEmbedderPolicy: false,
+      contentSecurityPolicy: {
+        'default-src': ['\'none\''],
+        'script-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'wasm-unsafe-eval\''],
+        'style-src': ['\'self\'', '\'nonce-{{nonce}}\''],
+        'style-src-attr': ['\'unsafe-inline\''],
+        'img-src': ['\'self\'', 'data:', 'blob:'],
+        'font-src': ['\'self\''],
+        'connect-src': ['\'self\''],
+        'worker-src': ['\'self\''],
+        'manifest-src': ['\'self\''],
+        'base-uri': ['\'none\''],
+        'form-action': ['\'self\''],
+        'frame-ancestors': ['\'none\''],
+        'object-src': ['\'none\''],
+        'upgrade-insecure-requests': false,
+      },
+      strictTransportSecurity: false,
+    },
+  },
+})
