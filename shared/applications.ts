@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { answerSchema, type Answer, type Answers } from '../core/application/answers'
-import { headlines, type Headline, type Tracks } from '../core/application/tracks'
+import { feeStates, headlines, type Headline, type Tracks } from '../core/application/tracks'
 import type { OpenMatter } from '../core/application/open-matters'
 import type { PostVerdict } from '../core/eligibility/evaluate'
 import type { Assessment } from '../core/fees/assess'
@@ -18,6 +18,7 @@ export interface SheetConflict extends SavedSheet { differences: AnswerDifferenc
 
 export const rosterQuerySchema = z.object({
   headline: z.enum(headlines as [Headline, ...Headline[]]).optional(),
+  fee: z.enum(feeStates).optional(),
   search: z.string().max(100).optional(),
   sort: z.enum(['number', 'waiting']).default('number'),
   after: z.string().max(200).optional(),

@@ -1,5 +1,6 @@
 import { spellAmount } from '~~/core/fees/assess'
-import { spellInstantShort } from '~~/core/calendar/zone'
+import { parseCalendarDate } from '~~/core/calendar/calendar-date'
+import { spellBirthday, spellInstantShort } from '~~/core/calendar/zone'
 import type { Answer } from '~~/core/application/answers'
 import type { Notice, Question } from '~~/core/notice/schema'
 
@@ -27,6 +28,7 @@ export function useSpelling() {
 
 function spellAnswer(asked: Question, value: Answer, words: { city: (id: string) => string, post: (id: string) => string }): string {
   if (Array.isArray(value)) return value.map(v => asked.kind === 'cities' ? words.city(v) : words.post(v)).join(asked.kind === 'cities' ? ' › ' : ', ')
+  if (asked.kind === 'date') return parseCalendarDate(value) ? spellBirthday(value) : value
   return asked.kind === 'choice' ? asked.options.find(o => o.id === value)?.title ?? value : value
 }
 

@@ -19,8 +19,9 @@ async function leave() {
       href="#work"
       class="skip"
     >To the work</a>
-    <HouseBand />
-    <nav aria-label="Areas of the work">
+    <div class="top">
+      <HouseBand />
+      <nav aria-label="Areas of the work">
       <NuxtLink
         v-for="area in areas"
         :key="area.to"
@@ -37,7 +38,8 @@ async function leave() {
           Sign out
         </button>
       </div>
-    </nav>
+      </nav>
+    </div>
     <p
       v-if="session.expired"
       class="note is-attention"
@@ -55,6 +57,7 @@ async function leave() {
 </template>
 
 <style scoped>
+.top { position: sticky; top: 0; z-index: 20; background: var(--paper); }
 .house { min-height: 100vh; display: flex; flex-direction: column; }
 main { flex: 1; display: flex; flex-direction: column; }
 nav { display: flex; flex-wrap: wrap; gap: 0 22px; align-items: stretch; padding: 0 24px; border-bottom: 1px solid var(--line); min-height: 46px; }
@@ -66,5 +69,6 @@ nav a[aria-current] { color: var(--ink); font-weight: 600; border-color: var(--a
 .link { font: inherit; font-size: 14px; background: none; border: 0; color: var(--accent); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; padding: 4px; white-space: nowrap; }
 .skip { position: absolute; left: -999px; }
 .skip:focus { left: 8px; top: 8px; background: var(--sheet); padding: 8px; z-index: 10; }
+@media (max-width: 900px), (max-height: 560px) { .top { position: static; } }
 @media (max-width: 900px) { nav { padding: 0 16px; gap: 0 16px; } .right { width: 100%; margin: 0; padding-bottom: 8px; } .who { display: none; } }
 </style>

@@ -2,7 +2,7 @@
 import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader'
 import wasmUrl from 'zxing-wasm/reader/zxing_reader.wasm?url'
 import { verifyCode, type CodeVerdict, type PublicKey } from '~~/core/admit-card/code'
-import { spellDate } from '~~/core/calendar/zone'
+import { spellBirthday, spellDate } from '~~/core/calendar/zone'
 import { codeRefusalWords } from '~~/core/words/en/work'
 
 /** Checks a card without a network: once this page has been opened, keys and reader are on the telephone. */
@@ -58,7 +58,7 @@ async function readPicture(event: Event) {
 }
 const rows = computed(() => verdict.value?.ok ? [
   ['Name', verdict.value.content.name], ['Roll number', verdict.value.content.roll], ['Application', verdict.value.content.application],
-  ['Born', spellDate(verdict.value.content.born)], ['Identity proof', verdict.value.content.identity], ['Test centre', verdict.value.content.venue],
+  ['Born', spellBirthday(verdict.value.content.born)], ['Identity proof', verdict.value.content.identity], ['Test centre', verdict.value.content.venue],
   ['Session', `${verdict.value.content.session}, ${spellDate(verdict.value.content.date)}`], ['Room and seat', verdict.value.content.seat], ['Card version', String(verdict.value.content.version)],
 ] : [])
 </script>

@@ -78,7 +78,7 @@ onMounted(load)
               v-for="state in view.states"
               :key="state.fee"
             >
-              <td>{{ state.fee }}</td><td class="number">
+              <td><NuxtLink :to="{ path: '/roster', query: { fee: state.fee } }">{{ state.fee }}</NuxtLink></td><td class="number">
                 {{ state.count.toLocaleString('en-GB') }}
               </td>
             </tr>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { headlines, type Headline } from '~~/core/application/tracks'
+import { feeStates, headlines, type Headline } from '~~/core/application/tracks'
 import type { RosterPage, RosterRow } from '~~/shared/applications'
 import { spellMinutes } from '~~/core/calendar/zone'
 
@@ -19,6 +19,7 @@ const search = ref(String(route.query.search ?? ''))
 let turn = 0
 
 const headline = computed(() => headlines.find(h => h === route.query.headline))
+const fee = computed(() => feeStates.find(f => f === route.query.fee))
 const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
 const columns = ['number', 'name', 'category', 'posts', 'stands at', 'since', 'telephone'] as const
 const hidden = computed(() => String(route.query.hide ?? '').split(',').filter(Boolean))
@@ -32,7 +33,7 @@ watch(search, (value) => {
   clearTimeout(typing)
   typing = setTimeout(() => ask({ search: value.trim() || undefined }), 250)
 })
-watch(() => [headline.value, sort.value, route.query.search], () => load(null), { immediate: true })
+watch(() => [headline.value, fee.value, sort.value, route.query.search], () => load(null), { immediate: true })
 
 async function load(after: string | null) {
   const mine = ++turn
@@ -40,7 +41,7 @@ async function load(after: string | null) {
   failure.value = ''
   try {
     const page = await callApi<RosterPage>(cycle.path('roster'), {
-      query: { headline: headline.value, search: String(route.query.search ?? ''), sort: sort.value, after: after ?? undefined, limit: 100 },
+      query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after: after ?? undefined, limit: 100 },
     })
     if (mine !== turn) return
     rows.value = after ? [...rows.value, ...page.rows] : page.rows
@@ -83,7 +84,7 @@ async function exportCsv() {
   await attempt(async () => {
     const all: RosterRow[] = []
     for (let after: string | null = ''; after !== null;) {
-      const page: RosterPage = await callApi<RosterPage>(cycle.path('roster'), { query: { headline: headline.value, search: String(route.query.search ?? ''), sort: sort.value, after, limit: 500 } })
+      const page: RosterPage = await callApi<RosterPage>(cycle.path('roster'), { query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after, limit: 500 } })
       all.push(...page.rows)
       after = page.next
     }
@@ -132,24 +133,31 @@ async function register() {
           :label="h"
         />
       </ElSelect>
-      <ElSelect
-        :model-value="shown"
-        multiple
-        collapse-tags
-        aria-label="Columns"
-        class="pick"
-        @update:model-value="ask({ hide: columns.filter(c => !$event.includes(c)).join(',') || undefined })"
+      <ElTag
+        v-if="fee"
+        closable
+        @close="ask({ fee: undefined })"
       >
-        <template #label>
-          columns
+        fee: {{ fee }}
+      </ElTag>
+      <ElPopover
+        trigger="click"
+        width="200"
+      >
+        <template #reference>
+          <ElButton>Columns</ElButton>
         </template>
-        <ElOption
+        <ElCheckbox
           v-for="c in columns"
           :key="c"
-          :value="c"
-          :label="c"
-        />
-      </ElSelect>
+          :model-value="!hidden.includes(c)"
+          :disabled="c === 'number'"
+          class="column"
+          @change="ask({ hide: columns.filter(o => o === c ? !hidden.includes(c) : hidden.includes(o)).join(',') || undefined })"
+        >
+          {{ c }}
+        </ElCheckbox>
+      </ElPopover>
       <ElButton @click="exportCsv">
         Export CSV
       </ElButton>
@@ -248,7 +256,8 @@ async function register() {
 .roster { display: flex; flex-direction: column; padding: 16px 24px 8px; }
 .tools { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin-bottom: 10px; }
 .tools h1 { margin-right: 12px; }
-.search { width: 320px; }
+.search { width: 350px; }
+.column { display: flex; }
 .pick { width: 150px; }
 .push { margin-left: auto; }
 .box { height: calc(100vh - 240px); min-height: 320px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }

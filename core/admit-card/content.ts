@@ -1,7 +1,7 @@
 import type { Notice } from '../notice/schema'
 import { textAnswer, type Answers } from '../application/answers'
 import type { Seat } from '../seating/seats'
-import { spellDate } from '../calendar/zone'
+import { spellBirthday, spellDate } from '../calendar/zone'
 import type { ImageKind } from '../notice/schema'
 import { imageKinds } from '../notice/schema'
 import { isFeeClear, type Tracks } from '../application/tracks'
@@ -43,7 +43,7 @@ export function cardContent(notice: Notice, subject: CardSubject): CardContent {
     body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title,
     name: textAnswer(answers, 'certificateName'), application: subject.number, roll: subject.roll, version: subject.version,
     person: [
-      { label: 'Date of birth', text: spellDate(textAnswer(answers, 'bornOn')) },
+      { label: 'Date of birth', text: spellBirthday(textAnswer(answers, 'bornOn')) },
       { label: 'Category', text: category },
       { label: 'Posts', text: posts.join(', ') },
       { label: 'Identity proof to carry', text: `${proof}, the original` },

@@ -33,9 +33,14 @@ export function spellInstantShort(instant: Date | string, zone: Zone): string {
   return `${spellDay(at)}, ${two(at.getUTCHours())}:${two(at.getUTCMinutes())}`
 }
 
-/** `Fri 27 Nov 2026` for a calendar date. */
+/** `Fri 27 Nov 2026` for a calendar date; of days long past, such as birthdays, the weekday tells nothing: see `spellBirthday`. */
 export function spellDate(date: CalendarDate): string {
   return spellDay(new Date(`${date}T00:00:00Z`))
+}
+
+/** `29 Feb 2004` */
+export function spellBirthday(date: CalendarDate): string {
+  return spellDate(date).slice(4)
 }
 
 function spellDay(at: Date): string {

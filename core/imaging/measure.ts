@@ -54,7 +54,10 @@ function photographFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
   // Laplacian variance falls with darkness, so it is divided by the mean squared; 10,000 makes it a handy number.
   const sharpness = 10_000 * laplacianVariance(luma, pixels.width, pixels.height, centre) / Math.max(1, light.mean ** 2)
   if (rule.sharpness) findings.push(finding('photograph', 'sharpness', round(sharpness, 1), 'sharpness', rule.sharpness, { margin: 1 }))
-  if (rule.lightness) findings.push(finding('photograph', 'lightness', round(light.mean, 0), 'level', rule.lightness))
+  // Exposure is judged by the brightest tenth and by what is burnt out, never by the face's own lightness: that would
+  // judge skin.
+  if (rule.exposure) findings.push(finding('photograph', 'exposure', round(percentile(luma, 0.9), 0), 'level', rule.exposure))
+  if (rule.burntOut) findings.push(finding('photograph', 'burntOut', round(shareAbove(luma, pixels.width, centre, 250), 1), 'percent', rule.burntOut))
   if (rule.contrast) findings.push(finding('photograph', 'contrast', round(Math.sqrt(light.variance), 0), 'level', rule.contrast))
   if (rule.backgroundEvenness) {
     findings.push(finding('photograph', 'backgroundEvenness', round(backgroundSpread(pixels), 1), 'level', rule.backgroundEvenness, { margin: 1 }))
@@ -154,6 +157,21 @@ function part(pixels: RgbPixels, left: number, top: number, width: number, heigh
     left: Math.round(left * pixels.width), top: Math.round(top * pixels.height),
     width: Math.round(width * pixels.width), height: Math.round(height * pixels.height),
   }
+}
+
+/** The level that a share of all pixels does not pass. */
+function percentile(luma: Float32Array, share: number): number {
+  const sorted = Float32Array.from(luma).sort()
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0
+}
+
+/** Percent of the pixels of a box that lie above a level. */
+function shareAbove(luma: Float32Array, width: number, box: Box, level: number): number {
+  let above = 0
+  for (let y = box.top; y < box.top + box.height; y += 1) {
+    for (let x = box.left; x < box.left + box.width; x += 1) if ((luma[y * width + x] ?? 0) > level) above += 1
+  }
+  return 100 * above / Math.max(1, box.width * box.height)
 }
 
 function round(value: number, places: number): number {

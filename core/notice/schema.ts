@@ -78,7 +78,10 @@ export const imageRuleSchema = z.strictObject({
   height: range,
   aspect: range,
   sharpness: range.optional(),
-  lightness: range.optional(),
+  /** Level of the brightest tenth of the picture. */
+  exposure: range.optional(),
+  /** Percent of the middle of the picture that is burnt out to white. */
+  burntOut: range.optional(),
   contrast: range.optional(),
   backgroundEvenness: range.optional(),
   inkShare: range.optional(),

@@ -98,7 +98,7 @@ async function send(picked: File) {
 </template>
 
 <style scoped>
-.slot { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 4px 16px; padding: 8px 0 16px; scroll-margin-top: 40px; }
+.slot { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 4px 16px; padding: 8px 0 16px; scroll-margin-top: 170px; }
 .label { color: var(--ink-soft); }
 figure { margin: 0 0 8px; }
 img { display: block; border: 1px solid var(--line-strong); background: #fff; object-fit: contain; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { spellDate } from '~~/core/calendar/zone'
+import { spellBirthday } from '~~/core/calendar/zone'
 import { cityOfPostalCode, type Answer } from '~~/core/application/answers'
 import type { Notice, Question } from '~~/core/notice/schema'
 
@@ -16,7 +16,7 @@ const mode = computed(() => props.question.kind === 'mobile' ? 'tel' : props.que
 
 /** What was typed, said back in a form that cannot be misread. */
 const echo = computed(() => {
-  if (props.question.kind === 'date' && parseCalendarDate(text.value)) return spellDate(text.value)
+  if (props.question.kind === 'date' && parseCalendarDate(text.value)) return spellBirthday(text.value)
   if (props.question.kind === 'postalCode' && text.value.length >= 2) {
     const city = cityOfPostalCode(props.notice, text.value)
     return city ? `${city.title}, ${city.island}` : ''
@@ -41,7 +41,7 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
         v-if="readonly"
         class="value"
       >{{ spelling.answer(question.id, answer) }} <span
-        v-if="echo"
+        v-if="question.kind === 'postalCode'"
         class="soft"
       >{{ echo }}</span></span>
       <ElRadioGroup
@@ -123,7 +123,7 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
 </template>
 
 <style scoped>
-.question { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 2px 16px; padding: 5px 0; scroll-margin-top: 40px; }
+.question { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 2px 16px; padding: 5px 0; scroll-margin-top: 170px; }
 label { color: var(--ink-soft); padding-top: 7px; line-height: 1.25; }
 .value { display: block; padding: 6px 0; overflow-wrap: anywhere; }
 .typed { display: flex; gap: 12px; align-items: center; }

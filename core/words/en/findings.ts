@@ -1,4 +1,4 @@
-import { spellDate } from '../../calendar/zone'
+import { spellBirthday, spellDate } from '../../calendar/zone'
 import { spellHundredths } from '../../marks/decimal'
 import type { Bound, Finding, Unit } from '../../finding/finding'
 
@@ -46,7 +46,8 @@ const imageWords: Record<string, Words> = {
     advice: f.verdict === 'fail' ? 'The shoulders should meet the lower edge. Turn the picture.' : whenNot(f, 'No edge shows the shoulders clearly. Judge by eye.'),
   }),
   sharpness: f => ({ title: 'Sharpness in the middle', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Blurred, by movement or focus. Ask for a new picture with the camera held still.') }),
-  lightness: f => ({ title: 'Lightness of the face', advice: whenNot(f, below(f) ? 'Too dark. Face the light and take it again.' : 'Too bright. Move out of the direct light.') }),
+  exposure: f => ({ title: 'Exposure, brightest tenth', advice: whenNot(f, 'The whole picture is too dark. Face the light and take it again.') }),
+  burntOut: f => ({ title: 'Burnt out to white', advice: whenNot(f, 'Too much light on the face. Move out of the direct light.') }),
   contrast: f => ({
     title: f.about === 'signature' ? 'Ink against paper' : 'Contrast',
     advice: whenNot(f, f.about === 'signature' ? 'Too faint to print. Sign with a dark pen on white paper.' : below(f) ? 'Flat, as in fog. Use more light from the side of the camera.' : 'Hard light and shadow. Use softer light.'),
@@ -59,7 +60,7 @@ const eligibilityWords: Record<string, Words> = {
   'eligibility.missing': f => ({ title: `${p(f, 'post')}: ${p(f, 'kind')} not known yet`, advice: `Answer “${p(f, 'question')}” to settle it.` }),
   'eligibility.age': (f) => {
     const relaxation = p(f, 'relaxation') ? ` ${p(f, 'maxYears')} + ${p(f, 'extra')} for ${p(f, 'relaxation')}.` : ''
-    const born = `Born from ${spellDate(p(f, 'earliestBirth'))}${f.parameters.latestBirth ? ` to ${spellDate(p(f, 'latestBirth'))}` : ''} fits.`
+    const born = `Born from ${spellBirthday(p(f, 'earliestBirth'))}${f.parameters.latestBirth ? ` to ${spellBirthday(p(f, 'latestBirth'))}` : ''} fits.`
     const maybe = p(f, 'maybe') ? ` Would fit with ${p(f, 'maybe')}: answer that question.` : ''
     return {
       title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,

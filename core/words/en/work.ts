@@ -33,7 +33,7 @@ export const blockerWords: Record<CardBlocker, string> = {
 
 /** A shape for each headline, so that no status is told by colour alone. */
 export const headlineShapes: Record<Headline, string> = {
-  'drafting': '◌', 'fee due': '◔', 'in scrutiny': '◑', 'returned': '↩', 'accepted': '●', 'placed': '▣', 'card issued': '■',
+  'drafting': '○', 'fee due': '◔', 'in scrutiny': '◑', 'returned': '↩', 'accepted': '●', 'placed': '▣', 'card issued': '■',
   'refused': '✕', 'withdrawn': '–', 'lapsed': '∅',
 }
 

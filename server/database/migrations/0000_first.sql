@@ -269,6 +269,7 @@ CREATE INDEX "sign_in_failure_by_key" ON "sign_in_failure" USING btree ("key","a
 CREATE INDEX "staff_session_by_staff" ON "staff_session" USING btree ("staff_id");--> statement-breakpoint
 CREATE INDEX "answer_change_by_application" ON "answer_change" USING btree ("application_id","revision");--> statement-breakpoint
 CREATE INDEX "application_by_headline" ON "application" USING btree ("cycle","headline","number");--> statement-breakpoint
+CREATE INDEX "application_by_fee" ON "application" USING btree ("cycle","fee","number");--> statement-breakpoint
 CREATE INDEX "application_by_cycle" ON "application" USING btree ("cycle","number");--> statement-breakpoint
 CREATE INDEX "application_by_wait" ON "application" USING btree ("cycle","headline","headline_since","id");--> statement-breakpoint
 CREATE INDEX "application_by_name" ON "application" USING btree ("cycle","name_key" text_pattern_ops);--> statement-breakpoint

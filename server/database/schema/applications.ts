@@ -49,6 +49,7 @@ export const application = pgTable('application', {
   updatedAt: at('updated_at').notNull(),
 }, t => [
   index('application_by_headline').on(t.cycle, t.headline, t.number),
+  index('application_by_fee').on(t.cycle, t.fee, t.number),
   index('application_by_cycle').on(t.cycle, t.number),
   index('application_by_wait').on(t.cycle, t.headline, t.headlineSince, t.id),
   // text_pattern_ops lets a prefix search use the index whatever the collation.

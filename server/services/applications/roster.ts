@@ -16,6 +16,7 @@ export async function readRoster(context: Context, cycle: string, query: RosterQ
   demand(context, 'read')
   const filters: (SQL | undefined)[] = [eq(application.cycle, cycle)]
   if (query.headline) filters.push(eq(application.headline, query.headline))
+  if (query.fee) filters.push(eq(application.fee, query.fee))
   if (query.search?.trim()) filters.push(searchFilter(query.search))
   if (query.after) filters.push(afterFilter(query))
   const order = query.sort === 'waiting' ? [asc(application.headlineSince), asc(application.id)] : [asc(application.number)]

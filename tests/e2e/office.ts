@@ -1,0 +1,63 @@
+import { expect, type Page } from '@playwright/test'
+import { drawPortrait, drawSignature } from '../../demo/pictures'
+import { Random } from '../../demo/random'
+import { demoPassword } from '../../demo/load'
+
+/** What the end-to-end tests do again and again, through the real interface. */
+export async function signIn(page: Page, name = 'officer'): Promise<void> {
+  await page.goto('/sign-in')
+  await page.getByLabel('Sign-in name').fill(name)
+  await page.getByLabel('Password', { exact: true }).fill(demoPassword)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'What needs you today' })).toBeVisible()
+}
+
+export async function registerCandidate(page: Page): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Register a candidate' }).click()
+  await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
+}
+
+/** Fills every required answer for a person who is eligible for both posts. */
+export async function fillSheet(page: Page, name: string): Promise<void> {
+  const typed: [string, string][] = [
+    ['Name on the school certificate', name], ['Name on the identity proof', name], ['Date of birth', '2004-02-29'],
+    ['Number of the proof', 'SB4471923'], ['Mobile telephone', '5550100042'], ['Postal code', '11042'], ['Street and house', '4 Beacon Street'],
+    ['School board or university', 'Northern Isles Board'], ['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412'],
+  ]
+  for (const [label, text] of typed) await page.getByLabel(label).fill(text)
+  for (const [group, option] of [['Gender', 'Woman'], ['Category', 'Outer Isles'], ['Household income below 90,000 IMK a year', 'No'], ['Disability declared', 'No'], ['Highest qualification', 'Senior school, year 12']] as const) {
+    await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
+  }
+  await page.getByLabel('Number of the Outer Isles certificate').fill('OI-77120')
+  await page.getByLabel('Identity proof', { exact: true }).click()
+  await page.getByRole('option', { name: 'Seafarer\'s book' }).click()
+  await page.getByText('Pilot cadet', { exact: true }).first().click()
+  await page.getByText('Lighthouse keeper', { exact: true }).first().click()
+  for (const city of ['Skarnholm', 'Ottrevik', 'Belmarrow']) {
+    await page.getByLabel('Test cities in order of preference').fill(city)
+    await page.getByRole('option', { name: city }).click()
+  }
+  await expect(page.getByText('3 of 5 named')).toBeVisible()
+}
+
+export async function addPictures(page: Page, seed = 4711): Promise<void> {
+  const [photograph, signature] = [await drawPortrait(new Random(seed), 'none'), await drawSignature(new Random(seed), 'none')]
+  await page.locator('input[data-kind=photograph]').setInputFiles({ name: 'me.jpg', mimeType: 'image/jpeg', buffer: photograph })
+  await expect(page.getByAltText('Photograph, version 1')).toBeVisible()
+  await page.locator('input[data-kind=signature]').setInputFiles({ name: 'sign.jpg', mimeType: 'image/jpeg', buffer: signature })
+  await expect(page.getByAltText('Signature, version 1')).toBeVisible()
+}
+
+export async function submitSheet(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Submit', exact: true }).click()
+  await page.getByText('The candidate has declared this').click()
+  await page.getByRole('button', { name: 'Submit with this declaration' }).click()
+  await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ }))).toBeVisible()
+}
+
+/** The application number that the open sheet shows. */
+export async function numberOnSheet(page: Page): Promise<string> {
+  const text = await page.getByText(/HL27-\d{7}-\d/).first().innerText()
+  return /HL27-\d{7}-\d/.exec(text)?.[0] ?? ''
+}
