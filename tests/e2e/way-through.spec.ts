@@ -14,7 +14,7 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
     await signIn(page)
     await expect(page.getByText('wait for scrutiny')).toBeVisible()
     for (const point of ['drafting', 'in scrutiny', 'accepted', 'card issued']) await expect(page.getByRole('link', { name: new RegExp(`${point} [\\d,]+`) })).toBeVisible()
-    await expect(page.getByText('applications close in')).toBeVisible()
+    await expect(page.getByText('applications close in', { exact: true })).toBeVisible()
   })
 
   let number = ''
