@@ -7,7 +7,6 @@ export default defineNuxtConfig({
   // Staff work behind a sign-in with live state: pages are drawn in the browser, the server sends data.
   ssr: false,
   devtools: { enabled: false },
-  telemetry: false,
   app: {
     head: {
       title: 'Lucid Roster',
@@ -28,8 +27,9 @@ export default defineNuxtConfig({
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
-  eslint: { config: { stylistic: true } },
+  telemetry: false,
   elementPlus: { importStyle: 'css' },
+  eslint: { config: { stylistic: true } },
   security: {
     // Sign-in is throttled in the database, for all processes together; forged requests are refused by our own routes.
     rateLimiter: false,

@@ -1,7 +1,7 @@
 import { addDays, type CalendarDate } from '../core/calendar/calendar-date'
 import type { Answers } from '../core/application/answers'
 import type { Notice } from '../core/notice/schema'
-import { Random } from './random'
+import type { Random } from './random'
 
 /** Invented names from syllable lists of five invented languages; one is written in Devanagari and one in Arabic script. */
 const languages = [

@@ -1,5 +1,5 @@
 import sharp from 'sharp'
-import { Random } from './random'
+import type { Random } from './random'
 
 /** Faults that pictures of the demo may have; `none` for a good one. */
 export const portraitFaults = ['none', 'blurred', 'dark', 'uneven background', 'turned', 'wrong aspect', 'over the limit', 'too small'] as const

@@ -22,22 +22,22 @@ async function leave() {
     <div class="top">
       <HouseBand />
       <nav aria-label="Areas of the work">
-      <NuxtLink
-        v-for="area in areas"
-        :key="area.to"
-        :to="area.to"
-        :aria-current="here(area.to) ? 'page' : undefined"
-      >{{ area.title }}</NuxtLink>
-      <div class="right">
-        <HouseCommandField />
-        <span class="who">{{ session.actor?.name }}</span>
-        <button
-          class="link"
-          @click="leave"
-        >
-          Sign out
-        </button>
-      </div>
+        <NuxtLink
+          v-for="area in areas"
+          :key="area.to"
+          :to="area.to"
+          :aria-current="here(area.to) ? 'page' : undefined"
+        >{{ area.title }}</NuxtLink>
+        <div class="right">
+          <HouseCommandField />
+          <span class="who">{{ session.actor?.name }}</span>
+          <button
+            class="link"
+            @click="leave"
+          >
+            Sign out
+          </button>
+        </div>
       </nav>
     </div>
     <p

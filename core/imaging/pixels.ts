@@ -64,7 +64,9 @@ export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean
   const total = luma.length
   let sumAll = 0
   histogram.forEach((count, level) => { sumAll += count * level })
-  let best = { threshold: 0, darkMean: 0, lightMean: sumAll / Math.max(1, total), between: -1 }
+  // A picture of one single level has no two classes: both means are that level.
+  const mean = sumAll / Math.max(1, total)
+  let best = { threshold: 0, darkMean: mean, lightMean: mean, between: -1 }
   let weight = 0
   let sum = 0
   for (let level = 0; level < 255; level += 1) {

@@ -111,4 +111,3 @@ export async function cardsOverview(context: Context, cycleCode: string): Promis
     })),
   }
 }
-

@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest'
+import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
+import { conditionHolds, cityOfPostalCode, isAsked, type Answers } from './answers'
+import { isFormOpen, nextKeyDate, placeableOf, returnDeadline, sheetDoubts, sheetFaults } from './sheet'
+
+const notice = sampleNotice()
+const faultsOf = (change: Answers) => sheetFaults(notice, { ...sampleAnswers, ...change }, '2026-11-24').map(f => `${f.about}: ${f.code}`)
+
+describe('the sheet', () => {
+  it('finds nothing wrong with a complete one', () => {
+    expect(faultsOf({})).toEqual([])
+  })
+
+  it('names every required question of an empty one, and asks nothing that hangs on an answer not given', () => {
+    const faults = sheetFaults(notice, {}, '2026-11-24')
+    expect(faults.every(f => f.code === 'sheet.missing')).toBe(true)
+    expect(faults.map(f => f.about)).toContain('bornOn')
+    expect(faults.map(f => f.about)).not.toContain('islesCertificate')
+  })
+
+  it.each<[Answers, string]>([
+    // Ten digits: common practice, no source.
+    [{ mobile: '555010004' }, 'mobile: sheet.digits'], [{ mobile: '55501000422' }, 'mobile: sheet.digits'], [{ mobile: '555010004x' }, 'mobile: sheet.digits'],
+    [{ bornOn: '2004-02-30' }, 'bornOn: sheet.date'], [{ bornOn: '2026-11-25' }, 'bornOn: sheet.future'],
+    [{ marksObtained: '501' }, 'marksObtained: sheet.marksAbove'], [{ marksObtained: '-4' }, 'marksObtained: sheet.decimal'], [{ marksObtained: 'four' }, 'marksObtained: sheet.decimal'],
+    [{ certificateName: 'T4virel' }, 'certificateName: sheet.name'], [{ email: 'a@b' }, 'email: sheet.email'], [{ postalCode: '99999' }, 'postalCode: sheet.postalCode'],
+    [{ category: 'admirals' }, 'category: sheet.option'], [{ cities: ['skarnholm', 'skarnholm'] }, 'cities: sheet.double'],
+    [{ cities: ['atlantis'] }, 'cities: sheet.option'], [{ posts: [] }, 'posts: sheet.missing'], [{ category: ['general'] }, 'category: sheet.shape'],
+    [{ category: 'outer-isles' }, 'islesCertificate: sheet.missing'],
+  ])('with %j is faulty: %s', (change, wanted) => {
+    expect(faultsOf(change)).toEqual([wanted])
+  })
+
+  it('takes a telephone number with blanks and hyphens, and up to five cities', () => {
+    const cities = notice.cities.map(c => c.id)
+    expect(faultsOf({ mobile: '555 010-00 42', cities: cities.slice(0, 5) })).toEqual([])
+    // At most 5 choices, at least 1: common practice, no source.
+    expect(faultsOf({ cities: cities.slice(0, 6) })).toEqual(['cities: sheet.listLength'])
+  })
+
+  it('doubts names that differ and blocks nothing', () => {
+    expect(sheetDoubts({ ...sampleAnswers, identityName: 'T. Osk Anunde' })).toMatchObject([{ code: 'sheet.names.initials', verdict: 'unsure' }])
+    expect(sheetDoubts(sampleAnswers)).toEqual([])
+  })
+})
+
+describe('a condition', () => {
+  const pwd = { question: 'pwd', in: ['yes'] }
+  it('is open while an answer that could decide it is missing', () => {
+    expect(conditionHolds(pwd, {})).toBeNull()
+    expect(conditionHolds({ any: [pwd, { question: 'category', in: ['general'] }] }, { category: 'general' })).toBe(true)
+    expect(conditionHolds({ all: [pwd, { question: 'category', in: ['general'] }] }, { category: 'outer-isles' })).toBe(false)
+    expect(conditionHolds({ not: pwd }, { pwd: 'no' })).toBe(true)
+  })
+
+  it('asks its question only when it holds', () => {
+    const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'pwdDegree')
+    expect(question && isAsked(question, { pwd: 'yes' })).toBe(true)
+    expect(question && isAsked(question, { pwd: 'no' })).toBe(false)
+  })
+})
+
+describe('place, time and need', () => {
+  it('finds the town of a postal code', () => {
+    expect(cityOfPostalCode(notice, '11042')?.id).toBe('skarnholm')
+    expect(cityOfPostalCode(notice, '99042')).toBeNull()
+    expect(placeableOf(notice, sampleAnswers)).toEqual({ home: 'skarnholm', choices: sampleAnswers.cities, needsAccessible: false })
+    expect(placeableOf(notice, { ...sampleAnswers, pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })?.needsAccessible).toBe(true)
+    expect(placeableOf(notice, { ...sampleAnswers, cities: [] })).toBeNull()
+  })
+
+  it('is open up to the closing moment itself and not a second longer', () => {
+    const closes = new Date(notice.keyDates.closes)
+    // The closing hour 17:00 in the zone of the body belongs to the window; 17:00:01 does not: our reading of common practice.
+    expect(isFormOpen(notice, new Date(closes.getTime() - 1000))).toBe(true)
+    expect(isFormOpen(notice, closes)).toBe(true)
+    expect(isFormOpen(notice, new Date(closes.getTime() + 1000))).toBe(false)
+    expect(isFormOpen(notice, new Date(Date.parse(notice.keyDates.opens) - 1))).toBe(false)
+  })
+
+  it('counts down to one key date after the other', () => {
+    expect(nextKeyDate(notice, testNow)?.code).toBe('closes')
+    expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.closes) + 1))?.code).toBe('corrections')
+    expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.correctionCloses) + 1))?.code).toBe('cards')
+    expect(nextKeyDate(notice, new Date('2030-01-01'))).toBeNull()
+  })
+
+  it('gives a week for a correction, but never beyond the correction period', () => {
+    expect(returnDeadline(notice, '2026-11-24')).toBe('2026-12-01')
+    expect(returnDeadline(notice, '2026-12-04')).toBe(notice.keyDates.correctionCloses.slice(0, 10))
+  })
+})

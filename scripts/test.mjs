@@ -1,0 +1,109 @@
+import { spawn } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, hasCommand, root, run, say, tryListen } from './lib/system.mjs'
+import { postgresInstalled, startCluster } from './lib/postgres.mjs'
+
+/**
+ * The whole test from a fresh clone: installs what it needs, checks style and types, runs the unit, reference and
+ * integration tests on a private PostgreSQL, builds, and follows people's ways through the built application in a
+ * browser. Ends with one line, `N passed, N failed`, over all of them. A name of a part (lint, types, unit, ways) as
+ * argument runs only that part.
+ */
+const parts = ['lint', 'types', 'unit', 'ways']
+const wanted = process.argv.slice(2)
+const strange = wanted.find(part => !parts.includes(part))
+if (strange) fail(`"${strange}" is not a part of the test; there are ${parts.join(', ')}.`)
+const has = part => wanted.length === 0 || wanted.includes(part)
+
+const total = { passed: 0, failed: 0 }
+const failures = []
+const reports = mkdtempSync(join(tmpdir(), 'lucid-test-'))
+const started = Date.now()
+const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1' }
+let cluster = null
+let server = null
+
+checkNode()
+ensureDebianPackages({
+  'postgresql': postgresInstalled, 'chromium': hasCommand('chromium'), 'poppler-utils': hasCommand('pdftotext'), 'zbar-tools': hasCommand('zbarimg'),
+})
+await ensureModules()
+process.on('SIGINT', () => finish(130))
+process.on('SIGTERM', () => finish(143))
+
+try {
+  await prepareTypes()
+  if (has('lint')) await check('lint', 'eslint', ['.'])
+  if (has('types')) await check('types', 'nuxt', ['typecheck'])
+  if (has('unit') || has('ways')) cluster = await startCluster('postgres-test')
+  if (has('unit')) await unitTests()
+  if (has('ways')) await waysThrough()
+} catch (error) {
+  count('the test itself', 0, 1)
+  console.error(error)
+}
+finish(total.failed > 0 ? 1 : 0)
+
+function count(part, passed, failed) {
+  total.passed += passed
+  total.failed += failed
+  if (failed > 0) failures.push(part)
+  say(`${part}: ${passed} passed, ${failed} failed (${Math.round((Date.now() - started) / 1000)} s so far)`)
+}
+
+async function prepareTypes() {
+  if (!await run(bin('nuxt'), ['prepare'], { env: quiet, stdio: ['ignore', 'ignore', 'inherit'] })) throw new Error('nuxt prepare failed')
+}
+
+async function check(name, command, args) {
+  const good = await run(bin(command), args, { env: quiet })
+  count(name, good ? 1 : 0, good ? 0 : 1)
+}
+
+async function unitTests() {
+  cluster.recreate('lucid_template')
+  const report = join(reports, 'vitest.json')
+  await run(bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`], { env: { ...quiet, LUCID_TEST_DATABASE: cluster.url('lucid_template') } })
+  const result = readReport(report)
+  // A file that could not be loaded holds no test that could fail: it counts as one.
+  const broken = result?.testResults.filter(file => file.status === 'failed' && file.assertionResults.length === 0).length ?? 1
+  count('unit, reference and integration tests', result?.numPassedTests ?? 0, (result?.numFailedTests ?? 0) + broken)
+}
+
+async function waysThrough() {
+  await ensureBuild()
+  cluster.recreate('lucid_ways')
+  const port = await tryListen(0, '127.0.0.1')
+  const address = `http://127.0.0.1:${port}`
+  const env = { ...quiet, DATABASE_URL: cluster.url('lucid_ways'), LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', HOST: '127.0.0.1', PORT: String(port) }
+  if (!await run(bin('tsx'), ['scripts/prepare-database.ts'], { env })) throw new Error('the demo could not be loaded')
+  server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] })
+  await answering(address)
+  const report = join(reports, 'playwright.json')
+  await run(bin('playwright'), ['test'], { env: { ...env, LUCID_ADDRESS: address, LUCID_REPORT: report } })
+  const stats = readReport(report)?.stats
+  count('ways through the application', stats?.expected ?? 0, stats ? stats.unexpected + stats.flaky + (stats.expected === 0 ? 1 : 0) : 1)
+}
+
+async function answering(address) {
+  for (let tries = 0; tries < 120; tries += 1) {
+    if (await fetch(`${address}/api/session`).then(answer => answer.ok, () => false)) return
+    await new Promise(done => setTimeout(done, 250))
+  }
+  throw new Error(`the built server does not answer at ${address}`)
+}
+
+function readReport(path) {
+  return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null
+}
+
+function finish(code) {
+  server?.kill('SIGTERM')
+  cluster?.stop()
+  rmSync(reports, { recursive: true, force: true })
+  if (failures.length > 0) say(`failed: ${failures.join('; ')}`)
+  console.log(`${total.passed} passed, ${total.failed} failed`)
+  process.exit(code)
+}

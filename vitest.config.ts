@@ -1,0 +1,12 @@
+import { defineConfig } from 'vitest/config'
+
+/** Unit tests beside the code, reference and integration tests under `tests/`. Those that need a database make their own. */
+export default defineConfig({
+  test: {
+    include: ['core/**/*.test.ts', 'shared/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'cli/**/*.test.ts', 'tests/**/*.test.ts'],
+    testTimeout: 30_000,
+    hookTimeout: 60_000,
+    globalSetup: ['tests/database.ts'],
+    maxWorkers: 2,
+  },
+})
