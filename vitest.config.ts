@@ -8,5 +8,6 @@ export default defineConfig({
     hookTimeout: 60_000,
     globalSetup: ['tests/database.ts'],
     maxWorkers: 2,
+    silent: 'passed-only',
   },
 })

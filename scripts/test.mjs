@@ -21,7 +21,7 @@ const total = { passed: 0, failed: 0 }
 const failures = []
 const reports = mkdtempSync(join(tmpdir(), 'lucid-test-'))
 const started = Date.now()
-const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1' }
+const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1', NO_COLOR: '1' }
 let cluster = null
 let server = null
 

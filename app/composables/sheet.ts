@@ -1,7 +1,7 @@
 import { ProblemError } from '~~/shared/problem'
 import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
-import { askedQuestions, checkAnswer, type Answer, type Answers } from '~~/core/application/answers'
-import { sheetDoubts } from '~~/core/application/sheet'
+import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
+import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
 import { assessFee } from '~~/core/fees/assess'
 import { dateInZone } from '~~/core/calendar/zone'
@@ -32,8 +32,9 @@ export function useSheet(id: string) {
     const { notice } = cycle
     if (!notice) return []
     const today = dateInZone(new Date(), notice.body.zone)
-    return [...askedQuestions(notice, answers.value).flatMap(q => checkAnswer(q, { notice, answers: answers.value, today })), ...sheetDoubts(answers.value)]
+    return [...sheetFaults(notice, answers.value, today), ...sheetDoubts(answers.value)]
   })
+  const asked = computed(() => new Set(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => q.id) : []))
   const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, answers.value) : [])
   const fee = computed(() => dossier.value?.assessed && !editable.value ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
 
@@ -134,6 +135,6 @@ export function useSheet(id: string) {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
   onScopeDispose(() => { void save() })
-  return { dossier, answers, state, savedAt, trouble, conflict, editable, findings, verdicts, fee, load, change, save, settle, submit, refresh }
+  return { dossier, answers, state, savedAt, trouble, conflict, editable, asked, findings, verdicts, fee, load, change, save, settle, submit, refresh }
 }
 export type Sheet = ReturnType<typeof useSheet>

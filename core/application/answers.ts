@@ -47,13 +47,25 @@ export function conditionHolds(condition: Condition, answers: Answers): boolean 
   return results.includes(null) ? null : every
 }
 
-/** The questions that this sheet asks, in order: those without a condition and those whose condition holds. */
-export function askedQuestions(notice: Notice, answers: Answers): Question[] {
-  return notice.sections.flatMap(s => s.questions).filter(q => isAsked(q, answers))
-}
+/** The part of a sheet that counts: the questions it asks, and the answers to those alone. */
+export interface LiveSheet { asked: Question[], answers: Answers }
 
-export function isAsked(question: Question, answers: Answers): boolean {
-  return question.when === undefined || conditionHolds(question.when, answers) === true
+/**
+ * What counts of a sheet. A question whose condition does not hold is not asked, and what was typed there before is kept
+ * in the sheet but counts for nothing: somebody who takes a claim back must not keep what followed from it. Conditions
+ * look at earlier questions only (the check of the notice sees to that), so that one pass settles chains of them.
+ */
+export function liveSheet(notice: Notice, answers: Answers): LiveSheet {
+  const live: LiveSheet = { asked: [], answers: {} }
+  for (const section of notice.sections) {
+    for (const question of section.questions) {
+      if (question.when !== undefined && conditionHolds(question.when, live.answers) !== true) continue
+      live.asked.push(question)
+      const answer = answers[question.id]
+      if (answer !== undefined) live.answers[question.id] = answer
+    }
+  }
+  return live
 }
 
 export interface AnswerContext {

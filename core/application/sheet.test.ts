@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
-import { conditionHolds, cityOfPostalCode, isAsked, type Answers } from './answers'
+import { conditionHolds, cityOfPostalCode, liveSheet, type Answers } from './answers'
 import { isFormOpen, nextKeyDate, placeableOf, returnDeadline, sheetDoubts, sheetFaults } from './sheet'
 
 const notice = sampleNotice()
@@ -53,10 +53,12 @@ describe('a condition', () => {
     expect(conditionHolds({ not: pwd }, { pwd: 'no' })).toBe(true)
   })
 
-  it('asks its question only when it holds', () => {
-    const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'pwdDegree')
-    expect(question && isAsked(question, { pwd: 'yes' })).toBe(true)
-    expect(question && isAsked(question, { pwd: 'no' })).toBe(false)
+  it('asks its question only when it holds, and forgets an answer that is no longer asked for', () => {
+    const asks = (answers: Answers) => liveSheet(notice, answers).asked.some(q => q.id === 'pwdDegree')
+    expect(asks({ pwd: 'yes' })).toBe(true)
+    expect(asks({ pwd: 'no' })).toBe(false)
+    expect(liveSheet(notice, { pwd: 'no', pwdDegree: 'benchmark', stepFree: 'yes' }).answers).toEqual({ pwd: 'no' })
+    expect(placeableOf(notice, { ...sampleAnswers, pwd: 'no', stepFree: 'yes' })?.needsAccessible).toBe(false)
   })
 })
 

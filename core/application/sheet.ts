@@ -3,11 +3,12 @@ import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
 import { addDays, type CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
-import { askedQuestions, checkAnswer, cityOfPostalCode, conditionHolds, isAnswered, listAnswer, textAnswer, type Answers } from './answers'
+import { checkAnswer, cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveSheet, textAnswer, type Answers } from './answers'
 
 /** Every fault of the sheet, in its order. Empty means complete and well formed. */
 export function sheetFaults(notice: Notice, answers: Answers, today: CalendarDate): Finding[] {
-  return askedQuestions(notice, answers).flatMap(q => checkAnswer(q, { notice, answers, today }))
+  const live = liveSheet(notice, answers)
+  return live.asked.flatMap(q => checkAnswer(q, { notice, answers: live.answers, today }))
 }
 
 /** Doubts that block nothing but want a look: today the comparison of the two writings of the name. */
@@ -29,7 +30,7 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   const home = cityOfPostalCode(notice, textAnswer(answers, 'postalCode'))
   const choices = listAnswer(answers, 'cities')
   if (!home || choices.length === 0) return null
-  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, answers) === true }
+  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, liveSheet(notice, answers).answers) === true }
 }
 
 /** Whether the form takes applications at an instant; both ends belong to the window. */

@@ -1,7 +1,7 @@
 import { addYears, ageOn, type Age } from '../calendar/calendar-date'
 import { compareFractions, marksNeeded, parseDecimal, percentage, roundToHundredths, type Fraction } from '../marks/decimal'
 import { worstVerdict, type Finding, type Verdict } from '../finding/finding'
-import { conditionHolds, textAnswer, type Answers } from '../application/answers'
+import { conditionHolds, liveSheet, textAnswer, type Answers } from '../application/answers'
 import type { Clause, Condition, Notice, Post } from '../notice/schema'
 
 /** The verdict on one post: its worst clause, with a finding per clause. */
@@ -11,11 +11,12 @@ export interface PostVerdict { post: string, title: string, verdict: Verdict, fi
  * Every post of the notice judged on the facts of one sheet, asked for or not, so that a refusal can say what else is
  * open. Total: a missing fact gives `unsure` naming the question that would settle it, never a pass and never a throw.
  */
-export function evaluatePosts(notice: Notice, answers: Answers): PostVerdict[] {
+export function evaluatePosts(notice: Notice, sheet: Answers): PostVerdict[] {
+  const { answers } = liveSheet(notice, sheet)
   return notice.posts.map(post => evaluatePost(notice, post, answers))
 }
 
-export function evaluatePost(notice: Notice, post: Post, answers: Answers): PostVerdict {
+function evaluatePost(notice: Notice, post: Post, answers: Answers): PostVerdict {
   const findings = post.clauses.map(clause => evaluateClause(notice, post, clause, answers))
   return { post: post.id, title: post.title, verdict: worstVerdict(findings.map(f => f.verdict)), findings }
 }

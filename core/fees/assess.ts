@@ -1,4 +1,4 @@
-import { conditionHolds, listAnswer, textAnswer, type Answers } from '../application/answers'
+import { conditionHolds, listAnswer, liveSheet, textAnswer, type Answers } from '../application/answers'
 import type { Condition, Notice } from '../notice/schema'
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver. */
@@ -11,8 +11,9 @@ export interface Assessment { currency: { code: string, exponent: number }, item
  * The itemised fee of a sheet by the notice's schedule. Null until the category is known, since the base hangs on it.
  * `at` decides the late fee: the moment of submission, or now for a sheet still in work.
  */
-export function assessFee(notice: Notice, answers: Answers, at: Date): Assessment | null {
+export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment | null {
   const { fees, body } = notice
+  const { answers } = liveSheet(notice, sheet)
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))
   const base = fees.base.find(row => row.category === category?.id)
   if (!category || !base) return null

@@ -29,6 +29,7 @@ describe('the check of a notice', () => {
     ['allocation.offListBase', 5, 'below the last choice'], ['allocation.unseated', 100, 'not above the farthest city'],
     ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, '9999 accessible of'], ['cities.1.id', 'skarnholm', 'share one id'],
     ['accessibleSeatWhen', { question: 'wings', in: ['yes'] }, 'refers to question "wings"'], ['accessibleSeatWhen', { question: 'stepFree', in: ['perhaps'] }, 'not an option'],
+    ['sections.0.questions.0.when', { question: 'category', in: ['general'] }, 'which is not asked before it'],
     ['posts.0.clauses.1.atLeast', 'knighthood', 'not on the ladder'], ['posts.0.clauses.0.minYears', 30, 'minimum 30 above maximum 24'],
     ['surprise', 1, 'surprise'], ['title', undefined, 'expected string'],
   ])('with %s = %j finds: %s', (path, value, wanted) => {

@@ -39,7 +39,15 @@ function checkQuestions(notice: Notice): NoticeFault[] {
   const check = (condition: Condition | undefined, at: string) => {
     for (const leaf of conditionLeaves(condition)) faults.push(...checkLeaf(notice, leaf, at))
   }
-  for (const question of questions.values()) check(question.when, `sections.${question.id}.when`)
+  const asked = [...questions.keys()]
+  for (const question of questions.values()) {
+    check(question.when, `sections.${question.id}.when`)
+    for (const leaf of conditionLeaves(question.when)) {
+      if (asked.indexOf(leaf.question) >= asked.indexOf(question.id)) {
+        faults.push({ at: `sections.${question.id}.when`, message: `refers to question "${leaf.question}", which is not asked before it` })
+      }
+    }
+  }
   check(notice.accessibleSeatWhen, 'accessibleSeatWhen')
   for (const waiver of notice.fees.waivers) check(waiver.when, `fees.waivers.${waiver.code}`)
   for (const line of notice.fees.surcharges) check(line.when, `fees.surcharges.${line.code}`)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { imageKinds } from '~~/core/notice/schema'
-import { isAsked, listAnswer } from '~~/core/application/answers'
+import { listAnswer } from '~~/core/application/answers'
 import { matterWords } from '~~/core/words/en/work'
 
 /** The sheet: one application as one continuous form, with the margin beside it. */
@@ -11,7 +11,7 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const id = String(route.params.id)
 const sheet = useSheet(id)
-const { dossier, answers, findings, verdicts, fee, state, savedAt, trouble, conflict } = sheet
+const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict } = sheet
 const failure = ref('')
 const declaring = ref(false)
 const declared = ref(false)
@@ -155,7 +155,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :key="question.id"
         >
           <div
-            v-if="isAsked(question, answers)"
+            v-if="asked.has(question.id)"
             class="sheet-row"
           >
             <div class="body">

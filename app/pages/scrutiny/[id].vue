@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { askedQuestions, listAnswer } from '~~/core/application/answers'
+import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { spellMinutes } from '~~/core/calendar/zone'
 import { imageKinds } from '~~/core/notice/schema'
 import type { Dossier, RosterPage } from '~~/shared/applications'
@@ -29,7 +29,7 @@ const sections = computed(() => {
   const { notice } = cycle
   const answers = dossier.value?.answers
   if (!notice || !answers) return []
-  const asked = new Set(askedQuestions(notice, answers).map(q => q.id))
+  const asked = new Set(liveSheet(notice, answers).asked.map(q => q.id))
   return notice.sections.map(s => ({ ...s, questions: s.questions.filter(q => asked.has(q.id)) }))
 })
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in scrutiny')?.count ?? 0)

@@ -1,0 +1,75 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
+import type { Answers } from '../application/answers'
+import { assessFee, spellAmount } from './assess'
+import { assessmentLines, feeState, isBalanced, receiptLines } from './ledger'
+
+const notice = sampleNotice()
+const late = new Date(notice.fees.late?.from ?? '')
+const totalOf = (change: Answers, at = testNow) => assessFee(notice, { ...sampleAnswers, ...change }, at)?.total
+
+describe('the assessed fee', () => {
+  it('is itemised: base by category, further posts, the gateway\'s charge', () => {
+    expect(assessFee(notice, sampleAnswers, testNow)).toMatchObject({
+      total: 80_250, items: [{ code: 'base', amount: 64_000, because: 'category General' }, { code: 'additional-post', amount: 15_000 }, { code: 'gateway', amount: 1_250 }],
+    })
+  })
+
+  it.each<[Answers, number]>([
+    [{ posts: ['pilot-cadet'] }, 65_250], [{ category: 'outer-isles', posts: ['pilot-cadet'] }, 49_250],
+    // Half of 400.00 + 150.00, rounded half up, and the charge on top.
+    [{ category: 'fisher-families', lowIncome: 'yes' }, 28_750],
+    // 40 % and above: nothing due at all, not even the charge. Below 40 %: the full fee. Common practice, no source.
+    [{ pwd: 'yes', pwdDegree: 'benchmark', stepFree: 'no' }, 0], [{ pwd: 'yes', pwdDegree: 'below', stepFree: 'no' }, 80_250],
+  ])('with %j is %i minor units', (change, wanted) => {
+    expect(totalOf(change)).toBe(wanted)
+  })
+
+  it('forgets the answer to a question that is no longer asked', () => {
+    expect(totalOf({ pwd: 'no', pwdDegree: 'benchmark' })).toBe(80_250)
+  })
+
+  it('takes the late fee from its first moment on', () => {
+    expect(totalOf({}, new Date(late.getTime() - 1))).toBe(80_250)
+    expect(totalOf({}, late)).toBe(100_250)
+  })
+
+  it('is not told before the category is known', () => {
+    expect(assessFee(notice, { ...sampleAnswers, category: '' }, testNow)).toBeNull()
+    expect(assessFee(notice, { ...sampleAnswers, category: 'admirals' }, testNow)).toBeNull()
+  })
+
+  it('is always the sum of its items and never below zero', () => {
+    const option = (id: string) => fc.constantFrom('', ...(notice.sections.flatMap(s => s.questions).flatMap(q => q.id === id && q.kind === 'choice' ? q.options.map(o => o.id) : [])))
+    const answers = fc.record({ category: option('category'), lowIncome: option('lowIncome'), pwd: option('pwd'), pwdDegree: option('pwdDegree'), posts: fc.subarray(['pilot-cadet', 'lighthouse-keeper']) })
+    fc.assert(fc.property(answers, fc.boolean(), (given, isLate) => {
+      const fee = assessFee(notice, given, isLate ? late : testNow)
+      expect(fee === null).toBe(given.category === '')
+      expect(fee?.total ?? 0).toBe(fee?.items.reduce((n, i) => n + i.amount, 0) ?? 0)
+      expect(fee?.total ?? 0).toBeGreaterThanOrEqual(0)
+    }))
+  })
+})
+
+describe('amounts and the ledger', () => {
+  it('spells minor units by the currency\'s exponent', () => {
+    expect(spellAmount(123_456_789, { code: 'IMK', exponent: 2 })).toBe('IMK 1,234,567.89')
+    expect(spellAmount(5, { code: 'IMK', exponent: 2 })).toBe('IMK 0.05')
+    expect(spellAmount(-1200, { code: 'IMK', exponent: 0 })).toBe('−IMK 1,200')
+  })
+
+  it('balances every transaction that it makes, and knows one that does not', () => {
+    fc.assert(fc.property(fc.integer({ min: -1e8, max: 1e8 }), n => isBalanced(assessmentLines(n)) && isBalanced(receiptLines(n))))
+    expect(isBalanced([{ account: 'receivable', amount: 1 }])).toBe(false)
+    expect(isBalanced([{ account: 'receivable', amount: 1 }, { account: 'fee income', amount: -2 }])).toBe(false)
+    expect(isBalanced([{ account: 'receivable', amount: 0.5 }, { account: 'fee income', amount: -0.5 }])).toBe(false)
+  })
+
+  it.each([
+    [null, 0, false, 'not assessed'], [null, 5, false, 'refund due'], [0, 0, false, 'nothing due'], [100, 0, false, 'due'], [100, 0, true, 'confirming'],
+    [100, 40, false, 'due'], [100, 100, false, 'settled'], [100, 100, true, 'settled'], [100, 200, false, 'refund due'], [0, 10, true, 'refund due'],
+  ] as const)('stands, assessed %s and received %s with a payment under way %s, at %s', (assessed, received, underWay, wanted) => {
+    expect(feeState(assessed, received, underWay)).toBe(wanted)
+  })
+})

@@ -1,0 +1,83 @@
+import { eq } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { verifyCode } from '../../core/admit-card/code'
+import { image, runPlacement, seat } from '../../server/database/schema'
+import { perform, readJob, startJob } from '../../server/jobs/jobs'
+import { cardsOverview, issueCards, publicKeys } from '../../server/services/cards/issue'
+import { cardPdf } from '../../server/services/cards/pdf'
+import { visualRuns } from '../../server/services/cards/typeset'
+import { publishRun } from '../../server/services/centres/publish'
+import { listRuns, readRun, runAllocation } from '../../server/services/centres/runs'
+import { openOffice, type Office } from '../support/office'
+
+let office: Office
+let people: string[]
+beforeAll(async () => {
+  office = await openOffice()
+  people = []
+  for (let i = 0; i < 8; i += 1) {
+    people.push(await office.accepted({
+      certificateName: ['Tavirel Osk-Anundé', 'कामिशा अर्वेणी', 'نورة السالم'][i % 3] ?? '',
+      ...(i === 3 ? { pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' } : {}),
+    }, i + 1))
+  }
+}, 60_000)
+afterAll(() => office.close())
+
+const issue = () => issueCards(office.as(), office.cycle, () => Promise.resolve(true))
+
+describe('from the allocation to the card', () => {
+  it('keeps every run, publishes one once, and gives seats and roll numbers without doubles', async () => {
+    const first = await runAllocation(office.as(), office.cycle)
+    const second = await runAllocation(office.as(), office.cycle)
+    const runs = await listRuns(office.as(), office.cycle)
+    expect(runs.map(r => r.serial)).toEqual([2, 1])
+    expect(runs.every(r => r.certified && r.cost === 0 && r.inputsSha256 === runs[0]?.inputsSha256)).toBe(true)
+    const ends = await Promise.allSettled([first, first, second].map(r => publishRun(office.as(), r.runId)))
+    expect(ends.filter(e => e.status === 'fulfilled').length).toBe(1)
+    const seats = await office.db.select().from(seat)
+    expect(seats.length).toBe(8)
+    expect(new Set(seats.map(s => s.roll)).size).toBe(8)
+    expect(seats.find(s => s.applicationId === people[3])?.accessible).toBe(true)
+    const detail = await readRun(office.as(), first.runId, 'skarnholm')
+    expect(detail.people.every(p => p.choice === 1)).toBe(true)
+  })
+
+  it('withholds the card of somebody whose photograph is gone, and says so', async () => {
+    const id = people[7] ?? ''
+    await office.db.delete(image).where(eq(image.applicationId, id))
+    expect(await issue()).toEqual({ issued: 7, withheld: 1 })
+    expect(await issue()).toEqual({ issued: 0, withheld: 1 })
+    const cards = await cardsOverview(office.as(), office.cycle)
+    expect(cards).toMatchObject({ issued: 7, ready: 0, withheld: [{ applicationId: id, blockers: ['The photograph is missing.', 'The signature is missing.'] }] })
+  })
+
+  it('signs a code that says what the card says, and prints the same bytes each time', async () => {
+    const { card, number, placement } = await office.dossier(people[0] ?? '')
+    const keys = (await publicKeys(office.as())).map(k => ({ id: k.id, key: new Uint8Array(Buffer.from(k.key, 'base64')) }))
+    expect(verifyCode(card?.code ?? '', keys)).toMatchObject({ ok: true, content: { application: number, roll: placement?.roll, version: 1 } })
+    const [once, again] = [await cardPdf(office.as(), people[0] ?? ''), await cardPdf(office.as(), people[0] ?? '')]
+    expect(once.pdf.equals(again.pdf)).toBe(true)
+    for (const id of people.slice(1, 3)) expect((await cardPdf(office.as(), id)).pdf.length).toBeGreaterThan(20_000)
+  })
+
+  it('has no card to print for somebody without one, and no letter to lose', async () => {
+    await expect(cardPdf(office.as(), people[7] ?? '')).rejects.toThrow('has no card yet')
+    expect(visualRuns('Osk كمال', 'sans').map(r => r.face)).toEqual(['sans', 'arabic'])
+    expect(() => visualRuns('Osk 你', 'sans')).toThrow('U+4F60')
+  })
+})
+
+describe('long work', () => {
+  it('is started once by a double press, ends in words when there is nothing to do, and a second delivery does nothing', async () => {
+    const sent: unknown[] = []
+    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startJob>[1]
+    const [one, two] = await Promise.all([1, 2].map(() => startJob(office.as(), queue, 'allocate', office.cycle)))
+    expect(two?.id).toBe(one?.id)
+    const before = (await office.db.select().from(runPlacement)).length
+    await perform(office.db, sent[0] as Parameters<typeof perform>[1])
+    await perform(office.db, sent[0] as Parameters<typeof perform>[1])
+    expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({ state: 'failed', error: expect.stringContaining('No accepted application waits') as string })
+    expect((await office.db.select().from(runPlacement)).length).toBe(before)
+  })
+})
