@@ -72,7 +72,7 @@ test('a payment that ends in nothing can be asked for and made again', async ({ 
   await page.getByRole('button', { name: /^Decline/ }).click()
   await page.getByRole('link', { name: 'Back to the application' }).click()
   await page.getByRole('button', { name: /^Pay IMK/ }).click()
-  await page.getByRole('button', { name: /never calls back|silent|no word/i }).click()
+  await page.getByRole('button', { name: 'Pay, then silence' }).click()
   await page.getByRole('link', { name: 'Back to the application' }).click()
   await page.getByRole('button', { name: 'Ask the gateway' }).click()
   await expect(page.getByText('✓ Settled')).toBeVisible()

@@ -14,7 +14,6 @@ const sheet = useSheet(id)
 const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict } = sheet
 const failure = ref('')
 const declaring = ref(false)
-const declared = ref(false)
 const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
@@ -222,58 +221,11 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </div>
 
-      <div class="sheet-row head">
-        <div class="body">
-          <h2 class="section-title">
-            Fee
-          </h2>
-          <FeesItemisedFee
-            :assessment="fee"
-            :received="dossier.received"
-          />
-          <table
-            v-if="dossier.payments.length > 0"
-            class="plain-table payments"
-          >
-            <thead><tr><th>Payment</th><th>Opened</th><th>State</th><th class="number">Amount</th></tr></thead>
-            <tbody>
-              <tr
-                v-for="payment in dossier.payments"
-                :key="payment.id"
-              >
-                <td>{{ payment.order }}</td><td>{{ spelling.instant(payment.openedAt) }}</td>
-                <td>{{ payment.state }}<span v-if="payment.deliveries > 1"> · told {{ payment.deliveries }} times, counted once</span></td>
-                <td class="number">
-                  {{ spelling.amount(payment.amount) }}
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <div class="beside">
-          <p
-            v-if="sheet.editable.value"
-            class="soft small"
-          >
-            What would be due if the form were submitted now. Nothing is charged before that.
-          </p>
-          <p
-            v-else-if="dossier.tracks.fee === 'confirming'"
-            class="attention"
-          >
-            <b>? A payment is under way.</b> <span class="small">The gateway has not said yet how it ended. Ask it, or go on paying.</span>
-          </p>
-          <p
-            v-else-if="dossier.tracks.fee === 'settled'"
-            class="settled"
-          >
-            <b>✓ Settled</b>
-          </p>
-          <p v-else>
-            <b>{{ dossier.tracks.fee }}</b>
-          </p>
-        </div>
-      </div>
+      <SheetFeeRow
+        :dossier="dossier"
+        :fee="fee"
+        :editable="sheet.editable.value"
+      />
 
       <div
         v-if="dossier.placement"
@@ -377,32 +329,12 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       </template>
     </div>
 
-    <ElDialog
+    <SheetDeclarationDialog
       v-model="declaring"
-      title="Declaration"
-      width="min(620px, 94vw)"
-    >
-      <p>{{ notice.declaration }}</p>
-      <p class="freeze">
-        After this press the answers and images are frozen. They open again only when scrutiny returns the application.
-      </p>
-      <ElCheckbox v-model="declared">
-        The candidate has declared this
-      </ElCheckbox>
-      <template #footer>
-        <ElButton @click="declaring = false">
-          Not yet
-        </ElButton>
-        <ElButton
-          type="primary"
-          :disabled="!declared"
-          :loading="busy"
-          @click="submit"
-        >
-          Submit with this declaration
-        </ElButton>
-      </template>
-    </ElDialog>
+      :declaration="notice.declaration"
+      :busy="busy"
+      @submit="submit"
+    />
     <SheetConflictDialog
       v-if="conflict"
       :differences="conflict"
@@ -418,7 +350,5 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }
 ul { margin: 4px 0; padding-left: 20px; }
-.payments { max-width: 720px; margin-top: 12px; }
 .gap-link { font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 6px; }
-.freeze { margin: 12px 0; color: var(--attention); }
 </style>

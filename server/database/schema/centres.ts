@@ -1,4 +1,4 @@
-import { boolean, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { AllocationPolicy, AllocationResult } from '../../../core/allocation/problem'
 import { application, bytea, cycle } from './applications'
 
@@ -19,8 +19,8 @@ export const allocationRun = pgTable('allocation_run', {
   serial: integer('serial').notNull(),
   policy: jsonb('policy').$type<AllocationPolicy>().notNull(),
   inputsSha256: text('inputs_sha256').notNull(),
-  cost: integer('cost').notNull(),
-  bound: integer('bound').notNull(),
+  cost: bigint('cost', { mode: 'number' }).notNull(),
+  bound: bigint('bound', { mode: 'number' }).notNull(),
   certified: boolean('certified').notNull(),
   prices: jsonb('prices').$type<AllocationResult['prices']>().notNull(),
   summary: jsonb('summary').$type<RunSummary>().notNull(),
