@@ -21,7 +21,7 @@ export default defineNuxtConfig({
     here('./app/assets/theme.css'), here('./app/assets/house.css'),
   ],
   compatibilityDate: '2026-11-01',
-  nitro: { compressPublicAssets: true, externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } } },
+  nitro: { compressPublicAssets: true, esbuild: { options: { target: 'es2022' } }, externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } } },
   vite: {
     worker: { format: 'es' },
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js'] },

@@ -11,6 +11,7 @@ export default defineConfig({
   use: {
     baseURL: process.env.LUCID_ADDRESS ?? 'http://127.0.0.1:3000',
     viewport: { width: 1280, height: 800 },
+    actionTimeout: 20_000,
     trace: 'off',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -3,7 +3,8 @@ import { demoNotice } from '../../demo/notice'
 import { testNow } from '../../tests/support/sample'
 import { readNotice } from './check'
 
-type Json = { [key: string]: Json } & Json[] & string & number
+// A notice as plain JSON that a test may spoil anywhere.
+type Json = Record<string, unknown>
 const faultsAfter = (change: (notice: Json) => void): string[] => {
   const notice = demoNotice(testNow) as Json
   change(notice)
@@ -14,7 +15,7 @@ const set = (path: string, value: unknown) => (notice: Json): void => {
   const last = keys.pop() ?? ''
   const place = keys.reduce<Json>((at, key) => at[key] as Json, notice)
   if (value === undefined) Reflect.deleteProperty(place, last)
-  else place[last] = value as Json
+  else place[last] = value
 }
 
 describe('the check of a notice', () => {
@@ -37,7 +38,7 @@ describe('the check of a notice', () => {
   })
 
   it('misses a fact that the rest of the core reads by name', () => {
-    expect(faultsAfter(n => n.sections[0]?.questions?.splice(2, 1)).join()).toContain('no question "bornOn"')
+    expect(faultsAfter(n => (n.sections as { questions: unknown[] }[])[0]?.questions.splice(2, 1)).join()).toContain('no question "bornOn"')
   })
 
   it('names all faults of a notice at once and never throws', () => {

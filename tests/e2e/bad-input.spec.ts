@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import { drawPortrait } from '../../demo/pictures'
 import { Random } from '../../demo/random'
@@ -5,7 +8,10 @@ import { addPictures, fillSheet, registerCandidate, signIn, submitSheet } from '
 
 /** What people do wrong, and what breaks: each gets words, and nothing is lost. */
 async function choose(page: Page, bytes: Buffer, name = 'me.jpg'): Promise<void> {
-  await page.locator('input[data-kind=photograph]').setInputFiles({ name, mimeType: 'image/jpeg', buffer: bytes })
+  // By way of a file: large ones do not fit the browser's remote control.
+  const file = join(mkdtempSync(join(tmpdir(), 'lucid-upload-')), name)
+  writeFileSync(file, bytes)
+  await page.locator('input[data-kind=photograph]').setInputFiles(file)
 }
 
 test('uploads that are no good say why, and the picture before stays', async ({ page }) => {

@@ -30,7 +30,8 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
     await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
   }
   await page.getByLabel('Number of the Outer Isles certificate').fill('OI-77120')
-  await page.getByLabel('Identity proof', { exact: true }).click()
+  // The select's placeholder lies over its input: the press lands on either.
+  await page.getByLabel('Identity proof', { exact: true }).click({ force: true })
   await page.getByRole('option', { name: 'Seafarer\'s book' }).click()
   await page.getByText('Pilot cadet', { exact: true }).first().click()
   await page.getByText('Lighthouse keeper', { exact: true }).first().click()
