@@ -1,5 +1,5 @@
 import { addDays, type CalendarDate } from '../core/calendar/calendar-date'
-import type { Answers } from '../core/application/answers'
+import type { Answers, Row } from '../core/application/answers'
 import type { Notice } from '../core/notice/schema'
 import type { Random } from './random'
 
@@ -34,15 +34,36 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
     mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`, email: `person${index + 1}@post.example`,
     postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`, address: `${random.whole(1, 80)} ${random.pick(['Net Lane', 'Beacon Street', 'Ferry Steps', 'Anchor Court'])}`,
     category, lowIncome: random.chance(0.2) ? 'yes' : 'no', pwd: pwd ? 'yes' : 'no',
-    qualification, board: random.pick(['Northern Isles Board', 'Federal Board of Schools', 'University of Veyrane', 'Lohn School Board']),
-    passedIn: String(random.whole(2014, 2025)), marksObtained: String(obtained), marksTotal: String(total),
+    nationality: keeper && random.chance(0.06) ? 'resident' : 'ilmaran', residence: random.chance(0.85) ? 'birth' : 'years',
+    qualification, resultAwaited: 'no', passedIn: String(random.whole(2014, 2025)), ...statedResult(random, obtained, total, qualification),
+    worked: random.chance(0.3) ? 'yes' : 'no', attempts: String(random.pick([0, 0, 0, 1, 1, 2, 3])),
     posts: bothPosts ? ['pilot-cadet', 'lighthouse-keeper'] : [keeper ? 'lighthouse-keeper' : 'pilot-cadet'],
     cities: cityChoices(random, notice, home.id),
   }
   if (category === 'outer-isles') answers.islesCertificate = `OI-${random.whole(10_000, 99_999)}`
-  if (category === 'service-dependants') answers.serviceRelation = random.pick(['serving', 'retired'])
-  if (pwd) Object.assign(answers, { pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
+  if (category === 'service-dependants') Object.assign(answers, { serviceRelation: random.pick(['serving', 'retired']), serviceYears: String(random.whole(4, 30)) })
+  if (answers.residence === 'years') answers.residenceYears = String(random.whole(2, 20))
+  if (qualification !== 'year-10' && qualification !== 'year-12') answers.discipline = random.pick(['electrical', 'radio', 'navigation', 'commerce', 'other-discipline'])
+  if (answers.worked === 'yes') answers.periods = workPeriods(random)
+  if (pwd) Object.assign(answers, { pwdKind: random.pick(['movement', 'movement', 'other-kind', ...(keeper ? ['sight', 'hearing'] : [])]), pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
   return { answers, language }
+}
+
+/** A result as one of the boards states it, near the given marks. */
+function statedResult(random: Random, obtained: number, total: number, qualification: string): Answers {
+  const share = obtained / total
+  const way = random.whole(0, 9)
+  if (qualification === 'degree' || way === 9) return { board: 'veyrane', resultForm: 'points', gradePoint: (share * 10).toFixed(2) }
+  if (way < 6) return { board: random.pick(['northern-isles', 'other-board']), resultForm: 'total', marksObtained: String(obtained), marksTotal: String(total) }
+  const near = () => String(Math.min(100, Math.max(34, Math.round(share * 100) + random.whole(-4, 8))))
+  const subjects = ['language', 'second-language', 'mathematics', 'physics', 'geography', 'physical-training']
+  return { board: way === 6 ? 'lohn' : 'federal', resultForm: 'subjects', subjects: subjects.map(subject => ({ subject, obtained: near(), total: '100', grade: '' })) }
+}
+
+function workPeriods(random: Random): Row[] {
+  const year = random.whole(2021, 2024)
+  const first = { employer: random.pick(['Harbour office, Lohn', 'Ferry line of Skarn', 'Light station, Ottrevik']), from: `${year}-03-01`, to: `${year}-${random.pick(['09', '11'])}-30` }
+  return random.chance(0.5) ? [first] : [first, { employer: 'Pilot launch, Veyrane', from: `${year}-${random.pick(['08', '12'])}-01`, to: `${year + 1}-06-30` }]
 }
 
 export function makeName(random: Random, language: number): string {

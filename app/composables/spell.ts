@@ -1,8 +1,8 @@
 import { spellAmount } from '~~/core/fees/assess'
-import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { spellBirthday, spellInstantShort } from '~~/core/calendar/zone'
+import { spellInstantShort } from '~~/core/calendar/zone'
+import { spellAnswer } from '~~/core/words/en/answers'
 import type { Answer } from '~~/core/application/answers'
-import type { Notice, Question } from '~~/core/notice/schema'
+import type { Notice } from '~~/core/notice/schema'
 
 /** Words for values of the present notice. */
 export function useSpelling() {
@@ -18,18 +18,12 @@ export function useSpelling() {
   const post = (id: string) => notice()?.posts.find(p => p.id === id)?.title ?? id
   const category = (id: string) => notice()?.categories.find(c => c.id === id)?.title ?? id
   const answer = (id: string, value: Answer | undefined): string => {
-    const asked = question(id)
-    if (value === undefined || value.length === 0) return '–'
-    return asked ? spellAnswer(asked, value, { city, post }) : String(value)
+    const current = notice()
+    return current ? spellAnswer(current, id, value) : '–'
   }
+  const subject = (id: string) => notice()?.subjects.find(s => s.id === id)?.title ?? id
   const item = (id: string) => question(id)?.label ?? (id === 'photograph' || id === 'signature' ? notice()?.images[id].title ?? id : id)
-  return { amount, instant, question, city, post, category, answer, item }
-}
-
-function spellAnswer(asked: Question, value: Answer, words: { city: (id: string) => string, post: (id: string) => string }): string {
-  if (Array.isArray(value)) return value.map(v => asked.kind === 'cities' ? words.city(v) : words.post(v)).join(asked.kind === 'cities' ? ' › ' : ', ')
-  if (asked.kind === 'date') return parseCalendarDate(value) ? spellBirthday(value) : value
-  return asked.kind === 'choice' ? asked.options.find(o => o.id === value)?.title ?? value : value
+  return { amount, instant, question, city, post, category, answer, subject, item }
 }
 
 /** The present moment, moving on every `milliseconds`. */

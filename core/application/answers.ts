@@ -1,17 +1,19 @@
 import { z } from 'zod'
-import { parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
 import { compareFractions, parseDecimal } from '../marks/decimal'
-import { storedText } from '../identity/names'
+import { conditionLeaves, type ConditionLeaf } from '../notice/questions'
 import type { Condition, Notice, Question } from '../notice/schema'
-import type { Finding } from '../finding/finding'
 
-/** One answer as typed: text, or a list for posts and ranked cities. An empty text or list is no answer. */
-export type Answer = string | string[]
+/** One row of a table question: cell by column id, as typed. */
+export type Row = Record<string, string>
+/** One answer as typed: text, a list for posts and ranked cities, or rows of a table. An empty text or list is no answer. */
+export type Answer = string | string[] | Row[]
 /** The sheet's content by question id. Values stand as typed, valid or not: nothing typed is ever thrown away. */
 export type Answers = Record<string, Answer>
 
 /** The shape of an answer on the wire; its meaning is judged by `checkAnswer`, which never loses a wrong value. */
-export const answerSchema = z.union([z.string().max(5000), z.array(z.string().max(100)).max(50)])
+export const answerSchema = z.union([
+  z.string().max(5000), z.array(z.string().max(100)).max(50), z.array(z.record(z.string().max(60), z.string().max(200))).max(50),
+])
 
 /** The text of an answer, empty when it is missing or a list. */
 export function textAnswer(answers: Answers, question: string): string {
@@ -22,137 +24,164 @@ export function textAnswer(answers: Answers, question: string): string {
 /** The members of a list answer, empty when it is missing or a text. */
 export function listAnswer(answers: Answers, question: string): string[] {
   const answer = answers[question]
-  return Array.isArray(answer) ? answer : []
+  return Array.isArray(answer) ? answer.filter(member => typeof member === 'string') : []
+}
+
+/** The rows of a table answer, cells trimmed, rows without any content left out; empty when it is missing or a text. */
+export function rowsAnswer(answers: Answers, question: string): Row[] {
+  const answer = answers[question]
+  if (!Array.isArray(answer)) return []
+  const rows: Row[] = []
+  for (const member of answer) {
+    if (typeof member === 'string') continue
+    const row = trimmedRow(member)
+    for (const column in row) {
+      if (row[column] === '') continue
+      rows.push(row)
+      break
+    }
+  }
+  return rows
+}
+
+function trimmedRow(row: Row): Row {
+  let trimmed = row
+  for (const column in row) {
+    const cell = row[column] ?? ''
+    const text = cell.trim()
+    if (text === cell) continue
+    if (trimmed === row) trimmed = { ...row }
+    trimmed[column] = text
+  }
+  return trimmed
 }
 
 export function isAnswered(answers: Answers, question: string): boolean {
   const answer = answers[question]
-  return Array.isArray(answer) ? answer.length > 0 : (answer ?? '').trim() !== ''
+  if (!Array.isArray(answer)) return (answer ?? '').trim() !== ''
+  return answer.some(member => typeof member === 'string' || Object.values(member).some(cell => cell.trim() !== ''))
 }
 
-/** Whether a condition holds: null when an answer that it needs is missing and could decide it. */
-export function conditionHolds(condition: Condition, answers: Answers): boolean | null {
-  if ('question' in condition) {
-    if (!isAnswered(answers, condition.question)) return null
-    const answer = answers[condition.question]
-    return [answer].flat().some(value => value !== undefined && condition.in.includes(value))
-  }
-  if ('not' in condition) {
-    const inner = conditionHolds(condition.not, answers)
-    return inner === null ? null : !inner
-  }
-  const every = 'all' in condition
-  const results = (every ? condition.all : condition.any).map(c => conditionHolds(c, answers))
-  if (results.includes(!every)) return !every
-  return results.includes(null) ? null : every
-}
+/** What of a sheet counts: an answer to each question of the notice, empty where none counts, and the questions surely not asked. */
+export interface LiveAnswers { answers: Answers, closed: ReadonlySet<string> }
+/** The same with the questions that are asked, in their order. */
+export interface LiveSheet extends LiveAnswers { asked: Question[] }
 
-/** The part of a sheet that counts: the questions it asks, and the answers to those alone. */
-export interface LiveSheet { asked: Question[], answers: Answers }
+/** A condition made ready; see `conditionHolds`. */
+export type ConditionTest = (live: LiveAnswers) => boolean | null
+
+interface ConditionalQuestion { question: Question, test: ConditionTest, leaves: LeafTest[] }
+interface PreparedQuestions { all: Question[], blank: Answers, conditional: ConditionalQuestion[], conditions: Map<string, ConditionalQuestion> }
+const prepared = new WeakMap<Notice, PreparedQuestions>()
+function preparedQuestions(notice: Notice): PreparedQuestions {
+  let questions = prepared.get(notice)
+  if (!questions) {
+    const all = notice.sections.flatMap(s => s.questions)
+    const conditional = all.flatMap(question => question.when === undefined ? [] : [{ question, test: conditionTest(question.when), leaves: leafTests(question.when) }])
+    // Parsed and not assembled, so that it and its copies are laid out alike in memory: reading them is then several times faster.
+    const blank = JSON.parse(JSON.stringify(Object.fromEntries(all.map(question => [question.id, ''])))) as Answers
+    questions = { all, blank, conditional, conditions: new Map(conditional.map(c => [c.question.id, c])) }
+    prepared.set(notice, questions)
+  }
+  return questions
+}
 
 /**
  * What counts of a sheet. A question whose condition does not hold is not asked, and what was typed there before is kept
  * in the sheet but counts for nothing: somebody who takes a claim back must not keep what followed from it. Conditions
  * look at earlier questions only (the check of the notice sees to that), so that one pass settles chains of them.
  */
-export function liveSheet(notice: Notice, answers: Answers): LiveSheet {
-  const live: LiveSheet = { asked: [], answers: {} }
-  for (const section of notice.sections) {
-    for (const question of section.questions) {
-      if (question.when !== undefined && conditionHolds(question.when, live.answers) !== true) continue
-      live.asked.push(question)
-      const answer = answers[question.id]
-      if (answer !== undefined) live.answers[question.id] = answer
-    }
+export function liveAnswers(notice: Notice, sheet: Answers): LiveAnswers {
+  const { blank, conditional } = preparedQuestions(notice)
+  const closed = new Set<string>()
+  const answers = { ...blank }
+  for (const question in sheet) {
+    const answer = sheet[question]
+    if (answer !== undefined) answers[question] = answer
+  }
+  const live = { answers, closed }
+  for (const { question, test } of conditional) {
+    const holds = test(live)
+    if (holds === false) closed.add(question.id)
+    if (holds !== true) answers[question.id] = ''
   }
   return live
 }
 
-export interface AnswerContext {
-  notice: Notice
-  answers: Answers
-  /** The calendar date in the body's zone; dates of birth after it are refused. */
-  today: CalendarDate
+/** What counts of a sheet, with the questions that it asks. */
+export function liveSheet(notice: Notice, sheet: Answers): LiveSheet {
+  const live = liveAnswers(notice, sheet)
+  const silent = new Set(preparedQuestions(notice).conditional.filter(({ test }) => test(live) !== true).map(({ question }) => question.id))
+  return { ...live, asked: preparedQuestions(notice).all.filter(question => !silent.has(question.id)) }
 }
 
 /**
- * The findings on one question of the sheet: a missing required answer, or what is wrong with what was typed. A good
- * answer gives none. The same function runs at each keystroke in the browser and on the server before submission.
+ * Whether a condition holds: null when an answer that it needs is missing and could decide it. A question that is not
+ * asked of this person is no missing answer: nothing that looks at it holds.
  */
-export function checkAnswer(question: Question, context: AnswerContext): Finding[] {
-  if (!isAnswered(context.answers, question.id)) {
-    return question.required ? [fault(question, 'sheet.missing', { label: question.label })] : []
+export function conditionHolds(condition: Condition, live: LiveAnswers): boolean | null {
+  return conditionTest(condition)(live)
+}
+
+/** A condition as a function, for conditions that are asked of many sheets. */
+export function conditionTest(condition: Condition): ConditionTest {
+  if ('question' in condition) return leafTest(condition)
+  if ('not' in condition) {
+    const inner = conditionTest(condition.not)
+    return (live) => {
+      const holds = inner(live)
+      return holds === null ? null : !holds
+    }
   }
-  const schema = answerRule(question, context)
-  const answer = context.answers[question.id]
-  const result = schema.safeParse(typeof answer === 'string' ? storedText(answer) : answer)
-  if (result.success) return []
-  return result.error.issues.slice(0, 1).map((issue) => {
-    const known = (issue as { params?: Record<string, string | number> }).params
-    return fault(question, known ? String(issue.message) : 'sheet.shape', { label: question.label, ...known })
-  })
-}
-
-function fault(question: Question, code: string, parameters: Finding['parameters']): Finding {
-  return { code, about: question.id, verdict: 'fail', value: null, unit: 'none', bound: null, parameters }
-}
-
-// Each refinement carries the finding's code as its message and the words' parameters beside it.
-function answerRule(question: Question, context: AnswerContext): z.ZodType {
-  const text = z.string('sheet.shape')
-  switch (question.kind) {
-    case 'name':
-      return text.refine(t => /\p{L}/u.test(t) && !/[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(t), refusal('sheet.name', {}))
-        .refine(t => [...t].length <= 100, refusal('sheet.length', { max: 100 }))
-    case 'text':
-      return text.refine(t => [...t].length <= question.maxLength, refusal('sheet.length', { max: question.maxLength }))
-    case 'date':
-      return dateRule(question, context.today)
-    case 'choice':
-      return text.refine(t => question.options.some(o => o.id === t), refusal('sheet.option', {}))
-    case 'email':
-      return text.refine(t => z.email().safeParse(t).success, refusal('sheet.email', {}))
-    case 'mobile':
-      return text.refine(t => new RegExp(`^\\d{${question.digits}}$`).test(t.replace(/[ -]/g, '')), refusal('sheet.digits', { digits: question.digits }))
-    case 'postalCode':
-      return text.refine(t => new RegExp(`^\\d{${question.digits}}$`).test(t), refusal('sheet.digits', { digits: question.digits }))
-        .refine(t => cityOfPostalCode(context.notice, t) !== null, refusal('sheet.postalCode', {}))
-    case 'number':
-      return text.refine(t => /^-?\d{1,9}$/.test(t) && Number(t) >= question.min && Number(t) <= question.max,
-        refusal('sheet.number', { min: question.min, max: question.max }))
-    case 'marks':
-      return marksRule(question.notAbove, context.answers)
-    case 'posts':
-      return listRule(context.notice.posts.map(p => p.id), question.min, question.max)
-    case 'cities':
-      return listRule(context.notice.cities.map(c => c.id), question.min, question.max)
+  const every = 'all' in condition
+  const tests = (every ? condition.all : condition.any).map(conditionTest)
+  return (live) => {
+    let holds: boolean | null = every
+    for (const test of tests) {
+      const one = test(live)
+      if (one === !every) return one
+      if (one === null) holds = null
+    }
+    return holds
   }
 }
 
-function refusal(message: string, params: Record<string, string | number>) {
-  return { message, params }
+function leafTest(leaf: ConditionLeaf): ConditionTest {
+  const { question } = leaf
+  if ('in' in leaf) {
+    const { in: wanted } = leaf
+    return ({ answers, closed }) => {
+      const answer = answers[question]
+      if (typeof answer === 'string' && answer !== '') return !closed.has(question) && wanted.includes(answer.trim())
+      if (closed.has(question)) return false
+      return isAnswered(answers, question) ? listAnswer(answers, question).some(value => wanted.includes(value)) : null
+    }
+  }
+  const [from, to] = [parseDecimal(leaf.from ?? ''), parseDecimal(leaf.to ?? '')]
+  return ({ answers, closed }) => {
+    if (closed.has(question)) return false
+    const value = parseDecimal(textAnswer(answers, question))
+    if (!value) return null
+    return (!from || compareFractions(value, from) >= 0) && (!to || compareFractions(value, to) <= 0)
+  }
 }
 
-function dateRule(question: Extract<Question, { kind: 'date' }>, today: CalendarDate): z.ZodType {
-  return z.string().refine(t => parseCalendarDate(t) !== null, refusal('sheet.date', {}))
-    .refine(t => t <= today, refusal('sheet.future', { today }))
-    .refine(t => question.notBefore === undefined || t >= question.notBefore, refusal('sheet.dateBefore', { bound: question.notBefore ?? '' }))
-    .refine(t => question.notAfter === undefined || t <= question.notAfter, refusal('sheet.dateAfter', { bound: question.notAfter ?? '' }))
+/** The comparisons of a condition made ready, each with the question it looks at. */
+export interface LeafTest { question: string, test: ConditionTest }
+export function leafTests(condition: Condition | undefined): LeafTest[] {
+  return conditionLeaves(condition).map(leaf => ({ question: leaf.question, test: leafTest(leaf) }))
 }
 
-function marksRule(notAbove: string | undefined, answers: Answers): z.ZodType {
-  return z.string().refine(t => parseDecimal(t) !== null, refusal('sheet.decimal', {})).refine((t) => {
-    const own = parseDecimal(t)
-    const limit = notAbove === undefined ? null : parseDecimal(textAnswer(answers, notAbove))
-    return own === null || limit === null || compareFractions(own, limit) <= 0
-  }, refusal('sheet.marksAbove', { total: notAbove ? textAnswer(answers, notAbove) : '' }))
+/** The first question without a usable answer among those that some comparisons look at. */
+export function openQuestion(leaves: LeafTest[], live: LiveAnswers): string | null {
+  return leaves.find(leaf => leaf.test(live) === null)?.question ?? null
 }
 
-function listRule(allowed: string[], min: number, max: number): z.ZodType {
-  return z.array(z.string(), 'sheet.shape')
-    .refine(list => new Set(list).size === list.length, refusal('sheet.double', {}))
-    .refine(list => list.every(v => allowed.includes(v)), refusal('sheet.option', {}))
-    .refine(list => list.length >= min && list.length <= max, refusal('sheet.listLength', { min, max }))
+/** For a question that is not asked: the earlier one whose answer keeps it closed; otherwise the question itself. */
+export function closingQuestion(notice: Notice, question: string, live: LiveAnswers): string {
+  if (!live.closed.has(question)) return question
+  const cause = preparedQuestions(notice).conditions.get(question)?.leaves.find(leaf => leaf.test(live) === false)
+  return cause ? closingQuestion(notice, cause.question, live) : question
 }
 
 /** The city whose postal prefix a code begins with, the longest first; null when no place has such a code. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
 import { conditionHolds, cityOfPostalCode, liveSheet, type Answers } from './answers'
+import type { Condition } from '../notice/schema'
 import { isFormOpen, nextKeyDate, placeableOf, returnDeadline, sheetDoubts, sheetFaults } from './sheet'
 
 const notice = sampleNotice()
@@ -47,17 +48,28 @@ describe('the sheet', () => {
 describe('a condition', () => {
   const pwd = { question: 'pwd', in: ['yes'] }
   it('is open while an answer that could decide it is missing', () => {
-    expect(conditionHolds(pwd, {})).toBeNull()
-    expect(conditionHolds({ any: [pwd, { question: 'category', in: ['general'] }] }, { category: 'general' })).toBe(true)
-    expect(conditionHolds({ all: [pwd, { question: 'category', in: ['general'] }] }, { category: 'outer-isles' })).toBe(false)
-    expect(conditionHolds({ not: pwd }, { pwd: 'no' })).toBe(true)
+    const holds = (condition: Condition, answers: Answers, closed: string[] = []) => conditionHolds(condition, { answers, closed: new Set(closed) })
+    expect(holds(pwd, {})).toBeNull()
+    expect(holds({ any: [pwd, { question: 'category', in: ['general'] }] }, { category: 'general' })).toBe(true)
+    expect(holds({ all: [pwd, { question: 'category', in: ['general'] }] }, { category: 'outer-isles' })).toBe(false)
+    expect(holds({ not: pwd }, { pwd: 'no' })).toBe(true)
+    expect(holds({ question: 'residenceYears', from: '5' }, { residenceYears: '5' })).toBe(true)
+    expect(holds({ question: 'residenceYears', from: '5', to: '9' }, { residenceYears: '10' })).toBe(false)
+    expect(holds({ question: 'residenceYears', to: '9' }, { residenceYears: 'many' })).toBeNull()
+  })
+
+  it('is not open on a question that this person is not asked', () => {
+    const live = liveSheet(notice, { pwd: 'no' })
+    expect(conditionHolds({ question: 'pwdDegree', in: ['benchmark'] }, live)).toBe(false)
+    expect(conditionHolds({ question: 'pwdDegree', in: ['benchmark'] }, liveSheet(notice, {}))).toBeNull()
   })
 
   it('asks its question only when it holds, and forgets an answer that is no longer asked for', () => {
     const asks = (answers: Answers) => liveSheet(notice, answers).asked.some(q => q.id === 'pwdDegree')
     expect(asks({ pwd: 'yes' })).toBe(true)
     expect(asks({ pwd: 'no' })).toBe(false)
-    expect(liveSheet(notice, { pwd: 'no', pwdDegree: 'benchmark', stepFree: 'yes' }).answers).toEqual({ pwd: 'no' })
+    const { answers } = liveSheet(notice, { pwd: 'no', pwdDegree: 'benchmark', stepFree: 'yes' })
+    expect(Object.entries(answers).filter(([, answer]) => answer !== '')).toEqual([['pwd', 'no']])
     expect(placeableOf(notice, { ...sampleAnswers, pwd: 'no', stepFree: 'yes' })?.needsAccessible).toBe(false)
   })
 })

@@ -3,7 +3,8 @@ import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
 import { addDays, type CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
-import { checkAnswer, cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveSheet, textAnswer, type Answers } from './answers'
+import { cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveAnswers, liveSheet, textAnswer, type Answers } from './answers'
+import { checkAnswer } from './check-answer'
 
 /** Every fault of the sheet, in its order. Empty means complete and well formed. */
 export function sheetFaults(notice: Notice, answers: Answers, today: CalendarDate): Finding[] {
@@ -30,7 +31,7 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   const home = cityOfPostalCode(notice, textAnswer(answers, 'postalCode'))
   const choices = listAnswer(answers, 'cities')
   if (!home || choices.length === 0) return null
-  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, liveSheet(notice, answers).answers) === true }
+  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true }
 }
 
 /** Whether the form takes applications at an instant; both ends belong to the window. */

@@ -6,19 +6,30 @@ export type CalendarDate = string
 
 interface DateParts { year: number, month: number, day: number }
 
-const shape = /^(\d{4})-(\d{2})-(\d{2})$/
-
 /** Days in a month of a year; month is 1 to 12. */
 export function isoDaysInMonth(year: number, month: number): number {
   if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28
   return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
 }
 
+const hyphen = 45
+
+// Read sign by sign: dates are the most parsed text of a batch.
+function digitsAt(text: string, from: number, to: number): number {
+  let value = 0
+  for (let i = from; i < to; i += 1) {
+    const digit = text.charCodeAt(i) - 48
+    if (digit < 0 || digit > 9) return NaN
+    value = value * 10 + digit
+  }
+  return value
+}
+
 /** The parts of a calendar date, or null when the text is not a day that exists. */
 export function parseCalendarDate(text: string): DateParts | null {
-  const match = shape.exec(text)
-  if (!match) return null
-  const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])]
+  if (text.length !== 10 || text.charCodeAt(4) !== hyphen || text.charCodeAt(7) !== hyphen) return null
+  const [year, month, day] = [digitsAt(text, 0, 4), digitsAt(text, 5, 7), digitsAt(text, 8, 10)]
+  if (Number.isNaN(year + month + day)) return null
   if (month < 1 || month > 12 || day < 1 || day > isoDaysInMonth(year, month)) return null
   return { year, month, day }
 }
@@ -54,9 +65,40 @@ export function addYears(date: CalendarDate, years: number, leapDay: LeapDayBirt
   return anniversary(parts, years * 12, leapDay)
 }
 
+/** The earliest day of birth on which somebody is not older than exactly `years` on a date: the birthday itself still fits. */
+export function earliestBirth(on: CalendarDate, years: number, leapDay: LeapDayBirthday): CalendarDate {
+  const fits = (born: CalendarDate) => {
+    const age = ageOn(born, on, leapDay)
+    return age === null || age.years < years || (age.years === years && age.months === 0 && age.days === 0)
+  }
+  let born = addYears(on, -years, leapDay)
+  while (!fits(born)) born = addDays(born, 1)
+  while (fits(addDays(born, -1))) born = addDays(born, -1)
+  return born
+}
+
+/** The latest day of birth on which somebody has completed `years` on a date. */
+export function latestBirth(on: CalendarDate, years: number, leapDay: LeapDayBirthday): CalendarDate {
+  const fits = (born: CalendarDate) => (ageOn(born, on, leapDay)?.years ?? -1) >= years
+  let born = addYears(on, -years, leapDay)
+  while (!fits(born)) born = addDays(born, -1)
+  while (fits(addDays(born, 1))) born = addDays(born, 1)
+  return born
+}
+
+/** Days since 1970-01-01 of an existing calendar date, by whole-number arithmetic on eras of 400 years from 1 March. */
+export function dayNumber(date: CalendarDate): number {
+  const month = digitsAt(date, 5, 7)
+  const year = digitsAt(date, 0, 4) - (month <= 2 ? 1 : 0)
+  const era = Math.floor(year / 400)
+  const yearOfEra = year - era * 400
+  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + digitsAt(date, 8, 10) - 1
+  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468
+}
+
 /** Whole days from one existing calendar date to another; negative when `to` is earlier. */
 export function daysBetween(from: CalendarDate, to: CalendarDate): number {
-  return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000)
+  return dayNumber(to) - dayNumber(from)
 }
 
 /** The day `days` after a calendar date. */

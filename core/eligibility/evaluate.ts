@@ -1,121 +1,91 @@
-import { addYears, ageOn, type Age } from '../calendar/calendar-date'
-import { compareFractions, marksNeeded, parseDecimal, percentage, roundToHundredths, type Fraction } from '../marks/decimal'
-import { worstVerdict, type Finding, type Verdict } from '../finding/finding'
-import { conditionHolds, liveSheet, textAnswer, type Answers } from '../application/answers'
-import type { Clause, Condition, Notice, Post } from '../notice/schema'
+import { conditionTest, leafTests, liveAnswers, openQuestion, type Answers } from '../application/answers'
+import type { Finding, Verdict } from '../finding/finding'
+import type { Notice, Post } from '../notice/schema'
+import type { Rule, RuleOf } from '../notice/rules'
+import { ageCheck } from './age'
+import { Facts } from './facts'
+import { experienceCheck, numberCheck, oneOfCheck } from './stated'
+import { percentageCheck, subjectsCheck } from './marks'
+import { findingAt, missing, placeOf, type Check, type Place } from './place'
+import { qualificationCheck } from './qualification'
 
 /** The verdict on one post: its worst clause, with a finding per clause. */
 export interface PostVerdict { post: string, title: string, verdict: Verdict, findings: Finding[] }
 
+interface PreparedPost { post: Post, checks: Check[] }
+const prepared = new WeakMap<Notice, PreparedPost[]>()
+
 /**
  * Every post of the notice judged on the facts of one sheet, asked for or not, so that a refusal can say what else is
- * open. Total: a missing fact gives `unsure` naming the question that would settle it, never a pass and never a throw.
+ * open. Total: a missing or unusable fact gives `unsure` naming the question that would settle it, never a pass and
+ * never a throw. Equal facts give equal results, whatever the order of answers.
  */
 export function evaluatePosts(notice: Notice, sheet: Answers): PostVerdict[] {
-  const { answers } = liveSheet(notice, sheet)
-  return notice.posts.map(post => evaluatePost(notice, post, answers))
+  const facts = new Facts(notice, liveAnswers(notice, sheet))
+  return preparedPosts(notice).map(({ post, checks }) => {
+    const findings = checks.map(check => check(facts))
+    return { post: post.id, title: post.title, verdict: worstOf(findings), findings }
+  })
 }
 
-function evaluatePost(notice: Notice, post: Post, answers: Answers): PostVerdict {
-  const findings = post.clauses.map(clause => evaluateClause(notice, post, clause, answers))
-  return { post: post.id, title: post.title, verdict: worstVerdict(findings.map(f => f.verdict)), findings }
+// Rules are made ready once for a notice: dates of birth, norms and titles do not change from sheet to sheet.
+function preparedPosts(notice: Notice): PreparedPost[] {
+  let posts = prepared.get(notice)
+  if (!posts) {
+    posts = notice.posts.map(post => ({ post, checks: post.clauses.map(clause => checkOf(placeOf(notice, post, clause), clause.rule)) }))
+    prepared.set(notice, posts)
+  }
+  return posts
 }
 
-function evaluateClause(notice: Notice, post: Post, clause: Clause, answers: Answers): Finding {
-  switch (clause.kind) {
-    case 'age': return ageFinding(notice, post, clause, answers)
-    case 'percentage': return percentageFinding(notice, post, clause, answers)
-    case 'qualification': return qualificationFinding(notice, post, clause, answers)
+function checkOf(place: Place, rule: Rule): Check {
+  switch (rule.kind) {
+    case 'age': return ageCheck(place, rule)
+    case 'percentage': return percentageCheck(place, rule)
+    case 'qualification': return qualificationCheck(place, rule)
+    case 'subjects': return subjectsCheck(place, rule)
+    case 'oneOf': return oneOfCheck(place, rule)
+    case 'number': return numberCheck(place, rule)
+    case 'experience': return experienceCheck(place, rule)
+    case 'all': case 'any': return severalCheck(place, rule)
+    case 'not': return notCheck(place, rule)
+    case 'when': return whenCheck(place, rule)
   }
 }
 
-/** The part of a relaxation that applies: `maybe` lists those that hang on an answer not given yet. */
-interface Relaxed<T> { by: T, title: string }
-function relaxationsThatHold<T>(list: { title: string, when: Condition, by: T }[], answers: Answers): { held: Relaxed<T>[], maybe: Relaxed<T>[] } {
-  const state = list.map(r => ({ r, holds: conditionHolds(r.when, answers) }))
-  return { held: state.filter(s => s.holds === true).map(s => s.r), maybe: state.filter(s => s.holds === null).map(s => s.r) }
+function severalCheck(place: Place, rule: RuleOf<'all'> | RuleOf<'any'>): Check {
+  const checks = rule.rules.map(inner => checkOf(place, inner))
+  return (facts) => {
+    const parts = checks.map(check => check(facts))
+    const verdict = rule.kind === 'all' ? worstOf(parts) : bestOf(parts)
+    return { ...findingAt(place, `eligibility.${rule.kind}`, verdict, { ways: parts.length }), parts }
+  }
 }
 
-function combined(values: number[], how: 'largest' | 'sum'): number {
-  return how === 'sum' ? values.reduce((a, b) => a + b, 0) : Math.max(0, ...values)
+const worstOf = (findings: Finding[]): Verdict => findings.some(f => f.verdict === 'fail') ? 'fail' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'pass'
+const bestOf = (findings: Finding[]): Verdict => findings.some(f => f.verdict === 'pass') ? 'pass' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'fail'
+
+const opposite: Record<Verdict, Verdict> = { pass: 'fail', fail: 'pass', unsure: 'unsure' }
+
+function notCheck(place: Place, rule: RuleOf<'not'>): Check {
+  const check = checkOf(place, rule.rule)
+  return (facts) => {
+    const inner = check(facts)
+    return { ...findingAt(place, 'eligibility.not', opposite[inner.verdict], { title: rule.title }), parts: [inner] }
+  }
 }
 
-function finding(code: string, post: Post, clause: Clause, rest: Omit<Finding, 'code' | 'about'>): Finding {
-  return { code, about: post.id, ...rest, parameters: { post: post.title, clause: clause.clause, ...rest.parameters } }
-}
-
-function missing(post: Post, clause: Clause, question: string): Finding {
-  return finding('eligibility.missing', post, clause, {
-    verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { question, kind: clause.kind },
-  })
-}
-
-function ageFinding(notice: Notice, post: Post, clause: Extract<Clause, { kind: 'age' }>, answers: Answers): Finding {
-  const born = textAnswer(answers, 'bornOn')
-  const on = notice.keyDates.ageOn
-  const age = ageOn(born, on, notice.leapDayBirthday)
-  if (!age) return missing(post, clause, 'bornOn')
-  const { held, maybe } = relaxationsThatHold(clause.relaxations, answers)
-  const extra = combined(held.map(r => r.by), clause.combine)
-  const possible = combined([...held, ...maybe].map(r => r.by), clause.combine)
-  const verdict = ageVerdict(age, clause.minYears ?? 0, clause.maxYears + extra, clause.maxYears + possible)
-  return finding('eligibility.age', post, clause, {
-    verdict, value: age.years, unit: 'years', bound: { min: clause.minYears, max: clause.maxYears + extra },
-    parameters: {
-      years: age.years, months: age.months, days: age.days, on, minYears: clause.minYears ?? null, maxYears: clause.maxYears, extra,
-      relaxation: held.map(r => r.title).join(' and '), maybe: verdict === 'unsure' ? maybe.map(r => r.title).join(' or ') : '',
-      latestBirth: clause.minYears === undefined ? null : addYears(on, -clause.minYears, notice.leapDayBirthday),
-      earliestBirth: addYears(on, -(clause.maxYears + extra), notice.leapDayBirthday),
-    },
-  })
-}
-
-// "Not above 24" allows the 24th birthday on the date itself and no day more: both ends are inclusive.
-function ageVerdict(age: Age, min: number, max: number, possibleMax: number): Verdict {
-  const exceeds = (limit: number) => age.years > limit || (age.years === limit && (age.months > 0 || age.days > 0))
-  if (age.years < min) return 'fail'
-  if (!exceeds(max)) return 'pass'
-  return exceeds(possibleMax) ? 'fail' : 'unsure'
-}
-
-function percentageFinding(notice: Notice, post: Post, clause: Extract<Clause, { kind: 'percentage' }>, answers: Answers): Finding {
-  const obtained = parseDecimal(textAnswer(answers, 'marksObtained'))
-  const total = parseDecimal(textAnswer(answers, 'marksTotal'))
-  const own = obtained && total ? percentage(obtained, total) : null
-  if (!own || !total) return missing(post, clause, obtained ? 'marksTotal' : 'marksObtained')
-  const { held, maybe } = relaxationsThatHold(clause.relaxations, answers)
-  const off = (list: Relaxed<string>[]) => combined(list.map(r => hundredthsOf(r.by)), clause.combine)
-  const norm = hundredthsOf(clause.min) - off(held)
-  const lowest = hundredthsOf(clause.min) - off([...held, ...maybe])
-  const reaches = (limit: number) => compareFractions(compared(own, notice), { n: BigInt(limit), d: 100n }) >= 0
-  const verdict: Verdict = reaches(norm) ? 'pass' : reaches(lowest) ? 'unsure' : 'fail'
-  return finding('eligibility.percentage', post, clause, {
-    verdict, value: roundToHundredths(own) / 100, unit: 'percent', bound: { min: norm / 100 },
-    parameters: {
-      obtained: textAnswer(answers, 'marksObtained'), total: textAnswer(answers, 'marksTotal'), hundredths: roundToHundredths(own),
-      norm, base: hundredthsOf(clause.min), relaxation: held.map(r => r.title).join(' and '),
-      maybe: verdict === 'unsure' ? maybe.map(r => r.title).join(' or ') : '', compared: notice.percentageCompared,
-      needed: marksNeeded({ n: BigInt(Math.max(0, norm)), d: 100n }, total),
-    },
-  })
-}
-
-function hundredthsOf(decimal: string): number {
-  const value = parseDecimal(decimal)
-  return value ? roundToHundredths(value) : 0
-}
-
-function compared(own: Fraction, notice: Notice): Fraction {
-  return notice.percentageCompared === 'exact' ? own : { n: BigInt(roundToHundredths(own)), d: 100n }
-}
-
-function qualificationFinding(notice: Notice, post: Post, clause: Extract<Clause, { kind: 'qualification' }>, answers: Answers): Finding {
-  const ladder = notice.qualifications
-  const ownRank = ladder.findIndex(q => q.id === textAnswer(answers, 'qualification'))
-  const wantedRank = ladder.findIndex(q => q.id === clause.atLeast)
-  if (ownRank < 0) return missing(post, clause, 'qualification')
-  return finding('eligibility.qualification', post, clause, {
-    verdict: ownRank >= wantedRank ? 'pass' : 'fail', value: ownRank + 1, unit: 'level', bound: { min: wantedRank + 1 },
-    parameters: { own: ladder[ownRank]?.title ?? '', wanted: ladder[wantedRank]?.title ?? '' },
-  })
+// While the condition is open, a verdict stands only if both branches agree on it.
+function whenCheck(place: Place, rule: RuleOf<'when'>): Check {
+  const [then, otherwise] = [checkOf(place, rule.then), rule.otherwise ? checkOf(place, rule.otherwise) : null]
+  const [test, leaves] = [conditionTest(rule.if), leafTests(rule.if)]
+  const exempt = () => findingAt(place, 'eligibility.exempt', 'pass', {})
+  return (facts) => {
+    const holds = test(facts.live)
+    if (holds === true) return then(facts)
+    const other = otherwise ? otherwise(facts) : exempt()
+    if (holds === false) return other
+    const one = then(facts)
+    return one.verdict === other.verdict ? one : missing(place, place.clause.code, openQuestion(leaves, facts.live) ?? '', facts.live)
+  }
 }

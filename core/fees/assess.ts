@@ -1,4 +1,4 @@
-import { conditionHolds, listAnswer, liveSheet, textAnswer, type Answers } from '../application/answers'
+import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type LiveAnswers } from '../application/answers'
 import type { Condition, Notice } from '../notice/schema'
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver. */
@@ -13,7 +13,8 @@ export interface Assessment { currency: { code: string, exponent: number }, item
  */
 export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment | null {
   const { fees, body } = notice
-  const { answers } = liveSheet(notice, sheet)
+  const live = liveAnswers(notice, sheet)
+  const { answers } = live
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))
   const base = fees.base.find(row => row.category === category?.id)
   if (!category || !base) return null
@@ -23,7 +24,7 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
     items.push({ code: 'additional-post', title: 'Further posts', amount: further * fees.additionalPost, because: `${further} beyond the first` })
   }
   for (const waiver of fees.waivers) {
-    if (!holds(waiver.when, answers)) continue
+    if (!holds(waiver.when, live)) continue
     const sum = items.reduce((n, item) => n + item.amount, 0)
     const off = Math.floor((sum * waiver.percent + 50) / 100)
     if (off > 0) items.push({ code: waiver.code, title: waiver.title, amount: -off, because: `${waiver.percent} % of the lines above` })
@@ -33,7 +34,7 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
   }
   if (items.some(item => item.amount !== 0) && items.reduce((n, i) => n + i.amount, 0) > 0) {
     for (const line of fees.surcharges) {
-      if (line.when === undefined || holds(line.when, answers)) {
+      if (line.when === undefined || holds(line.when, live)) {
         items.push({ code: line.code, title: line.title, amount: line.amount, because: 'charged by the payment channel' })
       }
     }
@@ -42,8 +43,8 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
 }
 
 // A waiver or surcharge whose answer is still open does not apply yet: the fee shown grows only by what is known.
-function holds(condition: Condition, answers: Answers): boolean {
-  return conditionHolds(condition, answers) === true
+function holds(condition: Condition, live: LiveAnswers): boolean {
+  return conditionHolds(condition, live) === true
 }
 
 /** `IMK 640.00`: an amount of minor units with its currency. */

@@ -1,11 +1,13 @@
 import { Decimal } from 'decimal.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { compareFractions, marksNeeded, parseDecimal, percentage, roundToHundredths, spellHundredths, type Fraction } from './decimal'
+import {
+  addFractions, compareFractions, fraction, multiplyFractions, parseDecimal, parseSignedDecimal, percentage, roundToHundredths, spellExact, spellHundredths, subtractFractions, type Fraction,
+} from './decimal'
 
 const decimals = fc.tuple(fc.nat(999_999), fc.nat(999_999), fc.integer({ min: 0, max: 6 })).map(([whole, part, places]) =>
   places === 0 ? String(whole) : `${whole}.${String(part).padStart(6, '0').slice(0, places)}`)
-const read = (text: string): Fraction => parseDecimal(text) ?? { n: -1n, d: 1n }
+const read = (text: string): Fraction => parseDecimal(text) ?? fraction(-1)
 
 describe('marks as exact decimals', () => {
   it.each(['', '-1', '1e3', '1,5', '.5', '5.', '1.1234567', '1234567890123', 'NaN', '0x10'])('refuses "%s"', (text) => {
@@ -39,12 +41,22 @@ describe('marks as exact decimals', () => {
     expect(percentage(read('0'), read('0'))).toBeNull()
   })
 
-  it('names the fewest marks that reach a norm', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 10_000 }), fc.integer({ min: 0, max: 10_000 }), (total, norm) => {
-      const needed = marksNeeded({ n: BigInt(norm), d: 100n }, { n: BigInt(total), d: 1n })
-      const reaches = (marks: number) => BigInt(marks) * 10_000n >= BigInt(norm) * BigInt(total)
-      expect(reaches(needed)).toBe(true)
-      if (needed > 0) expect(reaches(needed - 1)).toBe(false)
-    }))
+  const signed = fc.tuple(fc.boolean(), decimals).map(([minus, text]) => minus ? `-${text}` : text)
+  const readSigned = (text: string): Fraction => parseSignedDecimal(text) ?? fraction(-1)
+  // Large enough to leave the safe numbers, so that both ways of counting are met.
+  const large = fc.oneof(signed, fc.bigInt({ min: 0n, max: 999_999_999_999n }).map(n => `${n}.999999`))
+
+  it('adds, subtracts, multiplies and spells as decimal.js does, near and beyond the safe numbers', () => {
+    Decimal.set({ precision: 80 })
+    fc.assert(fc.property(large, large, (a, b) => {
+      const cut = (value: Decimal) => {
+        const six = value.toDecimalPlaces(6, Decimal.ROUND_DOWN)
+        return `${value.isNegative() && six.isZero() && !value.isZero() ? '-0' : six.isZero() ? '0' : six.toFixed()}${six.eq(value) ? '' : '…'}`
+      }
+      const spelt = (value: Fraction) => spellExact(value).replace(/\.…$/, '…')
+      expect(spelt(addFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).plus(b)))
+      expect(spelt(subtractFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).minus(b)))
+      expect(spelt(multiplyFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).times(b)))
+    }), { numRuns: 10_000 })
   })
 })

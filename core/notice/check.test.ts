@@ -31,7 +31,17 @@ describe('the check of a notice', () => {
     ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, '9999 accessible of'], ['cities.1.id', 'skarnholm', 'share one id'],
     ['accessibleSeatWhen', { question: 'wings', in: ['yes'] }, 'refers to question "wings"'], ['accessibleSeatWhen', { question: 'stepFree', in: ['perhaps'] }, 'not an option'],
     ['sections.0.questions.0.when', { question: 'category', in: ['general'] }, 'which is not asked before it'],
-    ['posts.0.clauses.1.atLeast', 'knighthood', 'not on the ladder'], ['posts.0.clauses.0.minYears', 30, 'minimum 30 above maximum 24'],
+    ['posts.0.clauses.1.rule.atLeast', 'knighthood', 'not on the ladder'], ['posts.0.clauses.0.rule.minYears', 30, 'minimum 30 above maximum 24'],
+    ['posts.0.clauses.2.rule.min', '101', 'least percentage 101 is above 100'], ['posts.0.clauses.3.rule.question', 'wings', 'refers to question "wings"'],
+    ['posts.0.clauses.3.rule.values', ['martian'], '"martian" is not an option'], ['posts.0.clauses.4.rule.question', 'gender', 'gives no number'],
+    ['posts.0.clauses.0.rule.relaxations.0.by', '2.5', 'need a whole number below 100'], ['posts.0.clauses.0.rule.relaxations.0.when', { question: 'category', in: ['admirals'] }, '"admirals" is not an option'],
+    ['posts.2.clauses.0.rule.relaxations.2.by.answer', 'gender', 'needs a number from question "gender"'], ['posts.0.clauses.1.code', 'age', 'two clauses of the post share one code'],
+    ['posts.2.clauses.1.rule.rules.1.rules.1.wanted.0.anyOf', ['sailing'], 'subject "sailing" is not one'], ['posts.2.clauses.1.rule.rules.1.rules.2.question', 'gender', 'is no table of periods'],
+    ['posts.2.clauses.1.rule.rules.1.rules.2.from', 'employer', 'has no date "employer"'], ['posts.2.clauses.1.rule.rules.0.disciplines', ['magic'], 'discipline "magic"'],
+    ['boards.1.subjects.excluded', ['sailing'], 'subject "sailing" is not one'], ['claims.0.ifFalse', { wings: 'no' }, 'changes question "wings"'], ['claims.0.ifFalse', { category: 'admirals' }, '"admirals" is not an option'],
+    ['qualifications.2.equals', 'knighthood', 'which is no rung of its own'], ['boards.1.grades.0', { grade: 'A1' }, 'exactly one of percent and points'],
+    ['posts.0.clauses.0.rule', { kind: 'age' }, 'needs at least one of minYears'], ['posts.0.clauses.0.rule', { kind: 'wish' }, 'Invalid input'],
+    ['accessibleSeatWhen', { question: 'gender', from: '3' }, 'compares "gender" with a number'], ['accessibleSeatWhen', { question: 'periods', in: ['x'] }, 'cannot look into the table'],
     ['surprise', 1, 'surprise'], ['title', undefined, 'expected string'],
   ])('with %s = %j finds: %s', (path, value, wanted) => {
     expect(faultsAfter(set(path, value)).join('\n')).toContain(wanted)

@@ -1,7 +1,7 @@
+import { checkRules } from './check-rules'
+import { checkLeaf, type NoticeFault } from './faults'
+import { conditionLeaves } from './questions'
 import { noticeSchema, type Condition, type Notice } from './schema'
-
-/** One gap or contradiction in a notice; `at` is the path of the value, dotted. */
-export interface NoticeFault { at: string, message: string }
 
 /**
  * Facts that the rest of the core reads by name, with the kind of question that gives each. A notice that leaves one
@@ -21,7 +21,7 @@ export function readNotice(json: unknown): { notice: Notice, faults: [] } | { no
   }
   const faults = [
     ...checkQuestions(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
-    ...checkCities(parsed.data), ...checkPosts(parsed.data),
+    ...checkCities(parsed.data), ...checkRules(parsed.data),
   ]
   return faults.length > 0 ? { notice: null, faults } : { notice: parsed.data, faults: [] }
 }
@@ -51,27 +51,7 @@ function checkQuestions(notice: Notice): NoticeFault[] {
   check(notice.accessibleSeatWhen, 'accessibleSeatWhen')
   for (const waiver of notice.fees.waivers) check(waiver.when, `fees.waivers.${waiver.code}`)
   for (const line of notice.fees.surcharges) check(line.when, `fees.surcharges.${line.code}`)
-  for (const post of notice.posts) {
-    for (const clause of post.clauses) {
-      if ('relaxations' in clause) clause.relaxations.forEach(r => check(r.when, `posts.${post.id}.${clause.code}`))
-    }
-  }
   return faults
-}
-
-function checkLeaf(notice: Notice, leaf: { question: string, in: string[] }, at: string): NoticeFault[] {
-  const question = notice.sections.flatMap(s => s.questions).find(q => q.id === leaf.question)
-  if (!question) return [{ at, message: `refers to question "${leaf.question}", which does not exist` }]
-  if (question.kind !== 'choice') return []
-  return leaf.in.filter(value => !question.options.some(o => o.id === value))
-    .map(value => ({ at, message: `"${value}" is not an option of question "${leaf.question}"` }))
-}
-
-function conditionLeaves(condition: Condition | undefined): { question: string, in: string[] }[] {
-  if (!condition) return []
-  if ('question' in condition) return [condition]
-  if ('not' in condition) return conditionLeaves(condition.not)
-  return ('all' in condition ? condition.all : condition.any).flatMap(conditionLeaves)
 }
 
 function checkDates(notice: Notice): NoticeFault[] {
@@ -139,17 +119,4 @@ function checkCities(notice: Notice): NoticeFault[] {
     faults.push({ at: 'allocation.choiceCosts', message: `${choiceCosts.length} costs for up to ${list.max} choices` })
   }
   return faults
-}
-
-function checkPosts(notice: Notice): NoticeFault[] {
-  return notice.posts.flatMap(post => post.clauses.flatMap((clause) => {
-    const at = `posts.${post.id}.${clause.code}`
-    if (clause.kind === 'qualification' && !notice.qualifications.some(q => q.id === clause.atLeast)) {
-      return [{ at, message: `qualification "${clause.atLeast}" is not on the ladder` }]
-    }
-    if (clause.kind === 'age' && (clause.minYears ?? 0) > clause.maxYears) {
-      return [{ at, message: `minimum ${clause.minYears} above maximum ${clause.maxYears}` }]
-    }
-    return []
-  }))
 }

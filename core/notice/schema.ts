@@ -1,72 +1,16 @@
 import { z } from 'zod'
-import { parseCalendarDate } from '../calendar/calendar-date'
-import { parseDecimal } from '../marks/decimal'
+import { calendarDate, clockTime, conditionSchema, id, instant, option, questionSchema } from './questions'
+import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
+
+export type { Condition, Question } from './questions'
+export type { Board, Claim, Clause } from './rules'
 
 /**
  * The notice: one examination cycle as data. Everything that differs from one examination to the next stands here and
  * nowhere in the code. Amounts are integer counts of the currency's minor unit; percentages are decimal text.
  */
 
-const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'small letters, digits and hyphens, beginning with a letter')
-const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'letters and digits, beginning with a small letter')
-const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'a calendar date YYYY-MM-DD that exists')
-const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a clock time HH:MM')
-const instant = z.iso.datetime({ offset: true })
 const amount = z.int().min(0).max(100_000_000)
-const decimal = z.string().refine(text => parseDecimal(text) !== null, 'a decimal such as 60 or 44.50')
-
-/** A condition on answers, as data. `equals` and `in` compare with the answer as stored; lists match by any member. */
-export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
-  z.strictObject({ question: questionId, in: z.array(z.string()).min(1) }),
-  z.strictObject({ all: z.array(conditionSchema).min(1) }),
-  z.strictObject({ any: z.array(conditionSchema).min(1) }),
-  z.strictObject({ not: conditionSchema }),
-]))
-export type Condition =
-  | { question: string, in: string[] }
-  | { all: Condition[] }
-  | { any: Condition[] }
-  | { not: Condition }
-
-const option = z.strictObject({ id, title: z.string().min(1) })
-
-const questionBase = {
-  id: questionId,
-  label: z.string().min(1),
-  help: z.string().optional(),
-  required: z.boolean().default(true),
-  when: conditionSchema.optional(),
-}
-export const questionSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...questionBase, kind: z.literal('name') }),
-  z.strictObject({ ...questionBase, kind: z.literal('text'), maxLength: z.int().min(1).max(5000).default(200) }),
-  z.strictObject({ ...questionBase, kind: z.literal('date'), notBefore: calendarDate.optional(), notAfter: calendarDate.optional() }),
-  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
-  z.strictObject({ ...questionBase, kind: z.literal('email') }),
-  z.strictObject({ ...questionBase, kind: z.literal('mobile'), digits: z.int().min(6).max(15) }),
-  z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10) }),
-  z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
-  z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
-  z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1) }),
-  z.strictObject({ ...questionBase, kind: z.literal('cities'), min: z.int().min(1), max: z.int().min(1) }),
-])
-export type Question = z.infer<typeof questionSchema>
-
-const relaxation = <T extends z.ZodType>(by: T) => z.strictObject({ title: z.string(), when: conditionSchema, by })
-
-export const clauseSchema = z.discriminatedUnion('kind', [
-  z.strictObject({
-    kind: z.literal('age'), code: id, clause: z.string(), minYears: z.int().min(0).optional(), maxYears: z.int().min(0),
-    relaxations: z.array(relaxation(z.int().min(1).max(40))), combine: z.enum(['largest', 'sum']),
-  }),
-  z.strictObject({
-    kind: z.literal('percentage'), code: id, clause: z.string(), min: decimal,
-    relaxations: z.array(relaxation(decimal)), combine: z.enum(['largest', 'sum']),
-  }),
-  z.strictObject({ kind: z.literal('qualification'), code: id, clause: z.string(), atLeast: id }),
-])
-export type Clause = z.infer<typeof clauseSchema>
-
 const range = z.strictObject({ min: z.number().optional(), max: z.number().optional() })
 
 /** Rules for one kind of image. Bytes: 1 KB = 1024 bytes. Aspect is width / height. Levels run from 0 to 255. */
@@ -134,7 +78,12 @@ export const noticeSchema = z.strictObject({
   /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
   percentageCompared: z.enum(['exact', 'rounded']),
   categories: z.array(option).min(1),
-  qualifications: z.array(option).min(1),
+  /** From the lowest rung to the highest; a rung with `equals` counts as the one it names. */
+  qualifications: z.array(ladderRungSchema).min(1),
+  disciplines: z.array(option).default([]),
+  subjects: z.array(option).default([]),
+  boards: z.array(boardSchema).default([]),
+  claims: z.array(claimSchema).default([]),
   sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
   accessibleSeatWhen: conditionSchema,
   posts: z.array(z.strictObject({ id, title: z.string(), clauses: z.array(clauseSchema).min(1) })).min(1),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { parseCalendarDate } from '~~/core/calendar/calendar-date'
 import { spellBirthday } from '~~/core/calendar/zone'
-import { cityOfPostalCode, type Answer } from '~~/core/application/answers'
+import { cityOfPostalCode, listAnswer, type Answer } from '~~/core/application/answers'
 import type { Notice, Question } from '~~/core/notice/schema'
 
 /** One question of the sheet with the input that fits its kind. Typing is never blocked: the margin says what is wrong. */
@@ -10,7 +10,8 @@ const emit = defineEmits<{ change: [answer: Answer] }>()
 const spelling = useSpelling()
 
 const text = computed({ get: () => typeof props.answer === 'string' ? props.answer : '', set: (value: string) => emit('change', value ?? '') })
-const list = computed({ get: () => Array.isArray(props.answer) ? props.answer : [], set: (value: string[]) => emit('change', value) })
+const list = computed({ get: () => listAnswer({ own: props.answer ?? [] }, 'own'), set: (value: string[]) => emit('change', value) })
+const rows = computed(() => Array.isArray(props.answer) ? props.answer.filter(member => typeof member !== 'string') : [])
 const mode = computed(() => props.question.kind === 'mobile' ? 'tel' : props.question.kind === 'email' ? 'email'
   : ['number', 'postalCode', 'marks'].includes(props.question.kind) ? 'decimal' : 'text')
 
@@ -87,6 +88,13 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
           {{ post.title }}
         </ElCheckbox>
       </ElCheckboxGroup>
+      <SheetTableField
+        v-else-if="question.kind === 'table'"
+        :question="question"
+        :rows="rows"
+        :flawed="flawed"
+        @change="emit('change', $event)"
+      />
       <SheetCityChoices
         v-else-if="question.kind === 'cities'"
         :id="inputId"

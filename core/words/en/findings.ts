@@ -1,6 +1,5 @@
-import { spellBirthday, spellDate } from '../../calendar/zone'
-import { spellHundredths } from '../../marks/decimal'
 import type { Bound, Finding, Unit } from '../../finding/finding'
+import { eligibilityWords } from './eligibility'
 
 /** The English words of a finding. `title` is what was checked, `advice` what to do; both are whole phrases. */
 export interface FindingWords { title: string, value: string, bound: string, advice: string }
@@ -26,6 +25,7 @@ const sheetWords: Record<string, Words> = {
   'sheet.number': f => ({ title: `${p(f, 'label')} is out of range`, advice: `A whole number from ${p(f, 'min')} to ${p(f, 'max')}.` }),
   'sheet.decimal': f => ({ title: `${p(f, 'label')} is not a number`, advice: 'Digits with at most six decimals after a point, such as 412.5.' }),
   'sheet.marksAbove': f => ({ title: `${p(f, 'label')} is above the total of ${p(f, 'total')}`, advice: 'Check both against the certificate.' }),
+  'sheet.rows': f => ({ title: `${p(f, 'label')}: ${p(f, 'min')} to ${p(f, 'max')} rows are allowed`, advice: 'Add or remove some.' }),
   'sheet.double': f => ({ title: `${p(f, 'label')}: one stands there twice`, advice: 'Each may be named once.' }),
   'sheet.listLength': f => ({ title: `${p(f, 'label')}: ${p(f, 'min')} to ${p(f, 'max')} are allowed`, advice: 'Add or remove some.' }),
   'sheet.names.spelling': () => ({ title: 'Names differ by spelling, an accent or a hyphen', advice: 'The admit card prints the certificate\'s form.' }),
@@ -56,30 +56,6 @@ const imageWords: Record<string, Words> = {
   inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),
 }
 
-const eligibilityWords: Record<string, Words> = {
-  'eligibility.missing': f => ({ title: `${p(f, 'post')}: ${p(f, 'kind')} not known yet`, advice: `Answer “${p(f, 'question')}” to settle it.` }),
-  'eligibility.age': (f) => {
-    const relaxation = p(f, 'relaxation') ? ` ${p(f, 'maxYears')} + ${p(f, 'extra')} for ${p(f, 'relaxation')}.` : ''
-    const born = `Born from ${spellBirthday(p(f, 'earliestBirth'))}${f.parameters.latestBirth ? ` to ${spellBirthday(p(f, 'latestBirth'))}` : ''} fits.`
-    const maybe = p(f, 'maybe') ? ` Would fit with ${p(f, 'maybe')}: answer that question.` : ''
-    return {
-      title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,
-      advice: `${born}${relaxation}${maybe} Clause ${p(f, 'clause')}.`,
-    }
-  },
-  'eligibility.percentage': (f) => {
-    const norm = Number(f.parameters.norm)
-    const relaxation = p(f, 'relaxation') ? ` Norm ${spellHundredths(Number(f.parameters.base))} % lowered for ${p(f, 'relaxation')}.` : ''
-    const gap = f.verdict === 'fail' ? ` ${p(f, 'needed')} of ${p(f, 'total')} marks would reach it.` : ''
-    const maybe = p(f, 'maybe') ? ` Would pass with ${p(f, 'maybe')}: answer that question.` : ''
-    return {
-      title: 'Marks', value: `${spellHundredths(Number(f.parameters.hundredths))} %`, bound: `from ${spellHundredths(norm)} %`,
-      advice: `${p(f, 'obtained')} of ${p(f, 'total')}, compared ${p(f, 'compared') === 'exact' ? 'unrounded' : 'as rounded'}.${relaxation}${gap}${maybe} Clause ${p(f, 'clause')}.`,
-    }
-  },
-  'eligibility.qualification': f => ({ title: 'Qualification', value: p(f, 'own'), bound: `from ${p(f, 'wanted')}`, advice: `Clause ${p(f, 'clause')}.` }),
-}
-
 /** Words for one finding. A code without words is a fault of this file: it shows the bare code. */
 export function findingWords(finding: Finding): FindingWords {
   const imageKey = finding.code.split('.').slice(1).join('.')
@@ -102,6 +78,7 @@ export function spellMeasure(value: number, unit: Unit): string {
     case 'percent': return `${value} %`
     case 'degree': return `${value}°`
     case 'years': return `${value} years`
+    case 'days': return `${value} days`
     case 'level': return `${value} of 255`
     default: return String(value)
   }

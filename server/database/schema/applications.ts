@@ -1,6 +1,6 @@
 import { customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { Answers } from '../../../core/application/answers'
+import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { Finding } from '../../../core/finding/finding'
 import type { Notice } from '../../../core/notice/schema'
@@ -63,8 +63,8 @@ export const answerChange = pgTable('answer_change', {
   applicationId: uuid('application_id').notNull().references(() => application.id),
   revision: integer('revision').notNull(),
   question: text('question').notNull(),
-  before: jsonb('before').$type<string | string[] | null>(),
-  after: jsonb('after').$type<string | string[] | null>(),
+  before: jsonb('before').$type<Answer | null>(),
+  after: jsonb('after').$type<Answer | null>(),
   by: text('by').notNull(),
   at: at('at').notNull(),
 }, t => [index('answer_change_by_application').on(t.applicationId, t.revision)])

@@ -84,7 +84,11 @@ export async function saveAnswers(context: Context, id: string, given: { revisio
 }
 
 function storedAnswer(typed: Answer): Answer {
-  return typeof typed === 'string' ? storedText(typed) : typed.map(storedText)
+  if (typeof typed === 'string') return storedText(typed)
+  // A list holds texts or rows, never both.
+  const [texts, rows] = [typed.filter(member => typeof member === 'string'), typed.filter(member => typeof member !== 'string')]
+  if (rows.length === 0) return texts.map(storedText)
+  return rows.map(row => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a < b ? -1 : 1).map(([column, cell]) => [column, storedText(cell)])))
 }
 
 function searchKeys(answers: Answers) {

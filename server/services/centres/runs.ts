@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { listAnswer } from '../../../core/application/answers'
 import { placeableOf } from '../../../core/application/sheet'
 import { solveBestFit } from '../../../core/allocation/best-fit'
 import type { AllocationProblem, AllocationResult } from '../../../core/allocation/problem'
@@ -112,7 +113,7 @@ export async function readRun(context: Context, runId: string, city: string | nu
     ...runRow(run), policy: run.policy,
     people: people.map(p => ({
       applicationId: p.applicationId, number: p.number, name: p.name, city: p.city, choice: p.choice, cost: p.cost,
-      choices: Array.isArray(p.answers.cities) ? p.answers.cities : [],
+      choices: listAnswer(p.answers, 'cities'),
     })),
   }
 }

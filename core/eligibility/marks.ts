@@ -1,0 +1,81 @@
+import { compareFractions, fraction, parseDecimal, percentage, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
+import type { Bound, Finding, Verdict } from '../finding/finding'
+import type { RuleOf } from '../notice/rules'
+import type { Facts } from './facts'
+import { findingAt, missing, unreadable, type Check, type Place } from './place'
+import { easing, type Eased } from './relaxation'
+
+/** A norm as eased, with what the finding says of it. */
+interface Norm { least: Fraction, text: string, bound: Bound, possible: Fraction }
+
+/** The percentage of the qualifying examination against a norm that may be lower for some, exact or as rounded. */
+export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check {
+  const base = parseDecimal(rule.min) ?? zero
+  const eased = easing(rule)
+  const compared = place.notice.percentageCompared
+  const norms = new Map<Eased, Norm>()
+  const normFor = (ease: Eased): Norm => {
+    let norm = norms.get(ease)
+    if (!norm) norms.set(ease, norm = normOf(base, ease))
+    return norm
+  }
+  return (facts) => {
+    const result = facts.result()
+    if (!result.found) return marksGap(place, facts)
+    const ease = eased(facts.live)
+    const norm = normFor(ease)
+    const own = compared === 'exact' ? result.percent : fraction(result.hundredths, 100)
+    const verdict: Verdict = compareFractions(own, norm.least) >= 0 ? 'pass' : ease.maybe !== '' && compareFractions(own, norm.possible) >= 0 ? 'unsure' : 'fail'
+    const parameters: Record<string, string | number> = {
+      hundredths: result.hundredths, exact: result.exact, norm: norm.text, base: rule.min, relaxation: ease.titles,
+      // A pass that only the lower norm allows is said, since some notices fill those places last.
+      band: verdict === 'pass' && norm.least !== base && compareFractions(own, base) < 0 ? 'lower' : 'normal',
+      compared, distance: spellExact(subtractFractions(own, norm.least)), unit: 'percent',
+    }
+    if (verdict === 'unsure') Object.assign(parameters, { maybe: ease.maybe, questionId: ease.question })
+    const finding = findingAt(place, 'eligibility.percentage', verdict, parameters, result.hundredths / 100, 'percent', norm.bound)
+    finding.working = result.working
+    return finding
+  }
+}
+
+function normOf(base: Fraction, ease: Eased): Norm {
+  const lowered = (by: Fraction) => {
+    const norm = by.n === 0 ? base : subtractFractions(base, by)
+    return norm.n < 0 ? zero : norm
+  }
+  const least = lowered(ease.by)
+  return { least, text: spellExact(least), bound: { min: Number(spellExact(least)) }, possible: lowered(ease.atMost) }
+}
+
+function marksGap(place: Place, facts: Facts): Finding {
+  const result = facts.result()
+  if (result.found) throw new RangeError('there is a percentage')
+  const { question, fault, parameters } = result.gap
+  return fault ? unreadable(place, 'marks', question, fault, parameters) : missing(place, 'marks', question, facts.live)
+}
+
+/** Wanted subjects among those stated, some with a least percentage of their own. */
+export function subjectsCheck(place: Place, rule: RuleOf<'subjects'>): Check {
+  const needed = rule.atLeast ?? rule.wanted.length
+  const title = (id: string) => place.notice.subjects.find(s => s.id === id)?.title ?? id
+  const names = rule.wanted.map(w => w.anyOf.map(title).join(' or ') + (w.min === undefined ? '' : ` from ${w.min} %`))
+  const [wanted, bound] = [names.join(', '), { min: needed }]
+  const least = rule.wanted.map(w => w.min === undefined ? null : parseDecimal(w.min))
+  return (facts) => {
+    const rows = facts.rows('subjects')
+    if (rows.length === 0) return missing(place, 'subjects', 'subjects', facts.live)
+    const reached = rule.wanted.map((one, i) => rows.some((row) => {
+      if (!one.anyOf.includes(row.subject ?? '')) return false
+      const floor = least[i]
+      const [obtained, total] = [parseDecimal(row.obtained ?? ''), parseDecimal(row.total ?? '')]
+      if (!floor) return true
+      const percent = obtained && total ? percentage(obtained, total) : null
+      return percent !== null && compareFractions(percent, floor) >= 0
+    }))
+    const count = reached.filter(Boolean).length
+    return findingAt(place, 'eligibility.subjects', count >= needed ? 'pass' : 'fail', {
+      wanted, lacking: names.filter((_, i) => !reached[i]).join(', '), distance: count - needed, unit: 'subjects',
+    }, count, 'count', bound)
+  }
+}

@@ -1,0 +1,68 @@
+import { z } from 'zod'
+import { parseCalendarDate } from '../calendar/calendar-date'
+import { parseDecimal } from '../marks/decimal'
+
+/** The small pieces of a notice that its other parts are made of: ids, dates, decimals, conditions, questions. */
+export const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'small letters, digits and hyphens, beginning with a letter')
+export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'letters and digits, beginning with a small letter')
+export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'a calendar date YYYY-MM-DD that exists')
+export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a clock time HH:MM')
+export const instant = z.iso.datetime({ offset: true })
+export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'a decimal such as 60 or 44.50')
+export const option = z.strictObject({ id, title: z.string().min(1) })
+
+/**
+ * A condition on answers, as data. `in` compares with the answer as stored; a list matches by any member. `from` and
+ * `to` compare a number with inclusive bounds.
+ */
+export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
+  z.strictObject({ question: questionId, in: z.array(z.string()).min(1) }),
+  z.strictObject({ question: questionId, from: decimal.optional(), to: decimal.optional() })
+    .refine(c => c.from !== undefined || c.to !== undefined, 'needs "in", "from" or "to"'),
+  z.strictObject({ all: z.array(conditionSchema).min(1) }),
+  z.strictObject({ any: z.array(conditionSchema).min(1) }),
+  z.strictObject({ not: conditionSchema }),
+]))
+export type ConditionLeaf = { question: string, in: string[] } | { question: string, from?: string, to?: string }
+export type Condition = ConditionLeaf | { all: Condition[] } | { any: Condition[] } | { not: Condition }
+
+/** The leaves of a condition, in their order. */
+export function conditionLeaves(condition: Condition | undefined): ConditionLeaf[] {
+  if (!condition) return []
+  if ('question' in condition) return [condition]
+  if ('not' in condition) return conditionLeaves(condition.not)
+  return ('all' in condition ? condition.all : condition.any).flatMap(conditionLeaves)
+}
+
+const columnBase = { id: questionId, label: z.string().min(1), required: z.boolean().default(true) }
+/** A column of a table question. `notAbove` names another column of the same row. */
+export const columnSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...columnBase, kind: z.literal('text'), maxLength: z.int().min(1).max(200).default(100) }),
+  z.strictObject({ ...columnBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
+  z.strictObject({ ...columnBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
+  z.strictObject({ ...columnBase, kind: z.literal('date'), notBefore: questionId.optional() }),
+])
+export type Column = z.infer<typeof columnSchema>
+
+const questionBase = {
+  id: questionId,
+  label: z.string().min(1),
+  help: z.string().optional(),
+  required: z.boolean().default(true),
+  when: conditionSchema.optional(),
+}
+export const questionSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...questionBase, kind: z.literal('name') }),
+  z.strictObject({ ...questionBase, kind: z.literal('text'), maxLength: z.int().min(1).max(5000).default(200) }),
+  z.strictObject({ ...questionBase, kind: z.literal('date'), notBefore: calendarDate.optional(), notAfter: calendarDate.optional(), future: z.boolean().default(false) }),
+  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
+  z.strictObject({ ...questionBase, kind: z.literal('email') }),
+  z.strictObject({ ...questionBase, kind: z.literal('mobile'), digits: z.int().min(6).max(15) }),
+  z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10) }),
+  z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
+  z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
+  z.strictObject({ ...questionBase, kind: z.literal('table'), columns: z.array(columnSchema).min(1).max(8), minRows: z.int().min(0).default(1), maxRows: z.int().min(1).max(50).default(20) }),
+  z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1) }),
+  z.strictObject({ ...questionBase, kind: z.literal('cities'), min: z.int().min(1), max: z.int().min(1) }),
+])
+export type Question = z.infer<typeof questionSchema>
