@@ -35,9 +35,10 @@ export async function eligibility(args: string[]): Promise<number> {
   await once(out, 'open').catch((error: unknown) => { throw new InputError(`${options.out} cannot be written: ${error instanceof Error ? error.message : ''}`) })
   out.write(`${columns.join(',')}\n`)
   for await (const entry of readApplications(options.applications, notice)) {
-    if ('fault' in entry) { faults.push(`line ${entry.line} ${entry.fault}`); continue }
-    const before = seen.get(entry.number)
-    if (before !== undefined) { faults.push(`line ${entry.line}: number ${entry.number} stood there before, on line ${before}`); continue }
+    const before = 'fault' in entry ? undefined : seen.get(entry.number)
+    if ('fault' in entry) faults.push(`line ${entry.line} ${entry.fault}`)
+    else if (before !== undefined) faults.push(`line ${entry.line}: number ${entry.number} stood there before, on line ${before}`)
+    if ('fault' in entry || before !== undefined) continue
     seen.set(entry.number, entry.line)
     const verdicts = evaluatePosts(notice, entry.answers)
     for (const verdict of verdicts) (counts.get(verdict.title) ?? { pass: 0, unsure: 0, fail: 0 })[verdict.verdict] += 1

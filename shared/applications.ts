@@ -2,11 +2,13 @@ import { z } from 'zod'
 import { answerSchema, type Answer, type Answers } from '../core/application/answers'
 import { feeStates, headlines, type Headline, type Tracks } from '../core/application/tracks'
 import type { OpenMatter } from '../core/application/open-matters'
+import type { ClaimWeight } from '../core/eligibility/claims'
 import type { PostVerdict } from '../core/eligibility/evaluate'
 import type { Assessment } from '../core/fees/assess'
 import type { Finding } from '../core/finding/finding'
 import type { ImageKind } from '../core/notice/schema'
 import type { Seat } from '../core/seating/seats'
+import type { RulingView } from './eligibility'
 
 export const saveSheetSchema = z.object({ revision: z.int().min(0), changes: z.record(z.string().max(60), answerSchema) })
 export const submitSchema = z.object({ revision: z.int().min(0), declared: z.boolean() })
@@ -52,7 +54,12 @@ export interface Dossier {
   id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
   tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
   images: Partial<Record<ImageKind, ImageView>>
-  faults: Finding[], doubts: Finding[], verdicts: PostVerdict[]
+  faults: Finding[], doubts: Finding[]
+  /** Judged on `counted`: the answers after claims found false have fallen back. */
+  verdicts: PostVerdict[], counted: Answers
+  claims: ClaimWeight[], rulings: RulingView[]
+  /** Answers changed since the newest decision, each with what stood there then. */
+  changed: { question: string, before: Answer, by: string, at: string }[]
   assessment: Assessment | null, assessed: boolean, received: number
   payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
   placement: { seat: Seat, roll: string, choice: number | null, run: number } | null

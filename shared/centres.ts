@@ -16,7 +16,7 @@ export interface RunDetail extends RunRow {
 
 /** Long work as a screen sees it. `result` depends on the kind. */
 export interface JobView {
-  id: string, kind: 'allocate' | 'issue-cards', state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  id: string, kind: 'allocate' | 'issue-cards' | 'review', state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
   done: number, total: number, result: Record<string, string | number> | null, error: string | null, by: string, createdAt: string
 }
 

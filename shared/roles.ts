@@ -3,10 +3,11 @@ export const roles = ['officer', 'scrutineer', 'accounts', 'superintendent', 'au
 export type Role = typeof roles[number]
 
 export type Permission =
-  | 'read' | 'intake.write' | 'fees.collect' | 'fees.reconcile' | 'scrutiny.decide' | 'centres.run' | 'centres.publish' | 'cards.issue' | 'records.read'
+  | 'read' | 'notice.amend' | 'intake.write' | 'fees.collect' | 'fees.reconcile' | 'scrutiny.decide' | 'centres.run' | 'centres.publish' | 'cards.issue' | 'records.read'
 
 const table: Record<Permission, readonly Role[]> = {
   'read': ['officer', 'scrutineer', 'accounts', 'superintendent', 'auditor'],
+  'notice.amend': ['officer'],
   'intake.write': ['officer'],
   'fees.collect': ['officer', 'accounts'],
   'fees.reconcile': ['officer', 'accounts'],

@@ -24,13 +24,17 @@ export function useJob(kind: JobView['kind'], ended: () => void) {
     job.value = (await callApi<{ job: JobView | null }>(cycle.path(`jobs/${kind}`))).job
     follow()
   }
-  async function start(): Promise<void> {
-    job.value = await callApi<JobView>(cycle.path(`jobs/${kind}`), { method: 'POST' })
+  /** Starts the work at an address of its own and follows it. */
+  async function startAt(path: string, body: unknown): Promise<void> {
+    job.value = await callApi<JobView>(path, { method: 'POST', body })
     follow()
+  }
+  async function start(): Promise<void> {
+    await startAt(cycle.path(`jobs/${kind}`), {})
   }
   async function cancel(): Promise<void> {
     if (job.value) job.value = await callApi<JobView>(`/api/jobs/${job.value.id}`, { method: 'DELETE' })
   }
   onScopeDispose(() => clearTimeout(timer))
-  return { job, live, find, start, cancel }
+  return { job, live, find, start, startAt, cancel }
 }

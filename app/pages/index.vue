@@ -129,7 +129,7 @@ onMounted(async () => {
 .sheet-row { flex: 1; }
 .body { padding-top: 20px !important; }
 .beside { padding-top: 24px !important; }
-ul { list-style: none; margin: 0; padding: 0; max-width: 800px; }
+ul { list-style: none; margin: 0; padding: 0; }
 li { display: grid; grid-template-columns: 28px 64px minmax(0, 1fr) auto; gap: 8px; align-items: baseline; padding: 13px 0; border-bottom: 1px solid var(--line); }
 .shape { color: var(--accent); text-align: center; }
 .count { font-size: 20px; text-align: right; padding-right: 8px; }

@@ -9,8 +9,9 @@ export const useCycleStore = defineStore('cycle', () => {
   const version = ref(0)
   const band = shallowRef<Band | null>(null)
 
-  async function load(): Promise<void> {
-    if (notice.value) return
+  /** Reads the cycle once; `anew` after the notice was amended. */
+  async function load(anew = false): Promise<void> {
+    if (notice.value && !anew) return
     const cycles = await callApi<{ code: string, title: string }[]>('/api/cycles')
     const first = cycles[0]
     if (!first) return

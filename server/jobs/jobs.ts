@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import PgBoss from 'pg-boss'
-import type { Database } from '../database/client'
+import type { Database, Executor } from '../database/client'
 import { job } from '../database/schema'
 import { ProblemError } from '../../shared/problem'
 import type { JobView } from '../../shared/centres'
@@ -9,6 +9,8 @@ import type { Permission } from '../../shared/roles'
 import { demand, systemContext, type Actor, type Context } from '../services/context'
 import { runAllocation } from '../services/centres/runs'
 import { issueCards } from '../services/cards/issue'
+import { openReview, runReview } from '../services/eligibility/reviews'
+import { proposeNotice } from '../services/notice/notices'
 import { sweepOverduePayments } from '../services/fees/payments'
 import type { PaymentGateway } from '../standins/gateway'
 
@@ -17,14 +19,19 @@ import type { PaymentGateway } from '../standins/gateway'
  * any server process can take it up, and takes it up again when the one that had it is gone.
  */
 export type JobKind = JobView['kind']
-const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue' }
-export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards']
+const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue', 'review': 'notice.amend' }
+export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards', 'review']
+/** Work that begins with nothing but its cycle. */
+export const plainJobKinds: readonly JobKind[] = ['allocate', 'issue-cards']
 const sweepQueue = 'sweep-payments'
 
 interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor }
 
-/** Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. */
-export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string): Promise<JobView> {
+/**
+ * Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. `open` writes what
+ * the work begins with, in the same transaction.
+ */
+export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string, open?: (tx: Executor, jobId: string) => Promise<void>): Promise<JobView> {
   const actor = demand(context, permissions[kind])
   const row = await context.db.transaction(async (tx) => {
     // One at a time takes this look and leap, so that a double press starts one job.
@@ -34,6 +41,7 @@ export async function startJob(context: Context, queue: PgBoss, kind: JobKind, c
     const at = context.now()
     const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, state: 'waiting', by: actor.name, createdAt: at, updatedAt: at }).returning()
     if (!made) throw new ProblemError('fault', 'The work could not be started. Try again.')
+    await open?.(tx, made.id)
     return made
   })
   const message: JobMessage = { jobId: row.id, kind, cycle, actor }
@@ -66,6 +74,14 @@ export async function cancelJob(context: Context, id: string): Promise<JobView> 
 
 function view(row: typeof job.$inferSelect): JobView {
   return { id: row.id, kind: row.kind, state: row.state, done: row.done, total: row.total, result: row.result ?? null, error: row.error, by: row.by, createdAt: row.createdAt.toISOString() }
+}
+
+/** Judges all applications of a cycle again: under the notice in force, or under an amended one that is proposed with it. */
+export function startReview(context: Context, queue: PgBoss, cycle: string, proposed: unknown): Promise<JobView> {
+  return startJob(context, queue, 'review', cycle, async (tx, jobId) => {
+    const version = proposed === undefined ? null : await proposeNotice(tx, context, cycle, proposed)
+    await openReview(tx, context, cycle, jobId, version)
+  })
 }
 
 /** Starts the queue and its workers in this process. */
@@ -105,9 +121,13 @@ export async function perform(db: Database, message: JobMessage): Promise<void> 
 }
 
 async function work(context: Context, message: JobMessage): Promise<Record<string, string | number>> {
-  if (message.kind === 'allocate') return runAllocation(context, message.cycle)
-  return issueCards(context, message.cycle, async (done, total) => {
+  const tell = async (done: number, total: number) => {
     const [row] = await context.db.update(job).set({ done, total, updatedAt: context.now() }).where(eq(job.id, message.jobId)).returning()
     return row?.state === 'running'
-  })
+  }
+  switch (message.kind) {
+    case 'allocate': return runAllocation(context, message.cycle)
+    case 'issue-cards': return issueCards(context, message.cycle, tell)
+    case 'review': return runReview(context, message.jobId, tell)
+  }
 }

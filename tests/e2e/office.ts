@@ -23,16 +23,20 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
   const typed: [string, string][] = [
     ['Name on the school certificate', name], ['Name on the identity proof', name], ['Date of birth', '2004-02-29'],
     ['Number of the proof', 'SB4471923'], ['Mobile telephone', '5550100042'], ['Postal code', '11042'], ['Street and house', '4 Beacon Street'],
-    ['School board or university', 'Northern Isles Board'], ['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412'],
+    ['Earlier attempts at this test', '0'],
   ]
   for (const [label, text] of typed) await page.getByLabel(label).fill(text)
-  for (const [group, option] of [['Gender', 'Woman'], ['Category', 'Outer Isles'], ['Household income below 90,000 IMK a year', 'No'], ['Disability declared', 'No'], ['Highest qualification', 'Senior school, year 12']] as const) {
+  for (const [group, option] of [
+    ['Gender', 'Woman'], ['Nationality', 'Ilmaran'], ['Residence in Ilmara', 'Since birth'], ['Category', 'Outer Isles'], ['Household income below 90,000 IMK a year', 'No'],
+    ['Disability declared', 'No'], ['Result awaited', 'No'], ['The certificate states', 'Marks in total'], ['Work in a harbour, on board or at a station', 'No'],
+  ] as const) {
     await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
   }
+  for (const [label, text] of [['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412']] as const) await page.getByLabel(label, { exact: true }).fill(text)
+  await pick(page, 'Highest qualification', 'Senior school, year 12')
+  await pick(page, 'Board or university', 'Northern Isles Board')
   await page.getByLabel('Number of the Outer Isles certificate').fill('OI-77120')
-  // The select's placeholder lies over its input: the press lands on either.
-  await page.getByLabel('Identity proof', { exact: true }).click({ force: true })
-  await page.getByRole('option', { name: 'Seafarer\'s book' }).click()
+  await pick(page, 'Identity proof', 'Seafarer\'s book')
   await page.getByText('Pilot cadet', { exact: true }).first().click()
   await page.getByText('Lighthouse keeper', { exact: true }).first().click()
   for (const city of ['Skarnholm', 'Ottrevik', 'Belmarrow']) {
@@ -40,6 +44,12 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
     await page.getByRole('option', { name: city }).click()
   }
   await expect(page.getByText('3 of 5 named')).toBeVisible()
+}
+
+/** Picks from a list that opens. Its placeholder lies over its input: the press lands on either. */
+export async function pick(page: Page, label: string, option: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).click({ force: true })
+  await page.getByRole('option', { name: option, exact: true }).click()
 }
 
 export async function addPictures(page: Page, seed = 4711): Promise<void> {

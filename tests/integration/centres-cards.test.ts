@@ -5,7 +5,7 @@ import { image, runPlacement, seat } from '../../server/database/schema'
 import { perform, readJob, startJob } from '../../server/jobs/jobs'
 import { cardsOverview, issueCards, publicKeys } from '../../server/services/cards/issue'
 import { cardPdf } from '../../server/services/cards/pdf'
-import { visualRuns } from '../../server/services/cards/typeset'
+import { visualRuns } from '../../server/paper/typeset'
 import { publishRun } from '../../server/services/centres/publish'
 import { listRuns, readRun, runAllocation } from '../../server/services/centres/runs'
 import { openOffice, type Office } from '../support/office'
@@ -18,7 +18,7 @@ beforeAll(async () => {
   for (let i = 0; i < 8; i += 1) {
     people.push(await office.accepted({
       certificateName: ['Tavirel Osk-Anundé', 'कामिशा अर्वेणी', 'نورة السالم'][i % 3] ?? '',
-      ...(i === 3 ? { pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' } : {}),
+      ...(i === 3 ? { pwd: 'yes', pwdDegree: 'below', pwdKind: 'movement', stepFree: 'yes' } : {}),
     }, i + 1))
   }
 }, 60_000)

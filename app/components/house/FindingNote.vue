@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { workingWords } from '~~/core/words/en/eligibility'
 import { findingWords } from '~~/core/words/en/findings'
 import { verdictShapes } from '~~/core/words/en/work'
 import type { Finding } from '~~/core/finding/finding'
@@ -6,6 +7,9 @@ import type { Finding } from '~~/core/finding/finding'
 /** One finding in the margin: what was checked, the value, the bound, the verdict, and what to do. */
 const props = defineProps<{ finding: Finding }>()
 const words = computed(() => findingWords(props.finding))
+const cycle = useCycleStore()
+const subject = (id: string) => cycle.notice?.subjects.find(s => s.id === id)?.title ?? id
+const working = computed(() => (props.finding.working ?? []).map(line => workingWords(line, subject)))
 const spoken = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }
 
 /** Where the value stands against its bound, in percent of a scale that shows both. */
@@ -56,6 +60,30 @@ const scale = computed(() => {
     >
       {{ words.advice }}
     </p>
+    <details
+      v-if="working.length > 1"
+      class="working"
+    >
+      <summary>How {{ words.value }} was found</summary>
+      <dl>
+        <template
+          v-for="line in working"
+          :key="line.label"
+        >
+          <dt>{{ line.label }}</dt><dd>{{ line.value }}</dd>
+        </template>
+      </dl>
+    </details>
+    <div
+      v-if="finding.parts"
+      class="parts"
+    >
+      <HouseFindingNote
+        v-for="(part, i) in finding.parts"
+        :key="part.code + i"
+        :finding="part"
+      />
+    </div>
   </div>
 </template>
 
@@ -65,10 +93,16 @@ const scale = computed(() => {
 .title { font-weight: 600; }
 .value { text-align: right; color: var(--ink-soft); font-size: 14px; padding-top: 1px; }
 .advice { grid-column: 2 / -1; color: var(--ink-soft); font-size: 14px; }
-.pass .shape { color: var(--settled); }
-.pass .title { font-weight: 500; }
-.fail .shape, .fail .title { color: var(--refusal); }
-.unsure .shape, .unsure .title { color: var(--attention); }
+.working, .parts { grid-column: 2 / -1; }
+.working { font-size: 14px; color: var(--ink-soft); }
+.working summary { cursor: pointer; }
+.working dl { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 2px 12px; margin: 4px 0; }
+.working dd { margin: 0; text-align: right; color: var(--ink); }
+.parts { border-left: 1px solid var(--line-strong); padding-left: 8px; }
+.pass > .shape { color: var(--settled); }
+.pass > .title { font-weight: 500; }
+.fail > .shape, .fail > .title { color: var(--refusal); }
+.unsure > .shape, .unsure > .title { color: var(--attention); }
 .scale { grid-column: 2 / -1; position: relative; height: 5px; background: var(--line); margin: 5px 0; border-radius: 3px; }
 .good { position: absolute; top: 0; bottom: 0; background: var(--settled); opacity: 0.4; border-radius: 3px; }
 .mark { position: absolute; top: -3px; width: 2px; height: 11px; margin-left: -1px; background: var(--ink); }

@@ -1,32 +1,48 @@
 <script setup lang="ts">
-import { verdictShapes } from '~~/core/words/en/work'
+import { smallestChange } from '~~/core/eligibility/change'
+import type { Answers } from '~~/core/application/answers'
 import type { PostVerdict } from '~~/core/eligibility/evaluate'
+import { changeWords, postVerdictWords } from '~~/core/words/en/explanation'
+import { verdictShapes } from '~~/core/words/en/work'
 
 /** Which posts are open to this person, and why others are not; press a post for its clauses. */
-defineProps<{ verdicts: PostVerdict[], chosen: string[] }>()
-const words = { pass: 'open', fail: 'not open', unsure: 'not settled yet' }
+const props = defineProps<{ verdicts: PostVerdict[], chosen: string[], answers: Answers }>()
+const cycle = useCycleStore()
 const shut = ref<Record<string, boolean>>({})
+/** Chosen posts first: what is asked for stands above what else would be open. */
+const ordered = computed(() => [...props.verdicts].sort((a, b) => Number(props.chosen.includes(b.post)) - Number(props.chosen.includes(a.post))))
+const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fail').flatMap((verdict) => {
+  const { notice } = cycle
+  const change = notice && smallestChange(notice, props.answers, verdict)
+  return notice && change ? [[verdict.post, changeWords(notice, change)] as const] : []
+})))
 </script>
 
 <template>
   <div>
     <details
-      v-for="verdict in verdicts"
+      v-for="verdict in ordered"
       :key="verdict.post"
-      :open="!shut[verdict.post] && (chosen.includes(verdict.post) || verdict.verdict !== 'pass')"
+      :open="!shut[verdict.post] && chosen.includes(verdict.post)"
       @toggle="shut[verdict.post] = !($event.target as HTMLDetailsElement).open"
     >
       <summary :class="verdict.verdict">
-        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ words[verdict.verdict] }}<span
+        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }}<span
           v-if="chosen.includes(verdict.post)"
           class="soft"
         > · applied for</span>
       </summary>
       <HouseFindingNote
         v-for="finding in verdict.findings"
-        :key="finding.code + finding.about"
+        :key="finding.code + finding.origin?.rule"
         :finding="finding"
       />
+      <p
+        v-if="near.has(verdict.post)"
+        class="near small"
+      >
+        → {{ near.get(verdict.post) }}
+      </p>
     </details>
   </div>
 </template>
@@ -38,4 +54,5 @@ summary .soft { font-weight: 400; }
 .pass { color: var(--settled); }
 .fail { color: var(--refusal); }
 .unsure { color: var(--attention); }
+.near { padding: 4px 0 0 24px; }
 </style>

@@ -177,6 +177,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 v-if="question.kind === 'posts'"
                 :verdicts="verdicts"
                 :chosen="listAnswer(answers, 'posts')"
+                :answers="answers"
               />
             </div>
           </div>
@@ -315,6 +316,15 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           @click="router.push(`/scrutiny/${id}`)"
         >
           To scrutiny
+        </ElButton>
+        <ElButton
+          v-if="dossier.headline === 'refused'"
+          class="push"
+          tag="a"
+          :href="`/api/applications/${id}/order`"
+          target="_blank"
+        >
+          Open the order of refusal
         </ElButton>
         <ElButton
           v-if="dossier.card"

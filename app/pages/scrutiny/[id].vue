@@ -36,6 +36,21 @@ const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in s
 const waited = computed(() => dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : '')
 const doubtful = (question: string) => dossier.value?.doubts.some(d => d.about === question)
 
+const fallen = (question: string) => JSON.stringify(dossier.value?.counted[question] ?? '') !== JSON.stringify(dossier.value?.answers[question] ?? '')
+const changedFrom = (question: string) => {
+  const change = dossier.value?.changed.find(c => c.question === question)
+  return change ? spelling.answer(question, change.before) : null
+}
+const mayRule = computed(() => session.may('scrutiny.decide') && dossier.value?.tracks.form === 'submitted' && dossier.value.tracks.scrutiny !== 'refused' && ['unplaced', 'placed'].includes(dossier.value.tracks.placement))
+async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string) {
+  busy.value = true
+  await attempt(async () => {
+    dossier.value = await callApi<Dossier>(`/api/applications/${id}/claims/${encodeURIComponent(claim)}/ruling`, { method: 'POST', body: { ruling, reason } })
+    await cycle.refreshBand()
+  })
+  busy.value = false
+}
+
 async function next() {
   if (!dossier.value) return
   await attempt(async () => {
@@ -117,7 +132,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
                 ✕ none
               </div>
               <figcaption class="soft small">
-                <span>{{ spelling.item(kind) }} · version {{ dossier.images[kind]?.version ?? '–' }}</span>
+                <span>{{ spelling.item(kind) }}{{ (dossier.images[kind]?.version ?? 1) > 1 ? `, version ${dossier.images[kind]?.version}` : '' }}</span>
                 <span v-if="dossier.images[kind]">{{ ((dossier.images[kind]?.bytes ?? 0) / 1024).toFixed(0) }} KB · {{ dossier.images[kind]?.width }}×{{ dossier.images[kind]?.height }}</span>
               </figcaption>
             </figure>
@@ -136,7 +151,17 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
                   :key="question.id"
                 >
                   <dt>{{ question.label }}</dt>
-                  <dd><span :class="{ doubt: doubtful(question.id) }">{{ spelling.answer(question.id, dossier.answers[question.id]) }}</span></dd>
+                  <dd>
+                    <span :class="{ doubt: doubtful(question.id), fallen: fallen(question.id) }">{{ spelling.answer(question.id, dossier.answers[question.id]) }}</span>
+                    <span
+                      v-if="fallen(question.id)"
+                      class="refusal small"
+                    > counts as {{ spelling.answer(question.id, dossier.counted[question.id]) }}: claim found false</span>
+                    <span
+                      v-if="changedFrom(question.id) !== null"
+                      class="attention small"
+                    > ↩ was {{ changedFrom(question.id) }} when last decided</span>
+                  </dd>
                 </template>
               </dl>
             </section>
@@ -157,11 +182,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           :key="kind"
         >
           <h3>{{ spelling.item(kind) }}</h3>
-          <HouseFindingNote
-            v-for="finding in dossier.images[kind]?.findings ?? []"
-            :key="finding.code"
-            :finding="finding"
-          />
+          <HouseFindingList :findings="dossier.images[kind]?.findings ?? []" />
         </template>
         <template v-if="dossier.doubts.length > 0">
           <h3>Person</h3>
@@ -175,7 +196,18 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         <SheetPostVerdicts
           :verdicts="dossier.verdicts"
           :chosen="chosen"
+          :answers="dossier.counted"
         />
+        <template v-if="dossier.claims.length > 0">
+          <h3>Claims</h3>
+          <ScrutinyClaimList
+            :claims="dossier.claims"
+            :rulings="dossier.rulings"
+            :may-rule="mayRule"
+            :busy="busy"
+            @rule="ruleOn"
+          />
+        </template>
         <template v-if="dossier.decisions.length > 0">
           <h3>Decisions before</h3>
           <p
@@ -215,7 +247,11 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       <span
         v-else
         class="soft"
-      >This case does not wait for a decision.</span>
+      >This case does not wait for a decision.<a
+        v-if="dossier.headline === 'refused'"
+        :href="`/api/applications/${id}/order`"
+        target="_blank"
+      > Order of refusal (PDF)</a></span>
       <span class="push soft">{{ waiting }} in the queue<template v-if="open"> · this one waits {{ waited }}</template></span>
       <ElButton @click="next">
         Next <kbd>J</kbd>
@@ -246,6 +282,8 @@ section { margin-bottom: 16px; }
 dl { display: grid; grid-template-columns: minmax(120px, 190px) minmax(0, 1fr); gap: 3px 12px; margin: 6px 0 0; line-height: 1.3; }
 dt { color: var(--ink-soft); }
 dd { margin: 0; overflow-wrap: anywhere; }
+figcaption { white-space: nowrap; }
+.fallen { text-decoration: line-through; text-decoration-color: var(--refusal); }
 .doubt { border-bottom: 2px solid var(--attention); }
 h3 { margin: 12px 0 2px; }
 h3:first-child { margin-top: 0; }

@@ -15,7 +15,7 @@ export const cycle = pgTable('cycle', {
   lastSerial: integer('last_serial').notNull().default(0),
 })
 
-/** Every version of a notice ever in force, as data; never changed after it is written. */
+/** Every version of a notice ever in force or proposed, as data; never changed after it is written. */
 export const noticeVersion = pgTable('notice_version', {
   cycle: text('cycle').notNull().references(() => cycle.code),
   version: integer('version').notNull(),
@@ -29,6 +29,8 @@ export const application = pgTable('application', {
   cycle: text('cycle').notNull().references(() => cycle.code),
   number: text('number').notNull().unique(),
   answers: jsonb('answers').$type<Answers>().notNull(),
+  /** Claims that scrutiny found false; the answers that count fall back as the notice says. */
+  falseClaims: jsonb('false_claims').$type<string[]>().notNull().default([]),
   /** Grows by one with each saved change of the sheet; a save against an older one is shown the difference. */
   revision: integer('revision').notNull().default(0),
   form: text('form').$type<Tracks['form']>().notNull(),

@@ -1,20 +1,23 @@
-import { and, desc, eq } from 'drizzle-orm'
+import { and, desc, eq, gt, sql } from 'drizzle-orm'
+import type { Answer } from '../../../core/application/answers'
 import { dateInZone } from '../../../core/calendar/zone'
 import { sheetDoubts, sheetFaults } from '../../../core/application/sheet'
 import { openMatters } from '../../../core/application/open-matters'
+import { weighClaims } from '../../../core/eligibility/claims'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
 import { imageKinds, type ImageKind } from '../../../core/notice/schema'
 import type { Finding } from '../../../core/finding/finding'
 import type { Dossier } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
-import { allocationRun, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
+import { allocationRun, answerChange, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { demand, type Context } from '../context'
 import { currentCard } from '../cards/store'
 import { currentAssessment, receivedFor } from '../fees/assessments'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
-import { readApplication, tracksOf } from './store'
+import { rulingsOf } from '../eligibility/claims'
+import { countedAnswers, readApplication, tracksOf } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
 export async function readDossier(context: Context, id: string): Promise<Dossier> {
@@ -22,6 +25,7 @@ export async function readDossier(context: Context, id: string): Promise<Dossier
   const { db } = context
   const row = await readApplication(db, id)
   const { notice } = await currentNotice(db, row.cycle)
+  const counted = countedAnswers(notice, row)
   const images = await imageViews(db, id)
   const faults = row.form === 'drafting' || row.form === 'correcting'
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
@@ -29,8 +33,9 @@ export async function readDossier(context: Context, id: string): Promise<Dossier
   return {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
-    images, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, row.answers),
-    assessment: assessed?.assessment ?? assessFee(notice, row.answers, context.now()), assessed: assessed !== null,
+    images, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
+    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSinceDecision(db, id),
+    assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: await receivedFor(db, id),
     payments: await paymentsOf(db, id), decisions: await decisionsOf(db, id),
     matters: openMatters({ notice, tracks: tracksOf(row), sheetFindings: faults, images: findingsOf(images) }),
@@ -54,6 +59,21 @@ async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']
 async function decisionsOf(db: Executor, id: string): Promise<Dossier['decisions']> {
   const rows = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at))
   return rows.map(d => ({ decision: d.decision, reasons: d.reasons, answerBy: d.answerBy, by: d.by, at: d.at.toISOString() }))
+}
+
+/** What of the sheet was changed after the newest decision, so that whoever looks again sees where: the answer as it was then. */
+async function changedSinceDecision(db: Executor, id: string): Promise<Dossier['changed']> {
+  const [last] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)).limit(1)
+  if (!last) return []
+  // Read past the column's own decoder: that takes a text such as "412" for JSON once more and makes a number of it.
+  const before = sql<Answer | null>`${answerChange.before}`
+  const rows = await db.select({ question: answerChange.question, before, by: answerChange.by, at: answerChange.at }).from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, last.at))).orderBy(answerChange.revision)
+  const first = new Map<string, Dossier['changed'][number]>()
+  for (const change of rows) {
+    const known = first.get(change.question)
+    first.set(change.question, { question: change.question, before: known ? known.before : change.before ?? '', by: change.by, at: change.at.toISOString() })
+  }
+  return [...first.values()]
 }
 
 async function placementOf(db: Executor, id: string): Promise<Dossier['placement']> {

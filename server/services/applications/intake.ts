@@ -13,10 +13,11 @@ import type { AnswerDifference, SavedSheet } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
 import { answerChange, application, cycle, headlineChange } from '../../database/schema'
 import { audit, demand, type Context } from '../context'
+import { keepVerdicts } from '../eligibility/verdicts'
 import { reassess } from '../fees/assessments'
 import { currentImages } from '../images/store'
 import { currentNotice } from '../notice/notices'
-import { lockApplication, saveTracks, type ApplicationRow } from './store'
+import { countedAnswers, lockApplication, saveTracks, type ApplicationRow } from './store'
 
 /**
  * Begins an application under an id that the caller made. The same id again gives the same application: a double press
@@ -135,6 +136,7 @@ export async function submitApplication(context: Context, id: string, given: { r
     if (!given.declared) throw new ProblemError('bad-input', 'The declaration must be accepted before the form is submitted. Nothing was changed.')
     await refuseIncomplete(tx, context, row, notice)
     const fee = await reassess(tx, context, row, notice)
+    await keepVerdicts(tx, context, row, notice)
     const after = await saveTracks(tx, context, row, { form: 'submitted', fee, scrutiny: 'waiting' }, { submittedAt: row.submittedAt ?? context.now() })
     await audit(tx, context, 'submit', `application:${row.number}`, { form: row.form }, after)
   })
@@ -152,7 +154,7 @@ async function refuseIncomplete(tx: Executor, context: Context, row: Application
     throw new ProblemError('bad-input', `Missing: ${lacking.map(k => notice.images[k].title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
   }
   const chosen = listAnswer(row.answers, 'posts')
-  const shut = evaluatePosts(notice, row.answers).filter(v => chosen.includes(v.post) && v.verdict === 'fail')
+  const shut = evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post) && v.verdict === 'fail')
   if (shut.length > 0) {
     throw new ProblemError('bad-input', `Not open to this person: ${shut.map(v => v.title).join(', ')}. The margin says why; take it off the list or correct the facts.`,
       shut.flatMap(v => v.findings))

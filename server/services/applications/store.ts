@@ -1,4 +1,7 @@
 import { eq } from 'drizzle-orm'
+import type { Answers } from '../../../core/application/answers'
+import { answersThatCount } from '../../../core/eligibility/claims'
+import type { Notice } from '../../../core/notice/schema'
 import { headline, type Tracks } from '../../../core/application/tracks'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -9,6 +12,11 @@ export type ApplicationRow = typeof application.$inferSelect
 
 export function tracksOf(row: ApplicationRow): Tracks {
   return { form: row.form, fee: row.fee, scrutiny: row.scrutiny, placement: row.placement, card: row.card }
+}
+
+/** The answers of a row that count: claims found false have fallen back as the notice says. */
+export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answers' | 'falseClaims'>): Answers {
+  return row.falseClaims.length === 0 ? row.answers : answersThatCount(notice, row.answers, row.falseClaims)
 }
 
 /** Reads one application and holds it until the transaction ends, so that two acts on it follow each other. */

@@ -8,7 +8,7 @@ import { readApplication } from '../applications/store'
 import { demand, type Context } from '../context'
 import { readFile } from '../images/store'
 import { currentNotice } from '../notice/notices'
-import { drawLine, drawParagraph, type TextStyle } from './typeset'
+import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 
 const mm = (millimetres: number) => millimetres * 72 / 25.4
 const page = { left: mm(18), right: mm(192), width: mm(174) }

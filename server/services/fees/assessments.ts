@@ -7,7 +7,7 @@ import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { feeAssessment, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
 import { audit, type Context } from '../context'
-import type { ApplicationRow } from '../applications/store'
+import { countedAnswers, type ApplicationRow } from '../applications/store'
 
 /** The assessment in force; null before the first. */
 export async function currentAssessment(tx: Executor, applicationId: string): Promise<{ version: number, assessment: Assessment } | null> {
@@ -17,7 +17,7 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 
 /** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. */
 export async function reassess(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<Tracks['fee']> {
-  const assessment = assessFee(notice, row.answers, row.submittedAt ?? context.now())
+  const assessment = assessFee(notice, countedAnswers(notice, row), row.submittedAt ?? context.now())
   if (!assessment) throw new ProblemError('bad-input', `${row.number}: no fee can be assessed without a category of the notice.`)
   const old = await currentAssessment(tx, row.id)
   if (JSON.stringify(old?.assessment) !== JSON.stringify(assessment)) {

@@ -10,7 +10,7 @@ import type { DecisionInput } from '../../../shared/scrutiny'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { scrutinyDecision } from '../../database/schema'
-import { lockApplication, saveTracks, tracksOf, type ApplicationRow } from '../applications/store'
+import { countedAnswers, lockApplication, saveTracks, tracksOf, type ApplicationRow } from '../applications/store'
 import { audit, demand, type Context } from '../context'
 import { currentImages } from '../images/store'
 import { currentNotice } from '../notice/notices'
@@ -46,7 +46,7 @@ async function refuseUnjustified(tx: Executor, row: ApplicationRow, notice: Noti
   const chosen = listAnswer(row.answers, 'posts')
   const failed: Finding[] = [
     ...imageKinds.flatMap(kind => images[kind]?.findings ?? []),
-    ...evaluatePosts(notice, row.answers).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
+    ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
   if (failed.length > 0 && given.reasons.length === 0) {
     const first = failed[0] ? findingWords(failed[0]).title : ''

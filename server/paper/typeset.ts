@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import bidiFactory from 'bidi-js'
 import * as fontkit from 'fontkit'
-import { ProblemError } from '../../../shared/problem'
+import { ProblemError } from '../../shared/problem'
 
 /**
  * Type for printed papers: several faces, one for each script, parsed once. pdfkit draws a run in one face and from

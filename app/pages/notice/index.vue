@@ -11,13 +11,6 @@ const dates = computed(() => notice.value ? Object.entries({
   'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
   'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
 }) : [])
-function clauseText(clause: NonNullable<typeof notice.value>['posts'][number]['clauses'][number]): string {
-  const relaxed = 'relaxations' in clause && clause.relaxations.length > 0
-    ? `; relaxed ${clause.relaxations.map(r => `${r.title} by ${r.by}`).join(', ')} (${clause.combine === 'largest' ? 'the largest counts' : 'added up'})` : ''
-  if (clause.kind === 'age') return `Age ${clause.minYears ?? 0} to ${clause.maxYears} years${relaxed}`
-  if (clause.kind === 'percentage') return `Marks from ${clause.min} %${relaxed}`
-  return `Qualification from ${notice.value?.qualifications.find(q => q.id === clause.atLeast)?.title}`
-}
 </script>
 
 <template>
@@ -76,11 +69,12 @@ function clauseText(clause: NonNullable<typeof notice.value>['posts'][number]['c
             v-for="clause in post.clauses"
             :key="clause.code"
           >
-            <span class="soft">{{ clause.clause }}</span> {{ clauseText(clause) }}
+            <span class="soft">{{ clause.clause }}</span> {{ clause.text }}
           </p>
         </div>
       </div>
       <div class="beside">
+        <NoticeReviews />
         <p class="soft small">
           Percentages are compared {{ notice.percentageCompared === 'exact' ? 'unrounded' : 'as rounded to two decimals' }}. People born on 29 February have their birthday on {{ notice.leapDayBirthday === 'mar-01' ? '1 March' : '28 February' }} in common years.
         </p>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import type { ReviewRow } from '~~/shared/eligibility'
+
+/** Amend the notice or judge all again: both list what would change before anything does. */
+const cycle = useCycleStore()
+const session = useSessionStore()
+const router = useRouter()
+const spelling = useSpelling()
+const reviews = shallowRef<ReviewRow[]>([])
+const input = ref<HTMLInputElement | null>(null)
+const { job, live, find, startAt, cancel } = useJob('review', ended)
+const states = { running: 'being made', listed: 'waits for your decision', accepted: 'accepted', discarded: 'laid aside' }
+
+async function load() {
+  await attempt(async () => { reviews.value = await callApi<ReviewRow[]>(cycle.path('reviews')) })
+}
+async function ended() {
+  const id = job.value?.state === 'done' ? job.value.id : null
+  await load()
+  if (id) await router.push(`/notice/review/${id}`)
+}
+async function start(notice?: unknown) {
+  await attempt(async () => {
+    await startAt(cycle.path('reviews'), notice === undefined ? {} : { notice })
+    await load()
+  })
+}
+async function amend(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  let json: unknown
+  try {
+    json = JSON.parse(await file.text())
+  } catch (error) {
+    ElMessage({ message: `${file.name} is not JSON: ${error instanceof Error ? error.message : ''}. Nothing was changed.`, type: 'error', duration: 9000, showClose: true })
+    return
+  } finally {
+    if (input.value) input.value.value = ''
+  }
+  await start(json)
+}
+onMounted(async () => {
+  await load()
+  await attempt(find)
+})
+</script>
+
+<template>
+  <section class="reviews">
+    <h3>Amendments and reviews</h3>
+    <p class="soft small">
+      An amended notice, or facts that changed, are judged over all submitted applications first. You see every verdict that would change before you accept.
+    </p>
+    <div
+      v-if="session.may('notice.amend')"
+      class="acts"
+    >
+      <ElButton
+        :disabled="live"
+        @click="input?.click()"
+      >
+        Propose an amended notice
+      </ElButton>
+      <ElButton
+        :disabled="live"
+        @click="start()"
+      >
+        Judge all again
+      </ElButton>
+      <input
+        ref="input"
+        type="file"
+        accept=".json,application/json"
+        class="visually-hidden"
+        aria-label="File of the amended notice"
+        tabindex="-1"
+        @change="amend"
+      >
+    </div>
+    <JobsProgress
+      :job="job"
+      :live="live"
+      what="Judging"
+      @cancel="attempt(cancel)"
+    />
+    <ul>
+      <li
+        v-for="review in reviews"
+        :key="review.id"
+      >
+        <NuxtLink :to="`/notice/review/${review.id}`">Review {{ review.serial }}</NuxtLink>: version {{ review.version }}, {{ states[review.state] }}
+        <span class="soft small"><br>{{ review.totals.differences }} verdicts differ · {{ review.by }}, {{ spelling.instant(review.at) }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.reviews { padding-bottom: 16px; }
+.acts { display: flex; flex-wrap: wrap; gap: 8px; padding: 10px 0; }
+ul { list-style: none; padding: 0; margin: 8px 0; }
+li { padding: 4px 0; }
+</style>

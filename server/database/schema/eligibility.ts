@@ -1,0 +1,62 @@
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import type { Verdict } from '../../../core/finding/finding'
+import { application, cycle } from './applications'
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+/** What scrutiny found of one claim, each time anew; the newest counts. */
+export const claimRuling = pgTable('claim_ruling', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  claim: text('claim').notNull(),
+  ruling: text('ruling').$type<'false' | 'stands'>().notNull(),
+  reason: text('reason').notNull(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [index('claim_ruling_by_application').on(t.applicationId, t.at)])
+
+/** What a verdict was made from, as hashes: equal ones need no second look. */
+const sources = { factsSha256: text('facts_sha256').notNull(), rulesSha256: text('rules_sha256').notNull() }
+
+/** The verdict in force on one post for one submitted application. */
+export const postVerdict = pgTable('post_verdict', {
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  post: text('post').notNull(),
+  verdict: text('verdict').$type<Verdict>().notNull(),
+  /** The clauses that refuse or leave it open, by their place in the notice's text. */
+  clauses: text('clauses').notNull(),
+  ...sources,
+  at: at('at').notNull(),
+}, t => [primaryKey({ columns: [t.applicationId, t.post] })])
+
+export type ReviewState = 'running' | 'listed' | 'accepted' | 'discarded'
+export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number }
+
+/** All applications of a cycle judged again, under the notice in force or a proposed one; its id is its job's. */
+export const review = pgTable('review', {
+  id: uuid('id').primaryKey(),
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  serial: integer('serial').notNull(),
+  noticeVersion: integer('notice_version').notNull(),
+  baseVersion: integer('base_version').notNull(),
+  state: text('state').$type<ReviewState>().notNull(),
+  totals: jsonb('totals').$type<ReviewTotals>().notNull(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+  settledBy: text('settled_by'),
+  settledAt: at('settled_at'),
+}, t => [uniqueIndex('review_serial').on(t.cycle, t.serial)])
+
+/** One verdict of a review that was made anew; `differs` when it is not the one in force. */
+export const reviewItem = pgTable('review_item', {
+  reviewId: uuid('review_id').notNull().references(() => review.id),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  post: text('post').notNull(),
+  number: text('number').notNull(),
+  chosen: boolean('chosen').notNull(),
+  before: text('before').$type<Verdict>(),
+  after: text('after').$type<Verdict>().notNull(),
+  clauses: text('clauses').notNull(),
+  differs: boolean('differs').notNull(),
+  ...sources,
+}, t => [primaryKey({ columns: [t.reviewId, t.applicationId, t.post] }), index('review_item_by_number').on(t.reviewId, t.differs, t.number, t.post)])

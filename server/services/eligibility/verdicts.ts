@@ -1,0 +1,56 @@
+import { createHash } from 'node:crypto'
+import { sql } from 'drizzle-orm'
+import type { Answers } from '../../../core/application/answers'
+import { factsText, questionsRead, rulesText } from '../../../core/eligibility/dependence'
+import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
+import type { Notice } from '../../../core/notice/schema'
+import type { Executor } from '../../database/client'
+import { postVerdict } from '../../database/schema'
+import type { Context } from '../context'
+import { countedAnswers, type ApplicationRow } from '../applications/store'
+
+export type VerdictRow = typeof postVerdict.$inferInsert
+
+/** For one notice: what the verdict on each post is made from, as hashes. */
+export class VerdictSources {
+  readonly #posts: { id: string, questions: string[], rulesSha256: string }[]
+
+  constructor(readonly notice: Notice) {
+    this.#posts = notice.posts.map(post => ({ id: post.id, questions: questionsRead(notice, post), rulesSha256: sha256(rulesText(notice, post)) }))
+  }
+
+  /** By post, the hashes of the facts and of the rules. */
+  of(answers: Answers): Map<string, { factsSha256: string, rulesSha256: string }> {
+    return new Map(this.#posts.map(post => [post.id, { factsSha256: sha256(factsText(answers, post.questions)), rulesSha256: post.rulesSha256 }]))
+  }
+}
+
+function sha256(text: string): string {
+  return createHash('sha256').update(text).digest('hex')
+}
+
+/** The places in the notice's text of the clauses that refuse, or leave open, a post. */
+export function clausesBehind(verdict: PostVerdict): string {
+  return verdict.findings.filter(f => f.verdict === verdict.verdict && f.verdict !== 'pass').map(f => f.origin?.clause ?? '').join(', ')
+}
+
+/** Judges one application now and keeps the verdicts as those in force. */
+export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<PostVerdict[]> {
+  const answers = countedAnswers(notice, row)
+  const verdicts = evaluatePosts(notice, answers)
+  const sources = new VerdictSources(notice).of(answers)
+  await writeVerdicts(tx, verdicts.map(v => ({
+    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
+  })))
+  return verdicts
+}
+
+async function writeVerdicts(tx: Executor, rows: VerdictRow[]): Promise<void> {
+  if (rows.length === 0) return
+  await tx.insert(postVerdict).values(rows).onConflictDoUpdate({
+    target: [postVerdict.applicationId, postVerdict.post],
+    set: {
+      verdict: sql`excluded.verdict`, clauses: sql`excluded.clauses`, factsSha256: sql`excluded.facts_sha256`, rulesSha256: sql`excluded.rules_sha256`, at: sql`excluded.at`,
+    },
+  })
+}

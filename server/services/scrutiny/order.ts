@@ -1,0 +1,61 @@
+import { desc, eq } from 'drizzle-orm'
+import PDFDocument from 'pdfkit'
+import { refusalOrder, type OrderText } from '../../../core/words/en/order'
+import type { Notice } from '../../../core/notice/schema'
+import { ProblemError } from '../../../shared/problem'
+import { scrutinyDecision } from '../../database/schema'
+import { drawLine, drawParagraph } from '../../paper/typeset'
+import { countedAnswers, readApplication } from '../applications/store'
+import { demand, type Context } from '../context'
+import { rulingsOf } from '../eligibility/claims'
+import { currentNotice } from '../notice/notices'
+
+/** The reasoned order of a refused application as PDF, A4. */
+export async function orderPdf(context: Context, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
+  demand(context, 'read')
+  const { db } = context
+  const row = await readApplication(db, applicationId)
+  const [decision] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, applicationId)).orderBy(desc(scrutinyDecision.at)).limit(1)
+  if (row.scrutiny !== 'refused' || !decision) throw new ProblemError('not-now', `${row.number} is not refused: there is no order to print.`)
+  const { notice } = await currentNotice(db, row.cycle)
+  const rulings = await rulingsOf(db, notice, applicationId)
+  const text = refusalOrder(notice, {
+    number: row.number, name: row.displayName, answers: countedAnswers(notice, row),
+    decision: { reasons: decision.reasons, by: decision.by, at: decision.at.toISOString() },
+    falseClaims: rulings.filter((r, i) => r.ruling === 'false' && rulings.findIndex(other => other.claim === r.claim) === i),
+  })
+  return { name: `${row.number}-order.pdf`, pdf: await printOrder(notice, text, decision.at) }
+}
+
+const mm = (millimetres: number) => millimetres * 72 / 25.4
+const [left, width, lowest] = [mm(24), mm(162), mm(272)]
+
+async function printOrder(notice: Notice, text: OrderText, at: Date): Promise<Buffer> {
+  const doc = new PDFDocument({ size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true, info: { Title: text.title, Author: notice.body.name, CreationDate: at, ModDate: at } })
+  const parts: Buffer[] = []
+  doc.on('data', (part: Buffer) => parts.push(part))
+  const ended = new Promise<void>((done, fail) => doc.on('end', done).on('error', fail))
+  drawLine(doc, notice.body.name, left, mm(18), { face: 'serif', size: 14 }, width)
+  drawLine(doc, notice.body.address, left, mm(25), { face: 'sans', size: 8.5, colour: '#56646d' }, width)
+  doc.moveTo(left, mm(31)).lineTo(left + width, mm(31)).lineWidth(1).stroke('#1d2a33')
+  drawLine(doc, text.title, left, mm(38), { face: 'serif', size: 19 })
+  let y = drawParagraph(doc, text.opening, left, mm(50), width, { face: 'sans', size: 10.5 }, 1.4) + 8
+  const roomFor = (height: number) => {
+    if (y + height < lowest) return
+    doc.addPage()
+    y = mm(22)
+  }
+  for (const section of text.sections) {
+    roomFor(50)
+    drawLine(doc, section.heading, left, y, { face: 'serif', size: 12.5 })
+    y += 20
+    for (const paragraph of section.paragraphs) {
+      roomFor(30)
+      y = drawParagraph(doc, paragraph, left, y, width, { face: 'sans', size: 10.5 }, 1.4) + 4
+    }
+    y += 8
+  }
+  doc.end()
+  await ended
+  return Buffer.concat(parts)
+}
