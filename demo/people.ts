@@ -34,7 +34,7 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
     mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`, email: `person${index + 1}@post.example`,
     postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`, address: `${random.whole(1, 80)} ${random.pick(['Net Lane', 'Beacon Street', 'Ferry Steps', 'Anchor Court'])}`,
     category, lowIncome: random.chance(0.2) ? 'yes' : 'no', pwd: pwd ? 'yes' : 'no',
-    nationality: keeper && random.chance(0.06) ? 'resident' : 'ilmaran', residence: random.chance(0.85) ? 'birth' : 'years',
+    nationality: keeper && !bothPosts && random.chance(0.06) ? 'resident' : 'ilmaran', residence: random.chance(0.85) ? 'birth' : 'years',
     qualification, resultAwaited: 'no', passedIn: String(random.whole(2014, 2025)), ...statedResult(random, obtained, total, qualification),
     worked: random.chance(0.3) ? 'yes' : 'no', attempts: String(random.pick([0, 0, 0, 1, 1, 2, 3])),
     posts: bothPosts ? ['pilot-cadet', 'lighthouse-keeper'] : [keeper ? 'lighthouse-keeper' : 'pilot-cadet'],
@@ -45,7 +45,7 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
   if (answers.residence === 'years') answers.residenceYears = String(random.whole(2, 20))
   if (qualification !== 'year-10' && qualification !== 'year-12') answers.discipline = random.pick(['electrical', 'radio', 'navigation', 'commerce', 'other-discipline'])
   if (answers.worked === 'yes') answers.periods = workPeriods(random)
-  if (pwd) Object.assign(answers, { pwdKind: random.pick(['movement', 'movement', 'other-kind', ...(keeper ? ['sight', 'hearing'] : [])]), pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
+  if (pwd) Object.assign(answers, { pwdKind: random.pick(['movement', 'movement', 'other-kind', ...(keeper && !bothPosts ? ['sight', 'hearing'] : [])]), pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
   return { answers, language }
 }
 
@@ -55,7 +55,7 @@ function statedResult(random: Random, obtained: number, total: number, qualifica
   const way = random.whole(0, 9)
   if (qualification === 'degree' || way === 9) return { board: 'veyrane', resultForm: 'points', gradePoint: (share * 10).toFixed(2) }
   if (way < 6) return { board: random.pick(['northern-isles', 'other-board']), resultForm: 'total', marksObtained: String(obtained), marksTotal: String(total) }
-  const near = () => String(Math.min(100, Math.max(34, Math.round(share * 100) + random.whole(-4, 8))))
+  const near = () => String(Math.min(100, Math.max(34, Math.round(share * 100) + random.whole(0, 12))))
   const subjects = ['language', 'second-language', 'mathematics', 'physics', 'geography', 'physical-training']
   return { board: way === 6 ? 'lohn' : 'federal', resultForm: 'subjects', subjects: subjects.map(subject => ({ subject, obtained: near(), total: '100', grade: '' })) }
 }

@@ -32,7 +32,7 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
   ] as const) {
     await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
   }
-  for (const [label, text] of [['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412']] as const) await page.getByLabel(label, { exact: true }).fill(text)
+  for (const [label, text] of [['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412']] as const) await page.getByRole('textbox', { name: label, exact: true }).fill(text)
   await pick(page, 'Highest qualification', 'Senior school, year 12')
   await pick(page, 'Board or university', 'Northern Isles Board')
   await page.getByLabel('Number of the Outer Isles certificate').fill('OI-77120')

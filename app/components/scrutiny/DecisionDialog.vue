@@ -20,7 +20,7 @@ function startingReasons() {
   const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || f.about === 'photograph' || f.about === 'signature')
   const filled = own.map((finding) => {
     const words = findingWords(finding)
-    return { item: finding.about, reason: `${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
+    return { item: finding.about, reason: `${finding.origin ? `Clause ${finding.origin.clause}. ` : ''}${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
   })
   return filled.length > 0 ? filled : [{ item: '', reason: '' }]
 }

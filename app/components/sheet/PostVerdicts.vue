@@ -51,8 +51,8 @@ const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fa
 details { padding: 4px 0 8px; }
 summary { cursor: pointer; font-weight: 600; }
 summary .soft { font-weight: 400; }
-.pass { color: var(--settled); }
-.fail { color: var(--refusal); }
-.unsure { color: var(--attention); }
+summary.pass { color: var(--settled); }
+summary.fail { color: var(--refusal); }
+summary.unsure { color: var(--attention); }
 .near { padding: 4px 0 0 24px; }
 </style>

@@ -5,7 +5,6 @@ import type { Finding, WorkingLine } from '../../finding/finding'
 /** The English words of the findings of `core/eligibility` and of the workings behind them. */
 type Words = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
 const p = (f: { parameters: Finding['parameters'] }, name: string) => String(f.parameters[name] ?? '')
-const clause = (f: Finding) => f.origin ? `Clause ${f.origin.clause}.` : ''
 const maybe = (f: Finding) => p(f, 'maybe') ? ` Would fit with ${p(f, 'maybe')}: answer that question.` : ''
 /** Several sentences, empty ones left out. */
 const sentences = (...parts: string[]) => parts.filter(part => part.trim() !== '').map(part => part.trim()).join(' ')
@@ -38,11 +37,17 @@ function ageWords(f: Finding): ReturnType<Words> {
   return {
     title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,
     bound: f.bound && (f.bound.min !== undefined || f.bound.max !== undefined) ? undefined : '',
-    advice: sentences(born, off < 0 && f.verdict === 'fail' ? `${days(-off)} outside.` : '', relaxed, maybe(f), clause(f)),
+    advice: sentences(born, off < 0 && f.verdict === 'fail' ? `${days(-off)} outside.` : '', relaxed, maybe(f)),
   }
 }
 
 const days = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'day' : 'days'}`
+
+// Said only where exact and rounded value could part ways.
+function comparison(f: Finding): string {
+  if (p(f, 'exact') === spellHundredths(Number(f.parameters.hundredths)).replace(/\.?0+$/, '')) return ''
+  return p(f, 'compared') === 'exact' ? `${p(f, 'exact')} %, compared unrounded.` : 'Compared as rounded to two decimals.'
+}
 
 function percentageWords(f: Finding): ReturnType<Words> {
   const relaxed = p(f, 'relaxation') ? `Norm ${p(f, 'base')} % lowered for ${p(f, 'relaxation')}.` : ''
@@ -50,40 +55,40 @@ function percentageWords(f: Finding): ReturnType<Words> {
   return {
     title: 'Marks', value: `${spellHundredths(Number(f.parameters.hundredths))} %`, bound: `from ${p(f, 'norm')} %`,
     advice: sentences(
-      p(f, 'compared') === 'exact' ? `${p(f, 'exact')} % compared unrounded.` : 'Compared as rounded to two decimals.',
-      f.verdict === 'fail' ? `${away} % short.` : '', relaxed, p(f, 'band') === 'lower' ? 'Open by the lower norm alone.' : '', maybe(f), clause(f)),
+      comparison(f),
+      f.verdict === 'fail' ? `${away} % short.` : '', relaxed, p(f, 'band') === 'lower' ? 'Open by the lower norm alone.' : '', maybe(f)),
   }
 }
 
 export const eligibilityWords: Record<string, Words> = {
-  'eligibility.missing': f => ({ title: `${f.origin?.post}: ${p(f, 'kind')} not known yet`, advice: `Answer “${p(f, 'question')}” to settle it. ${clause(f)}` }),
-  'eligibility.unreadable': f => ({ title: `${f.origin?.post}: ${p(f, 'kind')} cannot be judged`, advice: sentences(`“${p(f, 'question')}”:`, faults[p(f, 'fault')]?.(f) ?? '', clause(f)) }),
+  'eligibility.missing': f => ({ title: `${f.origin?.post}: ${p(f, 'kind')} not known yet`, advice: `Answer “${p(f, 'question')}” to settle it.` }),
+  'eligibility.unreadable': f => ({ title: `${f.origin?.post}: ${p(f, 'kind')} cannot be judged`, advice: sentences(`“${p(f, 'question')}”:`, faults[p(f, 'fault')]?.(f) ?? '') }),
   'eligibility.age': ageWords,
   'eligibility.percentage': percentageWords,
   'eligibility.qualification': f => ({
-    title: 'Qualification', value: p(f, 'own'), bound: p(f, 'wanted'), advice: sentences(p(f, 'countsAs') ? `Counts as ${p(f, 'countsAs')}.` : '', clause(f)),
+    title: 'Qualification', value: p(f, 'own'), bound: p(f, 'wanted'), advice: sentences(p(f, 'countsAs') ? `Counts as ${p(f, 'countsAs')}.` : ''),
   }),
-  'eligibility.discipline': f => ({ title: 'Discipline', value: p(f, 'own'), bound: p(f, 'wanted'), advice: clause(f) }),
+  'eligibility.discipline': f => ({ title: 'Discipline', value: p(f, 'own'), bound: p(f, 'wanted') }),
   'eligibility.awaited': f => ({
     title: 'Result awaited', value: p(f, 'by') ? `by ${spellBirthday(p(f, 'by'))}` : '', bound: p(f, 'until') ? `by ${spellBirthday(p(f, 'until'))}` : 'must be there',
-    advice: sentences(f.verdict === 'pass' ? 'The result must be shown by then.' : '', clause(f)),
+    advice: sentences(f.verdict === 'pass' ? 'The result must be shown by then.' : ''),
   }),
-  'eligibility.recency': f => ({ title: 'Years since passing', value: `${p(f, 'year')} − ${p(f, 'passedIn')} = ${f.value}`, bound: `to ${f.bound?.max}`, advice: clause(f) }),
-  'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict === 'pass' ? '' : `Lacking: ${p(f, 'lacking')}.`, clause(f)) }),
-  'eligibility.oneOf': f => ({ title: p(f, 'question'), value: p(f, 'own'), bound: p(f, 'wanted'), advice: clause(f) }),
+  'eligibility.recency': f => ({ title: 'Years since passing', value: `${p(f, 'year')} − ${p(f, 'passedIn')} = ${f.value}`, bound: `to ${f.bound?.max}` }),
+  'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict === 'pass' ? '' : `Lacking: ${p(f, 'lacking')}.`) }),
+  'eligibility.oneOf': f => ({ title: p(f, 'question'), value: p(f, 'own') || 'not asked', bound: f.verdict === 'pass' ? '' : p(f, 'wanted') }),
   'eligibility.number': f => ({
     title: p(f, 'question'), value: `${f.value} ${p(f, 'unit')}`,
-    advice: sentences(f.verdict === 'fail' ? `${p(f, 'distance').replace(/^-/, '')} ${p(f, 'unit')} outside.` : '', p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f), clause(f)),
+    advice: sentences(f.verdict === 'fail' ? `${p(f, 'distance').replace(/^-/, '')} ${p(f, 'unit')} outside.` : '', p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
   }),
   'eligibility.experience': f => ({
     title: `Experience by ${spellDate(p(f, 'on'))}`, value: days(f.value ?? 0), bound: `from ${days(f.bound?.min ?? 0)}`,
     advice: sentences(`${p(f, 'periods')} ${p(f, 'periods') === '1' ? 'period' : 'periods'}; days that overlap counted once.`, f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} short.` : '',
-      p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f), clause(f)),
+      p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
   }),
-  'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '', advice: clause(f) }),
-  'eligibility.any': f => ({ title: `One of ${p(f, 'ways')} ways`, value: '', advice: clause(f) }),
-  'eligibility.not': f => ({ title: p(f, 'title'), value: '', advice: clause(f) }),
-  'eligibility.exempt': f => ({ title: 'Does not apply to this person', value: '', advice: clause(f) }),
+  'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '' }),
+  'eligibility.any': f => ({ title: `One of ${p(f, 'ways')} ways`, value: '' }),
+  'eligibility.not': f => ({ title: p(f, 'title'), value: '' }),
+  'eligibility.exempt': () => ({ title: 'Does not apply to this person', value: '' }),
 }
 
 /** The words of one line of a working; `subject` gives a subject's title. */

@@ -43,7 +43,7 @@ function findingLines(notice: Notice, finding: Finding, indent: string): string[
   const words = findingWords(finding)
   const subject = (id: string) => notice.subjects.find(s => s.id === id)?.title ?? id
   return [
-    `${indent}${verdictShapes[finding.verdict]} ${[words.title, [words.value, words.bound && `(${words.bound})`].filter(Boolean).join(' '), words.advice].filter(Boolean).join(': ')}`,
+    `${indent}${verdictShapes[finding.verdict]} ${indent === '  ' && finding.origin ? `${finding.origin.clause} ` : ''}${[words.title, [words.value, words.bound && `(${words.bound})`].filter(Boolean).join(' '), words.advice].filter(Boolean).join(': ')}`,
     ...(finding.working ?? []).map((line) => {
       const { label, value } = workingWords(line, subject)
       return `${indent}    ${label}: ${value}`
