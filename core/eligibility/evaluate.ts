@@ -79,7 +79,7 @@ function notCheck(place: Place, rule: RuleOf<'not'>): Check {
 function whenCheck(place: Place, rule: RuleOf<'when'>): Check {
   const [then, otherwise] = [checkOf(place, rule.then), rule.otherwise ? checkOf(place, rule.otherwise) : null]
   const [test, leaves] = [conditionTest(rule.if), leafTests(rule.if)]
-  const exempt = () => findingAt(place, 'eligibility.exempt', 'pass', {})
+  const exempt = () => findingAt(place, 'eligibility.exempt', 'pass', { what: place.clause.code })
   return (facts) => {
     const holds = test(facts.live)
     if (holds === true) return then(facts)

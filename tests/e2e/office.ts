@@ -46,10 +46,13 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
   await expect(page.getByText('3 of 5 named')).toBeVisible()
 }
 
-/** Picks from a list that opens. Its placeholder lies over its input: the press lands on either. */
+/** Picks from a list that opens, by the keyboard: its placeholder lies over its input, and the sheet scrolls under the head. */
 export async function pick(page: Page, label: string, option: string): Promise<void> {
-  await page.getByLabel(label, { exact: true }).click({ force: true })
-  await page.getByRole('option', { name: option, exact: true }).click()
+  const list = page.getByRole('combobox', { name: label, exact: true })
+  await expect(async () => {
+    if (await list.getAttribute('aria-expanded') !== 'true') await list.press('Enter')
+    await page.getByRole('option', { name: option, exact: true }).click({ timeout: 2000 })
+  }).toPass({ timeout: 30_000 })
 }
 
 export async function addPictures(page: Page, seed = 4711): Promise<void> {

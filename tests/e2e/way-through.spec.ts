@@ -42,7 +42,11 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
   await test.step('verdicts and the itemised fee stand in the margin', async () => {
     await expect(page.getByText('Pilot cadet: open')).toBeVisible()
     await expect(page.getByText('Lighthouse keeper: open')).toBeVisible()
+    await page.getByText('Pilot cadet: open').click()
     await expect(page.getByText('82.40 %').first()).toBeVisible()
+    await page.getByText('How 82.40 % was found').first().click()
+    await expect(page.getByText('412 of 500').first()).toBeVisible()
+    await expect(page.getByText('Signal technician: not open')).toBeVisible()
     // 480.00 for Outer Isles, 150.00 for the further post, 12.50 for the gateway.
     await expect(page.getByRole('row', { name: /^Total/ })).toContainText('IMK 642.50')
     await submitSheet(page)
@@ -95,7 +99,8 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
     const file = join(folder, 'card.pdf')
     writeFileSync(file, await pdf.body())
     const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
-    for (const wanted of [name, number, 'Roll number', '29 Feb 2004', 'Seafarer\'s book ending 1923', 'Report at', 'Forenoon session', 'Bring this card on paper']) expect(text).toContain(wanted)
+    for (const wanted of [name, number, 'Roll number', '29 Feb 2004', 'Seafarer\'s book ending 1923', 'Report at', 'Bring this card on paper']) expect(text).toContain(wanted)
+    expect(text).toMatch(/(Forenoon|Afternoon) session/)
     const roll = /\b\d{8}\b/.exec(text)?.[0]
     expect(roll).toBeDefined()
     const images = execFileSync('pdfimages', ['-list', file], { encoding: 'utf8' })

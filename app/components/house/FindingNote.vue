@@ -38,7 +38,7 @@ const scale = computed(() => {
     <span class="title">{{ words.title }}<span
       v-if="finding.origin"
       class="clause"
-    > {{ finding.origin.clause }}</span></span>
+    >{{ finding.origin.clause }}</span></span>
     <span
       v-if="words.value"
       class="value"
@@ -96,7 +96,7 @@ const scale = computed(() => {
 .title { font-weight: 600; }
 .value { text-align: right; color: var(--ink-soft); font-size: 14px; padding-top: 1px; }
 .advice { grid-column: 2 / -1; color: var(--ink-soft); font-size: 14px; }
-.clause { font-weight: 400; font-size: 14px; color: var(--ink-soft); }
+.clause { margin-left: 6px; font-weight: 400; font-size: 14px; color: var(--ink-soft); }
 .working, .parts { grid-column: 2 / -1; }
 .working { font-size: 14px; color: var(--ink-soft); }
 .working summary { cursor: pointer; }

@@ -6,7 +6,7 @@ import { changeWords, postVerdictWords } from '~~/core/words/en/explanation'
 import { verdictShapes } from '~~/core/words/en/work'
 
 /** Which posts are open to this person, and why others are not; press a post for its clauses. */
-const props = defineProps<{ verdicts: PostVerdict[], chosen: string[], answers: Answers }>()
+const props = defineProps<{ verdicts: PostVerdict[], chosen: string[], answers: Answers, /** Only what is not open unfolds by itself. */ folded?: boolean }>()
 const cycle = useCycleStore()
 const shut = ref<Record<string, boolean>>({})
 /** Chosen posts first: what is asked for stands above what else would be open. */
@@ -23,7 +23,7 @@ const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fa
     <details
       v-for="verdict in ordered"
       :key="verdict.post"
-      :open="!shut[verdict.post] && chosen.includes(verdict.post)"
+      :open="!shut[verdict.post] && chosen.includes(verdict.post) && !(folded && verdict.verdict === 'pass')"
       @toggle="shut[verdict.post] = !($event.target as HTMLDetailsElement).open"
     >
       <summary :class="verdict.verdict">

@@ -178,6 +178,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 :verdicts="verdicts"
                 :chosen="listAnswer(answers, 'posts')"
                 :answers="answers"
+                folded
               />
             </div>
           </div>

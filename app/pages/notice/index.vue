@@ -50,9 +50,10 @@ const dates = computed(() => notice.value ? Object.entries({
         </table>
       </div>
       <div class="beside">
-        <p class="soft small">
+        <p class="soft small window">
           Both ends of a window belong to it: at the closing second the form is still taken.
         </p>
+        <NoticeReviews />
       </div>
     </div>
     <div class="sheet-row head">
@@ -74,7 +75,6 @@ const dates = computed(() => notice.value ? Object.entries({
         </div>
       </div>
       <div class="beside">
-        <NoticeReviews />
         <p class="soft small">
           Percentages are compared {{ notice.percentageCompared === 'exact' ? 'unrounded' : 'as rounded to two decimals' }}. People born on 29 February have their birthday on {{ notice.leapDayBirthday === 'mar-01' ? '1 March' : '28 February' }} in common years.
         </p>
@@ -172,6 +172,7 @@ const dates = computed(() => notice.value ? Object.entries({
 </template>
 
 <style scoped>
+.window { padding: 24px 0 28px; }
 .label { width: 200px; }
 .fees { max-width: 560px; }
 h3 { margin-top: 10px; }

@@ -41,6 +41,7 @@ function ageWords(f: Finding): ReturnType<Words> {
   }
 }
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 const days = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'day' : 'days'}`
 
 // Said only where exact and rounded value could part ways.
@@ -88,7 +89,7 @@ export const eligibilityWords: Record<string, Words> = {
   'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '' }),
   'eligibility.any': f => ({ title: `One of ${p(f, 'ways')} ways`, value: '' }),
   'eligibility.not': f => ({ title: p(f, 'title'), value: '' }),
-  'eligibility.exempt': () => ({ title: 'Does not apply to this person', value: '' }),
+  'eligibility.exempt': f => ({ title: capital(p(f, 'what').replace(/-/g, ' ')), value: 'does not apply' }),
 }
 
 /** The words of one line of a working; `subject` gives a subject's title. */
