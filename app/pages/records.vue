@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { recordPairs } from '~~/core/words/en/records'
+
 /** The log: who did what, to what, when, with the state before and after. */
 useHead({ title: 'Records · Lucid Roster' })
 interface Row { id: number, at: string, actor: string, action: string, subject: string, before: unknown, after: unknown }
@@ -25,7 +27,7 @@ function filter() {
   const text = subject.value.trim()
   router.replace({ query: text ? { subject: /^[A-Z]{2}\d{2}-/i.test(text) ? `application:${text.toUpperCase()}` : text } : {} })
 }
-const json = (value: unknown) => value === null ? '' : JSON.stringify(value)
+const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${name}: ${text}`).join(' · ')
 </script>
 
 <template>
@@ -81,9 +83,9 @@ const json = (value: unknown) => value === null ? '' : JSON.stringify(value)
             <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.subject.replace('application:', '') }}</NuxtLink>
           </td>
           <td class="soft small cut">
-            {{ json(row.before) }}
+            {{ lines(row.before) }}
           </td><td class="soft small cut">
-            {{ json(row.after) }}
+            {{ lines(row.after) }}
           </td>
         </tr>
       </tbody>

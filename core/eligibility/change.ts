@@ -56,6 +56,8 @@ function changesFor(notice: Notice, answers: Answers, finding: Finding, rule: Ru
   switch (finding.code) {
     case 'eligibility.age': {
       const tooYoung = typeof parameters.latestBirth === 'string' && textAnswer(answers, 'bornOn') > parameters.latestBirth
+      // Beyond a year nobody has missed by little, and no slip of a pen explains it.
+      if (Number(away) > 366) return []
       return [{ question: 'bornOn', answer: String(tooYoung ? parameters.latestBirth : parameters.earliestBirth), by: away, unit: 'days' }]
     }
     case 'eligibility.percentage': return marksChanges(notice, answers, finding)

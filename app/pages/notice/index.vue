@@ -69,8 +69,9 @@ const dates = computed(() => notice.value ? Object.entries({
           <p
             v-for="clause in post.clauses"
             :key="clause.code"
+            class="clause"
           >
-            <span class="soft">{{ clause.clause }}</span> {{ clause.text }}
+            <span class="soft">{{ clause.clause }}</span><span>{{ clause.text }}</span>
           </p>
         </div>
       </div>
@@ -172,6 +173,7 @@ const dates = computed(() => notice.value ? Object.entries({
 </template>
 
 <style scoped>
+.clause { display: grid; grid-template-columns: 40px minmax(0, 1fr); padding: 3px 0; }
 .window { padding: 24px 0 28px; }
 .label { width: 200px; }
 .fees { max-width: 560px; }

@@ -15,9 +15,10 @@ export const postVerdictWords = { pass: 'open', fail: 'not open', unsure: 'not s
 export function changeWords(notice: Notice, change: SmallestChange): string {
   const question = notice.sections.flatMap(s => s.questions).find(q => q.id === change.question)
   const label = question?.label ?? change.question
-  if (question?.kind === 'table') return `${change.by} ${change.unit} more in “${label}” would open it.`
+  const amount = `${change.by} ${change.by === '1' ? change.unit.replace(/s$/, '') : change.unit}`
+  if (question?.kind === 'table') return `${amount} more in “${label}” would open it.`
   const answer = spellAnswer(notice, change.question, change.answer)
-  return change.unit === 'answer' ? `“${label}: ${answer}” would open it.` : `${change.by} ${change.unit} make the difference: with “${label}: ${answer}” it would be open.`
+  return change.unit === 'answer' ? `“${label}: ${answer}” would open it.` : `${amount} ${change.by === '1' ? 'makes' : 'make'} the difference: with “${label}: ${answer}” it would be open.`
 }
 
 /** Everything there is to say on one person's eligibility as plain text: findings, workings, claims, near misses. */

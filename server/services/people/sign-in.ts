@@ -61,7 +61,7 @@ async function openSession(context: Context, actor: Actor): Promise<SignedIn> {
   const expiresAt = new Date(createdAt.getTime() + sessionHours * 3_600_000)
   await context.db.transaction(async (tx) => {
     await tx.insert(staffSession).values({ tokenHash: sha256(token), staffId: actor.id, csrfToken, createdAt, expiresAt })
-    await audit(tx, { ...context, actor }, 'sign in', `staff:${actor.id}`, null, null)
+    await audit(tx, { ...context, actor }, 'sign in', `staff:${actor.name}`, null, null)
   })
   return { token, expiresAt, actor, csrfToken }
 }
@@ -81,7 +81,7 @@ export async function liveSession(context: Context, token: string): Promise<Live
 export async function signOut(context: Context, token: string): Promise<void> {
   await context.db.transaction(async (tx) => {
     await tx.update(staffSession).set({ revokedAt: context.now() }).where(eq(staffSession.tokenHash, sha256(token)))
-    await audit(tx, context, 'sign out', `staff:${context.actor?.id ?? 'nobody'}`, null, null)
+    await audit(tx, context, 'sign out', `staff:${context.actor?.name ?? 'nobody'}`, null, null)
   })
 }
 
