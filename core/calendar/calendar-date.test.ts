@@ -2,7 +2,7 @@ import { Temporal } from '@js-temporal/polyfill'
 import fc from 'fast-check'
 import { DateTime } from 'luxon'
 import { describe, expect, it } from 'vitest'
-import { addDays, addYears, ageOn, daysBetween, isoDaysInMonth, parseCalendarDate } from './calendar-date'
+import { addDays, addYears, ageOn, dayNumber, daysBetween, earliestBirth, isoDaysInMonth, latestBirth, parseCalendarDate } from './calendar-date'
 
 const dates = fc.record({ year: fc.integer({ min: 1900, max: 2100 }), month: fc.integer({ min: 1, max: 12 }), day: fc.integer({ min: 1, max: 31 }) })
   .filter(p => p.day <= isoDaysInMonth(p.year, p.month))
@@ -61,6 +61,28 @@ describe('age', () => {
       const birthday = addYears(born, years, leapDay)
       expect(ageOn(born, birthday, leapDay)?.years).toBe(years)
       if (years > 0) expect(ageOn(born, addDays(birthday, -1), leapDay)?.years).toBe(years - 1)
+    }))
+  })
+
+  it('knows the earliest and the latest day of birth that fit, also about leap days', () => {
+    // Around the end of February, where the conventions part, more often than chance would have it.
+    const near = fc.tuple(fc.integer({ min: 1980, max: 2060 }), fc.integer({ min: -3, max: 3 })).map(([year, days]) => addDays(`${year}-03-01`, days))
+    fc.assert(fc.property(fc.oneof(dates, near), fc.integer({ min: 0, max: 90 }), fc.constantFrom('feb-28' as const, 'mar-01' as const), (on, years, leapDay) => {
+      const exceeds = (born: string) => {
+        const age = ageOn(born, on, leapDay)
+        return age !== null && (age.years > years || (age.years === years && age.months + age.days > 0))
+      }
+      const earliest = earliestBirth(on, years, leapDay)
+      expect([exceeds(earliest), exceeds(addDays(earliest, -1))]).toEqual([false, true])
+      const latest = latestBirth(on, years, leapDay)
+      expect(ageOn(latest, on, leapDay)?.years).toBe(years)
+      expect(ageOn(addDays(latest, 1), on, leapDay)?.years ?? -1).toBe(years - 1)
+    }), { numRuns: 2000 })
+  })
+
+  it('numbers the days as Date.UTC does', () => {
+    fc.assert(fc.property(dates, (date) => {
+      expect(dayNumber(date)).toBe(Date.parse(`${date}T00:00:00Z`) / 86_400_000)
     }))
   })
 

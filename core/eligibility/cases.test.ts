@@ -126,6 +126,7 @@ describe('qualification', () => {
     ['awaited by the day', { ...from12, awaitedUntil: '2027-02-01' }, { resultAwaited: 'yes', resultBy: '2027-02-01' }, 'pass'],
     ['awaited a day late', { ...from12, awaitedUntil: '2027-02-01' }, { resultAwaited: 'yes', resultBy: '2027-02-02' }, 'fail'],
     ['awaited, day not told', { ...from12, awaitedUntil: '2027-02-01' }, { resultAwaited: 'yes' }, 'unsure'],
+    ['awaited on a day that is none', { ...from12, awaitedUntil: '2027-02-01' }, { resultAwaited: 'yes', resultBy: '-1' }, 'unsure'],
     ['awaited where it must be there', from12, { resultAwaited: 'yes', resultBy: '2027-02-01' }, 'fail'],
     ['passed 5 years ago of 5', { ...from12, mostYearsSince: 5 }, { passedIn: '2022' }, 'pass'], ['passed 6 years ago of 5', { ...from12, mostYearsSince: 5 }, { passedIn: '2021' }, 'fail'],
     ['passed next year', { ...from12, mostYearsSince: 5 }, { passedIn: '2028' }, 'unsure'],

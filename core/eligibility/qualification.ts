@@ -1,3 +1,4 @@
+import { parseCalendarDate } from '../calendar/calendar-date'
 import type { Notice } from '../notice/schema'
 import type { RuleOf } from '../notice/rules'
 import type { Finding } from '../finding/finding'
@@ -67,8 +68,9 @@ function awaitedStep(place: Place, rule: RuleOf<'qualification'>): Step {
   return (facts) => {
     if (facts.text('resultAwaited') !== 'yes') return null
     const by = facts.text('resultBy')
-    if (rule.awaitedUntil === undefined) return findingAt(place, 'eligibility.awaited', 'fail', { by, until: '' })
+    if (rule.awaitedUntil === undefined) return findingAt(place, 'eligibility.awaited', 'fail', { by: parseCalendarDate(by) ? by : '', until: '' })
     if (by === '') return missing(place, 'result', 'resultBy', facts.live)
+    if (!parseCalendarDate(by)) return unreadable(place, 'result', 'resultBy', 'no-day', { value: by })
     return findingAt(place, 'eligibility.awaited', by <= rule.awaitedUntil ? 'pass' : 'fail', { by, until: rule.awaitedUntil })
   }
 }

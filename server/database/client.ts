@@ -2,9 +2,28 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
 import * as schema from './schema'
 
-export type Database = NodePgDatabase<typeof schema>
+export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool }
 /** A transaction, or the database itself where a single statement needs none. */
-export type Executor = Database | Parameters<Parameters<Database['transaction']>[0]>[0]
+export type Executor = NodePgDatabase<typeof schema> | Parameters<Parameters<Database['transaction']>[0]>[0]
+
+/**
+ * Runs `work` while no other process does work of the same name; null when one does. The lock goes with its connection: a
+ * process that dies leaves nothing locked.
+ */
+export async function alone<T>(db: Database, name: string, work: () => Promise<T>): Promise<{ result: T } | null> {
+  const connection = await db.$client.connect()
+  try {
+    const { rows } = await connection.query<{ got: boolean }>('select pg_try_advisory_lock(7004, hashtext($1)) as got', [name])
+    if (!rows[0]?.got) return null
+    try {
+      return { result: await work() }
+    } finally {
+      await connection.query('select pg_advisory_unlock(7004, hashtext($1))', [name])
+    }
+  } finally {
+    connection.release()
+  }
+}
 
 export interface DatabaseHandle { db: Database, url: string, close(): Promise<void> }
 

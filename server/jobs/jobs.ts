@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import PgBoss from 'pg-boss'
-import type { Database, Executor } from '../database/client'
+import { alone, type Database, type Executor } from '../database/client'
 import { job } from '../database/schema'
 import { ProblemError } from '../../shared/problem'
 import type { JobView } from '../../shared/centres'
@@ -46,7 +46,7 @@ export async function startJob(context: Context, queue: PgBoss, kind: JobKind, c
   })
   const message: JobMessage = { jobId: row.id, kind, cycle, actor }
   // The singleton key drops a second message for the same job; sending again heals a crash between commit and send.
-  await queue.send(kind, message, { singletonKey: row.id, retryLimit: 5, retryDelay: 1, expireInSeconds: 600 })
+  await queue.send(kind, message, { singletonKey: row.id, retryLimit: 200, retryDelay: 15, expireInSeconds: 600 })
   return view(row)
 }
 
@@ -103,8 +103,16 @@ export async function startQueue(db: Database, url: string, gateway: PaymentGate
   return queue
 }
 
-/** Does one piece of long work. A refusal in words ends it; anything else is thrown so that the queue tries again. */
+/**
+ * Does one piece of long work. A refusal in words ends it; anything else is thrown so that the queue tries again. The queue
+ * hands work out anew when it has heard nothing for ten minutes: while it is still being done, that second try waits.
+ */
 export async function perform(db: Database, message: JobMessage): Promise<void> {
+  const done = await alone(db, `job:${message.jobId}`, () => performAlone(db, message))
+  if (!done) throw new Error(`job ${message.jobId} is still being done by another worker`)
+}
+
+async function performAlone(db: Database, message: JobMessage): Promise<void> {
   const context: Context = { db, actor: message.actor, now: () => new Date(), newId: randomUUID, requestId: `job:${message.jobId}` }
   const begun = await db.update(job).set({ state: 'running', updatedAt: context.now() })
     .where(and(eq(job.id, message.jobId), inArray(job.state, ['waiting', 'running']))).returning()

@@ -75,8 +75,11 @@ describe('long work', () => {
     const [one, two] = await Promise.all([1, 2].map(() => startJob(office.as(), queue, 'allocate', office.cycle)))
     expect(two?.id).toBe(one?.id)
     const before = (await office.db.select().from(runPlacement)).length
-    await perform(office.db, sent[0] as Parameters<typeof perform>[1])
-    await perform(office.db, sent[0] as Parameters<typeof perform>[1])
+    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1])
+    // Handed out twice at once, one waits; handed out again later, nothing is left to do.
+    const both = await Promise.allSettled([again(), again()])
+    expect(both.map(b => b.status).sort()).toEqual(['fulfilled', 'rejected'])
+    await again()
     expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({ state: 'failed', error: expect.stringContaining('No accepted application waits') as string })
     expect((await office.db.select().from(runPlacement)).length).toBe(before)
   })

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { openOffice, type Office } from '../support/office'
 import { sampleNotice } from '../support/sample'
+import { evaluatePosts } from '../../core/eligibility/evaluate'
 import type { Notice } from '../../core/notice/schema'
 import { application, review } from '../../server/database/schema'
 import { decide } from '../../server/services/scrutiny/decisions'
@@ -44,6 +45,7 @@ describe('a claim found false', () => {
   it('takes verdict, fee and queue with it, keeps what was typed, and can be let stand again', async () => {
     const id = await office.accepted(islander)
     const before = await office.dossier(id)
+    expect(before.verdicts).toEqual(evaluatePosts(office.notice, before.answers))
     expect(before.claims).toMatchObject([{ claim: 'outer-isles', foundFalse: false, fee: 16_000, posts: [{ post: 'pilot-cadet', now: 'pass', without: 'fail' }] }])
     await ruleOnClaim(office.as('scrutineer'), id, 'outer-isles', { ruling: 'false', reason: 'The certificate names another person.' })
     const after = await office.dossier(id)

@@ -69,7 +69,9 @@ async function reviewPage(db: Executor, reviewId: string, page: ApplicationRow[]
     totals.kept += notices.under.posts.length - stale.length
     if (stale.length === 0) continue
     totals.judged += stale.length
-    const [verdicts, earlier] = [evaluatePosts(notices.under, answers), evaluatePosts(notices.base, countedAnswers(notices.base, row))]
+    const verdicts = evaluatePosts(notices.under, answers)
+    const unknown = stale.some(post => !inForce.has(`${row.id}/${post.id}`))
+    const earlier = unknown ? evaluatePosts(notices.base, countedAnswers(notices.base, row)) : []
     for (const post of stale) {
       const verdict = verdicts.find(v => v.post === post.id)
       const hashes = made.get(post.id)
