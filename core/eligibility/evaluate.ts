@@ -55,10 +55,13 @@ function checkOf(place: Place, rule: Rule): Check {
 
 function severalCheck(place: Place, rule: RuleOf<'all'> | RuleOf<'any'>): Check {
   const checks = rule.rules.map(inner => checkOf(place, inner))
+  const code = `eligibility.${rule.kind}` as const
   return (facts) => {
     const parts = checks.map(check => check(facts))
     const verdict = rule.kind === 'all' ? worstOf(parts) : bestOf(parts)
-    return { ...findingAt(place, `eligibility.${rule.kind}`, verdict, { ways: parts.length }), parts }
+    const finding = findingAt(place, code, verdict, { ways: parts.length })
+    finding.parts = parts
+    return finding
   }
 }
 
@@ -71,7 +74,9 @@ function notCheck(place: Place, rule: RuleOf<'not'>): Check {
   const check = checkOf(place, rule.rule)
   return (facts) => {
     const inner = check(facts)
-    return { ...findingAt(place, 'eligibility.not', opposite[inner.verdict], { title: rule.title }), parts: [inner] }
+    const finding = findingAt(place, 'eligibility.not', opposite[inner.verdict], { title: rule.title })
+    finding.parts = [inner]
+    return finding
   }
 }
 

@@ -96,10 +96,12 @@ export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check
     const [days, off] = [unionDays(periods), (by: Fraction) => Math.max(1, rule.minDays - floorOf(by))]
     const least = off(ease.by)
     const verdict: Verdict = days >= least ? 'pass' : ease.maybe !== '' && days >= off(ease.atMost) ? 'unsure' : 'fail'
-    return findingAt(place, 'eligibility.experience', verdict, {
+    const parameters: Record<string, string | number> = {
       question: label, questionId: verdict === 'unsure' ? ease.question : rule.question, on, periods: rows.length, base: rule.minDays,
-      relaxation: ease.titles, distance: days - least, unit: 'days', ...(verdict === 'unsure' ? { maybe: ease.maybe } : {}),
-    }, days, 'days', { min: least })
+      relaxation: ease.titles, distance: days - least, unit: 'days',
+    }
+    if (verdict === 'unsure') parameters.maybe = ease.maybe
+    return findingAt(place, 'eligibility.experience', verdict, parameters, days, 'days', { min: least })
   }
 }
 

@@ -41,15 +41,23 @@ function divide(a: Whole, b: Whole): { quotient: Whole, even: boolean } {
 }
 
 const powersOfTen = [1, 10, 100, 1000, 10_000, 100_000, 1_000_000]
-const decimalShape = /^(\d{1,12})(?:\.(\d{1,6}))?$/
 
 /** A plain decimal such as `412` or `412.50`, up to 12 digits before and 6 after the point; null for anything else. */
 export function parseDecimal(text: string): Fraction | null {
-  const match = decimalShape.exec(text.trim())
-  if (!match) return null
-  const [, whole = '', places = ''] = match
-  const digits = whole + places
-  return { n: digits.length <= 15 ? Number(digits) : BigInt(digits), d: powersOfTen[places.length] ?? 1 }
+  // Read sign by sign: marks are parsed by the million.
+  const typed = text.trim()
+  let value = 0
+  let point = -1
+  for (let i = 0; i < typed.length; i += 1) {
+    const digit = typed.charCodeAt(i) - 48
+    if (digit === -2 && point < 0) point = i
+    else if (digit < 0 || digit > 9) return null
+    else value = value * 10 + digit
+  }
+  const whole = point < 0 ? typed.length : point
+  const places = point < 0 ? 0 : typed.length - point - 1
+  if (whole < 1 || whole > 12 || (point >= 0 && (places < 1 || places > 6))) return null
+  return { n: whole + places <= 15 ? value : BigInt(typed.replace('.', '')), d: powersOfTen[places] ?? 1 }
 }
 
 /** As `parseDecimal`, with a minus sign allowed. */

@@ -107,37 +107,42 @@ function fromSubjects(board: Board, rows: Row[]): MarksResult {
   const subjects: Subject[] = []
   for (const row of rows) {
     const subject = readSubject(board, row)
-    if ('question' in subject) return { found: false, gap: subject }
+    if ('fault' in subject) return { found: false, gap: subject }
     if (subjects.some(s => s.id === subject.id)) return gap('subjects', 'subject-twice', { subject: subject.id })
     subjects.push(subject)
   }
   const minimum = board.subjects?.minimum
   if (minimum !== undefined && subjects.length < minimum) return gap('subjects', 'too-few-subjects', { value: subjects.length, bound: minimum })
   const chosen = countedSubjects(board, subjects)
-  return 'question' in chosen ? { found: false, gap: chosen } : sumUp(subjects, chosen)
+  return 'fault' in chosen ? { found: false, gap: chosen } : sumUp(subjects, chosen)
 }
+
+const subjectGap = (subject: string, fault: MarksFault | null, parameters: MarksGap['parameters'] = {}): MarksGap => ({ question: 'subjects', fault, parameters: { subject, ...parameters } })
 
 /** The subject of one row, or what keeps it from being read. The best of marks and grade is not picked: marks go first. */
 function readSubject(board: Board, row: Row): Subject | MarksGap {
-  const { subject: id = '', obtained = '', total = '', grade = '' } = row
-  const fault = (name: MarksFault | null, parameters: MarksGap['parameters'] = {}): MarksGap => ({ question: 'subjects', fault: name, parameters: { subject: id, ...parameters } })
-  if (id === '') return fault(null)
-  if (obtained === '' && grade !== '') return readGrade(board, id, grade, fault)
-  if (obtained === '' || total === '') return fault(null)
-  const [got, of] = [parseDecimal(obtained), parseDecimal(total)]
-  if (!got || !of) return fault('unreadable', { value: got ? total : obtained })
-  if (of.n === 0) return fault('zero-total', { value: total })
-  if (compareFractions(got, of) > 0) return fault('above-total', { value: obtained, bound: total })
+  const id = row.subject ?? ''
+  const obtained = row.obtained ?? ''
+  const total = row.total ?? ''
+  const grade = row.grade ?? ''
+  if (id === '') return subjectGap(id, null)
+  if (obtained === '' && grade !== '') return readGrade(board, id, grade)
+  if (obtained === '' || total === '') return subjectGap(id, null)
+  const got = parseDecimal(obtained)
+  const of = parseDecimal(total)
+  if (!got || !of) return subjectGap(id, 'unreadable', { value: got ? total : obtained })
+  if (of.n === 0) return subjectGap(id, 'zero-total', { value: total })
+  if (compareFractions(got, of) > 0) return subjectGap(id, 'above-total', { value: obtained, bound: total })
   return { id, obtained: got, total: of, shown: { obtained, total } }
 }
 
-function readGrade(board: Board, id: string, grade: string, fault: (name: MarksFault, parameters?: MarksGap['parameters']) => MarksGap): Subject | MarksGap {
-  if (!board.grades) return fault('no-grade-scale', { value: grade, board: board.title })
+function readGrade(board: Board, id: string, grade: string): Subject | MarksGap {
+  if (!board.grades) return subjectGap(id, 'no-grade-scale', { value: grade, board: board.title })
   const step = board.grades.find(g => g.grade.toUpperCase() === grade.trim().toUpperCase())
-  if (!step) return fault('unknown-grade', { value: grade, board: board.title })
+  if (!step) return subjectGap(id, 'unknown-grade', { value: grade, board: board.title })
   const points = step.points === undefined ? null : parseDecimal(step.points)
   const percent = points && board.points ? percentOfPoints(points, board.points) : parseDecimal(step.percent ?? '')
-  if (!percent) return fault('above-scale', { value: grade, bound: board.points?.max ?? '100' })
+  if (!percent) return subjectGap(id, 'above-scale', { value: grade, bound: board.points?.max ?? '100' })
   return { id, obtained: percent, total: hundred, shown: { obtained: `${spellExact(percent)} (${step.grade})`, total: '100' } }
 }
 
@@ -161,6 +166,8 @@ function countedSubjects(board: Board, subjects: Subject[]): Subject[] | MarksGa
  * (Management Science 13, 1967) finds them exactly, and so a better mark can never lower the result.
  */
 function bestOf(subjects: Subject[], compulsory: string[], n: number): Subject[] {
+  const [first] = subjects
+  const alike = first !== undefined && subjects.every(s => s.total.n === first.total.n && s.total.d === first.total.d)
   const fixed = subjects.filter(s => compulsory.includes(s.id))
   const free = subjects.filter(s => !compulsory.includes(s.id)).sort((a, b) => a.id < b.id ? -1 : 1)
   const pick = (share: Fraction) => {
@@ -169,6 +176,8 @@ function bestOf(subjects: Subject[], compulsory: string[], n: number): Subject[]
     return [...fixed, ...ranked.slice(0, n - fixed.length).map(r => r.subject)]
   }
   let best = pick(zero)
+  // Where every total is the same, the best by marks are the best by share.
+  if (alike) return best
   for (;;) {
     const next = pick(shareOf(best))
     if (compareFractions(shareOf(next), shareOf(best)) <= 0) return best
@@ -188,7 +197,7 @@ const percentOf = (subjects: Subject[]): Fraction => multiplyFractions(shareOf(s
 function sumUp(subjects: Subject[], counted: Subject[]): MarksResult {
   const lines = subjects.map((s): WorkingLine => ({
     code: counted.includes(s) ? 'subject' : 'subjectLeftOut',
-    parameters: { subject: s.id, ...s.shown, percent: spellHundredths(roundToHundredths(percentage(s.obtained, s.total) ?? zero)) },
+    parameters: { subject: s.id, obtained: s.shown.obtained, total: s.shown.total, percent: spellHundredths(roundToHundredths(percentage(s.obtained, s.total) ?? zero)) },
   }))
   const [obtained, total] = [sumOf(counted, s => s.obtained), sumOf(counted, s => s.total)]
   lines.push({ code: 'sum', parameters: { subjects: counted.length, obtained: spellExact(obtained), total: spellExact(total) } })
