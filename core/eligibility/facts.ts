@@ -5,8 +5,9 @@ import type { Notice } from '../notice/schema'
 
 /** The facts of one live sheet, each computed once, however many clauses of however many posts ask for it. */
 export class Facts {
-  readonly #rows = new Map<string, Row[]>()
-  readonly #ages = new Map<CalendarDate, Age | null>()
+  // Nearly all sheets need one date and one table or none: maps for each would cost more than they save.
+  #rows: { question: string, rows: Row[] } | undefined
+  #age: { on: CalendarDate, age: Age | null } | undefined
   #result: MarksResult | undefined
   #bornDay: number | undefined
 
@@ -22,16 +23,14 @@ export class Facts {
 
   /** Age on a date; null when the day of birth is missing, is no day, or lies after the date. */
   age(on: CalendarDate): Age | null {
-    let age = this.#ages.get(on)
-    if (age === undefined) this.#ages.set(on, age = ageOn(this.text('bornOn'), on, this.notice.leapDayBirthday))
-    return age
+    if (this.#age?.on !== on) this.#age = { on, age: ageOn(this.text('bornOn'), on, this.notice.leapDayBirthday) }
+    return this.#age.age
   }
 
   /** The rows of a table, as `rowsAnswer` gives them. */
   rows(question: string): Row[] {
-    let rows = this.#rows.get(question)
-    if (!rows) this.#rows.set(question, rows = this.live.closed.has(question) ? [] : rowsAnswer(this.answers, question))
-    return rows
+    if (this.#rows?.question !== question) this.#rows = { question, rows: this.live.closed.has(question) ? [] : rowsAnswer(this.answers, question) }
+    return this.#rows.rows
   }
 
   /** The day number of the day of birth; NaN when it is no day. */

@@ -43,13 +43,3 @@ export function verdictWithin(value: number, bound: Bound, margin = 0): Verdict 
   if (margin > 0 && Math.abs(room) < margin) return 'unsure'
   return room >= 0 ? 'pass' : 'fail'
 }
-
-/** The worst of several verdicts: fail, then unsure, then pass. An empty list passes. */
-export function worstVerdict(verdicts: Iterable<Verdict>): Verdict {
-  let worst: Verdict = 'pass'
-  for (const verdict of verdicts) {
-    if (verdict === 'fail') return 'fail'
-    if (verdict === 'unsure') worst = 'unsure'
-  }
-  return worst
-}

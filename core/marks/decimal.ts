@@ -130,7 +130,12 @@ export function spellExact(value: Fraction): string {
   if (isWhole) return `${whole === 0 ? '' : sign}${whole}`
   const rest = plus(negative ? -value.n : value.n, -times(whole, value.d))
   const { quotient: millionths, even } = divide(times(rest, 1_000_000), value.d)
-  const places = String(millionths).padStart(6, '0').replace(/0+$/, '')
-  if (!even) return `${sign}${whole}.${places}…`
-  return `${sign}${whole}.${places}`
+  let digits = Number(millionths)
+  if (digits === 0) return `${sign}${whole}…`
+  let length = 6
+  while (digits % 10 === 0 && length > 1) {
+    digits /= 10
+    length -= 1
+  }
+  return `${sign}${whole}.${String(digits).padStart(length, '0')}${even ? '' : '…'}`
 }

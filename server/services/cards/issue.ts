@@ -7,7 +7,7 @@ import { blockerWords } from '../../../core/words/en/work'
 import type { CardsOverview } from '../../../shared/centres'
 import type { Executor } from '../../database/client'
 import { admitCard, application, cardKey, image, seat } from '../../database/schema'
-import { lockApplication, saveTracks, tracksOf, type ApplicationRow } from '../applications/store'
+import { countedAnswers, lockApplication, saveTracks, tracksOf, type ApplicationRow } from '../applications/store'
 import { audit, demand, type Context } from '../context'
 import { currentImages } from '../images/store'
 import { currentNotice } from '../notice/notices'
@@ -72,7 +72,7 @@ export async function issueCard(context: Context, applicationId: string, key: Si
     if (row.card === 'issued') return 'issued'
     const { notice } = await currentNotice(tx, row.cycle)
     const version = await nextVersion(tx, applicationId)
-    const content = codeContent(notice, { number: row.number, answers: row.answers, seat: place, roll: place.roll, version }, photograph.displaySha256)
+    const content = codeContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version }, photograph.displaySha256)
     await tx.insert(admitCard).values({
       id: context.newId(), applicationId, version, code: signCode(content, key), photographSha256: photograph.displaySha256,
       signatureSha256: signature.displaySha256, by: actor.name, at: context.now(),

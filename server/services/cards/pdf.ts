@@ -4,7 +4,7 @@ import QRCode from 'qrcode'
 import { cardContent, type CardContent, type CardRow } from '../../../core/admit-card/content'
 import { ProblemError } from '../../../shared/problem'
 import { admitCard, seat } from '../../database/schema'
-import { readApplication } from '../applications/store'
+import { countedAnswers, readApplication } from '../applications/store'
 import { demand, type Context } from '../context'
 import { readFile } from '../images/store'
 import { currentNotice } from '../notice/notices'
@@ -27,7 +27,7 @@ export async function cardPdf(context: Context, applicationId: string): Promise<
   const [place] = await db.select().from(seat).where(eq(seat.applicationId, applicationId))
   if (!card || !place) throw new ProblemError('not-now', `${row.number} has no card yet. Its open matters say what is needed.`)
   const { notice } = await currentNotice(db, row.cycle)
-  const content = cardContent(notice, { number: row.number, answers: row.answers, seat: place, roll: place.roll, version: card.version })
+  const content = cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version: card.version })
   const [photograph, signature] = [await readFile(db, card.photographSha256), await readFile(db, card.signatureSha256)]
   return { name: `${row.number}.pdf`, pdf: await printCard({ content, code: card.code, photograph, signature, issuedAt: card.at }) }
 }

@@ -5,7 +5,7 @@ import type { City, Notice } from '../../../core/notice/schema'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { allocationRun, application, cycle, runPlacement, seat } from '../../database/schema'
-import { saveTracks, type ApplicationRow } from '../applications/store'
+import { countedAnswers, saveTracks, type ApplicationRow } from '../applications/store'
 import { audit, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 
@@ -45,7 +45,7 @@ interface CityInRun { notice: Notice, city: City, index: number, runId: string, 
 async function seatCity(tx: Executor, context: Context, at: CityInRun, rows: ApplicationRow[]): Promise<void> {
   if (rows.length === 0) return
   const given = await tx.select().from(seat).where(and(eq(seat.cycle, at.cycle), eq(seat.city, at.city.id)))
-  const people = rows.map(row => ({ id: row.number, needsAccessible: placeableOf(at.notice, row.answers)?.needsAccessible ?? false }))
+  const people = rows.map(row => ({ id: row.number, needsAccessible: placeableOf(at.notice, countedAnswers(at.notice, row))?.needsAccessible ?? false }))
   const seats = fitSeats(at, people, new Set(given.map(seatKey)))
   // Serials follow those given out before: no gaps, no doubles, whatever the number of runs.
   let serial = given.length

@@ -10,6 +10,7 @@ import type { RunDetail, RunRow } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { allocationRun, application, cycle, runPlacement, seat, type RunSummary } from '../../database/schema'
+import { countedAnswers } from '../applications/store'
 import { audit, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 
@@ -48,13 +49,13 @@ export async function runAllocation(context: Context, cycleCode: string): Promis
 }
 
 async function readProblem(db: Executor, cycleCode: string, notice: Notice): Promise<{ problem: AllocationProblem, ids: Map<string, string> }> {
-  const accepted = await db.select({ id: application.id, number: application.number, answers: application.answers }).from(application)
+  const accepted = await db.select({ id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims }).from(application)
     .where(and(eq(application.cycle, cycleCode), eq(application.headline, 'accepted'))).orderBy(asc(application.number))
   const used = await db.select({ city: seat.city, all: sql<string>`count(*)`, accessible: sql<string>`count(*) filter (where ${seat.accessible})` })
     .from(seat).where(eq(seat.cycle, cycleCode)).groupBy(seat.city)
   const ids = new Map<string, string>()
   const candidates = accepted.flatMap((row) => {
-    const placeable = placeableOf(notice, row.answers)
+    const placeable = placeableOf(notice, countedAnswers(notice, row))
     if (!placeable) return []
     ids.set(row.number, row.id)
     return [{ id: row.number, ...placeable }]

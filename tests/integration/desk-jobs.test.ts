@@ -1,0 +1,117 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { eq, sql } from 'drizzle-orm'
+import { openOffice, type Office } from '../support/office'
+import { alone } from '../../server/database/client'
+import { application, job } from '../../server/database/schema'
+import type { startJob } from '../../server/jobs/jobs'
+import { cancelJob, newestJob, perform, readJob, startReview } from '../../server/jobs/jobs'
+import { readDesk } from '../../server/services/applications/desk'
+import { findPeople, readBand, readRoster } from '../../server/services/applications/roster'
+import { issueCard, signingKey } from '../../server/services/cards/issue'
+import { publishRun } from '../../server/services/centres/publish'
+import { runAllocation } from '../../server/services/centres/runs'
+import { readReview } from '../../server/services/eligibility/reviews'
+import { openPayment } from '../../server/services/fees/payments'
+
+let office: Office
+beforeAll(async () => { office = await openOffice() })
+afterAll(() => office.close())
+
+type Message = Parameters<typeof perform>[1]
+const queueTo = (sent: Message[]) => ({ send: (_: string, message: Message) => Promise.resolve(void sent.push(message)) }) as unknown as Parameters<typeof startJob>[1]
+
+describe('the desk', () => {
+  it('counts what waits, names the oldest, and agrees with the band and the roster', async () => {
+    await office.draft()
+    office.pass(30)
+    await office.paid()
+    office.pass(30)
+    await office.paid({ category: 'outer-isles', islesCertificate: 'OI-1' })
+    const hanging = await office.submitted()
+    await openPayment(office.as(), office.gateway, hanging)
+    const desk = await readDesk(office.as('auditor'), office.cycle)
+    const band = await readBand(office.as('auditor'), office.cycle)
+    for (const wait of desk.waits) {
+      expect(band.points.find(p => p.headline === wait.headline)?.count).toBe(wait.count)
+      expect((await readRoster(office.as(), office.cycle, { headline: wait.headline, sort: 'number', limit: 100 })).rows).toHaveLength(wait.count)
+    }
+    const scrutiny = desk.waits.find(w => w.headline === 'in scrutiny')
+    expect(scrutiny?.count).toBe(2)
+    expect(new Date(scrutiny?.oldest ?? '').getTime()).toBe(office.now.getTime() - 30 * 60_000)
+    expect(desk.hangingPayments).toMatchObject({ count: 1, oldest: office.now.toISOString() })
+    expect(desk.unpublishedRun).toBeNull()
+  })
+
+  it('is shut to strangers', async () => {
+    await expect(readDesk({ ...office.as(), actor: null }, office.cycle)).rejects.toMatchObject({ problem: { code: 'not-signed-in' } })
+    await expect(readBand(office.as(), 'XX99')).rejects.toMatchObject({ problem: { code: 'not-found' } })
+  })
+})
+
+describe('the command field', () => {
+  it('finds a person by roll number, application number, name and telephone', async () => {
+    const id = await office.accepted({ certificateName: 'Zoral Quindé', mobile: '5550199887' })
+    const { runId } = await runAllocation(office.as(), office.cycle)
+    expect((await readDesk(office.as(), office.cycle)).unpublishedRun?.id).toBe(runId)
+    await publishRun(office.as(), runId)
+    await issueCard(office.as(), id, await signingKey(office.as()))
+    const { number, placement } = await office.dossier(id)
+    for (const search of [placement?.roll ?? '', number, number.toLowerCase(), 'zoral', 'quinde', '5550 199-887']) {
+      const found = await findPeople(office.as(), office.cycle, search)
+      expect([search, found.map(p => p.id).includes(id)]).toEqual([search, search !== 'quinde'])
+    }
+    expect(await findPeople(office.as(), office.cycle, '   ')).toEqual([])
+  })
+})
+
+describe('long work', () => {
+  it('goes on where the server was killed, and shows its progress to whoever comes back', async () => {
+    await office.submitted()
+    const sent: Message[] = []
+    const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
+    const [message] = sent
+    if (!message) throw new Error('nothing was sent')
+    // The first worker was killed after it had begun.
+    await office.db.update(job).set({ state: 'running', done: 1, total: 9 }).where(eq(job.id, started.id))
+    expect(await newestJob(office.as('auditor'), 'review', office.cycle)).toMatchObject({ id: started.id, state: 'running', done: 1, total: 9 })
+    await perform(office.db, message)
+    const done = await readJob(office.as(), started.id)
+    expect(done).toMatchObject({ state: 'done', error: null })
+    expect((await readReview(office.as(), started.id, { limit: 10 })).state).toBe('listed')
+    const [count] = await office.db.select({ n: sql<string>`count(*)` }).from(application).where(sql`form in ('submitted', 'correcting') and scrutiny <> 'refused'`)
+    expect(done.result?.applications).toBe(Number(count?.n))
+  })
+
+  it('is stopped by a press, and only by somebody who may start it', async () => {
+    const sent: Message[] = []
+    const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
+    await expect(cancelJob(office.as('scrutineer'), started.id)).rejects.toMatchObject({ problem: { code: 'not-allowed' } })
+    expect((await cancelJob(office.as(), started.id)).state).toBe('cancelled')
+    if (sent[0]) await perform(office.db, sent[0])
+    expect((await readJob(office.as(), started.id)).state).toBe('cancelled')
+    await expect(readJob(office.as(), randomUUID())).rejects.toMatchObject({ problem: { code: 'not-found' } })
+  })
+
+  it('starts nothing when what it begins with is refused', async () => {
+    const sent: Message[] = []
+    await expect(startReview(office.as(), queueTo(sent), office.cycle, { code: 'HL27' })).rejects.toMatchObject({ problem: { code: 'bad-input' } })
+    await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({ problem: { code: 'not-allowed' } })
+    expect(sent).toEqual([])
+  })
+
+  it('is done by one process at a time, and free again when that one fails', async () => {
+    let inside = 0
+    const work = () => alone(office.db, 'a name', async () => {
+      inside += 1
+      expect(inside).toBe(1)
+      await new Promise(done => setTimeout(done, 50))
+      inside -= 1
+      return 'done'
+    })
+    const results = await Promise.all([work(), work(), work()])
+    expect(results.filter(r => r?.result === 'done')).toHaveLength(1)
+    await expect(alone(office.db, 'a name', async () => { throw new Error('broke') })).rejects.toThrow('broke')
+    expect(await work()).toEqual({ result: 'done' })
+  })
+})
