@@ -5,7 +5,8 @@ import type { City } from '~~/core/notice/schema'
 const props = defineProps<{ cities: City[], figures: { city: string, capacity: number, placed: number, firstChoice: number }[], chosen: string | null }>()
 const emit = defineEmits<{ choose: [city: string] }>()
 
-const discs = computed(() => {
+interface Disc { city: City, x: number, y: number, r: number, inner: number, over: boolean, text: string }
+const discs = computed<Disc[]>(() => {
   const lats = props.cities.map(c => c.lat)
   const lons = props.cities.map(c => c.lon)
   const [south, north, west, east] = [Math.min(...lats), Math.max(...lats), Math.min(...lons), Math.max(...lons)]
@@ -19,6 +20,34 @@ const discs = computed(() => {
       text: `${city.title}: ${figure?.placed ?? 0} placed of ${capacity} seats, ${figure?.firstChoice ?? 0} first choices`,
     }
   })
+})
+
+interface Label { x: number, y: number, anchor: 'start' | 'middle' | 'end' }
+/** Where each name stands: below, above or beside its disc, wherever it lies over the fewest discs and names. */
+const labels = computed(() => {
+  const placed: { left: number, right: number, top: number, bottom: number }[] = []
+  const result = new Map<string, Label>()
+  for (const disc of [...discs.value].sort((a, b) => b.r - a.r)) {
+    const width = (disc.city.title.length + (disc.over ? 2 : 0)) * 5.6
+    const sides: Label[] = [
+      { x: disc.x, y: disc.y + disc.r + 11, anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
+      { x: disc.x + disc.r + 4, y: disc.y + 4, anchor: 'start' }, { x: disc.x - disc.r - 4, y: disc.y + 4, anchor: 'end' },
+    ]
+    const boxOf = (side: Label) => {
+      const left = side.anchor === 'middle' ? side.x - width / 2 : side.anchor === 'start' ? side.x : side.x - width
+      return { left, right: left + width, top: side.y - 9, bottom: side.y + 3 }
+    }
+    const cost = (side: Label) => {
+      const box = boxOf(side)
+      const outside = box.left < 2 || box.right > 598 || box.top < 2 || box.bottom > 370 ? 10 : 0
+      const discsUnder = discs.value.filter(d => d !== disc && d.x + d.r > box.left && d.x - d.r < box.right && d.y + d.r > box.top && d.y - d.r < box.bottom).length
+      return outside + discsUnder + placed.filter(b => b.right > box.left && b.left < box.right && b.bottom > box.top && b.top < box.bottom).length
+    }
+    const best = sides.reduce((a, b) => cost(b) < cost(a) ? b : a)
+    placed.push(boxOf(best))
+    result.set(disc.city.id, best)
+  }
+  return result
 })
 </script>
 
@@ -52,8 +81,9 @@ const discs = computed(() => {
         class="taken"
       />
       <text
-        :x="disc.x"
-        :y="disc.y + disc.r + 11"
+        :x="labels.get(disc.city.id)?.x"
+        :y="labels.get(disc.city.id)?.y"
+        :text-anchor="labels.get(disc.city.id)?.anchor"
       >{{ disc.city.title }}{{ disc.over ? ' ▲' : '' }}</text>
     </g>
   </svg>
@@ -66,5 +96,5 @@ g { cursor: pointer; }
 .taken { fill: var(--accent); opacity: 0.75; }
 .over .seats { stroke: var(--attention); stroke-width: 2; }
 .chosen .seats { stroke: var(--ink); stroke-width: 3; }
-text { font: 11px var(--sans); text-anchor: middle; fill: var(--ink); }
+text { font: 11px var(--sans); fill: var(--ink); paint-order: stroke; stroke: var(--accent-soft); stroke-width: 3px; }
 </style>

@@ -144,7 +144,7 @@ async function publish() {
               </td><td class="number">
                 {{ row.capacity }}
               </td><td class="number">
-                {{ row.price }}
+                {{ row.capacity > 0 ? row.price : '–' }}
               </td>
             </tr>
           </tbody>
