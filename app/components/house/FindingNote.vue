@@ -91,7 +91,7 @@ const scale = computed(() => {
 </template>
 
 <style scoped>
-.finding { display: grid; grid-template-columns: 20px minmax(0, auto) minmax(0, 1fr); gap: 0 4px; padding: 3px 0; line-height: 1.3; }
+.finding { display: grid; grid-template-columns: 20px minmax(0, auto) minmax(116px, 1fr); gap: 0 4px; padding: 3px 0; line-height: 1.3; }
 .shape { font-weight: 700; }
 .title { font-weight: 600; }
 .value { text-align: right; color: var(--ink-soft); font-size: 14px; padding-top: 1px; }
@@ -103,6 +103,7 @@ const scale = computed(() => {
 .working dl { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 2px 12px; margin: 4px 0; }
 .working dd { margin: 0; text-align: right; color: var(--ink); }
 .parts { border-left: 1px solid var(--line-strong); padding-left: 8px; }
+.parts :deep(.clause) { display: none; }
 .pass > .shape { color: var(--settled); }
 .pass > .title { font-weight: 500; }
 .fail > .shape, .fail > .title { color: var(--refusal); }

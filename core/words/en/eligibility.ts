@@ -83,7 +83,7 @@ export const eligibilityWords: Record<string, Words> = {
   }),
   'eligibility.experience': f => ({
     title: `Experience by ${spellDate(p(f, 'on'))}`, value: days(f.value ?? 0), bound: `from ${days(f.bound?.min ?? 0)}`,
-    advice: sentences(`${p(f, 'periods')} ${p(f, 'periods') === '1' ? 'period' : 'periods'}; days that overlap counted once.`, f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} short.` : '',
+    advice: sentences(p(f, 'periods') === '0' ? 'No work stated.' : `${p(f, 'periods')} ${p(f, 'periods') === '1' ? 'period' : 'periods'}; days that overlap counted once.`, f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} short.` : '',
       p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
   }),
   'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '' }),
