@@ -48,6 +48,14 @@ function onKey(event: KeyboardEvent) {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
     event.preventDefault()
     show()
+    return
+  }
+  // Fast fingers type on while the field is still opening: no sign of a number may be lost.
+  const isSign = event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey
+  if (open.value && isSign && !(document.activeElement instanceof HTMLInputElement)) {
+    event.preventDefault()
+    text.value += event.key
+    field.value?.focus()
   }
 }
 function move(by: number) {
