@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { imageKinds } from '~~/core/notice/schema'
+import { imageKinds, type Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { matterWords } from '~~/core/words/en/work'
 
@@ -22,6 +22,12 @@ const beside = (question: string) => findings.value.filter(f => f.about === ques
 /** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
 const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
 const eager = ref(false)
+/** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
+function rowsOf(questions: Question[]): Question[][] {
+  const live = questions.filter(q => asked.value.has(q.id))
+  const posts = live.findIndex(q => q.kind === 'posts')
+  return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
+}
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
 const missingImages = computed(() => imageKinds.filter(kind => !dossier.value?.images[kind]))
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
@@ -149,40 +155,43 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           </div>
           <div class="beside" />
         </div>
-        <template
-          v-for="question in section.questions"
-          :key="question.id"
+        <div
+          v-for="row in rowsOf(section.questions)"
+          :key="row[0]?.id"
+          class="sheet-row"
         >
-          <div
-            v-if="asked.has(question.id)"
-            class="sheet-row"
-          >
-            <div class="body">
-              <SheetQuestionField
-                :question="question"
-                :notice="notice"
-                :answer="answers[question.id]"
-                :readonly="readonly"
-                :flawed="shown(question.id).some(f => f.verdict === 'fail')"
-                @change="sheet.change(question.id, $event)"
-              />
-            </div>
-            <div class="beside">
+          <div class="body">
+            <SheetQuestionField
+              v-for="question in row"
+              :key="question.id"
+              :question="question"
+              :notice="notice"
+              :answer="answers[question.id]"
+              :readonly="readonly"
+              :flawed="shown(question.id).some(f => f.verdict === 'fail')"
+              @change="sheet.change(question.id, $event)"
+            />
+          </div>
+          <div class="beside">
+            <template
+              v-for="question in row"
+              :key="question.id"
+            >
               <HouseFindingNote
                 v-for="finding in shown(question.id)"
                 :key="finding.code"
                 :finding="finding"
               />
-              <SheetPostVerdicts
-                v-if="question.kind === 'posts'"
-                :verdicts="verdicts"
-                :chosen="listAnswer(answers, 'posts')"
-                :answers="answers"
-                folded
-              />
-            </div>
+            </template>
+            <SheetPostVerdicts
+              v-if="row.some(question => question.kind === 'posts')"
+              :verdicts="verdicts"
+              :chosen="listAnswer(answers, 'posts')"
+              :answers="answers"
+              folded
+            />
           </div>
-        </template>
+        </div>
       </template>
 
       <div class="sheet-row head">
