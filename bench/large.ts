@@ -73,9 +73,9 @@ try {
   const version = await db.transaction(tx => proposeNotice(tx, context, cycle, amended))
   const listed = await timed('review, one clause of one post amended', () => review(version))
   console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(context, listed, { limit: 100 }))).totals))
-  const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01100000-0' order by number limit 500`
+  const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`
   await plan('a page of a review', due)
-  await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01050000-0', '') order by i.number, i.post limit 101`)
+  await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`)
   await plan('the queue of scrutiny', sql`select * from application where cycle = ${cycle} and headline = 'in scrutiny' order by headline_since, id limit 101`)
 } finally {
   await handle.close()
