@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { imageKinds, type Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
+import { heldClaims } from '~~/core/eligibility/claims'
+import { conditionLeaves } from '~~/core/notice/questions'
 import { matterWords } from '~~/core/words/en/work'
 
 /** The sheet: one application as one continuous form, with the margin beside it. */
@@ -22,6 +24,8 @@ const beside = (question: string) => findings.value.filter(f => f.about === ques
 /** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
 const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
 const eager = ref(false)
+/** The claims that the sheet makes by an answer: what proof they need is said where they are made. */
+const claimsAt = (question: string) => notice.value ? heldClaims(notice.value, answers.value).filter(claim => conditionLeaves(claim.when)[0]?.question === question) : []
 /** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
 function rowsOf(questions: Question[]): Question[][] {
   const live = questions.filter(q => asked.value.has(q.id))
@@ -182,6 +186,13 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 :key="finding.code"
                 :finding="finding"
               />
+              <p
+                v-for="claim in claimsAt(question.id)"
+                :key="claim.id"
+                class="soft small proof"
+              >
+                <b>{{ claim.title }}</b> is a claim. Proof at scrutiny: {{ claim.proof }}.
+              </p>
             </template>
             <SheetPostVerdicts
               v-if="row.some(question => question.kind === 'posts')"
@@ -367,6 +378,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 .sheet { flex: 1; display: flex; flex-direction: column; }
 .rest { flex: 1; }
 .rest > .body { padding-bottom: 32px; }
+.proof { padding-top: 6px; }
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }
 ul { margin: 4px 0; padding-left: 20px; }
