@@ -28,6 +28,14 @@ export default defineNuxtConfig({
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   telemetry: false,
+  hooks: {
+    // The development server of this Nuxt looks for a server entry even where pages are drawn in the browser only.
+    'vite:extendConfig'(config, { isClient }) {
+      const options = config.build?.rollupOptions
+      const input = options?.input
+      if (isClient && process.env.NODE_ENV === 'development' && options && typeof input === 'object' && !Array.isArray(input) && input.entry) options.input = { ...input, server: input.entry }
+    },
+  },
   elementPlus: { importStyle: 'css' },
   eslint: { config: { stylistic: true } },
   security: {
