@@ -243,7 +243,7 @@ async function register() {
         v-if="!loading && rows.length === 0 && !failure"
         class="empty soft"
       >
-        Nobody {{ headline ? `stands at “${headline}”` : 'is in this cycle yet' }}{{ route.query.search ? ` with “${route.query.search}”` : '' }}. <NuxtLink to="/roster">Show everybody</NuxtLink>
+        Nobody {{ route.query.search ? `of “${route.query.search}” ` : '' }}{{ headline ? `stands at “${headline}”` : 'is in this cycle' }}. <NuxtLink to="/roster">Show everybody</NuxtLink>
       </p>
     </div>
     <p class="foot soft small">

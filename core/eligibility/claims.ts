@@ -1,4 +1,5 @@
 import { conditionHolds, liveAnswers, type Answers } from '../application/answers'
+import type { Tracks } from '../application/tracks'
 import { assessFee } from '../fees/assess'
 import type { Claim, Notice } from '../notice/schema'
 import type { Verdict } from '../finding/finding'
@@ -17,6 +18,13 @@ export function answersThatCount(notice: Notice, answers: Answers, foundFalse: r
 export function heldClaims(notice: Notice, answers: Answers): Claim[] {
   const live = liveAnswers(notice, answers)
   return notice.claims.filter(claim => conditionHolds(claim.when, live) === true)
+}
+
+/** Why scrutiny cannot rule on claims now; null when it can. */
+export function claimLock(tracks: Pick<Tracks, 'form' | 'scrutiny' | 'placement'>): 'form' | 'refused' | 'published' | null {
+  if (tracks.form !== 'submitted') return 'form'
+  if (tracks.scrutiny === 'refused') return 'refused'
+  return tracks.placement === 'published' || tracks.placement === 'moved' ? 'published' : null
 }
 
 /** What hangs on one claim: the verdicts that change without it, and by how much the fee does, in minor units. */

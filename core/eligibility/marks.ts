@@ -1,5 +1,6 @@
 import { compareFractions, fraction, parseDecimal, percentage, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
 import type { Bound, Finding, Verdict } from '../finding/finding'
+import type { MarksGap } from '../marks/result'
 import type { RuleOf } from '../notice/rules'
 import type { Facts } from './facts'
 import { findingAt, missing, unreadable, type Check, type Place } from './place'
@@ -21,7 +22,7 @@ export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check
   }
   return (facts) => {
     const result = facts.result()
-    if (!result.found) return marksGap(place, facts)
+    if (!result.found) return marksGap(place, facts, result.gap)
     const ease = eased(facts.live)
     const norm = normFor(ease)
     const own = compared === 'exact' ? result.percent : fraction(result.hundredths, 100)
@@ -48,10 +49,7 @@ function normOf(base: Fraction, ease: Eased): Norm {
   return { least, text: spellExact(least), bound: { min: Number(spellExact(least)) }, possible: lowered(ease.atMost) }
 }
 
-function marksGap(place: Place, facts: Facts): Finding {
-  const result = facts.result()
-  if (result.found) throw new RangeError('there is a percentage')
-  const { question, fault, parameters } = result.gap
+function marksGap(place: Place, facts: Facts, { question, fault, parameters }: MarksGap): Finding {
   return fault ? unreadable(place, 'marks', question, fault, parameters) : missing(place, 'marks', question, facts.live)
 }
 

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
 import { anySheet } from '../../tests/support/sheets'
-import { answersThatCount, heldClaims, weighClaims } from './claims'
+import { answersThatCount, claimLock, heldClaims, weighClaims } from './claims'
 import { smallestChange, withChange } from './change'
 import { evaluatePosts } from './evaluate'
 import { rankOf } from './qualification'
@@ -101,6 +101,13 @@ describe('the smallest change', () => {
 })
 
 describe('claims', () => {
+  it('can be ruled on between submission and a published seat, by one rule for screen and service', () => {
+    const waiting = { form: 'submitted', scrutiny: 'waiting', placement: 'unplaced' } as const
+    expect([waiting, { ...waiting, scrutiny: 'accepted', placement: 'placed' } as const].map(claimLock)).toEqual([null, null])
+    expect(([{ form: 'drafting' }, { form: 'correcting' }, { form: 'withdrawn' }, { scrutiny: 'refused' }, { placement: 'published' }, { placement: 'moved' }] as const).map(change => claimLock({ ...waiting, ...change })))
+      .toEqual(['form', 'form', 'form', 'refused', 'published', 'published'])
+  })
+
   it('found false, count as the notice says, and what was typed stays', () => {
     fc.assert(fc.property(sheets, (answers) => {
       const before = JSON.stringify(answers)

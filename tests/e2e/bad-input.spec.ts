@@ -109,6 +109,7 @@ test('an auditor reads everything and can press nothing that changes', async ({ 
   await expect(page.getByRole('button', { name: 'Register a candidate' })).toBeHidden()
   await page.goto('/centres')
   await expect(page.getByRole('button', { name: 'Run the allocation' })).toBeHidden()
-  await page.goto('/records')
-  await expect.poll(() => page.getByRole('row').count()).toBeGreaterThan(1)
+  // Of the cycle alone: other tests add newer records of people.
+  await page.goto('/records?subject=cycle:HL27')
+  await expect(page.getByText('load demo')).toBeVisible()
 })

@@ -5,9 +5,12 @@ import { join, resolve } from 'node:path'
 import { promisify } from 'node:util'
 import { parse } from 'csv-parse/sync'
 import { describe, expect, it } from 'vitest'
+import { openOffice } from '../support/office'
 import { sampleAnswers, sampleNotice } from '../support/sample'
 import type { Answers } from '../../core/application/answers'
 import { evaluatePosts } from '../../core/eligibility/evaluate'
+import type { Finding } from '../../core/finding/finding'
+import { findingWords } from '../../core/words/en/findings'
 
 const notice = sampleNotice()
 const folder = mkdtempSync(join(tmpdir(), 'lucid-cli-'))
@@ -57,6 +60,25 @@ describe('lucid eligibility', () => {
     expect(stdout).toContain('5 subjects together: 295 of 500')
     expect(stdout).toMatch(/Pilot cadet: not open[\s\S]*1 % short/)
     expect(findings().filter(r => r.number === 'A-3' && r.post === 'pilot-cadet' && r.clause === '4.3')).toMatchObject([{ verdict: 'fail', value: '59', unit: 'percent', min: '60', distance: '-1' }])
+  }, 60_000)
+
+  it('says of one person what the dossier says, word for word', async () => {
+    const office = await openOffice()
+    try {
+      const id = await office.paid({ category: 'outer-isles', islesCertificate: 'OI-1', bornOn: '2001-06-15', resultForm: 'subjects', board: 'federal', subjects: ['language', 'second-language', 'mathematics', 'physics', 'geography', 'physical-training'].map((subject, i) => ({ subject, obtained: String(55 + i * 3), total: '100', grade: '' })) })
+      const { number, verdicts, counted } = await office.dossier(id)
+      const { stdout } = await judge('dossier.jsonl', JSON.stringify({ number, answers: counted }), '--explain', number)
+      const rows = findings().filter(r => r.number === number && r.post !== '')
+      const parts = (finding: Finding): Finding[] => [finding, ...(finding.parts ?? []).flatMap(parts)]
+      expect(rows.map(r => [r.post, r.post_verdict, r.finding, r.verdict, r.value, r.distance]))
+        .toEqual(verdicts.flatMap(v => v.findings.flatMap(parts).map(f => [v.post, v.verdict, f.code, f.verdict, String(f.value ?? ''), String(f.parameters.distance ?? '')])))
+      for (const finding of verdicts.flatMap(v => v.findings).flatMap(parts)) {
+        const words = findingWords(finding)
+        expect(stdout).toContain([words.title, [words.value, words.bound && `(${words.bound})`].filter(Boolean).join(' '), words.advice].filter(Boolean).join(': '))
+      }
+    } finally {
+      await office.close()
+    }
   }, 60_000)
 
   it('names every line that it cannot read, and judges the others', async () => {

@@ -4,12 +4,14 @@ import { randomUUID } from 'node:crypto'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { eq } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import { openOffice, type Office } from '../support/office'
 import { sampleNotice } from '../support/sample'
 import { evaluatePosts } from '../../core/eligibility/evaluate'
 import type { Notice } from '../../core/notice/schema'
-import { application, review } from '../../server/database/schema'
+import { answersThatCount } from '../../core/eligibility/claims'
+import type { Answers } from '../../core/application/answers'
+import { application, postVerdict, review } from '../../server/database/schema'
 import { decide } from '../../server/services/scrutiny/decisions'
 import { saveAnswers, submitApplication } from '../../server/services/applications/intake'
 import { runAllocation } from '../../server/services/centres/runs'
@@ -145,6 +147,35 @@ describe('a review', () => {
     expect(states).toContainEqual({ id: two, state: 'discarded' })
     expect(states).toContainEqual({ id: stopped, state: 'discarded' })
     await putNotice(office.as(), sampleNotice())
+  })
+
+  it('keeps verdicts equal to the engine\'s for everybody, whatever was changed in between', async () => {
+    const facts: Answers[] = [{ bornOn: '1999-05-05' }, { marksObtained: '210' }, { nationality: 'foreign' }, { attempts: '6' }, { resultForm: 'subjects', subjects: [] }, { certificateName: 'Another Name' }]
+    for (const change of facts) {
+      const id = await office.submitted({ posts: ['port-clerk'] })
+      await office.db.update(application).set({ answers: { ...(await office.dossier(id)).answers, ...change } }).where(eq(application.id, id))
+    }
+    office.pass(1)
+    await acceptReview(office.as(), await reviewed())
+    const rows = await office.db.select().from(application).where(inArray(application.form, ['submitted', 'correcting']))
+    const kept = await office.db.select().from(postVerdict)
+    for (const row of rows.filter(r => r.scrutiny !== 'refused')) {
+      const wanted = evaluatePosts(office.notice, answersThatCount(office.notice, row.answers, row.falseClaims)).map(v => [v.post, v.verdict])
+      expect(kept.filter(v => v.applicationId === row.id).map(v => [v.post, v.verdict]).sort()).toEqual(wanted.sort())
+    }
+    expect((await readReview(office.as(), await reviewed(), everything)).totals).toMatchObject({ judged: 0, differences: 0 })
+  })
+
+  it('once listed and accepted is not made anew when its work is handed out again', async () => {
+    const id = await office.submitted(islander)
+    await office.db.update(application).set({ answers: { ...(await office.dossier(id)).answers, attempts: '9' } }).where(eq(application.id, id))
+    const made = await reviewed()
+    const before = await readReview(office.as(), made, everything)
+    expect(before.differences.length).toBeGreaterThan(0)
+    office.pass(1)
+    await acceptReview(office.as(), made)
+    expect(await runReview(office.as(), made, goOn)).toEqual(before.totals)
+    expect(await readReview(office.as(), made, everything)).toMatchObject({ state: 'accepted', differences: before.differences })
   })
 
   it('refuses a notice with faults, of another cycle, or without a change', async () => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { listAnswer, liveSheet } from '~~/core/application/answers'
+import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
 import { imageKinds } from '~~/core/notice/schema'
 import type { Dossier, RosterPage } from '~~/shared/applications'
@@ -41,7 +42,7 @@ const changedFrom = (question: string) => {
   const change = dossier.value?.changed.find(c => c.question === question)
   return change ? spelling.answer(question, change.before) : null
 }
-const mayRule = computed(() => session.may('scrutiny.decide') && dossier.value?.tracks.form === 'submitted' && dossier.value.tracks.scrutiny !== 'refused' && ['unplaced', 'placed'].includes(dossier.value.tracks.placement))
+const mayRule = computed(() => session.may('scrutiny.decide') && dossier.value !== null && claimLock(dossier.value.tracks) === null)
 async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string) {
   busy.value = true
   await attempt(async () => {

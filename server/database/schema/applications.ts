@@ -6,6 +6,8 @@ import type { Finding } from '../../../core/finding/finding'
 import type { Notice } from '../../../core/notice/schema'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+// The plain jsonb column takes a text such as "412" for JSON once more when it is read, and makes a number of it.
+const answerJson = customType<{ data: Answer, driverData: string }>({ dataType: () => 'jsonb', toDriver: value => JSON.stringify(value) })
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 
 /** One examination cycle and the notice in force. */
@@ -65,8 +67,8 @@ export const answerChange = pgTable('answer_change', {
   applicationId: uuid('application_id').notNull().references(() => application.id),
   revision: integer('revision').notNull(),
   question: text('question').notNull(),
-  before: jsonb('before').$type<Answer | null>(),
-  after: jsonb('after').$type<Answer | null>(),
+  before: answerJson('before'),
+  after: answerJson('after'),
   by: text('by').notNull(),
   at: at('at').notNull(),
 }, t => [index('answer_change_by_application').on(t.applicationId, t.revision)])

@@ -1,5 +1,4 @@
-import { and, desc, eq, gt, sql } from 'drizzle-orm'
-import type { Answer } from '../../../core/application/answers'
+import { and, desc, eq, gt } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
 import { sheetDoubts, sheetFaults } from '../../../core/application/sheet'
 import { openMatters } from '../../../core/application/open-matters'
@@ -65,9 +64,7 @@ async function decisionsOf(db: Executor, id: string): Promise<Dossier['decisions
 async function changedSinceDecision(db: Executor, id: string): Promise<Dossier['changed']> {
   const [last] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)).limit(1)
   if (!last) return []
-  // Read past the column's own decoder: that takes a text such as "412" for JSON once more and makes a number of it.
-  const before = sql<Answer | null>`${answerChange.before}`
-  const rows = await db.select({ question: answerChange.question, before, by: answerChange.by, at: answerChange.at }).from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, last.at))).orderBy(answerChange.revision)
+  const rows = await db.select().from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, last.at))).orderBy(answerChange.revision)
   const first = new Map<string, Dossier['changed'][number]>()
   for (const change of rows) {
     const known = first.get(change.question)

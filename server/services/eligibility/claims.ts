@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm'
-import { heldClaims } from '../../../core/eligibility/claims'
+import { claimLock, heldClaims } from '../../../core/eligibility/claims'
 import { listAnswer } from '../../../core/application/answers'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { PostVerdict } from '../../../core/eligibility/evaluate'
@@ -42,9 +42,13 @@ export async function ruleOnClaim(context: Context, applicationId: string, claim
 }
 
 function refuseOutOfTime(row: ApplicationRow): void {
-  if (row.form !== 'submitted') throw new ProblemError('not-now', `${row.number} is ${row.form}; claims are ruled on once the form is submitted. Nothing was changed.`)
-  if (row.scrutiny === 'refused') throw new ProblemError('not-now', `${row.number} is refused already. Nothing was changed.`)
-  if (row.placement === 'published' || row.placement === 'moved') throw new ProblemError('not-now', `${row.number} holds a published seat. Take the seat back first; nothing was changed.`)
+  const lock = claimLock(row)
+  if (!lock) return
+  throw new ProblemError('not-now', {
+    form: `${row.number} is ${row.form}; claims are ruled on once the form is submitted. Nothing was changed.`,
+    refused: `${row.number} is refused already. Nothing was changed.`,
+    published: `${row.number} holds a published seat. Take the seat back first; nothing was changed.`,
+  }[lock])
 }
 
 // The fee follows the answers that count. A case that was accepted comes back to scrutiny when money is due again or a

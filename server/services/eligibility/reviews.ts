@@ -35,6 +35,8 @@ export async function runReview(context: Context, reviewId: string, tell: (done:
   const { db } = context
   const [row] = await db.select().from(review).where(eq(review.id, reviewId))
   if (!row) throw new ProblemError('not-found', 'There is no such review.')
+  // Handed out again after it was listed, it must not be made anew: somebody may have accepted it since.
+  if (row.state !== 'running') return { ...row.totals }
   const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
   const sources = new VerdictSources(notices.under)
   const due = and(eq(application.cycle, row.cycle), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
