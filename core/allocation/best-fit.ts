@@ -1,175 +1,296 @@
-import { costsOf, problemFaults, type AllocationProblem, type AllocationResult, type Placement } from './problem'
+import FlatQueue from 'flatqueue'
+import type { Prices } from './certificate'
+import { mostCost, noCity, type OptionTable } from './option-table'
+import { PairHeaps } from './pair-heaps'
+import { ResidualGraph } from './residual-graph'
+
+/** Told now and then how many of the surplus people have been relieved; answers whether to go on. */
+export type Watch = (done: number, total: number) => boolean
+
+/** Thrown when a watch says to stop. */
+export class Cancelled extends Error {}
+
+export interface Solution { cityOf: Uint16Array, prices: Prices }
 
 /**
- * The least total cost, exactly: a minimum-cost flow solved by successive shortest paths on the residual graph
- * contracted onto cities (Ahuja, Magnanti, Orlin, "Network Flows", 1993, chapter 9; from memory).
+ * The placement of least total cost, exactly, with prices that prove it.
  *
- * A city is two nodes: T takes everybody up to the capacity, A in front of it takes those in need up to the accessible
- * capacity. Candidates are seated one after the other in the order of their ids; when a city is full, the cheapest
- * chain of moves that ends at a free seat is found by Bellman-Ford. "No seat" is one more city without limit.
- * The result depends on the input only, not on the order of its rows.
+ * Everyone starts at the cheapest option, whoever else wants it. Then all cities with too many people are relieved together:
+ * shortest chains of moves to free seats are found from all of them at once (Dijkstra's algorithm with potentials on the graph
+ * contracted onto cities), all chains of that length that can be had are gone, and so on with longer ones: the primal-dual
+ * method of Ford and Fulkerson with blocking flows of Dinic (Ahuja, Magnanti, Orlin, "Network Flows", 1993, chapters 7 and 9;
+ * from memory). The potentials at the end are the prices; the least ones are given, so that the price of a seat is exactly what
+ * one more seat in that city would save.
  *
- * @throws RangeError with every fault when the problem is not well stated.
+ * Deterministic: the result depends on the table alone. Time grows with the number of moves, memory is about 110 bytes a person.
+ *
+ * @throws Cancelled when `watch` says so.
  */
-export function solveBestFit(problem: AllocationProblem): AllocationResult {
-  const faults = problemFaults(problem)
-  if (faults.length > 0) throw new RangeError(faults.join('; '))
-  const state = new SeatingState(ordered(problem))
-  for (let person = 0; person < state.costs.length; person += 1) state.seat(person)
-  return resultOf(problem, state)
+export function solveBestFit(table: OptionTable, watch: Watch = () => true): Solution {
+  const relief = new Relief(new ResidualGraph(table))
+  const total = relief.surplus()
+  for (let left = total; left > 0; left = relief.surplus()) {
+    if (!watch(total - left, total)) throw new Cancelled('stopped before the end')
+    relief.round()
+  }
+  watch(total, total)
+  return { cityOf: relief.graph.cityOf, prices: relief.leastPrices() }
 }
 
-function ordered(problem: AllocationProblem): AllocationProblem {
-  const byId = (a: { id: string }, b: { id: string }) => a.id < b.id ? -1 : a.id > b.id ? 1 : 0
-  return { ...problem, cities: [...problem.cities].sort(byId), candidates: [...problem.candidates].sort(byId) }
-}
+const far = 4 * mostCost
+/** Hops are counted in the fraction of a queue's key: of chains of one cost the shorter comes first. */
+const hopShare = 1 / 65_536
 
-interface Arc { to: number, cost: number, mover: number }
-const none = -1
+class Relief {
+  /** What it costs from a node to a free seat, as far as known; reduced costs of all arcs are 0 or more. */
+  private readonly potential: Int32Array
+  private readonly distance: Int32Array
+  private readonly hops: Int32Array
+  private readonly arcAt: Int32Array
+  private readonly queue = new FlatQueue()
+  private limit = far
 
-/** Who sits where, and the cheapest chain of moves that frees a seat. Nodes: T of city k is 2k, A of city k is 2k+1. */
-class SeatingState {
-  readonly costs: number[][]
-  readonly cityOf: Int32Array
-  readonly cities: number
-  private readonly members: Set<number>[]
-  private readonly needs: boolean[]
-  private readonly capacity: number[]
-  private readonly accessible: number[]
-
-  constructor(readonly problem: AllocationProblem) {
-    const unseated = problem.policy.unseated
-    this.costs = problem.candidates.map(c => [...costsOf(c, problem), unseated])
-    this.needs = problem.candidates.map(c => c.needsAccessible)
-    this.cities = problem.cities.length + 1
-    this.capacity = [...problem.cities.map(c => c.capacity), Infinity]
-    this.accessible = [...problem.cities.map(c => c.accessibleCapacity), Infinity]
-    this.cityOf = new Int32Array(problem.candidates.length).fill(none)
-    this.members = Array.from({ length: this.cities * 2 }, () => new Set<number>())
+  constructor(readonly graph: ResidualGraph) {
+    this.potential = new Int32Array(graph.nodes)
+    this.distance = new Int32Array(graph.nodes)
+    this.hops = new Int32Array(graph.nodes)
+    this.arcAt = new Int32Array(graph.nodes)
+    this.groupPotentials()
   }
 
-  private count(city: number): number {
-    return this.set(2 * city).size + this.set(2 * city + 1).size
-  }
-
-  private set(node: number): Set<number> {
-    return this.members[node] ?? new Set()
-  }
-
-  /** Node at which a person enters a city. */
-  private entry(person: number, city: number): number {
-    return this.needs[person] ? 2 * city + 1 : 2 * city
-  }
-
-  seat(person: number): void {
-    const { distance, next } = this.distancesToFreeSeat()
-    let best = this.cities - 1
-    let bestCost = Infinity
-    for (let city = 0; city < this.cities; city += 1) {
-      const cost = this.cost(person, city) + (distance[this.entry(person, city)] ?? Infinity)
-      if (cost < bestCost) [best, bestCost] = [city, cost]
-    }
-    this.moveAlong(person, best, next)
-  }
-
-  private moveAlong(person: number, city: number, next: (Arc | null)[]): void {
-    let node = this.entry(person, city)
-    this.put(person, city)
-    for (let arc = next[node]; arc; arc = next[node]) {
-      if (arc.mover !== none) this.put(arc.mover, Math.floor(arc.to / 2))
-      node = arc.to
+  /** "Any city" costs what its cheapest city does. */
+  private groupPotentials(): void {
+    const { table, groupsAt } = this.graph
+    for (let group = 0; group < table.groups; group += 1) {
+      let least = table.unseated
+      for (let k = 0; k < table.cities; k += 1) least = Math.min(least, table.fallback[group * table.cities + k]!)
+      this.potential[groupsAt + group] = least
+      this.potential[groupsAt + table.groups + group] = least
     }
   }
 
-  private put(person: number, city: number): void {
-    const old = this.cityOf[person] ?? none
-    if (old !== none) this.set(this.entry(person, old)).delete(person)
-    this.cityOf[person] = city
-    this.set(this.entry(person, city)).add(person)
+  /** How many people too many there are at all nodes together. */
+  surplus(): number {
+    let sum = 0
+    for (let node = 0; node < 2 * this.graph.table.cities; node += 1) sum += Math.max(0, this.graph.excess(node))
+    return sum
   }
 
-  cost(person: number, city: number): number {
-    return this.costs[person]?.[city] ?? Infinity
-  }
-
-  /** Cheapest way from each node to a city with room, and the arc to take first. Nodes with no way are Infinity. */
-  distancesToFreeSeat(): { distance: number[], next: (Arc | null)[] } {
-    const nodes = this.cities * 2
-    const distance = new Array<number>(nodes).fill(Infinity)
-    const next = new Array<Arc | null>(nodes).fill(null)
-    for (let city = 0; city < this.cities; city += 1) {
-      if (this.count(city) < (this.capacity[city] ?? 0)) distance[2 * city] = 0
+  /** One search from all surplus nodes, then as many chains of the least cost as can be had without another search. */
+  round(): void {
+    const { graph } = this
+    this.search()
+    this.arcAt.fill(0)
+    for (let node = 0; node < 2 * graph.table.cities; node += 1) {
+      while (graph.excess(node) > 0 && this.relieve(node)) { /* one person less each time */ }
     }
-    const arcs = Array.from({ length: nodes }, (_, node) => this.arcsFrom(node))
-    for (let changed = true; changed;) {
-      changed = false
-      for (let node = 0; node < nodes; node += 1) {
-        for (const arc of arcs[node] ?? []) {
-          const through = arc.cost + (distance[arc.to] ?? Infinity)
-          if (through < (distance[node] ?? Infinity)) {
-            distance[node] = through
-            next[node] = arc
-            changed = true
-          }
-        }
+    for (let node = 0; node < graph.nodes; node += 1) {
+      if (this.distance[node]! < this.limit) this.potential[node]! += this.limit - this.distance[node]!
+    }
+  }
+
+  private search(): void {
+    const { graph, queue, distance, hops } = this
+    const { cities } = graph.table
+    queue.clear()
+    distance.fill(far)
+    hops.fill(0)
+    this.limit = far - 1
+    for (let node = 0; node < 2 * cities; node += 1) {
+      if (graph.excess(node) <= 0) continue
+      distance[node] = 0
+      queue.push(node, 0)
+    }
+    while (queue.length > 0) {
+      const key = queue.peekValue() as number
+      const node = queue.pop() as number
+      if (key > this.limit + 1) break
+      if (key !== distance[node]! + hops[node]! * hopShare) continue
+      if (node === graph.unseated || (node < cities && graph.room(node) > 0)) this.limit = Math.min(this.limit, distance[node]!)
+      else this.scan(node)
+    }
+  }
+
+  private scan(node: number): void {
+    const { graph, potential } = this
+    const { table, groupsAt, width, heaps } = graph
+    const { cities, groups } = table
+    const base = this.distance[node]! - potential[node]!
+    const hop = this.hops[node]! + 1
+    if (node >= groupsAt) {
+      const need = node >= groupsAt + groups
+      const row = (node - groupsAt - (need ? groups : 0)) * cities
+      const first = need ? cities : 0
+      for (let k = 0; k < cities; k += 1) this.relax(first + k, base + table.fallback[row + k]! + potential[first + k]!, hop)
+      this.relax(graph.unseated, base + table.unseated, hop)
+      return
+    }
+    const need = node >= cities
+    if (graph.full[node] === 1) {
+      const row = node * width
+      const first = need ? cities : 0
+      const { least } = heaps
+      for (let k = 0; k < cities; k += 1) this.relax(first + k, base + least[row + k]! + potential[first + k]!, hop)
+      const groupFirst = groupsAt + (need ? groups : 0)
+      for (let g = 0; g < groups; g += 1) this.relax(groupFirst + g, base + least[row + cities + g]! + potential[groupFirst + g]!, hop)
+    }
+    if (this.mayPass(node)) this.relax(this.otherNode(node), base + potential[this.otherNode(node)]!, hop)
+  }
+
+  private relax(node: number, distance: number, hop: number): void {
+    if (distance > this.limit) return
+    const old = this.distance[node]!
+    if (distance > old || (distance === old && hop >= this.hops[node]!)) return
+    this.distance[node] = distance
+    this.hops[node] = hop
+    this.queue.push(node, distance + hop * hopShare)
+  }
+
+  /** The other of a city's two nodes. */
+  private otherNode(node: number): number {
+    const { cities } = this.graph.table
+    return node < cities ? node + cities : node - cities
+  }
+
+  /** Whether somebody in need may take one more accessible seat, or, from the side of all seats, give one up. */
+  private mayPass(node: number): boolean {
+    const { table, through } = this.graph
+    return node < table.cities ? through[node]! > 0 : through[node - table.cities]! < table.accessible[node - table.cities]!
+  }
+
+  private readonly path: number[] = []
+
+  /** Moves one chain of people on from a node to a free seat, along arcs of the search; whether there was one. */
+  private relieve(source: number): boolean {
+    const { graph, path, hops } = this
+    const { cities } = graph.table
+    path.length = 0
+    path.push(source)
+    while (path.length > 0) {
+      const node = path[path.length - 1]!
+      if (node === graph.unseated || (node < cities && graph.room(node) > 0)) {
+        this.shift()
+        return true
       }
-    }
-    return { distance, next }
-  }
-
-  private arcsFrom(node: number): Arc[] {
-    const city = Math.floor(node / 2)
-    const inNeed = node % 2 === 1
-    const arcs: Arc[] = []
-    if (inNeed && this.set(node).size < (this.accessible[city] ?? 0)) arcs.push({ to: 2 * city, cost: 0, mover: none })
-    // Someone in need who leaves the city frees an ordinary place too: the arc back from T to A.
-    if (!inNeed && this.set(node + 1).size > 0) arcs.push({ to: node + 1, cost: 0, mover: none })
-    for (let other = 0; other < this.cities; other += 1) {
-      if (other === city) continue
-      // Of people who could move at equal cost the later applicant does.
-      let mover = none
-      let cost = Infinity
-      for (const person of this.set(node)) {
-        const change = this.cost(person, other) - this.cost(person, city)
-        if (change < cost || (change === cost && person > mover)) [mover, cost] = [person, change]
+      const next = this.nextNode(node)
+      if (next >= 0) {
+        path.push(next)
+        continue
       }
-      if (mover !== none) arcs.push({ to: 2 * other + (inNeed ? 1 : 0), cost, mover })
+      // Nothing leads on from here in this round.
+      hops[node] = -1
+      path.pop()
     }
-    return arcs
+    return false
+  }
+
+  /** The next node on a shortest way from a node, -1 when there is none left. */
+  private nextNode(node: number): number {
+    const { graph, arcAt, distance, hops, limit, potential } = this
+    const { table, groupsAt, width, heaps } = graph
+    const { cities, groups } = table
+    const hop = hops[node]! + 1
+    const base = distance[node]! - potential[node]!
+    const ofGroup = node >= groupsAt
+    const need = ofGroup ? node >= groupsAt + groups : node >= cities
+    const first = need ? cities : 0
+    const arcs = ofGroup ? cities : width
+    const row = ofGroup ? (node - groupsAt - (need ? groups : 0)) * cities : node * width
+    const costs = ofGroup ? table.fallback : heaps.least
+    const groupFirst = groupsAt + (need ? groups : 0) - cities
+    if (!ofGroup && graph.full[node] === 0) arcAt[node] = arcs
+    for (let arc = arcAt[node]!; arc < arcs; arc += 1) {
+      const to = arc < cities ? first + arc : groupFirst + arc
+      if (hops[to] !== hop || distance[to]! > limit || base + costs[row + arc]! + potential[to]! !== distance[to]) continue
+      arcAt[node] = arc
+      return to
+    }
+    arcAt[node] = arcs
+    const last = ofGroup ? graph.unseated : this.otherNode(node)
+    const cost = ofGroup ? table.unseated : 0
+    if (!ofGroup && !this.mayPass(node)) return -1
+    return hops[last] === hop && distance[last]! <= limit && base + cost + potential[last]! === distance[last] ? last : -1
+  }
+
+  /** Goes the chain of `path`: from its end, so that each mover is the one the search saw. */
+  private shift(): void {
+    const { graph, path } = this
+    const { cities, groups } = graph.table
+    let to = path.length - 1
+    while (to > 0) {
+      const end = path[to]!
+      let from = to - 1
+      let node = path[from]!
+      let arc = end < cities ? end : end - cities
+      if (node >= graph.groupsAt) {
+        arc = cities + (node - graph.groupsAt) % groups
+        from -= 1
+        node = path[from]!
+      }
+      const k = end < cities ? end : end - cities
+      if (end !== graph.unseated && node < 2 * cities && this.otherNode(node) === end && from === to - 1) graph.through[k]! += end < cities ? 1 : -1
+      else graph.move(graph.mover(node, arc), end === graph.unseated ? noCity : k)
+      to = from
+    }
+    const end = path[path.length - 1]!
+    if (end !== graph.unseated) graph.noteFull(end)
+  }
+
+  /**
+   * The least prices that prove the placement: potentials lowered as far as every arc allows, also those of people at cities
+   * with room and of people without a seat, who would all come if there were a seat.
+   */
+  leastPrices(): Prices {
+    return leastPrices(this.graph, this.potential)
   }
 }
 
-function resultOf(problem: AllocationProblem, state: SeatingState): AllocationResult {
-  const { candidates, cities } = state.problem
-  const placements = candidates.map((candidate, person): Placement => {
-    const city = cities[state.cityOf[person] ?? none]
-    const rank = city ? candidate.choices.indexOf(city.id) : none
-    return { candidate: candidate.id, city: city?.id ?? null, choice: rank < 0 ? null : rank + 1, cost: state.cost(person, state.cityOf[person] ?? none) }
-  })
-  const cost = placements.reduce((sum, p) => sum + p.cost, 0)
-  // The distance to a free seat is the dual price: what it costs to find room for one more there.
-  const { distance } = state.distancesToFreeSeat()
-  const finite = (value: number | undefined) => value === undefined || value === Infinity ? problem.policy.unseated : value
-  const seat = cities.map((_, k) => finite(distance[2 * k]))
-  const accessibleSeat = cities.map((_, k) => Math.max(0, finite(distance[2 * k + 1]) - (seat[k] ?? 0)))
-  const bound = lowerBound(state, seat, accessibleSeat)
-  return {
-    placements, cost, bound, certified: bound === cost,
-    prices: cities.map((city, k) => ({ city: city.id, seat: seat[k] ?? 0, accessibleSeat: accessibleSeat[k] ?? 0 })),
+/** See Relief.leastPrices: one search in which every node starts at its own potential. */
+function leastPrices(graph: ResidualGraph, potential: Int32Array): Prices {
+  const { table, groupsAt, width, nodes } = graph
+  const { cities, groups } = table
+  const costs = graph.leastCosts()
+  // People without a seat stand at two nodes of their own, by need; they may start from there but nobody arrives.
+  const distance = new Int32Array(nodes + 1).fill(far)
+  const from = Int32Array.from({ length: nodes + 1 }, (_, node) => node < graph.unseated ? potential[node]! : 0)
+  const queue = new FlatQueue()
+  const relax = (node: number, value: number) => {
+    if (value >= distance[node]!) return
+    distance[node] = value
+    queue.push(node, value)
   }
-}
-
-/** Weak duality: for any prices of 0 or more, each at its cheapest price-inclusive option less the value of all seats. */
-function lowerBound(state: SeatingState, seat: number[], accessibleSeat: number[]): number {
-  const { candidates, cities, policy } = state.problem
-  let bound = 0
-  candidates.forEach((candidate, person) => {
-    let least = policy.unseated
-    cities.forEach((_, k) => {
-      least = Math.min(least, state.cost(person, k) + (seat[k] ?? 0) + (candidate.needsAccessible ? accessibleSeat[k] ?? 0 : 0))
-    })
-    bound += least
-  })
-  cities.forEach((city, k) => { bound -= city.capacity * (seat[k] ?? 0) + city.accessibleCapacity * (accessibleSeat[k] ?? 0) })
-  return bound
+  for (let node = 0; node < 2 * cities; node += 1) relax(node, potential[node]!)
+  relax(graph.unseated, 0)
+  relax(graph.unseated + 1, 0)
+  while (queue.length > 0) {
+    const value = queue.peekValue() as number
+    const node = queue.pop() as number
+    if (value !== distance[node]) continue
+    const base = value - from[node]!
+    const ofGroup = node >= groupsAt && node < graph.unseated
+    const need = ofGroup ? node >= groupsAt + groups : node >= graph.unseated ? node > graph.unseated : node >= cities
+    const first = need ? cities : 0
+    const row = ofGroup ? (node - groupsAt - (need ? groups : 0)) * cities : (node >= graph.unseated ? 2 * cities + (need ? 1 : 0) : node) * width
+    const rowCosts = ofGroup ? table.fallback : costs
+    for (let k = 0; k < cities; k += 1) {
+      const cost = rowCosts[row + k]!
+      if (cost < PairHeaps.nothing) relax(first + k, base + cost + potential[first + k]!)
+    }
+    if (ofGroup) continue
+    const groupFirst = groupsAt + (need ? groups : 0)
+    for (let g = 0; g < groups; g += 1) {
+      const cost = costs[row + cities + g]!
+      if (cost < PairHeaps.nothing) relax(groupFirst + g, base + cost + potential[groupFirst + g]!)
+    }
+    if (node >= graph.unseated) continue
+    const k = need ? node - cities : node
+    if (need ? graph.through[k]! < table.accessible[k]! : graph.through[k]! > 0) relax(need ? k : cities + k, base + potential[need ? k : cities + k]!)
+  }
+  const seat = new Float64Array(cities)
+  const accessibleSeat = new Float64Array(cities)
+  for (let k = 0; k < cities; k += 1) {
+    seat[k] = potential[k]! - distance[k]!
+    accessibleSeat[k] = Math.max(0, potential[cities + k]! - distance[cities + k]! - seat[k]!)
+  }
+  return { seat, accessibleSeat }
 }
