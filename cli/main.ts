@@ -1,8 +1,9 @@
 import { InputError } from './input'
+import { allocate } from './allocate'
 import { eligibility } from './eligibility'
 
-/** The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input. */
-const tools: Record<string, (args: string[]) => Promise<number>> = { eligibility }
+/** The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input; a tool may add its own. */
+const tools: Record<string, (args: string[]) => Promise<number>> = { allocate, eligibility }
 const [name = '', ...args] = process.argv.slice(2)
 
 try {

@@ -9,7 +9,7 @@ const mayImport: Record<string, string[]> = {
   core: ['core'], shared: ['shared', 'core'], app: ['app', 'shared', 'core'], server: ['server', 'shared', 'core'], cli: ['cli', 'core', 'shared'],
   demo: ['demo', 'server', 'shared', 'core'], bench: ['bench', 'cli', 'demo', 'server', 'shared', 'core'], scripts: ['scripts', 'demo', 'server', 'shared', 'core'],
 }
-const corePackages = ['zod', 'cborg', '@noble/curves/ed25519.js']
+const corePackages = ['zod', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue']
 
 function files(place: string): string[] {
   return readdirSync(place).flatMap((name) => {

@@ -1,7 +1,8 @@
 import FlatQueue from 'flatqueue'
 import type { Prices } from './certificate'
-import { mostCost, noCity, type OptionTable } from './option-table'
-import { PairHeaps } from './pair-heaps'
+import { noCity, type OptionTable } from './option-table'
+import { leastPrices } from './least-prices'
+import { mostCost } from './policy'
 import { ResidualGraph } from './residual-graph'
 
 /** Told now and then how many of the surplus people have been relieved; answers whether to go on. */
@@ -34,7 +35,7 @@ export function solveBestFit(table: OptionTable, watch: Watch = () => true): Sol
     relief.round()
   }
   watch(total, total)
-  return { cityOf: relief.graph.cityOf, prices: relief.leastPrices() }
+  return { cityOf: relief.graph.cityOf, prices: leastPrices(relief.graph, relief.potential) }
 }
 
 const far = 4 * mostCost
@@ -43,7 +44,7 @@ const hopShare = 1 / 65_536
 
 class Relief {
   /** What it costs from a node to a free seat, as far as known; reduced costs of all arcs are 0 or more. */
-  private readonly potential: Int32Array
+  readonly potential: Int32Array
   private readonly distance: Int32Array
   private readonly hops: Int32Array
   private readonly arcAt: Int32Array
@@ -235,62 +236,4 @@ class Relief {
     const end = path[path.length - 1]!
     if (end !== graph.unseated) graph.noteFull(end)
   }
-
-  /**
-   * The least prices that prove the placement: potentials lowered as far as every arc allows, also those of people at cities
-   * with room and of people without a seat, who would all come if there were a seat.
-   */
-  leastPrices(): Prices {
-    return leastPrices(this.graph, this.potential)
-  }
-}
-
-/** See Relief.leastPrices: one search in which every node starts at its own potential. */
-function leastPrices(graph: ResidualGraph, potential: Int32Array): Prices {
-  const { table, groupsAt, width, nodes } = graph
-  const { cities, groups } = table
-  const costs = graph.leastCosts()
-  // People without a seat stand at two nodes of their own, by need; they may start from there but nobody arrives.
-  const distance = new Int32Array(nodes + 1).fill(far)
-  const from = Int32Array.from({ length: nodes + 1 }, (_, node) => node < graph.unseated ? potential[node]! : 0)
-  const queue = new FlatQueue()
-  const relax = (node: number, value: number) => {
-    if (value >= distance[node]!) return
-    distance[node] = value
-    queue.push(node, value)
-  }
-  for (let node = 0; node < 2 * cities; node += 1) relax(node, potential[node]!)
-  relax(graph.unseated, 0)
-  relax(graph.unseated + 1, 0)
-  while (queue.length > 0) {
-    const value = queue.peekValue() as number
-    const node = queue.pop() as number
-    if (value !== distance[node]) continue
-    const base = value - from[node]!
-    const ofGroup = node >= groupsAt && node < graph.unseated
-    const need = ofGroup ? node >= groupsAt + groups : node >= graph.unseated ? node > graph.unseated : node >= cities
-    const first = need ? cities : 0
-    const row = ofGroup ? (node - groupsAt - (need ? groups : 0)) * cities : (node >= graph.unseated ? 2 * cities + (need ? 1 : 0) : node) * width
-    const rowCosts = ofGroup ? table.fallback : costs
-    for (let k = 0; k < cities; k += 1) {
-      const cost = rowCosts[row + k]!
-      if (cost < PairHeaps.nothing) relax(first + k, base + cost + potential[first + k]!)
-    }
-    if (ofGroup) continue
-    const groupFirst = groupsAt + (need ? groups : 0)
-    for (let g = 0; g < groups; g += 1) {
-      const cost = costs[row + cities + g]!
-      if (cost < PairHeaps.nothing) relax(groupFirst + g, base + cost + potential[groupFirst + g]!)
-    }
-    if (node >= graph.unseated) continue
-    const k = need ? node - cities : node
-    if (need ? graph.through[k]! < table.accessible[k]! : graph.through[k]! > 0) relax(need ? k : cities + k, base + potential[need ? k : cities + k]!)
-  }
-  const seat = new Float64Array(cities)
-  const accessibleSeat = new Float64Array(cities)
-  for (let k = 0; k < cities; k += 1) {
-    seat[k] = potential[k]! - distance[k]!
-    accessibleSeat[k] = Math.max(0, potential[cities + k]! - distance[cities + k]! - seat[k]!)
-  }
-  return { seat, accessibleSeat }
 }

@@ -1,83 +1,141 @@
 import fc from 'fast-check'
 import loadHighs from 'highs'
 import { describe, expect, it } from 'vitest'
-import { solveBestFit } from '../../core/allocation/best-fit'
-import { costsOf, distanceKm, problemFaults, type AllocationProblem } from '../../core/allocation/problem'
-
-/** The allocation against the HiGHS solver (npm `highs`) on the plain formulation: one variable a person and city. */
-const policy = { kind: 'best-fit' as const, choiceCosts: [0, 1, 3, 6, 10], offListBase: 20, kilometreCap: 1000, unseated: 1_000_000 }
-
-const problems = (room: number): fc.Arbitrary<AllocationProblem> => fc.record({ cities: fc.integer({ min: 2, max: 6 }), people: fc.integer({ min: 1, max: 40 }), seed: fc.nat(1e6) }).map(({ cities, people, seed }) => {
-  let state = seed + 1
-  const next = (n: number) => {
-    state = (state * 48_271) % 2_147_483_647
-    return state % n
-  }
-  const ids = Array.from({ length: cities }, (_, i) => `c${i}`)
-  const total = Math.max(0, Math.round(people * room))
-  const capacity = ids.map(() => Math.floor(total / cities))
-  for (let i = 0; i < total % cities; i += 1) capacity[i] = (capacity[i] ?? 0) + 1
-  return {
-    policy,
-    cities: ids.map((id, i) => ({ id, lat: next(60), lon: next(60), capacity: capacity[i] ?? 0, accessibleCapacity: Math.min(capacity[i] ?? 0, next(4)) })),
-    candidates: Array.from({ length: people }, (_, i) => {
-      const choices = new Set([ids[Math.min(next(cities), next(cities))] ?? 'c0'])
-      for (let k = next(4); k > 0; k -= 1) choices.add(ids[next(cities)] ?? 'c0')
-      return { id: String(i).padStart(3, '0'), home: ids[next(cities)] ?? 'c0', choices: [...choices], needsAccessible: next(5) === 0 }
-    }),
-  }
-})
+import { allocate } from '../../core/allocation/allocate'
+import { brokenLimit } from '../../core/allocation/certificate'
+import type { AllocationCity, Instance } from '../../core/allocation/instance'
+import { noCity, optionTable } from '../../core/allocation/option-table'
+import { distanceKm, usualCosts, type AllocationPolicy } from '../../core/allocation/policy'
+import { easy, hard, makeInstance, scarce, type Shape } from '../../bench/allocation-instances'
+import { instanceOf, people, policy, seats, tinyInstances } from '../support/instances'
 
 const highs = await loadHighs()
-function highsCost(problem: AllocationProblem): number {
-  const { cities, candidates } = problem
-  const name = (i: number, k: number) => `x${i}_${k}`
-  const objective = candidates.flatMap((c, i) => [...costsOf(c, problem).map((cost, k) => `${cost} ${name(i, k)}`), `${policy.unseated} u${i}`])
-  const seated = candidates.map((_, i) => `${[...cities.map((_, k) => name(i, k)), `u${i}`].join(' + ')} = 1`)
-  const limits = cities.flatMap((city, k) => [
-    `${candidates.map((_, i) => name(i, k)).join(' + ')} <= ${city.capacity}`,
-    ...(candidates.some(c => c.needsAccessible) ? [`${candidates.flatMap((c, i) => c.needsAccessible ? [name(i, k)] : []).join(' + ')} <= ${city.accessibleCapacity}`] : []),
-  ])
-  const result = highs.solve(`Minimize\n obj: ${objective.join(' + ')}\nSubject To\n ${[...seated, ...limits].join('\n ')}\nEnd`)
-  return Math.round(result.ObjectiveValue)
+
+/** The plain formulation, a variable for each person and city, written from the statement of the problem and from nothing of ours. */
+function plainFormulation(instance: Instance, { choiceCosts, offListBase, kilometreCap, unseated }: AllocationPolicy): string {
+  const { cities, ids, needs } = instance
+  const costs = ids.map((_, i) => {
+    const list = [...instance.choices.subarray(i * instance.slots, (i + 1) * instance.slots)]
+    const home = cities[instance.home[i] ?? 0] ?? { lat: 0, lon: 0 }
+    return cities.map((city, k) => list.includes(k) ? choiceCosts[list.indexOf(k)] ?? 0 : offListBase + Math.min(kilometreCap, distanceKm(home, city)))
+  })
+  const sum = (parts: string[]) => parts.join('\n + ')
+  const limits = cities.flatMap((city, k) => {
+    const inNeed = ids.flatMap((_, i) => needs[i] === 1 ? [`x${i}_${k}`] : [])
+    return [`${sum(ids.map((_, i) => `x${i}_${k}`))} <= ${city.capacity}`, ...(inNeed.length > 0 ? [`${sum(inNeed)} <= ${city.accessibleCapacity}`] : [])]
+  })
+  return `Minimize\n obj: ${sum(costs.flatMap((row, i) => [...row.map((cost, k) => `${cost} x${i}_${k}`), `${unseated} u${i}`]))}
+Subject To\n ${[...ids.map((_, i) => `${sum([...cities.map((_, k) => `x${i}_${k}`), `u${i}`])} = 1`), ...limits].join('\n ')}\nEnd`
 }
 
-describe('best fit', () => {
-  it.each([['roomy', 1.6], ['exactly as many seats as people', 1], ['too few seats', 0.7]])('costs what HiGHS finds, with its certificate: %s', (_, room) => {
-    fc.assert(fc.property(problems(room), (problem) => {
-      const result = solveBestFit(problem)
-      expect(result.cost).toBe(highsCost(problem))
-      expect(result.certified).toBe(true)
-      for (const city of problem.cities) {
-        const there = result.placements.filter(p => p.city === city.id)
-        expect(there.length).toBeLessThanOrEqual(city.capacity)
-        expect(there.filter(p => problem.candidates.find(c => c.id === p.candidate)?.needsAccessible).length).toBeLessThanOrEqual(city.accessibleCapacity)
-      }
-    }), { numRuns: 25 })
+const kinds: Record<string, Omit<Shape, 'people' | 'cities'>> = {
+  'roomy': { ...easy, room: 1.6 },
+  'tight, 2 %': { ...easy, room: 1.02 },
+  'exactly as many seats as people': { ...hard, room: 1 },
+  'too few seats': { ...hard, room: 0.85 },
+  'accessible seats tight': scarce,
+  'accessible seats too few': { ...scarce, needing: 0.15, accessibleRoom: 0.7 },
+  'both too few': { ...scarce, needing: 0.2, room: 0.9, accessibleRoom: 0.7 },
+  'ties': { ...hard, alike: 2, room: 1.01 },
+  'hard': hard,
+}
+const sizes = [[30, 3], [120, 5], [300, 8], [600, 12], [900, 6], [1500, 9], [3000, 6]] as const
+
+describe('best fit against HiGHS (npm `highs`) on the plain formulation', () => {
+  it.each(Object.entries(kinds))('costs the same, with its certificate: %s', (_, kind) => {
+    for (const [index, [number, cities]] of sizes.entries()) {
+      const instance = instanceOf(makeInstance({ people: number, cities, ...kind }, 31 * index + 5))
+      const result = allocate(instance, policy)
+      expect(result.cost, `${number} people, ${cities} cities`).toBe(Math.round(highs.solve(plainFormulation(instance, policy)).ObjectiveValue))
+      expect(result.standing).toBe('certified')
+    }
+  }, 120_000)
+})
+
+/** The least cost by trying every placement there is. */
+function bruteForce(instance: Instance, policyUsed: AllocationPolicy): number {
+  const table = optionTable(instance, policyUsed)
+  const cityOf = new Uint16Array(table.people).fill(noCity)
+  const all = [...instance.cities.keys(), noCity]
+  const cost = (person: number, city: number) => city === noCity ? policyUsed.unseated : costInWords(instance, policyUsed, person, city)
+  const least = (person: number, sum: number): number => {
+    if (person === table.people) return brokenLimit(table, cityOf) === null ? sum : Infinity
+    return Math.min(...all.map((city) => {
+      cityOf[person] = city
+      return least(person + 1, sum + cost(person, city))
+    }))
+  }
+  return least(0, 0)
+}
+
+function costInWords(instance: Instance, costs: AllocationPolicy, person: number, city: number): number {
+  const place = [...instance.choices.subarray(person * instance.slots, (person + 1) * instance.slots)].indexOf(city)
+  const at = (k: number) => instance.cities[k] ?? { lat: 0, lon: 0 }
+  return place >= 0 ? costs.choiceCosts[place] ?? 0 : costs.offListBase + Math.min(costs.kilometreCap, distanceKm(at(instance.home[person] ?? 0), at(city)))
+}
+
+describe('best fit on small instances', () => {
+  it('costs what trying every placement finds', () => {
+    fc.assert(fc.property(tinyInstances(3, 5), (instance) => {
+      expect(allocate(instance, policy).cost).toBe(bruteForce(instance, policy))
+    }), { numRuns: 150 })
   })
 
-  it('does not depend on the order of the rows, and one more seat never costs more', () => {
-    fc.assert(fc.property(problems(0.9), (problem) => {
-      const result = solveBestFit(problem)
-      expect(solveBestFit({ ...problem, cities: [...problem.cities].reverse(), candidates: [...problem.candidates].reverse() })).toEqual(result)
-      const cities = problem.cities.map((c, k) => k === 0 ? { ...c, capacity: c.capacity + 1 } : c)
-      expect(solveBestFit({ ...problem, cities }).cost).toBeLessThanOrEqual(result.cost)
+  it('gives a certificate and keeps all limits at every size', () => {
+    for (const [index, [number, kind]] of ([[1, hard], [2, scarce], [17, hard], [400, scarce], [5000, hard], [20_000, scarce], [60_000, { ...hard, room: 0.95 }]] as const).entries()) {
+      const instance = instanceOf(makeInstance({ people: number, cities: Math.min(60, number + 1), ...kind }, index))
+      const result = allocate(instance, policy)
+      expect(result).toMatchObject({ standing: 'certified', cost: result.bound })
+      expect(brokenLimit(optionTable(instance, policy), result.cityOf)).toBeNull()
+    }
+  }, 60_000)
+
+  it('does not depend on the order of the rows', () => {
+    fc.assert(fc.property(tinyInstances(5, 40), fc.nat(1e6), (instance, seed) => {
+      const shuffled = people(instance).sort((a, b) => ((a.turn + 1) * (seed + 7)) % 101 - ((b.turn + 1) * (seed + 7)) % 101)
+      const again = instanceOf({ cities: [...instance.cities].reverse(), people: shuffled.map(p => ({ ...p, home: instance.cities.length - 1 - p.home, choices: p.choices.map(k => instance.cities.length - 1 - k) })) })
+      expect(again.ids).toEqual(instance.ids)
+      expect(allocate(again, policy).cityOf).toEqual(allocate(instance, policy).cityOf)
+    }), { numRuns: 60 })
+  })
+
+  it('saves exactly its price with one more seat, and never costs more', () => {
+    fc.assert(fc.property(tinyInstances(5, 40), fc.nat(4), (instance, at) => {
+      const k = at % instance.cities.length
+      const before = allocate(instance, policy)
+      const after = allocate(seats(instance, k, { capacity: 1 }), policy)
+      expect(before.cost - after.cost).toBe(before.prices.seat[k])
+      const both = allocate(seats(instance, k, { capacity: 1, accessibleCapacity: 1 }), policy)
+      expect(both.cost).toBeLessThanOrEqual(after.cost)
+    }), { numRuns: 150 })
+  })
+
+  it('leaves no earlier applicant worse off than an equal who came later', () => {
+    fc.assert(fc.property(fc.integer({ min: 2, max: 5 }), fc.integer({ min: 20, max: 80 }), fc.nat(1e6), (cities, number, seed) => {
+      const made = makeInstance({ people: number, cities, ...hard, alike: 2 }, seed)
+      const instance = instanceOf(made, (_, i) => (i * 7919 + seed) % 13)
+      const { cityOf } = allocate(instance, policy)
+      const all = people(instance)
+      for (const [i, a] of all.entries()) {
+        for (const [j, b] of all.entries()) {
+          if (a.home !== b.home || a.needs !== b.needs || a.choices.join() !== b.choices.join() || a.turn >= b.turn) continue
+          const cost = (person: number) => cityOf[person] === noCity ? policy.unseated : costInWords(instance, policy, person, cityOf[person] ?? 0)
+          expect(cost(i)).toBeLessThanOrEqual(cost(j))
+        }
+      }
     }), { numRuns: 40 })
   })
+})
 
+describe('distance', () => {
   it('measures great circles: a quarter of the equator, and London to Paris within a kilometre of the common figure (from memory)', () => {
     expect(distanceKm({ lat: 0, lon: 0 }, { lat: 0, lon: 90 })).toBe(Math.round(6371 * Math.PI / 2))
     expect(Math.abs(distanceKm({ lat: 51.5074, lon: -0.1278 }, { lat: 48.8566, lon: 2.3522 }) - 344)).toBeLessThanOrEqual(1)
   })
+})
 
-  it('refuses a problem that is not well stated, naming every fault', () => {
-    const bad: AllocationProblem = {
-      policy: { ...policy, choiceCosts: [3, 1] },
-      cities: [{ id: 'a', lat: 0, lon: 0, capacity: 1, accessibleCapacity: 2 }, { id: 'a', lat: 0, lon: 0, capacity: -1, accessibleCapacity: -1 }],
-      candidates: [{ id: '1', home: 'z', choices: ['a', 'a'], needsAccessible: false }, { id: '1', home: 'a', choices: ['a'], needsAccessible: false }],
-    }
-    const faults = problemFaults(bad).join('\n')
-    for (const part of ['two cities share', 'two candidates share', '2 accessible of 1', 'capacity -1', 'city "z"', 'a city twice', 'choice costs fall']) expect(faults).toContain(part)
-    expect(() => solveBestFit(bad)).toThrow(RangeError)
-  })
+it('counts the sample cities as stated', () => {
+  const cities: AllocationCity[] = makeInstance({ people: 1000, cities: 10, ...hard }, 3).cities
+  expect(cities.reduce((n, c) => n + c.capacity, 0)).toBe(1020)
+  expect(usualCosts).toEqual({ choiceCosts: [0, 1, 3, 6, 10], offListBase: 20, kilometreCap: 1000, unseated: 1_000_000 })
 })

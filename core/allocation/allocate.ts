@@ -1,0 +1,72 @@
+import { Cancelled, solveBestFit, type Solution, type Watch } from './best-fit'
+import { brokenLimit, lowerBound, type Prices } from './certificate'
+import { fairAmongEquals } from './fair-among-equals'
+import type { Instance } from './instance'
+import { noCity, optionTable, totalCost, type OptionTable } from './option-table'
+import { policyFaults, type AllocationPolicy, type PolicyKind } from './policy'
+import { serveInTurn } from './served-in-turn'
+import { arrivalOrder, lotteryOrder } from './turn'
+
+export { Cancelled, type Watch }
+
+/**
+ * Where everyone is placed, and what that is worth. `certified`: cost and bound agree, which proves that no placement costs
+ * less. `by policy`: people were served in the policy's order, within all limits; the bound tells what the best fit would cost.
+ */
+export interface Allocation {
+  /** City of each person by place, `noCity` for no seat. */
+  cityOf: Uint16Array
+  /** Points by the policy, with those for moving people who were told. */
+  cost: number
+  /** No placement within the limits costs less. */
+  bound: number
+  standing: 'certified' | 'by policy' | 'not certified'
+  /** What one more seat in each city would save the best fit, in points. */
+  prices: Prices
+  /** The order in which people were served, by place; null when all were served together. */
+  order: Uint32Array | null
+}
+
+/** One way to place people: who goes by it, in what order. Another policy is one more line in `policies`. */
+type Place = (instance: Instance, table: OptionTable, policy: AllocationPolicy, best: Solution, watch: Watch) => { cityOf: Uint16Array, order: Uint32Array | null }
+
+const policies: Record<PolicyKind, Place> = {
+  'best-fit': (instance, table, _, best) => {
+    const { turn, turnIs } = instance
+    // Rows that tell no instants may come in any order: then ids decide.
+    fairAmongEquals(table, best.cityOf, turnIs === 'instant' ? (a, b) => turn[a]! - turn[b]! || a - b : (a, b) => a - b)
+    return { cityOf: best.cityOf, order: null }
+  },
+  'first-come': (instance, table, policy, _, watch) => inTurn(arrivalOrder(instance), instance, table, policy, watch),
+  'lottery': (instance, table, policy, _, watch) => inTurn(lotteryOrder(instance, policy.seed), instance, table, policy, watch),
+}
+
+function inTurn(order: Uint32Array, instance: Instance, table: OptionTable, policy: AllocationPolicy, watch: Watch) {
+  return { cityOf: serveInTurn(instance, table, order, policy.staying > 0, watch), order }
+}
+
+/**
+ * Places everyone by a policy, with the bound that any placement can be held against. The same instance and policy give the same
+ * result, bit by bit.
+ *
+ * @throws RangeError with every fault of the policy; Cancelled when `watch` says to stop.
+ */
+export function allocate(instance: Instance, policy: AllocationPolicy, watch: Watch = () => true): Allocation {
+  const faults = policyFaults(policy)
+  if (faults.length > 0) throw new RangeError(faults.join('; '))
+  const table = optionTable(instance, policy)
+  const best = solveBestFit(table, watch)
+  const { cityOf, order } = policies[policy.kind](instance, table, policy, best, watch)
+  // Everyone told was given the weight on staying off the price of the told city; here it is put back.
+  const putBack = policy.staying > 0 && instance.told ? policy.staying * instance.told.reduce((n, city) => n + (city === noCity ? 0 : 1), 0) : 0
+  const cost = totalCost(table, cityOf) + putBack
+  const bound = lowerBound(table, best.prices) + putBack
+  return { cityOf, cost, bound, prices: best.prices, order, standing: standingOf(table, cityOf, cost, bound, order !== null) }
+}
+
+/** Found from the input and the result alone, so that a fault of a solver cannot hide itself. */
+function standingOf(table: OptionTable, cityOf: Uint16Array, cost: number, bound: number, inTurn: boolean): Allocation['standing'] {
+  if (brokenLimit(table, cityOf) !== null) return 'not certified'
+  if (cost === bound) return 'certified'
+  return inTurn && cost > bound ? 'by policy' : 'not certified'
+}

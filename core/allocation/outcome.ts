@@ -1,0 +1,81 @@
+import type { Allocation } from './allocate'
+import type { Instance } from './instance'
+import { distances, noCity } from './option-table'
+
+/** What a placement comes to, in counts. */
+export interface Outcome {
+  people: number
+  /** People by the place of their city on their list, from the first. */
+  byChoice: number[]
+  offList: number
+  unseated: number
+  /** People by the distance between home and the city they got, in steps of `kilometreStep`. */
+  byDistance: number[]
+  cities: CityOutcome[]
+}
+
+export interface CityOutcome {
+  city: string
+  capacity: number
+  accessibleCapacity: number
+  /** People who name the city first, and at any place. */
+  firstChoice: number
+  anyChoice: number
+  placed: number
+  placedInNeed: number
+  placedFirst: number
+  placedOffList: number
+  /** What one more seat would save the best fit, in points; of an accessible seat what it would save more. */
+  price: number
+  accessiblePrice: number
+}
+
+export const kilometreStep = 50
+
+/** Place of a city on a person's list, from 1; null when it is off the list. */
+export function choiceOf({ choices, slots }: Instance, person: number, city: number): number | null {
+  if (city === noCity) return null
+  for (let place = 0; place < slots; place += 1) if (choices[person * slots + place] === city) return place + 1
+  return null
+}
+
+export function outcomeOf(instance: Instance, { cityOf, prices }: Pick<Allocation, 'cityOf' | 'prices'>): Outcome {
+  const { cities, choices, slots, home, needs } = instance
+  const km = distances(cities)
+  const outcome: Outcome = {
+    people: cityOf.length, byChoice: Array.from({ length: slots }, () => 0), offList: 0, unseated: 0, byDistance: [],
+    cities: cities.map(({ id, capacity, accessibleCapacity }, k) => ({
+      city: id, capacity, accessibleCapacity, firstChoice: 0, anyChoice: 0, placed: 0, placedInNeed: 0, placedFirst: 0, placedOffList: 0,
+      price: prices.seat[k]!, accessiblePrice: prices.accessibleSeat[k]!,
+    })),
+  }
+  for (let person = 0; person < cityOf.length; person += 1) {
+    for (let place = 0; place < slots && choices[person * slots + place] !== noCity; place += 1) {
+      const wanted = outcome.cities[choices[person * slots + place]!]!
+      wanted.anyChoice += 1
+      if (place === 0) wanted.firstChoice += 1
+    }
+    const city = cityOf[person]!
+    if (city === noCity) {
+      outcome.unseated += 1
+      continue
+    }
+    count(outcome, outcome.cities[city]!, choiceOf(instance, person, city), needs[person] === 1)
+    const step = Math.floor(km[home[person]! * cities.length + city]! / kilometreStep)
+    while (outcome.byDistance.length <= step) outcome.byDistance.push(0)
+    outcome.byDistance[step]! += 1
+  }
+  return outcome
+}
+
+function count(outcome: Outcome, city: CityOutcome, choice: number | null, inNeed: boolean): void {
+  city.placed += 1
+  if (inNeed) city.placedInNeed += 1
+  if (choice === 1) city.placedFirst += 1
+  if (choice === null) {
+    city.placedOffList += 1
+    outcome.offList += 1
+  } else {
+    outcome.byChoice[choice - 1]! += 1
+  }
+}
