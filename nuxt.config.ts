@@ -1,6 +1,18 @@
 import { fileURLToPath } from 'node:url'
+import { build } from 'esbuild'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
+
+/** Bundles a server's worker into one text, so that the built server needs no file beside it to start the thread. */
+const workerAsText = (name: string, entry: string) => ({
+  name: `worker-as-text:${name}`,
+  resolveId: (id: string) => id === name ? `\0${name}` : null,
+  async load(id: string) {
+    if (id !== `\0${name}`) return null
+    const { outputFiles } = await build({ entryPoints: [entry], bundle: true, platform: 'node', format: 'cjs', target: 'node20', write: false, minify: false })
+    return `export default ${JSON.stringify(outputFiles[0]?.text ?? '')}`
+  },
+})
 
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],
@@ -21,7 +33,12 @@ export default defineNuxtConfig({
     here('./app/assets/theme.css'), here('./app/assets/house.css'),
   ],
   compatibilityDate: '2026-11-01',
-  nitro: { compressPublicAssets: true, esbuild: { options: { target: 'es2022' } }, externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } } },
+  nitro: {
+    compressPublicAssets: true,
+    esbuild: { options: { target: 'es2022' } },
+    externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
+    rollupConfig: { plugins: [workerAsText('virtual:allocation-worker', here('./server/workers/allocation.worker.ts'))] },
+  },
   vite: {
     worker: { format: 'es' },
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js'] },

@@ -9,6 +9,7 @@ import { readRoster } from '../server/services/applications/roster'
 import { issueCard, signingKey } from '../server/services/cards/issue'
 import { publishRun } from '../server/services/centres/publish'
 import { runAllocation } from '../server/services/centres/runs'
+import { solveHere } from '../server/services/centres/solver'
 import { audit, systemActor, type Context } from '../server/services/context'
 import { openPayment, receiveGatewayEvent } from '../server/services/fees/payments'
 import { addImage } from '../server/services/images/store'
@@ -16,7 +17,10 @@ import { currentNotice, putNotice } from '../server/services/notice/notices'
 import { putStaff } from '../server/services/people/sign-in'
 import { decide } from '../server/services/scrutiny/decisions'
 import { GatewayStandin } from '../server/standins/gateway'
+import { runRequestSchema } from '../shared/centres'
 import type { Role } from '../shared/roles'
+import { loadCrowd } from './crowd'
+import { marineCollegesNotice } from './marine-colleges'
 import { demoNotice } from './notice'
 import { makePerson } from './people'
 import { drawPortrait, drawSignature, portraitFaults, signatureFaults, type PortraitFault, type SignatureFault } from './pictures'
@@ -37,6 +41,9 @@ const stages: [Stage, number][] = [
   ['published', 44], ['accepted', 96], ['in scrutiny', 62], ['returned', 14], ['refused', 6], ['fee due', 26], ['fee failed', 5], ['silent', 3], ['drafting', 40], ['withdrawn', 4],
 ]
 
+/** People of the second cycle, which tries the allocation at some size. */
+const crowd = 5000
+
 interface Loader { db: Database, notice: Notice, gateway: GatewayStandin, now: Date }
 
 /** Fills an empty database with the demo through the same services that people use, at invented moments of the past. */
@@ -54,14 +61,18 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
     if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates`)
     if (i < 44 && i + 4 >= 44) await publishFirst(loader)
   }
-  await audit(db, context, demoLoaded, `cycle:${notice.code}`, null, { candidates: list.length })
+  const marine = marineCollegesNotice(notice)
+  await putNotice(context, marine)
+  await loadCrowd(db, marine, crowd, now)
+  tell(`demo: ${crowd} candidates of the second cycle`)
+  await audit(db, context, demoLoaded, `cycle:${notice.code}`, null, { candidates: list.length + crowd })
   await db.execute(sql`analyze`)
 }
 
 // The first 44 are placed and published before the others are accepted, and 30 of them hold their cards.
 async function publishFirst(loader: Loader): Promise<void> {
   const context = at(loader.db, hoursBefore(loader.now, 30))
-  const { runId } = await runAllocation(context, loader.notice.code)
+  const { runId } = await runAllocation(context, loader.notice.code, runRequestSchema.parse({}), solveHere)
   await publishRun(context, runId)
   const key = await signingKey(context)
   const { rows } = await readRoster(context, loader.notice.code, { headline: 'placed', sort: 'number', limit: 30 })

@@ -2,10 +2,12 @@ import { randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
 import { openDatabase, type DatabaseHandle } from './database/client'
 import { startQueue } from './jobs/jobs'
+import type { Solver } from './services/centres/solver'
+import { solveInThread } from './workers/allocation-thread'
 import { GatewayStandin } from './standins/gateway'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, solve: Solver, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -28,7 +30,8 @@ function openRuntime(url: string, secret: string): Runtime {
   return {
     database,
     gateway,
-    queue: () => queue ??= startQueue(database.db, url, gateway),
+    solve: solveInThread,
+    queue: () => queue ??= startQueue(database.db, url, gateway, { solve: solveInThread }),
     close: async () => {
       if (queue) await (await queue).stop({ graceful: true, timeout: 5000 })
       await database.close()

@@ -1,3 +1,4 @@
+import { policyFaults } from '../allocation/policy'
 import { checkRules } from './check-rules'
 import { checkLeaf, type NoticeFault } from './faults'
 import { conditionLeaves } from './questions'
@@ -108,12 +109,8 @@ function checkCities(notice: Notice): NoticeFault[] {
       }
     }
   }
-  const { choiceCosts, offListBase, kilometreCap, unseated } = notice.allocation
-  if (choiceCosts.some((cost, i) => i > 0 && cost < (choiceCosts[i - 1] ?? 0))) {
-    faults.push({ at: 'allocation.choiceCosts', message: 'a later choice must not cost less than an earlier one' })
-  }
-  if (offListBase < (choiceCosts.at(-1) ?? 0)) faults.push({ at: 'allocation.offListBase', message: 'below the last choice' })
-  if (unseated <= offListBase + kilometreCap) faults.push({ at: 'allocation.unseated', message: 'not above the farthest city' })
+  const { choiceCosts } = notice.allocation
+  for (const message of policyFaults({ ...notice.allocation, kind: 'best-fit', seed: 0 })) faults.push({ at: 'allocation', message })
   const list = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'cities')
   if (list?.kind === 'cities' && list.max > choiceCosts.length) {
     faults.push({ at: 'allocation.choiceCosts', message: `${choiceCosts.length} costs for up to ${list.max} choices` })

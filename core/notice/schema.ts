@@ -93,6 +93,10 @@ export const noticeSchema = z.strictObject({
   cities: z.array(citySchema).min(1),
   allocation: z.strictObject({
     choiceCosts: z.array(z.int().min(0)).min(1), offListBase: z.int().min(0), kilometreCap: z.int().min(0), unseated: z.int().min(1),
+    /** What first come goes by: when the sheet was submitted, or when the payment came that settled the fee. */
+    timeStamp: z.enum(['submitted', 'fee settled']).default('submitted'),
+    /** Points for moving somebody who was told a city, when everyone is placed anew. */
+    staying: z.int().min(0).default(15),
   }),
   declaration: z.string().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(z.string()).min(1) }),

@@ -18,29 +18,56 @@ export function capacityOfCity(city: City, sessions: Session[]): { capacity: num
   return { capacity: seats.length, accessibleCapacity: seats.filter(s => s.accessible).length }
 }
 
+/** Seats of every city by session, as the venues have them. */
+export function venueSeats({ cities, sessions }: { cities: City[], sessions: Session[] }): (SeatLimit & { city: string })[] {
+  return cities.flatMap(city => sessions.map((session) => {
+    const seats = seatsOfCity(city, [session])
+    return { city: city.id, session: session.id, seats: seats.length, accessibleSeats: seats.filter(s => s.accessible).length }
+  }))
+}
+
 export const seatKey = (s: Pick<Seat, 'venue' | 'room' | 'session' | 'seat'>) => `${s.venue}/${s.room}/${s.session}/${s.seat}`
 
+/** How many seats of a session may be filled, and how many of them are accessible. */
+export interface SeatLimit { session: string, seats: number, accessibleSeats: number }
+
 /**
- * Seats for the people of one city, in the order of their ids. People in need take accessible seats first; everybody
- * else fills ordinary seats first and accessible ones only when no ordinary seat is left. `taken` holds the keys of
- * seats given out before, which stay as they are.
+ * The seats of a city that may still be given out: of each session as many as its limit, those first in the order of filling,
+ * without those taken.
+ */
+export function openSeats(city: City, sessions: Session[], limits: readonly SeatLimit[], taken: ReadonlySet<string>): Seat[] {
+  return sessions.flatMap((session) => {
+    const limit = limits.find(l => l.session === session.id)
+    const all = seatsOfCity(city, [session])
+    const free = (accessible: boolean, most: number) => {
+      const kind = all.filter(s => s.accessible === accessible)
+      const open = kind.filter(s => !taken.has(seatKey(s)))
+      return open.slice(0, Math.max(0, Math.min(most, kind.length) - (kind.length - open.length)))
+    }
+    return limit ? [...free(true, limit.accessibleSeats), ...free(false, limit.seats - limit.accessibleSeats)] : all.filter(s => !taken.has(seatKey(s)))
+  })
+}
+
+/**
+ * Seats for the people of one city out of those that are free, in the order of their ids. People in need take accessible seats
+ * first; everybody else fills ordinary seats first and accessible ones only when no ordinary seat is left.
  *
  * @throws RangeError when the people do not fit, which an allocation within its limits cannot bring about.
  */
-export function assignSeats(
-  city: City, sessions: Session[], people: { id: string, needsAccessible: boolean }[], taken: ReadonlySet<string>,
-): Map<string, Seat> {
-  const free = seatsOfCity(city, sessions).filter(s => !taken.has(seatKey(s)))
+export function assignSeats(city: string, free: readonly Seat[], people: { id: string, needsAccessible: boolean }[]): Map<string, Seat> {
   const accessible = free.filter(s => s.accessible)
   const ordinary = free.filter(s => !s.accessible)
   const ordered = [...people].sort((a, b) => a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
   const result = new Map<string, Seat>()
+  let [first, last, next] = [0, accessible.length - 1, 0]
   const give = (id: string, seat: Seat | undefined, kind: string) => {
-    if (!seat) throw new RangeError(`no ${kind} seat left in ${city.id} for ${id}: ${people.length} people, ${free.length} free seats`)
+    if (!seat) throw new RangeError(`no ${kind} seat left in ${city} for ${id}: ${people.length} people, ${free.length} free seats`)
     result.set(id, seat)
   }
-  for (const person of ordered.filter(p => p.needsAccessible)) give(person.id, accessible.shift(), 'accessible')
-  for (const person of ordered.filter(p => !p.needsAccessible)) give(person.id, ordinary.shift() ?? accessible.pop(), 'ordinary')
+  for (const person of ordered) if (person.needsAccessible) give(person.id, accessible[first++], 'accessible')
+  for (const person of ordered) {
+    if (!person.needsAccessible) give(person.id, next < ordinary.length ? ordinary[next++] : last >= first ? accessible[last--] : undefined, 'ordinary')
+  }
   return result
 }
 

@@ -3,11 +3,13 @@ import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import PgBoss from 'pg-boss'
 import { alone, type Database, type Executor } from '../database/client'
 import { job } from '../database/schema'
+import { runRequestSchema } from '../../shared/centres'
 import { ProblemError } from '../../shared/problem'
-import type { JobView } from '../../shared/centres'
+import type { JobView, RunRequest } from '../../shared/centres'
 import type { Permission } from '../../shared/roles'
 import { demand, systemContext, type Actor, type Context } from '../services/context'
 import { runAllocation } from '../services/centres/runs'
+import type { Solver } from '../services/centres/solver'
 import { issueCards } from '../services/cards/issue'
 import { openReview, runReview } from '../services/eligibility/reviews'
 import { proposeNotice } from '../services/notice/notices'
@@ -22,16 +24,22 @@ export type JobKind = JobView['kind']
 const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue', 'review': 'notice.amend' }
 export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards', 'review']
 /** Work that begins with nothing but its cycle. */
-export const plainJobKinds: readonly JobKind[] = ['allocate', 'issue-cards']
+export const plainJobKinds: readonly JobKind[] = ['issue-cards']
 const sweepQueue = 'sweep-payments'
 
-interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor }
+interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor, run?: RunRequest }
+
+/** What work needs of the process that does it. */
+export interface Means { solve: Solver }
+
+/** What work begins with besides its cycle. */
+interface Beginning { open?: (tx: Executor, jobId: string) => Promise<void>, run?: RunRequest }
 
 /**
  * Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. `open` writes what
  * the work begins with, in the same transaction.
  */
-export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string, open?: (tx: Executor, jobId: string) => Promise<void>): Promise<JobView> {
+export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string, begin: Beginning = {}): Promise<JobView> {
   const actor = demand(context, permissions[kind])
   const row = await context.db.transaction(async (tx) => {
     // One at a time takes this look and leap, so that a double press starts one job.
@@ -41,10 +49,10 @@ export async function startJob(context: Context, queue: PgBoss, kind: JobKind, c
     const at = context.now()
     const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, state: 'waiting', by: actor.name, createdAt: at, updatedAt: at }).returning()
     if (!made) throw new ProblemError('fault', 'The work could not be started. Try again.')
-    await open?.(tx, made.id)
+    await begin.open?.(tx, made.id)
     return made
   })
-  const message: JobMessage = { jobId: row.id, kind, cycle, actor }
+  const message: JobMessage = { jobId: row.id, kind, cycle, actor, run: begin.run }
   // The singleton key drops a second message for the same job; sending again heals a crash between commit and send.
   await queue.send(kind, message, { singletonKey: row.id, retryLimit: 200, retryDelay: 15, expireInSeconds: 600 })
   return view(row)
@@ -78,21 +86,28 @@ function view(row: typeof job.$inferSelect): JobView {
 
 /** Judges all applications of a cycle again: under the notice in force, or under an amended one that is proposed with it. */
 export function startReview(context: Context, queue: PgBoss, cycle: string, proposed: unknown): Promise<JobView> {
-  return startJob(context, queue, 'review', cycle, async (tx, jobId) => {
-    const version = proposed === undefined ? null : await proposeNotice(tx, context, cycle, proposed)
-    await openReview(tx, context, cycle, jobId, version)
+  return startJob(context, queue, 'review', cycle, {
+    open: async (tx, jobId) => {
+      const version = proposed === undefined ? null : await proposeNotice(tx, context, cycle, proposed)
+      await openReview(tx, context, cycle, jobId, version)
+    },
   })
 }
 
+/** Starts a run of the allocation as asked for. */
+export function startRun(context: Context, queue: PgBoss, cycle: string, run: RunRequest): Promise<JobView> {
+  return startJob(context, queue, 'allocate', cycle, { run })
+}
+
 /** Starts the queue and its workers in this process. */
-export async function startQueue(db: Database, url: string, gateway: PaymentGateway): Promise<PgBoss> {
+export async function startQueue(db: Database, url: string, gateway: PaymentGateway, means: Means): Promise<PgBoss> {
   const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
   queue.on('error', error => console.error(JSON.stringify({ level: 'warn', what: 'job queue', message: error.message })))
   await queue.start()
   for (const kind of jobKinds) {
     await queue.createQueue(kind)
     await queue.work<JobMessage>(kind, { pollingIntervalSeconds: 0.5 }, async (messages) => {
-      for (const message of messages) await perform(db, message.data)
+      for (const message of messages) await perform(db, message.data, means)
     })
   }
   await queue.createQueue(sweepQueue)
@@ -107,12 +122,12 @@ export async function startQueue(db: Database, url: string, gateway: PaymentGate
  * Does one piece of long work. A refusal in words ends it; anything else is thrown so that the queue tries again. The queue
  * hands work out anew when it has heard nothing for ten minutes: while it is still being done, that second try waits.
  */
-export async function perform(db: Database, message: JobMessage): Promise<void> {
-  const done = await alone(db, `job:${message.jobId}`, () => performAlone(db, message))
+export async function perform(db: Database, message: JobMessage, means: Means): Promise<void> {
+  const done = await alone(db, `job:${message.jobId}`, () => performAlone(db, message, means))
   if (!done) throw new Error(`job ${message.jobId} is still being done by another worker`)
 }
 
-async function performAlone(db: Database, message: JobMessage): Promise<void> {
+async function performAlone(db: Database, message: JobMessage, means: Means): Promise<void> {
   const context: Context = { db, actor: message.actor, now: () => new Date(), newId: randomUUID, requestId: `job:${message.jobId}` }
   const begun = await db.update(job).set({ state: 'running', updatedAt: context.now() })
     .where(and(eq(job.id, message.jobId), inArray(job.state, ['waiting', 'running']))).returning()
@@ -120,7 +135,7 @@ async function performAlone(db: Database, message: JobMessage): Promise<void> {
   const finish = (values: Partial<typeof job.$inferInsert>) =>
     db.update(job).set({ ...values, updatedAt: context.now() }).where(and(eq(job.id, message.jobId), eq(job.state, 'running')))
   try {
-    const result = await work(context, message)
+    const result = await work(context, message, means)
     await finish({ state: 'done', result })
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
@@ -128,13 +143,13 @@ async function performAlone(db: Database, message: JobMessage): Promise<void> {
   }
 }
 
-async function work(context: Context, message: JobMessage): Promise<Record<string, string | number>> {
+async function work(context: Context, message: JobMessage, means: Means): Promise<Record<string, string | number>> {
   const tell = async (done: number, total: number) => {
     const [row] = await context.db.update(job).set({ done, total, updatedAt: context.now() }).where(eq(job.id, message.jobId)).returning()
     return row?.state === 'running'
   }
   switch (message.kind) {
-    case 'allocate': return runAllocation(context, message.cycle)
+    case 'allocate': return runAllocation(context, message.cycle, message.run ?? runRequestSchema.parse({}), means.solve, tell)
     case 'issue-cards': return issueCards(context, message.cycle, tell)
     case 'review': return runReview(context, message.jobId, tell)
   }

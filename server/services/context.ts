@@ -35,7 +35,13 @@ export function demand(context: Context, permission: Permission): Actor {
 export async function audit(
   tx: Executor, context: Context, action: string, subject: string, before: unknown, after: unknown,
 ): Promise<void> {
-  await tx.insert(auditEvent).values({
-    at: context.now(), actor: context.actor?.name ?? 'nobody', action, subject, before: before ?? null, after: after ?? null, requestId: context.requestId,
-  })
+  await auditMany(tx, context, action, [{ subject, before, after }])
+}
+
+/** The same act on many subjects at once. */
+export async function auditMany(tx: Executor, context: Context, action: string, events: readonly { subject: string, before: unknown, after: unknown }[]): Promise<void> {
+  const [at, actor] = [context.now(), context.actor?.name ?? 'nobody']
+  for (let from = 0; from < events.length; from += 1000) {
+    await tx.insert(auditEvent).values(events.slice(from, from + 1000).map(({ subject, before, after }) => ({ at, actor, action, subject, before: before ?? null, after: after ?? null, requestId: context.requestId })))
+  }
 }

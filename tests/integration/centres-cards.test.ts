@@ -7,7 +7,9 @@ import { cardsOverview, issueCards, publicKeys } from '../../server/services/car
 import { cardPdf } from '../../server/services/cards/pdf'
 import { visualRuns } from '../../server/paper/typeset'
 import { publishRun } from '../../server/services/centres/publish'
-import { listRuns, readRun, runAllocation } from '../../server/services/centres/runs'
+import { readRunPeople } from '../../server/services/centres/run-view'
+import { listRuns } from '../../server/services/centres/runs'
+import { solveHere } from '../../server/services/centres/solver'
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
@@ -28,18 +30,18 @@ const issue = () => issueCards(office.as(), office.cycle, () => Promise.resolve(
 
 describe('from the allocation to the card', () => {
   it('keeps every run, publishes one once, and gives seats and roll numbers without doubles', async () => {
-    const first = await runAllocation(office.as(), office.cycle)
-    const second = await runAllocation(office.as(), office.cycle)
+    const first = await office.run()
+    const second = await office.run()
     const runs = await listRuns(office.as(), office.cycle)
     expect(runs.map(r => r.serial)).toEqual([2, 1])
-    expect(runs.every(r => r.certified && r.cost === 0 && r.inputsSha256 === runs[0]?.inputsSha256)).toBe(true)
+    expect(runs.every(r => r.standing === 'certified' && r.cost === 0 && r.inputsSha256 === runs[0]?.inputsSha256)).toBe(true)
     const ends = await Promise.allSettled([first, first, second].map(r => publishRun(office.as(), r.runId)))
     expect(ends.filter(e => e.status === 'fulfilled').length).toBe(1)
     const seats = await office.db.select().from(seat)
     expect(seats.length).toBe(8)
     expect(new Set(seats.map(s => s.roll)).size).toBe(8)
     expect(seats.find(s => s.applicationId === people[3])?.accessible).toBe(true)
-    const detail = await readRun(office.as(), first.runId, 'skarnholm')
+    const detail = await readRunPeople(office.as(), first.runId, { city: 'skarnholm', limit: 50 })
     expect(detail.people.every(p => p.choice === 1)).toBe(true)
   })
 
@@ -75,7 +77,7 @@ describe('long work', () => {
     const [one, two] = await Promise.all([1, 2].map(() => startJob(office.as(), queue, 'allocate', office.cycle)))
     expect(two?.id).toBe(one?.id)
     const before = (await office.db.select().from(runPlacement)).length
-    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1])
+    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere })
     // Handed out twice at once, one waits; handed out again later, nothing is left to do.
     const both = await Promise.allSettled([again(), again()])
     expect(both.map(b => b.status).sort()).toEqual(['fulfilled', 'rejected'])

@@ -14,7 +14,6 @@ import type { Answers } from '../../core/application/answers'
 import { application, postVerdict, review } from '../../server/database/schema'
 import { decide } from '../../server/services/scrutiny/decisions'
 import { saveAnswers, submitApplication } from '../../server/services/applications/intake'
-import { runAllocation } from '../../server/services/centres/runs'
 import { publishRun } from '../../server/services/centres/publish'
 import { ruleOnClaim } from '../../server/services/eligibility/claims'
 import { acceptReview, discardReview, openReview, readReview, runReview } from '../../server/services/eligibility/reviews'
@@ -72,7 +71,7 @@ describe('a claim found false', () => {
     await expect(ruleOnClaim(office.as('scrutineer'), id, 'pwd', ruling)).rejects.toMatchObject(refusal('bad-input'))
     await expect(ruleOnClaim(office.as('scrutineer'), await office.draft(islander), 'outer-isles', ruling)).rejects.toMatchObject(refusal('not-now'))
     const seated = await office.accepted({ ...islander, cities: ['skarnholm'] })
-    const { runId } = await runAllocation(office.as(), office.cycle)
+    const { runId } = await office.run()
     await publishRun(office.as(), runId)
     await expect(ruleOnClaim(office.as('scrutineer'), seated, 'outer-isles', ruling)).rejects.toMatchObject(refusal('not-now'))
   })

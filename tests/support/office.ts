@@ -15,6 +15,10 @@ import { addImage } from '../../server/services/images/store'
 import { putNotice } from '../../server/services/notice/notices'
 import { decide } from '../../server/services/scrutiny/decisions'
 import { GatewayStandin } from '../../server/standins/gateway'
+import { runAllocation } from '../../server/services/centres/runs'
+import { solveHere } from '../../server/services/centres/solver'
+import { runRequestSchema } from '../../shared/centres'
+import type { z } from 'zod'
 import type { Role } from '../../shared/roles'
 import type { Dossier } from '../../shared/applications'
 
@@ -66,6 +70,11 @@ export class Office {
     const id = await this.paid(change, seed)
     await decide(this.as('scrutineer'), id, { decision: 'accept', reasons: [] })
     return id
+  }
+
+  /** Runs the allocation in this thread. */
+  run(request: z.input<typeof runRequestSchema> = {}): Promise<{ runId: string, serial: number }> {
+    return runAllocation(this.as(), this.cycle, runRequestSchema.parse(request), solveHere)
   }
 
   dossier(id: string): Promise<Dossier> {

@@ -1,16 +1,13 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
-import type { AllocationPolicy, AllocationResult } from '../../../core/allocation/problem'
+import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import type { Allocation } from '../../../core/allocation/allocate'
+import type { AllocationCity } from '../../../core/allocation/instance'
+import type { CityLine } from '../../../core/allocation/lines'
+import type { Outcome } from '../../../core/allocation/outcome'
+import type { AllocationPolicy } from '../../../core/allocation/policy'
+import type { RunScope, Saving, SessionSeats } from '../../../shared/centres'
 import { application, bytea, cycle } from './applications'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
-
-export interface RunSummary {
-  candidates: number
-  byChoice: number[]
-  offList: number
-  unseated: number
-  cities: { city: string, capacity: number, firstChoice: number, placed: number, price: number }[]
-}
 
 /** One execution of the allocation, with all that went in and came out; never overwritten. */
 export const allocationRun = pgTable('allocation_run', {
@@ -18,28 +15,59 @@ export const allocationRun = pgTable('allocation_run', {
   cycle: text('cycle').notNull().references(() => cycle.code),
   serial: integer('serial').notNull(),
   policy: jsonb('policy').$type<AllocationPolicy>().notNull(),
+  scope: text('scope').$type<RunScope>().notNull(),
+  note: text('note').notNull(),
+  /** Seats a run counts on by city and session, and what of them was free for it, by city. */
+  seats: jsonb('seats').$type<SessionSeats[]>().notNull(),
+  cities: jsonb('cities').$type<AllocationCity[]>().notNull(),
+  /** Hash of policy, cities and people as they went in. */
   inputsSha256: text('inputs_sha256').notNull(),
   cost: bigint('cost', { mode: 'number' }).notNull(),
   bound: bigint('bound', { mode: 'number' }).notNull(),
-  certified: boolean('certified').notNull(),
-  prices: jsonb('prices').$type<AllocationResult['prices']>().notNull(),
-  summary: jsonb('summary').$type<RunSummary>().notNull(),
+  standing: text('standing').$type<Allocation['standing']>().notNull(),
+  summary: jsonb('summary').$type<Outcome>().notNull(),
+  lines: jsonb('lines').$type<CityLine[]>().notNull(),
+  /** What more seats would save, as far as it was computed. */
+  savings: jsonb('savings').$type<Saving[]>().notNull().default([]),
+  tookMilliseconds: integer('took_milliseconds').notNull(),
   by: text('by').notNull(),
   at: at('at').notNull(),
   publishedAt: at('published_at'),
   publishedBy: text('published_by'),
 }, t => [uniqueIndex('allocation_run_serial').on(t.cycle, t.serial)])
 
+/** One person of a run: what went in, so that the run can be computed again, and what came out. */
 export const runPlacement = pgTable('run_placement', {
   runId: uuid('run_id').notNull().references(() => allocationRun.id),
   applicationId: uuid('application_id').notNull().references(() => application.id),
+  home: text('home').notNull(),
+  choices: text('choices').array().notNull(),
+  needs: boolean('needs').notNull(),
+  /** Milliseconds of the time stamp that first come goes by. */
+  turn: doublePrecision('turn').notNull(),
+  told: text('told'),
+  locked: boolean('locked').notNull().default(false),
   city: text('city'),
   choice: integer('choice'),
+  km: integer('km'),
   cost: integer('cost').notNull(),
+  /** Number in the order of being served, from 1; none when all were served together. */
+  place: integer('place'),
 }, t => [
   uniqueIndex('run_placement_key').on(t.runId, t.applicationId),
-  index('run_placement_by_city').on(t.runId, t.city),
+  index('run_placement_by_city').on(t.runId, t.city, t.applicationId),
+  index('run_placement_by_choice').on(t.runId, t.choice, t.applicationId),
 ])
+
+/** People whom an officer has placed by hand: every run leaves them there. */
+export const placementLock = pgTable('placement_lock', {
+  applicationId: uuid('application_id').primaryKey().references(() => application.id),
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  city: text('city').notNull(),
+  reason: text('reason').notNull(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [index('placement_lock_by_cycle').on(t.cycle)])
 
 /** Seats given out. The keys make a double seat or a double roll number impossible, whatever the code does. */
 export const seat = pgTable('seat', {
@@ -78,3 +106,10 @@ export const admitCard = pgTable('admit_card', {
   at: at('at').notNull(),
   replacedAt: at('replaced_at'),
 }, t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version)])
+
+/** The last serial given in a city: a roll number that was printed once never names anybody else. */
+export const rollSerial = pgTable('roll_serial', {
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  city: text('city').notNull(),
+  last: integer('last').notNull(),
+}, t => [uniqueIndex('roll_serial_key').on(t.cycle, t.city)])

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import type { Answers } from '../../../core/application/answers'
 import { answersThatCount } from '../../../core/eligibility/claims'
 import type { Notice } from '../../../core/notice/schema'
@@ -32,7 +32,7 @@ export async function readApplication(tx: Executor, id: string): Promise<Applica
   return row
 }
 
-/** Writes tracks and the headline derived from them; the only place that does. */
+/** Writes tracks and the headline derived from them; this and `saveTracksOfMany` are the only ones that do. */
 export async function saveTracks(tx: Executor, context: Context, row: ApplicationRow, change: Partial<Tracks>, extra: { submittedAt?: Date } = {}): Promise<Tracks> {
   const tracks = { ...tracksOf(row), ...change }
   const next = headline(tracks)
@@ -45,4 +45,28 @@ export async function saveTracks(tx: Executor, context: Context, row: Applicatio
     await tx.insert(headlineChange).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })
   }
   return tracks
+}
+
+/** The same change of tracks for many applications that stand alike, in a few statements. */
+export async function saveTracksOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], change: Partial<Tracks>): Promise<void> {
+  const alike = new Map<string, ApplicationRow[]>()
+  for (const row of rows) {
+    const key = JSON.stringify(tracksOf(row))
+    const group = alike.get(key)
+    if (group) group.push(row)
+    else alike.set(key, [row])
+  }
+  const at = context.now()
+  for (const group of alike.values()) {
+    const [first] = group
+    if (!first) continue
+    const tracks = { ...tracksOf(first), ...change }
+    const next = headline(tracks)
+    const moved = next !== first.headline
+    for (let from = 0; from < group.length; from += 1000) {
+      const part = group.slice(from, from + 1000)
+      await tx.update(application).set({ ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }).where(inArray(application.id, part.map(row => row.id)))
+      if (moved) await tx.insert(headlineChange).values(part.map(row => ({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })))
+    }
+  }
 }

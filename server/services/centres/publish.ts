@@ -1,67 +1,115 @@
-import { and, asc, eq, sql } from 'drizzle-orm'
-import { placeableOf } from '../../../core/application/sheet'
-import { assignSeats, rollNumber, seatKey, type Seat } from '../../../core/seating/seats'
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { assignSeats, openSeats, rollNumber, seatKey, venueSeats, type Seat } from '../../../core/seating/seats'
 import type { City, Notice } from '../../../core/notice/schema'
+import type { SessionSeats } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { allocationRun, application, cycle, runPlacement, seat } from '../../database/schema'
-import { countedAnswers, saveTracks, type ApplicationRow } from '../applications/store'
-import { audit, demand, type Context } from '../context'
+import { admitCard, allocationRun, application, cycle, rollSerial, runPlacement, seat } from '../../database/schema'
+import { saveTracksOfMany, type ApplicationRow } from '../applications/store'
+import { audit, auditMany, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
+import { storedRun, type StoredRun } from './runs'
 
 /**
- * Publishes a run: gives each of its people a seat and a roll number and lets them move on. All or nothing, and once.
+ * Publishes a run: gives each of its people a seat and a roll number and lets them move on. All or nothing, and once. Under a run
+ * of everyone, people told another city before lose their seat there and get a new one; those whose city stays keep theirs.
  * People who are no longer accepted, or who were seated by another run since, are left out and counted.
  */
-export async function publishRun(context: Context, runId: string): Promise<{ seated: number, leftOut: number }> {
+export async function publishRun(context: Context, runId: string): Promise<{ seated: number, moved: number, leftOut: number }> {
   const actor = demand(context, 'centres.publish')
   return context.db.transaction(async (tx) => {
-    const [found] = await tx.select().from(allocationRun).where(eq(allocationRun.id, runId))
-    if (!found) throw new ProblemError('not-found', 'There is no such run.')
+    const found = await storedRun(tx, runId)
     // The cycle's row is held: two runs cannot give out seats at the same time.
     await tx.select().from(cycle).where(eq(cycle.code, found.cycle)).for('update')
-    const [run] = await tx.select().from(allocationRun).where(eq(allocationRun.id, runId))
-    if (!run || run.publishedAt) throw new ProblemError('conflict', `Run ${found.serial} was published by ${run?.publishedBy ?? 'somebody'}. Nothing was changed.`)
-    if (!run.certified) {
-      throw new ProblemError('not-now', `Run ${run.serial} is not certified: its cost is ${run.cost}, its bound ${run.bound}. Only a run proven to be the best can be published.`)
-    }
+    const run = await storedRun(tx, runId)
     const { notice } = await currentNotice(tx, run.cycle)
-    const placed = await tx.select({ row: application, city: runPlacement.city }).from(runPlacement)
-      .innerJoin(application, eq(application.id, runPlacement.applicationId))
-      .where(and(eq(runPlacement.runId, runId), sql`${runPlacement.city} is not null`)).orderBy(asc(application.number)).for('update', { of: application })
-    const going = placed.filter(p => p.row.headline === 'accepted')
+    refuseUnlessPublishable(run, notice)
+    const { going, leftOut } = await peopleToSeat(tx, run)
     if (going.length === 0) throw new ProblemError('not-now', `Nobody of run ${run.serial} still waits for a seat. Start a new run.`)
+    const moved = going.filter(p => p.told !== null)
+    await unseat(tx, context, moved.map(p => p.row))
     for (const [index, city] of notice.cities.entries()) {
-      await seatCity(tx, context, { notice, city, index, runId, cycle: run.cycle }, going.filter(p => p.city === city.id).map(p => p.row))
+      await seatCity(tx, context, { notice, city, index, run }, going.filter(p => p.city === city.id))
     }
+    await saveTracksOfMany(tx, context, going.filter(p => p.told === null).map(p => p.row), { placement: 'published' })
+    await saveTracksOfMany(tx, context, moved.map(p => p.row), { placement: 'moved', card: 'not issued' })
     await tx.update(allocationRun).set({ publishedAt: context.now(), publishedBy: actor.name }).where(eq(allocationRun.id, runId))
-    await audit(tx, context, 'publish run', `run:${run.cycle}/${run.serial}`, null, { seated: going.length, leftOut: placed.length - going.length })
-    return { seated: going.length, leftOut: placed.length - going.length }
+    const counts = { seated: going.length, moved: moved.length, leftOut }
+    await audit(tx, context, 'publish run', `run:${run.cycle}/${run.serial}`, null, { ...counts, cost: run.cost, bound: run.bound, standing: run.standing, inputsSha256: run.inputsSha256 })
+    return counts
   })
 }
 
-interface CityInRun { notice: Notice, city: City, index: number, runId: string, cycle: string }
+/** Seats that a run counts on and no room of the notice has, by city and session. */
+export function missingSeats(run: { seats: SessionSeats[] }, notice: Notice): SessionSeats[] {
+  const real = new Map(venueSeats(notice).map(row => [`${row.city}/${row.session}`, row]))
+  return run.seats.flatMap((row) => {
+    const have = real.get(`${row.city}/${row.session}`) ?? { seats: 0, accessibleSeats: 0 }
+    const missing = { ...row, seats: Math.max(0, row.seats - have.seats), accessibleSeats: Math.max(0, row.accessibleSeats - have.accessibleSeats) }
+    return missing.seats > 0 || missing.accessibleSeats > 0 ? [missing] : []
+  })
+}
 
-async function seatCity(tx: Executor, context: Context, at: CityInRun, rows: ApplicationRow[]): Promise<void> {
-  if (rows.length === 0) return
-  const given = await tx.select().from(seat).where(and(eq(seat.cycle, at.cycle), eq(seat.city, at.city.id)))
-  const people = rows.map(row => ({ id: row.number, needsAccessible: placeableOf(at.notice, countedAnswers(at.notice, row))?.needsAccessible ?? false }))
-  const seats = fitSeats(at, people, new Set(given.map(seatKey)))
-  // Serials follow those given out before: no gaps, no doubles, whatever the number of runs.
-  let serial = given.length
-  for (const row of rows) {
-    const place = seats.get(row.number)
-    if (!place) throw new ProblemError('fault', `${row.number} got no seat in ${at.city.title}.`)
-    serial += 1
-    await tx.insert(seat).values({ applicationId: row.id, cycle: at.cycle, runId: at.runId, ...place, roll: rollNumber(at.index, serial) })
-    await saveTracks(tx, context, row, { placement: 'published' })
-    await audit(tx, context, 'seat published', `application:${row.number}`, { placement: row.placement }, { ...place, roll: rollNumber(at.index, serial) })
+function refuseUnlessPublishable(run: StoredRun, notice: Notice): void {
+  if (run.publishedAt) throw new ProblemError('conflict', `Run ${run.serial} was published by ${run.publishedBy ?? 'somebody'}. Nothing was changed.`)
+  if (run.standing === 'not certified') {
+    throw new ProblemError('not-now', `Run ${run.serial} is not certified: its cost is ${run.cost}, its bound ${run.bound}. Only a run proven to be the best, or by its policy's order, can be published.`)
+  }
+  const missing = missingSeats(run, notice)
+  const [first] = missing
+  if (first) {
+    const title = notice.cities.find(c => c.id === first.city)?.title ?? first.city
+    throw new ProblemError('not-now', `Run ${run.serial} counts on ${first.seats || first.accessibleSeats} ${first.seats ? '' : 'accessible '}seats in ${title} (${first.session}) that no room has${missing.length > 1 ? `, and on seats in ${missing.length - 1} more places` : ''}. Add the rooms first; nothing was changed.`)
   }
 }
 
-function fitSeats(at: CityInRun, people: { id: string, needsAccessible: boolean }[], taken: Set<string>): Map<string, Seat> {
+interface Going { row: ApplicationRow, city: string, needs: boolean, told: string | null }
+
+/** Who gets a seat now; `told` is the city of the seat they have and lose. */
+async function peopleToSeat(tx: Executor, run: StoredRun): Promise<{ going: Going[], leftOut: number }> {
+  const placed = await tx.select({ row: application, city: runPlacement.city, needs: runPlacement.needs, seatCity: seat.city }).from(runPlacement)
+    .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, eq(seat.applicationId, application.id))
+    .where(and(eq(runPlacement.runId, run.id), sql`${runPlacement.city} is not null`)).orderBy(asc(application.number)).for('update', { of: application })
+  const states = run.scope === 'everyone' ? ['accepted', 'placed', 'card issued'] : ['accepted']
+  const stays = (p: typeof placed[number]) => run.scope === 'everyone' && p.seatCity === p.city
+  const fits = (p: typeof placed[number]) => states.includes(p.row.headline) && (run.scope === 'everyone' || p.seatCity === null)
+  const going = placed.filter(p => fits(p) && !stays(p)).map(({ row, city, needs, seatCity }) => ({ row, city: city ?? '', needs, told: seatCity }))
+  return { going, leftOut: placed.filter(p => !fits(p)).length }
+}
+
+/** Takes the seats of people who move; a card that was issued for one is void. */
+async function unseat(tx: Executor, context: Context, rows: ApplicationRow[]): Promise<void> {
+  for (let from = 0; from < rows.length; from += 1000) {
+    const ids = rows.slice(from, from + 1000).map(row => row.id)
+    await tx.delete(seat).where(inArray(seat.applicationId, ids))
+    await tx.update(admitCard).set({ replacedAt: context.now() }).where(and(inArray(admitCard.applicationId, ids), isNull(admitCard.replacedAt)))
+  }
+}
+
+interface CityInRun { notice: Notice, city: City, index: number, run: StoredRun }
+
+async function seatCity(tx: Executor, context: Context, at: CityInRun, people: Going[]): Promise<void> {
+  if (people.length === 0) return
+  const { cycle: code } = at.run
+  const given = await tx.select().from(seat).where(and(eq(seat.cycle, code), eq(seat.city, at.city.id)))
+  const seats = fitSeats(at, people, new Set(given.map(seatKey)))
+  // Serials go on from the last that was ever given: no doubles, whatever the number of runs and moves.
+  const [serial] = await tx.insert(rollSerial).values({ cycle: code, city: at.city.id, last: people.length })
+    .onConflictDoUpdate({ target: [rollSerial.cycle, rollSerial.city], set: { last: sql`${rollSerial.last} + ${people.length}` } }).returning()
+  const before = (serial?.last ?? people.length) - people.length
+  const rows = people.map(({ row }, i) => {
+    const place = seats.get(row.number)
+    if (!place) throw new ProblemError('fault', `${row.number} got no seat in ${at.city.title}.`)
+    return { applicationId: row.id, cycle: code, runId: at.run.id, ...place, roll: rollNumber(at.index, before + i + 1) }
+  })
+  for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
+  await auditMany(tx, context, 'seat published', people.map(({ row, told }, i) => ({ subject: `application:${row.number}`, before: { placement: row.placement, city: told }, after: rows[i] })))
+}
+
+function fitSeats(at: CityInRun, people: Going[], taken: Set<string>): Map<string, Seat> {
+  const limits = at.run.seats.filter(s => s.city === at.city.id)
   try {
-    return assignSeats(at.city, at.notice.sessions, people, taken)
+    return assignSeats(at.city.id, openSeats(at.city, at.notice.sessions, limits, taken), people.map(p => ({ id: p.row.number, needsAccessible: p.needs })))
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
     throw new ProblemError('conflict', `${at.city.title} is full: ${people.length} people of this run, fewer free seats since another run was published. Start a new run; nothing was changed.`)

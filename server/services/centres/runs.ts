@@ -1,120 +1,179 @@
-import { createHash } from 'node:crypto'
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
-import { listAnswer } from '../../../core/application/answers'
-import { placeableOf } from '../../../core/application/sheet'
-import { solveBestFit } from '../../../core/allocation/best-fit'
-import type { AllocationProblem, AllocationResult } from '../../../core/allocation/problem'
-import { capacityOfCity } from '../../../core/seating/seats'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import { Cancelled, type Allocation, type Watch } from '../../../core/allocation/allocate'
+import { linesOf, placesInOrder } from '../../../core/allocation/lines'
+import { distances, noCity } from '../../../core/allocation/option-table'
+import { choiceOf, outcomeOf, type Outcome } from '../../../core/allocation/outcome'
+import { choiceCost, distanceKm, offListCost, policyFaults, type AllocationPolicy } from '../../../core/allocation/policy'
 import type { Notice } from '../../../core/notice/schema'
-import type { RunDetail, RunRow } from '../../../shared/centres'
+import type { RunRequest, RunRow } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { allocationRun, application, cycle, runPlacement, seat, type RunSummary } from '../../database/schema'
-import { countedAnswers } from '../applications/store'
+import { allocationRun, application, runPlacement } from '../../database/schema'
 import { audit, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
+import { readInputs, type Locked, type RunInputs } from './inputs'
+import type { Solver } from './solver'
+
+/** Told of the progress of a run; answers whether to go on. */
+export type Tell = (done: number, total: number) => Promise<boolean>
 
 /**
- * Allocates every accepted application that has no published seat, over the seats that published ones leave free, and
- * keeps the run with its inputs' hash. Nothing that was published before moves.
+ * Places people by a policy and keeps the run with its inputs' hash, its bound and what explains it. Nothing is told to anyone
+ * before a run is published.
  *
- * @throws ProblemError `not-now` when nobody waits for a place.
+ * @throws ProblemError `not-now` when nobody waits for a place, `bad-input` for a policy that cannot be used.
  */
-export async function runAllocation(context: Context, cycleCode: string): Promise<{ runId: string, serial: number }> {
-  const actor = demand(context, 'centres.run')
+export async function runAllocation(context: Context, cycleCode: string, request: RunRequest, solve: Solver, tell: Tell = () => Promise.resolve(true)): Promise<{ runId: string, serial: number }> {
+  demand(context, 'centres.run')
+  const started = performance.now()
   const { notice } = await currentNotice(context.db, cycleCode)
-  const { problem, ids } = await readProblem(context.db, cycleCode, notice)
-  if (problem.candidates.length === 0) throw new ProblemError('not-now', 'No accepted application waits for a place. Accept some in scrutiny first.')
-  const result = solveBestFit(problem)
-  return context.db.transaction(async (tx) => {
-    await tx.select().from(cycle).where(eq(cycle.code, cycleCode)).for('update')
-    const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
-    const runId = context.newId()
-    const serial = (last?.serial ?? 0) + 1
-    await tx.insert(allocationRun).values({
-      id: runId, cycle: cycleCode, serial, policy: problem.policy, inputsSha256: createHash('sha256').update(JSON.stringify(problem)).digest('hex'),
-      cost: result.cost, bound: result.bound, certified: result.certified, prices: result.prices,
-      summary: summarise(problem, result), by: actor.name, at: context.now(),
-    })
-    const rows = result.placements.map(p => ({ runId, applicationId: ids.get(p.candidate) ?? '', city: p.city, choice: p.choice, cost: p.cost }))
-    for (let i = 0; i < rows.length; i += 1000) await tx.insert(runPlacement).values(rows.slice(i, i + 1000))
-    // "placed" does not change the headline, so the tracks may be written in one statement.
-    await tx.update(application).set({ placement: 'placed', updatedAt: context.now() }).where(and(
-      eq(application.cycle, cycleCode), eq(application.placement, 'unplaced'),
-      inArray(application.id, tx.select({ id: runPlacement.applicationId }).from(runPlacement).where(and(eq(runPlacement.runId, runId), sql`${runPlacement.city} is not null`))),
-    ))
-    await audit(tx, context, 'run allocation', `run:${cycleCode}/${serial}`, null, { cost: result.cost, bound: result.bound, certified: result.certified, candidates: rows.length })
-    return { runId, serial }
+  const policy = policyOf(notice, request)
+  const inputs = await readInputs(context.db, cycleCode, notice, policy, request)
+  if (inputs.instance.ids.length === 0) throw new ProblemError('not-now', 'No accepted application waits for a place. Accept some in scrutiny first.')
+  const allocation = await solve(inputs.instance, policy, follow(tell)).catch((error: unknown) => {
+    throw error instanceof Cancelled ? new ProblemError('not-now', 'The allocation was stopped. Nothing was kept.') : error
   })
+  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { request, policy, inputs, allocation, took: performance.now() - started }))
 }
 
-async function readProblem(db: Executor, cycleCode: string, notice: Notice): Promise<{ problem: AllocationProblem, ids: Map<string, string> }> {
-  const accepted = await db.select({ id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims }).from(application)
-    .where(and(eq(application.cycle, cycleCode), eq(application.headline, 'accepted'))).orderBy(asc(application.number))
-  const used = await db.select({ city: seat.city, all: sql<string>`count(*)`, accessible: sql<string>`count(*) filter (where ${seat.accessible})` })
-    .from(seat).where(eq(seat.cycle, cycleCode)).groupBy(seat.city)
-  const ids = new Map<string, string>()
-  const candidates = accepted.flatMap((row) => {
-    const placeable = placeableOf(notice, countedAnswers(notice, row))
-    if (!placeable) return []
-    ids.set(row.number, row.id)
-    return [{ id: row.number, ...placeable }]
-  })
-  const cities = notice.cities.map((city) => {
-    const { capacity, accessibleCapacity } = capacityOfCity(city, notice.sessions)
-    const taken = used.find(u => u.city === city.id)
-    return {
-      id: city.id, lat: city.lat, lon: city.lon, capacity: capacity - Number(taken?.all ?? 0),
-      accessibleCapacity: accessibleCapacity - Number(taken?.accessible ?? 0),
+/** The notice's policy with what a request puts in its place. @throws ProblemError with every fault. */
+export function policyOf(notice: Notice, request: Pick<RunRequest, 'policy' | 'scope'>): AllocationPolicy {
+  const { choiceCosts, offListBase, kilometreCap, unseated, staying } = notice.allocation
+  const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, choiceCosts, offListBase, kilometreCap, unseated, staying, ...request.policy }
+  if (request.scope === 'waiting') policy.staying = 0
+  const faults = policyFaults(policy)
+  if (faults.length > 0) throw new ProblemError('bad-input', `The policy cannot be used: ${faults.join('; ')}. Nothing was run.`)
+  return policy
+}
+
+/** Passes progress on without waiting for it; says to stop once an answer said so. */
+function follow(tell: Tell): Watch {
+  let goOn = true
+  let asked = 0
+  return (done, total) => {
+    const now = performance.now()
+    if (now - asked > 300 || done === total) {
+      asked = now
+      tell(done, total).then((answer) => { goOn = goOn && answer }, () => undefined)
     }
+    return goOn
+  }
+}
+
+interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunInputs, allocation: Allocation, took: number }
+
+async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
+  const { request, policy, inputs: { instance, locked, seats, sha256 }, allocation } = run
+  // Serials go up one by one; other work on the cycle need not wait for a run to be written.
+  await tx.execute(sql`select pg_advisory_xact_lock(7004)`)
+  const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
+  const runId = context.newId()
+  const serial = (last?.serial ?? 0) + 1
+  const held = locked.map(one => lockedPlacement(notice, policy, one))
+  // People placed by hand cost what they cost in any placement: cost and bound rise alike.
+  const extra = held.reduce((sum, one) => sum + one.cost, 0)
+  const summary = withLocked(outcomeOf(instance, allocation), held)
+  await tx.insert(allocationRun).values({
+    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, inputsSha256: sha256,
+    cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
+    tookMilliseconds: Math.round(run.took), by: context.actor?.name ?? 'system', at: context.now(),
   })
-  return { problem: { cities, candidates, policy: { kind: 'best-fit', ...notice.allocation } }, ids }
+  for (const rows of placementRows(run)) await writePlacements(tx, runId, rows)
+  await writePlacements(tx, runId, held)
+  // "placed" does not change the headline, so the tracks may be written in one statement.
+  await tx.update(application).set({ placement: 'placed', updatedAt: context.now() }).where(and(
+    eq(application.cycle, cycleCode), eq(application.placement, 'unplaced'),
+    inArray(application.id, tx.select({ id: runPlacement.applicationId }).from(runPlacement).where(and(eq(runPlacement.runId, runId), sql`${runPlacement.city} is not null`))),
+  ))
+  const people = instance.ids.length + locked.length
+  await audit(tx, context, 'run allocation', `run:${cycleCode}/${serial}`, null, { policy: policy.kind, scope: request.scope, cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, people, sha256 })
+  return { runId, serial }
 }
 
-function summarise(problem: AllocationProblem, result: AllocationResult): RunSummary {
-  const longest = Math.max(1, ...problem.candidates.map(c => c.choices.length))
-  const by = (keep: (p: AllocationResult['placements'][number]) => boolean) => result.placements.filter(keep).length
-  return {
-    candidates: result.placements.length,
-    byChoice: Array.from({ length: longest }, (_, i) => by(p => p.choice === i + 1)),
-    offList: by(p => p.city !== null && p.choice === null), unseated: by(p => p.city === null),
-    cities: problem.cities.map(city => ({
-      city: city.id, capacity: city.capacity, firstChoice: problem.candidates.filter(c => c.choices[0] === city.id).length,
-      placed: by(p => p.city === city.id), price: result.prices.find(p => p.city === city.id)?.seat ?? 0,
-    })),
+interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null }
+
+function* placementRows({ policy, inputs: { instance }, allocation: { cityOf, order } }: Finished): Generator<PlacementRow[]> {
+  const { ids, cities, home, choices, slots, needs, turn, told } = instance
+  const km = distances(cities)
+  const places = order && placesInOrder(order)
+  const name = (k: number | undefined) => k === undefined || k === noCity ? null : cities[k]?.id ?? null
+  for (let from = 0; from < ids.length; from += 5000) {
+    yield ids.slice(from, from + 5000).map((number, i): PlacementRow => {
+      const person = from + i
+      const city = cityOf[person] ?? noCity
+      const choice = choiceOf(instance, person, city)
+      const distance = city === noCity ? null : km[(home[person] ?? 0) * cities.length + city] ?? 0
+      const cost = distance === null ? policy.unseated : choice !== null ? choiceCost(policy, choice - 1) : offListCost(policy, distance)
+      return {
+        number, home: name(home[person]) ?? '', choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
+        needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
+      }
+    })
   }
 }
 
-type StoredRun = typeof allocationRun.$inferSelect
-function runRow(run: StoredRun): RunRow {
-  return {
-    id: run.id, serial: run.serial, cost: run.cost, bound: run.bound, certified: run.certified, summary: run.summary,
-    by: run.by, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null, publishedBy: run.publishedBy, inputsSha256: run.inputsSha256,
+function lockedPlacement(notice: Notice, policy: AllocationPolicy, one: Locked): PlacementRow {
+  const place = one.choices.indexOf(one.city)
+  const at = (id: string) => notice.cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
+  const km = distanceKm(at(one.home), at(one.city))
+  return { ...one, locked: true, choice: place < 0 ? null : place + 1, km, cost: place < 0 ? offListCost(policy, km) : choiceCost(policy, place), place: null }
+}
+
+function withLocked(outcome: Outcome, held: PlacementRow[]): Outcome {
+  const result = structuredClone(outcome)
+  for (const one of held) {
+    result.people += 1
+    const city = result.cities.find(c => c.city === one.city)
+    if (city) {
+      city.placed += 1
+      city.capacity += 1
+      if (one.needs) {
+        city.placedInNeed += 1
+        city.accessibleCapacity += 1
+      }
+      if (one.choice === 1) city.placedFirst += 1
+      if (one.choice === null) city.placedOffList += 1
+    }
+    if (one.choice === null) result.offList += 1
+    else result.byChoice[one.choice - 1] = (result.byChoice[one.choice - 1] ?? 0) + 1
+    one.choices.forEach((choice, i) => {
+      const wanted = result.cities.find(c => c.city === choice)
+      if (!wanted) return
+      wanted.anyChoice += 1
+      if (i === 0) wanted.firstChoice += 1
+    })
   }
+  return result
+}
+
+/** Writes many rows in one statement, whatever their number: columns go over as arrays. */
+async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]): Promise<void> {
+  if (rows.length === 0) return
+  const column = <K extends keyof PlacementRow>(key: K) => sql.param(rows.map(row => row[key]))
+  await tx.execute(sql`
+    insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, city, choice, km, cost, place)
+    select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.city, r.choice, r.km, r.cost, r.place
+    from unnest(${column('number')}::text[], ${column('home')}::text[], ${sql.param(rows.map(row => row.choices.join(';')))}::text[], ${column('needs')}::boolean[], ${column('turn')}::double precision[],
+      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[])
+      as r(number, home, choices, needs, turn, told, locked, city, choice, km, cost, place)
+    join ${application} a on a.number = r.number`)
+}
+
+export type StoredRun = typeof allocationRun.$inferSelect
+
+export function runRow(run: StoredRun): RunRow {
+  const { id, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds } = run
+  return { id, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
+}
+
+export async function storedRun(db: Executor, runId: string): Promise<StoredRun> {
+  const [run] = await db.select().from(allocationRun).where(eq(allocationRun.id, runId))
+  if (!run) throw new ProblemError('not-found', 'There is no such run.')
+  return run
 }
 
 export async function listRuns(context: Context, cycleCode: string): Promise<RunRow[]> {
   demand(context, 'read')
   const rows = await context.db.select().from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
   return rows.map(runRow)
-}
-
-/** One run with the people of one city, or with those off their list when no city is named. */
-export async function readRun(context: Context, runId: string, city: string | null): Promise<RunDetail> {
-  demand(context, 'read')
-  const [run] = await context.db.select().from(allocationRun).where(eq(allocationRun.id, runId))
-  if (!run) throw new ProblemError('not-found', 'There is no such run.')
-  const people = await context.db.select({
-    applicationId: application.id, number: application.number, name: application.displayName, answers: application.answers,
-    city: runPlacement.city, choice: runPlacement.choice, cost: runPlacement.cost,
-  }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
-    .where(and(eq(runPlacement.runId, runId), city === null ? isNull(runPlacement.choice) : eq(runPlacement.city, city)))
-    .orderBy(asc(application.number)).limit(1000)
-  return {
-    ...runRow(run), policy: run.policy,
-    people: people.map(p => ({
-      applicationId: p.applicationId, number: p.number, name: p.name, city: p.city, choice: p.choice, cost: p.cost,
-      choices: listAnswer(p.answers, 'cities'),
-    })),
-  }
 }

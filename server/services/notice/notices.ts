@@ -10,13 +10,33 @@ import { audit, demand, type Context } from '../context'
 /** Opens a cycle with a notice, or puts a new version of it in force at once. The same document again changes nothing. */
 export async function putNotice(context: Context, json: unknown): Promise<{ code: string, version: number }> {
   const notice = soundNotice(json)
+  return context.db.transaction(tx => putInForce(tx, context, notice))
+}
+
+async function putInForce(tx: Executor, context: Context, notice: Notice): Promise<{ code: string, version: number }> {
+  await tx.insert(cycle).values({ code: notice.code, noticeVersion: 0 }).onConflictDoNothing()
+  const written = await writeVersion(tx, context, notice)
+  if (written.isInForce) return { code: notice.code, version: written.version }
+  await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
+  await audit(tx, context, 'put notice in force', `cycle:${notice.code}`, { version: written.current }, { version: written.version, sha256: written.sha256 })
+  return { code: notice.code, version: written.version }
+}
+
+/** A room that was found for a venue: one seat a person in each session. */
+export interface NewRoom { city: string, venue: string, title: string, seats: number, accessibleSeats: number }
+
+/** Adds a room to a venue: a new version of the notice, in force at once, since it changes nothing for anybody's eligibility. */
+export async function addRoom(context: Context, code: string, room: NewRoom): Promise<{ code: string, version: number }> {
+  demand(context, 'notice.amend')
   return context.db.transaction(async (tx) => {
-    await tx.insert(cycle).values({ code: notice.code, noticeVersion: 0 }).onConflictDoNothing()
-    const written = await writeVersion(tx, context, notice)
-    if (written.isInForce) return { code: notice.code, version: written.version }
-    await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
-    await audit(tx, context, 'put notice in force', `cycle:${notice.code}`, { version: written.current }, { version: written.version, sha256: written.sha256 })
-    return { code: notice.code, version: written.version }
+    // The cycle's row is held, so that of two rooms added at once none is lost.
+    await tx.select().from(cycle).where(eq(cycle.code, code)).for('update')
+    const notice = structuredClone((await currentNotice(tx, code)).notice)
+    const venue = notice.cities.find(c => c.id === room.city)?.venues.find(v => v.id === room.venue)
+    if (!venue) throw new ProblemError('bad-input', `The notice names no venue "${room.venue}" in "${room.city}". Nothing was changed.`)
+    if (venue.rooms.some(r => r.title === room.title)) throw new ProblemError('conflict', `${venue.title} has a "${room.title}" already. Give the new room another name; nothing was changed.`)
+    venue.rooms.push({ id: `${venue.id}-${venue.rooms.length + 1}`, title: room.title, seats: room.seats, accessibleSeats: room.accessibleSeats })
+    return putInForce(tx, context, soundNotice(notice))
   })
 }
 
@@ -97,6 +117,6 @@ export async function showNotice(context: Context, code: string): Promise<Curren
 export async function listCycles(context: Context): Promise<{ code: string, title: string }[]> {
   demand(context, 'read')
   const rows = await context.db.select({ code: cycle.code, document: noticeVersion.document }).from(cycle)
-    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion)))
+    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(cycle.code)
   return rows.map(r => ({ code: r.code, title: r.document.title }))
 }

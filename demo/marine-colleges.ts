@@ -1,0 +1,29 @@
+import type { Notice } from '../core/notice/schema'
+
+/**
+ * The second cycle of the demo: many applicants, large halls, no fee (the colleges pay), three papers. Sheet, boards and places are
+ * those of the first notice.
+ */
+export function marineCollegesNotice(first: Notice): Notice {
+  const notice = structuredClone(first)
+  const clause = (code: string, place: string, text: string, rule: Notice['posts'][number]['clauses'][number]['rule']) => ({ code, clause: place, text, rule })
+  const papers = [{ id: 'naval-engineering', title: 'Naval engineering' }, { id: 'oceanography', title: 'Oceanography' }, { id: 'maritime-law', title: 'Maritime law' }]
+  notice.code = 'MC27'
+  notice.title = 'Marine Colleges Entrance Test'
+  notice.posts = papers.map((paper, i) => ({
+    ...paper,
+    clauses: [
+      clause('age', `${i + 3}.1`, 'Not below 17 years on the date of the test.', { kind: 'age', minYears: 17, relaxations: [], combine: 'largest' }),
+      clause('qualification', `${i + 3}.2`, 'Middle school, year 10, or more.', { kind: 'qualification', atLeast: 'year-10' } as Notice['posts'][number]['clauses'][number]['rule']),
+    ],
+  }))
+  notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), additionalPost: 0, surcharges: [], waivers: [] }
+  Reflect.deleteProperty(notice.fees, 'late')
+  notice.cities = notice.cities.map(city => ({
+    ...city,
+    // Larger halls in the same places; the smaller towns have more room than people who name them first.
+    venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, title: room.title.replace('Room', 'Hall'), seats: room.seats * 26, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
+  }))
+  notice.card = { ...notice.card, title: 'Admit card: Marine Colleges Entrance Test' }
+  return notice
+}

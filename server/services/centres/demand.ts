@@ -1,0 +1,89 @@
+import { sql } from 'drizzle-orm'
+import { everyDay, forecast, shortSince, type DayCount } from '../../../core/allocation/demand'
+import { addDays, type CalendarDate } from '../../../core/calendar/calendar-date'
+import { dateInZone, instantInZone } from '../../../core/calendar/zone'
+import type { Notice } from '../../../core/notice/schema'
+import { venueSeats } from '../../../core/seating/seats'
+import { outcomeOf } from '../../../core/allocation/outcome'
+import type { CityDemand, DemandView, TrialView } from '../../../shared/centres'
+import { ProblemError } from '../../../shared/problem'
+import { demand, type Context } from '../context'
+import { currentNotice } from '../notice/notices'
+import { readInputs } from './inputs'
+import { policyOf } from './runs'
+import type { Solver } from './solver'
+
+/** Demand against seats by city as it stands, with what it will be if days go on as before. */
+export async function readDemand(context: Context, cycleCode: string): Promise<DemandView> {
+  demand(context, 'read')
+  const { notice } = await currentNotice(context.db, cycleCode)
+  const now = context.now()
+  const { byDay, cities } = await countChoices(context, cycleCode, notice)
+  const total = new Map<CalendarDate, number>()
+  for (const days of byDay.values()) for (const [day, n] of days) total.set(day, (total.get(day) ?? 0) + n)
+  const today = dateInZone(now, notice.body.zone)
+  const first = [...total.keys()].sort()[0] ?? today
+  const closes = new Date(notice.keyDates.closes)
+  // From this morning to the close; nothing is left once it is past.
+  const daysLeft = now > closes ? 0 : (closes.getTime() - instantInZone(today, '00:00', notice.body.zone).getTime()) / 86_400_000
+  const allDays = everyDay(total, first, today, day => addDays(day, 1))
+  const foresee = (days: DayCount[]) => {
+    const whole = days.slice(0, -1)
+    const before = whole.reduce((n, d) => n + d.count, 0)
+    const range = daysLeft > 0 ? forecast(whole, before, daysLeft) : null
+    // What came in today already is the least there will be.
+    const least = before + (days.at(-1)?.count ?? 0)
+    return range && { low: Math.max(least, range.low), middle: Math.max(least, range.middle), high: Math.max(least, range.high) }
+  }
+  const seats = venueSeats(notice)
+  const rows = notice.cities.map((city): CityDemand => {
+    const days = everyDay(byDay.get(city.id) ?? new Map<string, number>(), first, today, day => addDays(day, 1))
+    const own = seats.filter(s => s.city === city.id)
+    const sum = own.reduce((n, s) => n + s.seats, 0)
+    const count = cities.get(city.id)
+    return {
+      city: city.id, seats: sum, accessibleSeats: own.reduce((n, s) => n + s.accessibleSeats, 0), firstChoice: days.reduce((n, d) => n + d.count, 0),
+      anyChoice: count?.any ?? 0, shortSince: shortSince(days, sum), forecastFirst: foresee(days),
+    }
+  })
+  const range = foresee(allDays)
+  return {
+    at: now.toISOString(), closes: closes.toISOString(), applications: allDays.reduce((n, d) => n + d.count, 0), byDay: allDays.map(d => ({ day: d.day, submitted: d.count })),
+    cities: rows, forecast: range && { ...range, days: Math.ceil(daysLeft) },
+  }
+}
+
+type Counted = { byDay: Map<string, Map<CalendarDate, number>>, cities: Map<string, { any: number }> }
+
+/** One pass over the sheets that were handed in and still count: first choices by day, and any choices. */
+async function countChoices(context: Context, cycleCode: string, notice: Notice): Promise<Counted> {
+  const [list] = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities')
+  if (!list) throw new ProblemError('not-now', 'The notice asks for no cities, so there is no demand to count.')
+  const offset = `${notice.body.zone.utcOffsetMinutes} minutes`
+  const { rows } = await context.db.execute(sql`
+    with handed_in as (
+      select answers->${list.id}::text as cities, ((submitted_at at time zone 'UTC') + ${offset}::interval)::date as day
+      from application where cycle = ${cycleCode} and headline in ('fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued') and submitted_at is not null)
+    select c.value as city, case when c.place = 1 then to_char(day, 'YYYY-MM-DD') end as day, count(*) as n
+    from handed_in, jsonb_array_elements_text(cities) with ordinality as c(value, place) group by 1, 2`)
+  const result: Counted = { byDay: new Map(), cities: new Map() }
+  for (const { city, day, n } of rows as { city: string, day: string | null, n: string }[]) {
+    const known = result.cities.get(city) ?? { any: 0 }
+    result.cities.set(city, { any: known.any + Number(n) })
+    if (day === null) continue
+    const days = result.byDay.get(city) ?? new Map<string, number>()
+    result.byDay.set(city, days.set(day, Number(n)))
+  }
+  return result
+}
+
+/** What a run would give if the window closed now and scrutiny accepted everyone: computed, not kept. */
+export async function tryNow(context: Context, cycleCode: string, solve: Solver): Promise<TrialView> {
+  demand(context, 'centres.run')
+  const { notice } = await currentNotice(context.db, cycleCode)
+  const policy = policyOf(notice, { policy: {}, scope: 'waiting' })
+  const { instance } = await readInputs(context.db, cycleCode, notice, policy, { scope: 'applied', seats: [] })
+  if (instance.ids.length === 0) throw new ProblemError('not-now', 'Nobody has applied yet.')
+  const allocation = await solve(instance, policy)
+  return { outcome: outcomeOf(instance, allocation), cost: allocation.cost, bound: allocation.bound, standing: allocation.standing, at: context.now().toISOString() }
+}

@@ -1,0 +1,121 @@
+import { createHash } from 'node:crypto'
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm'
+import type { Headline } from '../../../core/application/tracks'
+import { placeableOf } from '../../../core/application/sheet'
+import { InstanceBuilder, type AllocationCity, type Instance } from '../../../core/allocation/instance'
+import type { AllocationPolicy } from '../../../core/allocation/policy'
+import type { Notice } from '../../../core/notice/schema'
+import { venueSeats } from '../../../core/seating/seats'
+import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
+import { ProblemError } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { application, payment, placementLock, seat } from '../../database/schema'
+import { countedAnswers } from '../applications/store'
+
+/** Somebody whom an officer placed by hand; takes a seat before anyone is placed. */
+export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, city: string }
+
+/** All that goes into a run. The people of the instance go by their application numbers. */
+export interface RunInputs { instance: Instance, locked: Locked[], seats: SessionSeats[], sha256: string }
+
+/** The seats of the venues, with those asked for in their place. @throws ProblemError for a city or session the notice does not name. */
+export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): SessionSeats[] {
+  const key = (s: SessionSeats) => `${s.city}/${s.session}`
+  const own = venueSeats(notice)
+  const known = new Set(own.map(key))
+  for (const row of asked) {
+    if (!known.has(key(row))) throw new ProblemError('bad-input', `The notice knows no city "${row.city}" with a session "${row.session}". Nothing was run.`)
+    if (row.accessibleSeats > row.seats) throw new ProblemError('bad-input', `${row.city}, ${row.session}: ${row.accessibleSeats} accessible seats are more than all ${row.seats}. Nothing was run.`)
+  }
+  const changed = new Map(asked.map(row => [key(row), row]))
+  return own.map(row => changed.get(key(row)) ?? row)
+}
+
+/** Reads who is to be placed, and where there are seats for them. Pages by key, so that memory holds the instance and little else. */
+export async function readInputs(db: Executor, cycle: string, notice: Notice, policy: AllocationPolicy, request: { scope: InputScope, seats: RunRequest['seats'] }): Promise<RunInputs> {
+  const seats = seatsAsked(notice, request.seats)
+  const locks = new Map((await db.select().from(placementLock).where(eq(placementLock.cycle, cycle))).map(lock => [lock.applicationId, lock.city]))
+  const locked: Locked[] = []
+  const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
+  const at = (id: string) => {
+    const place = builder.cityAt(id)
+    if (place === undefined) throw new ProblemError('conflict', `A sheet names the city "${id}", which the notice does not. Correct it first; nothing was run.`)
+    return place
+  }
+  for (let after = ''; ;) {
+    const page = await pageOfPeople(db, cycle, notice, request.scope, after)
+    for (const row of page) {
+      const person = personOf(notice, row)
+      const city = locks.get(row.id)
+      if (!person) continue
+      if (city !== undefined) locked.push({ ...person, city })
+      else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, ...(person.told !== null && { told: at(person.told) }) })
+    }
+    after = page.at(-1)?.number ?? ''
+    if (page.length < pageLength) break
+  }
+  const free = await freeCities(db, cycle, notice, request.scope, seats, locked)
+  const built = builder.build()
+  const instance = { ...built, cities: built.cities.map(city => free.find(c => c.id === city.id) ?? city) }
+  return { instance, locked, seats, sha256: inputsHash(instance, policy, locked) }
+}
+
+const pageLength = 5000
+
+/** `applied` is no scope of a run: it asks what a run would give everyone who has applied so far, had scrutiny accepted all. */
+export type InputScope = RunScope | 'applied'
+const statesOf: Record<InputScope, Headline[]> = {
+  waiting: ['accepted'], everyone: ['accepted', 'placed', 'card issued'], applied: ['fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued'],
+}
+
+/** How many cities a list may hold: what the question allows, or the costs name. */
+function mostChoices(notice: Notice): number {
+  const most = notice.sections.flatMap(s => s.questions).map(q => q.kind === 'cities' ? q.max : 0)
+  return Math.max(notice.allocation.choiceCosts.length, ...most)
+}
+
+async function pageOfPeople(db: Executor, cycle: string, notice: Notice, scope: InputScope, after: string) {
+  const states = statesOf[scope]
+  // The notice says which time stamp counts: the sheet's, or that of the payment which settled the fee.
+  const settled = db.select({ at: sql<Date>`max(${payment.closedAt})` }).from(payment).where(and(eq(payment.applicationId, application.id), eq(payment.state, 'succeeded')))
+  return db.select({
+    id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims, submittedAt: application.submittedAt,
+    settledAt: notice.allocation.timeStamp === 'fee settled' ? sql<string | null>`(${settled})` : sql<string | null>`null`, told: seat.city,
+  }).from(application).leftJoin(seat, eq(seat.applicationId, application.id))
+    .where(and(eq(application.cycle, cycle), inArray(application.headline, states), gt(application.number, after), ...(scope === 'waiting' ? [sql`${seat.applicationId} is null`] : [])))
+    .orderBy(asc(application.number)).limit(pageLength)
+}
+
+type PersonRow = Awaited<ReturnType<typeof pageOfPeople>>[number]
+
+function personOf(notice: Notice, row: PersonRow): Omit<Locked, 'city'> | null {
+  const placeable = placeableOf(notice, countedAnswers(notice, row))
+  if (!placeable) return null
+  const stamp = row.settledAt ? new Date(row.settledAt) : row.submittedAt
+  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told }
+}
+
+/** The cities with the seats that are free for a run: those published before and those placed by hand are taken off. */
+async function freeCities(db: Executor, cycle: string, notice: Notice, scope: InputScope, seats: SessionSeats[], locked: Locked[]): Promise<AllocationCity[]> {
+  const used = scope !== 'waiting'
+    ? []
+    : await db.select({ city: seat.city, all: sql<string>`count(*)`, accessible: sql<string>`count(*) filter (where ${seat.accessible})` }).from(seat).where(eq(seat.cycle, cycle)).groupBy(seat.city)
+  return notice.cities.map((city) => {
+    const own = seats.filter(s => s.city === city.id)
+    const sum = (kind: 'seats' | 'accessibleSeats') => own.reduce((n, s) => n + s[kind], 0)
+    const taken = used.find(u => u.city === city.id)
+    const held = locked.filter(l => l.city === city.id)
+    const capacity = sum('seats') - Number(taken?.all ?? 0) - held.length
+    const accessible = sum('accessibleSeats') - Number(taken?.accessible ?? 0) - held.filter(l => l.needs).length
+    if (held.length > 0 && (capacity < 0 || accessible < 0)) throw new ProblemError('conflict', `${city.title}: ${held.length} people are placed there by hand, more than its free seats. Release some of them or add seats; nothing was run.`)
+    return { id: city.id, lat: city.lat, lon: city.lon, capacity: Math.max(0, capacity), accessibleCapacity: Math.max(0, Math.min(accessible, capacity)) }
+  })
+}
+
+/** SHA-256 over policy, cities and people in their order: two runs of one hash were asked the same question. */
+export function inputsHash(instance: Instance, policy: AllocationPolicy, locked: readonly Locked[]): string {
+  const hash = createHash('sha256').update(JSON.stringify([policy, instance.cities, locked]))
+  for (const id of instance.ids) hash.update(id).update('\n')
+  for (const column of [instance.home, instance.choices, instance.needs, instance.turn, instance.told ?? new Uint16Array(0)]) hash.update(column)
+  return hash.digest('hex')
+}

@@ -1,0 +1,83 @@
+import { and, asc, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm'
+import { whyHere } from '../../../core/allocation/why'
+import { InstanceBuilder, type Instance } from '../../../core/allocation/instance'
+import { whyWords } from '../../../core/words/en/allocation'
+import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
+import { ProblemError } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { application, runPlacement } from '../../database/schema'
+import { nameKey } from '../../../core/identity/names'
+import { demand, type Context } from '../context'
+import { currentNotice } from '../notice/notices'
+import { missingSeats } from './publish'
+import { runRow, storedRun, type StoredRun } from './runs'
+
+/** One run as a whole. */
+export async function readRun(context: Context, runId: string): Promise<RunDetail> {
+  demand(context, 'read')
+  const run = await storedRun(context.db, runId)
+  const { notice } = await currentNotice(context.db, run.cycle)
+  const [moves] = await context.db.select({ n: sql<string>`count(*)` }).from(runPlacement).where(and(eq(runPlacement.runId, runId), moved))
+  return { ...runRow(run), seats: run.seats, savings: run.savings, missing: missingSeats(run, notice), moves: Number(moves?.n ?? 0) }
+}
+
+const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
+
+const columns = {
+  applicationId: application.id, number: application.number, name: application.displayName, city: runPlacement.city, choice: runPlacement.choice, km: runPlacement.km,
+  cost: runPlacement.cost, choices: runPlacement.choices, home: runPlacement.home, needs: runPlacement.needs, told: runPlacement.told, locked: runPlacement.locked, place: runPlacement.place,
+}
+
+/** People of a run, a page by key. */
+export async function readRunPeople(context: Context, runId: string, query: RunPeopleQuery): Promise<RunPeople> {
+  demand(context, 'read')
+  const kinds: Record<NonNullable<RunPeopleQuery['kind']>, SQL | undefined> = {
+    'off list': and(isNotNull(runPlacement.city), isNull(runPlacement.choice)), 'no seat': isNull(runPlacement.city), 'moved': moved, 'locked': eq(runPlacement.locked, true),
+  }
+  const key = query.search ? nameKey(query.search) : ''
+  const rows: RunPerson[] = await context.db.select(columns).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId)).where(and(
+    eq(runPlacement.runId, runId), query.city ? eq(runPlacement.city, query.city) : undefined, query.choice ? eq(runPlacement.choice, query.choice) : undefined,
+    query.kind ? kinds[query.kind] : undefined, query.after ? gt(application.number, query.after) : undefined,
+    query.search ? sql`(${application.number} like ${`${likeText(query.search.toUpperCase())}%`} or (${key} <> '' and ${application.nameKey} like ${`${likeText(key)}%`}))` : undefined,
+  )).orderBy(asc(application.number)).limit(query.limit + 1)
+  const people = rows.slice(0, query.limit)
+  return { people, next: rows.length > query.limit ? people.at(-1)?.number ?? null : null }
+}
+
+const likeText = (text: string) => text.replace(/[\\%_]/g, '\\$&')
+
+/** Why somebody is where a run put them, in words fit for a letter. */
+export async function readWhy(context: Context, runId: string, applicationId: string): Promise<WhyView> {
+  demand(context, 'read')
+  const run = await storedRun(context.db, runId)
+  const [person] = await context.db.select(columns).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+    .where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
+  if (!person) throw new ProblemError('not-found', 'This person is not in this run.')
+  if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when reasons were not kept. Start a new run to have them.`)
+  const { notice } = await currentNotice(context.db, run.cycle)
+  const why = whyHere({ ...person, id: person.number }, {
+    cities: run.cities, policy: run.policy, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])),
+  })
+  const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
+  const words = person.locked ? [`Your test city is ${title(person.city ?? '')}. It was set by hand by an officer, who gave a reason that is on record.`] : whyWords(why, title)
+  return { person, why, words, serial: run.serial }
+}
+
+function pricesOf({ cities, summary }: StoredRun) {
+  const of = (id: string) => summary.cities.find(c => c.city === id)
+  return { seat: Float64Array.from(cities, c => of(c.id)?.price ?? 0), accessibleSeat: Float64Array.from(cities, c => of(c.id)?.accessiblePrice ?? 0) }
+}
+
+/** The question a run was asked, as it was kept: people placed by hand are not part of it. */
+export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Instance> {
+  if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when its question was not kept. Start a new run.`)
+  const builder = new InstanceBuilder(run.cities, Math.max(1, run.summary.byChoice.length), 'instant')
+  const at = (id: string) => builder.cityAt(id) ?? 0
+  for (let after = ''; ;) {
+    const page = await db.select({ ...columns, turn: runPlacement.turn }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+      .where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
+    for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, ...(p.told !== null && { told: at(p.told) }) })
+    after = page.at(-1)?.number ?? ''
+    if (page.length < 5000) return builder.build()
+  }
+}

@@ -1,0 +1,36 @@
+import { eq } from 'drizzle-orm'
+import { outcomeOf } from '../../../core/allocation/outcome'
+import type { Saving } from '../../../shared/centres'
+import { ProblemError } from '../../../shared/problem'
+import { allocationRun } from '../../database/schema'
+import { demand, type Context } from '../context'
+import { instanceOfRun } from './run-view'
+import { storedRun } from './runs'
+import type { Solver } from './solver'
+
+/**
+ * What some more seats in each of some cities would save a run, found by placing everyone anew for each city. What was found
+ * before is kept; the same question again replaces its answer.
+ */
+export async function computeSavings(context: Context, runId: string, cities: string[], seats: number, solve: Solver): Promise<Saving[]> {
+  demand(context, 'centres.run')
+  const run = await storedRun(context.db, runId)
+  const instance = await instanceOfRun(context.db, run)
+  const unknown = cities.find(id => !instance.cities.some(c => c.id === id))
+  if (unknown !== undefined) throw new ProblemError('bad-input', `Run ${run.serial} knows no city "${unknown}". Nothing was computed.`)
+  const base = await solve(instance, run.policy)
+  const offListBefore = outcomeOf(instance, base).offList
+  const found: Saving[] = []
+  for (const city of cities) {
+    const more = { ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + seats } : c) }
+    const after = await solve(more, run.policy)
+    found.push({ city, seats, saves: base.cost - after.cost, fromOffList: offListBefore - outcomeOf(more, after).offList })
+  }
+  return context.db.transaction(async (tx) => {
+    // The row is held, so that two questions at once do not forget each other's answers.
+    await tx.select({ id: allocationRun.id }).from(allocationRun).where(eq(allocationRun.id, runId)).for('update')
+    const kept = (await storedRun(tx, runId)).savings.filter(s => !found.some(f => f.city === s.city && f.seats === s.seats))
+    await tx.update(allocationRun).set({ savings: [...kept, ...found] }).where(eq(allocationRun.id, runId))
+    return [...kept, ...found]
+  })
+}

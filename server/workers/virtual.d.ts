@@ -1,0 +1,5 @@
+/** The bundled code of a worker as text; made at build time by the plugin of `nuxt.config.ts`. */
+declare module 'virtual:allocation-worker' {
+  const code: string
+  export default code
+}
