@@ -41,7 +41,7 @@ export default defineNuxtConfig({
   },
   vite: {
     worker: { format: 'es' },
-    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js'] },
+    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   telemetry: false,
@@ -66,7 +66,8 @@ export default defineNuxtConfig({
       contentSecurityPolicy: {
         'default-src': ['\'none\''],
         'script-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'wasm-unsafe-eval\''],
-        'style-src': ['\'self\'', '\'nonce-{{nonce}}\''],
+        // The hash is that of the empty style element that the charts add and fill by script.
+        'style-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU=\''],
         'style-src-attr': ['\'unsafe-inline\''],
         'img-src': ['\'self\'', 'data:', 'blob:'],
         'font-src': ['\'self\''],

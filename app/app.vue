@@ -1,5 +1,10 @@
+<script setup lang="ts">
+// Another cycle is other work: every page begins anew with it.
+const cycle = useCycleStore()
+</script>
+
 <template>
   <NuxtLayout>
-    <NuxtPage />
+    <NuxtPage :key="cycle.code ?? 'none'" />
   </NuxtLayout>
 </template>

@@ -26,7 +26,7 @@ export const runRequestSchema = z.object({
 export type RunRequest = z.infer<typeof runRequestSchema>
 
 export interface RunRow {
-  id: string, serial: number, policy: AllocationPolicy, scope: RunScope, note: string
+  id: string, cycle: string, serial: number, policy: AllocationPolicy, scope: RunScope, note: string
   cost: number, bound: number, standing: 'certified' | 'by policy' | 'not certified'
   summary: Outcome, by: string, at: string, publishedAt: string | null, publishedBy: string | null, inputsSha256: string, tookMilliseconds: number
 }

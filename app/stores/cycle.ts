@@ -2,6 +2,8 @@ import { defineStore } from 'pinia'
 import type { Band } from '~~/shared/applications'
 import type { Notice } from '~~/core/notice/schema'
 
+const lastCycle = 'lucid-cycle'
+
 /** The cycle in work: its notice, and the band with its counts, asked for anew every few seconds while the page is seen. */
 export const useCycleStore = defineStore('cycle', () => {
   const code = ref<string | null>(null)
@@ -9,16 +11,22 @@ export const useCycleStore = defineStore('cycle', () => {
   const version = ref(0)
   const band = shallowRef<Band | null>(null)
 
-  /** Reads the cycle once; `anew` after the notice was amended. */
+  const cycles = shallowRef<{ code: string, title: string }[]>([])
+
+  /** Reads the cycle once; `anew` after the notice was amended. The one last worked in comes back. */
   async function load(anew = false): Promise<void> {
     if (notice.value && !anew) return
-    const cycles = await callApi<{ code: string, title: string }[]>('/api/cycles')
-    const first = cycles[0]
-    if (!first) return
-    const answer = await callApi<{ notice: Notice, version: number }>(`/api/cycles/${first.code}/notice`)
-    code.value = first.code
+    cycles.value = await callApi<{ code: string, title: string }[]>('/api/cycles')
+    const kept = code.value ?? localStorage.getItem(lastCycle)
+    const chosen = cycles.value.find(c => c.code === kept) ?? cycles.value[0]
+    if (chosen) await choose(chosen.code)
+  }
+  async function choose(wanted: string): Promise<void> {
+    const answer = await callApi<{ notice: Notice, version: number }>(`/api/cycles/${wanted}/notice`)
+    code.value = wanted
     version.value = answer.version
     notice.value = answer.notice
+    localStorage.setItem(lastCycle, wanted)
     await refreshBand()
   }
   async function refreshBand(): Promise<void> {
@@ -27,5 +35,5 @@ export const useCycleStore = defineStore('cycle', () => {
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`
   }
-  return { code, notice, version, band, load, refreshBand, path }
+  return { code, cycles, notice, version, band, load, choose, refreshBand, path }
 })

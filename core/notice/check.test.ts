@@ -26,7 +26,7 @@ describe('the check of a notice', () => {
   it.each([
     ['keyDates.closes', '2020-01-01T00:00:00Z', 'lies before opens'], ['keyDates.cardsFrom', '2026-11-25T00:00:00Z', 'cards before the closing moment'],
     ['keyDates.ageOn', '2026-02-30', 'a calendar date YYYY-MM-DD that exists'], ['sessions.0.starts', '07:00', 'must follow each other'],
-    ['fees.base.0.category', 'admirals', '0 base fees, must have 1'], ['allocation.choiceCosts', [0, 3, 1, 6, 10], 'must not cost less'],
+    ['fees.base.0.category', 'admirals', '0 base fees, must have 1'], ['allocation.choiceCosts', [0, 3, 1, 6, 10], 'choice costs fall'],
     ['allocation.offListBase', 5, 'below the last choice'], ['allocation.unseated', 100, 'not above the farthest city'],
     ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, '9999 accessible of'], ['cities.1.id', 'skarnholm', 'share one id'],
     ['accessibleSeatWhen', { question: 'wings', in: ['yes'] }, 'refers to question "wings"'], ['accessibleSeatWhen', { question: 'stepFree', in: ['perhaps'] }, 'not an option'],

@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import type { RunRow } from '~~/shared/centres'
+import type { Outcome } from '~~/core/allocation/outcome'
 
-/** Shares by choice: how many got their first, second, and so on, with the count and the share at each bar. */
-const props = defineProps<{ summary: RunRow['summary'] }>()
+/** Shares by choice: how many got their first, second, and so on. Press a count to see the people. */
+const props = defineProps<{ outcome: Outcome, pressable?: boolean }>()
+const emit = defineEmits<{ choose: [filter: { choice?: string, kind?: string }] }>()
+const ordinal = ['First choice', 'Second choice', 'Third choice', 'Fourth choice', 'Fifth choice']
 const bars = computed(() => {
-  const { byChoice, offList, unseated, candidates } = props.summary
-  const ordinal = ['First choice', 'Second choice', 'Third choice', 'Fourth choice', 'Fifth choice']
-  const rows = [...byChoice.map((count, i) => ({ title: ordinal[i] ?? `Choice ${i + 1}`, count, kind: 'on' })),
-    { title: 'Off the list', count: offList, kind: 'off' }, { title: 'No seat', count: unseated, kind: 'none' }]
-  return rows.map(row => ({ ...row, share: candidates > 0 ? row.count * 100 / candidates : 0 }))
+  const { byChoice, offList, unseated, people } = props.outcome
+  const rows = [
+    ...byChoice.map((count, i) => ({ title: ordinal[i] ?? `Choice ${i + 1}`, count, tone: 'on', filter: { choice: String(i + 1) } as { choice?: string, kind?: string } })),
+    { title: 'Off the list', count: offList, tone: 'off', filter: { kind: 'off list' } }, { title: 'No seat', count: unseated, tone: 'none', filter: { kind: 'no seat' } },
+  ]
+  return rows.map(row => ({ ...row, share: people > 0 ? row.count * 100 / people : 0 }))
 })
 </script>
 
@@ -18,14 +21,23 @@ const bars = computed(() => {
       <tr
         v-for="bar in bars"
         :key="bar.title"
-        :class="bar.kind"
+        :class="bar.tone"
       >
         <th>{{ bar.title }}</th>
         <td class="track">
           <span :style="{ width: `${bar.share}%` }" />
         </td>
         <td class="number">
-          {{ bar.count.toLocaleString('en-GB') }}
+          <button
+            v-if="pressable && bar.count > 0"
+            class="press"
+            @click="emit('choose', bar.filter)"
+          >
+            {{ bar.count.toLocaleString('en-GB') }}
+          </button>
+          <template v-else>
+            {{ bar.count.toLocaleString('en-GB') }}
+          </template>
         </td>
         <td class="number soft">
           {{ bar.share.toFixed(1) }} %

@@ -35,6 +35,12 @@ const flow = computed(() => {
   return `M 0 ${first.y} L ${first.x} ${first.y} ${curve(upper)} L 100 ${last.y} L 100 ${lower[0]?.y} L ${lower[0]?.x} ${lower[0]?.y} ${curve(lower)} L 0 ${lower.at(-1)?.y} Z`
 })
 
+// Every screen shows one cycle: with another, the work begins again at the desk.
+async function change(event: Event) {
+  const { value } = event.target as HTMLSelectElement
+  if (await attempt(() => cycle.choose(value))) await navigateTo('/')
+}
+
 const timer = setInterval(() => {
   if (document.visibilityState === 'visible') cycle.refreshBand().catch(() => undefined)
 }, 10_000)
@@ -45,7 +51,28 @@ onUnmounted(() => clearInterval(timer))
   <header class="band">
     <div class="mark">
       <NuxtLink to="/">Lucid Roster</NuxtLink>
-      <span class="soft small">{{ cycle.band?.title }}</span>
+      <label
+        v-if="cycle.cycles.length > 1"
+        class="cycle"
+      >
+        <span class="visually-hidden">Cycle in work</span>
+        <select
+          :value="cycle.code"
+          @change="change"
+        >
+          <option
+            v-for="one in cycle.cycles"
+            :key="one.code"
+            :value="one.code"
+          >
+            {{ one.title }}
+          </option>
+        </select>
+      </label>
+      <span
+        v-else
+        class="soft small"
+      >{{ cycle.band?.title }}</span>
     </div>
     <div class="flow">
       <svg
@@ -80,6 +107,7 @@ onUnmounted(() => clearInterval(timer))
 </template>
 
 <style scoped>
+.cycle select { font: inherit; font-size: 14px; color: var(--ink-soft); background: none; border: 0; border-bottom: 1px solid var(--line-strong); max-width: 232px; padding: 0; min-height: 24px; text-overflow: ellipsis; }
 .band { display: grid; grid-template-columns: 200px minmax(0, 1fr) auto; gap: 20px; align-items: center; padding: 6px 24px; border-bottom: 1px solid var(--line); }
 .mark { display: flex; flex-direction: column; line-height: 1.25; }
 .mark a { font: 600 20px var(--serif); color: var(--ink); text-decoration: none; }

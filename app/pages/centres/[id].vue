@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { RunDetail } from '~~/shared/centres'
+import { costWords, policyTitles, standingWords } from '~~/core/words/en/allocation'
 
-/** One run: who got which choice, city by city, its proof, and its publication. */
+/** One run: its proof, who got what, what would help, its people, and its publication. */
 const route = useRoute()
 const router = useRouter()
 const cycle = useCycleStore()
@@ -17,21 +18,25 @@ useHead({ title: () => `Run ${run.value?.serial ?? ''} · Lucid Roster` })
 
 async function load() {
   try {
-    run.value = await callApi<RunDetail>(`/api/runs/${id}`, { query: { city: chosen.value ?? undefined } })
+    const found = await callApi<RunDetail>(`/api/runs/${id}`)
+    // A link may lead to a run of the other cycle: the work goes over to it.
+    if (found.cycle !== cycle.code) await cycle.choose(found.cycle)
+    run.value = found
   } catch (error) {
     failure.value = problemText(error)
   }
 }
-watch(chosen, load, { immediate: true })
-const choose = (city: string | null) => router.replace({ query: city ? { city } : {} })
-const rows = computed(() => [...(run.value?.summary.cities ?? [])].sort((a, b) => b.firstChoice - a.firstChoice))
+onMounted(load)
+const filter = (change: Record<string, string | undefined>) => router.replace({ query: change, hash: '#people' })
+const count = (n: number) => n.toLocaleString('en-GB')
+const told = computed(() => (run.value?.moves ?? 0) > 0)
 
 async function publish() {
   if (busy.value) return
   busy.value = true
   await attempt(async () => {
-    const { seated, leftOut } = await callApi<{ seated: number, leftOut: number }>(`/api/runs/${id}/publish`, { method: 'POST' })
-    ElMessage({ message: `${seated} people have their seat and roll number${leftOut > 0 ? `; ${leftOut} are no longer waiting and were left out` : ''}.`, type: 'success' })
+    const { seated, moved, leftOut } = await callApi<{ seated: number, moved: number, leftOut: number }>(`/api/runs/${id}/publish`, { method: 'POST' })
+    ElMessage({ message: `${count(seated)} people have their seat and roll number${moved > 0 ? `, ${count(moved)} of them moved` : ''}${leftOut > 0 ? `; ${count(leftOut)} are no longer waiting and were left out` : ''}.`, type: 'success' })
     asking.value = false
   })
   busy.value = false
@@ -50,116 +55,111 @@ async function publish() {
   <template v-else-if="run && cycle.notice">
     <div class="sheet-row grow">
       <div class="body">
-        <h1>Run {{ run.serial }}</h1>
+        <CentresAreas />
+        <h1>Run {{ run.serial }}: {{ policyTitles[run.policy.kind].toLowerCase() }}</h1>
         <p class="soft">
-          {{ run.summary.candidates }} people, {{ spelling.instant(run.at) }} by {{ run.by }} · {{ run.publishedAt ? `published ${spelling.instant(run.publishedAt)} by ${run.publishedBy}` : 'not published' }}
+          {{ count(run.summary.people) }} people{{ run.scope === 'everyone' ? ', those told before among them' : '' }}, {{ spelling.instant(run.at) }} by {{ run.by }}, computed in {{ (run.tookMilliseconds / 1000).toFixed(1) }} s · {{ run.publishedAt ? `published ${spelling.instant(run.publishedAt)} by ${run.publishedBy}` : 'not published' }}<template v-if="run.note">
+            · {{ run.note }}
+          </template>
+        </p>
+        <p
+          v-if="told"
+          class="note is-attention"
+        >
+          ▲ {{ count(run.moves) }} people who were told a city before would be moved. <button
+            class="press"
+            @click="filter({ kind: 'moved' })"
+          >
+            See who and why
+          </button>
         </p>
         <div class="two">
-          <CentresChoiceBars :summary="run.summary" />
-          <CentresCityMap
-            :cities="cycle.notice.cities"
-            :figures="run.summary.cities"
-            :chosen="chosen"
-            @choose="choose"
+          <CentresChoiceBars
+            :outcome="run.summary"
+            pressable
+            @choose="filter"
           />
+          <CentresDistanceChart :outcome="run.summary" />
         </div>
-        <h2 class="section-title people-head">
-          {{ chosen ? `${run.people.length} people in ${spelling.city(chosen)}` : `${run.people.length} people off their list` }}
-          <button
-            v-if="chosen"
-            class="link"
-            @click="choose(null)"
-          >
-            show those off their list
-          </button>
-        </h2>
-        <p
-          v-if="run.people.length === 0"
-          class="soft"
-        >
-          {{ chosen ? 'This run placed nobody here.' : 'Nobody: everyone has a city they named. Press a city for its people.' }}
-        </p>
-        <table
-          v-else
-          class="plain-table"
-        >
-          <thead><tr><th>number</th><th>name</th><th>placed in</th><th>which choice</th><th>choices named</th></tr></thead>
-          <tbody>
-            <tr
-              v-for="person in run.people"
-              :key="person.number"
-            >
-              <td><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
-              <td>{{ person.name }}</td><td>{{ person.city ? spelling.city(person.city) : 'no seat' }}</td>
-              <td>{{ person.choice ? `choice ${person.choice}` : `off the list, ${person.cost} points` }}</td>
-              <td class="soft">
-                {{ person.choices.map(spelling.city).join(' › ') }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <CentresCityMap
+          :cities="cycle.notice.cities"
+          :figures="run.summary.cities"
+          :chosen="chosen"
+          @choose="filter({ city: $event })"
+        />
+        <CentresCityFigures
+          :run="run"
+          :chosen="chosen"
+          @choose="filter({ city: $event })"
+          @computed="load"
+        />
+        <CentresRunPeople
+          id="people"
+          :run="run"
+        />
       </div>
       <div class="beside">
         <h2>Proof</h2>
-        <p
-          v-if="run.certified"
-          class="settled"
-        >
-          <b>✓ Cost {{ run.cost }} = bound {{ run.bound }}</b>
+        <p :class="{ settled: run.standing === 'certified', refusal: run.standing === 'not certified' }">
+          <b><CentresStanding :standing="run.standing" /></b>
         </p>
-        <p
-          v-else
-          class="refusal"
-        >
-          <b>✕ Cost {{ run.cost }} is not the bound {{ run.bound }}: this run is not proven and cannot be published.</b>
+        <p :class="{ refusal: run.standing === 'not certified' }">
+          {{ standingWords(run) }}
         </p>
-        <p class="soft small">
-          No allocation of these people to these seats costs less than the bound. Inputs {{ run.inputsSha256.slice(0, 12) }}.
-        </p>
-        <h2>Cities</h2>
-        <table class="plain-table cities">
-          <thead><tr><th>city</th><th class="number">first choices</th><th class="number">placed</th><th class="number">seats</th><th class="number">price</th></tr></thead>
-          <tbody>
-            <tr
-              v-for="row in rows"
-              :key="row.city"
-              :class="{ chosen: chosen === row.city }"
-            >
-              <td>
-                <button
-                  class="link"
-                  @click="choose(row.city)"
-                >
-                  {{ spelling.city(row.city) }}
-                </button>
-              </td>
-              <td
-                class="number"
-                :class="{ attention: row.firstChoice > row.capacity }"
-              >
-                {{ row.firstChoice > row.capacity ? '▲ ' : '' }}{{ row.firstChoice }}
-              </td>
-              <td class="number">
-                {{ row.placed }}
-              </td><td class="number">
-                {{ row.capacity }}
-              </td><td class="number">
-                {{ row.capacity > 0 ? row.price : '–' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p class="soft small">
-          ▲ more first choices than seats. Price: points of cost that one more seat there would save.
-        </p>
+        <dl>
+          <template
+            v-for="[what, cost] in costWords(run.policy)"
+            :key="what"
+          >
+            <dt>{{ what }}</dt><dd>{{ cost }}</dd>
+          </template>
+          <template v-if="run.policy.kind === 'lottery'">
+            <dt>seed</dt><dd>{{ run.policy.seed }}</dd>
+          </template>
+          <template v-if="run.scope === 'everyone'">
+            <dt>moving somebody told</dt><dd>{{ run.policy.staying }} points</dd>
+          </template>
+          <dt>what went in</dt><dd :title="run.inputsSha256">
+            SHA-256 {{ run.inputsSha256.slice(0, 16) }}…
+          </dd>
+        </dl>
+        <h2>Take it along</h2>
+        <ul class="links">
+          <li><a :href="`/api/runs/${id}/report.pdf`">Report for the file (PDF)</a></li>
+          <li><a :href="`/api/runs/${id}/allotment.csv`">Everyone's city (CSV)</a></li>
+          <li><a :href="`/api/runs/${id}/cities.geojson`">Cities with figures (GeoJSON)</a></li>
+        </ul>
+        <h2>Cities by fill</h2>
+        <CentresFillChart
+          :outcome="run.summary"
+          @choose="filter({ city: $event })"
+        />
+        <CentresMissingSeats
+          v-if="run.missing.length > 0 && !run.publishedAt"
+          :missing="run.missing"
+          @added="load"
+        />
       </div>
     </div>
     <div class="action-bar">
       <NuxtLink to="/centres">All runs</NuxtLink>
       <ElButton
-        v-if="!run.publishedAt && run.certified && session.may('centres.publish')"
+        v-if="session.may('centres.run')"
+        @click="router.push({ path: '/centres/new', query: { from: id } })"
+      >
+        New run like this
+      </ElButton>
+      <p
+        v-if="run.standing === 'not certified'"
+        class="refusal push"
+      >
+        ✕ Not certified: this run cannot be published.
+      </p>
+      <ElButton
+        v-else-if="!run.publishedAt && session.may('centres.publish')"
         class="push"
         type="primary"
+        :disabled="run.missing.length > 0"
         @click="asking = true"
       >
         Publish run {{ run.serial }}
@@ -178,7 +178,16 @@ async function publish() {
       :title="`Publish run ${run.serial}`"
       width="min(560px, 94vw)"
     >
-      <p>{{ run.summary.candidates - run.summary.unseated }} people get their centre, session, seat and roll number. Once published, later runs leave them where they are.</p>
+      <p>{{ count(run.summary.people - run.summary.unseated) }} people get their centre, session, seat and roll number under <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
+      <p
+        v-if="told"
+        class="note is-attention"
+      >
+        {{ count(run.moves) }} people who were told another city are moved; cards issued to them become void.
+      </p>
+      <p class="soft small">
+        The act is recorded with your name, the run, its proof and the hash of what went in.
+      </p>
       <template #footer>
         <ElButton @click="asking = false">
           Not yet
@@ -199,13 +208,12 @@ async function publish() {
 .grow { flex: 1; }
 .body { padding-top: 18px !important; padding-bottom: 24px !important; }
 .beside { padding-top: 18px !important; }
-.two { display: grid; grid-template-columns: minmax(280px, 340px) minmax(0, 1fr); gap: 24px; margin: 16px 0; align-items: start; }
-.people-head { margin-top: 20px; display: flex; gap: 16px; align-items: baseline; }
-.beside h2 { margin: 4px 0; }
-.beside h2 + p { margin-bottom: 4px; }
-.cities { font-size: 14px; margin-top: 4px; }
-.cities td, .cities th { padding: 3px 8px 3px 0; }
-.chosen td { background: var(--accent-soft); }
-.link { font: inherit; color: var(--accent); background: none; border: 0; padding: 0; cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
+.two { display: grid; grid-template-columns: minmax(280px, 1fr) minmax(280px, 1fr); gap: 24px; margin: 16px 0; align-items: start; }
+.beside h2 { margin: 18px 0 4px; }
+.beside h2:first-child { margin-top: 0; }
+dl { display: grid; grid-template-columns: auto 1fr; gap: 2px 14px; margin: 8px 0; font-size: 15px; }
+dt { color: var(--ink-soft); }
+dd { margin: 0; }
+.links { margin: 4px 0; padding-left: 18px; }
 @media (max-width: 1100px) { .two { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -162,8 +162,8 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
 export type StoredRun = typeof allocationRun.$inferSelect
 
 export function runRow(run: StoredRun): RunRow {
-  const { id, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds } = run
-  return { id, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
+  const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds } = run
+  return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
 }
 
 export async function storedRun(db: Executor, runId: string): Promise<StoredRun> {

@@ -1,0 +1,172 @@
+<script setup lang="ts">
+import type { RunDetail, Saving } from '~~/shared/centres'
+
+/** The cities of a run with the price of a seat in each, and what more seats would save: computed by placing everyone anew. */
+const props = defineProps<{ run: RunDetail, chosen: string | null }>()
+const emit = defineEmits<{ choose: [city: string], computed: [] }>()
+const session = useSessionStore()
+const spelling = useSpelling()
+const router = useRouter()
+const more = ref(50)
+const done = ref<number | null>(null)
+const savings = shallowRef<Saving[]>(props.run.savings)
+watch(() => props.run.savings, (fresh) => { savings.value = fresh })
+const saving = (city: string) => savings.value.find(s => s.city === city && s.seats === more.value)
+const byPolicy = computed(() => props.run.policy.kind !== 'best-fit')
+// A seat without a price saves nothing, nor do fifty: what more seats save shrinks with each. Under other policies every city is asked.
+const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? c.placed >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
+const rows = computed(() => [...props.run.summary.cities].sort((a, b) => (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice))
+const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
+const count = (n: number) => n.toLocaleString('en-GB')
+
+async function compute() {
+  done.value = 0
+  await attempt(async () => {
+    // A few cities at a time, so that the count moves and leaving the page ends it.
+    for (let from = 0; from < worth.value.length && done.value !== null; from += 4) {
+      const cities = worth.value.slice(from, from + 4).map(c => c.city)
+      savings.value = await callApi<Saving[]>(`/api/runs/${props.run.id}/savings`, { method: 'POST', body: { cities, seats: more.value } })
+      if (done.value !== null) done.value = from + cities.length
+    }
+  })
+  done.value = null
+  emit('computed')
+}
+onBeforeUnmount(() => { done.value = null })
+</script>
+
+<template>
+  <section>
+    <h2 class="section-title">
+      What would help
+    </h2>
+    <div class="ask">
+      <label>What would <ElInputNumber
+        v-model="more"
+        :min="1"
+        :max="100000"
+        :precision="0"
+        :controls="false"
+        aria-label="How many more seats"
+      /> more seats in one city save?</label>
+      <ElButton
+        v-if="session.may('centres.run') && done === null"
+        @click="compute"
+      >
+        Compute for {{ worth.length }} cities
+      </ElButton>
+      <span
+        v-else-if="done !== null"
+        role="status"
+      ><progress
+        :value="done"
+        :max="worth.length"
+      /> {{ done }} of {{ worth.length }} cities <button
+        class="press"
+        @click="done = null"
+      >Stop</button></span>
+    </div>
+    <p
+      v-if="best"
+      class="note best"
+    >
+      {{ more }} more seats help most in <b>{{ spelling.city(best.city) }}</b>: {{ count(saving(best.city)?.saves ?? 0) }} points saved, {{ count(Math.max(0, saving(best.city)?.fromOffList ?? 0)) }} people brought back to a city they named.
+      <button
+        v-if="session.may('centres.run')"
+        class="press"
+        @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${best.city}:${more}` } })"
+      >
+        Try a run with them
+      </button>
+    </p>
+    <table class="plain-table cities">
+      <thead>
+        <tr>
+          <th>city</th><th class="number">
+            first choices
+          </th><th class="number">
+            placed
+          </th><th class="number">
+            seats
+          </th><th class="number">
+            accessible
+          </th><th class="number">
+            off their list
+          </th><th class="number">
+            price of a seat
+          </th><th class="number">
+            {{ more }} more save
+          </th><th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="row in rows"
+          :key="row.city"
+          :class="{ chosen: chosen === row.city }"
+        >
+          <td>
+            <button
+              class="press"
+              @click="emit('choose', row.city)"
+            >
+              {{ spelling.city(row.city) }}
+            </button>
+          </td>
+          <td
+            class="number"
+            :class="{ attention: row.firstChoice > row.capacity }"
+          >
+            {{ row.firstChoice > row.capacity ? '▲ ' : '' }}{{ count(row.firstChoice) }}
+          </td>
+          <td class="number">
+            {{ count(row.placed) }}
+          </td>
+          <td class="number">
+            {{ count(row.capacity) }}
+          </td>
+          <td class="number">
+            {{ row.placedInNeed }} of {{ row.accessibleCapacity }}
+          </td>
+          <td class="number">
+            {{ count(row.placedOffList) }}
+          </td>
+          <td class="number">
+            {{ count(row.price) }}{{ row.accessiblePrice > 0 ? ` (+${count(row.accessiblePrice)} accessible)` : '' }}
+          </td>
+          <td class="number">
+            <template v-if="saving(row.city)">
+              <b>{{ count(saving(row.city)?.saves ?? 0) }}</b>
+            </template>
+            <span
+              v-else
+              class="soft"
+            >{{ byPolicy ? '–' : row.price === 0 ? '0' : `at most ${count(row.price * more)}` }}</span>
+          </td>
+          <td>
+            <button
+              v-if="session.may('centres.run') && row.price > 0"
+              class="press nowrap"
+              @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${row.city}:${more}` } })"
+            >
+              Try
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="soft small">
+      ▲ more first choices than seats. Price: points that one more seat there would save {{ byPolicy ? 'if everybody were placed together' : '' }}; each further seat saves as much or less.{{ byPolicy ? ' What more seats save is computed under this run\'s own policy and may be less than nothing.' : '' }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+section { margin-top: 24px; }
+.ask { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin: 8px 0; }
+.ask :deep(.el-input-number) { width: 84px; margin: 0 4px; }
+.best { margin: 8px 0; }
+.cities td { padding: 4px 12px 4px 0; }
+.chosen td { background: var(--accent-soft); }
+progress { accent-color: var(--accent); }
+</style>

@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import type { Data, Layout } from 'plotly.js-basic-dist-min'
+import type { Outcome } from '~~/core/allocation/outcome'
+
+/** How full each city is: placed people and free seats, the fullest first. Press a bar for its people. */
+const props = defineProps<{ outcome: Outcome }>()
+const emit = defineEmits<{ choose: [city: string] }>()
+const spelling = useSpelling()
+const share = (placed: number, capacity: number) => capacity > 0 ? placed / capacity : 0
+const rows = computed(() => [...props.outcome.cities].filter(c => c.capacity > 0).sort((a, b) => share(a.placed, a.capacity) - share(b.placed, b.capacity) || a.placed - b.placed).slice(-40))
+const data = computed<Data[]>(() => {
+  const colour = (role: string) => getComputedStyle(document.documentElement).getPropertyValue(role).trim()
+  const y = rows.value.map(c => spelling.city(c.city))
+  const customdata = rows.value.map(c => c.city)
+  return [
+    { type: 'bar', orientation: 'h', name: 'placed', y, x: rows.value.map(c => c.placed), customdata, marker: { color: colour('--accent') }, hovertemplate: '%{x:,} placed in %{y}<extra></extra>' },
+    { type: 'bar', orientation: 'h', name: 'free', y, x: rows.value.map(c => c.capacity - c.placed), customdata, marker: { color: colour('--flow') }, hovertemplate: '%{x:,} free in %{y}<extra></extra>' },
+  ]
+})
+const layout: Partial<Layout> = { barmode: 'stack', bargap: 0.2, xaxis: { tickformat: ',' }, yaxis: { ticksuffix: ' ', tickfont: { size: 13 } } }
+</script>
+
+<template>
+  <ChartsPlot
+    :data="data"
+    :layout="layout"
+    :height="40 + rows.length * 19"
+    label="Placed people and free seats by city"
+    @pick="emit('choose', String($event.custom))"
+  />
+</template>

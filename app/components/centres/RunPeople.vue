@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import type { RunDetail, RunPeople, RunPerson } from '~~/shared/centres'
+
+/** The people of a run: of one city, of one place on the list, off their lists, moved; found by number or name. What is asked stands in the address. */
+const props = defineProps<{ run: RunDetail }>()
+const route = useRoute()
+const router = useRouter()
+const spelling = useSpelling()
+const people = shallowRef<RunPerson[]>([])
+const next = ref<string | null>(null)
+const loaded = ref(false)
+const search = ref(String(route.query.search ?? ''))
+let turn = 0
+const text = (name: string) => typeof route.query[name] === 'string' ? route.query[name] : undefined
+const asked = computed(() => ({ city: text('city'), choice: text('choice'), kind: text('kind'), search: text('search') }))
+const shown = computed(() => Object.values(asked.value).some(Boolean) ? asked.value : { ...asked.value, kind: 'off list' })
+const ask = (change: Record<string, string | undefined>) => router.replace({ query: change })
+let typing: ReturnType<typeof setTimeout> | undefined
+watch(search, (value) => {
+  clearTimeout(typing)
+  typing = setTimeout(() => ask({ search: value.trim() || undefined }), 250)
+})
+
+async function load(after: string | null) {
+  const mine = ++turn
+  await attempt(async () => {
+    const page = await callApi<RunPeople>(`/api/runs/${props.run.id}/people`, { query: { ...shown.value, after: after ?? undefined, limit: 100 } })
+    if (mine !== turn) return
+    people.value = after ? [...people.value, ...page.people] : page.people
+    next.value = page.next
+    loaded.value = true
+  })
+}
+watch(shown, () => load(null), { immediate: true })
+
+const title = computed(() => {
+  const { city, choice, kind, search: words } = shown.value
+  if (words) return `Found for “${words}”`
+  if (city) return `People in ${spelling.city(city)}`
+  if (choice) return `People with choice ${choice}`
+  return kind === 'moved' ? 'People who would be moved' : kind === 'no seat' ? 'People without a seat' : kind === 'locked' ? 'People placed by hand' : 'People off their list'
+})
+const kinds = computed(() => [
+  { kind: 'off list', title: 'off their list' }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: 'without a seat' }] : []),
+  ...(props.run.moves > 0 ? [{ kind: 'moved', title: 'moved' }] : []), { kind: 'locked', title: 'placed by hand' },
+])
+const whichChoice = (p: RunPerson) => p.city === null ? 'no seat' : p.choice ? `choice ${p.choice}` : `off the list, ${p.km} km`
+</script>
+
+<template>
+  <section>
+    <h2 class="section-title head">
+      {{ title }}
+      <span class="kinds">
+        <button
+          v-for="one in kinds"
+          :key="one.kind"
+          class="press"
+          :aria-pressed="shown.kind === one.kind"
+          @click="ask({ kind: one.kind })"
+        >{{ one.title }}</button>
+        <ElInput
+          v-model="search"
+          placeholder="Number or name"
+          aria-label="Find by number or name"
+          clearable
+        />
+      </span>
+    </h2>
+    <p
+      v-if="loaded && people.length === 0"
+      class="soft"
+    >
+      {{ shown.kind === 'off list' ? 'Nobody: everyone has a city they named. Press a city or a count for its people.' : 'Nobody.' }}
+    </p>
+    <table
+      v-else
+      class="plain-table"
+    >
+      <thead><tr><th>number</th><th>name</th><th>placed in</th><th>which choice</th><th>choices named</th><th /></tr></thead>
+      <tbody>
+        <tr
+          v-for="person in people"
+          :key="person.number"
+        >
+          <td><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
+          <td>{{ person.name }}</td>
+          <td>{{ person.city ? spelling.city(person.city) : 'no seat' }}<span class="soft small">{{ person.told && person.told !== person.city ? `, was told ${spelling.city(person.told)}` : '' }}{{ person.locked ? ', by hand' : '' }}{{ person.needs ? ', accessible' : '' }}</span></td>
+          <td class="nowrap">
+            {{ whichChoice(person) }}
+          </td>
+          <td class="soft">
+            {{ person.choices.map(spelling.city).join(' › ') }}
+          </td>
+          <td class="nowrap">
+            <NuxtLink :to="`/centres/why/${run.id}/${person.applicationId}`">
+              Why here?
+            </NuxtLink>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <ElButton
+      v-if="next"
+      class="more"
+      @click="load(next)"
+    >
+      Show more
+    </ElButton>
+  </section>
+</template>
+
+<style scoped>
+section { margin-top: 28px; scroll-margin-top: 140px; }
+.head { display: flex; flex-wrap: wrap; gap: 6px 20px; align-items: center; }
+.kinds { display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: center; font: 400 15px var(--sans); margin-left: auto; }
+.kinds :deep(.el-input) { width: 180px; }
+.press[aria-pressed='true'] { color: var(--ink); font-weight: 600; text-decoration: none; }
+.more { margin-top: 12px; }
+</style>

@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import type { Data, Layout } from 'plotly.js-basic-dist-min'
+import type { CityDemand, DemandView, TrialView } from '~~/shared/centres'
+import { addDays } from '~~/core/calendar/calendar-date'
+
+/** Demand against seats while applications still come in: what is short, since when, and what it will come to. */
+useHead({ title: 'Demand · Lucid Roster' })
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const view = shallowRef<DemandView | null>(null)
+const trial = shallowRef<TrialView | null>(null)
+const trying = ref(false)
+const failure = ref('')
+const chosen = ref<string | null>(null)
+onMounted(async () => {
+  try {
+    view.value = await callApi<DemandView>(cycle.path('demand'))
+  } catch (error) {
+    failure.value = problemText(error)
+  }
+})
+async function tryNow() {
+  trying.value = true
+  await attempt(async () => { trial.value = await callApi<TrialView>(cycle.path('demand/trial'), { method: 'POST' }) })
+  trying.value = false
+}
+
+const pressure = (row: CityDemand) => row.seats > 0 ? row.firstChoice / row.seats : row.firstChoice > 0 ? Infinity : 0
+const rows = computed(() => [...view.value?.cities ?? []].sort((a, b) => pressure(b) - pressure(a) || b.firstChoice - a.firstChoice))
+const short = computed(() => rows.value.filter(row => row.firstChoice > row.seats))
+const sum = (key: 'seats' | 'accessibleSeats' | 'firstChoice') => rows.value.reduce((n, row) => n + row[key], 0)
+const figures = computed(() => rows.value.map(row => ({ city: row.city, capacity: row.seats, placed: Math.min(row.firstChoice, row.seats), firstChoice: row.firstChoice })))
+const count = (n: number) => n.toLocaleString('en-GB')
+const day = (date: string) => new Date(`${date}T00:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+
+const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
+  const current = view.value
+  if (!current || current.byDay.length === 0) return null
+  let total = 0
+  const past = current.byDay.map(d => ({ x: d.day, y: total += d.submitted }))
+  const colour = (role: string) => getComputedStyle(document.documentElement).getPropertyValue(role).trim()
+  const last = past.at(-1)
+  const data: Data[] = [{ type: 'scatter', mode: 'lines', name: 'so far', x: past.map(p => p.x), y: past.map(p => p.y), line: { color: colour('--accent'), width: 2.5 }, hovertemplate: '%{y:,} applications<br>by %{x|%-d %b}<extra></extra>' }]
+  if (current.forecast && last) {
+    const end = addDays(last.x, Math.max(1, current.forecast.days - 1))
+    const { low, middle, high } = current.forecast
+    data.push(
+      { type: 'scatter', mode: 'lines', x: [last.x, end, end, last.x], y: [last.y, high, low, last.y], fill: 'toself', fillcolor: colour('--flow'), line: { width: 0 }, hoverinfo: 'skip' },
+      { type: 'scatter', mode: 'lines', x: [last.x, end], y: [last.y, middle], line: { color: colour('--accent'), width: 2, dash: 'dot' }, hovertemplate: '%{y:,} expected<extra></extra>' },
+    )
+  }
+  const seats = sum('seats')
+  return {
+    data, layout: {
+      yaxis: { rangemode: 'tozero', tickformat: ',' }, xaxis: { type: 'date', tickformat: '%-d %b' },
+      shapes: [{ type: 'line', xref: 'paper', x0: 0, x1: 1, y0: seats, y1: seats, line: { color: colour('--attention'), width: 1.5, dash: 'dash' } }],
+      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: `${count(seats)} seats`, showarrow: false, font: { color: colour('--attention') } }],
+    },
+  }
+})
+</script>
+
+<template>
+  <div class="sheet-row grow">
+    <div class="body">
+      <CentresAreas />
+      <p
+        v-if="failure"
+        class="note is-refusal"
+      >
+        {{ failure }}
+      </p>
+      <template v-if="view && cycle.notice">
+        <h1>{{ count(view.applications) }} applications for {{ count(sum('seats')) }} seats</h1>
+        <p class="soft">
+          {{ short.length === 0 ? 'No city has more first choices than seats.' : `${short.length} of ${rows.length} cities have more first choices than seats.` }} As of {{ spelling.instant(view.at) }}.
+        </p>
+        <table class="plain-table demand">
+          <thead>
+            <tr>
+              <th>city</th><th class="track">
+                first choices against seats
+              </th><th class="number">
+                first
+              </th><th class="number">
+                seats
+              </th><th class="number">
+                any choice
+              </th><th>short since</th><th class="number">
+                first at the close
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr
+              v-for="row in rows"
+              :key="row.city"
+              :class="{ chosen: chosen === row.city }"
+            >
+              <td>{{ row.firstChoice > row.seats ? '▲ ' : '' }}{{ spelling.city(row.city) }}</td>
+              <td class="track">
+                <span
+                  class="bar"
+                  :class="{ over: row.firstChoice > row.seats }"
+                  :style="{ width: `${Math.min(100, pressure(row) * 50)}%` }"
+                /><i :title="`${row.seats} seats`" />
+              </td>
+              <td class="number">
+                <NuxtLink :to="{ path: '/roster' }">
+                  {{ count(row.firstChoice) }}
+                </NuxtLink>
+              </td>
+              <td class="number">
+                {{ count(row.seats) }}
+              </td>
+              <td class="number">
+                {{ count(row.anyChoice) }}
+              </td>
+              <td class="nowrap">
+                {{ row.shortSince ? day(row.shortSince) : 'enough' }}
+              </td>
+              <td class="number">
+                <template v-if="row.forecastFirst">
+                  {{ count(row.forecastFirst.middle) }} <span class="soft small">{{ count(row.forecastFirst.low) }}–{{ count(row.forecastFirst.high) }}</span>
+                </template>
+                <span
+                  v-else
+                  class="soft"
+                >–</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="soft small">
+          ▲ more first choices than seats. The mark in the middle of each bar is the number of seats; a bar at the end of its track is twice as many or more.
+        </p>
+      </template>
+    </div>
+    <div class="beside">
+      <template v-if="view && cycle.notice">
+        <h2>How it grows</h2>
+        <ChartsPlot
+          v-if="chart"
+          :data="chart.data"
+          :layout="chart.layout"
+          :height="230"
+          label="Applications by day, with the forecast to the close"
+        />
+        <p
+          v-if="view.forecast"
+          class="small"
+        >
+          <b>{{ count(view.forecast.middle) }}</b> by the close ({{ spelling.instant(view.closes) }}), between {{ count(view.forecast.low) }} and {{ count(view.forecast.high) }}, if days go on like the last fortnight. A rush on the last day is not in it.
+        </p>
+        <p
+          v-else
+          class="soft small"
+        >
+          {{ new Date(view.closes) < new Date(view.at) ? 'Applications are closed; nothing more comes in.' : 'A forecast needs three whole days behind it.' }}
+        </p>
+        <CentresCityMap
+          class="map"
+          :cities="cycle.notice.cities"
+          :figures="figures"
+          :chosen="chosen"
+          @choose="chosen = $event"
+        />
+        <h2>If it closed now</h2>
+        <ElButton
+          v-if="session.may('centres.run')"
+          :loading="trying"
+          @click="tryNow"
+        >
+          Try a run
+        </ElButton>
+        <p class="soft small">
+          Everyone who has applied so far, as if scrutiny accepted all. Nothing is kept.
+        </p>
+        <template v-if="trial">
+          <CentresChoiceBars :outcome="trial.outcome" />
+          <p class="small">
+            <CentresStanding :standing="trial.standing" /> · cost {{ count(trial.cost) }}, bound {{ count(trial.bound) }}
+          </p>
+        </template>
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.grow { flex: 1; }
+.body, .beside { padding-top: 18px !important; padding-bottom: 24px !important; }
+.beside h2 { margin: 14px 0 6px; }
+.beside h2:first-child { margin-top: 0; }
+.demand { margin: 12px 0 8px; }
+.demand td { padding: 5px 12px 5px 0; }
+.track { width: 30%; position: relative; }
+td.track { vertical-align: middle; }
+.bar { display: block; height: 14px; background: var(--accent); min-width: 1px; }
+.bar.over { background: var(--attention); }
+td.track i { position: absolute; left: calc((100% - 12px) / 2); top: 3px; bottom: 3px; border-left: 2px solid var(--ink); }
+.chosen td { background: var(--accent-soft); }
+.map { margin-top: 10px; }
+</style>
