@@ -22,7 +22,7 @@ export function marineCollegesNotice(first: Notice): Notice {
   notice.cities = notice.cities.map(city => ({
     ...city,
     // Larger halls in the same places; the smaller towns have more room than people who name them first.
-    venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, title: room.title.replace('Room', 'Hall'), seats: room.seats * 26, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
+    venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, title: room.title.replace('Room', 'Hall'), seats: room.seats * 24, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
   }))
   notice.card = { ...notice.card, title: 'Admit card: Marine Colleges Entrance Test' }
   return notice

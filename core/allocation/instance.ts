@@ -46,7 +46,7 @@ export function cityFaults(city: AllocationCity): string[] {
   }
   count('capacity', capacity)
   count('accessible capacity', accessibleCapacity)
-  if (accessibleCapacity > capacity) faults.push(`city ${id}: ${accessibleCapacity} accessible seats are more than all its ${capacity} seats`)
+  if (capacity >= 0 && accessibleCapacity > capacity) faults.push(`city ${id}: ${accessibleCapacity} accessible seats are more than all its ${capacity} seats`)
   return faults
 }
 

@@ -51,7 +51,7 @@ const bars = computed(() => {
 .bars { width: 100%; border-collapse: collapse; }
 th { text-align: left; font-weight: 400; white-space: nowrap; padding: 3px 12px 3px 0; }
 .track { width: 100%; }
-.track span { display: block; height: 14px; background: var(--accent); min-width: 1px; }
+.track span { display: block; height: 14px; background: var(--accent); }
 .off .track span { background: var(--attention); }
 .none .track span { background: var(--refusal); }
 .number { padding-left: 12px; }

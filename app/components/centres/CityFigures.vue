@@ -145,7 +145,7 @@ onBeforeUnmount(() => { done.value = null })
           </td>
           <td>
             <button
-              v-if="session.may('centres.run') && row.price > 0"
+              v-if="session.may('centres.run') && (row.price > 0 || (saving(row.city)?.saves ?? 0) > 0)"
               class="press nowrap"
               @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${row.city}:${more}` } })"
             >
@@ -156,7 +156,7 @@ onBeforeUnmount(() => { done.value = null })
       </tbody>
     </table>
     <p class="soft small">
-      ▲ more first choices than seats. Price: points that one more seat there would save {{ byPolicy ? 'if everybody were placed together' : '' }}; each further seat saves as much or less.{{ byPolicy ? ' What more seats save is computed under this run\'s own policy and may be less than nothing.' : '' }}
+      ▲ more first choices than seats. Price: points that one more seat there would save{{ byPolicy ? ' if everybody were placed together' : '' }}; each further seat saves as much or less.{{ byPolicy ? ' What more seats save is computed under this run\'s own policy and may be less than nothing.' : '' }}
     </p>
   </section>
 </template>

@@ -2,7 +2,7 @@
 import type { City } from '~~/core/notice/schema'
 
 /** The made-up map: each city a disc as large as its seats, filled as far as they are taken. Press one to choose it. */
-const props = defineProps<{ cities: City[], figures: { city: string, capacity: number, placed: number, firstChoice: number }[], chosen: string | null }>()
+const props = defineProps<{ cities: City[], figures: { city: string, capacity: number, placed: number, firstChoice: number }[], chosen: string | null, small?: boolean }>()
 const emit = defineEmits<{ choose: [city: string] }>()
 
 interface Disc { city: City, x: number, y: number, r: number, inner: number, over: boolean, text: string }
@@ -10,16 +10,17 @@ const discs = computed<Disc[]>(() => {
   const lats = props.cities.map(c => c.lat)
   const lons = props.cities.map(c => c.lon)
   const [south, north, west, east] = [Math.min(...lats), Math.max(...lats), Math.min(...lons), Math.max(...lons)]
+  const most = Math.max(1, ...props.figures.map(f => f.capacity))
   return props.cities.map((city) => {
     const figure = props.figures.find(f => f.city === city.id)
     const capacity = figure?.capacity ?? 0
-    const r = 6 + Math.sqrt(capacity) * 2.1
+    const r = capacity > 0 ? 5 + 17 * Math.sqrt(capacity / most) : 4
     return {
       city, x: 50 + (city.lon - west) / (east - west) * 500, y: 30 + (north - city.lat) / (north - south) * 300, r,
       inner: capacity > 0 ? r * Math.sqrt(Math.min(1, (figure?.placed ?? 0) / capacity)) : 0, over: (figure?.firstChoice ?? 0) > capacity,
       text: `${city.title}: ${figure?.placed ?? 0} placed of ${capacity} seats, ${figure?.firstChoice ?? 0} first choices`,
     }
-  })
+  }).sort((a, b) => b.r - a.r || Number(a.over) - Number(b.over))
 })
 
 interface Label { x: number, y: number, anchor: 'start' | 'middle' | 'end' }
@@ -28,14 +29,14 @@ const labels = computed(() => {
   const placed: { left: number, right: number, top: number, bottom: number }[] = []
   const result = new Map<string, Label>()
   for (const disc of [...discs.value].sort((a, b) => b.r - a.r)) {
-    const width = (disc.city.title.length + (disc.over ? 2 : 0)) * 5.6
+    const width = (disc.city.title.length + (disc.over ? 2 : 0)) * (props.small ? 9 : 5.6)
     const sides: Label[] = [
-      { x: disc.x, y: disc.y + disc.r + 11, anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
+      { x: disc.x, y: disc.y + disc.r + (props.small ? 17 : 11), anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
       { x: disc.x + disc.r + 4, y: disc.y + 4, anchor: 'start' }, { x: disc.x - disc.r - 4, y: disc.y + 4, anchor: 'end' },
     ]
     const boxOf = (side: Label) => {
       const left = side.anchor === 'middle' ? side.x - width / 2 : side.anchor === 'start' ? side.x : side.x - width
-      return { left, right: left + width, top: side.y - 9, bottom: side.y + 3 }
+      return { left, right: left + width, top: side.y - (props.small ? 15 : 9), bottom: side.y + 3 }
     }
     const cost = (side: Label) => {
       const box = boxOf(side)
@@ -56,6 +57,7 @@ const labels = computed(() => {
     viewBox="0 0 600 372"
     role="group"
     aria-label="Cities and their seats"
+    :class="{ small }"
   >
     <g
       v-for="disc in discs"
@@ -80,12 +82,15 @@ const labels = computed(() => {
         :r="disc.inner"
         class="taken"
       />
-      <text
-        :x="labels.get(disc.city.id)?.x"
-        :y="labels.get(disc.city.id)?.y"
-        :text-anchor="labels.get(disc.city.id)?.anchor"
-      >{{ disc.city.title }}{{ disc.over ? ' ▲' : '' }}</text>
     </g>
+    <text
+      v-for="disc in discs"
+      :key="disc.city.id"
+      :x="labels.get(disc.city.id)?.x"
+      :y="labels.get(disc.city.id)?.y"
+      :text-anchor="labels.get(disc.city.id)?.anchor"
+      aria-hidden="true"
+    >{{ disc.city.title }}{{ disc.over ? ' ▲' : '' }}</text>
   </svg>
 </template>
 
@@ -96,5 +101,6 @@ g { cursor: pointer; }
 .taken { fill: var(--accent); opacity: 0.75; }
 .over .seats { stroke: var(--attention); stroke-width: 2; }
 .chosen .seats { stroke: var(--ink); stroke-width: 3; }
-text { font: 11px var(--sans); fill: var(--ink); paint-order: stroke; stroke: var(--accent-soft); stroke-width: 3px; }
+text { pointer-events: none; font: 11px var(--sans); fill: var(--ink); paint-order: stroke; stroke: var(--accent-soft); stroke-width: 3px; }
+.small text { font-size: 18px; }
 </style>

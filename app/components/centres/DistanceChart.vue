@@ -9,7 +9,7 @@ const data = computed<Data[]>(() => [{
   marker: { color: getComputedStyle(document.documentElement).getPropertyValue('--accent').trim() }, customdata: props.outcome.byDistance.map((_, i) => `${i * kilometreStep} to ${(i + 1) * kilometreStep} km`),
   hovertemplate: '%{y:,} people<br>%{customdata}<extra></extra>',
 }])
-const layout: Partial<Layout> = { xaxis: { title: { text: 'km from home' }, rangemode: 'tozero' }, yaxis: { tickformat: ',', title: { text: 'people' } } }
+const layout: Partial<Layout> = { xaxis: { title: { text: 'km from home', font: { size: 14 } }, rangemode: 'tozero' }, yaxis: { tickformat: ',', title: { text: 'people', font: { size: 14 } } } }
 </script>
 
 <template>

@@ -83,7 +83,7 @@ const whichChoice = (p: RunPerson) => p.city === null ? 'no seat' : p.choice ? `
           v-for="person in people"
           :key="person.number"
         >
-          <td><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
+          <td class="nowrap"><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
           <td>{{ person.name }}</td>
           <td>{{ person.city ? spelling.city(person.city) : 'no seat' }}<span class="soft small">{{ person.told && person.told !== person.city ? `, was told ${spelling.city(person.told)}` : '' }}{{ person.locked ? ', by hand' : '' }}{{ person.needs ? ', accessible' : '' }}</span></td>
           <td class="nowrap">

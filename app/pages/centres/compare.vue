@@ -265,7 +265,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
             v-for="person in people"
             :key="person.applicationId"
           >
-            <td><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
+            <td class="nowrap"><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
             <td>{{ person.name }}</td><td>{{ got(person.first) }}</td><td>{{ got(person.second) }}</td>
             <td
               class="number"

@@ -107,9 +107,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
                 /><i :title="`${row.seats} seats`" />
               </td>
               <td class="number">
-                <NuxtLink :to="{ path: '/roster' }">
-                  {{ count(row.firstChoice) }}
-                </NuxtLink>
+                {{ count(row.firstChoice) }}
               </td>
               <td class="number">
                 {{ count(row.seats) }}
@@ -161,6 +159,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
         </p>
         <CentresCityMap
           class="map"
+          small
           :cities="cycle.notice.cities"
           :figures="figures"
           :chosen="chosen"

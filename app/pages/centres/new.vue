@@ -182,6 +182,7 @@ function choose(city: string) {
       <CentresCityMap
         v-if="cycle.notice"
         class="map"
+        small
         :cities="cycle.notice.cities"
         :figures="cityFigures"
         :chosen="chosen"
