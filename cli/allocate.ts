@@ -4,10 +4,9 @@ import { open } from 'node:fs/promises'
 import { parseArgs } from 'node:util'
 import { stringify } from 'csv-stringify/sync'
 import { allocate as place, type Allocation } from '../core/allocation/allocate'
-import type { Instance } from '../core/allocation/instance'
-import { noCity } from '../core/allocation/option-table'
+import { type Instance, noCity } from '../core/allocation/instance'
 import { outcomeOf } from '../core/allocation/outcome'
-import { policyFaults, policyKinds, usualCosts, type AllocationPolicy } from '../core/allocation/policy'
+import { policyFaults, policyKinds, usualCosts, type AllocationPolicy, type Costs } from '../core/allocation/policy'
 import { readInstance } from './allocation-files'
 import { InputError } from './input'
 
@@ -39,7 +38,7 @@ export async function allocate(args: string[]): Promise<number> {
 
 function readOptions(args: string[]): Options | null {
   const text = { type: 'string' } as const
-  const names = ['cities', 'candidates', 'policy', 'seed', 'choice-costs', 'off-list-base', 'km-cap', 'unseated', 'out', 'report'] as const
+  const names = ['cities', 'candidates', 'policy', 'seed', 'out', 'report', ...costOptions] as const
   let values: Partial<Record<typeof names[number], string>> & { help?: boolean }
   try {
     values = parseArgs({ args, options: { ...Object.fromEntries(names.map(name => [name, text])), help: { type: 'boolean' } } }).values
@@ -54,15 +53,23 @@ function readOptions(args: string[]): Options | null {
   const kind = policyKinds.find(name => name === values.policy)
   if (!cities || !candidates || !out || !report || values.policy === undefined) throw new InputError(`--cities, --candidates, --policy, --out and --report must be given.\n${help}`)
   if (!kind) throw new InputError(`--policy "${values.policy}" is not known; there are ${policyKinds.join(', ')}`)
-  const whole = (name: typeof names[number], usual: number) => values[name] === undefined ? usual : wholeNumber(`--${name}`, values[name])
-  const policy: AllocationPolicy = {
-    kind, seed: whole('seed', 0), staying: 0,
+  const seed = values.seed === undefined ? 0 : wholeNumber('--seed', values.seed)
+  return { cities, candidates, out, report, policy: { kind, seed, staying: 0, ...costsOf(values) } }
+}
+
+/** The options that say what outcomes cost. */
+export const costOptions = ['choice-costs', 'off-list-base', 'km-cap', 'unseated'] as const
+
+/** The costs that options give, with the usual ones for the rest. @throws InputError with every fault. */
+export function costsOf(values: Partial<Record<typeof costOptions[number], string>>): Costs {
+  const whole = (name: typeof costOptions[number], usual: number) => values[name] === undefined ? usual : wholeNumber(`--${name}`, values[name])
+  const costs: Costs = {
     choiceCosts: values['choice-costs'] === undefined ? usualCosts.choiceCosts : values['choice-costs'].split(',').map(cost => wholeNumber('--choice-costs', cost.trim())),
     offListBase: whole('off-list-base', usualCosts.offListBase), kilometreCap: whole('km-cap', usualCosts.kilometreCap), unseated: whole('unseated', usualCosts.unseated),
   }
-  const faults = policyFaults(policy)
+  const faults = policyFaults({ ...costs, kind: 'best-fit', seed: 0, staying: 0 })
   if (faults.length > 0) throw new InputError(`the policy cannot be used:\n${faults.map(fault => `  ${fault}`).join('\n')}`)
-  return { cities, candidates, out, report, policy }
+  return costs
 }
 
 function wholeNumber(name: string, text: string): number {
@@ -85,7 +92,8 @@ async function writeAllotment(path: string, instance: Instance, { cityOf }: Allo
   renameSync(`${path}.part`, path)
 }
 
-function writeWhole(path: string, text: string): void {
+/** Writes a file aside and then puts it in its place, so that no half file is left. */
+export function writeWhole(path: string, text: string): void {
   try {
     writeFileSync(`${path}.part`, text)
     renameSync(`${path}.part`, path)

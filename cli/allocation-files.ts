@@ -1,30 +1,11 @@
-import { createReadStream } from 'node:fs'
-import Papa from 'papaparse'
 import { z } from 'zod'
 import { cityFaults, InstanceBuilder, type AllocationCity, type Instance } from '../core/allocation/instance'
+import { Faults, readTable } from './csv-table'
 import { InputError } from './input'
 
-/** Gathers everything wrong with a file, by line, up to a limit. */
-class Faults {
-  private readonly found: string[] = []
-  count = 0
-  constructor(readonly path: string) {}
-
-  add(line: number, fault: string): void {
-    this.count += 1
-    if (this.found.length < mostFaultsShown) this.found.push(`  line ${line}: ${fault}`)
-  }
-
-  words(): string {
-    const more = this.count > this.found.length ? `\n  and ${this.count - this.found.length} more` : ''
-    return `${this.path} has ${this.count} ${this.count === 1 ? 'fault' : 'faults'}; nothing was allocated:\n${this.found.join('\n')}${more}`
-  }
-}
-
-const mostFaultsShown = 50
 const mostChoices = 5
 const cityColumns = ['id', 'lat', 'lon', 'capacity', 'accessible_capacity']
-const candidateColumns = ['id', 'home', 'prefs', 'needs_accessible']
+export const candidateColumns = ['id', 'home', 'prefs', 'needs_accessible']
 
 /**
  * Cities and candidates as an instance.
@@ -48,7 +29,7 @@ async function readCities(faults: Faults): Promise<AllocationCity[]> {
     const before = lines.get(city.id)
     for (const column of cityColumns.slice(1)) if (Number.isNaN(number(column))) faults.add(line, `${column} "${cell(column)}" is not a number`)
     if (cityColumns.slice(1).every(column => !Number.isNaN(number(column)))) for (const fault of cityFaults(city)) faults.add(line, fault)
-    if (/[;\s]/.test(city.id)) faults.add(line, `city id "${city.id}" holds a space or ";", which divides lists`)
+    if (city.id.includes(';')) faults.add(line, `city id "${city.id}" holds ";", which divides lists`)
     if (before !== undefined) faults.add(line, `city ${city.id} stood there before, on line ${before}`)
     lines.set(city.id, line)
     cities.push(city)
@@ -83,7 +64,8 @@ async function readCandidates(faults: Faults, cities: AllocationCity[]): Promise
   return builder ?? new InstanceBuilder(cities, mostChoices, 'row')
 }
 
-const truth = new Map([['0', false], ['1', true], ['false', false], ['true', true]])
+/** How need is written. */
+export const truth = new Map([['0', false], ['1', true], ['false', false], ['true', true]])
 
 function readChoices(builder: InstanceBuilder, cell: string, fault: (text: string) => void): number[] {
   const names = cell.split(';')
@@ -105,79 +87,4 @@ const instant = z.union([z.iso.datetime({ offset: true, local: true }), z.iso.da
 function instantOf(cell: string): number | null {
   if (!instant.safeParse(cell).success) return null
   return Date.parse(/(Z|[+-]\d\d:?\d\d)$/i.test(cell.slice(10)) || cell.length === 10 ? cell : `${cell}Z`)
-}
-
-type Cell = (column: string) => string
-
-/**
- * Reads a CSV file (RFC 4180; byte order mark and any line ends are taken) line by line. Lines with a wrong number of cells are
- * faults and passed over.
- *
- * @throws InputError when the file cannot be read, is empty, or its header is wrong.
- */
-async function readTable(faults: Faults, columns: string[], optional: string[], take: (cell: Cell, line: number, header: string[]) => void): Promise<void> {
-  let header: string[] | null = null
-  let places: Record<string, number> = {}
-  let record: string[] = []
-  let line = 1
-  const cell: Cell = column => (record[places[column] ?? -1] ?? '').trim()
-  const onRecord = (cells: string[], at: number): void => {
-    if (cells.length === 1 && (cells[0] ?? '').trim() === '') return
-    if (!header) {
-      header = checkedHeader(faults.path, cells.map((name, i) => (i === 0 ? name.replace(/^\uFEFF/, '') : name).trim()), columns, optional)
-      places = Object.fromEntries(header.map((name, i) => [name, i]))
-    } else if (cells.length !== header.length) {
-      faults.add(at, `${cells.length} cells, but the header names ${header.length} columns`)
-    } else {
-      record = cells
-      take(cell, at, header)
-    }
-  }
-  await eachPiece(faults.path, (records, broken) => {
-    records.forEach((cells, i) => {
-      const quotes = broken.get(i)
-      if (quotes) faults.add(line, quotes)
-      else onRecord(cells, line)
-      line += 1
-      for (const text of cells) if (text.includes('\n')) line += text.split('\n').length - 1
-    })
-  })
-  if (!header) throw new InputError(`${faults.path} is empty; its first line must name the columns ${columns.join(',')}`)
-}
-
-/** The records of a file in pieces of many, with what is wrong with the quotes of a record, by its place in the piece. */
-async function eachPiece(path: string, take: (records: string[][], broken: Map<number, string>) => void): Promise<void> {
-  const stream = createReadStream(path, { encoding: 'utf8', highWaterMark: 1 << 20 })
-  try {
-    await new Promise<void>((done, failed) => {
-      Papa.parse<string[]>(stream, {
-        delimiter: ',',
-        chunk: ({ data, errors }) => {
-          try {
-            take(data, new Map(errors.filter(e => e.type === 'Quotes').map(e => [e.row ?? 0, `the quotes do not match (${e.message.toLowerCase()})`])))
-          } catch (error) {
-            failed(error as Error)
-            stream.destroy()
-          }
-        },
-        complete: () => done(), error: failed,
-      })
-    })
-  } catch (error) {
-    if (error instanceof InputError) throw error
-    throw new InputError(`${path} cannot be read: ${error instanceof Error ? error.message : 'unknown reason'}`)
-  } finally {
-    stream.destroy()
-  }
-}
-
-function checkedHeader(path: string, header: string[], columns: string[], optional: string[]): string[] {
-  const missing = columns.filter(name => !header.includes(name))
-  const unknown = header.filter(name => !columns.includes(name) && !optional.includes(name))
-  const twice = header.filter((name, i) => header.indexOf(name) !== i)
-  const faults = [
-    ...missing.map(name => `column "${name}" is missing`), ...unknown.map(name => `column "${name}" is not known`), ...twice.map(name => `column "${name}" stands there twice`),
-  ]
-  if (faults.length === 0) return header
-  throw new InputError(`${path}, line 1: ${faults.join('; ')}. The columns are ${columns.join(',')}${optional.length > 0 ? ` and, if wanted, ${optional.join(',')}` : ''}`)
 }

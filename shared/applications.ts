@@ -62,7 +62,7 @@ export interface Dossier {
   changed: { question: string, before: Answer, by: string, at: string }[]
   assessment: Assessment | null, assessed: boolean, received: number
   payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
-  placement: { seat: Seat, roll: string, choice: number | null, run: number } | null
+  placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
   card: { version: number, code: string, at: string } | null
   history: { at: string, actor: string, action: string, before: unknown, after: unknown }[]
 }

@@ -1,6 +1,7 @@
 import FlatQueue from 'flatqueue'
 import type { Prices } from './certificate'
-import { noCity, type OptionTable } from './option-table'
+import { noCity } from './instance'
+import type { OptionTable } from './option-table'
 import { leastPrices } from './least-prices'
 import { mostCost } from './policy'
 import { ResidualGraph } from './residual-graph'

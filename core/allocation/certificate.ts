@@ -1,4 +1,5 @@
-import { noCity, type OptionTable } from './option-table'
+import { noCity } from './instance'
+import type { OptionTable } from './option-table'
 
 /** What a seat of a city is worth, and how much more an accessible one is, in points of cost; 0 or more. */
 export interface Prices { seat: Float64Array, accessibleSeat: Float64Array }

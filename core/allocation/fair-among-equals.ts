@@ -1,4 +1,5 @@
-import { costAt, noCity, type OptionTable } from './option-table'
+import { noCity } from './instance'
+import { costAt, type OptionTable } from './option-table'
 
 /**
  * Among equals – one home, one list, one need – hands the better places to those earlier in `turn`, so that nobody is worse

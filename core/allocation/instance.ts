@@ -1,4 +1,5 @@
-import { noCity } from './option-table'
+/** In place of a city: there is none. */
+export const noCity = 0xffff
 
 /** A test city and its seats; degrees; everybody there counts against `capacity`, those in need also against `accessibleCapacity`. */
 export interface AllocationCity { id: string, lat: number, lon: number, capacity: number, accessibleCapacity: number }

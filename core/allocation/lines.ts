@@ -1,7 +1,7 @@
 import type { Allocation } from './allocate'
 import type { Prices } from './certificate'
-import type { Instance } from './instance'
-import { costAt, noCity, optionTable, type OptionTable } from './option-table'
+import { type Instance, noCity } from './instance'
+import { costAt, optionTable, type OptionTable } from './option-table'
 import type { AllocationPolicy } from './policy'
 
 /**

@@ -1,5 +1,5 @@
 import { choiceCost, distanceKm, offListCost, type AllocationPolicy } from './policy'
-import type { Instance } from './instance'
+import { noCity, type Instance } from './instance'
 
 /** What a solver works on: people with their options in typed arrays, all costs worked out. Nothing here knows of names. */
 export interface OptionTable {
@@ -25,7 +25,6 @@ export interface OptionTable {
   unseated: number
 }
 
-export const noCity = 0xffff
 /** Cost of a city that is not open. */
 export const closed = 0x3fff_ffff
 /** Cost of a city for a person: among the own options, else by the group; of no city: unseated. */

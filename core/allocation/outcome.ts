@@ -1,6 +1,6 @@
 import type { Allocation } from './allocate'
-import type { Instance } from './instance'
-import { distances, noCity } from './option-table'
+import { type Instance, noCity } from './instance'
+import { distances } from './option-table'
 
 /** What a placement comes to, in counts. */
 export interface Outcome {

@@ -1,4 +1,5 @@
-import { costAt, noCity, type OptionTable } from './option-table'
+import { noCity } from './instance'
+import { costAt, type OptionTable } from './option-table'
 import { PairHeaps } from './pair-heaps'
 
 /**

@@ -1,6 +1,6 @@
 import { Cancelled, type Watch } from './best-fit'
-import type { Instance } from './instance'
-import { distances, groupsOf, noCity, type OptionTable } from './option-table'
+import { type Instance, noCity } from './instance'
+import { distances, groupsOf, type OptionTable } from './option-table'
 
 /**
  * Serves people one after the other: each gets the first open choice of the list, else the nearest open city with room (equal

@@ -1,7 +1,7 @@
 import type { Prices } from './certificate'
-import { InstanceBuilder, type AllocationCity, type Bars } from './instance'
+import { type AllocationCity, type Bars, InstanceBuilder, noCity } from './instance'
 import { Stakes, type CityLine, type Line } from './lines'
-import { closed, costAt, distances, noCity, optionTable } from './option-table'
+import { closed, costAt, distances, optionTable } from './option-table'
 import { choiceCost, type AllocationPolicy } from './policy'
 
 /** One person of a run as it was kept. `place` is the number in the order of being served, from 1; null when all were served together. */

@@ -108,6 +108,8 @@ test('an auditor reads everything and can press nothing that changes', async ({ 
   await signIn(page, 'auditor')
   await expect(page.getByRole('button', { name: 'Register a candidate' })).toBeHidden()
   await page.goto('/centres')
+  await expect(page.getByRole('button', { name: 'New run' })).toBeHidden()
+  await page.goto('/centres/new')
   await expect(page.getByRole('button', { name: 'Run the allocation' })).toBeHidden()
   // Of the cycle alone: other tests add newer records of people.
   await page.goto('/records?subject=cycle:HL27')

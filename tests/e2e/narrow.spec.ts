@@ -7,7 +7,7 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 740 })
   await signIn(page)
   const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=returned&limit=1')).json() as { rows: { id: string }[] }
-  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/check', '/cards', '/fees', '/centres']) {
+  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/check', '/cards', '/fees', '/centres', '/centres/demand', '/centres/new', '/centres/compare']) {
     await page.goto(path)
     await expect(page.locator('h1').first()).toBeVisible()
     await page.waitForLoadState('networkidle')

@@ -1,6 +1,5 @@
 import fc from 'fast-check'
-import { InstanceBuilder, type AllocationCity, type Instance, type Person } from '../../core/allocation/instance'
-import { noCity } from '../../core/allocation/option-table'
+import { type AllocationCity, type Instance, InstanceBuilder, noCity, type Person } from '../../core/allocation/instance'
 import { usualCosts, type AllocationPolicy } from '../../core/allocation/policy'
 import { makeInstance } from '../../bench/allocation-instances'
 

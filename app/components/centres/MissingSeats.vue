@@ -62,7 +62,10 @@ async function add() {
       <p class="soft small">
         Goes into the notice as its next version, in force at once. A room has its seats in every session.
       </p>
-      <label>Venue<ElSelect v-model="form.venue"><ElOption
+      <label>Venue<ElSelect
+        v-model="form.venue"
+        aria-label="Venue"
+      ><ElOption
         v-for="venue in venues"
         :key="venue.id"
         :value="venue.id"

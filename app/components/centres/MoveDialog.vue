@@ -50,6 +50,7 @@ async function place() {
     </p>
     <label>City<ElSelect
       v-model="city"
+      aria-label="City"
       filterable
       placeholder="Choose"
     ><ElOption

@@ -50,7 +50,7 @@ async function release(one: HandPlacement) {
   <div class="page">
     <CentresAreas />
     <div class="page-head">
-      <h1>{{ waiting.toLocaleString('en-GB') }} accepted, no centre yet</h1>
+      <h1>{{ waiting === 0 ? 'Nobody waits for a centre' : `${waiting.toLocaleString('en-GB')} accepted, no centre yet` }}</h1>
       <div class="actions">
         <ElButton
           v-if="pair.length === 2"

@@ -35,6 +35,7 @@ function rowsOf(questions: Question[]): Question[][] {
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
 const missingImages = computed(() => imageKinds.filter(kind => !dossier.value?.images[kind]))
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
+const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
 const savedText = computed(() => ({
   'saved': savedAt.value ? `saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'all saved', 'waiting': 'typing…', 'saving': 'saving…',
@@ -107,6 +108,9 @@ onBeforeRouteLeave(async () => { await sheet.save() })
             {{ dossier.number }} · <HouseHeadlineMark :headline="dossier.headline" />
             <template v-if="dossier.submittedAt">
               · submitted {{ spelling.instant(dossier.submittedAt) }}
+            </template>
+            <template v-if="dossier.placement">
+              · test city <b>{{ spelling.city(dossier.placement.seat.city) }}</b>, {{ sessionTitle }}
             </template>
           </p>
         </div>
@@ -258,7 +262,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
             Centre and card
           </h2>
           <p>
-            Roll number <b>{{ dossier.placement.roll }}</b>, {{ spelling.city(dossier.placement.seat.city) }}, {{ dossier.placement.seat.session }} session, seat {{ dossier.placement.seat.seat }}.
+            Roll number <b>{{ dossier.placement.roll }}</b>, {{ spelling.city(dossier.placement.seat.city) }}, {{ sessionTitle }}, seat {{ dossier.placement.seat.seat }}.
           </p>
           <p v-if="dossier.card">
             <a
@@ -270,6 +274,9 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         <div class="beside">
           <p class="soft small">
             Run {{ dossier.placement.run }}: {{ dossier.placement.choice ? `choice ${dossier.placement.choice} of the list` : 'off the list, all named cities were full' }}.
+            <NuxtLink :to="`/centres/why/${dossier.placement.runId}/${id}`">
+              Why here?
+            </NuxtLink>
           </p>
         </div>
       </div>

@@ -78,7 +78,7 @@ async function placementOf(db: Executor, id: string): Promise<Dossier['placement
     .innerJoin(runPlacement, and(eq(runPlacement.runId, seat.runId), eq(runPlacement.applicationId, seat.applicationId))).where(eq(seat.applicationId, id))
   if (!row) return null
   const { city, venue, room, session, accessible } = row.seat
-  return { seat: { city, venue, room, session, seat: row.seat.seat, accessible }, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial }
+  return { seat: { city, venue, room, session, seat: row.seat.seat, accessible }, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial, runId: row.allocation_run.id }
 }
 
 async function historyOf(db: Executor, number: string): Promise<Dossier['history']> {
