@@ -24,6 +24,10 @@ export function marineCollegesNotice(first: Notice): Notice {
     // Larger halls in the same places; the smaller towns have more room than people who name them first.
     venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, title: room.title.replace('Room', 'Hall'), seats: room.seats * 24, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
   }))
+  notice.allocation.restrictions = [
+    { title: 'Naval engineering is not held in Umberley and Kessandry: no workshop', when: { question: 'posts', in: ['naval-engineering'] }, closedCities: ['umberley', 'kessandry'] },
+    { title: 'People who need a step-free way are placed within 400 km of home', when: { question: 'stepFree', in: ['yes'] }, closedCities: [], withinKm: 400 },
+  ]
   notice.card = { ...notice.card, title: 'Admit card: Marine Colleges Entrance Test' }
   return notice
 }

@@ -37,6 +37,8 @@ export interface Saving { city: string, seats: number, saves: number, fromOffLis
 export interface RunDetail extends RunRow {
   seats: SessionSeats[]
   savings: Saving[]
+  /** Titles of the notice's restrictions that the run held to. */
+  restrictions: string[]
   /** Seats the run counts on and no room has, by city and session: they must be found before it can be published. */
   missing: { city: string, session: string, seats: number, accessibleSeats: number }[]
   /** How many people who were told a city before would be moved. */

@@ -5,10 +5,11 @@ import { hard, makeInstance } from '../../bench/allocation-instances'
 import { instanceOf, people, policy, tinyInstances } from '../../tests/support/instances'
 import { allocate, Cancelled } from './allocate'
 import { brokenLimit, lowerBound } from './certificate'
-import { type AllocationCity, type Instance, noCity } from './instance'
+import { InstanceBuilder, noCity, type AllocationCity, type Instance } from './instance'
 import { distances, optionTable } from './option-table'
 import { choiceOf, outcomeOf } from './outcome'
 import { policyFaults } from './policy'
+import { RestrictedClasses } from './restrictions'
 import { lotteryNumber } from './turn'
 
 const city = (id: string, capacity: number, lon: number, accessibleCapacity = 0): AllocationCity => ({ id, lat: 0, lon, capacity, accessibleCapacity })
@@ -106,6 +107,27 @@ describe('best fit with told cities and closed cities', () => {
         expect(standing).not.toBe('not certified')
       }
     }), { numRuns: 60 })
+  })
+})
+
+describe('restrictions of a notice', () => {
+  const places = [city('a', 9, 0), city('b', 9, 2), city('c', 9, 9)]
+  const restrictions = [{ title: 'no workshop', closedCities: ['a'] }, { title: 'near home', closedCities: [], withinKm: 300 }]
+
+  it('close cities to those they hold for, and keep people near home', () => {
+    const classes = new RestrictedClasses(restrictions)
+    const builder = new InstanceBuilder(places, 5, 'row')
+    // Nothing holds, the first, the second, both; the last two live in b.
+    for (const [i, held] of [0, 1, 2, 3].entries()) builder.add({ id: String(i), home: i < 2 ? 0 : 1, choices: [i === 2 ? 2 : 0], needs: false, turn: i, class: classes.classOf(held, i < 2 ? 'a' : 'b') })
+    const { cityOf, standing } = allocate(builder.build(classes.bars(builder.cities)), policy)
+    expect([cityIds({ ...instanceOf({ cities: places, people: [] }) }, cityOf), standing]).toEqual([['a', 'b', 'b', 'b'], 'certified'])
+  })
+
+  it('bar nothing where nothing is closed to anybody', () => {
+    const classes = new RestrictedClasses(restrictions)
+    classes.classOf(0, 'a')
+    expect(classes.bars(places)).toBeUndefined()
+    expect([classes.classOf(2, 'a'), classes.classOf(2, 'b'), classes.classOf(1, 'a'), classes.classOf(1, 'b')]).toEqual([1, 2, 3, 3])
   })
 })
 

@@ -67,7 +67,7 @@ export class InstanceBuilder {
   private told: Uint16Array | undefined
   private classOf: Uint16Array | undefined
 
-  constructor(cities: readonly AllocationCity[], readonly slots: number, private readonly turnIs: Instance['turnIs'], private readonly bars?: { classes: number, closed: Uint8Array }) {
+  constructor(cities: readonly AllocationCity[], readonly slots: number, private readonly turnIs: Instance['turnIs']) {
     this.cities = inOrder(cities)
     this.cityPlaces = new Map(this.cities.map((city, k) => [city.id, k]))
     this.choices = new Uint16Array(this.size * slots).fill(noCity)
@@ -90,9 +90,9 @@ export class InstanceBuilder {
     if (person.class !== undefined) (this.classOf ??= new Uint16Array(this.size))[at] = person.class
   }
 
-  /** The instance in its order; the builder is used up. */
-  build(): Instance {
-    const { ids, slots, turnIs, bars } = this
+  /** The instance in its order, with what is closed to whom, by class and the builder's `cities`; the builder is used up. */
+  build(bars?: Omit<Bars, 'classOf'>): Instance {
+    const { ids, slots, turnIs } = this
     const order = orderOfIds(ids)
     const people = ids.length
     const sorted = <T extends Uint16Array | Uint8Array | Float64Array>(values: T, width = 1): T => {

@@ -72,14 +72,14 @@ export function whyHere(person: PlacedPerson, run: RunFacts): Why {
 
 /** An instance of one person, so that costs and stakes are worked out by the same code as in the run. */
 function alone(person: PlacedPerson, run: RunFacts) {
-  const builder = new InstanceBuilder(run.cities, Math.max(1, person.choices.length), 'row', run.bars)
+  const builder = new InstanceBuilder(run.cities, Math.max(1, person.choices.length), 'row')
   const at = (id: string): number => {
     const place = builder.cityAt(id)
     if (place === undefined) throw new RangeError(`${person.id}: city "${id}" is not among the cities of the run`)
     return place
   }
   builder.add({ id: person.id, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: 0, class: person.class })
-  return { instance: builder.build(), at }
+  return { instance: builder.build(run.bars), at }
 }
 
 function lineWhy(line: Line, own: number, place: number): PassedOver['why'] {

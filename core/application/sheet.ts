@@ -24,14 +24,17 @@ export function sheetDoubts(answers: Answers): Finding[] {
 }
 
 /** What the allocation needs of one application. */
-export interface Placeable { home: string, choices: string[], needsAccessible: boolean }
+/** `held` has bit i set where the notice's restriction i holds for the person. */
+export interface Placeable { home: string, choices: string[], needsAccessible: boolean, held: number }
 
 /** Home city, ranked choices and need, or null when the sheet does not give them. */
 export function placeableOf(notice: Notice, answers: Answers): Placeable | null {
   const home = cityOfPostalCode(notice, textAnswer(answers, 'postalCode'))
   const choices = listAnswer(answers, 'cities')
   if (!home || choices.length === 0) return null
-  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true }
+  const live = liveAnswers(notice, answers)
+  const held = notice.allocation.restrictions.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
+  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, live) === true, held }
 }
 
 /** Whether the form takes applications at an instant; both ends belong to the window. */

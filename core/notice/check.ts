@@ -110,6 +110,10 @@ function checkCities(notice: Notice): NoticeFault[] {
     }
   }
   const { choiceCosts } = notice.allocation
+  for (const { title, closedCities } of notice.allocation.restrictions) {
+    const unknown = closedCities.find(city => !notice.cities.some(c => c.id === city))
+    if (unknown !== undefined) faults.push({ at: 'allocation.restrictions', message: `"${title}" closes "${unknown}", which is not among the cities` })
+  }
   for (const message of policyFaults({ ...notice.allocation, kind: 'best-fit', seed: 0 })) faults.push({ at: 'allocation', message })
   const list = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'cities')
   if (list?.kind === 'cities' && list.max > choiceCosts.length) {

@@ -63,6 +63,12 @@ export const feeScheduleSchema = z.strictObject({
 })
 export type FeeSchedule = z.infer<typeof feeScheduleSchema>
 
+/** `closedCities` are closed to those for whom `when` holds; `withinKm` keeps them that near home, or without a seat. */
+export const restrictionSchema = z.strictObject({
+  title: z.string().min(1), when: conditionSchema, closedCities: z.array(id).default([]), withinKm: z.int().min(0).max(20_037).optional(),
+})
+export type Restriction = z.infer<typeof restrictionSchema>
+
 export const noticeSchema = z.strictObject({
   code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'two capital letters and two digits'),
   title: z.string().min(1),
@@ -97,6 +103,8 @@ export const noticeSchema = z.strictObject({
     timeStamp: z.enum(['submitted', 'fee settled']).default('submitted'),
     /** Points for moving somebody who was told a city, when everyone is placed anew. */
     staying: z.int().min(0).default(15),
+    /** Cities that are closed to some people, or a promise to them of a city near home; held in every run. */
+    restrictions: z.array(restrictionSchema).max(8).default([]),
   }),
   declaration: z.string().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(z.string()).min(1) }),

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
-import { assignSeats, capacityOfCity, openSeats, rollNumber, seatKey, seatsOfCity } from './seats'
+import { assignSeats, capacityOfCity, keepSeats, openSeats, rollNumber, seatKey, seatsOfCity } from './seats'
 
 const notice = sampleNotice()
 const [city] = notice.cities
@@ -48,6 +48,29 @@ describe('seats', () => {
     const all = openSeats(city, notice.sessions, limits, new Set())
     expect(all.map(s => [s.session, s.accessible])).toEqual([[first.id, true], [first.id, false], [first.id, false]])
     expect(openSeats(city, notice.sessions, limits, new Set(all.slice(1).map(seatKey))).map(seatKey)).toEqual(all.slice(0, 1).map(seatKey))
+  })
+
+  it('are kept by those who stay, given up where they are lost or wanted by people in need, and there is one for everybody', () => {
+    fc.assert(fc.property(fc.integer({ min: 0, max: capacity }), fc.integer({ min: 0, max: accessibleCapacity }), fc.nat(1000), (n, needing, seed) => {
+      const [before, after] = [people(n, 0), people(n, needing)]
+      const given = assignSeats(city.id, free(), before)
+      // Who stays is drawn; those who come are as many as leave, with need this time.
+      const stays = (i: number) => (i * 37 + seed) % 3 !== 0
+      const seated = before.flatMap((p, i) => {
+        const seat = given.get(p.id)
+        return seat && stays(i) ? [{ ...p, seat }] : []
+      })
+      const coming = after.filter((_, i) => !stays(i)).map(p => ({ ...p, id: `x${p.id}` }))
+      const { kept, leaving, free: open } = keepSeats(free(), seated, coming)
+      expect(kept.length + leaving.length).toBe(seated.length)
+      const again = assignSeats(city.id, open, [...leaving, ...coming])
+      const all = [...kept.map(k => seatKey(k.seat)), ...[...again.values()].map(seatKey)]
+      expect(new Set(all).size).toBe(n)
+      for (const p of coming.filter(c => c.needsAccessible)) expect(again.get(p.id)?.accessible).toBe(true)
+    }), { numRuns: 60 })
+    const [one] = free()
+    if (!one) throw new Error('no seat')
+    expect(keepSeats([], [{ id: 'a', needsAccessible: false, seat: one }], [])).toMatchObject({ kept: [], leaving: [{ id: 'a' }] })
   })
 
   it('say how many people and seats there were when they run out', () => {

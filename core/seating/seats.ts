@@ -71,6 +71,32 @@ export function assignSeats(city: string, free: readonly Seat[], people: { id: s
   return result
 }
 
+/** Somebody who has a seat already. */
+export interface Seated { id: string, needsAccessible: boolean, seat: Seat }
+
+/**
+ * Who keeps the seat they have when a city is filled anew with `coming` people more, and which seats are then free. A seat that is no
+ * longer open is lost; of people without need on accessible seats as many give theirs up, the last by id first, as people in need want.
+ */
+export function keepSeats(open: readonly Seat[], seated: readonly Seated[], coming: readonly { needsAccessible: boolean }[]): { kept: Seated[], leaving: Seated[], free: Seat[] } {
+  const places = new Set(open.map(seatKey))
+  const inOrder = [...seated].sort((a, b) => a.id < b.id ? -1 : 1)
+  const kept = inOrder.filter(s => places.has(seatKey(s.seat)) && (s.seat.accessible || !s.needsAccessible))
+  const keeping = new Set(kept)
+  const leaving = inOrder.filter(s => !keeping.has(s))
+  const taken = (list: Seated[]) => new Set(list.map(s => seatKey(s.seat)))
+  const held = taken(kept)
+  let short = [...coming, ...leaving].filter(p => p.needsAccessible).length - open.filter(s => s.accessible && !held.has(seatKey(s))).length
+  for (let i = kept.length - 1; i >= 0 && short > 0; i -= 1) {
+    const one = kept[i]
+    if (!one || one.needsAccessible || !one.seat.accessible) continue
+    leaving.push(...kept.splice(i, 1))
+    short -= 1
+  }
+  const now = taken(kept)
+  return { kept, leaving, free: open.filter(s => !now.has(seatKey(s))) }
+}
+
 /**
  * Roll number: two digits of the city's place in the notice, five of the person's place in the city, a check digit
  * (ISO/IEC 7064 MOD 11,10): eight digits in all, e.g. `07000136`. Serial counts from 1 without gaps.

@@ -22,8 +22,8 @@ const people = 1400
 beforeAll(async () => {
   office = await openOffice()
   const notice = marineCollegesNotice(office.notice)
-  // Halls a quarter of the demo's size, so that as many people press into them.
-  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 4), accessibleSeats: Math.ceil(room.accessibleSeats / 4) })
+  // Halls smaller than the demo's, so that as many people press into them.
+  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 3.3), accessibleSeats: Math.ceil(room.accessibleSeats / 3.3) })
   await putNotice(office.as(), notice)
   await loadCrowd(office.db, notice, people, office.now)
 }, 60_000)
@@ -210,4 +210,24 @@ describe('placed by hand, published, and run again', () => {
     expect((await office.db.select().from(admitCard))[0]?.replacedAt).not.toBeNull()
     expect((await currentNotice(office.db, 'MC27')).version).toBe(2)
   }, 60_000)
+})
+
+describe('restrictions of the notice', () => {
+  it('are held in every run, kept with it, told as a reason, and no hand places against them', async () => {
+    const { notice } = await currentNotice(office.db, 'MC27')
+    const closes = notice.allocation.restrictions.find(r => r.closedCities.length > 0)
+    const runId = await run({ scope: 'everyone' })
+    expect((await readRun(office.as(), runId)).restrictions).toEqual(notice.allocation.restrictions.map(r => r.title))
+    const { rows } = await office.db.execute(sql`
+      select p.application_id as id, p.city, p.choices from run_placement p join application a on a.id = p.application_id where p.run_id = ${runId} and a.answers->'posts' ? 'naval-engineering'`)
+    const engineers = rows as { id: string, city: string, choices: string[] }[]
+    expect(engineers.length).toBeGreaterThan(100)
+    expect(engineers.some(p => closes?.closedCities.includes(p.city))).toBe(false)
+    const shut = engineers.find(p => closes?.closedCities.includes(p.choices[0] ?? ''))
+    expect((await readWhy(office.as(), runId, shut?.id ?? '')).words.join(' ')).toContain('is not open to you under the notice')
+    await expect(costOfMove(office.as(), runId, shut?.id ?? '', closes?.closedCities[0] ?? '', solveHere)).rejects.toThrow('The notice closes this city')
+    await expect(placeByHand(office.as(), shut?.id ?? '', closes?.closedCities[0] ?? '', 'Asked for it')).rejects.toThrow('The notice closes this city')
+    const stored = await storedRun(office.db, runId)
+    expect((await solveHere(await instanceOfRun(office.db, stored), stored.policy)).cost).toBe(stored.cost)
+  })
 })

@@ -9,8 +9,8 @@ export const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, staying: 0,
 type Made = { cities: readonly AllocationCity[], people: Iterable<Omit<Person, 'turn'> & { turn?: number }> }
 
 /** Rows as an instance. Cities are named by their place in `cities`, which may stand in any order. */
-export function instanceOf({ cities, people }: Made, turn?: (person: Omit<Person, 'turn'>, row: number) => number, bars?: { classes: number, closed: Uint8Array }): Instance {
-  const builder = new InstanceBuilder(cities, 5, turn ? 'instant' : 'row', bars)
+export function instanceOf({ cities, people }: Made, turn?: (person: Omit<Person, 'turn'>, row: number) => number): Instance {
+  const builder = new InstanceBuilder(cities, 5, turn ? 'instant' : 'row')
   const place = (k: number) => builder.cityAt(cities[k]?.id ?? '') ?? noCity
   let row = 0
   for (const person of people) {

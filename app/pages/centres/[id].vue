@@ -35,8 +35,8 @@ async function publish() {
   if (busy.value) return
   busy.value = true
   await attempt(async () => {
-    const { seated, moved, leftOut } = await callApi<{ seated: number, moved: number, leftOut: number }>(`/api/runs/${id}/publish`, { method: 'POST' })
-    ElMessage({ message: `${count(seated)} people have their seat and roll number${moved > 0 ? `, ${count(moved)} of them moved` : ''}${leftOut > 0 ? `; ${count(leftOut)} are no longer waiting and were left out` : ''}.`, type: 'success' })
+    const { seated, moved, reseated, leftOut } = await callApi<{ seated: number, moved: number, reseated: number, leftOut: number }>(`/api/runs/${id}/publish`, { method: 'POST' })
+    ElMessage({ message: `${count(seated)} people have their seat and roll number${moved > 0 ? `, ${count(moved)} of them moved` : ''}${reseated > 0 ? `; ${count(reseated)} got another seat in the same city` : ''}${leftOut > 0 ? `; ${count(leftOut)} are no longer waiting and were left out` : ''}.`, type: 'success' })
     asking.value = false
   })
   busy.value = false
@@ -118,6 +118,12 @@ async function publish() {
           </template>
           <template v-if="run.scope === 'everyone'">
             <dt>moving somebody told</dt><dd>{{ run.policy.staying }} points</dd>
+          </template>
+          <template
+            v-for="title in run.restrictions"
+            :key="title"
+          >
+            <dt>held to</dt><dd>{{ title }}</dd>
           </template>
           <dt>what went in</dt><dd :title="run.inputsSha256">
             SHA-256 {{ run.inputsSha256.slice(0, 16) }}…

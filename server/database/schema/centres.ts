@@ -4,6 +4,7 @@ import type { AllocationCity } from '../../../core/allocation/instance'
 import type { CityLine } from '../../../core/allocation/lines'
 import type { Outcome } from '../../../core/allocation/outcome'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
+import type { Limits } from '../../../core/allocation/restrictions'
 import type { RunScope, Saving, SessionSeats } from '../../../shared/centres'
 import { application, bytea, cycle } from './applications'
 
@@ -20,6 +21,8 @@ export const allocationRun = pgTable('allocation_run', {
   /** Seats a run counts on by city and session, and what of them was free for it, by city. */
   seats: jsonb('seats').$type<SessionSeats[]>().notNull(),
   cities: jsonb('cities').$type<AllocationCity[]>().notNull(),
+  /** What the notice closed to whom at the time. */
+  restrictions: jsonb('restrictions').$type<Limits[]>().notNull().default([]),
   /** Hash of policy, cities and people as they went in. */
   inputsSha256: text('inputs_sha256').notNull(),
   cost: bigint('cost', { mode: 'number' }).notNull(),
@@ -47,6 +50,8 @@ export const runPlacement = pgTable('run_placement', {
   turn: doublePrecision('turn').notNull(),
   told: text('told'),
   locked: boolean('locked').notNull().default(false),
+  /** Restrictions of the run that hold for the person: bit i for the one at place i. */
+  held: integer('held').notNull().default(0),
   city: text('city'),
   choice: integer('choice'),
   km: integer('km'),

@@ -4,6 +4,7 @@ import type { Headline } from '../../../core/application/tracks'
 import { placeableOf } from '../../../core/application/sheet'
 import { InstanceBuilder, type AllocationCity, type Instance } from '../../../core/allocation/instance'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
+import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
@@ -13,10 +14,10 @@ import { application, payment, placementLock, seat } from '../../database/schema
 import { countedAnswers } from '../applications/store'
 
 /** Somebody whom an officer placed by hand; takes a seat before anyone is placed. */
-export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, city: string }
+export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, held: number, city: string }
 
 /** All that goes into a run. The people of the instance go by their application numbers. */
-export interface RunInputs { instance: Instance, locked: Locked[], seats: SessionSeats[], sha256: string }
+export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], sha256: string }
 
 /** The seats of the venues, with those asked for in their place. @throws ProblemError for a city or session the notice does not name. */
 export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): SessionSeats[] {
@@ -36,6 +37,8 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   const seats = seatsAsked(notice, request.seats)
   const locks = new Map((await db.select().from(placementLock).where(eq(placementLock.cycle, cycle))).map(lock => [lock.applicationId, lock.city]))
   const locked: Locked[] = []
+  const held = new Map<string, number>()
+  const classes = new RestrictedClasses(notice.allocation.restrictions)
   const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
   const at = (id: string) => {
     const place = builder.cityAt(id)
@@ -48,16 +51,18 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
       const person = personOf(notice, row)
       const city = locks.get(row.id)
       if (!person) continue
+      // Most people are under no restriction: only the others are remembered.
+      if (person.held !== 0) held.set(person.number, person.held)
       if (city !== undefined) locked.push({ ...person, city })
-      else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, ...(person.told !== null && { told: at(person.told) }) })
+      else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, class: classes.classOf(person.held, person.home), ...(person.told !== null && { told: at(person.told) }) })
     }
     after = page.at(-1)?.number ?? ''
     if (page.length < pageLength) break
   }
   const free = await freeCities(db, cycle, notice, request.scope, seats, locked)
-  const built = builder.build()
+  const built = builder.build(classes.bars(builder.cities))
   const instance = { ...built, cities: built.cities.map(city => free.find(c => c.id === city.id) ?? city) }
-  return { instance, locked, seats, sha256: inputsHash(instance, policy, locked) }
+  return { instance, held, locked, seats, sha256: inputsHash(instance, policy, locked) }
 }
 
 const pageLength = 5000
@@ -92,7 +97,7 @@ function personOf(notice: Notice, row: PersonRow): Omit<Locked, 'city'> | null {
   const placeable = placeableOf(notice, countedAnswers(notice, row))
   if (!placeable) return null
   const stamp = row.settledAt ? new Date(row.settledAt) : row.submittedAt
-  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told }
+  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told, held: placeable.held }
 }
 
 /** The cities with the seats that are free for a run: those published before and those placed by hand are taken off. */
@@ -116,6 +121,6 @@ async function freeCities(db: Executor, cycle: string, notice: Notice, scope: In
 export function inputsHash(instance: Instance, policy: AllocationPolicy, locked: readonly Locked[]): string {
   const hash = createHash('sha256').update(JSON.stringify([policy, instance.cities, locked]))
   for (const id of instance.ids) hash.update(id).update('\n')
-  for (const column of [instance.home, instance.choices, instance.needs, instance.turn, instance.told ?? new Uint16Array(0)]) hash.update(column)
+  for (const column of [instance.home, instance.choices, instance.needs, instance.turn, instance.told ?? new Uint16Array(0), instance.bars?.classOf ?? new Uint16Array(0), instance.bars?.closed ?? new Uint8Array(0)]) hash.update(column)
   return hash.digest('hex')
 }

@@ -1,8 +1,11 @@
 import { and, asc, eq } from 'drizzle-orm'
+import type { Bars, Instance } from '../../../core/allocation/instance'
+import { RestrictedClasses } from '../../../core/allocation/restrictions'
+import { placeableOf } from '../../../core/application/sheet'
 import type { HandPlacement } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import { application, placementLock, runPlacement } from '../../database/schema'
-import { lockApplication } from '../applications/store'
+import { countedAnswers, lockApplication } from '../applications/store'
 import { audit, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { instanceOfRun } from './run-view'
@@ -22,18 +25,21 @@ export async function costOfMove(context: Context, runId: string, applicationId:
   const there = instance.cities[k]
   const kind = instance.needs[person] === 1 ? 'accessibleCapacity' : 'capacity'
   if (!there || there[kind] < 1) throw new ProblemError('not-now', `This city has no ${kind === 'capacity' ? '' : 'accessible '}seat that the run may fill. Add seats first; nobody was moved.`)
+  if (instance.bars?.closed[(instance.bars.classOf[person] ?? 0) * instance.cities.length + k] === 1) throw new ProblemError('not-now', `The notice closes this city to ${row?.number}. Nobody was moved.`)
   const base = await solve(instance, run.policy)
-  const forced = await solve({ ...instance, bars: onlyTo(instance.ids.length, instance.cities.length, person, k) }, run.policy)
+  const forced = await solve({ ...instance, bars: onlyTo(instance, person, k) }, run.policy)
   return { points: forced.cost - base.cost }
 }
 
-// Everybody is of class 0, to which all is open; one person is of class 1, to which one city is.
-function onlyTo(people: number, cities: number, person: number, city: number) {
-  const classOf = new Uint16Array(people)
-  classOf[person] = 1
-  const closed = new Uint8Array(2 * cities).fill(1, cities)
-  closed[cities + city] = 0
-  return { classOf, classes: 2, closed }
+// One person is of a class of their own, to which one city is open; everybody else stays in theirs.
+function onlyTo(instance: Instance, person: number, city: number): Bars {
+  const cities = instance.cities.length
+  const { classes, classOf, closed } = instance.bars ?? { classes: 1, classOf: new Uint16Array(instance.ids.length), closed: new Uint8Array(cities) }
+  const own = new Uint8Array(cities).fill(1)
+  own[city] = 0
+  const moved = classOf.slice()
+  moved[person] = classes
+  return { classes: classes + 1, classOf: moved, closed: Uint8Array.from([...closed, ...own]) }
 }
 
 /** Places somebody by hand: from now on every run leaves them in that city. What is published stays until a run of everyone is. */
@@ -43,6 +49,13 @@ export async function placeByHand(context: Context, applicationId: string, city:
     const row = await lockApplication(tx, applicationId)
     const { notice } = await currentNotice(tx, row.cycle)
     if (!notice.cities.some(c => c.id === city)) throw new ProblemError('bad-input', `The notice knows no city "${city}". Nobody was moved.`)
+    const placeable = placeableOf(notice, countedAnswers(notice, row))
+    if (placeable) {
+      const classes = new RestrictedClasses(notice.allocation.restrictions)
+      classes.classOf(placeable.held, placeable.home)
+      const at = notice.cities.findIndex(c => c.id === city)
+      if (classes.bars(notice.cities)?.closed[at] === 1) throw new ProblemError('not-now', `The notice closes this city to ${row.number}. Nobody was moved.`)
+    }
     if (!['accepted', 'placed', 'card issued'].includes(row.headline)) throw new ProblemError('not-now', `${row.number} is ${row.headline}; only accepted people can be placed. Nobody was moved.`)
     const [before] = await tx.select().from(placementLock).where(eq(placementLock.applicationId, applicationId))
     const values = { city, reason, by: actor.name, at: context.now() }

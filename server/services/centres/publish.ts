@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
-import { assignSeats, openSeats, rollNumber, seatKey, venueSeats, type Seat } from '../../../core/seating/seats'
+import { assignSeats, keepSeats, openSeats, rollNumber, seatKey, venueSeats, type Seat } from '../../../core/seating/seats'
 import type { City, Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
@@ -12,10 +12,11 @@ import { storedRun, type StoredRun } from './runs'
 
 /**
  * Publishes a run: gives each of its people a seat and a roll number and lets them move on. All or nothing, and once. Under a run
- * of everyone, people told another city before lose their seat there and get a new one; those whose city stays keep theirs.
+ * of everyone, people told another city before lose their seat there and get a new one; those whose city stays keep theirs, or get
+ * another in the same city where theirs is gone or somebody in need must have it.
  * People who are no longer accepted, or who were seated by another run since, are left out and counted.
  */
-export async function publishRun(context: Context, runId: string): Promise<{ seated: number, moved: number, leftOut: number }> {
+export async function publishRun(context: Context, runId: string): Promise<{ seated: number, moved: number, reseated: number, leftOut: number }> {
   const actor = demand(context, 'centres.publish')
   return context.db.transaction(async (tx) => {
     const found = await storedRun(tx, runId)
@@ -24,17 +25,18 @@ export async function publishRun(context: Context, runId: string): Promise<{ sea
     const run = await storedRun(tx, runId)
     const { notice } = await currentNotice(tx, run.cycle)
     refuseUnlessPublishable(run, notice)
-    const { going, leftOut } = await peopleToSeat(tx, run)
-    if (going.length === 0) throw new ProblemError('not-now', `Nobody of run ${run.serial} still waits for a seat. Start a new run.`)
+    const { going, staying, leftOut } = await peopleToSeat(tx, run)
+    if (going.length === 0 && staying.length === 0) throw new ProblemError('not-now', `Nobody of run ${run.serial} still waits for a seat. Start a new run.`)
     const moved = going.filter(p => p.told !== null)
     await unseat(tx, context, moved.map(p => p.row))
+    const reseated: Going[] = []
     for (const [index, city] of notice.cities.entries()) {
-      await seatCity(tx, context, { notice, city, index, run }, going.filter(p => p.city === city.id))
+      reseated.push(...await seatCity(tx, context, { notice, city, index, run }, going.filter(p => p.city === city.id), staying.filter(p => p.city === city.id)))
     }
     await saveTracksOfMany(tx, context, going.filter(p => p.told === null).map(p => p.row), { placement: 'published' })
-    await saveTracksOfMany(tx, context, moved.map(p => p.row), { placement: 'moved', card: 'not issued' })
+    await saveTracksOfMany(tx, context, [...moved, ...reseated].map(p => p.row), { placement: 'moved', card: 'not issued' })
     await tx.update(allocationRun).set({ publishedAt: context.now(), publishedBy: actor.name }).where(eq(allocationRun.id, runId))
-    const counts = { seated: going.length, moved: moved.length, leftOut }
+    const counts = { seated: going.length, moved: moved.length, reseated: reseated.length, leftOut }
     await audit(tx, context, 'publish run', `run:${run.cycle}/${run.serial}`, null, { ...counts, cost: run.cost, bound: run.bound, standing: run.standing, inputsSha256: run.inputsSha256 })
     return counts
   })
@@ -65,16 +67,15 @@ function refuseUnlessPublishable(run: StoredRun, notice: Notice): void {
 
 interface Going { row: ApplicationRow, city: string, needs: boolean, told: string | null }
 
-/** Who gets a seat now; `told` is the city of the seat they have and lose. */
-async function peopleToSeat(tx: Executor, run: StoredRun): Promise<{ going: Going[], leftOut: number }> {
-  const placed = await tx.select({ row: application, city: runPlacement.city, needs: runPlacement.needs, seatCity: seat.city }).from(runPlacement)
+/** Who gets a seat now, and who stays in the city of theirs; `told` is the city of the seat they have. */
+async function peopleToSeat(tx: Executor, run: StoredRun): Promise<{ going: Going[], staying: Going[], leftOut: number }> {
+  const placed = await tx.select({ row: application, city: runPlacement.city, needs: runPlacement.needs, told: seat.city }).from(runPlacement)
     .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, eq(seat.applicationId, application.id))
     .where(and(eq(runPlacement.runId, run.id), sql`${runPlacement.city} is not null`)).orderBy(asc(application.number)).for('update', { of: application })
-  const states = run.scope === 'everyone' ? ['accepted', 'placed', 'card issued'] : ['accepted']
-  const stays = (p: typeof placed[number]) => run.scope === 'everyone' && p.seatCity === p.city
-  const fits = (p: typeof placed[number]) => states.includes(p.row.headline) && (run.scope === 'everyone' || p.seatCity === null)
-  const going = placed.filter(p => fits(p) && !stays(p)).map(({ row, city, needs, seatCity }) => ({ row, city: city ?? '', needs, told: seatCity }))
-  return { going, leftOut: placed.filter(p => !fits(p)).length }
+  const everyone = run.scope === 'everyone'
+  const states = everyone ? ['accepted', 'placed', 'card issued'] : ['accepted']
+  const fitting = placed.filter(p => states.includes(p.row.headline) && (everyone || p.told === null)).map(p => ({ ...p, city: p.city ?? '' }))
+  return { going: fitting.filter(p => p.told !== p.city), staying: fitting.filter(p => p.told === p.city), leftOut: placed.length - fitting.length }
 }
 
 /** Takes the seats of people who move; a card that was issued for one is void. */
@@ -86,32 +87,49 @@ async function unseat(tx: Executor, context: Context, rows: ApplicationRow[]): P
   }
 }
 
+type SeatRow = typeof seat.$inferSelect
 interface CityInRun { notice: Notice, city: City, index: number, run: StoredRun }
 
-async function seatCity(tx: Executor, context: Context, at: CityInRun, people: Going[]): Promise<void> {
-  if (people.length === 0) return
+/** Gives everybody who comes to a city a seat and a roll number; those who stay and get another seat keep theirs. */
+async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: Going[], staying: Going[]): Promise<Going[]> {
+  if (coming.length === 0 && staying.length === 0) return []
   const { cycle: code } = at.run
   const given = await tx.select().from(seat).where(and(eq(seat.cycle, code), eq(seat.city, at.city.id)))
-  const seats = fitSeats(at, people, new Set(given.map(seatKey)))
+  const { leaving, seats } = fitSeats(at, given, coming, staying)
   // Serials go on from the last that was ever given: no doubles, whatever the number of runs and moves.
-  const [serial] = await tx.insert(rollSerial).values({ cycle: code, city: at.city.id, last: people.length })
-    .onConflictDoUpdate({ target: [rollSerial.cycle, rollSerial.city], set: { last: sql`${rollSerial.last} + ${people.length}` } }).returning()
-  const before = (serial?.last ?? people.length) - people.length
-  const rows = people.map(({ row }, i) => {
+  const [serial] = await tx.insert(rollSerial).values({ cycle: code, city: at.city.id, last: coming.length })
+    .onConflictDoUpdate({ target: [rollSerial.cycle, rollSerial.city], set: { last: sql`${rollSerial.last} + ${coming.length}` } }).returning()
+  const before = (serial?.last ?? coming.length) - coming.length
+  const rolls = new Map(given.map(s => [s.applicationId, s.roll]))
+  await unseat(tx, context, leaving.map(p => p.row))
+  const all = [...coming.map((p, i) => ({ ...p, roll: rollNumber(at.index, before + i + 1) })), ...leaving.map(p => ({ ...p, roll: rolls.get(p.row.id) ?? '' }))]
+  const rows = all.map(({ row, roll }) => {
     const place = seats.get(row.number)
     if (!place) throw new ProblemError('fault', `${row.number} got no seat in ${at.city.title}.`)
-    return { applicationId: row.id, cycle: code, runId: at.run.id, ...place, roll: rollNumber(at.index, before + i + 1) }
+    return { applicationId: row.id, cycle: code, runId: at.run.id, ...place, roll }
   })
   for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
-  await auditMany(tx, context, 'seat published', people.map(({ row, told }, i) => ({ subject: `application:${row.number}`, before: { placement: row.placement, city: told }, after: rows[i] })))
+  await auditMany(tx, context, 'seat published', all.map(({ row, told }, i) => ({ subject: `application:${row.number}`, before: { placement: row.placement, city: told }, after: rows[i] })))
+  return leaving
 }
 
-function fitSeats(at: CityInRun, people: Going[], taken: Set<string>): Map<string, Seat> {
+/** The seats of those who come, and of those who stay but must leave theirs. */
+function fitSeats(at: CityInRun, given: SeatRow[], coming: Going[], staying: Going[]): { leaving: Going[], seats: Map<string, Seat> } {
   const limits = at.run.seats.filter(s => s.city === at.city.id)
+  const person = (p: Going) => ({ id: p.row.number, needsAccessible: p.needs })
+  const people = coming.map(person)
   try {
-    return assignSeats(at.city.id, openSeats(at.city, at.notice.sessions, limits, taken), people.map(p => ({ id: p.row.number, needsAccessible: p.needs })))
+    if (at.run.scope === 'waiting') return { leaving: [], seats: assignSeats(at.city.id, openSeats(at.city, at.notice.sessions, limits, new Set(given.map(seatKey))), people) }
+    const seatOf = new Map(given.map(s => [s.applicationId, s]))
+    const seated = staying.flatMap((p) => {
+      const own = seatOf.get(p.row.id)
+      return own ? [{ ...person(p), seat: own }] : []
+    })
+    const { leaving, free } = keepSeats(openSeats(at.city, at.notice.sessions, limits, new Set()), seated, people)
+    const left = new Set(leaving.map(s => s.id))
+    return { leaving: staying.filter(p => left.has(p.row.number)), seats: assignSeats(at.city.id, free, [...leaving, ...people]) }
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
-    throw new ProblemError('conflict', `${at.city.title} is full: ${people.length} people of this run, fewer free seats since another run was published. Start a new run; nothing was changed.`)
+    throw new ProblemError('conflict', `${at.city.title} is full: ${coming.length} people of this run, fewer free seats since another run was published. Start a new run; nothing was changed.`)
   }
 }

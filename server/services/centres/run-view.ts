@@ -1,6 +1,7 @@
 import { and, asc, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm'
 import { whyHere } from '../../../core/allocation/why'
-import { InstanceBuilder, type Instance } from '../../../core/allocation/instance'
+import { inOrder, InstanceBuilder, type Instance } from '../../../core/allocation/instance'
+import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import { whyWords } from '../../../core/words/en/allocation'
 import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
@@ -18,7 +19,7 @@ export async function readRun(context: Context, runId: string): Promise<RunDetai
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
   const [moves] = await context.db.select({ n: sql<string>`count(*)` }).from(runPlacement).where(and(eq(runPlacement.runId, runId), moved))
-  return { ...runRow(run), seats: run.seats, savings: run.savings, missing: missingSeats(run, notice), moves: Number(moves?.n ?? 0) }
+  return { ...runRow(run), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: Number(moves?.n ?? 0) }
 }
 
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
@@ -50,12 +51,15 @@ const likeText = (text: string) => text.replace(/[\\%_]/g, '\\$&')
 export async function readWhy(context: Context, runId: string, applicationId: string): Promise<WhyView> {
   demand(context, 'read')
   const run = await storedRun(context.db, runId)
-  const [person] = await context.db.select(columns).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+  const [person] = await context.db.select({ ...columns, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
     .where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
   if (!person) throw new ProblemError('not-found', 'This person is not in this run.')
   if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when reasons were not kept. Start a new run to have them.`)
   const { notice } = await currentNotice(context.db, run.cycle)
-  const why = whyHere({ ...person, id: person.number }, {
+  const classes = new RestrictedClasses(run.restrictions)
+  const of = classes.classOf(person.held, person.home)
+  const why = whyHere({ ...person, id: person.number, class: of }, {
+    bars: classes.bars(inOrder(run.cities)),
     cities: run.cities, policy: run.policy, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])),
   })
   const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
@@ -73,11 +77,12 @@ export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Insta
   if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when its question was not kept. Start a new run.`)
   const builder = new InstanceBuilder(run.cities, Math.max(1, run.summary.byChoice.length), 'instant')
   const at = (id: string) => builder.cityAt(id) ?? 0
+  const classes = new RestrictedClasses(run.restrictions)
   for (let after = ''; ;) {
-    const page = await db.select({ ...columns, turn: runPlacement.turn }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+    const page = await db.select({ ...columns, turn: runPlacement.turn, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
       .where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
-    for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, ...(p.told !== null && { told: at(p.told) }) })
+    for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, class: classes.classOf(p.held, p.home), ...(p.told !== null && { told: at(p.told) }) })
     after = page.at(-1)?.number ?? ''
-    if (page.length < 5000) return builder.build()
+    if (page.length < 5000) return builder.build(classes.bars(builder.cities))
   }
 }

@@ -75,7 +75,7 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   const extra = held.reduce((sum, one) => sum + one.cost, 0)
   const summary = withLocked(outcomeOf(instance, allocation), held)
   await tx.insert(allocationRun).values({
-    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, inputsSha256: sha256,
+    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256,
     cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
     tookMilliseconds: Math.round(run.took), by: context.actor?.name ?? 'system', at: context.now(),
   })
@@ -91,9 +91,9 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   return { runId, serial }
 }
 
-interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null }
+interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, held: number, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null }
 
-function* placementRows({ policy, inputs: { instance }, allocation: { cityOf, order } }: Finished): Generator<PlacementRow[]> {
+function* placementRows({ policy, inputs: { instance, held }, allocation: { cityOf, order } }: Finished): Generator<PlacementRow[]> {
   const { ids, cities, home, choices, slots, needs, turn, told } = instance
   const km = distances(cities)
   const places = order && placesInOrder(order)
@@ -107,7 +107,7 @@ function* placementRows({ policy, inputs: { instance }, allocation: { cityOf, or
       const cost = distance === null ? policy.unseated : choice !== null ? choiceCost(policy, choice - 1) : offListCost(policy, distance)
       return {
         number, home: name(home[person]) ?? '', choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
-        needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
+        needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, held: held.get(number) ?? 0, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
       }
     })
   }
@@ -152,11 +152,11 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
   if (rows.length === 0) return
   const column = <K extends keyof PlacementRow>(key: K) => sql.param(rows.map(row => row[key]))
   await tx.execute(sql`
-    insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, city, choice, km, cost, place)
-    select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.city, r.choice, r.km, r.cost, r.place
+    insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place)
+    select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.held, r.city, r.choice, r.km, r.cost, r.place
     from unnest(${column('number')}::text[], ${column('home')}::text[], ${sql.param(rows.map(row => row.choices.join(';')))}::text[], ${column('needs')}::boolean[], ${column('turn')}::double precision[],
-      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[])
-      as r(number, home, choices, needs, turn, told, locked, city, choice, km, cost, place)
+      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('held')}::integer[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[])
+      as r(number, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place)
     join ${application} a on a.number = r.number`)
 }
 
