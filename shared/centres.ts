@@ -60,7 +60,7 @@ export interface RunPeople { people: RunPerson[], next: string | null }
 
 /** Long work as a screen sees it. `result` depends on the kind. */
 export interface JobView {
-  id: string, kind: 'allocate' | 'issue-cards' | 'review', state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  id: string, kind: 'allocate' | 'issue-cards' | 'review' | 'publish', state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
   done: number, total: number, result: Record<string, string | number> | null, error: string | null, by: string, createdAt: string
 }
 

@@ -8,6 +8,7 @@ import { ProblemError } from '../../shared/problem'
 import type { JobView, RunRequest } from '../../shared/centres'
 import type { Permission } from '../../shared/roles'
 import { demand, systemContext, type Actor, type Context } from '../services/context'
+import { publishableCycle, publishRun } from '../services/centres/publish'
 import { runAllocation } from '../services/centres/runs'
 import type { Solver } from '../services/centres/solver'
 import { issueCards } from '../services/cards/issue'
@@ -21,19 +22,19 @@ import type { PaymentGateway } from '../standins/gateway'
  * any server process can take it up, and takes it up again when the one that had it is gone.
  */
 export type JobKind = JobView['kind']
-const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue', 'review': 'notice.amend' }
-export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards', 'review']
+const permissions: Record<JobKind, Permission> = { 'allocate': 'centres.run', 'issue-cards': 'cards.issue', 'review': 'notice.amend', 'publish': 'centres.publish' }
+export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards', 'review', 'publish']
 /** Work that begins with nothing but its cycle. */
 export const plainJobKinds: readonly JobKind[] = ['issue-cards']
 const sweepQueue = 'sweep-payments'
 
-interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor, run?: RunRequest }
+interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor, run?: RunRequest, publish?: string }
 
 /** What work needs of the process that does it. */
 export interface Means { solve: Solver }
 
 /** What work begins with besides its cycle. */
-interface Beginning { open?: (tx: Executor, jobId: string) => Promise<void>, run?: RunRequest }
+interface Beginning { open?: (tx: Executor, jobId: string) => Promise<void>, run?: RunRequest, publish?: string }
 
 /**
  * Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. `open` writes what
@@ -52,7 +53,7 @@ export async function startJob(context: Context, queue: PgBoss, kind: JobKind, c
     await begin.open?.(tx, made.id)
     return made
   })
-  const message: JobMessage = { jobId: row.id, kind, cycle, actor, run: begin.run }
+  const message: JobMessage = { jobId: row.id, kind, cycle, actor, run: begin.run, publish: begin.publish }
   // The singleton key drops a second message for the same job; sending again heals a crash between commit and send.
   await queue.send(kind, message, { singletonKey: row.id, retryLimit: 200, retryDelay: 15, expireInSeconds: 600 })
   return view(row)
@@ -97,6 +98,11 @@ export function startReview(context: Context, queue: PgBoss, cycle: string, prop
 /** Starts a run of the allocation as asked for. */
 export function startRun(context: Context, queue: PgBoss, cycle: string, run: RunRequest): Promise<JobView> {
   return startJob(context, queue, 'allocate', cycle, { run })
+}
+
+/** Starts publishing a run. What can be refused at once is refused at once. */
+export async function startPublishing(context: Context, queue: PgBoss, runId: string): Promise<JobView> {
+  return startJob(context, queue, 'publish', await publishableCycle(context, runId), { publish: runId })
 }
 
 /** Starts the queue and its workers in this process. */
@@ -150,6 +156,7 @@ async function work(context: Context, message: JobMessage, means: Means): Promis
   }
   switch (message.kind) {
     case 'allocate': return runAllocation(context, message.cycle, message.run ?? runRequestSchema.parse({}), means.solve, tell)
+    case 'publish': return { ...await publishRun(context, message.publish ?? '', tell) }
     case 'issue-cards': return issueCards(context, message.cycle, tell)
     case 'review': return runReview(context, message.jobId, tell)
   }

@@ -2,7 +2,7 @@
 import type { JobView } from '~~/shared/centres'
 
 /** How far long work is, with a count and an end in sight. */
-defineProps<{ job: JobView | null, live: boolean, what: string }>()
+defineProps<{ job: JobView | null, live: boolean, what: string, undone?: boolean, percent?: boolean }>()
 const emit = defineEmits<{ cancel: [] }>()
 </script>
 
@@ -12,7 +12,7 @@ const emit = defineEmits<{ cancel: [] }>()
     class="progress"
     role="status"
   >
-    <span>{{ what }}: {{ job.state === 'waiting' ? 'waits for a free worker' : job.total > 0 ? `${job.done} of ${job.total}` : 'computing' }}</span>
+    <span>{{ what }}: {{ job.state === 'waiting' ? 'waits for a free worker' : job.total > 0 ? percent ? `${job.done} %` : `${job.done} of ${job.total}` : 'computing' }}</span>
     <progress
       :value="job.total > 0 ? job.done : undefined"
       :max="Math.max(1, job.total)"
@@ -34,7 +34,7 @@ const emit = defineEmits<{ cancel: [] }>()
     v-else-if="job?.state === 'cancelled'"
     class="note is-attention"
   >
-    {{ what }} was stopped after {{ job.done }}; what was done stays done.
+    {{ what }}: stopped after {{ job.done }}{{ percent ? ' %' : '' }}; {{ undone ? 'nothing was changed' : 'what was done stays done' }}.
   </p>
 </template>
 

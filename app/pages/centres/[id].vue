@@ -31,18 +31,22 @@ const filter = (change: Record<string, string | undefined>) => router.replace({ 
 const count = (n: number) => n.toLocaleString('en-GB')
 const told = computed(() => (run.value?.moves ?? 0) > 0)
 
+const { job, live, find, startAt, cancel } = useJob('publish', async () => {
+  const done = job.value?.result
+  if (job.value?.state === 'done' && done) {
+    const n = (key: string) => Number(done[key] ?? 0)
+    ElMessage({ message: `${count(n('seated'))} people have their seat and roll number${n('moved') > 0 ? `, ${count(n('moved'))} of them moved` : ''}${n('reseated') > 0 ? `; ${count(n('reseated'))} got another seat in the same city` : ''}${n('leftOut') > 0 ? `; ${count(n('leftOut'))} are no longer waiting and were left out` : ''}.`, type: 'success' })
+  }
+  await load()
+  await cycle.refreshBand().catch(() => undefined)
+})
 async function publish() {
   if (busy.value) return
   busy.value = true
-  await attempt(async () => {
-    const { seated, moved, reseated, leftOut } = await callApi<{ seated: number, moved: number, reseated: number, leftOut: number }>(`/api/runs/${id}/publish`, { method: 'POST' })
-    ElMessage({ message: `${count(seated)} people have their seat and roll number${moved > 0 ? `, ${count(moved)} of them moved` : ''}${reseated > 0 ? `; ${count(reseated)} got another seat in the same city` : ''}${leftOut > 0 ? `; ${count(leftOut)} are no longer waiting and were left out` : ''}.`, type: 'success' })
-    asking.value = false
-  })
+  if (await attempt(() => startAt(`/api/runs/${id}/publish`, {}))) asking.value = false
   busy.value = false
-  await load()
-  await cycle.refreshBand().catch(() => undefined)
 }
+onMounted(() => attempt(find))
 </script>
 
 <template>
@@ -149,6 +153,13 @@ async function publish() {
     </div>
     <div class="action-bar">
       <NuxtLink to="/centres">All runs</NuxtLink>
+      <JobsProgress
+        :job="job?.state === 'done' ? null : job"
+        :live="live"
+        undone
+        what="Publishing, city by city"
+        @cancel="attempt(cancel)"
+      />
       <ElButton
         v-if="session.may('centres.run')"
         @click="router.push({ path: '/centres/new', query: { from: id } })"
@@ -162,7 +173,7 @@ async function publish() {
         ✕ Not certified: this run cannot be published.
       </p>
       <ElButton
-        v-else-if="!run.publishedAt && session.may('centres.publish')"
+        v-else-if="!run.publishedAt && !live && session.may('centres.publish')"
         class="push"
         type="primary"
         :disabled="run.missing.length > 0"

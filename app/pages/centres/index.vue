@@ -77,6 +77,8 @@ async function release(one: HandPlacement) {
     <JobsProgress
       :job="job?.state === 'done' ? null : job"
       :live="live"
+      undone
+      percent
       what="Allocation"
       @cancel="attempt(cancel)"
     />

@@ -208,6 +208,8 @@ function choose(city: string) {
     <JobsProgress
       :job="job?.state === 'done' ? null : job"
       :live="live"
+      undone
+      percent
       what="Allocation"
       @cancel="attempt(cancel)"
     />

@@ -32,6 +32,8 @@ export const allocationRun = pgTable('allocation_run', {
   lines: jsonb('lines').$type<CityLine[]>().notNull(),
   /** What more seats would save, as far as it was computed. */
   savings: jsonb('savings').$type<Saving[]>().notNull().default([]),
+  /** People told a city before whom the run sends to another. */
+  moves: integer('moves').notNull().default(0),
   tookMilliseconds: integer('took_milliseconds').notNull(),
   by: text('by').notNull(),
   at: at('at').notNull(),

@@ -32,7 +32,7 @@ export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 /** Long work as people see it: how far it is, and how it ended. The queue itself is pg-boss's. */
 export const job = pgTable('job', {
   id: uuid('id').primaryKey(),
-  kind: text('kind').$type<'allocate' | 'issue-cards' | 'review'>().notNull(),
+  kind: text('kind').$type<'allocate' | 'issue-cards' | 'review' | 'publish'>().notNull(),
   cycle: text('cycle').notNull(),
   state: text('state').$type<JobState>().notNull(),
   done: integer('done').notNull().default(0),

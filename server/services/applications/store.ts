@@ -10,7 +10,14 @@ import type { Context } from '../context'
 
 export type ApplicationRow = typeof application.$inferSelect
 
-export function tracksOf(row: ApplicationRow): Tracks {
+/** The columns that say where an application stands. */
+export type StandingRow = Pick<ApplicationRow, 'id' | 'number' | 'cycle' | 'headline' | keyof Tracks>
+export const standingColumns = {
+  id: application.id, number: application.number, cycle: application.cycle, headline: application.headline,
+  form: application.form, fee: application.fee, scrutiny: application.scrutiny, placement: application.placement, card: application.card,
+}
+
+export function tracksOf(row: Pick<ApplicationRow, keyof Tracks>): Tracks {
   return { form: row.form, fee: row.fee, scrutiny: row.scrutiny, placement: row.placement, card: row.card }
 }
 
@@ -48,8 +55,8 @@ export async function saveTracks(tx: Executor, context: Context, row: Applicatio
 }
 
 /** The same change of tracks for many applications that stand alike, in a few statements. */
-export async function saveTracksOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], change: Partial<Tracks>): Promise<void> {
-  const alike = new Map<string, ApplicationRow[]>()
+export async function saveTracksOfMany(tx: Executor, context: Context, rows: readonly StandingRow[], change: Partial<Tracks>): Promise<void> {
+  const alike = new Map<string, StandingRow[]>()
   for (const row of rows) {
     const key = JSON.stringify(tracksOf(row))
     const group = alike.get(key)

@@ -8,6 +8,7 @@ import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
+import { stopped, type Tell } from './progress'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
@@ -33,7 +34,7 @@ export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): Sess
 }
 
 /** Reads who is to be placed, and where there are seats for them. Pages by key, so that memory holds the instance and little else. */
-export async function readInputs(db: Executor, cycle: string, notice: Notice, policy: AllocationPolicy, request: { scope: InputScope, seats: RunRequest['seats'] }): Promise<RunInputs> {
+export async function readInputs(db: Executor, cycle: string, notice: Notice, policy: AllocationPolicy, request: { scope: InputScope, seats: RunRequest['seats'] }, tell: Tell = () => Promise.resolve(true)): Promise<RunInputs> {
   const seats = seatsAsked(notice, request.seats)
   const locks = new Map((await db.select().from(placementLock).where(eq(placementLock.cycle, cycle))).map(lock => [lock.applicationId, lock.city]))
   const locked: Locked[] = []
@@ -45,6 +46,8 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
     if (place === undefined) throw new ProblemError('conflict', `A sheet names the city "${id}", which the notice does not. Correct it first; nothing was run.`)
     return place
   }
+  const total = await db.$count(application, and(eq(application.cycle, cycle), inArray(application.headline, statesOf[request.scope])))
+  let read = 0
   for (let after = ''; ;) {
     const page = await pageOfPeople(db, cycle, notice, request.scope, after)
     for (const row of page) {
@@ -57,6 +60,8 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
       else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, class: classes.classOf(person.held, person.home), ...(person.told !== null && { told: at(person.told) }) })
     }
     after = page.at(-1)?.number ?? ''
+    read += page.length
+    if (!await tell(read, total)) throw stopped()
     if (page.length < pageLength) break
   }
   const free = await freeCities(db, cycle, notice, request.scope, seats, locked)

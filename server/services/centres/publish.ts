@@ -1,22 +1,26 @@
-import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm'
 import { assignSeats, keepSeats, openSeats, rollNumber, seatKey, venueSeats, type Seat } from '../../../core/seating/seats'
 import type { City, Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { admitCard, allocationRun, application, cycle, rollSerial, runPlacement, seat } from '../../database/schema'
-import { saveTracksOfMany, type ApplicationRow } from '../applications/store'
+import { saveTracksOfMany, standingColumns, type ApplicationRow, type StandingRow } from '../applications/store'
 import { audit, auditMany, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
+import type { Tell } from './progress'
 import { storedRun, type StoredRun } from './runs'
+
+/** What publishing did, in people. */
+export interface Published { seated: number, moved: number, reseated: number, leftOut: number }
 
 /**
  * Publishes a run: gives each of its people a seat and a roll number and lets them move on. All or nothing, and once. Under a run
  * of everyone, people told another city before lose their seat there and get a new one; those whose city stays keep theirs, or get
- * another in the same city where theirs is gone or somebody in need must have it.
- * People who are no longer accepted, or who were seated by another run since, are left out and counted.
+ * another in the same city where theirs is gone or somebody in need must have it. People who are no longer accepted, or who were
+ * seated by another run since, are left out and counted. City by city, so that memory holds the people of one.
  */
-export async function publishRun(context: Context, runId: string): Promise<{ seated: number, moved: number, reseated: number, leftOut: number }> {
+export async function publishRun(context: Context, runId: string, tell: Tell = () => Promise.resolve(true)): Promise<Published> {
   const actor = demand(context, 'centres.publish')
   return context.db.transaction(async (tx) => {
     const found = await storedRun(tx, runId)
@@ -25,21 +29,31 @@ export async function publishRun(context: Context, runId: string): Promise<{ sea
     const run = await storedRun(tx, runId)
     const { notice } = await currentNotice(tx, run.cycle)
     refuseUnlessPublishable(run, notice)
-    const { going, staying, leftOut } = await peopleToSeat(tx, run)
-    if (going.length === 0 && staying.length === 0) throw new ProblemError('not-now', `Nobody of run ${run.serial} still waits for a seat. Start a new run.`)
-    const moved = going.filter(p => p.told !== null)
-    await unseat(tx, context, moved.map(p => p.row))
-    const reseated: Going[] = []
+    const before = await unseatMovers(tx, context, run)
+    const counts: Published = { seated: 0, moved: before.size, reseated: 0, leftOut: 0 }
     for (const [index, city] of notice.cities.entries()) {
-      reseated.push(...await seatCity(tx, context, { notice, city, index, run }, going.filter(p => p.city === city.id), staying.filter(p => p.city === city.id)))
+      const { coming, staying, leftOut } = await peopleOfCity(tx, run, city.id, before)
+      const reseated = await seatCity(tx, context, { notice, city, index, run }, coming, staying)
+      await saveTracksOfMany(tx, context, coming.filter(p => p.told === null).map(p => p.row), { placement: 'published' })
+      await saveTracksOfMany(tx, context, [...coming.filter(p => p.told !== null), ...reseated].map(p => p.row), { placement: 'moved', card: 'not issued' })
+      counts.seated += coming.length
+      counts.reseated += reseated.length
+      counts.leftOut += leftOut
+      if (!await tell(index + 1, notice.cities.length)) throw new ProblemError('not-now', 'Publishing was stopped. Nobody was told anything; nothing was changed.')
     }
-    await saveTracksOfMany(tx, context, going.filter(p => p.told === null).map(p => p.row), { placement: 'published' })
-    await saveTracksOfMany(tx, context, [...moved, ...reseated].map(p => p.row), { placement: 'moved', card: 'not issued' })
+    if (counts.seated + counts.reseated === 0) throw new ProblemError('not-now', `Nobody of run ${run.serial} still waits for a seat. Start a new run.`)
     await tx.update(allocationRun).set({ publishedAt: context.now(), publishedBy: actor.name }).where(eq(allocationRun.id, runId))
-    const counts = { seated: going.length, moved: moved.length, reseated: reseated.length, leftOut }
     await audit(tx, context, 'publish run', `run:${run.cycle}/${run.serial}`, null, { ...counts, cost: run.cost, bound: run.bound, standing: run.standing, inputsSha256: run.inputsSha256 })
     return counts
   })
+}
+
+/** The cycle of a run that may be published now. @throws ProblemError saying why it may not. */
+export async function publishableCycle(context: Context, runId: string): Promise<string> {
+  demand(context, 'centres.publish')
+  const run = await storedRun(context.db, runId)
+  refuseUnlessPublishable(run, (await currentNotice(context.db, run.cycle)).notice)
+  return run.cycle
 }
 
 /** Seats that a run counts on and no room of the notice has, by city and session. */
@@ -65,23 +79,37 @@ function refuseUnlessPublishable(run: StoredRun, notice: Notice): void {
   }
 }
 
-interface Going { row: ApplicationRow, city: string, needs: boolean, told: string | null }
+interface Going { row: StandingRow, needs: boolean, told: string | null }
 
-/** Who gets a seat now, and who stays in the city of theirs; `told` is the city of the seat they have. */
-async function peopleToSeat(tx: Executor, run: StoredRun): Promise<{ going: Going[], staying: Going[], leftOut: number }> {
-  const placed = await tx.select({ row: application, city: runPlacement.city, needs: runPlacement.needs, told: seat.city }).from(runPlacement)
-    .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, eq(seat.applicationId, application.id))
-    .where(and(eq(runPlacement.runId, run.id), sql`${runPlacement.city} is not null`)).orderBy(asc(application.number)).for('update', { of: application })
-  const everyone = run.scope === 'everyone'
-  const states = everyone ? ['accepted', 'placed', 'card issued'] : ['accepted']
-  const fitting = placed.filter(p => states.includes(p.row.headline) && (everyone || p.told === null)).map(p => ({ ...p, city: p.city ?? '' }))
-  return { going: fitting.filter(p => p.told !== p.city), staying: fitting.filter(p => p.told === p.city), leftOut: placed.length - fitting.length }
+const seatable = { waiting: ['accepted'], everyone: ['accepted', 'placed', 'card issued'] }
+
+/** Takes the seats of people whom a run of everyone sends to another city, and tells which city each had. */
+async function unseatMovers(tx: Executor, context: Context, run: StoredRun): Promise<Map<string, string>> {
+  if (run.scope === 'waiting') return new Map()
+  const movers = await tx.select({ id: seat.applicationId, city: seat.city }).from(runPlacement)
+    .innerJoin(seat, eq(seat.applicationId, runPlacement.applicationId)).innerJoin(application, eq(application.id, seat.applicationId))
+    .where(and(eq(runPlacement.runId, run.id), isNotNull(runPlacement.city), ne(runPlacement.city, seat.city), inArray(application.headline, seatableHeadlines(run)))).for('update', { of: application })
+  await unseat(tx, context, movers.map(m => m.id))
+  return new Map(movers.map(m => [m.id, m.city]))
 }
 
-/** Takes the seats of people who move; a card that was issued for one is void. */
-async function unseat(tx: Executor, context: Context, rows: ApplicationRow[]): Promise<void> {
-  for (let from = 0; from < rows.length; from += 1000) {
-    const ids = rows.slice(from, from + 1000).map(row => row.id)
+const seatableHeadlines = (run: StoredRun) => seatable[run.scope] as ApplicationRow['headline'][]
+
+/** Who of a run gets a seat in a city now, and who keeps one there; `told` is the city of the seat somebody had. */
+async function peopleOfCity(tx: Executor, run: StoredRun, city: string, before: Map<string, string>): Promise<{ coming: Going[], staying: Going[], leftOut: number }> {
+  const placed = await tx.select({ row: standingColumns, needs: runPlacement.needs, seatedIn: seat.city }).from(runPlacement)
+    .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, eq(seat.applicationId, application.id))
+    .where(and(eq(runPlacement.runId, run.id), eq(runPlacement.city, city))).orderBy(asc(application.number)).for('update', { of: application })
+  const states = seatableHeadlines(run)
+  const fitting = placed.filter(p => states.includes(p.row.headline) && (p.seatedIn === null || run.scope === 'everyone'))
+  const going = fitting.map(({ row, needs, seatedIn }) => ({ row, needs, told: seatedIn ?? before.get(row.id) ?? null, stays: seatedIn === city }))
+  return { coming: going.filter(p => !p.stays), staying: going.filter(p => p.stays), leftOut: placed.length - fitting.length }
+}
+
+/** Takes seats; a card that was issued for one is void. */
+async function unseat(tx: Executor, context: Context, applicationIds: string[]): Promise<void> {
+  for (let from = 0; from < applicationIds.length; from += 1000) {
+    const ids = applicationIds.slice(from, from + 1000)
     await tx.delete(seat).where(inArray(seat.applicationId, ids))
     await tx.update(admitCard).set({ replacedAt: context.now() }).where(and(inArray(admitCard.applicationId, ids), isNull(admitCard.replacedAt)))
   }
@@ -101,7 +129,7 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: G
     .onConflictDoUpdate({ target: [rollSerial.cycle, rollSerial.city], set: { last: sql`${rollSerial.last} + ${coming.length}` } }).returning()
   const before = (serial?.last ?? coming.length) - coming.length
   const rolls = new Map(given.map(s => [s.applicationId, s.roll]))
-  await unseat(tx, context, leaving.map(p => p.row))
+  await unseat(tx, context, leaving.map(p => p.row.id))
   const all = [...coming.map((p, i) => ({ ...p, roll: rollNumber(at.index, before + i + 1) })), ...leaving.map(p => ({ ...p, roll: rolls.get(p.row.id) ?? '' }))]
   const rows = all.map(({ row, roll }) => {
     const place = seats.get(row.number)

@@ -18,8 +18,7 @@ export async function readRun(context: Context, runId: string): Promise<RunDetai
   demand(context, 'read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  const [moves] = await context.db.select({ n: sql<string>`count(*)` }).from(runPlacement).where(and(eq(runPlacement.runId, runId), moved))
-  return { ...runRow(run), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: Number(moves?.n ?? 0) }
+  return { ...runRow(run), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: run.moves }
 }
 
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)

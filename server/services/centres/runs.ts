@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { Cancelled, type Allocation, type Watch } from '../../../core/allocation/allocate'
+import type { Instance } from '../../../core/allocation/instance'
 import { linesOf, placesInOrder } from '../../../core/allocation/lines'
 import { noCity } from '../../../core/allocation/instance'
 import { distances } from '../../../core/allocation/option-table'
@@ -12,11 +13,9 @@ import type { Executor } from '../../database/client'
 import { allocationRun, application, runPlacement } from '../../database/schema'
 import { audit, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
+import { partOf, stopped, type Tell } from './progress'
 import { readInputs, type Locked, type RunInputs } from './inputs'
 import type { Solver } from './solver'
-
-/** Told of the progress of a run; answers whether to go on. */
-export type Tell = (done: number, total: number) => Promise<boolean>
 
 /**
  * Places people by a policy and keeps the run with its inputs' hash, its bound and what explains it. Nothing is told to anyone
@@ -29,12 +28,12 @@ export async function runAllocation(context: Context, cycleCode: string, request
   const started = performance.now()
   const { notice } = await currentNotice(context.db, cycleCode)
   const policy = policyOf(notice, request)
-  const inputs = await readInputs(context.db, cycleCode, notice, policy, request)
+  const inputs = await readInputs(context.db, cycleCode, notice, policy, request, partOf(tell, 0, 40))
   if (inputs.instance.ids.length === 0) throw new ProblemError('not-now', 'No accepted application waits for a place. Accept some in scrutiny first.')
-  const allocation = await solve(inputs.instance, policy, follow(tell)).catch((error: unknown) => {
-    throw error instanceof Cancelled ? new ProblemError('not-now', 'The allocation was stopped. Nothing was kept.') : error
+  const allocation = await solve(inputs.instance, policy, follow(partOf(tell, 40, 60))).catch((error: unknown) => {
+    throw error instanceof Cancelled ? stopped() : error
   })
-  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { request, policy, inputs, allocation, took: performance.now() - started }))
+  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { request, policy, inputs, allocation, took: performance.now() - started, tell: partOf(tell, 60, 100) }))
 }
 
 /** The notice's policy with what a request puts in its place. @throws ProblemError with every fault. */
@@ -61,7 +60,7 @@ function follow(tell: Tell): Watch {
   }
 }
 
-interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunInputs, allocation: Allocation, took: number }
+interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunInputs, allocation: Allocation, took: number, tell: Tell }
 
 async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
   const { request, policy, inputs: { instance, locked, seats, sha256 }, allocation } = run
@@ -77,9 +76,14 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   await tx.insert(allocationRun).values({
     id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256,
     cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
-    tookMilliseconds: Math.round(run.took), by: context.actor?.name ?? 'system', at: context.now(),
+    moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.actor?.name ?? 'system', at: context.now(),
   })
-  for (const rows of placementRows(run)) await writePlacements(tx, runId, rows)
+  let written = 0
+  for (const rows of placementRows(run)) {
+    await writePlacements(tx, runId, rows)
+    written += rows.length
+    if (!await run.tell(written, instance.ids.length)) throw stopped()
+  }
   await writePlacements(tx, runId, held)
   // "placed" does not change the headline, so the tracks may be written in one statement.
   await tx.update(application).set({ placement: 'placed', updatedAt: context.now() }).where(and(
@@ -111,6 +115,10 @@ function* placementRows({ policy, inputs: { instance, held }, allocation: { city
       }
     })
   }
+}
+
+function countMoves({ told }: Instance, { cityOf }: Allocation): number {
+  return told ? cityOf.reduce((n, city, person) => n + (told[person] !== noCity && told[person] !== city ? 1 : 0), 0) : 0
 }
 
 function lockedPlacement(notice: Notice, policy: AllocationPolicy, one: Locked): PlacementRow {

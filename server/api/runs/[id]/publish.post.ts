@@ -1,4 +1,5 @@
 import { idParam, route } from '../../../http/handle'
-import { publishRun } from '../../../services/centres/publish'
+import { startPublishing } from '../../../jobs/jobs'
+import { runtime } from '../../../runtime'
 
-export default route(({ event, context }) => publishRun(context, idParam(event)))
+export default route(async ({ event, context }) => startPublishing(context, await runtime().queue(), idParam(event)))

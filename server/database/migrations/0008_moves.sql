@@ -1,0 +1,1 @@
+ALTER TABLE "allocation_run" ADD COLUMN "moves" integer DEFAULT 0 NOT NULL;
