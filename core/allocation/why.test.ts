@@ -95,6 +95,7 @@ describe('why here', () => {
     const closed = Uint8Array.from({ length: cities }, (_, k) => facts.cities[k]?.id === person.choices[0] ? 1 : 0)
     const why = whyHere({ ...person, city: null }, { ...facts, bars: { classes: 1, closed } })
     expect(why.before[0]?.why).toEqual({ by: 'closed' })
+    expect(whyHere({ ...person, city: null }, { ...facts, bars: { classes: 1, closed: new Uint8Array(cities).fill(1) } }).hadTheyNamed).toEqual([])
     expect(whyWords(why, id => id)[0]).toContain('No seat could be found')
     expect(() => whyHere({ ...person, home: 'atlantis' }, facts)).toThrow('"atlantis"')
   })

@@ -66,7 +66,7 @@ export function whyHere(person: PlacedPerson, run: RunFacts): Why {
   })
   return {
     city: person.city, choice: choice < 0 ? null : choice + 1, km: here === noCity ? null : km[home * instance.cities.length + here]!,
-    cost, needs: person.needs, policy: run.policy.kind, before, hadTheyNamed: person.choices.length < 5 && choice < 0 ? openCities(person, run, cost, k => km[home * instance.cities.length + at(k)]!) : [],
+    cost, needs: person.needs, policy: run.policy.kind, before, hadTheyNamed: person.choices.length < 5 && choice < 0 ? openCities(person, run, cost, city => table.fallback[at(city)] === closed ? null : km[home * instance.cities.length + at(city)]!) : [],
   }
 }
 
@@ -91,11 +91,14 @@ function lineWhy(line: Line, own: number, place: number): PassedOver['why'] {
   }
 }
 
-/** Cities off the list where the person would sit, had they named one more: those with seats left that cost less as a choice. */
-function openCities(person: PlacedPerson, run: RunFacts, cost: number, km: (city: string) => number): Why['hadTheyNamed'] {
+/** Cities off the list where the person would sit, had they named one more: open ones with seats left that cost less as a choice. */
+function openCities(person: PlacedPerson, run: RunFacts, cost: number, km: (city: string) => number | null): Why['hadTheyNamed'] {
   if (choiceCost(run.policy, person.choices.length) >= cost) return []
   return run.cities.filter((city) => {
     const placed = run.placed.get(city.id) ?? { all: 0, inNeed: 0 }
     return city.id !== person.city && !person.choices.includes(city.id) && placed.all < city.capacity && (!person.needs || placed.inNeed < city.accessibleCapacity)
-  }).map(city => ({ city: city.id, km: km(city.id) })).sort((a, b) => a.km - b.km).slice(0, 3)
+  }).flatMap((city) => {
+    const distance = km(city.id)
+    return distance === null ? [] : [{ city: city.id, km: distance }]
+  }).sort((a, b) => a.km - b.km).slice(0, 3)
 }

@@ -29,14 +29,14 @@ const labels = computed(() => {
   const placed: { left: number, right: number, top: number, bottom: number }[] = []
   const result = new Map<string, Label>()
   for (const disc of [...discs.value].sort((a, b) => b.r - a.r)) {
-    const width = (disc.city.title.length + (disc.over ? 2 : 0)) * (props.small ? 9 : 5.6)
+    const width = (disc.city.title.length + (disc.over ? 2 : 0)) * (props.small ? 7.4 : 5.6)
     const sides: Label[] = [
-      { x: disc.x, y: disc.y + disc.r + (props.small ? 17 : 11), anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
+      { x: disc.x, y: disc.y + disc.r + (props.small ? 14 : 11), anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
       { x: disc.x + disc.r + 4, y: disc.y + 4, anchor: 'start' }, { x: disc.x - disc.r - 4, y: disc.y + 4, anchor: 'end' },
     ]
     const boxOf = (side: Label) => {
       const left = side.anchor === 'middle' ? side.x - width / 2 : side.anchor === 'start' ? side.x : side.x - width
-      return { left, right: left + width, top: side.y - (props.small ? 15 : 9), bottom: side.y + 3 }
+      return { left, right: left + width, top: side.y - (props.small ? 12 : 9), bottom: side.y + 3 }
     }
     const cost = (side: Label) => {
       const box = boxOf(side)
@@ -102,5 +102,5 @@ g { cursor: pointer; }
 .over .seats { stroke: var(--attention); stroke-width: 2; }
 .chosen .seats { stroke: var(--ink); stroke-width: 3; }
 text { pointer-events: none; font: 11px var(--sans); fill: var(--ink); paint-order: stroke; stroke: var(--accent-soft); stroke-width: 3px; }
-.small text { font-size: 18px; }
+.small text { font-size: 15px; }
 </style>

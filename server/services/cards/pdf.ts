@@ -1,5 +1,4 @@
 import { desc, eq } from 'drizzle-orm'
-import PDFDocument from 'pdfkit'
 import QRCode from 'qrcode'
 import { cardContent, type CardContent, type CardRow } from '../../../core/admit-card/content'
 import { ProblemError } from '../../../shared/problem'
@@ -8,9 +7,9 @@ import { countedAnswers, readApplication } from '../applications/store'
 import { demand, type Context } from '../context'
 import { readFile } from '../images/store'
 import { currentNotice } from '../notice/notices'
+import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 
-const mm = (millimetres: number) => millimetres * 72 / 25.4
 const page = { left: mm(18), right: mm(192), width: mm(174) }
 const ink = '#1d2a33'
 const soft = '#56646d'
@@ -33,24 +32,16 @@ export async function cardPdf(context: Context, applicationId: string): Promise<
 }
 
 /** Draws a card. */
-export async function printCard(card: PrintableCard): Promise<Buffer> {
+export function printCard(card: PrintableCard): Promise<Buffer> {
   const { content } = card
-  const doc = new PDFDocument({
-    size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true,
-    info: { Title: `${content.title} ${content.application}`, Author: content.body, CreationDate: card.issuedAt, ModDate: card.issuedAt },
+  return documentOf({ title: `${content.title} ${content.application}`, author: content.body, at: card.issuedAt }, (doc) => {
+    drawHead(doc, content)
+    drawImages(doc, card)
+    const below = drawPerson(doc, content)
+    drawSitting(doc, content, Math.max(below, mm(119)))
+    drawCode(doc, card.code, mm(128))
+    drawFoot(doc, content)
   })
-  const parts: Buffer[] = []
-  doc.on('data', (part: Buffer) => parts.push(part))
-  const ended = new Promise<void>((done, fail) => doc.on('end', done).on('error', fail))
-  drawHead(doc, content)
-  drawImages(doc, card)
-  const below = drawPerson(doc, content)
-  drawSitting(doc, content, Math.max(below, mm(119)))
-  drawCode(doc, card.code, mm(128))
-  drawFoot(doc, content)
-  doc.end()
-  await ended
-  return Buffer.concat(parts)
 }
 
 function drawHead(doc: PDFKit.PDFDocument, content: CardContent): void {

@@ -1,14 +1,13 @@
-import PDFDocument from 'pdfkit'
 import { kilometreStep } from '../../../core/allocation/outcome'
 import { spellInstant } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
 import { costWords, policyTitles, policyWords, standingWords } from '../../../core/words/en/allocation'
+import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, lineWidth, type TextStyle } from '../../paper/typeset'
 import { demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { storedRun, type StoredRun } from './runs'
 
-const mm = (millimetres: number) => millimetres * 72 / 25.4
 const page = { left: mm(18), width: mm(174), bottom: mm(280) }
 const [ink, soft, line, sea, amber, madder] = ['#1d2a33', '#56646d', '#b9b1a0', '#155e75', '#a15c07', '#9f2d2d']
 const text: TextStyle = { face: 'sans', size: 9.5, colour: ink }
@@ -19,20 +18,13 @@ export async function runReport(context: Context, runId: string): Promise<{ name
   demand(context, 'read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  const doc = new PDFDocument({
-    size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true,
-    info: { Title: `Allocation run ${run.serial}`, Author: notice.body.name, CreationDate: run.at, ModDate: run.at },
+  const pdf = await documentOf({ title: `Allocation run ${run.serial}`, author: notice.body.name, at: run.at }, (doc) => {
+    let y = drawHead(doc, run, notice)
+    y = drawBars(doc, 'Which choice people got', choiceBars(run), y + mm(6))
+    y = drawBars(doc, 'How far from home', distanceBars(run), y + mm(5))
+    drawCities(doc, run, notice, y + mm(5))
   })
-  const parts: Buffer[] = []
-  doc.on('data', (part: Buffer) => parts.push(part))
-  const ended = new Promise<void>((done, fail) => doc.on('end', done).on('error', fail))
-  let y = drawHead(doc, run, notice)
-  y = drawBars(doc, 'Which choice people got', choiceBars(run), y + mm(6))
-  y = drawBars(doc, 'How far from home', distanceBars(run), y + mm(5))
-  drawCities(doc, run, notice, y + mm(5))
-  doc.end()
-  await ended
-  return { name: `${run.cycle}-run-${run.serial}.pdf`, pdf: Buffer.concat(parts) }
+  return { name: `${run.cycle}-run-${run.serial}.pdf`, pdf }
 }
 
 function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice): number {
@@ -43,6 +35,7 @@ function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice): numb
   say(`${notice.title}. ${run.summary.people.toLocaleString('en-GB')} people, ${spellInstant(run.at, notice.body.zone)}, by ${run.by}.${run.note ? ` ${run.note}.` : ''}`)
   say(`${policyTitles[run.policy.kind]}. ${policyWords[run.policy.kind]}${run.policy.kind === 'lottery' ? ` The published seed is ${run.policy.seed}.` : ''}`)
   say(costWords(run.policy).map(([what, cost]) => `${what}: ${cost}`).join('; ') + '.', small)
+  for (const { title } of run.restrictions) say(`Held to: ${title}.`, small)
   say(standingWords(run), { ...text, colour: run.standing === 'not certified' ? madder : ink })
   say(`SHA-256 of what went in: ${run.inputsSha256}`, small)
   say(run.publishedAt ? `Published ${spellInstant(run.publishedAt, notice.body.zone)} by ${run.publishedBy}.` : 'Not published.')
@@ -80,7 +73,7 @@ function drawBars(doc: PDFKit.PDFDocument, title: string, bars: Bar[], top: numb
 }
 
 const columns = ['city', 'seats', 'first choices', 'placed', 'accessible used', 'off their list', 'price of a seat']
-const widths = [46, 20, 24, 20, 26, 22, 16].map(mm)
+const widths = [38, 18, 24, 18, 28, 24, 24].map(mm)
 
 function drawCities(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, top: number): void {
   let y = top

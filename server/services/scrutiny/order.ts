@@ -1,9 +1,9 @@
 import { desc, eq } from 'drizzle-orm'
-import PDFDocument from 'pdfkit'
 import { refusalOrder, type OrderText } from '../../../core/words/en/order'
 import type { Notice } from '../../../core/notice/schema'
 import { ProblemError } from '../../../shared/problem'
 import { scrutinyDecision } from '../../database/schema'
+import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph } from '../../paper/typeset'
 import { countedAnswers, readApplication } from '../applications/store'
 import { demand, type Context } from '../context'
@@ -27,14 +27,13 @@ export async function orderPdf(context: Context, applicationId: string): Promise
   return { name: `${row.number}-order.pdf`, pdf: await printOrder(notice, text, decision.at) }
 }
 
-const mm = (millimetres: number) => millimetres * 72 / 25.4
 const [left, width, lowest] = [mm(24), mm(162), mm(272)]
 
-async function printOrder(notice: Notice, text: OrderText, at: Date): Promise<Buffer> {
-  const doc = new PDFDocument({ size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true, info: { Title: text.title, Author: notice.body.name, CreationDate: at, ModDate: at } })
-  const parts: Buffer[] = []
-  doc.on('data', (part: Buffer) => parts.push(part))
-  const ended = new Promise<void>((done, fail) => doc.on('end', done).on('error', fail))
+function printOrder(notice: Notice, text: OrderText, at: Date): Promise<Buffer> {
+  return documentOf({ title: text.title, author: notice.body.name, at }, doc => drawOrder(doc, notice, text))
+}
+
+function drawOrder(doc: PDFKit.PDFDocument, notice: Notice, text: OrderText): void {
   drawLine(doc, notice.body.name, left, mm(18), { face: 'serif', size: 14 }, width)
   drawLine(doc, notice.body.address, left, mm(25), { face: 'sans', size: 8.5, colour: '#56646d' }, width)
   doc.moveTo(left, mm(31)).lineTo(left + width, mm(31)).lineWidth(1).stroke('#1d2a33')
@@ -55,7 +54,4 @@ async function printOrder(notice: Notice, text: OrderText, at: Date): Promise<Bu
     }
     y += 8
   }
-  doc.end()
-  await ended
-  return Buffer.concat(parts)
 }
