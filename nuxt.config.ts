@@ -1,18 +1,7 @@
 import { fileURLToPath } from 'node:url'
-import { build } from 'esbuild'
+import { workerAsText } from './scripts/lib/worker-as-text.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
-
-/** Bundles a server's worker into one text, so that the built server needs no file beside it to start the thread. */
-const workerAsText = (name: string, entry: string) => ({
-  name: `worker-as-text:${name}`,
-  resolveId: (id: string) => id === name ? `\0${name}` : null,
-  async load(id: string) {
-    if (id !== `\0${name}`) return null
-    const { outputFiles } = await build({ entryPoints: [entry], bundle: true, platform: 'node', format: 'cjs', target: 'node20', write: false, minify: false })
-    return `export default ${JSON.stringify(outputFiles[0]?.text ?? '')}`
-  },
-})
 
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],

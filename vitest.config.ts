@@ -1,7 +1,10 @@
+import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
+import { workerAsText } from './scripts/lib/worker-as-text.mjs'
 
 /** Unit tests beside the code, reference and integration tests under `tests/`. Those that need a database make their own. */
 export default defineConfig({
+  plugins: [workerAsText('virtual:allocation-worker', fileURLToPath(new URL('server/workers/allocation.worker.ts', import.meta.url)))],
   test: {
     include: ['core/**/*.test.ts', 'shared/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'cli/**/*.test.ts', 'tests/**/*.test.ts'],
     testTimeout: 30_000,

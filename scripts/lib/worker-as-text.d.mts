@@ -1,0 +1,1 @@
+export function workerAsText(name: string, entry: string): { name: string, resolveId: (id: string) => string | null, load: (id: string) => Promise<string | null> }
