@@ -1,6 +1,7 @@
 import { verdictWithin, type Bound, type Finding, type Unit, type Verdict } from '../finding/finding'
 import type { ImageKind, ImageRule } from '../notice/schema'
-import { laplacianVariance, lumaOf, otsuThreshold, statistics, type Box, type RgbPixels } from './pixels'
+import { laplacianVariance, lumaOf, statistics, type Box, type RgbPixels } from './pixels'
+import { measureSignature } from './signature'
 
 /** Facts of the container, read from the bytes and never from a name or a declared type. */
 export interface ImageFacts {
@@ -65,20 +66,25 @@ function photographFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
   return findings
 }
 
+/** Findings on a signature: each measure for which the notice sets a bound. */
 function signatureFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
-  const luma = lumaOf(pixels)
-  const { threshold, darkMean, lightMean } = otsuThreshold(luma)
-  const contrast = lightMean - darkMean
-  // On blank paper Otsu parts the noise: two classes that hardly differ are one, and there is no ink.
-  const blank = contrast < 20
-  let ink = 0
-  if (!blank) for (const v of luma) if (Math.round(v) <= threshold) ink += 1
+  const measures = measureSignature(pixels)
+  const { blank } = measures
   const findings: Finding[] = []
-  if (rule.contrast) findings.push(finding('signature', 'contrast', round(contrast, 0), 'level', rule.contrast))
-  if (rule.inkShare) {
-    const share = round(100 * ink / luma.length, 2)
-    findings.push(finding('signature', 'inkShare', share, 'percent', rule.inkShare, { margin: 0.1, parameters: { blank } }))
+  const add = (code: 'contrast' | 'inkShare' | 'boxShare' | 'pieces' | 'strokeWidth' | 'cutOff' | 'paper' | 'shade' | 'saturation', unit: Unit, places: number, margin?: number) => {
+    const bound = rule[code]
+    // What is not there has no shape: a blank paper fails for its ink alone.
+    if (bound && (!blank || ['contrast', 'inkShare', 'paper', 'shade'].includes(code))) findings.push(finding('signature', code, round(measures[code], places), unit, bound, { margin, parameters: { blank } }))
   }
+  add('contrast', 'level', 0)
+  add('inkShare', 'percent', 2, 0.1)
+  add('boxShare', 'percent', 1, 1)
+  add('pieces', 'count', 0)
+  add('strokeWidth', 'px', 1, 0.3)
+  add('cutOff', 'percent', 1)
+  add('paper', 'level', 0)
+  add('shade', 'percent', 0)
+  add('saturation', 'level', 1, 1)
   return findings
 }
 

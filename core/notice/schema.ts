@@ -29,6 +29,16 @@ export const imageRuleSchema = z.strictObject({
   contrast: range.optional(),
   backgroundEvenness: range.optional(),
   inkShare: range.optional(),
+  /** Of a signature: percent of the picture that a box around the ink takes; pieces of ink; width of a stroke in pixels of the measured copy. */
+  boxShare: range.optional(),
+  pieces: range.optional(),
+  strokeWidth: range.optional(),
+  /** Percent of the ink in pieces that reach an edge. */
+  cutOff: range.optional(),
+  /** Level of the paper; percent by which its darkest part lies under its lightest; mean difference of the colours. */
+  paper: range.optional(),
+  shade: range.optional(),
+  saturation: range.optional(),
 })
 export type ImageRule = z.infer<typeof imageRuleSchema>
 

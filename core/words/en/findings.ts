@@ -53,6 +53,13 @@ const imageWords: Record<string, Words> = {
     advice: whenNot(f, f.about === 'signature' ? 'Too faint to print. Sign with a dark pen on white paper.' : below(f) ? 'Flat, as in fog. Use more light from the side of the camera.' : 'Hard light and shadow. Use softer light.'),
   }),
   backgroundEvenness: f => ({ title: 'Evenness of the background', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Stand before a plain wall, a step away from it.') }),
+  boxShare: f => ({ title: 'Signature within the picture', advice: whenNot(f, below(f) ? 'The signature is small in the picture. Cut the picture close around it.' : 'The signature fills the picture to its edges. Leave a little paper around it.') }),
+  pieces: f => ({ title: 'Pieces of ink', value: `${f.value} pieces`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`, advice: whenNot(f, 'So many pieces are writing or print, not a signature. Sign on plain white paper.') }),
+  strokeWidth: f => ({ title: 'Width of the strokes', advice: whenNot(f, below(f) ? 'The line is too thin to print. Sign with a stronger pen.' : 'No pen draws so wide: a block, a stamp or another picture. Sign with a pen.') }),
+  cutOff: f => ({ title: 'Ink that runs off the picture', advice: whenNot(f, 'Part of the signature is cut off. Take the picture again with paper on all sides.') }),
+  paper: f => ({ title: 'Lightness of the paper', advice: whenNot(f, 'The paper looks grey. Use white paper and more light.') }),
+  shade: f => ({ title: 'Shadow on the paper', advice: whenNot(f, 'A shadow lies on the paper. Hold the light so that no hand or telephone stands before it.') }),
+  saturation: f => ({ title: 'Colour of the picture', advice: whenNot(f, 'Too colourful for pen on paper: is it another picture? Add the signature here.') }),
   inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),
 }
 
