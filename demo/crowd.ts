@@ -23,8 +23,8 @@ export async function loadCrowd(db: Database, notice: Notice, people: number, no
     const rows = Array.from({ length: Math.min(500, people - from) }, (_, i) => {
       const random = new Random(seed * 1_000_003 + from + i)
       const { answers } = makePerson(random, notice, from + i)
-      const papers = notice.posts.map(p => p.id)
-      answers.posts = papers.slice(random.whole(0, papers.length - 1)).slice(0, random.whole(1, 3))
+      // One paper a person: each is one sitting, in whichever session there is a seat.
+      answers.posts = [random.pick(notice.posts).id]
       // More people come the nearer the close: the square root bends an even draw that way.
       const submittedAt = new Date(opened + (now.getTime() - opened) * Math.sqrt(random.between(0.02, 0.99)))
       return {

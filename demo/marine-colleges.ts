@@ -1,8 +1,8 @@
 import type { Notice } from '../core/notice/schema'
 
 /**
- * The second cycle of the demo: many applicants, large halls, no fee (the colleges pay), three papers. Sheet, boards and places are
- * those of the first notice.
+ * The second cycle of the demo: many applicants, large halls, no fee (the colleges pay), one of three papers each. Sheet, boards and
+ * places are those of the first notice.
  */
 export function marineCollegesNotice(first: Notice): Notice {
   const notice = structuredClone(first)
@@ -17,6 +17,7 @@ export function marineCollegesNotice(first: Notice): Notice {
       clause('qualification', `${i + 3}.2`, 'Middle school, year 10, or more.', { kind: 'qualification', atLeast: 'year-10' } as Notice['posts'][number]['clauses'][number]['rule']),
     ],
   }))
+  notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Paper', max: 1 } : q) }))
   notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), additionalPost: 0, surcharges: [], waivers: [] }
   Reflect.deleteProperty(notice.fees, 'late')
   notice.cities = notice.cities.map(city => ({

@@ -58,6 +58,7 @@ onUnmounted(() => clearInterval(timer))
         <span class="visually-hidden">Cycle in work</span>
         <select
           :value="cycle.code"
+          :title="cycle.band?.title"
           @change="change"
         >
           <option
@@ -107,9 +108,9 @@ onUnmounted(() => clearInterval(timer))
 </template>
 
 <style scoped>
-.cycle select { font: inherit; font-size: 14px; color: var(--ink-soft); background: none; border: 0; border-bottom: 1px solid var(--line-strong); max-width: 232px; padding: 0; min-height: 24px; text-overflow: ellipsis; }
+.cycle select { font: inherit; font-size: 14px; color: var(--ink-soft); background: none; border: 0; border-bottom: 1px solid var(--line-strong); width: 100%; padding: 0; min-height: 24px; text-overflow: ellipsis; }
 .band { display: grid; grid-template-columns: 200px minmax(0, 1fr) auto; gap: 20px; align-items: center; padding: 6px 24px; border-bottom: 1px solid var(--line); }
-.mark { display: flex; flex-direction: column; line-height: 1.25; }
+.mark { min-width: 0; display: flex; flex-direction: column; line-height: 1.25; }
 .mark a { font: 600 20px var(--serif); color: var(--ink); text-decoration: none; }
 .flow { position: relative; min-width: 0; }
 svg { position: absolute; inset: 20px 0 18px; width: 100%; height: 28px; }

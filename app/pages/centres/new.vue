@@ -151,46 +151,48 @@ function choose(city: string) {
       </fieldset>
     </div>
     <div class="beside">
-      <h2>What this run is</h2>
-      <p class="what">
-        <b>{{ policyTitles[form.kind] }}</b> for {{ form.scope === 'everyone' ? 'everyone with a seat or waiting for one' : 'those who wait for a seat' }}, on {{ cityFigures.reduce((n, c) => n + c.capacity, 0).toLocaleString('en-GB') }} seats.
-      </p>
-      <p
-        v-if="changed.length === 0"
-        class="soft"
-      >
-        Seats are those of the venues in the notice.
-      </p>
-      <ul
-        v-else
-        class="changes"
-      >
-        <li
-          v-for="row in changed"
-          :key="`${row.city}/${row.session}`"
+      <div class="stay">
+        <h2>What this run is</h2>
+        <p class="what">
+          <b>{{ policyTitles[form.kind] }}</b> for {{ form.scope === 'everyone' ? 'everyone with a seat or waiting for one' : 'those who wait for a seat' }}, on {{ cityFigures.reduce((n, c) => n + c.capacity, 0).toLocaleString('en-GB') }} seats.
+        </p>
+        <p
+          v-if="changed.length === 0"
+          class="soft"
         >
-          {{ spelling.city(row.city) }}, {{ cycle.notice?.sessions.find(s => s.id === row.session)?.title.toLowerCase() }}: <b>{{ row.seats }}</b> seats, {{ row.accessibleSeats }} accessible
-        </li>
-      </ul>
-      <button
-        v-if="changed.length > 0"
-        class="press"
-        @click="seats = venues.map(row => ({ ...row }))"
-      >
-        Back to the seats of the venues
-      </button>
-      <CentresCityMap
-        v-if="cycle.notice"
-        class="map"
-        small
-        :cities="cycle.notice.cities"
-        :figures="cityFigures"
-        :chosen="chosen"
-        @choose="choose"
-      />
-      <p class="soft small">
-        Discs are as large as the seats. Press a city for its line in the table. More seats than the rooms have may be tried; to publish such a run the rooms must be found.
-      </p>
+          Seats are those of the venues in the notice.
+        </p>
+        <ul
+          v-else
+          class="changes"
+        >
+          <li
+            v-for="row in changed"
+            :key="`${row.city}/${row.session}`"
+          >
+            {{ spelling.city(row.city) }}, {{ cycle.notice?.sessions.find(s => s.id === row.session)?.title.toLowerCase() }}: <b>{{ row.seats }}</b> seats, {{ row.accessibleSeats }} accessible
+          </li>
+        </ul>
+        <button
+          v-if="changed.length > 0"
+          class="press"
+          @click="seats = venues.map(row => ({ ...row }))"
+        >
+          Back to the seats of the venues
+        </button>
+        <CentresCityMap
+          v-if="cycle.notice"
+          class="map"
+          small
+          :cities="cycle.notice.cities"
+          :figures="cityFigures"
+          :chosen="chosen"
+          @choose="choose"
+        />
+        <p class="soft small">
+          Discs are as large as the seats. Press a city for its line in the table. More seats than the rooms have may be tried; to publish such a run the rooms must be found.
+        </p>
+      </div>
     </div>
   </div>
   <div class="action-bar">
@@ -237,5 +239,6 @@ legend { font: 600 18px/1.2 var(--serif); padding: 0 12px 0 0; }
 .what { margin: 6px 0; }
 .changes { margin: 4px 0; padding-left: 18px; }
 .map { margin: 14px 0 6px; }
+.stay { position: sticky; top: 140px; }
 .note-field { display: flex; gap: 8px; align-items: center; flex: 0 1 420px; }
 </style>
