@@ -2,7 +2,7 @@ import sharp from 'sharp'
 import type { Random } from './random'
 
 /** Faults that pictures of the demo may have; `none` for a good one. */
-export const portraitFaults = ['none', 'blurred', 'dark', 'uneven background', 'turned', 'wrong aspect', 'over the limit', 'too small'] as const
+export const portraitFaults = ['none', 'blurred', 'dark', 'uneven background', 'turned', 'wrong aspect', 'over the limit', 'too small', 'coloured background', 'light from one side', 'grey'] as const
 export type PortraitFault = typeof portraitFaults[number]
 export const signatureFaults = ['none', 'blank', 'faint', 'scribbled block', 'tiny', 'cut off', 'print', 'portrait'] as const
 export type SignatureFault = typeof signatureFaults[number]
@@ -13,6 +13,7 @@ const clothes = ['#33506b', '#5c2f3a', '#2f4b3c', '#4a4458', '#6b5836', '#24303a
 const grounds = ['#eef1f5', '#f3f2ee', '#e8ecee', '#dfe5ea']
 
 const size = { width: 420, height: 540 }
+const sideShadow = `<svg xmlns="http://www.w3.org/2000/svg" width="420" height="540"><defs><linearGradient id="s"><stop offset="0.25" stop-color="#fff"/><stop offset="0.6" stop-color="#777"/><stop offset="1" stop-color="#fff"/></linearGradient></defs><rect width="420" height="540" fill="url(#s)"/></svg>`
 
 /** A made-up portrait: a shaded face of ellipses, gradients and soft shadows, as JPEG. No person's picture. */
 export async function drawPortrait(random: Random, fault: PortraitFault): Promise<Buffer> {
@@ -23,6 +24,8 @@ export async function drawPortrait(random: Random, fault: PortraitFault): Promis
   switch (fault) {
     case 'blurred': return made.blur(5).jpeg({ quality: 96, chromaSubsampling: '4:4:4' }).toBuffer()
     case 'dark': return made.modulate({ brightness: 0.3 }).jpeg({ quality: 96 }).toBuffer()
+    case 'grey': return made.greyscale().jpeg({ quality: 86 }).toBuffer()
+    case 'light from one side': return made.composite([{ input: Buffer.from(sideShadow), blend: 'multiply' }]).jpeg({ quality: 90 }).toBuffer()
     case 'turned': return made.rotate(90).resize({ width: 470, height: 600, fit: 'fill' }).jpeg({ quality: 86 }).toBuffer()
     case 'wrong aspect': return made.resize({ width: 560, height: 540, fit: 'fill' }).jpeg({ quality: 86 }).toBuffer()
     case 'over the limit': return made.resize({ width: 880, height: 1131, fit: 'fill' }).jpeg({ quality: 100, chromaSubsampling: '4:4:4' }).toBuffer()
@@ -40,7 +43,7 @@ async function noise(random: Random): Promise<Buffer> {
 function portraitSvg(random: Random, fault: PortraitFault): string {
   const skin = random.pick(skins)
   const hair = random.pick(hairs)
-  const ground = fault === 'uneven background' ? 'url(#stripes)' : random.pick(grounds)
+  const ground = fault === 'uneven background' ? 'url(#stripes)' : fault === 'coloured background' ? random.pick(['#b5482f', '#2f6fb5', '#4c8a3d']) : random.pick(grounds)
   const [rx, ry] = [random.between(84, 98), random.between(116, 130)]
   const [cx, cy] = [210 + random.between(-6, 6), 250 + random.between(-10, 8)]
   const eyeY = cy - 6

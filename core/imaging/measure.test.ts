@@ -63,6 +63,26 @@ describe('a photograph', () => {
     expect(verdicts('photograph', picture(200, 258, x => x % 20 < 10 ? [255, 200, 0] : [0, 90, 160])).backgroundEvenness).toBe('fail')
   })
 
+  it('is measured against the colours that the notice allows, and named', () => {
+    const before = (colour: [number, number, number]) => {
+      const made = picture(200, 258, (x, y) => x < 32 || x > 168 ? colour : [bust.data[(y * 200 + x) * 3] ?? 0, bust.data[(y * 200 + x) * 3 + 1] ?? 0, bust.data[(y * 200 + x) * 3 + 2] ?? 0])
+      return measureImage('photograph', facts, made, photograph).find(f => f.code === 'photograph.background')
+    }
+    expect(before([255, 255, 255])).toMatchObject({ verdict: 'pass', value: 0, parameters: { colour: '#ffffff', nearest: 'white' } })
+    expect(before([214, 228, 238])).toMatchObject({ verdict: 'pass', parameters: { nearest: 'pale blue' } })
+    expect(before([40, 90, 160])).toMatchObject({ verdict: 'fail', parameters: { colour: '#285aa0' } })
+  })
+
+  it('lit from one side, or grey, fails for just that', () => {
+    const half = picture(200, 258, (x, y) => [0, 1, 2].map(c => (bust.data[(y * 200 + x) * 3 + c] ?? 0) * (x > 100 && x < 150 && y < 200 ? 0.6 : 1)) as [number, number, number])
+    expect(verdicts('photograph', half).sideLight).toBe('fail')
+    const grey = picture(200, 258, (x, y) => {
+      const level = bust.data[(y * 200 + x) * 3 + 1] ?? 0
+      return [level, level, level]
+    })
+    expect(verdicts('photograph', grey)).toMatchObject({ saturation: 'fail', sideLight: 'pass', background: 'pass' })
+  })
+
   it('is as sharp in the dark as in the light, within a quarter', () => {
     const half = picture(200, 258, (x, y) => {
       const at = (y * 200 + x) * 3

@@ -1,6 +1,7 @@
 import { verdictWithin, type Bound, type Finding, type Unit, type Verdict } from '../finding/finding'
 import type { ImageKind, ImageRule } from '../notice/schema'
-import { laplacianVariance, lumaOf, statistics, type Box, type RgbPixels } from './pixels'
+import { deltaE2000, labOf } from './colour'
+import { laplacianVariance, lumaOf, saturationOf, statistics, type Box, type RgbPixels } from './pixels'
 import { measureSignature } from './signature'
 
 /** Facts of the container, read from the bytes and never from a name or a declared type. */
@@ -63,7 +64,35 @@ function photographFindings(pixels: RgbPixels, rule: ImageRule): Finding[] {
   if (rule.backgroundEvenness) {
     findings.push(finding('photograph', 'backgroundEvenness', round(backgroundSpread(pixels), 1), 'level', rule.backgroundEvenness, { margin: 1 }))
   }
+  if (rule.backgroundDistance && rule.backgrounds.length > 0) findings.push(backgroundFinding(pixels, rule.backgrounds, rule.backgroundDistance))
+  if (rule.sideLight) findings.push(finding('photograph', 'sideLight', round(sideLight(luma, pixels), 0), 'percent', rule.sideLight, { margin: 3 }))
+  if (rule.saturation) findings.push(finding('photograph', 'saturation', round(saturationOf(pixels), 1), 'level', rule.saturation, { margin: 1 }))
   return findings
+}
+
+/** How far the background, the middle colour beside the head, lies from the nearest colour that the notice allows. */
+function backgroundFinding(pixels: RgbPixels, allowed: ImageRule['backgrounds'], bound: Bound): Finding {
+  const colours = besideTheHead(pixels)
+  const middle = ([0, 1, 2] as const).map((c) => {
+    const sorted = colours.map(colour => colour[c]).sort((a, b) => a - b)
+    return sorted[Math.floor(sorted.length / 2)] ?? 0
+  }) as Colour
+  const own = labOf(...middle)
+  const distances = allowed.map(({ title, colour }) => ({ title, distance: deltaE2000(own, labOf(...channelsOf(colour))) })).sort((a, b) => a.distance - b.distance)
+  const [nearest] = distances
+  return finding('photograph', 'background', round(nearest?.distance ?? 100, 1), 'deltaE', bound, {
+    margin: 1, parameters: { colour: `#${middle.map(v => v.toString(16).padStart(2, '0')).join('')}`, nearest: nearest?.title ?? '', allowed: allowed.map(a => a.title).join(', ') },
+  })
+}
+
+function channelsOf(hex: string): Colour {
+  return [1, 3, 5].map(at => Number.parseInt(hex.slice(at, at + 2), 16)) as Colour
+}
+
+/** Percent by which the darker half of the middle of the picture lies under the lighter one. */
+function sideLight(luma: Float32Array, pixels: RgbPixels): number {
+  const [left, right] = [part(pixels, 0.3, 0.25, 0.2, 0.4), part(pixels, 0.5, 0.25, 0.2, 0.4)].map(box => statistics(luma, pixels.width, box).mean)
+  return 100 * Math.abs((left ?? 0) - (right ?? 0)) / Math.max(1, left ?? 0, right ?? 0)
 }
 
 /** Findings on a signature: each measure for which the notice sets a bound. */
@@ -143,16 +172,20 @@ function shareUnlike(pixels: RgbPixels, box: Box, colour: Colour): number {
   return unlike / Math.max(1, box.width * box.height)
 }
 
-/** Mean distance, in levels, of the pixels beside the head (upper corners) from their own mean colour. */
-function backgroundSpread(pixels: RgbPixels): number {
-  const corners = [part(pixels, 0, 0, 0.16, 0.3), part(pixels, 0.84, 0, 0.16, 0.3)]
-  const colours = corners.flatMap((box) => {
+/** Pixels beside the head: every other one of the upper corners. */
+function besideTheHead(pixels: RgbPixels): Colour[] {
+  return [part(pixels, 0, 0, 0.16, 0.3), part(pixels, 0.84, 0, 0.16, 0.3)].flatMap((box) => {
     const found: Colour[] = []
     for (let y = box.top; y < box.top + box.height; y += 2) {
       for (let x = box.left; x < box.left + box.width; x += 2) found.push(colourAt(pixels, x, y))
     }
     return found
   })
+}
+
+/** Mean distance, in levels, of the pixels beside the head from their own mean colour. */
+function backgroundSpread(pixels: RgbPixels): number {
+  const colours = besideTheHead(pixels)
   const n = Math.max(1, colours.length)
   const mean: Colour = [0, 1, 2].map(c => colours.reduce((sum, colour) => sum + (colour[c] ?? 0), 0) / n) as Colour
   return colours.reduce((sum, colour) => sum + colourDistance(colour, mean), 0) / n

@@ -80,3 +80,10 @@ export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean
   }
   return { threshold: best.threshold, darkMean: best.darkMean, lightMean: best.lightMean }
 }
+
+/** Mean difference between the strongest and the weakest colour of a pixel: 0 for grey, 0 to 255. */
+export function saturationOf({ data }: RgbPixels): number {
+  let sum = 0
+  for (let i = 0; i < data.length; i += 3) sum += Math.max(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0) - Math.min(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0)
+  return sum / Math.max(1, data.length / 3)
+}

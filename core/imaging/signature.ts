@@ -1,4 +1,4 @@
-import { lumaOf, otsuThreshold, type RgbPixels } from './pixels'
+import { lumaOf, otsuThreshold, saturationOf, type RgbPixels } from './pixels'
 
 /** What the pixels of a signature show. Shares are percent, levels 0 to 255, widths pixels of the measured copy. */
 export interface SignatureMeasures {
@@ -137,10 +137,4 @@ function brightEnd(luma: Float32Array, width: number, height: number, column: nu
 function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b)
   return sorted[Math.floor(sorted.length / 2)] ?? 0
-}
-
-function saturationOf({ data }: RgbPixels): number {
-  let sum = 0
-  for (let i = 0; i < data.length; i += 3) sum += Math.max(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0) - Math.min(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0)
-  return sum / Math.max(1, data.length / 3)
 }

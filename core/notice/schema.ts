@@ -28,6 +28,11 @@ export const imageRuleSchema = z.strictObject({
   burntOut: range.optional(),
   contrast: range.optional(),
   backgroundEvenness: range.optional(),
+  /** Colours that the background may have, and how far from the nearest of them it may lie (CIEDE2000). */
+  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'six hexadecimal digits after #') })).max(12).default([]),
+  backgroundDistance: range.optional(),
+  /** Percent by which the darker side of the middle lies under the lighter one. */
+  sideLight: range.optional(),
   inkShare: range.optional(),
   /** Of a signature: percent of the picture that a box around the ink takes; pieces of ink; width of a stroke in pixels of the measured copy. */
   boxShare: range.optional(),
@@ -35,9 +40,10 @@ export const imageRuleSchema = z.strictObject({
   strokeWidth: range.optional(),
   /** Percent of the ink in pieces that reach an edge. */
   cutOff: range.optional(),
-  /** Level of the paper; percent by which its darkest part lies under its lightest; mean difference of the colours. */
+  /** Level of the paper; percent by which its darkest part lies under its lightest. */
   paper: range.optional(),
   shade: range.optional(),
+  /** Mean difference between the strongest and the weakest colour of a pixel: of a signature small, of a grey photograph nearly 0. */
   saturation: range.optional(),
 })
 export type ImageRule = z.infer<typeof imageRuleSchema>

@@ -82,6 +82,7 @@ describe('keeping an image', () => {
     const id = await office.draft()
     const wanted: Record<typeof portraitFaults[number], string | null> = {
       'none': null, 'blurred': 'sharpness', 'dark': 'exposure', 'uneven background': 'backgroundEvenness', 'turned': 'upright', 'wrong aspect': 'aspect', 'over the limit': 'bytes', 'too small': 'width',
+      'coloured background': 'background', 'light from one side': 'sideLight', 'grey': 'saturation',
     }
     for (const fault of portraitFaults) {
       for (let seed = 1; seed <= 6; seed += 1) {

@@ -12,6 +12,9 @@ const subject = (id: string) => cycle.notice?.subjects.find(s => s.id === id)?.t
 const working = computed(() => (props.finding.working ?? []).map(line => workingWords(line, subject)))
 const spoken = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }
 
+/** A measured colour is shown, too. */
+const swatch = computed(() => /^#[0-9a-f]{6}$/.test(String(props.finding.parameters.colour)) ? String(props.finding.parameters.colour) : null)
+
 /** Where the value stands against its bound, in percent of a scale that shows both. */
 const scale = computed(() => {
   const { value, bound, unit } = props.finding
@@ -42,7 +45,11 @@ const scale = computed(() => {
     <span
       v-if="words.value"
       class="value"
-    >{{ words.value }}<template v-if="words.bound"> ({{ words.bound }})</template></span>
+    ><i
+      v-if="swatch"
+      class="swatch"
+      :style="{ background: swatch }"
+    />{{ words.value }}<template v-if="words.bound"> ({{ words.bound }})</template></span>
     <div
       v-if="scale && finding.verdict !== 'pass'"
       class="scale"
@@ -91,6 +98,7 @@ const scale = computed(() => {
 </template>
 
 <style scoped>
+.swatch { display: inline-block; width: 14px; height: 14px; border: 1px solid var(--line-strong); vertical-align: -2px; margin-right: 6px; }
 .finding { display: grid; grid-template-columns: 20px minmax(0, auto) minmax(116px, 1fr); gap: 0 4px; padding: 3px 0; line-height: 1.3; }
 .shape { font-weight: 700; }
 .title { font-weight: 600; }

@@ -59,7 +59,15 @@ const imageWords: Record<string, Words> = {
   cutOff: f => ({ title: 'Ink that runs off the picture', advice: whenNot(f, 'Part of the signature is cut off. Take the picture again with paper on all sides.') }),
   paper: f => ({ title: 'Lightness of the paper', advice: whenNot(f, 'The paper looks grey. Use white paper and more light.') }),
   shade: f => ({ title: 'Shadow on the paper', advice: whenNot(f, 'A shadow lies on the paper. Hold the light so that no hand or telephone stands before it.') }),
-  saturation: f => ({ title: 'Colour of the picture', advice: whenNot(f, 'Too colourful for pen on paper: is it another picture? Add the signature here.') }),
+  saturation: f => ({
+    title: 'Colour of the picture',
+    advice: whenNot(f, f.about === 'signature' ? 'Too colourful for pen on paper: is it another picture? Add the signature here.' : 'The picture is grey. Add one in colour.'),
+  }),
+  background: f => ({
+    title: 'Colour of the background', value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max} from ${p(f, 'allowed')}`,
+    advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : `Stand before a wall that is ${p(f, 'allowed').replace(/, ([^,]*)$/, ' or $1')}.`),
+  }),
+  sideLight: f => ({ title: 'Light from one side', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'One half of the face is much darker. Turn towards the light and take it again.') }),
   inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),
 }
 
