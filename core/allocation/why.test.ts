@@ -87,6 +87,17 @@ describe('why here', () => {
     expect(second && whyWords(whyHere(second, best.facts), title).join(' ')).toMatch(/Seats went to those who would have lost most.*more seats? there would have been needed/s)
   })
 
+  it('tells somebody who is moved why the city told before could not be kept', () => {
+    const { all, facts } = kept('best-fit', { over: 1.2 })
+    const person = all.find(p => !p.needs && p.city !== null && p.city === p.choices[1])
+    const full = person?.choices[0] ?? ''
+    if (!person) throw new Error('nobody has their second choice')
+    const why = whyHere({ ...person, told: full }, facts)
+    expect(why.movedFrom).toMatchObject({ city: full, choice: 1, why: { by: 'stake' } })
+    expect(whyWords(why, id => id).join(' ')).toContain(`Before this you were told ${full}.`)
+    expect(whyHere({ ...person, told: person.city }, facts).movedFrom).toBeNull()
+  })
+
   it('names a closed city as closed, and refuses a city that the run does not know', () => {
     const { all, facts } = kept('best-fit')
     const [person] = all

@@ -12,6 +12,8 @@ export interface PlacedPerson {
   needs: boolean
   city: string | null
   place: number | null
+  /** The city told before this run, if any. */
+  told?: string | null
   class?: number
 }
 
@@ -29,6 +31,8 @@ export interface Why {
   policy: AllocationPolicy['kind']
   /** The choices that come before the city, in the order of the list, and why each could not be. */
   before: PassedOver[]
+  /** The city told before, when the run moves the person away from it, and why it could not be kept; its place on the list is 0 when it is not on it. */
+  movedFrom: PassedOver | null
   /** Cities off the list that had seats left and would have come before what the person got, the nearest first; at most three. */
   hadTheyNamed: { city: string, km: number }[]
 }
@@ -57,16 +61,18 @@ export function whyHere(person: PlacedPerson, run: RunFacts): Why {
   const cost = costAt(table, 0, here)
   const stakes = new Stakes(table, run.prices)
   const choice = person.city === null ? -1 : person.choices.indexOf(person.city)
-  const before = (choice < 0 ? person.choices : person.choices.slice(0, choice)).map((city, i): PassedOver => {
+  const passedOver = (city: string, place: number): PassedOver => {
     const { capacity, accessibleCapacity } = instance.cities[at(city)]!
     const line = run.lines.find(l => l.city === city)
     const isClosed = table.fallback[at(city)] === closed
     const why = isClosed ? { by: 'closed' as const } : !line ? { by: 'room' as const } : lineWhy(person.needs ? line.inNeed : line.ordinary, stakes.of(0, at(city)), person.place ?? 0)
-    return { city, choice: i + 1, seats: person.needs ? accessibleCapacity : capacity, kind: person.needs ? 'accessible' : 'all', why }
-  })
+    return { city, choice: place, seats: person.needs ? accessibleCapacity : capacity, kind: person.needs ? 'accessible' : 'all', why }
+  }
+  const before = (choice < 0 ? person.choices : person.choices.slice(0, choice)).map((city, i) => passedOver(city, i + 1))
+  const movedFrom = person.told && person.told !== person.city ? passedOver(person.told, person.choices.indexOf(person.told) + 1) : null
   return {
     city: person.city, choice: choice < 0 ? null : choice + 1, km: here === noCity ? null : km[home * instance.cities.length + here]!,
-    cost, needs: person.needs, policy: run.policy.kind, before, hadTheyNamed: person.choices.length < 5 && choice < 0 ? openCities(person, run, cost, city => table.fallback[at(city)] === closed ? null : km[home * instance.cities.length + at(city)]!) : [],
+    cost, needs: person.needs, policy: run.policy.kind, before, movedFrom, hadTheyNamed: person.choices.length < 5 && choice < 0 ? openCities(person, run, cost, city => table.fallback[at(city)] === closed ? null : km[home * instance.cities.length + at(city)]!) : [],
   }
 }
 
@@ -78,7 +84,7 @@ function alone(person: PlacedPerson, run: RunFacts) {
     if (place === undefined) throw new RangeError(`${person.id}: city "${id}" is not among the cities of the run`)
     return place
   }
-  builder.add({ id: person.id, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: 0, class: person.class })
+  builder.add({ id: person.id, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: 0, class: person.class, ...(person.told && { told: at(person.told) }) })
   return { instance: builder.build(run.bars), at }
 }
 

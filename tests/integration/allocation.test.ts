@@ -198,6 +198,7 @@ describe('placed by hand, published, and run again', () => {
     expect(b.standing).toBe('certified')
     const { people: movers } = await readRunPeople(office.as(), heavy, { kind: 'moved', limit: 500 })
     expect(movers.every(p => p.told !== p.city)).toBe(true)
+    for (const one of movers.slice(0, 5)) expect((await readWhy(office.as(), heavy, one.applicationId)).words.join(' ')).toMatch(/Before this you were told/)
     const [mover] = movers
     await office.db.insert(admitCard).values({ id: crypto.randomUUID(), applicationId: mover?.applicationId ?? '', version: 1, code: 'x', photographSha256: '', signatureSha256: '', by: 'test', at: office.now })
     const published = await publishRun(office.as(), heavy)

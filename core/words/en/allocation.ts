@@ -22,15 +22,22 @@ export function whyWords(why: Why, title: (city: string) => string): string[] {
     : why.choice === null
       ? `Your test city is ${title(why.city)}, ${why.km} km from your home city. It is not on your list.`
       : `Your test city is ${title(why.city)}, your ${ordinal(why.choice)} choice.`
-  if (why.choice === 1) return [where, 'It is the city you asked for first.']
-  const measure = why.before.some(p => p.why.by === 'stake')
+  const moved = why.movedFrom ? [movedWords(why.movedFrom, title)] : []
+  if (why.choice === 1) return [where, 'It is the city you asked for first.', ...moved]
+  const measure = [...why.before, ...(why.movedFrom ? [why.movedFrom] : [])].some(p => p.why.by === 'stake')
     ? ['Seats went to those who would have lost most by going elsewhere. The loss is counted in points, by the costs that were published with the policy.']
     : []
-  return [where, ...measure, ...why.before.map(passed => passedWords(passed, title)), ...namedWords(why, title)]
+  return [where, ...moved, ...measure, ...why.before.map(passed => passedWords(passed, title)), ...namedWords(why, title)]
+}
+
+/** Why somebody who was told a city before does not stay there. */
+function movedWords(passed: PassedOver, title: (city: string) => string): string {
+  if (passed.why.by === 'stake' && passed.why.own >= passed.why.bar) return `Before this you were told ${title(passed.city)}. You were moved so that all people together are better off; what it costs to move you was counted in.`
+  return `Before this you were told ${title(passed.city)}. ${passedWords({ ...passed, choice: 0 }, title)}`
 }
 
 function passedWords({ city, choice, seats, kind, why }: PassedOver, title: (city: string) => string): string {
-  const name = `${title(city)}, your ${ordinal(choice)} choice,`
+  const name = choice === 0 ? title(city) : `${title(city)}, your ${ordinal(choice)} choice,`
   const have = `has ${counted(seats, kind === 'accessible' ? 'accessible seat' : 'seat', kind === 'accessible' ? 'accessible seats' : 'seats')}`
   switch (why.by) {
     case 'closed': return `${name} is not open to you under the notice.`
