@@ -8,7 +8,7 @@ import { ProblemError } from '../../shared/problem'
 import type { JobView, RunRequest } from '../../shared/centres'
 import type { Permission } from '../../shared/roles'
 import { demand, systemContext, type Actor, type Context } from '../services/context'
-import { publishableCycle, publishRun } from '../services/centres/publish'
+import { publishableCycle, publishAsWork } from '../services/centres/publish'
 import { runAllocation } from '../services/centres/runs'
 import type { Solver } from '../services/centres/solver'
 import { issueCards } from '../services/cards/issue'
@@ -141,7 +141,7 @@ async function performAlone(db: Database, message: JobMessage, means: Means): Pr
   const finish = (values: Partial<typeof job.$inferInsert>) =>
     db.update(job).set({ ...values, updatedAt: context.now() }).where(and(eq(job.id, message.jobId), eq(job.state, 'running')))
   try {
-    const result = await work(context, message, means)
+    const result = await work(context, message, means, begun[0]?.createdAt ?? context.now())
     await finish({ state: 'done', result })
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
@@ -149,14 +149,14 @@ async function performAlone(db: Database, message: JobMessage, means: Means): Pr
   }
 }
 
-async function work(context: Context, message: JobMessage, means: Means): Promise<Record<string, string | number>> {
+async function work(context: Context, message: JobMessage, means: Means, askedAt: Date): Promise<Record<string, string | number>> {
   const tell = async (done: number, total: number) => {
     const [row] = await context.db.update(job).set({ done, total, updatedAt: context.now() }).where(eq(job.id, message.jobId)).returning()
     return row?.state === 'running'
   }
   switch (message.kind) {
     case 'allocate': return runAllocation(context, message.cycle, message.run ?? runRequestSchema.parse({}), means.solve, tell)
-    case 'publish': return { ...await publishRun(context, message.publish ?? '', tell) }
+    case 'publish': return { ...await publishAsWork(context, message.publish ?? '', askedAt, tell) }
     case 'issue-cards': return issueCards(context, message.cycle, tell)
     case 'review': return runReview(context, message.jobId, tell)
   }

@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { verifyCode } from '../../core/admit-card/code'
-import { image, runPlacement, seat } from '../../server/database/schema'
-import { perform, readJob, startJob } from '../../server/jobs/jobs'
+import { image, job, runPlacement, seat } from '../../server/database/schema'
+import { perform, readJob, startJob, startPublishing } from '../../server/jobs/jobs'
 import { cardsOverview, issueCards, publicKeys } from '../../server/services/cards/issue'
 import { cardPdf } from '../../server/services/cards/pdf'
 import { visualRuns } from '../../server/paper/typeset'
@@ -67,6 +67,24 @@ describe('from the allocation to the card', () => {
     await expect(cardPdf(office.as(), people[7] ?? '')).rejects.toThrow('has no card yet')
     expect(visualRuns('Osk كمال', 'sans').map(r => r.face)).toEqual(['sans', 'arabic'])
     expect(() => visualRuns('Osk 你', 'sans')).toThrow('U+4F60')
+  })
+})
+
+describe('publishing as long work', () => {
+  it('tells the same once more when the server died before it could say that it was done', async () => {
+    await office.accepted({ certificateName: 'Orsel Tamrin' }, 77)
+    const { runId } = await office.run()
+    const sent: unknown[] = []
+    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startPublishing>[1]
+    const started = await startPublishing(office.as(), queue, runId)
+    const hand = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere })
+    await hand()
+    const first = await readJob(office.as(), started.id)
+    expect(first).toMatchObject({ state: 'done', result: { seated: 1, moved: 0, leftOut: 0 } })
+    await office.db.update(job).set({ state: 'running', result: null }).where(eq(job.id, started.id))
+    await hand()
+    expect(await readJob(office.as(), started.id)).toMatchObject({ state: 'done', result: first.result })
+    await expect(startPublishing(office.as(), queue, runId)).rejects.toThrow('was published by')
   })
 })
 

@@ -4,7 +4,7 @@ import type { City, Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { admitCard, allocationRun, application, cycle, rollSerial, runPlacement, seat } from '../../database/schema'
+import { admitCard, allocationRun, application, auditEvent, cycle, rollSerial, runPlacement, seat } from '../../database/schema'
 import { saveTracksOfMany, standingColumns, type ApplicationRow, type StandingRow } from '../applications/store'
 import { audit, auditMany, demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
@@ -46,6 +46,19 @@ export async function publishRun(context: Context, runId: string, tell: Tell = (
     await audit(tx, context, 'publish run', `run:${run.cycle}/${run.serial}`, null, { ...counts, cost: run.cost, bound: run.bound, standing: run.standing, inputsSha256: run.inputsSha256 })
     return counts
   })
+}
+
+/**
+ * Publishes as work of the queue, which may be handed out again after a server died: what was published since the work was asked
+ * for, by the same person, is not refused but told once more, from the record.
+ */
+export async function publishAsWork(context: Context, runId: string, askedAt: Date, tell: Tell): Promise<Published> {
+  const run = await storedRun(context.db, runId)
+  if (!run.publishedAt || run.publishedAt < askedAt || run.publishedBy !== context.actor?.name) return publishRun(context, runId, tell)
+  const [told] = await context.db.select({ after: auditEvent.after }).from(auditEvent)
+    .where(and(eq(auditEvent.action, 'publish run'), eq(auditEvent.subject, `run:${run.cycle}/${run.serial}`)))
+  const { seated, moved, reseated, leftOut } = told?.after as Published
+  return { seated, moved, reseated, leftOut }
 }
 
 /** The cycle of a run that may be published now. @throws ProblemError saying why it may not. */
