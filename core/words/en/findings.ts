@@ -64,7 +64,7 @@ const imageWords: Record<string, Words> = {
     advice: whenNot(f, f.about === 'signature' ? 'Too colourful for pen on paper: is it another picture? Add the signature here.' : 'The picture is grey. Add one in colour.'),
   }),
   background: f => ({
-    title: 'Colour of the background', value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max} from ${p(f, 'allowed')}`,
+    title: 'Colour of the background', value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
     advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : `Stand before a wall that is ${p(f, 'allowed').replace(/, ([^,]*)$/, ' or $1')}.`),
   }),
   sideLight: f => ({ title: 'Light from one side', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'One half of the face is much darker. Turn towards the light and take it again.') }),
