@@ -74,7 +74,7 @@ function isClosed({ bars, cities }: Instance, of: number, city: number): boolean
   return bars !== undefined && bars.closed[of * cities.length + city] === 1
 }
 
-/** People of one home and one class are a group. */
+/** People of one home and one class are a group. @throws RangeError when there are too many to count in 16 bits. */
 export function groupsOf({ home, cities, bars, ids }: Instance): { group: Uint16Array, rows: { home: number, class: number }[] } {
   const classes = bars?.classes ?? 1
   const places = new Int32Array(cities.length * classes).fill(-1)
@@ -84,6 +84,7 @@ export function groupsOf({ home, cities, bars, ids }: Instance): { group: Uint16
     const of = bars ? bars.classOf[person]! : 0
     const key = home[person]! * classes + of
     if (places[key] === -1) places[key] = rows.push({ home: home[person]!, class: of }) - 1
+    if (rows.length > noCity) throw new RangeError(`${rows.length} combinations of home city and restrictions are more than ${noCity}; let fewer restrictions depend on the home`)
     group[person] = places[key]!
   }
   return { group, rows }

@@ -26,15 +26,15 @@ export function placeParties(instance: PartyInstance, costs: Costs): PartyResult
   if (faults.length > 0) throw new RangeError(faults.join('; '))
   const order = [...instance.people.keys()].sort((a, b) => instance.people[a]!.id < instance.people[b]!.id ? -1 : 1)
   const model = partyModel({ ...instance, people: order.map(i => instance.people[i]!) }, costs)
-  let best = searchPlacement(model, new Float64Array(model.limits.length))
-  let proven = partyBound(model, placementCost(model, best), 150)
-  // Large instances are searched once from each set of prices, small ones from many starts.
-  const starts = Math.max(1, Math.min(12, Math.floor(3000 / model.parties.length)))
-  for (let round = 0; round < 3 && placementCost(model, best) > proven.bound; round += 1) {
-    for (let start = 0; start < starts && placementCost(model, best) > proven.bound; start += 1) {
-      const next = searchPlacement(model, proven.prices, round * starts + start)
-      if (placementCost(model, next) < placementCost(model, best)) best = next
-    }
+  const parties = model.parties.length
+  let best = searchPlacement(model, new Float64Array(model.limits.length), 0)
+  let proven = partyBound(model, placementCost(model, best), 300)
+  // Small instances are searched from several starts, large ones once and for long.
+  const starts = parties < 100 ? 4 : 1
+  const rounds = Math.min(10 + 12 * parties, 1000, Math.max(200, Math.round(1_500_000 / parties)))
+  for (let start = 0; start < starts && placementCost(model, best) > proven.bound; start += 1) {
+    const next = searchPlacement(model, proven.prices, rounds, start)
+    if (placementCost(model, next) < placementCost(model, best)) best = next
     const again = partyBound(model, placementCost(model, best), 300, proven.prices)
     if (again.bound > proven.bound) proven = again
   }

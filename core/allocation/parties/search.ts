@@ -2,28 +2,45 @@ import { cheapestWay } from './bound'
 import type { PartyModel, PartyPlacement, Way } from './model'
 
 /**
- * A placement within all limits: parties are seated by their regret at given prices, the largest first, then chains of moves are
- * made as long as one lowers the cost. Deterministic; another `start` shakes the order of being seated.
+ * A placement within all limits: parties are seated by their regret at given prices, the largest first, each where cost and price are
+ * least; then chains of moves are made as long as one lowers the cost; then, again and again, some parties are taken out and seated
+ * anew, and the better placement is kept (large neighbourhood search; Shaw 1998; from memory). Deterministic; another `start` draws
+ * other orders.
+ *
+ * @param rounds how often some are taken out and seated anew.
  */
-export function searchPlacement(model: PartyModel, prices: Float64Array, start = 0, passes = 12): PartyPlacement {
+export function searchPlacement(model: PartyModel, prices: Float64Array, rounds: number, start = 0): PartyPlacement {
   const seating = new Seating(model, prices)
-  for (const party of byRegret(model, prices, start)) seating.moveTo(party, seating.cheapestOpen(party, Infinity))
-  for (let pass = 0; pass < passes && seating.improve(); pass += 1) { /* each pass lowers the cost */ }
+  const regret = regretOf(model, prices)
+  const inOrder = (parties: number[], draw: number) => parties.map(party => ({ party, weight: regret[party]! * shaken(draw, party) }))
+    .sort((a, b) => model.parties[b.party]!.members.length - model.parties[a.party]!.members.length || b.weight - a.weight || a.party - b.party).map(one => one.party)
+  const all = [...model.parties.keys()]
+  for (const party of inOrder(all, start)) seating.moveTo(party, seating.cheapestOpen(party))
+  for (let pass = 0; pass < 12 && seating.improve(all); pass += 1) { /* each pass lowers the cost */ }
+  for (let round = 1; round <= rounds; round += 1) {
+    const draw = start * 10_007 + round
+    const kept = seating.state()
+    const out = all.filter(party => shaken(draw, party) < 0.5 + Math.min(0.12, 60 / all.length))
+    for (const party of out) seating.moveTo(party, -1)
+    for (const party of inOrder(out, draw + 1)) seating.moveTo(party, seating.cheapestOpen(party))
+    seating.improve(out)
+    if (seating.cost() > kept.cost) seating.restore(kept)
+  }
+  while (seating.improve(all)) { /* the last word */ }
   return { city: seating.city, ways: seating.ways }
 }
 
-/** Those with most to lose without their best city come first; larger parties before smaller ones, for they fit less easily. */
-function byRegret({ parties, cities, unseated }: PartyModel, prices: Float64Array, start: number): number[] {
-  const regret = parties.map((party, at) => {
+/** What each party would lose without its best city, at the prices. */
+function regretOf({ parties, cities, unseated }: PartyModel, prices: Float64Array): number[] {
+  return parties.map((party) => {
     let [best, second] = [unseated * party.members.length, unseated * party.members.length]
     for (let k = 0; k < cities; k += 1) {
       const sum = party.ways.reduce((total, ways) => total + cheapestWay(ways[k]!, prices).sum, party.cost[k]!)
       if (sum < best) [best, second] = [sum, best]
       else if (sum < second) second = sum
     }
-    return (second - best) * shaken(start, at)
+    return second - best
   })
-  return [...parties.keys()].sort((a, b) => parties[b]!.members.length - parties[a]!.members.length || regret[b]! - regret[a]! || a - b)
 }
 
 /** A factor around 1 for a party in a start, drawn by multiplication (Knuth's multiplicative hash; from memory); start 0 shakes nothing. */
@@ -117,20 +134,37 @@ class Seating {
     }
   }
 
-  /** The city of least cost below a bound where a party fits; -1 for none. */
-  cheapestOpen(party: number, below: number): number {
-    const { cost } = this.model.parties[party]!
-    let [least, best] = [Math.min(below, this.costAt(party, -1)), -1]
+  /** The city where a party fits at the least cost with prices; -1 for none. */
+  cheapestOpen(party: number): number {
+    const { cost, ways } = this.model.parties[party]!
+    let [least, best] = [this.costAt(party, -1), -1]
     for (let k = 0; k < this.model.cities; k += 1) {
-      if (cost[k]! < least && this.fit(party, k)) [least, best] = [cost[k]!, k]
+      let sum = cost[k]!
+      for (const ofCity of ways) if (sum < least) sum += cheapestWay(ofCity[k]!, this.prices).sum
+      if (sum < least && this.fit(party, k)) [least, best] = [sum, k]
     }
     return best
   }
 
-  /** Tries to bring everyone to a better city, if need be with others giving way; whether anything got better. */
-  improve(): boolean {
+  cost(): number {
+    return this.city.reduce((sum, city, party) => sum + this.costAt(party, city), 0)
+  }
+
+  state() {
+    return { cost: this.cost(), city: this.city.slice(), ways: this.ways.slice() }
+  }
+
+  restore({ city, ways }: { city: Int32Array, ways: Way[][] }): void {
+    const changed = [...city.keys()].filter(party => this.city[party] !== city[party] || this.ways[party] !== ways[party])
+    for (const party of changed) this.leave(party)
+    for (const party of changed) if (city[party]! >= 0) this.sit(party, city[party]!, ways[party]!)
+    this.journal.length = 0
+  }
+
+  /** Tries to bring people to a better city, if need be with others giving way; whether anything got better. */
+  improve(parties: readonly number[]): boolean {
     let better = false
-    for (let party = 0; party < this.city.length; party += 1) {
+    for (const party of parties) {
       const now = this.costAt(party, this.city[party]!)
       this.journal.length = 0
       for (const city of this.byCost[party]!) {

@@ -1,0 +1,16 @@
+import { placeParties } from '../core/allocation/parties/place'
+import { usualCosts } from '../core/allocation/policy'
+import { madeParties } from './party-instances'
+
+/**
+ * Several papers, parties and reserved seats at size: time, cost, proven bound and the gap between them.
+ * `npx tsx bench/parties.ts [people cities]`; without arguments the whole table.
+ */
+const sizes: [number, number][] = process.argv[2] ? [[Number(process.argv[2]), Number(process.argv[3])]] : [[500, 8], [2000, 12], [5000, 24]]
+console.log('| people x cities | CPU | cost | bound | gap | without a seat |\n|---|---|---|---|---|---|')
+for (const [people, cities] of sizes) {
+  const before = process.cpuUsage()
+  const { cost, bound, gap, city } = placeParties(madeParties(3, people, cities, 1.08), usualCosts)
+  const { user, system } = process.cpuUsage(before)
+  console.log(`| ${people.toLocaleString('en-GB')} x ${cities} | ${((user + system) / 1e6).toFixed(1)} s | ${cost.toLocaleString('en-GB')} | ${bound.toLocaleString('en-GB')} | ${(100 * gap).toFixed(3)} % | ${city.filter(k => k < 0).length} |`)
+}
