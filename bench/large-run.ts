@@ -72,7 +72,7 @@ try {
   await timed('people by name', () => readRunPeople(context, first.runId, { search: 'tavi', limit: 100 }))
   await timed('why here', () => readWhy(context, best.runId, page.people[0]?.applicationId ?? ''))
   await timed('two runs compared', () => compareRuns(context, first.runId, best.runId))
-  await timed('who gains most', () => comparedPeople(context, first.runId, best.runId, 'gain', 0))
+  await timed('who gains most', () => comparedPeople(context, first.runId, best.runId, 'gain'))
   await timed('what 50 more seats save, four cities', () => computeSavings(context, best.runId, ['skarnholm', 'veyrane', 'lohnstadt', 'oruvelle'], 50, solveHere))
   await timed('everyone as CSV', async () => {
     let length = 0

@@ -66,6 +66,12 @@ export function choiceCost(costs: Costs, place: number): number {
   return costs.choiceCosts[Math.min(place, costs.choiceCosts.length - 1)] ?? 0
 }
 
+/** Cost of a placement: by its place on the list from 1, else by its distance from home, else of no seat (both null). */
+export function placementCost(costs: Costs, choice: number | null, km: number | null): number {
+  if (km === null) return costs.unseated
+  return choice === null ? offListCost(costs, km) : choiceCost(costs, choice - 1)
+}
+
 /** Cost of a city off the list, by its distance from home. */
 export function offListCost(costs: Costs, km: number): number {
   return costs.offListBase + Math.min(costs.kilometreCap, km)

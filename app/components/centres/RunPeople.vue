@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { RunDetail, RunPeople, RunPerson } from '~~/shared/centres'
+import { placeWords } from '~~/core/words/en/allocation'
 
 /** The people of a run: of one city, of one place on the list, off their lists, moved; found by number or name. What is asked stands in the address. */
 const props = defineProps<{ run: RunDetail }>()
@@ -44,7 +45,6 @@ const kinds = computed(() => [
   { kind: 'off list', title: 'off their list' }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: 'without a seat' }] : []),
   ...(props.run.moves > 0 ? [{ kind: 'moved', title: 'moved' }] : []), { kind: 'locked', title: 'placed by hand' },
 ])
-const whichChoice = (p: RunPerson) => p.city === null ? 'no seat' : p.choice ? `choice ${p.choice}` : `off the list, ${p.km} km`
 </script>
 
 <template>
@@ -87,7 +87,7 @@ const whichChoice = (p: RunPerson) => p.city === null ? 'no seat' : p.choice ? `
           <td>{{ person.name }}</td>
           <td>{{ person.city ? spelling.city(person.city) : 'no seat' }}<span class="soft small">{{ person.told && person.told !== person.city ? `, was told ${spelling.city(person.told)}` : '' }}{{ person.locked ? ', by hand' : '' }}{{ person.needs ? ', accessible' : '' }}</span></td>
           <td class="nowrap">
-            {{ whichChoice(person) }}
+            {{ placeWords(person) }}
           </td>
           <td class="soft">
             {{ person.choices.map(spelling.city).join(' › ') }}

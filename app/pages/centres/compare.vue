@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ComparedPerson, Comparison, RunRow } from '~~/shared/centres'
-import { policyTitles } from '~~/core/words/en/allocation'
+import { placeWords, policyTitles } from '~~/core/words/en/allocation'
 
 /** Two runs side by side: who gains and who loses when the second takes the place of the first, by how much, and in which groups. */
 useHead({ title: 'Compare runs · Lucid Roster' })
@@ -31,16 +31,16 @@ watch([first, second], async () => {
   if (!first.value || !second.value) return
   try {
     comparison.value = await callApi<Comparison>('/api/runs/compare', { query: { first: first.value, second: second.value } })
-    await loadPeople(0)
+    await loadPeople()
   } catch (error) {
     failure.value = problemText(error)
   }
 }, { immediate: true })
-watch(side, () => attempt(() => loadPeople(0)))
+watch(side, () => attempt(() => loadPeople()))
 
-async function loadPeople(offset: number) {
-  const page = await callApi<ComparedPerson[]>('/api/runs/compare/people', { query: { first: first.value ?? '', second: second.value ?? '', side: side.value, offset } })
-  people.value = offset === 0 ? page : [...people.value, ...page]
+async function loadPeople(after?: ComparedPerson) {
+  const page = await callApi<ComparedPerson[]>('/api/runs/compare/people', { query: { first: first.value ?? '', second: second.value ?? '', side: side.value, afterPoints: after?.points, afterNumber: after?.number } })
+  people.value = after ? [...people.value, ...page] : page
   more.value = page.length === 100
 }
 
@@ -50,7 +50,7 @@ function groupTitle(by: keyof typeof titles, group: string): string {
   if (by === 'island') return group || 'not known'
   return group === '' ? 'not said' : spelling.answer(by, group)
 }
-const got = ({ city, choice, km }: ComparedPerson['first']) => city === null ? 'no seat' : `${spelling.city(city)}, ${choice === null ? `off the list, ${km} km` : `choice ${choice}`}`
+const got = (place: ComparedPerson['first']) => place.city === null ? 'no seat' : `${spelling.city(place.city)}, ${placeWords(place)}`
 const rows = computed(() => {
   const all = comparison.value?.all
   if (!all) return []
@@ -280,7 +280,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
       <ElButton
         v-if="more"
         class="more"
-        @click="attempt(() => loadPeople(people.length))"
+        @click="attempt(() => loadPeople(people.at(-1)))"
       >
         Show more
       </ElButton>

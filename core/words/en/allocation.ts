@@ -67,6 +67,11 @@ function namedWords({ hadTheyNamed, choice }: Why, title: (city: string) => stri
   return [`${list.length === 1 ? `${list[0]} had seats` : `${list.slice(0, -1).join(', ')} and ${list.at(-1)} had seats`} to the end: had you named ${list.length === 1 ? 'it' : 'one of them'} as a further choice, you would have been placed there.`]
 }
 
+/** Which place somebody got, in few words. */
+export function placeWords({ city, choice, km }: { city: string | null, choice: number | null, km: number | null }): string {
+  return city === null ? 'no seat' : choice === null ? `off the list, ${km} km` : `choice ${choice}`
+}
+
 /** The costs of a policy, line by line. */
 export function costWords({ choiceCosts, offListBase, kilometreCap, unseated }: AllocationPolicy): [string, string][] {
   return [

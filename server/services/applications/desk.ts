@@ -12,7 +12,7 @@ export async function readDesk(context: Context, cycle: string): Promise<Desk> {
     .from(application).where(eq(application.cycle, cycle)).groupBy(application.headline)
   const [hanging] = await db.select({ count: sql<string>`count(*)`, oldest: sql<string | null>`min(${payment.openedAt})` }).from(payment)
     .innerJoin(application, eq(application.id, payment.applicationId)).where(and(eq(application.cycle, cycle), eq(payment.state, 'open')))
-  const [run] = await db.select().from(allocationRun).where(and(eq(allocationRun.cycle, cycle), sql`${allocationRun.publishedAt} is null`))
+  const [run] = await db.select({ id: allocationRun.id, serial: allocationRun.serial, at: allocationRun.at }).from(allocationRun).where(and(eq(allocationRun.cycle, cycle), sql`${allocationRun.publishedAt} is null`))
     .orderBy(sql`${allocationRun.serial} desc`).limit(1)
   return {
     waits: waits.map(w => ({ headline: w.headline as Headline, count: Number(w.count), oldest: new Date(w.oldest).toISOString() })),

@@ -32,14 +32,16 @@ export async function compareRuns(context: Context, firstId: string, secondId: s
   }
 }
 
-/** The people who gain most, or lose most, a page at a time; equal points by number. */
-export async function comparedPeople(context: Context, firstId: string, secondId: string, side: 'gain' | 'lose', offset: number): Promise<ComparedPerson[]> {
+/** The people who gain most, or lose most, a page at a time by key; equal points by number. `after` is the last of the page before. */
+export async function comparedPeople(context: Context, firstId: string, secondId: string, side: 'gain' | 'lose', after?: { points: number, number: string }): Promise<ComparedPerson[]> {
   demand(context, 'read')
   const first = await storedRun(context.db, firstId)
   const { notice } = await currentNotice(context.db, first.cycle)
   const { rows } = await context.db.execute(sql`
     with both_runs as (${bothRuns(firstId, secondId, first.policy, notice)})
-    select * from both_runs where ${side === 'gain' ? sql`gain > 0 order by gain desc` : sql`gain < 0 order by gain`}, number limit 100 offset ${offset}`)
+    select * from both_runs where ${side === 'gain' ? sql`gain > 0` : sql`gain < 0`}
+      ${after ? sql`and (abs(gain) < ${Math.abs(after.points)}::integer or (abs(gain) = ${Math.abs(after.points)}::integer and number > ${after.number}))` : sql``}
+    order by abs(gain) desc, number limit 100`)
   return (rows as unknown as PersonRow[]).map(row => ({
     applicationId: row.application_id, number: row.number, name: row.name, points: Number(row.gain),
     first: { city: row.a_city, choice: row.a_choice, km: row.a_km }, second: { city: row.b_city, choice: row.b_choice, km: row.b_km },

@@ -18,7 +18,7 @@ export async function readDemand(context: Context, cycleCode: string): Promise<D
   demand(context, 'read')
   const { notice } = await currentNotice(context.db, cycleCode)
   const now = context.now()
-  const { byDay, cities } = await countChoices(context, cycleCode, notice)
+  const { byDay, anyChoice } = await countChoices(context, cycleCode, notice)
   const total = new Map<CalendarDate, number>()
   for (const days of byDay.values()) for (const [day, n] of days) total.set(day, (total.get(day) ?? 0) + n)
   const today = dateInZone(now, notice.body.zone)
@@ -40,10 +40,9 @@ export async function readDemand(context: Context, cycleCode: string): Promise<D
     const days = everyDay(byDay.get(city.id) ?? new Map<string, number>(), first, today, day => addDays(day, 1))
     const own = seats.filter(s => s.city === city.id)
     const sum = own.reduce((n, s) => n + s.seats, 0)
-    const count = cities.get(city.id)
     return {
       city: city.id, seats: sum, accessibleSeats: own.reduce((n, s) => n + s.accessibleSeats, 0), firstChoice: days.reduce((n, d) => n + d.count, 0),
-      anyChoice: count?.any ?? 0, shortSince: shortSince(days, sum), forecastFirst: foresee(days),
+      anyChoice: anyChoice.get(city.id) ?? 0, shortSince: shortSince(days, sum), forecastFirst: foresee(days),
     }
   })
   const range = foresee(allDays)
@@ -53,7 +52,8 @@ export async function readDemand(context: Context, cycleCode: string): Promise<D
   }
 }
 
-type Counted = { byDay: Map<string, Map<CalendarDate, number>>, cities: Map<string, { any: number }> }
+/** By city: first choices by day, and how many name it at any place. */
+type Counted = { byDay: Map<string, Map<CalendarDate, number>>, anyChoice: Map<string, number> }
 
 /** One pass over the sheets that were handed in and still count: first choices by day, and any choices. */
 async function countChoices(context: Context, cycleCode: string, notice: Notice): Promise<Counted> {
@@ -66,10 +66,9 @@ async function countChoices(context: Context, cycleCode: string, notice: Notice)
       from application where cycle = ${cycleCode} and headline in ('fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued') and submitted_at is not null)
     select c.value as city, case when c.place = 1 then to_char(day, 'YYYY-MM-DD') end as day, count(*) as n
     from handed_in, jsonb_array_elements_text(cities) with ordinality as c(value, place) group by 1, 2`)
-  const result: Counted = { byDay: new Map(), cities: new Map() }
+  const result: Counted = { byDay: new Map(), anyChoice: new Map() }
   for (const { city, day, n } of rows as { city: string, day: string | null, n: string }[]) {
-    const known = result.cities.get(city) ?? { any: 0 }
-    result.cities.set(city, { any: known.any + Number(n) })
+    result.anyChoice.set(city, (result.anyChoice.get(city) ?? 0) + Number(n))
     if (day === null) continue
     const days = result.byDay.get(city) ?? new Map<string, number>()
     result.byDay.set(city, days.set(day, Number(n)))

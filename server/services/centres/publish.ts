@@ -166,7 +166,10 @@ function fitSeats(at: CityInRun, given: SeatRow[], coming: Going[], staying: Goi
       const own = seatOf.get(p.row.id)
       return own ? [{ ...person(p), seat: own }] : []
     })
-    const { leaving, free } = keepSeats(openSeats(at.city, at.notice.sessions, limits, new Set()), seated, people)
+    // Somebody may hold a seat here whom the run does not know, or knows without a seat: it is not free.
+    const ofStaying = new Set(staying.map(p => p.row.id))
+    const others = new Set(given.filter(s => !ofStaying.has(s.applicationId)).map(seatKey))
+    const { leaving, free } = keepSeats(openSeats(at.city, at.notice.sessions, limits, others), seated, people)
     const left = new Set(leaving.map(s => s.id))
     return { leaving: staying.filter(p => left.has(p.row.number)), seats: assignSeats(at.city.id, free, [...leaving, ...people]) }
   } catch (error) {

@@ -1,11 +1,10 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
 import { Cancelled, type Allocation, type Watch } from '../../../core/allocation/allocate'
-import type { Instance } from '../../../core/allocation/instance'
 import { linesOf, placesInOrder } from '../../../core/allocation/lines'
-import { noCity } from '../../../core/allocation/instance'
+import { noCity, type Instance } from '../../../core/allocation/instance'
 import { distances } from '../../../core/allocation/option-table'
 import { choiceOf, outcomeOf, type Outcome } from '../../../core/allocation/outcome'
-import { choiceCost, distanceKm, offListCost, policyFaults, type AllocationPolicy } from '../../../core/allocation/policy'
+import { distanceKm, placementCost, policyFaults, type AllocationPolicy } from '../../../core/allocation/policy'
 import type { Notice } from '../../../core/notice/schema'
 import type { RunRequest, RunRow } from '../../../shared/centres'
 import { ProblemError } from '../../../shared/problem'
@@ -108,7 +107,7 @@ function* placementRows({ policy, inputs: { instance, held }, allocation: { city
       const city = cityOf[person] ?? noCity
       const choice = choiceOf(instance, person, city)
       const distance = city === noCity ? null : km[(home[person] ?? 0) * cities.length + city] ?? 0
-      const cost = distance === null ? policy.unseated : choice !== null ? choiceCost(policy, choice - 1) : offListCost(policy, distance)
+      const cost = placementCost(policy, choice, distance)
       return {
         number, home: name(home[person]) ?? '', choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
         needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, held: held.get(number) ?? 0, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
@@ -122,10 +121,10 @@ function countMoves({ told }: Instance, { cityOf }: Allocation): number {
 }
 
 function lockedPlacement(notice: Notice, policy: AllocationPolicy, one: Locked): PlacementRow {
-  const place = one.choices.indexOf(one.city)
+  const choice = one.choices.indexOf(one.city) + 1 || null
   const at = (id: string) => notice.cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
   const km = distanceKm(at(one.home), at(one.city))
-  return { ...one, locked: true, choice: place < 0 ? null : place + 1, km, cost: place < 0 ? offListCost(policy, km) : choiceCost(policy, place), place: null }
+  return { ...one, locked: true, choice, km, cost: placementCost(policy, choice, km), place: null }
 }
 
 function withLocked(outcome: Outcome, held: PlacementRow[]): Outcome {
@@ -170,7 +169,10 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
 
 export type StoredRun = typeof allocationRun.$inferSelect
 
-export function runRow(run: StoredRun): RunRow {
+// A list needs neither the lines of every city nor what was computed later: with many cities they weigh megabytes a run.
+const { lines: _lines, savings: _savings, seats: _seats, cities: _cities, restrictions: _restrictions, ...listColumns } = getTableColumns(allocationRun)
+
+export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions'>): RunRow {
   const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds } = run
   return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
 }
@@ -183,6 +185,6 @@ export async function storedRun(db: Executor, runId: string): Promise<StoredRun>
 
 export async function listRuns(context: Context, cycleCode: string): Promise<RunRow[]> {
   demand(context, 'read')
-  const rows = await context.db.select().from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
+  const rows = await context.db.select(listColumns).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
   return rows.map(runRow)
 }
