@@ -37,18 +37,21 @@ export interface Means { solve: Solver }
 interface Beginning { open?: (tx: Executor, jobId: string) => Promise<void>, run?: RunRequest, publish?: string }
 
 /**
- * Puts work in the queue. While work of the kind is under way for the cycle, that one is given instead. `open` writes what
+ * Puts work in the queue. While the same work is under way for the cycle, that one is given instead; while other work of the kind is,
+ * the new one is refused. `open` writes what
  * the work begins with, in the same transaction.
  */
 export async function startJob(context: Context, queue: PgBoss, kind: JobKind, cycle: string, begin: Beginning = {}): Promise<JobView> {
   const actor = demand(context, permissions[kind])
+  const request = begin.run ? JSON.stringify(begin.run) : begin.publish ?? ''
   const row = await context.db.transaction(async (tx) => {
     // One at a time takes this look and leap, so that a double press starts one job.
     await tx.execute(sql`select pg_advisory_xact_lock(7002)`)
     const [live] = await tx.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
+    if (live && live.request !== request) throw new ProblemError('conflict', `Other work of this kind is under way, started by ${live.by}. Wait for its end or stop it; nothing was started.`)
     if (live) return live
     const at = context.now()
-    const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, state: 'waiting', by: actor.name, createdAt: at, updatedAt: at }).returning()
+    const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, request, state: 'waiting', by: actor.name, createdAt: at, updatedAt: at }).returning()
     if (!made) throw new ProblemError('fault', 'The work could not be started. Try again.')
     await begin.open?.(tx, made.id)
     return made

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { verifyCode } from '../../core/admit-card/code'
 import { image, job, runPlacement, seat } from '../../server/database/schema'
-import { perform, readJob, startJob, startPublishing } from '../../server/jobs/jobs'
+import { cancelJob, perform, readJob, startJob, startPublishing, startRun } from '../../server/jobs/jobs'
 import { cardsOverview, issueCards, publicKeys } from '../../server/services/cards/issue'
 import { cardPdf } from '../../server/services/cards/pdf'
 import { visualRuns } from '../../server/paper/typeset'
@@ -10,6 +10,7 @@ import { publishRun } from '../../server/services/centres/publish'
 import { readRunPeople } from '../../server/services/centres/run-view'
 import { listRuns } from '../../server/services/centres/runs'
 import { solveHere } from '../../server/services/centres/solver'
+import { runRequestSchema } from '../../shared/centres'
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
@@ -89,6 +90,19 @@ describe('publishing as long work', () => {
 })
 
 describe('long work', () => {
+  it('that was asked for otherwise is refused while one is under way, and not passed off as the other', async () => {
+    const sent: unknown[] = []
+    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startRun>[1]
+    const asked = (kind: 'best-fit' | 'first-come') => startRun(office.as(), queue, office.cycle, runRequestSchema.parse({ policy: { kind } }))
+    const first = await asked('best-fit')
+    expect((await asked('best-fit')).id).toBe(first.id)
+    await expect(asked('first-come')).rejects.toMatchObject({ problem: { code: 'conflict', message: expect.stringContaining('started by the officer') as string } })
+    await cancelJob(office.as(), first.id)
+    const second = await asked('first-come')
+    expect(second.id).not.toBe(first.id)
+    await cancelJob(office.as(), second.id)
+  })
+
   it('is started once by a double press, ends in words when there is nothing to do, and a second delivery does nothing', async () => {
     const sent: unknown[] = []
     const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startJob>[1]

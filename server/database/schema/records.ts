@@ -33,6 +33,8 @@ export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 export const job = pgTable('job', {
   id: uuid('id').primaryKey(),
   kind: text('kind').$type<'allocate' | 'issue-cards' | 'review' | 'publish'>().notNull(),
+  /** What was asked for, as text: other work of the kind under way is told from the same work pressed twice. */
+  request: text('request').notNull().default(''),
   cycle: text('cycle').notNull(),
   state: text('state').$type<JobState>().notNull(),
   done: integer('done').notNull().default(0),

@@ -1,0 +1,1 @@
+ALTER TABLE "job" ADD COLUMN "request" text DEFAULT '' NOT NULL;
