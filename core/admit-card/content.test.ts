@@ -11,18 +11,18 @@ const both = { photograph: true, signature: true }
 
 describe('what stands between an application and its card', () => {
   it('is nothing when every track is where it must be', () => {
-    expect(cardBlockers(ready, both)).toEqual([])
-    expect(cardBlockers({ ...ready, fee: 'nothing due', placement: 'moved' }, both)).toEqual([])
+    expect(cardBlockers(ready, both, ['photograph', 'signature'])).toEqual([])
+    expect(cardBlockers({ ...ready, fee: 'nothing due', placement: 'moved' }, both, ['photograph', 'signature'])).toEqual([])
   })
 
   it.each<[Partial<Tracks>, string]>([
     [{ form: 'correcting' }, 'form'], [{ fee: 'due' }, 'fee'], [{ fee: 'confirming' }, 'fee'], [{ scrutiny: 'waiting' }, 'scrutiny'], [{ scrutiny: 'refused' }, 'scrutiny'], [{ placement: 'placed' }, 'placement'],
   ])('with %j is the %s', (change, wanted) => {
-    expect(cardBlockers({ ...ready, ...change }, both)).toEqual([wanted])
+    expect(cardBlockers({ ...ready, ...change }, both, ['photograph', 'signature'])).toEqual([wanted])
   })
 
   it('names all of a new application', () => {
-    expect(cardBlockers(newTracks, {})).toEqual(['form', 'fee', 'scrutiny', 'placement', 'photograph', 'signature'])
+    expect(cardBlockers(newTracks, {}, ['photograph', 'signature'])).toEqual(['form', 'fee', 'scrutiny', 'placement', 'photograph', 'signature'])
   })
 })
 

@@ -2,21 +2,20 @@ import type { Notice, ImageKind } from '../notice/schema'
 import { textAnswer, type Answers } from '../application/answers'
 import type { Seat } from '../seating/seats'
 import { spellBirthday, spellDate } from '../calendar/zone'
-import { imageKinds } from '../notice/schema'
 import { isFeeClear, type Tracks } from '../application/tracks'
 import type { CodeContent } from './code'
 
 /** Why a card cannot be issued now. Each names what clears it; words come from the code. */
-export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'photograph' | 'signature'
+export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | ImageKind
 
-/** Everything that stands between an application and its card; empty when the card may be issued. */
-export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>): CardBlocker[] {
+/** Everything that stands between an application and its card, of the images those `wanted`; empty when the card may be issued. */
+export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[]): CardBlocker[] {
   const blockers: CardBlocker[] = []
   if (tracks.form !== 'submitted') blockers.push('form')
   if (!isFeeClear(tracks.fee)) blockers.push('fee')
   if (tracks.scrutiny !== 'accepted') blockers.push('scrutiny')
   if (tracks.placement !== 'published' && tracks.placement !== 'moved') blockers.push('placement')
-  for (const kind of imageKinds) if (images[kind] === undefined) blockers.push(kind)
+  for (const kind of wanted) if (images[kind] === undefined) blockers.push(kind)
   return blockers
 }
 

@@ -1,7 +1,7 @@
 import type { Finding } from '../finding/finding'
 import { isFeeClear, type Tracks } from './tracks'
 import type { ImageKind, Notice } from '../notice/schema'
-import { imageKinds } from '../notice/schema'
+import { imageKindsOf, imageRuleOf } from '../notice/schema'
 
 /** Something that keeps an application from moving on: who must act and what clears it. Words come from the code. */
 export interface OpenMatter {
@@ -29,11 +29,11 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (standing.sheetFindings.length > 0) {
     add('sheet', 'candidate', standing.sheetFindings[0]?.about, { count: standing.sheetFindings.length })
   }
-  for (const kind of imageKinds) {
+  for (const kind of imageKindsOf(standing.notice)) {
     const findings = standing.images[kind]
-    if (!findings) add('image-missing', 'candidate', kind, { title: standing.notice.images[kind].title })
+    if (!findings) add('image-missing', 'candidate', kind, { title: imageRuleOf(standing.notice, kind).title })
     else if (findings.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') {
-      add('image-failed', 'candidate', kind, { title: standing.notice.images[kind].title })
+      add('image-failed', 'candidate', kind, { title: imageRuleOf(standing.notice, kind).title })
     }
   }
   if (tracks.form === 'drafting') add('submit', 'candidate')

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
 import type { Verdict } from '../finding/finding'
-import { measureImage, type ImageFacts } from './measure'
+import { measureImage } from './measure'
+import type { ImageFacts } from './picture'
 import { laplacianVariance, otsuThreshold, statistics, type RgbPixels } from './pixels'
 
 const { photograph, signature } = sampleNotice().images
-const facts: ImageFacts = { format: 'jpeg', bytes: 40_000, width: 420, height: 540, orientation: 1 }
+const facts: ImageFacts = { format: 'jpeg', bytes: 40_000, width: 420, height: 540, orientation: 1, colour: 'rgb', depth: 8, frames: 1, embedded: 0 }
 
 function picture(width: number, height: number, colour: (x: number, y: number) => [number, number, number]): RgbPixels {
   const data = new Uint8Array(width * height * 3)
@@ -23,7 +24,7 @@ const turned = picture(258, 200, (x, y) => {
   return [bust.data[at] ?? 0, bust.data[at + 1] ?? 0, bust.data[at + 2] ?? 0]
 })
 const verdicts = (kind: 'photograph' | 'signature', pixels: RgbPixels, change: Partial<ImageFacts> = {}): Record<string, Verdict> =>
-  Object.fromEntries(measureImage(kind, { ...facts, ...change }, pixels, kind === 'photograph' ? photograph : signature).map(f => [f.code.split('.')[1] ?? '', f.verdict]))
+  Object.fromEntries(measureImage(kind, { facts: { ...facts, ...change }, pixels }, kind === 'photograph' ? photograph : signature).findings.map(f => [f.code.split('.')[1] ?? '', f.verdict]))
 
 describe('a photograph', () => {
   it('that keeps every rule passes every check', () => {
@@ -42,7 +43,7 @@ describe('a photograph', () => {
   })
 
   it('lying on its side is found, with the angle', () => {
-    const upright = measureImage('photograph', facts, turned, photograph).find(f => f.code === 'photograph.upright')
+    const upright = measureImage('photograph', { facts, pixels: turned }, photograph).findings.find(f => f.code === 'photograph.upright')
     expect(upright?.verdict).toBe('fail')
     expect([90, 270]).toContain(upright?.value)
   })
@@ -66,7 +67,7 @@ describe('a photograph', () => {
   it('is measured against the colours that the notice allows, and named', () => {
     const before = (colour: [number, number, number]) => {
       const made = picture(200, 258, (x, y) => x < 32 || x > 168 ? colour : [bust.data[(y * 200 + x) * 3] ?? 0, bust.data[(y * 200 + x) * 3 + 1] ?? 0, bust.data[(y * 200 + x) * 3 + 2] ?? 0])
-      return measureImage('photograph', facts, made, photograph).find(f => f.code === 'photograph.background')
+      return measureImage('photograph', { facts, pixels: made }, photograph).findings.find(f => f.code === 'photograph.background')
     }
     expect(before([255, 255, 255])).toMatchObject({ verdict: 'pass', value: 0, parameters: { colour: '#ffffff', nearest: 'white' } })
     expect(before([214, 228, 238])).toMatchObject({ verdict: 'pass', parameters: { nearest: 'pale blue' } })
@@ -88,7 +89,7 @@ describe('a photograph', () => {
       const at = (y * 200 + x) * 3
       return [(bust.data[at] ?? 0) >> 1, (bust.data[at + 1] ?? 0) >> 1, (bust.data[at + 2] ?? 0) >> 1]
     })
-    const sharpness = (pixels: RgbPixels) => measureImage('photograph', facts, pixels, photograph).find(f => f.code === 'photograph.sharpness')?.value ?? 0
+    const sharpness = (pixels: RgbPixels) => measureImage('photograph', { facts, pixels }, photograph).findings.find(f => f.code === 'photograph.sharpness')?.value ?? 0
     expect(sharpness(half) / sharpness(bust)).toBeGreaterThan(0.75)
     expect(sharpness(half) / sharpness(bust)).toBeLessThan(1.25)
   })

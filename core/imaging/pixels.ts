@@ -4,11 +4,23 @@ export interface RgbPixels { width: number, height: number, data: Uint8Array }
 /** A part of a picture in whole pixels. */
 export interface Box { left: number, top: number, width: number, height: number }
 
-/** Luma by the weights of ITU-R BT.601, 0 to 255, one number a pixel. */
+// Several measures ask for the luma of one picture, whose pixels never change: it is worked out once.
+const known = new WeakMap<RgbPixels, Float32Array>()
+
+/** Luma by the weights of ITU-R BT.601, 0 to 255, one number a pixel. Not to be written to. */
 export function lumaOf(pixels: RgbPixels): Float32Array {
+  const before = known.get(pixels)
+  if (before) return before
+  const luma = lumaFrom(pixels)
+  known.set(pixels, luma)
+  return luma
+}
+
+function lumaFrom(pixels: RgbPixels): Float32Array {
+  const { data } = pixels
   const luma = new Float32Array(pixels.width * pixels.height)
   for (let i = 0, p = 0; i < luma.length; i += 1, p += 3) {
-    luma[i] = 0.299 * (pixels.data[p] ?? 0) + 0.587 * (pixels.data[p + 1] ?? 0) + 0.114 * (pixels.data[p + 2] ?? 0)
+    luma[i] = 0.299 * data[p]! + 0.587 * data[p + 1]! + 0.114 * data[p + 2]!
   }
   return luma
 }
@@ -40,7 +52,7 @@ export function laplacianVariance(luma: Float32Array, width: number, height: num
   for (let y = Math.max(1, box.top); y < Math.min(height - 1, box.top + box.height); y += 1) {
     for (let x = Math.max(1, box.left); x < Math.min(width - 1, box.left + box.width); x += 1) {
       const i = y * width + x
-      const v = (luma[i - 1] ?? 0) + (luma[i + 1] ?? 0) + (luma[i - width] ?? 0) + (luma[i + width] ?? 0) - 4 * (luma[i] ?? 0)
+      const v = luma[i - 1]! + luma[i + 1]! + luma[i - width]! + luma[i + width]! - 4 * luma[i]!
       sum += v
       squares += v * v
       n += 1
@@ -84,6 +96,41 @@ export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean
 /** Mean difference between the strongest and the weakest colour of a pixel: 0 for grey, 0 to 255. */
 export function saturationOf({ data }: RgbPixels): number {
   let sum = 0
-  for (let i = 0; i < data.length; i += 3) sum += Math.max(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0) - Math.min(data[i] ?? 0, data[i + 1] ?? 0, data[i + 2] ?? 0)
+  for (let i = 0; i < data.length; i += 3) {
+    const [r, g, b] = [data[i]!, data[i + 1]!, data[i + 2]!]
+    sum += (r > g ? (r > b ? r : b) : (g > b ? g : b)) - (r < g ? (r < b ? r : b) : (g < b ? g : b))
+  }
   return sum / Math.max(1, data.length / 3)
+}
+
+/** A part of a picture by shares of its size. */
+export function part(pixels: { width: number, height: number }, left: number, top: number, width: number, height: number): Box {
+  return {
+    left: Math.round(left * pixels.width), top: Math.round(top * pixels.height),
+    width: Math.round(width * pixels.width), height: Math.round(height * pixels.height),
+  }
+}
+
+/** What of a box lies on the picture, in whole pixels; at least one. */
+export function clip(box: Box, { width, height }: { width: number, height: number }): Box {
+  const [left, top] = [Math.min(width - 1, Math.max(0, Math.round(box.left))), Math.min(height - 1, Math.max(0, Math.round(box.top)))]
+  return { left, top, width: Math.max(1, Math.min(width, Math.round(box.left + box.width)) - left), height: Math.max(1, Math.min(height, Math.round(box.top + box.height)) - top) }
+}
+
+/** The whole level that a share of all pixels does not pass. */
+export function percentile(luma: Float32Array, share: number): number {
+  const histogram = new Uint32Array(256)
+  for (let i = 0; i < luma.length; i += 1) histogram[(luma[i]! + 0.5) | 0]! += 1
+  let [level, below] = [0, histogram[0] ?? 0]
+  while (level < 255 && below <= luma.length * share) below += histogram[level += 1] ?? 0
+  return level
+}
+
+/** Percent of the pixels of a box that lie above a level. */
+export function shareAbove(luma: Float32Array, width: number, box: Box, level: number): number {
+  let above = 0
+  for (let y = box.top; y < box.top + box.height; y += 1) {
+    for (let x = box.left; x < box.left + box.width; x += 1) if ((luma[y * width + x] ?? 0) > level) above += 1
+  }
+  return 100 * above / Math.max(1, box.width * box.height)
 }

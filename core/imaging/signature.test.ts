@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import sharp from 'sharp'
-import { drawSignature, signatureFaults, type SignatureFault } from '../../demo/pictures'
+import { drawSignature, signatureFaults, type SignatureFault } from '../../demo/signatures'
 import { Random } from '../../demo/random'
 import { sampleNotice } from '../../tests/support/sample'
 import { findingWords } from '../words/en/findings'
@@ -52,7 +52,9 @@ describe('drawn signatures with known faults', () => {
   const failed = async (seed: number, fault: SignatureFault) => {
     const bytes = await drawSignature(new Random(seed), fault)
     const { data, info } = await sharp(bytes).removeAlpha().raw().toBuffer({ resolveWithObject: true })
-    const findings = measureImage('signature', { format: 'jpeg', bytes: bytes.length, width: info.width, height: info.height, orientation: 1 }, { width: info.width, height: info.height, data: new Uint8Array(data) }, rule)
+    const { findings } = measureImage('signature', {
+      facts: { format: 'jpeg', bytes: bytes.length, width: info.width, height: info.height, orientation: 1, colour: 'rgb', depth: 8, frames: 1, embedded: 0 }, pixels: { width: info.width, height: info.height, data: new Uint8Array(data) },
+    }, rule)
     for (const f of findings) expect(findingWords(f).title).not.toBe(f.code)
     return findings.filter(f => f.verdict !== 'pass' && !['signature.bytes', 'signature.aspect'].includes(f.code)).map(f => f.code.split('.')[1] ?? '')
   }

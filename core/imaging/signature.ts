@@ -1,7 +1,9 @@
-import { lumaOf, otsuThreshold, saturationOf, type RgbPixels } from './pixels'
+import { lumaOf, otsuThreshold, saturationOf, type Box, type RgbPixels } from './pixels'
 
 /** What the pixels of a signature show. Shares are percent, levels 0 to 255, widths pixels of the measured copy. */
 export interface SignatureMeasures {
+  /** A box around all ink, specks left out; null when there is none. */
+  box: Box | null
   /** Nothing stands out from the paper. */
   blank: boolean
   /** Mean paper less mean ink, after the paper's level was made even. */
@@ -39,11 +41,31 @@ export function measureSignature(pixels: RgbPixels): SignatureMeasures {
   return { blank, contrast, ...shape, paper: paper.level, shade: paper.shade, saturation: saturationOf(pixels) }
 }
 
-interface Shape { inkShare: number, boxShare: number, pieces: number, strokeWidth: number, cutOff: number }
+/**
+ * The same signature on white paper: every pixel is lightened by what its own paper lacks, so that shadow and grey go and ink keeps its
+ * share of the light. `most` is the largest change, in levels.
+ */
+export function whitenPaper(pixels: RgbPixels): { pixels: RgbPixels, most: number } {
+  const { width, height, data } = pixels
+  const paper = paperLevels(lumaOf(pixels), width, height)
+  const made = new Uint8Array(data.length)
+  let most = 0
+  for (let i = 0; i < width * height; i += 1) {
+    // A little over white, so that the grain of the paper goes as well.
+    const times = Math.max(1, 262 / Math.max(60, paper.at(i % width, Math.floor(i / width))))
+    for (let c = i * 3; c < i * 3 + 3; c += 1) {
+      made[c] = Math.min(255, Math.round((data[c] ?? 0) * times))
+      most = Math.max(most, (made[c] ?? 0) - (data[c] ?? 0))
+    }
+  }
+  return { pixels: { width, height, data: made }, most }
+}
+
+interface Shape { box: Box | null, inkShare: number, boxShare: number, pieces: number, strokeWidth: number, cutOff: number }
 
 function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   const area = ink.reduce((sum, v) => sum + v, 0)
-  if (area === 0) return { inkShare: 0, boxShare: 0, pieces: 0, strokeWidth: 0, cutOff: 0 }
+  if (area === 0) return { box: null, inkShare: 0, boxShare: 0, pieces: 0, strokeWidth: 0, cutOff: 0 }
   const pieces = piecesOf(ink, width, height)
   // A speck is less than a thirtieth of a thousandth of the picture: dust, not a dot over a letter.
   const real = pieces.filter(piece => piece.area >= Math.max(4, ink.length / 30_000))
@@ -51,6 +73,7 @@ function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
     { left: width, right: -1, top: height, bottom: -1 })
   const touching = real.filter(p => p.left === 0 || p.top === 0 || p.right === width - 1 || p.bottom === height - 1)
   return {
+    box: real.length === 0 ? null : { left: box.left, top: box.top, width: box.right - box.left + 1, height: box.bottom - box.top + 1 },
     inkShare: 100 * area / ink.length, boxShare: real.length === 0 ? 0 : 100 * (box.right - box.left + 1) * (box.bottom - box.top + 1) / ink.length,
     pieces: real.length, strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)), cutOff: 100 * touching.reduce((sum, p) => sum + p.area, 0) / area,
   }

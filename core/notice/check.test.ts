@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoNotice } from '../../demo/notice'
-import { testNow } from '../../tests/support/sample'
+import { sampleNotice, testNow } from '../../tests/support/sample'
 import { readNotice } from './check'
 
 // A notice as plain JSON that a test may spoil anywhere.
@@ -17,6 +17,17 @@ const set = (path: string, value: unknown) => (notice: Json): void => {
   if (value === undefined) Reflect.deleteProperty(place, last)
   else place[last] = value
 }
+
+describe('the preset for portraits', () => {
+  it('gives the published bounds of ISO/IEC 39794-5 where a rule states none of its own (values from memory)', () => {
+    const plain = sampleNotice()
+    const withPreset = (preset: string) => readNotice({ ...plain, images: { ...plain.images, photograph: { ...plain.images.photograph, preset, face: { headHeight: { min: 65, max: 80 } } } } })
+    const { notice, faults } = withPreset('ISO/IEC 39794-5 portrait')
+    expect(faults).toEqual([])
+    expect(notice?.images.photograph.face).toEqual({ headHeight: { min: 65, max: 80 }, eyeLine: { min: 30, max: 50 }, offCentre: { max: 5 }, eyeDistance: { min: 90 }, roll: { min: -8, max: 8 }, yaw: { min: -5, max: 5 }, pitch: { min: -5, max: 5 } })
+    expect(withPreset('something else').faults[0]?.at).toBe('images.photograph.preset')
+  })
+})
 
 describe('the check of a notice', () => {
   it('passes the demo', () => {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calendarDate, clockTime, conditionSchema, id, instant, option, questionSchema } from './questions'
+import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
 
 export type { Condition, Question } from './questions'
@@ -12,6 +13,32 @@ export type { Board, Claim, Clause } from './rules'
 
 const amount = z.int().min(0).max(100_000_000)
 const range = z.strictObject({ min: z.number().optional(), max: z.number().optional() })
+
+/**
+ * Rules for the face in a photograph; each is measured only where it is set. Places are percent of the frame, the crown is estimated
+ * from eyes and chin. Angles are degrees to either side.
+ */
+export const faceRuleSchema = z.strictObject({
+  headHeight: range.optional(),
+  /** From the upper edge to the crown. */
+  crownRoom: range.optional(),
+  /** From the upper edge to the eyes. */
+  eyeLine: range.optional(),
+  /** Of the middle between the eyes from the middle of the frame. */
+  offCentre: range.optional(),
+  /** Between the middles of the eyes, in pixels of the picture as it was sent. */
+  eyeDistance: range.optional(),
+  roll: range.optional(),
+  yaw: range.optional(),
+  pitch: range.optional(),
+  /** Height of the opening between the lids, in percent of the eye's width. */
+  eyesOpen: range.optional(),
+  /** Lightness round the eyes in percent of that of the cheeks. */
+  eyesUncovered: range.optional(),
+  /** Percent of the middle of an eye that glows red. */
+  redEyes: range.optional(),
+})
+export type FaceRule = z.infer<typeof faceRuleSchema>
 
 /** Rules for one kind of image. Bytes: 1 KB = 1024 bytes. Aspect is width / height. Levels run from 0 to 255. */
 export const imageRuleSchema = z.strictObject({
@@ -31,6 +58,15 @@ export const imageRuleSchema = z.strictObject({
   /** Colours that the background may have, and how far from the nearest of them it may lie (CIEDE2000). */
   backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'six hexadecimal digits after #') })).max(12).default([]),
   backgroundDistance: range.optional(),
+  /** Percent by which the darkest part of the background lies under its lightest. */
+  backgroundShadow: range.optional(),
+  face: faceRuleSchema.optional(),
+  /** Published bounds for the face wherever `face` states none. */
+  preset: z.literal(portraitPresetName).optional(),
+  /** How much rougher block borders are than what lies between: compression. Percent of the pixels across that carry detail. Percent of flat bars at the edges. */
+  blockiness: range.optional(),
+  detail: range.optional(),
+  bars: range.optional(),
   /** Percent by which the darker side of the middle lies under the lighter one. */
   sideLight: range.optional(),
   inkShare: range.optional(),
@@ -45,7 +81,11 @@ export const imageRuleSchema = z.strictObject({
   shade: range.optional(),
   /** Mean difference between the strongest and the weakest colour of a pixel: of a signature small, of a grey photograph nearly 0. */
   saturation: range.optional(),
-})
+  /** Of a thumb impression: percent of the picture with print on it; of the print, where ridges run, and what is solid. */
+  printArea: range.optional(),
+  ridges: range.optional(),
+  smudge: range.optional(),
+}).transform(withPortraitPreset)
 export type ImageRule = z.infer<typeof imageRuleSchema>
 
 export const roomSchema = z.strictObject({
@@ -109,7 +149,7 @@ export const noticeSchema = z.strictObject({
   sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
   accessibleSeatWhen: conditionSchema,
   posts: z.array(z.strictObject({ id, title: z.string(), clauses: z.array(clauseSchema).min(1) })).min(1),
-  images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema }),
+  images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
   fees: feeScheduleSchema,
   sessions: z.array(sessionSchema).min(1),
   cities: z.array(citySchema).min(1),
@@ -128,4 +168,14 @@ export const noticeSchema = z.strictObject({
 export type Notice = z.infer<typeof noticeSchema>
 export type Post = Notice['posts'][number]
 export type ImageKind = keyof Notice['images']
-export const imageKinds = ['photograph', 'signature'] as const satisfies readonly ImageKind[]
+export const imageKinds = ['photograph', 'signature', 'thumb'] as const satisfies readonly ImageKind[]
+
+/** The kinds of image that a notice asks for, in the order in which they are shown. */
+export const imageKindsOf = ({ images }: Pick<Notice, 'images'>): ImageKind[] => imageKinds.filter(kind => images[kind] !== undefined)
+
+/** The rules for a kind of image; throws RangeError when the notice asks for none. */
+export function imageRuleOf({ images, code }: Pick<Notice, 'images' | 'code'>, kind: ImageKind): ImageRule {
+  const rule = images[kind]
+  if (!rule) throw new RangeError(`the notice ${code} asks for no ${kind}`)
+  return rule
+}

@@ -27,8 +27,9 @@ export const blockerWords: Record<CardBlocker, string> = {
   fee: 'The fee is not settled.',
   scrutiny: 'Scrutiny has not accepted the application.',
   placement: 'No published seat.',
-  photograph: 'The photograph is missing.',
-  signature: 'The signature is missing.',
+  photograph: 'The photograph is missing, or no copy of it can be printed.',
+  signature: 'The signature is missing, or no copy of it can be printed.',
+  thumb: 'The thumb impression is missing.',
 }
 
 /** A shape for each headline, so that no status is told by colour alone. */

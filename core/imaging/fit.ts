@@ -1,0 +1,192 @@
+import type { Bound } from '../finding/finding'
+import type { ImageRule } from '../notice/schema'
+import { middle, type Face, type FacesSeen, type Point } from './face'
+import type { RgbPixels } from './pixels'
+
+/** One thing done to a picture to bring it within the rules; kept with it and shown. Angles in degrees, sizes in pixels. */
+export type Edit =
+  | { kind: 'turned', degrees: 90 | 180 | 270 }
+  | { kind: 'straightened', degrees: number }
+  | { kind: 'cropped', /** Percent of the picture's area that was kept. */ kept: number }
+  | { kind: 'wall continued', /** Percent of the new picture. */ share: number }
+  | { kind: 'scaled', width: number, height: number }
+  | { kind: 'wall evened', /** Percent of the pixels, and how far at most, in levels. */ share: number, most: number }
+  | { kind: 'paper whitened', most: number }
+  | { kind: 'compressed', quality: number, bytes: number }
+
+/** Where the new picture is cut from the old: its middle, size and angle in pixels of the old one, already turned. */
+export interface Frame { turn: FacesSeen['turn'], centre: Point, width: number, height: number, /** Clockwise, degrees. */ angle: number }
+
+/** Size of the picture to be made. */
+export interface Size { width: number, height: number }
+
+/** A frame and size that bring a picture within the rules as far as a crop can; `short` says what it lacks. */
+export interface Fit { frame: Frame, size: Size }
+
+/** The middle of a bound, or what is given where an end is open. */
+const between = (bound: Bound | undefined, otherwise: number) => bound?.min !== undefined && bound.max !== undefined ? (bound.min + bound.max) / 2 : bound?.min ?? bound?.max ?? otherwise
+
+/** Width over height as the notice wants it. */
+const aspectOf = (rule: ImageRule) => between(rule.aspect, between(rule.width, 400) / between(rule.height, 500))
+
+/**
+ * The size of the picture to be made: of the wanted shape, within the bounds, and no larger than the frame has pixels where the
+ * bounds allow it: what is enlarged holds nothing new.
+ */
+export function sizeFor(rule: ImageRule, frame: Size): Size {
+  const aspect = aspectOf(rule)
+  const least = Math.max(rule.width.min ?? 1, Math.ceil((rule.height.min ?? 1) * aspect))
+  const most = Math.min(rule.width.max ?? 4000, Math.floor((rule.height.max ?? 4000) * aspect))
+  // Two thirds of the way to the largest leaves room for the file's size.
+  const wanted = Math.round(least + (most - least) * 0.35)
+  const width = Math.max(least, Math.min(wanted, most, Math.round(frame.width)))
+  const height = Math.round(width / aspect)
+  return { width, height: Math.min(rule.height.max ?? height, Math.max(rule.height.min ?? height, height)) }
+}
+
+/** Edges at which the wall ends the picture, and may be continued beyond it; where a person or a thing reaches the edge it may not. */
+export interface OpenEdges { left: boolean, right: boolean, top: boolean }
+
+/**
+ * Cuts a portrait round its face: eyes level, the head as high as the middle of the notice's rule asks, midway between the sides. Where
+ * the picture does not reach so far and its edge is not plain wall, the frame is made smaller and then moved, as far as the rules
+ * allow and no farther than they must be broken: what was not taken with the picture is never made up.
+ */
+export function fitPortrait(picture: Size, turn: FacesSeen['turn'], face: Face, rule: ImageRule, open: OpenEdges): Fit {
+  const aspect = aspectOf(rule)
+  const head = Math.hypot(face.chin.x - face.crown.x, face.chin.y - face.crown.y)
+  const share = rule.face?.headHeight
+  const [wanted, most] = [between(share, 50), share?.max === undefined ? between(share, 50) * 1.2 : share.max * 0.94]
+  const eyes = middle(face.eyes[0].centre, face.eyes[1].centre)
+  const angle = Math.abs(face.roll) < 1.5 ? 0 : face.roll
+  let found: Frame | null = null
+  for (let part = wanted; part <= most + 0.01; part += Math.max(0.5, (most - wanted) / 8)) {
+    const height = head * 100 / part
+    const frame = framed(picture, { turn, centre: below(eyes, angle, height * (50 - between(rule.face?.eyeLine, 45)) / 100), width: height * aspect, height, angle }, open)
+    found = frame
+    if (Math.abs(frame.centre.x - eyes.x) * 100 / frame.width <= (rule.face?.offCentre?.max ?? 8) * 0.7) break
+  }
+  const frame = found ?? fitMiddle(picture, rule).frame
+  return { frame, size: sizeFor(rule, frame) }
+}
+
+/** A place down the axis of a head that leans by an angle. */
+function below(eyes: Point, angle: number, down: number): Point {
+  return { x: eyes.x - Math.sin(angle * Math.PI / 180) * down, y: eyes.y + Math.cos(angle * Math.PI / 180) * down }
+}
+
+/** The frame moved onto the picture at every edge that may not be continued; at the bottom none may. */
+function framed(picture: Size, frame: Frame, open: OpenEdges): Frame {
+  const [halfWidth, halfHeight] = [Math.min(frame.width, picture.width) / 2, Math.min(frame.height, picture.height) / 2]
+  let { x, y } = frame.centre
+  if (!open.right) x = Math.min(x, picture.width - halfWidth)
+  if (!open.left) x = Math.max(x, halfWidth)
+  y = Math.min(y, picture.height - halfHeight)
+  if (!open.top) y = Math.max(y, halfHeight)
+  // Too wide a frame with nothing to continue it by becomes as wide as the picture is.
+  const width = open.left || open.right ? frame.width : Math.min(frame.width, picture.width)
+  const tall = open.top ? frame.height : Math.min(frame.height, picture.height)
+  const times = Math.min(width / frame.width, tall / frame.height)
+  return { ...frame, centre: { x, y }, width: frame.width * times, height: frame.height * times }
+}
+
+/** Percent of a frame that lies beyond the picture: wall that is continued. A leaning frame's own corners are left out. */
+export function beyond(picture: Size, { centre, width, height }: Frame): number {
+  const inside = (from: number, to: number, end: number) => Math.max(0, Math.min(end, to) - Math.max(0, from))
+  const area = inside(centre.x - width / 2, centre.x + width / 2, picture.width) * inside(centre.y - height / 2, centre.y + height / 2, picture.height)
+  return 100 * (1 - area / (width * height))
+}
+
+/** Cuts a picture of the wanted shape around a part that must be kept, such as the ink of a signature, with room on all sides. */
+export function fitAround(part: { left: number, top: number, width: number, height: number }, rule: ImageRule): Fit {
+  const aspect = aspectOf(rule)
+  const room = 1.16
+  const width = Math.max(part.width * room, part.height * room * aspect)
+  const frame = { turn: 0 as const, centre: { x: part.left + part.width / 2, y: part.top + part.height / 2 }, width, height: width / aspect, angle: 0 }
+  return { frame, size: sizeFor(rule, frame) }
+}
+
+/** Cuts the largest middle part of the wanted shape, where nothing is known of what the picture shows. */
+export function fitMiddle(picture: Size, rule: ImageRule): Fit {
+  const aspect = aspectOf(rule)
+  const width = Math.min(picture.width, picture.height * aspect)
+  const frame = { turn: 0 as const, centre: { x: picture.width / 2, y: picture.height / 2 }, width, height: width / aspect, angle: 0 }
+  return { frame, size: sizeFor(rule, frame) }
+}
+
+/** The same frame in pixels of the picture before it was turned. */
+function asItLay(frame: Frame, { width, height }: Size): Frame {
+  const { x, y } = frame.centre
+  const centre = frame.turn === 90 ? { x: y, y: height - x } : frame.turn === 180 ? { x: width - x, y: height - y } : frame.turn === 270 ? { x: width - y, y: x } : frame.centre
+  return { ...frame, centre, angle: frame.angle - frame.turn, turn: 0 }
+}
+
+/** The frame on a picture `times` as large. */
+export const enlarged = (frame: Frame, times: number): Frame => ({ ...frame, centre: { x: frame.centre.x * times, y: frame.centre.y * times }, width: frame.width * times, height: frame.height * times })
+
+/**
+ * Cuts the frame out of the turned picture and brings it to a size. Each new pixel is the mean of the old ones that it covers, so
+ * that a much larger picture loses nothing but size. Beyond the edge the nearest pixel of the edge is continued.
+ */
+export function cut(pixels: RgbPixels, turnedFrame: Frame, size: Size): RgbPixels {
+  const { width, height, data } = pixels
+  const frame = asItLay(turnedFrame, pixels)
+  const made = new Uint8Array(size.width * size.height * 3)
+  const [stepX, stepY] = [frame.width / size.width, frame.height / size.height]
+  // As many samples across a new pixel as it covers old ones, one at least.
+  const [across, down] = [Math.max(1, Math.min(16, Math.round(stepX))), Math.max(1, Math.min(16, Math.round(stepY)))]
+  const [cos, sin] = [Math.cos(frame.angle * Math.PI / 180), Math.sin(frame.angle * Math.PI / 180)]
+  const sum = new Float64Array(3)
+  for (let y = 0; y < size.height; y += 1) {
+    for (let x = 0; x < size.width; x += 1) {
+      sum.fill(0)
+      for (let j = 0; j < down; j += 1) {
+        for (let i = 0; i < across; i += 1) {
+          const u = (x + (i + 0.5) / across) * stepX - frame.width / 2
+          const v = (y + (j + 0.5) / down) * stepY - frame.height / 2
+          addSample(data, width, height, frame.centre.x + u * cos - v * sin - 0.5, frame.centre.y + u * sin + v * cos - 0.5, sum)
+        }
+      }
+      const to = (y * size.width + x) * 3
+      for (let c = 0; c < 3; c += 1) made[to + c] = Math.round((sum[c] ?? 0) / (across * down))
+    }
+  }
+  return { ...size, data: made }
+}
+
+/** Adds the colour at a place between pixels, by the four around it. */
+function addSample(data: Uint8Array, width: number, height: number, x: number, y: number, sum: Float64Array): void {
+  const [cx, cy] = [Math.min(width - 1, Math.max(0, x)), Math.min(height - 1, Math.max(0, y))]
+  const [left, top] = [Math.floor(cx), Math.floor(cy)]
+  const [right, bottom] = [Math.min(width - 1, left + 1), Math.min(height - 1, top + 1)]
+  const [u, v] = [cx - left, cy - top]
+  for (let c = 0; c < 3; c += 1) {
+    const upper = data[(top * width + left) * 3 + c]! * (1 - u) + data[(top * width + right) * 3 + c]! * u
+    const lower = data[(bottom * width + left) * 3 + c]! * (1 - u) + data[(bottom * width + right) * 3 + c]! * u
+    sum[c]! += upper * (1 - v) + lower * v
+  }
+}
+
+/** A JPEG and the quality that made it. */
+export interface Encoded { bytes: Uint8Array, quality: number }
+
+/**
+ * The best quality, 40 to 95, whose file lies within the bounds. A file that is too small even at the best quality is given as it
+ * is: quality cannot make what is not there. Null when even the least quality is too large.
+ *
+ * @param encode makes a JPEG of a quality from 1 to 100; asked at most eight times.
+ */
+export async function withinBytes(encode: (quality: number) => Promise<Uint8Array>, bound: Bound): Promise<Encoded | null> {
+  const most = bound.max ?? Infinity
+  let [low, high] = [40, 95]
+  const best = { bytes: await encode(high), quality: high }
+  if (best.bytes.length <= most) return best
+  let found: Encoded | null = null
+  while (low <= high) {
+    const quality = Math.floor((low + high) / 2)
+    const bytes = await encode(quality)
+    if (bytes.length <= most) [found, low] = [{ bytes, quality }, quality + 1]
+    else high = quality - 1
+  }
+  return found
+}

@@ -1,0 +1,119 @@
+import type { ImageKind, ImageRule } from '../notice/schema'
+import { nearestAllowed, readBackground, shareUnlike } from './background'
+import { theFace, turned, type Face, type FacesSeen } from './face'
+import { beyond, cut, enlarged, fitAround, fitMiddle, fitPortrait, withinBytes, type Edit, type Fit, type Frame, type OpenEdges, type Size } from './fit'
+import type { Picture } from './picture'
+import type { RgbPixels } from './pixels'
+import { measureSignature, whitenPaper } from './signature'
+import { evenWall } from './wall'
+
+/** What the making of a picture needs from outside: all its pixels, and a maker of JPEGs (quality 1 to 100). */
+export interface Workshop { whole: () => Promise<RgbPixels>, encode: (pixels: RgbPixels, quality: number) => Promise<Uint8Array> }
+
+/** A picture brought within the rules as far as that can be, and all that was done to it. */
+export interface Made { bytes: Uint8Array, size: Size, edits: Edit[] }
+
+/**
+ * Brings a picture within the rules of the notice: turned upright, straightened by the eyes, cut round the head or the ink, the wall or
+ * the paper evened within stated limits, brought to size, and compressed into the range of bytes. What cannot be mended so (blur,
+ * darkness, closed eyes) stays as it is. The picture given is not changed.
+ *
+ * @param turn a turn by hand, clockwise, which counts instead of what the face shows.
+ * @returns null when even the strongest compression is too large for the notice.
+ */
+export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: FacesSeen['turn']): Promise<Made | null> {
+  const { seen } = picture
+  const byHand = turn ?? seen?.turn ?? 0
+  const lying = byHand === 90 || byHand === 270
+  const shown: Size = lying ? { width: picture.pixels.height, height: picture.pixels.width } : picture.pixels
+  // Of two faces no picture is cut round one.
+  const face = kind === 'photograph' && seen?.turn === byHand ? theFace(seen) : undefined
+  const fit = face ? fitPortrait(shown, byHand, face, rule, openEdges(turned(picture.pixels, byHand), face)) : kind === 'photograph' ? fitMiddle(shown, rule) : aroundInk(picture, rule, byHand)
+  const frame = { ...fit.frame, turn: byHand }
+  const whole = await workshop.whole()
+  const zoom = (lying ? whole.height : whole.width) / shown.width
+  const full = enlarged(frame, zoom)
+  const edits = editsOf(frame, shown)
+  const make = (size: Size) => finish(kind, cut(whole, full, size), picture, face && moved(face, frame, size), rule)
+  let size = fit.size
+  for (;;) {
+    const { pixels, edits: finishing } = make(size)
+    const file = await withinBytes(quality => workshop.encode(pixels, quality), rule.bytes)
+    if (!file) return null
+    const larger = grown(size, file.bytes.length, rule)
+    if (!larger) return { bytes: file.bytes, size, edits: [...edits, { kind: 'scaled', ...size }, ...finishing, { kind: 'compressed', quality: file.quality, bytes: file.bytes.length }] }
+    size = larger
+  }
+}
+
+/** A file may also be too small: then the picture is made larger, as far as the notice allows. */
+function grown(size: Size, bytes: number, rule: ImageRule): Size | null {
+  const least = rule.bytes.min ?? 0
+  if (bytes >= least) return null
+  const times = Math.min(Math.max(1.1, Math.sqrt(least / bytes) * 1.05), (rule.width.max ?? Infinity) / size.width, (rule.height.max ?? Infinity) / size.height)
+  const larger = { width: Math.floor(size.width * times), height: Math.floor(size.height * times) }
+  return larger.width > size.width ? larger : null
+}
+
+function aroundInk(picture: Picture, rule: ImageRule, turn: FacesSeen['turn']): Fit {
+  const { box } = turn === 0 ? measureSignature(picture.pixels) : { box: null }
+  const shown = turn === 90 || turn === 270 ? { width: picture.pixels.height, height: picture.pixels.width } : picture.pixels
+  return box ? fitAround(box, rule) : fitMiddle(shown, rule)
+}
+
+function editsOf(frame: Frame, shown: Size): Edit[] {
+  const edits: Edit[] = []
+  if (frame.turn !== 0) edits.push({ kind: 'turned', degrees: frame.turn })
+  if (frame.angle !== 0) edits.push({ kind: 'straightened', degrees: Number(frame.angle.toFixed(1)) })
+  const over = beyond(shown, frame)
+  const kept = (1 - over / 100) * 100 * frame.width * frame.height / (shown.width * shown.height)
+  if (kept < 99) edits.push({ kind: 'cropped', kept: Number(kept.toFixed(0)) })
+  if (over >= 0.5) edits.push({ kind: 'wall continued', share: Number(over.toFixed(0)) })
+  return edits
+}
+
+/** Edges along which nearly every pixel is of the wall's colour; at the top only while the crown lies on the picture. */
+function openEdges(pixels: RgbPixels, face: Face): OpenEdges {
+  const { width, height } = pixels
+  const wall = readBackground(pixels, face).colour
+  const open = (left: number, top: number, across: number, down: number) => shareUnlike(pixels, { left, top, width: across, height: down }, wall) < 0.03
+  return { left: open(0, 0, 2, height), right: open(width - 2, 0, 2, height), top: face.crown.y > height * 0.03 && open(0, 0, width, 2) }
+}
+
+/** Evens wall or paper where the rules ask for it. */
+function finish(kind: ImageKind, pixels: RgbPixels, before: Picture, face: Face | undefined, rule: ImageRule): { pixels: RgbPixels, edits: Edit[] } {
+  if (kind === 'signature') {
+    // Only what looks like pen on paper is whitened: a portrait or a block would be made to look like it.
+    const ink = measureSignature(before.pixels)
+    const over = (value: number, max: number | undefined) => max !== undefined && value > max
+    if (over(ink.inkShare, rule.inkShare?.max) || over(ink.strokeWidth, rule.strokeWidth?.max) || over(ink.saturation, rule.saturation?.max) || over(ink.pieces, rule.pieces?.max)) return { pixels, edits: [] }
+    const { pixels: made, most } = whitenPaper(pixels)
+    return most > 6 ? { pixels: made, edits: [{ kind: 'paper whitened', most: Math.round(most) }] } : { pixels, edits: [] }
+  }
+  if (kind !== 'photograph' || !face || !wallNeeds(pixels, face, rule, 0.8)) return { pixels, edits: [] }
+  const { pixels: made, share, most } = evenWall(pixels, face, rule)
+  // A wall that stays wrong is left as it was taken.
+  return share < 1 || wallNeeds(made, face, rule, 1) ? { pixels, edits: [] } : { pixels: made, edits: [{ kind: 'wall evened', share: Math.round(share), most: Math.round(most) }] }
+}
+
+/** Whether the wall is over a share of what the rules allow it. */
+function wallNeeds(pixels: RgbPixels, face: Face, rule: ImageRule, share: number): boolean {
+  const wall = readBackground(pixels, face)
+  const over = (value: number, max: number | undefined) => max !== undefined && value > max * share
+  return over(wall.spread, rule.backgroundEvenness?.max) || over(wall.shadow, rule.backgroundShadow?.max)
+    || (rule.backgrounds.length > 0 && over(nearestAllowed(wall.colour, rule.backgrounds).distance, rule.backgroundDistance?.max))
+}
+
+/** Where a face lies on the picture that was cut. */
+function moved(face: Face, frame: Frame, size: Size): Face {
+  const [cos, sin] = [Math.cos(-frame.angle * Math.PI / 180), Math.sin(-frame.angle * Math.PI / 180)]
+  const times = size.width / frame.width
+  const at = ({ x, y }: { x: number, y: number }) => {
+    const [u, v] = [x - frame.centre.x, y - frame.centre.y]
+    return { x: (u * cos - v * sin) * times + size.width / 2, y: (u * sin + v * cos) * times + size.height / 2 }
+  }
+  const middle = at({ x: face.box.left + face.box.width / 2, y: face.box.top + face.box.height / 2 })
+  const [width, height] = [face.box.width * times, face.box.height * times]
+  const eye = (one: Face['eyes'][0]) => ({ ...one, centre: at(one.centre), width: one.width * times })
+  return { ...face, box: { left: middle.x - width / 2, top: middle.y - height / 2, width, height }, eyes: [eye(face.eyes[0]), eye(face.eyes[1])], chin: at(face.chin), crown: at(face.crown), nose: at(face.nose), roll: 0 }
+}
