@@ -1,7 +1,20 @@
+import { copyFileSync, mkdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { faceEngines, faceModels } from './core/imaging/detector'
 import { workerAsText } from './scripts/lib/worker-as-text.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
+
+/** The face models and their engine as the browser asks for them: only the files that are used, out of the packages that ship them. */
+function faceFiles(): string {
+  const folder = here('./node_modules/.cache/lucid-faces')
+  mkdirSync(folder, { recursive: true })
+  const from = (path: string, names: readonly string[]) => names.forEach(name => copyFileSync(here(`./node_modules/${path}/${name}`), join(folder, name)))
+  from('@vladmandic/human/models', faceModels.flatMap(name => [`${name}.json`, `${name}.bin`]))
+  from('@tensorflow/tfjs-backend-wasm/dist', faceEngines)
+  return folder
+}
 
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],
@@ -24,13 +37,14 @@ export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
+    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
-    rollupConfig: { plugins: [workerAsText('virtual:allocation-worker', here('./server/workers/allocation.worker.ts'))] },
+    rollupConfig: { plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))) },
   },
   vite: {
     worker: { format: 'es' },
-    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min'] },
+    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   telemetry: false,
@@ -52,6 +66,7 @@ export default defineNuxtConfig({
     corsHandler: false,
     headers: {
       crossOriginEmbedderPolicy: false,
+      permissionsPolicy: { camera: ['self'] },
       contentSecurityPolicy: {
         'default-src': ['\'none\''],
         'script-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'wasm-unsafe-eval\''],
@@ -59,6 +74,7 @@ export default defineNuxtConfig({
         'style-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU=\''],
         'style-src-attr': ['\'unsafe-inline\''],
         'img-src': ['\'self\'', 'data:', 'blob:'],
+        'media-src': ['\'self\'', 'blob:'],
         'font-src': ['\'self\''],
         'connect-src': ['\'self\''],
         'worker-src': ['\'self\''],

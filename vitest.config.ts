@@ -4,9 +4,9 @@ import { workerAsText } from './scripts/lib/worker-as-text.mjs'
 
 /** Unit tests beside the code, reference and integration tests under `tests/`. Those that need a database make their own. */
 export default defineConfig({
-  plugins: [workerAsText('virtual:allocation-worker', fileURLToPath(new URL('server/workers/allocation.worker.ts', import.meta.url)))],
+  plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, fileURLToPath(new URL(`server/workers/${name}.worker.ts`, import.meta.url)))),
   test: {
-    include: ['core/**/*.test.ts', 'shared/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'cli/**/*.test.ts', 'tests/**/*.test.ts'],
+    include: ['core/**/*.test.ts', 'pictures/**/*.test.ts', 'shared/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'cli/**/*.test.ts', 'tests/**/*.test.ts'],
     testTimeout: 30_000,
     hookTimeout: 60_000,
     globalSetup: ['tests/database.ts'],

@@ -1,13 +1,16 @@
 import { randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
+import pictureCode from 'virtual:picture-worker'
 import { openDatabase, type DatabaseHandle } from './database/client'
 import { startQueue } from './jobs/jobs'
 import type { Solver } from './services/centres/solver'
 import { solveInThread } from './workers/allocation-thread'
+import { PictureThreads } from './workers/picture-threads'
+import type { Inspector } from '../pictures/inspect'
 import { GatewayStandin } from './standins/gateway'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, solve: Solver, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, solve: Solver, inspect: Inspector, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -26,14 +29,17 @@ function required(name: string): string {
 function openRuntime(url: string, secret: string): Runtime {
   const database = openDatabase(url)
   const gateway = new GatewayStandin(database.db, secret)
+  const pictures = new PictureThreads(pictureCode)
   let queue: Promise<PgBoss> | null = null
   return {
     database,
     gateway,
     solve: solveInThread,
-    queue: () => queue ??= startQueue(database.db, url, gateway, { solve: solveInThread }),
+    inspect: pictures.inspect,
+    queue: () => queue ??= startQueue(database.db, url, gateway, { solve: solveInThread, inspect: pictures.inspect }),
     close: async () => {
       if (queue) await (await queue).stop({ graceful: true, timeout: 5000 })
+      await pictures.close()
       await database.close()
     },
   }

@@ -6,6 +6,8 @@ import type { ClaimWeight } from '../core/eligibility/claims'
 import type { PostVerdict } from '../core/eligibility/evaluate'
 import type { Assessment } from '../core/fees/assess'
 import type { Finding } from '../core/finding/finding'
+import type { Edit } from '../core/imaging/fit'
+import type { Mark } from '../core/imaging/image-finding'
 import type { ImageKind } from '../core/notice/schema'
 import type { Seat } from '../core/seating/seats'
 import type { RulingView } from './eligibility'
@@ -42,7 +44,20 @@ export interface Band {
 }
 
 export interface ImageView {
-  id: string, kind: ImageKind, version: number, format: string, bytes: number, width: number, height: number, findings: Finding[], at: string, by: string
+  id: string, kind: ImageKind, version: number, format: string, bytes: number, width: number, height: number, at: string, by: string
+  /** False while it is kept but not yet measured: findings, marks and the copy to be shown follow. */
+  measured: boolean
+  findings: Finding[]
+  marks: Mark[]
+  /** What was done to the picture before it was sent, and whether the one it was made from is kept, too. */
+  edits: Edit[], original: boolean
+}
+
+/** Another application of the cycle that has the same picture, or one that shows the same: for a person to judge, never a verdict. */
+export interface Lookalike {
+  applicationId: string, number: string, name: string, kind: ImageKind, imageId: string, version: number
+  /** The very same pixels; else the bits of 256 in which the two differ. */
+  identical: boolean, differing: number
 }
 
 export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number }

@@ -1,3 +1,5 @@
+import type { Bound, Finding, Verdict } from '../core/finding/finding'
+import type { ImageKind } from '../core/notice/schema'
 import { z } from 'zod'
 
 export const decisionSchema = z.object({
@@ -5,3 +7,17 @@ export const decisionSchema = z.object({
   reasons: z.array(z.object({ item: z.string().min(1).max(60), reason: z.string().trim().min(3, 'at least 3 characters').max(1000) })).max(50),
 })
 export type DecisionInput = z.infer<typeof decisionSchema>
+
+/** How one check has done against people's decisions: of pictures accepted and returned, how many it had passed, doubted and failed. */
+export interface CheckRecord {
+  code: string
+  kind: ImageKind
+  accepted: Record<Verdict, number>
+  returned: Record<Verdict, number>
+  /** One of its findings, for words, unit and bound; the bound is that of the notice in force. */
+  sample: Finding
+}
+export interface CheckRecords { decisions: number, since: string | null, checks: CheckRecord[] }
+
+/** Values of one check on pictures that people accepted and returned, in bins of one width. */
+export interface CheckValues { code: string, bound: Bound | null, from: number, width: number, accepted: number[], returned: number[] }

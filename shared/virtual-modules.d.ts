@@ -3,3 +3,8 @@ declare module 'virtual:allocation-worker' {
   const code: string
   export default code
 }
+
+declare module 'virtual:picture-worker' {
+  const code: string
+  export default code
+}

@@ -7,7 +7,7 @@ export function workerAsText(name, entry) {
     resolveId: id => id === name ? `\0${name}` : null,
     async load(id) {
       if (id !== `\0${name}`) return null
-      const { outputFiles } = await build({ entryPoints: [entry], bundle: true, platform: 'node', format: 'cjs', target: 'node20', write: false })
+      const { outputFiles } = await build({ entryPoints: [entry], bundle: true, platform: 'node', format: 'cjs', target: 'node20', write: false, external: ['sharp'] })
       return `export default ${JSON.stringify(outputFiles[0]?.text ?? '')}`
     },
   }

@@ -90,6 +90,16 @@ export function query<T>(event: H3Event, schema: z.ZodType<T>): Promise<T> {
 
 const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
+/** A header that holds JSON, checked; undefined when it is not there. */
+export function jsonHeader<T>(value: string | undefined, schema: z.ZodType<T>): T | undefined {
+  if (value === undefined) return undefined
+  try {
+    return schema.parse(JSON.parse(value))
+  } catch {
+    throw new ProblemError('bad-input', 'What the page says of the picture cannot be read. Load the page anew and send the picture again; nothing was changed.')
+  }
+}
+
 /** A path parameter that must be an id. */
 export function idParam(event: H3Event, name = 'id'): string {
   const value = getRouterParam(event, name) ?? ''

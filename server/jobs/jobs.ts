@@ -15,6 +15,8 @@ import { issueCards } from '../services/cards/issue'
 import { openReview, runReview } from '../services/eligibility/reviews'
 import { proposeNotice } from '../services/notice/notices'
 import { sweepOverduePayments } from '../services/fees/payments'
+import { measureKept } from '../services/images/store'
+import type { Inspector } from '../../pictures/inspect'
 import type { PaymentGateway } from '../standins/gateway'
 
 /**
@@ -27,11 +29,12 @@ export const jobKinds: readonly JobKind[] = ['allocate', 'issue-cards', 'review'
 /** Work that begins with nothing but its cycle. */
 export const plainJobKinds: readonly JobKind[] = ['issue-cards']
 const sweepQueue = 'sweep-payments'
+const pictureQueue = 'measure-picture'
 
 interface JobMessage { jobId: string, kind: JobKind, cycle: string, actor: Actor, run?: RunRequest, publish?: string }
 
 /** What work needs of the process that does it. */
-export interface Means { solve: Solver }
+export interface Means { solve: Solver, inspect: Inspector }
 
 /** What work begins with besides its cycle. */
 interface Beginning { open?: (tx: Executor, jobId: string) => Promise<void>, run?: RunRequest, publish?: string }
@@ -108,6 +111,14 @@ export async function startPublishing(context: Context, queue: PgBoss, runId: st
   return startJob(context, queue, 'publish', await publishableCycle(context, runId), { publish: runId })
 }
 
+/**
+ * Has a picture measured a little later by whichever process is there then: the one that took it in measures it at once, and this
+ * finds nothing left to do unless that one is gone.
+ */
+export function measureLater(queue: PgBoss, imageId: string): Promise<unknown> {
+  return queue.send(pictureQueue, { imageId }, { singletonKey: imageId, startAfter: 20, retryLimit: 6, retryDelay: 5, retryBackoff: true, expireInSeconds: 120 })
+}
+
 /** Starts the queue and its workers in this process. */
 export async function startQueue(db: Database, url: string, gateway: PaymentGateway, means: Means): Promise<PgBoss> {
   const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
@@ -119,12 +130,23 @@ export async function startQueue(db: Database, url: string, gateway: PaymentGate
       for (const message of messages) await perform(db, message.data, means)
     })
   }
+  await queue.createQueue(pictureQueue)
+  await queue.work<{ imageId: string }>(pictureQueue, { pollingIntervalSeconds: 2 }, async (messages) => {
+    for (const { data } of messages) await measureInTurn(db, data.imageId, means.inspect)
+  })
   await queue.createQueue(sweepQueue)
   await queue.work(sweepQueue, { pollingIntervalSeconds: 10 }, async () => {
     await sweepOverduePayments(systemContext(db, 'sweep'), gateway)
   })
   await queue.schedule(sweepQueue, '* * * * *')
   return queue
+}
+
+/** Measures a picture whose turn has come. A refusal in words is kept with it; anything else is thrown, so that the queue tries again. */
+async function measureInTurn(db: Database, imageId: string, inspect: Inspector): Promise<void> {
+  await measureKept(systemContext(db, 'pictures'), inspect, imageId).catch((error: unknown) => {
+    if (!(error instanceof ProblemError)) throw error
+  })
 }
 
 /**

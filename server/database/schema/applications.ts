@@ -3,6 +3,8 @@ import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { Finding } from '../../../core/finding/finding'
+import type { Edit } from '../../../core/imaging/fit'
+import type { Mark } from '../../../core/imaging/image-finding'
 import type { Notice } from '../../../core/notice/schema'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -97,12 +99,36 @@ export const image = pgTable('image', {
   kind: text('kind').$type<keyof Notice['images']>().notNull(),
   version: integer('version').notNull(),
   sha256: text('sha256').notNull().references(() => file.sha256),
-  /** Upright, without metadata, for screens and cards. */
-  displaySha256: text('display_sha256').notNull().references(() => file.sha256),
+  /** Kept and not yet measured, measured, or found to be no picture: a refused one never counts. */
+  state: text('state').$type<'waiting' | 'measured' | 'refused'>().notNull().default('measured'),
+  /** Looks begun, so that a picture that ends a process is not looked at for ever. */
+  attempts: integer('attempts').notNull().default(0),
+  /** Upright, without metadata, for screens and cards; none before it is measured. */
+  displaySha256: text('display_sha256').references(() => file.sha256),
+  /** The file as it was chosen, where the person had it brought within the rules, and what was done to it. */
+  originalSha256: text('original_sha256').references(() => file.sha256),
+  edits: jsonb('edits').$type<Edit[]>().notNull().default([]),
   format: text('format').notNull(),
   width: integer('width').notNull(),
   height: integer('height').notNull(),
   findings: jsonb('findings').$type<Finding[]>().notNull(),
+  /** Where on the picture the findings were measured. */
+  marks: jsonb('marks').$type<Mark[]>().notNull().default([]),
   by: text('by').notNull(),
   at: at('at').notNull(),
 }, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version)])
+
+const bits256 = customType<{ data: string }>({ dataType: () => 'bit(256)' })
+
+/** By what one picture is found again among all of a cycle: its very pixels, and what they show. */
+export const imageLikeness = pgTable('image_likeness', {
+  // A picture that is erased leaves no hash behind.
+  imageId: uuid('image_id').primaryKey().references(() => image.id, { onDelete: 'cascade' }),
+  applicationId: uuid('application_id').notNull(),
+  cycle: text('cycle').notNull(),
+  kind: text('kind').$type<keyof Notice['images']>().notNull(),
+  pixelsSha256: text('pixels_sha256').notNull(),
+  hash: bits256('hash').notNull(),
+  /** Core's `bandKeys` of the hash: pictures that are alike share one at least. */
+  keys: integer('keys').array().notNull(),
+}, t => [index('image_likeness_pixels').on(t.cycle, t.kind, t.pixelsSha256), index('image_likeness_keys').using('gin', t.keys)])

@@ -25,7 +25,7 @@ export const scrutinyDecision = pgTable('scrutiny_decision', {
   answerBy: text('answer_by'),
   by: text('by').notNull(),
   at: at('at').notNull(),
-}, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at)])
+}, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at), index('scrutiny_decision_by_time').on(t.at)])
 
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 

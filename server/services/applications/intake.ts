@@ -7,7 +7,7 @@ import { applicationNumber } from '../../../core/identity/check-digit'
 import { nameKey, storedText } from '../../../core/identity/names'
 import { dateInZone, spellInstant } from '../../../core/calendar/zone'
 import { findingWords } from '../../../core/words/en/findings'
-import { imageKinds, type Notice } from '../../../core/notice/schema'
+import { imageKindsOf, imageRuleOf, type Notice } from '../../../core/notice/schema'
 import { ProblemError } from '../../../shared/problem'
 import type { AnswerDifference, SavedSheet } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
@@ -149,9 +149,13 @@ async function refuseIncomplete(tx: Executor, context: Context, row: Application
     throw new ProblemError('bad-input', `${faults.length} answers are missing or wrong; the first: ${first}. All that was typed is kept.`, faults)
   }
   const images = await currentImages(tx, row.id)
-  const lacking = imageKinds.filter(kind => !images[kind])
+  const lacking = imageKindsOf(notice).filter(kind => !images[kind])
   if (lacking.length > 0) {
-    throw new ProblemError('bad-input', `Missing: ${lacking.map(k => notice.images[k].title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
+    throw new ProblemError('bad-input', `Missing: ${lacking.map(k => imageRuleOf(notice, k).title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
+  }
+  const waiting = imageKindsOf(notice).filter(kind => images[kind]?.state === 'waiting')
+  if (waiting.length > 0) {
+    throw new ProblemError('not-now', `${waiting.map(k => imageRuleOf(notice, k).title).join(' and ')}: kept, and being measured. Submit again in a moment; all that was typed is kept.`)
   }
   const chosen = listAnswer(row.answers, 'posts')
   const shut = evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post) && v.verdict === 'fail')

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm'
 import { cardBlockers, codeContent } from '../../../core/admit-card/content'
 import { publicKeyOf, signCode, type SigningKey } from '../../../core/admit-card/code'
-import { imageKinds } from '../../../core/notice/schema'
+import { imageKinds, imageKindsOf } from '../../../core/notice/schema'
 import { blockerWords } from '../../../core/words/en/work'
 import type { CardsOverview } from '../../../shared/centres'
 import type { Executor } from '../../database/client'
@@ -58,11 +58,12 @@ export async function issueCard(context: Context, applicationId: string, key: Si
   const actor = demand(context, 'cards.issue')
   return context.db.transaction(async (tx) => {
     const row = await lockApplication(tx, applicationId)
-    const images = await currentImages(tx, applicationId)
-    const blockers = cardBlockers(tracksOf(row), images)
+    const { notice } = await currentNotice(tx, row.cycle)
+    const { photograph, signature, thumb } = await currentImages(tx, applicationId)
+    const printable = { photograph: photograph?.displaySha256 ?? undefined, signature: signature?.displaySha256 ?? undefined, thumb }
+    const blockers = cardBlockers(tracksOf(row), printable, imageKindsOf(notice))
     const [place] = await tx.select().from(seat).where(eq(seat.applicationId, applicationId))
-    const { photograph, signature } = images
-    if (blockers.length > 0 || !place || !photograph || !signature) {
+    if (blockers.length > 0 || !place || !printable.photograph || !printable.signature) {
       if (row.card !== 'withheld') {
         await saveTracks(tx, context, row, { card: 'withheld' })
         await audit(tx, context, 'withhold card', `application:${row.number}`, { card: row.card }, { card: 'withheld', blockers })
@@ -70,12 +71,11 @@ export async function issueCard(context: Context, applicationId: string, key: Si
       return 'withheld'
     }
     if (row.card === 'issued') return 'issued'
-    const { notice } = await currentNotice(tx, row.cycle)
     const version = await nextVersion(tx, applicationId)
-    const content = codeContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version }, photograph.displaySha256)
+    const content = codeContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version }, printable.photograph)
     await tx.insert(admitCard).values({
-      id: context.newId(), applicationId, version, code: signCode(content, key), photographSha256: photograph.displaySha256,
-      signatureSha256: signature.displaySha256, by: actor.name, at: context.now(),
+      id: context.newId(), applicationId, version, code: signCode(content, key), photographSha256: printable.photograph,
+      signatureSha256: printable.signature, by: actor.name, at: context.now(),
     })
     await saveTracks(tx, context, row, { card: 'issued' })
     await audit(tx, context, 'issue card', `application:${row.number}`, { card: row.card }, { card: 'issued', version, roll: place.roll })
@@ -103,7 +103,7 @@ export async function cardsOverview(context: Context, cycleCode: string): Promis
     issued: await count('card issued'), ready: await count('placed') - withheld.length,
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
-      return { applicationId: row.id, number: row.number, name: row.displayName, blockers: cardBlockers(tracksOf(row), present).map(b => blockerWords[b]) }
+      return { applicationId: row.id, number: row.number, name: row.displayName, blockers: cardBlockers(tracksOf(row), present, imageKindsOf(notice)).map(b => blockerWords[b]) }
     }),
     newest: newest.map(n => ({
       applicationId: n.application.id, number: n.application.number, name: n.application.displayName, roll: n.seat.roll,

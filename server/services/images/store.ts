@@ -1,77 +1,170 @@
 import { createHash } from 'node:crypto'
-import { and, desc, eq } from 'drizzle-orm'
-import { measureImage } from '../../../core/imaging/measure'
-import type { ImageKind } from '../../../core/notice/schema'
+import { and, desc, eq, ne, sql } from 'drizzle-orm'
+import type { Edit } from '../../../core/imaging/fit'
+import { bandKeys } from '../../../core/imaging/likeness'
+import { imageRuleOf, type ImageKind } from '../../../core/notice/schema'
+import { checkContainer } from '../../../pictures/door'
+import type { Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { file, image } from '../../database/schema'
+import { application, file, image, imageLikeness } from '../../database/schema'
 import { audit, demand, type Context } from '../context'
 import { lockApplication } from '../applications/store'
 import { currentNotice } from '../notice/notices'
-import { decodeImage } from './decode'
 
 export type ImageRow = typeof image.$inferSelect
 
+/** Looks at one picture before it is left to people. */
+const attemptsAtMost = 4
+
+/** What came with an upload: what was done to the picture before. */
+export interface Upload { bytes: Uint8Array, edits?: Edit[] }
+
 /**
- * Takes a new version of an image: decodes and measures the bytes, keeps the original and an upright copy. Earlier
+ * Takes a new version of an image and measures it. It is kept first, so that nothing sent is lost when the process ends; earlier
  * versions stay. The same bytes as the current version change nothing, so that a repeated upload is harmless.
+ *
+ * @param later asks the queue to measure what is kept, should this process not get there.
+ * @throws ProblemError in words when it is no picture; the one before stays the current one.
  */
-export async function addImage(context: Context, applicationId: string, kind: ImageKind, bytes: Buffer): Promise<ImageView> {
+export async function addImage(context: Context, inspect: Inspector, applicationId: string, kind: ImageKind, upload: Upload, later?: (imageId: string) => Promise<unknown>): Promise<ImageView> {
+  const kept = await keepImage(context, applicationId, kind, upload)
+  if (kept.measured) return kept
+  await later?.(kept.id)
+  try {
+    return await measureKept(context, inspect, kept.id)
+  } catch (error) {
+    if (error instanceof ProblemError || !later) throw error
+    console.error(JSON.stringify({ level: 'warn', requestId: context.requestId, what: 'picture not measured yet', image: kept.id, message: error instanceof Error ? error.message : 'unknown' }))
+    return kept
+  }
+}
+
+async function keepImage(context: Context, applicationId: string, kind: ImageKind, { bytes, edits = [] }: Upload): Promise<ImageView> {
   const actor = demand(context, 'intake.write')
-  const decoded = await decodeImage(bytes)
+  const facts = checkContainer(bytes)
   return context.db.transaction(async (tx) => {
     const row = await lockApplication(tx, applicationId)
     if (row.form !== 'drafting' && row.form !== 'correcting') {
       throw new ProblemError('not-now', `${row.number} is ${row.form}: its images are frozen. Return it for correction to open them. Nothing was changed.`)
     }
     const { notice } = await currentNotice(tx, row.cycle)
+    imageRuleOf(notice, kind)
     const sha256 = await keepFile(tx, bytes)
     const before = (await currentImages(tx, applicationId))[kind]
     if (before?.sha256 === sha256) return imageView(before, bytes.length)
+    const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({
-      id: context.newId(), applicationId, kind, version: (before?.version ?? 0) + 1, sha256, displaySha256: await keepFile(tx, decoded.display),
-      format: decoded.facts.format, width: decoded.facts.width, height: decoded.facts.height,
-      findings: measureImage(kind, decoded.facts, decoded.pixels, notice.images[kind]), by: actor.name, at: context.now(),
+      id: context.newId(), applicationId, kind, version, sha256, state: 'waiting', edits,
+      format: facts.format, width: facts.width, height: facts.height, findings: [], by: actor.name, at: context.now(),
     }).returning()
     if (!made) throw new ProblemError('fault', 'The picture could not be kept. Add it again.')
     await audit(tx, context, `add ${kind}`, `application:${row.number}`, before ? { version: before.version, sha256: before.sha256 } : null,
-      { version: made.version, sha256, bytes: bytes.length, failed: made.findings.filter(f => f.verdict === 'fail').map(f => f.code) })
+      { version, sha256, bytes: bytes.length, edits: edits.map(edit => edit.kind) })
     return imageView(made, bytes.length)
   })
 }
 
-async function keepFile(tx: Executor, content: Buffer): Promise<string> {
+/** Refused ones count, too: a version's number is never given twice. */
+async function nextVersion(tx: Executor, applicationId: string, kind: ImageKind): Promise<number> {
+  const [newest] = await tx.select({ version: image.version }).from(image).where(and(eq(image.applicationId, applicationId), eq(image.kind, kind))).orderBy(desc(image.version)).limit(1)
+  return (newest?.version ?? 0) + 1
+}
+
+/**
+ * Measures an image that is kept. Any process may, as often as it likes: the first that ends writes, and the others find it done.
+ * One that fails over and over is left to people.
+ *
+ * @throws ProblemError when it is no picture after all; it is then refused and never counts. Anything else may be tried again.
+ */
+export async function measureKept(context: Context, inspect: Inspector, imageId: string): Promise<ImageView> {
+  const [row] = await context.db.update(image).set({ attempts: sql`${image.attempts} + 1` }).where(and(eq(image.id, imageId), eq(image.state, 'waiting'))).returning()
+  if (!row) return readImage(context, imageId)
+  const [owner] = await context.db.select({ number: application.number, cycle: application.cycle }).from(application).where(eq(application.id, row.applicationId))
+  if (!owner) throw new ProblemError('not-found', 'The application of this picture is gone.')
+  const rule = imageRuleOf((await currentNotice(context.db, owner.cycle)).notice, row.kind)
+  const bytes = await readFile(context.db, row.sha256)
+  if (row.attempts > attemptsAtMost) {
+    return settle(context, row, owner, { findings: [{ code: `${row.kind}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
+  }
+  try {
+    return await settle(context, row, owner, await inspect(bytes, row.kind, rule))
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    await context.db.transaction(async (tx) => {
+      await tx.update(image).set({ state: 'refused' }).where(and(eq(image.id, row.id), eq(image.state, 'waiting')))
+      await audit(tx, context, `refuse ${row.kind}`, `application:${owner.number}`, null, { version: row.version, why: error.problem.message })
+    })
+    throw error
+  }
+}
+
+interface Settled { findings: ImageRow['findings'], marks: ImageRow['marks'], display?: Uint8Array, pixelsSha256?: string, hash?: string }
+
+async function settle(context: Context, row: ImageRow, { number, cycle }: { number: string, cycle: string }, { findings, marks, display, pixelsSha256, hash }: Settled): Promise<ImageView> {
+  await context.db.transaction(async (tx) => {
+    const displaySha256 = display ? await keepFile(tx, display) : null
+    const done = await tx.update(image).set({ state: 'measured', findings, marks, displaySha256 }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
+    if (done.length === 0) return
+    if (pixelsSha256 && hash) await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, pixelsSha256, hash, keys: bandKeys(hash) })
+    await audit(tx, context, `measure ${row.kind}`, `application:${number}`, null, { version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) })
+  })
+  return readImage(context, row.id)
+}
+
+/** Keeps the file from which an image was made, beside it. The first one stays. */
+export async function keepOriginal(context: Context, imageId: string, bytes: Uint8Array): Promise<void> {
+  demand(context, 'intake.write')
+  checkContainer(bytes)
+  await context.db.transaction(async (tx) => {
+    const [row] = await tx.select().from(image).where(eq(image.id, imageId)).for('update')
+    if (!row) throw new ProblemError('not-found', 'There is no such image.')
+    if (row.edits.length === 0) throw new ProblemError('not-now', 'This image was sent as it was chosen: it is its own original.')
+    if (!row.originalSha256) await tx.update(image).set({ originalSha256: await keepFile(tx, bytes) }).where(eq(image.id, imageId))
+  })
+}
+
+async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
   const sha256 = createHash('sha256').update(content).digest('hex')
-  await tx.insert(file).values({ sha256, bytes: content.length, content }).onConflictDoNothing()
+  await tx.insert(file).values({ sha256, bytes: content.length, content: Buffer.from(content) }).onConflictDoNothing()
   return sha256
 }
 
-/** The newest version of each image of an application. */
+const newestFirst = [image.kind, desc(image.version)] as const
+const counting = (applicationId: string) => and(eq(image.applicationId, applicationId), ne(image.state, 'refused'))
+
+/** The newest version of each image of an application; refused ones never count. */
 export async function currentImages(tx: Executor, applicationId: string): Promise<Partial<Record<ImageKind, ImageRow>>> {
-  const rows = await tx.selectDistinctOn([image.kind]).from(image).where(eq(image.applicationId, applicationId)).orderBy(image.kind, desc(image.version))
+  const rows = await tx.selectDistinctOn([image.kind]).from(image).where(counting(applicationId)).orderBy(...newestFirst)
   return Object.fromEntries(rows.map(row => [row.kind, row]))
 }
 
 /** Views of the newest images, with the size of the original files. */
 export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<ImageKind, ImageView>>> {
   const rows = await tx.selectDistinctOn([image.kind], { image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
-    .where(eq(image.applicationId, applicationId)).orderBy(image.kind, desc(image.version))
+    .where(counting(applicationId)).orderBy(...newestFirst)
   return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes)]))
 }
 
+/** One version of an image. */
+export async function readImage(context: Context, imageId: string): Promise<ImageView> {
+  demand(context, 'read')
+  const [row] = await context.db.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256)).where(eq(image.id, imageId))
+  if (!row) throw new ProblemError('not-found', 'There is no such image.')
+  return imageView(row.image, row.bytes)
+}
+
 function imageView(row: ImageRow, bytes: number): ImageView {
-  return {
-    id: row.id, kind: row.kind, version: row.version, format: row.format, bytes, width: row.width, height: row.height,
-    findings: row.findings, at: row.at.toISOString(), by: row.by,
-  }
+  const { id, kind, version, format, width, height, findings, marks, by, edits } = row
+  return { id, kind, version, format, bytes, width, height, findings, marks, by, edits, original: row.originalSha256 !== null, at: row.at.toISOString(), measured: row.state === 'measured' }
 }
 
 /** The upright copy of one version of an image, as JPEG. */
 export async function displayImage(context: Context, imageId: string): Promise<Buffer> {
   demand(context, 'read')
-  const [row] = await context.db.select({ content: file.content }).from(image).innerJoin(file, eq(file.sha256, image.displaySha256)).where(and(eq(image.id, imageId)))
-  if (!row) throw new ProblemError('not-found', 'There is no such image.')
+  const [row] = await context.db.select({ content: file.content }).from(image).innerJoin(file, eq(file.sha256, image.displaySha256)).where(eq(image.id, imageId))
+  if (!row) throw new ProblemError('not-found', 'There is no such image, or no copy of it that can be shown.')
   return row.content
 }
 

@@ -4,7 +4,7 @@ import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { listAnswer } from '../../../core/application/answers'
 import type { Finding } from '../../../core/finding/finding'
-import { imageKinds, type Notice } from '../../../core/notice/schema'
+import { imageKinds, imageKindsOf, imageRuleOf, type Notice } from '../../../core/notice/schema'
 import { findingWords } from '../../../core/words/en/findings'
 import type { DecisionInput } from '../../../shared/scrutiny'
 import { ProblemError } from '../../../shared/problem'
@@ -41,8 +41,8 @@ export async function decide(context: Context, applicationId: string, given: Dec
 
 async function refuseUnjustified(tx: Executor, row: ApplicationRow, notice: Notice, given: DecisionInput): Promise<void> {
   const images = await currentImages(tx, row.id)
-  const lacking = imageKinds.find(kind => !images[kind])
-  if (lacking) throw new ProblemError('not-now', `${notice.images[lacking].title} of ${row.number} is missing. Return the application for it.`)
+  const lacking = imageKindsOf(notice).find(kind => !images[kind])
+  if (lacking) throw new ProblemError('not-now', `${imageRuleOf(notice, lacking).title} of ${row.number} is missing. Return the application for it.`)
   const chosen = listAnswer(row.answers, 'posts')
   const failed: Finding[] = [
     ...imageKinds.flatMap(kind => images[kind]?.findings ?? []),

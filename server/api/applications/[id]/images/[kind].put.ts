@@ -1,9 +1,19 @@
-import { idParam, limitedBytes, oneOfParam, route } from '../../../../http/handle'
-import { addImage } from '../../../../services/images/store'
-import { tooLarge, uploadLimitBytes } from '../../../../services/images/decode'
+import { getHeader } from 'h3'
 import { imageKinds } from '../../../../../core/notice/schema'
+import { tooLarge, uploadLimitBytes } from '../../../../../pictures/door'
+import { uploadNoteSchema } from '../../../../../shared/pictures'
+import { idParam, jsonHeader, limitedBytes, oneOfParam, route } from '../../../../http/handle'
+import { measureLater } from '../../../../jobs/jobs'
+import { runtime } from '../../../../runtime'
+import { tellDifference } from '../../../../services/images/agreement'
+import { addImage } from '../../../../services/images/store'
 
 export default route(async ({ event, context }) => {
   const kind = oneOfParam(event, 'kind', imageKinds)
-  return addImage(context, idParam(event), kind, await limitedBytes(event, uploadLimitBytes, tooLarge))
+  const note = jsonHeader(getHeader(event, 'x-lucid-picture'), uploadNoteSchema)
+  const bytes = await limitedBytes(event, uploadLimitBytes, tooLarge)
+  const { inspect, queue } = runtime()
+  const view = await addImage(context, inspect, idParam(event), kind, { bytes, edits: note?.edits }, async imageId => measureLater(await queue(), imageId))
+  if (note) tellDifference(context, view, note.verdicts)
+  return view
 })

@@ -1,6 +1,6 @@
 import { setResponseHeader } from 'h3'
-import { idParam, route } from '../../http/handle'
-import { displayImage } from '../../services/images/store'
+import { idParam, route } from '../../../http/handle'
+import { displayImage } from '../../../services/images/store'
 
 export default route(async ({ event, context }) => {
   const jpeg = await displayImage(context, idParam(event))

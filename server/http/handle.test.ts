@@ -1,0 +1,35 @@
+import { Readable } from 'node:stream'
+import { createEvent } from 'h3'
+import type { IncomingMessage, ServerResponse } from 'node:http'
+import { describe, expect, it } from 'vitest'
+import { z } from 'zod'
+import { ProblemError } from '../../shared/problem'
+import { jsonHeader, limitedBytes } from './handle'
+
+/** An upload that says it has so many bytes, and sends these. */
+const upload = (declared: number, parts: Buffer[]) => createEvent(Object.assign(Readable.from(parts), { headers: { 'content-length': String(declared) }, method: 'PUT', url: '/' }) as unknown as IncomingMessage, {} as ServerResponse)
+const refusal = (bytes: number) => new ProblemError('too-large', `${bytes} are too many`)
+
+describe('an upload', () => {
+  it('that comes whole is given whole', async () => {
+    expect((await limitedBytes(upload(6, [Buffer.from('abc'), Buffer.from('def')]), 10, refusal)).toString()).toBe('abcdef')
+  })
+
+  it('that breaks off half-way is refused in words, so that nothing half is kept', async () => {
+    await expect(limitedBytes(upload(600, [Buffer.alloc(250)]), 1000, refusal)).rejects.toThrow('broke off after 250 of 600 bytes. Send it again')
+  })
+
+  it('that is too long is refused with its length, declared or not', async () => {
+    await expect(limitedBytes(upload(30, [Buffer.alloc(30)]), 20, refusal)).rejects.toThrow('30 are too many')
+    await expect(limitedBytes(upload(0, [Buffer.alloc(15), Buffer.alloc(15)]), 20, refusal)).rejects.toThrow('30 are too many')
+  })
+})
+
+describe('a header that holds JSON', () => {
+  const schema = z.strictObject({ n: z.int() })
+  it('is checked, and may be absent', () => {
+    expect(jsonHeader('{"n":3}', schema)).toEqual({ n: 3 })
+    expect(jsonHeader(undefined, schema)).toBeUndefined()
+    for (const bad of ['{"n":"x"}', 'nonsense', '{"n":1,"more":2}']) expect(() => jsonHeader(bad, schema)).toThrow('cannot be read')
+  })
+})

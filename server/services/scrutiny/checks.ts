@@ -1,0 +1,79 @@
+import { sql, type SQL } from 'drizzle-orm'
+import type { Finding, Verdict } from '../../../core/finding/finding'
+import { boundOfCheck } from '../../../core/imaging/bounds'
+import { imageKinds, type ImageKind } from '../../../core/notice/schema'
+import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
+import { ProblemError } from '../../../shared/problem'
+import { demand, type Context } from '../context'
+import { currentNotice } from '../notice/notices'
+
+/** So many decisions, the newest, are looked at: enough to judge a bound by, and as quick for a million as for a thousand. */
+const decisionsLooked = 20_000
+const bins = 60
+
+/**
+ * Findings of pictures that people decided on: of an acceptance all current images, of a return those that were named in its reasons.
+ * The version that counts is the newest at the time of the decision.
+ */
+function judged(cycle: string): SQL {
+  return sql`
+    with decided as materialized (
+      select d.* from scrutiny_decision d join application a on a.id = d.application_id
+      where a.cycle = ${cycle} and d.decision in ('accept', 'return') order by d.at desc limit ${decisionsLooked}
+    ), judged as materialized (
+      select d.decision = 'accept' as accepted, d.at, i.kind, i.findings from decided d
+      cross join lateral (
+        select distinct on (i.kind) i.kind, i.findings from image i
+        where i.application_id = d.application_id and i.state = 'measured' and i.at <= d.at order by i.kind, i.version desc
+      ) i
+      where d.decision = 'accept' or exists (select 1 from jsonb_array_elements(d.reasons) r where r ->> 'item' = i.kind)
+    )`
+}
+
+interface Counted extends Record<string, unknown> { code: string, kind: ImageKind, accepted: boolean, verdict: Verdict, n: string, sample: Finding }
+
+/** How each check has done against people's decisions. */
+export async function readCheckRecords(context: Context, cycle: string): Promise<CheckRecords> {
+  demand(context, 'read')
+  const { notice } = await currentNotice(context.db, cycle)
+  const { rows } = await context.db.execute<Counted>(sql`${judged(cycle)}
+    select f ->> 'code' as code, kind, accepted, f ->> 'verdict' as verdict, count(*) as n, (array_agg(f))[1] as sample
+    from judged cross join lateral jsonb_array_elements(findings) f group by 1, 2, 3, 4`)
+  const { rows: [span] } = await context.db.execute<{ decisions: string, since: Date | null }>(sql`${judged(cycle)} select count(*) as decisions, min(at) as since from decided`)
+  const checks = new Map<string, CheckRecord>()
+  for (const row of rows) {
+    const none = { pass: 0, unsure: 0, fail: 0 }
+    const check = checks.get(row.code) ?? { code: row.code, kind: row.kind, accepted: { ...none }, returned: { ...none }, sample: { ...row.sample, bound: boundOfCheck(notice, row.code) ?? row.sample.bound } }
+    check[row.accepted ? 'accepted' : 'returned'][row.verdict] += Number(row.n)
+    checks.set(row.code, check)
+  }
+  const order = (check: CheckRecord) => imageKinds.indexOf(check.kind)
+  return {
+    decisions: Number(span?.decisions ?? 0), since: span?.since ? new Date(span.since).toISOString() : null,
+    checks: [...checks.values()].sort((a, b) => order(a) - order(b) || doubtfulness(b) - doubtfulness(a) || a.code.localeCompare(b.code)),
+  }
+}
+
+/** Checks that had most to say come first, and before all those on which people and rule part. */
+const doubtfulness = (check: CheckRecord) => check.accepted.fail * 2 + check.accepted.unsure + check.returned.unsure + check.returned.fail
+
+/** Values of one check on accepted and returned pictures, to see where its bound parts them. */
+export async function readCheckValues(context: Context, cycle: string, code: string): Promise<CheckValues> {
+  demand(context, 'read')
+  const { notice } = await currentNotice(context.db, cycle)
+  const { rows } = await context.db.execute<{ accepted: boolean, value: number, n: string }>(sql`${judged(cycle)}
+    select accepted, (f ->> 'value')::float8 as value, count(*) as n
+    from judged cross join lateral jsonb_array_elements(findings) f where f ->> 'code' = ${code} and f ->> 'value' is not null group by 1, 2`)
+  if (rows.length === 0) throw new ProblemError('not-found', `No picture that was decided on has a value of "${code.slice(0, 60)}". Pick another check.`)
+  const bound = boundOfCheck(notice, code)
+  const ends = [...rows.map(row => row.value), bound?.min ?? NaN, bound?.max ?? NaN].filter(v => !Number.isNaN(v))
+  const [from, to] = [Math.min(...ends), Math.max(...ends)]
+  const width = (to - from) / bins || 1
+  const values: CheckValues = { code, bound, from, width, accepted: new Array<number>(bins + 1).fill(0), returned: new Array<number>(bins + 1).fill(0) }
+  for (const { accepted, value, n } of rows) {
+    const counts = values[accepted ? 'accepted' : 'returned']
+    const bin = Math.min(bins, Math.floor((value - from) / width))
+    counts[bin] = (counts[bin] ?? 0) + Number(n)
+  }
+  return values
+}
