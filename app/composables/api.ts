@@ -1,6 +1,6 @@
 import { problemSchema, ProblemError } from '~~/shared/problem'
 
-interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, query?: Record<string, string | number | undefined> }
+interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | undefined> }
 
 /**
  * One call to the server. Answers the data, or throws a `ProblemError` whose message may be shown as it is; a broken
@@ -10,7 +10,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const session = useSessionStore()
   const url = new URL(path, window.location.origin)
   for (const [name, value] of Object.entries(call.query ?? {})) if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
-  const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '' }
+  const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '', ...call.headers }
   if (call.body !== undefined) headers['content-type'] = 'application/json'
   if (call.bytes) headers['content-type'] = 'application/octet-stream'
   let response: Response

@@ -9,18 +9,9 @@ const rooms = computed(() => [
 </script>
 
 <template>
-  <nav aria-label="Centres">
-    <NuxtLink
-      v-for="room in rooms"
-      :key="room.to"
-      :to="room.to"
-      :aria-current="route.path === room.to ? 'page' : undefined"
-    >{{ room.title }}</NuxtLink>
-  </nav>
+  <HouseRooms
+    :rooms="rooms"
+    label="Centres"
+    :here="route.path"
+  />
 </template>
-
-<style scoped>
-nav { display: flex; gap: 4px 20px; flex-wrap: wrap; margin-bottom: 12px; font-size: 15px; }
-a { text-decoration: none; padding: 2px 0; border-bottom: 2px solid transparent; }
-a[aria-current] { color: var(--ink); font-weight: 600; border-color: var(--accent); }
-</style>

@@ -5,7 +5,8 @@ import { verdictShapes } from '~~/core/words/en/work'
 import type { Finding } from '~~/core/finding/finding'
 
 /** One finding in the margin: what was checked, the value, the bound, the verdict, and what to do. */
-const props = defineProps<{ finding: Finding }>()
+const props = defineProps<{ finding: Finding, /** Its place on a picture can be shown by pressing its title. */ pointable?: boolean, pointed?: boolean }>()
+defineEmits<{ point: [code: string] }>()
 const words = computed(() => findingWords(props.finding))
 const cycle = useCycleStore()
 const subject = (id: string) => cycle.notice?.subjects.find(s => s.id === id)?.title ?? id
@@ -38,7 +39,14 @@ const scale = computed(() => {
       class="shape"
       :title="spoken[finding.verdict]"
     ><span class="visually-hidden">{{ spoken[finding.verdict] }}: </span><span aria-hidden="true">{{ verdictShapes[finding.verdict] }}</span></span>
-    <span class="title">{{ words.title }}<span
+    <span class="title"><button
+      v-if="pointable"
+      type="button"
+      class="press"
+      :aria-pressed="pointed"
+      title="Show on the picture where this was measured"
+      @click="$emit('point', finding.code)"
+    >{{ words.title }}</button><template v-else>{{ words.title }}</template><span
       v-if="finding.origin"
       class="clause"
     >{{ finding.origin.clause }}</span></span>
@@ -102,6 +110,8 @@ const scale = computed(() => {
 .finding { display: grid; grid-template-columns: 20px minmax(0, auto) minmax(116px, 1fr); gap: 0 4px; padding: 3px 0; line-height: 1.3; }
 .shape { font-weight: 700; }
 .title { font-weight: 600; }
+.title .press { color: inherit; font-weight: inherit; text-decoration-style: dotted; }
+.title .press[aria-pressed=true] { text-decoration-style: solid; text-decoration-thickness: 2px; }
 .value { text-align: right; color: var(--ink-soft); font-size: 14px; padding-top: 1px; }
 .advice { grid-column: 2 / -1; color: var(--ink-soft); font-size: 14px; }
 .clause { margin-left: 6px; font-weight: 400; font-size: 14px; color: var(--ink-soft); }

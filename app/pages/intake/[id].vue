@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { imageKinds, type Question } from '~~/core/notice/schema'
+import { imageKindsOf, type Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/questions'
@@ -33,7 +33,8 @@ function rowsOf(questions: Question[]): Question[][] {
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
-const missingImages = computed(() => imageKinds.filter(kind => !dossier.value?.images[kind]))
+const imageKinds = computed(() => notice.value ? imageKindsOf(notice.value) : [])
+const missingImages = computed(() => imageKinds.value.filter(kind => !dossier.value?.images[kind]))
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
@@ -217,35 +218,13 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
         <div class="beside" />
       </div>
-      <div
-        v-for="kind in imageKinds"
-        :key="kind"
-        class="sheet-row"
-      >
-        <div class="body">
-          <SheetImageSlot
-            :kind="kind"
-            :notice="notice"
-            :image="dossier.images[kind]"
-            :application-id="id"
-            :readonly="readonly"
-            @added="attempt(sheet.refresh)"
-          />
-        </div>
-        <div class="beside">
-          <HouseFindingNote
-            v-for="finding in dossier.images[kind]?.findings ?? []"
-            :key="finding.code"
-            :finding="finding"
-          />
-          <p
-            v-if="!dossier.images[kind] && eager"
-            class="refusal"
-          >
-            <b>✕ {{ notice.images[kind].title }} is missing</b>
-          </p>
-        </div>
-      </div>
+      <SheetPictures
+        :dossier="dossier"
+        :notice="notice"
+        :readonly="readonly"
+        :eager="eager"
+        @added="attempt(sheet.refresh)"
+      />
 
       <SheetFeeRow
         :dossier="dossier"

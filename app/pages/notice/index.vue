@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
+import { portraitPreset } from '~~/core/notice/portrait-preset'
+import { imageKindsOf, imageRuleOf, type FaceRule, type Notice } from '~~/core/notice/schema'
+import { findingWords } from '~~/core/words/en/findings'
 import { capacityOfCity } from '~~/core/seating/seats'
 
 /** The notice in force, read as a sheet. */
@@ -11,6 +14,13 @@ const dates = computed(() => notice.value ? Object.entries({
   'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
   'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
 }) : [])
+/** Bounds for the face, each as the finding words it. */
+const faceWords = (face: FaceRule) => Object.entries(face).flatMap(([code, bound]) => {
+  const { title, bound: spelled } = findingWords({ code: `photograph.${code}`, about: 'photograph', verdict: 'pass', value: 1, unit: 'none', bound: bound ?? null, parameters: {} })
+  return bound ? [`${title.toLowerCase()} ${spelled}`] : []
+}).join(', ')
+const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
+const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : [])
 </script>
 
 <template>
@@ -129,10 +139,13 @@ const dates = computed(() => notice.value ? Object.entries({
           Images
         </h2>
         <p
-          v-for="(rule, kind) in notice.images"
+          v-for="{ kind, rule } in images"
           :key="kind"
         >
-          <b>{{ rule.title }}</b>: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}
+          <b>{{ rule.title }}</b>: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}<PictureSwatches :rule="rule" /><span
+            v-if="rule.face"
+            class="soft small"
+          ><br>Face: {{ faceWords(rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template></span>
         </p>
       </div>
       <div class="beside">

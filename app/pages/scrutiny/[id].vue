@@ -2,7 +2,8 @@
 import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
-import { imageKinds } from '~~/core/notice/schema'
+import { imageKindsOf } from '~~/core/notice/schema'
+import { editWords } from '~~/core/words/en/pictures'
 import type { Dossier, RosterPage } from '~~/shared/applications'
 import type { DecisionInput } from '~~/shared/scrutiny'
 
@@ -15,15 +16,19 @@ const spelling = useSpelling()
 const now = useNow()
 const dossier = shallowRef<Dossier | null>(null)
 const failure = ref('')
+/** The finding whose place is drawn on its picture, and whether the face's own lines are. */
+const pointed = ref<string | null>(null)
+const marking = ref(false)
 const asking = ref<DecisionInput['decision'] | null>(null)
 const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
 
+const imageKinds = computed(() => cycle.notice ? imageKindsOf(cycle.notice) : [])
 const open = computed(() => dossier.value?.tracks.scrutiny === 'waiting' && dossier.value.headline === 'in scrutiny' && session.may('scrutiny.decide'))
 const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
 const failed = computed(() => dossier.value ? [
-  ...imageKinds.flatMap(kind => dossier.value?.images[kind]?.findings ?? []),
+  ...imageKinds.value.flatMap(kind => dossier.value?.images[kind]?.findings ?? []),
   ...dossier.value.verdicts.filter(v => chosen.value.includes(v.post)).flatMap(v => v.findings),
 ].filter(f => f.verdict === 'fail') : [])
 const sections = computed(() => {
@@ -85,6 +90,7 @@ function onKey(event: KeyboardEvent) {
   if (asking.value || event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog]')) return
   const key = event.key.toLowerCase()
   if (key === 'j') next()
+  if (key === 'm') marking.value = !marking.value
   if (!open.value) return
   if (key === 'a') accept()
   if (key === 'r') asking.value = 'return'
@@ -117,20 +123,31 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         </p>
         <div class="dossier">
           <div class="pictures">
+            <button
+              type="button"
+              class="press small marks"
+              :aria-pressed="marking"
+              @click="marking = !marking"
+            >
+              {{ marking ? 'Hide what was measured' : 'Show what was measured' }} <kbd>M</kbd>
+            </button>
             <figure
               v-for="kind in imageKinds"
               :key="kind"
             >
-              <img
-                v-if="dossier.images[kind]"
+              <PictureMarked
+                v-if="dossier.images[kind]?.measured"
                 :src="`/api/images/${dossier.images[kind]?.id}`"
                 :alt="spelling.item(kind)"
-              >
+                :marks="dossier.images[kind]?.marks ?? []"
+                :pointed="pointed"
+                :all="marking"
+              />
               <div
                 v-else
                 class="absent refusal"
               >
-                ✕ none
+                {{ dossier.images[kind] ? 'kept, being measured' : '✕ none' }}
               </div>
               <figcaption class="soft small">
                 <span>{{ spelling.item(kind) }}{{ (dossier.images[kind]?.version ?? 1) > 1 ? `, version ${dossier.images[kind]?.version}` : '' }}</span>
@@ -183,8 +200,19 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           :key="kind"
         >
           <h3>{{ spelling.item(kind) }}</h3>
-          <HouseFindingList :findings="dossier.images[kind]?.findings ?? []" />
+          <HouseFindingList
+            v-model:pointed="pointed"
+            :findings="dossier.images[kind]?.findings ?? []"
+            :places="dossier.images[kind]?.marks.map(mark => mark.code)"
+          />
+          <p
+            v-if="(dossier.images[kind]?.edits.length ?? 0) > 0"
+            class="soft small"
+          >
+            Made to fit before it was sent: {{ dossier.images[kind]?.edits.map(editWords).join('; ') }}.
+          </p>
         </template>
+        <ScrutinyLookalikes :application-id="id" />
         <template v-if="dossier.doubts.length > 0">
           <h3>Person</h3>
           <HouseFindingNote
@@ -276,7 +304,8 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 .beside { padding-top: 16px !important; padding-bottom: 24px !important; }
 .dossier { display: grid; grid-template-columns: 236px minmax(0, 1fr); gap: 24px; margin-top: 14px; }
 figure { margin: 0 0 12px; }
-img { display: block; width: 100%; border: 1px solid var(--line-strong); background: #fff; }
+.pictures :deep(img) { width: 236px; }
+.marks { display: block; margin-bottom: 6px; }
 .absent { border: 1px dashed var(--refusal); padding: 32px; text-align: center; }
 figcaption { display: flex; justify-content: space-between; gap: 8px; padding-top: 3px; }
 section { margin-bottom: 16px; }

@@ -28,6 +28,7 @@ onMounted(async () => {
 
 <template>
   <div class="page">
+    <ScrutinyAreas />
     <div class="page-head">
       <h1>{{ waiting }} wait for scrutiny</h1>
       <div class="actions">

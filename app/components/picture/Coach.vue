@@ -1,0 +1,206 @@
+<script setup lang="ts">
+import type { Edit } from '~~/core/imaging/fit'
+import type { Turn } from '~~/core/imaging/upright'
+import type { Verdict } from '~~/core/finding/finding'
+import { editWords } from '~~/core/words/en/pictures'
+import type { ImageKind, ImageRule } from '~~/core/notice/schema'
+import type { Measured } from '~/composables/picture'
+
+/** A chosen picture before it is sent: what was measured on it, and the help to bring it within the rules. */
+const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean }>()
+const emit = defineEmits<{ send: [picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>], drop: [], refused: [words: string] }>()
+const { measure, fit } = props.worker
+
+interface Shown { url: string, blob: Blob, measured: Measured | null, edits: Edit[] }
+const before = shallowRef<Shown | null>(null)
+const after = shallowRef<Shown | null>(null)
+const fitting = ref(false)
+const trouble = ref('')
+const pointed = ref<string | null>(null)
+const turn = ref<Turn>(0)
+
+const current = computed(() => after.value ?? before.value)
+const pair = computed(() => [before.value, after.value].filter(shown => shown !== null))
+const open = (shown: Shown | null) => shown?.measured?.findings.filter(f => f.verdict !== 'pass') ?? []
+const settled = (shown: Shown | null) => (shown?.measured?.findings.length ?? 0) - open(shown).length
+const looking = computed(() => current.value !== null && current.value.measured?.last !== true)
+const title = computed(() => props.rule.title.toLowerCase())
+const verdict = computed(() => {
+  if (!current.value?.measured) return 'Looking at the picture…'
+  const failed = open(current.value).filter(f => f.verdict === 'fail').length
+  if (looking.value) return `${failed} ${failed === 1 ? 'rule is' : 'rules are'} not kept so far (${((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2)} s). Looking for the face…`
+  if (failed > 0) return `${failed} ${failed === 1 ? 'rule is' : 'rules are'} not kept${after.value ? ' still: take a better picture, or send this one for the office to judge' : ''}`
+  return open(current.value).length > 0 ? 'In order, but for what a person must judge' : 'Everything is in order'
+})
+
+async function look(blob: Blob, edits: Edit[], made: boolean, put: (shown: Shown) => void): Promise<Measured> {
+  const shown = { url: URL.createObjectURL(blob), blob, edits, measured: null }
+  addresses.push(shown.url)
+  put(shown)
+  const measured = await measure(blob, props.kind, props.rule, made, early => put({ ...shown, measured: early }))
+  put({ ...shown, measured })
+  return measured
+}
+
+onMounted(async () => {
+  try {
+    const measured = await look(props.source, [], false, (shown) => { before.value = shown })
+    turn.value = measured.turn
+    // Nothing to ask: it is sent as it is.
+    if (measured.findings.every(f => f.verdict === 'pass')) send()
+  } catch (error) {
+    if (error instanceof PictureRefusal && error.sure) emit('refused', error.message)
+    else emit('send', props.source, [], {})
+  }
+})
+// Addresses of pictures hold them in memory until they are given back.
+const addresses: string[] = []
+onUnmounted(() => addresses.forEach(url => URL.revokeObjectURL(url)))
+
+async function makeItFit(by?: Turn) {
+  fitting.value = true
+  trouble.value = ''
+  try {
+    const { made, edits } = await fit(props.kind, props.rule, by)
+    await look(made, edits, true, (shown) => { after.value = shown })
+  } catch (error) {
+    trouble.value = error instanceof Error ? error.message : 'The picture could not be changed. Send it as it is, or choose another.'
+  } finally {
+    fitting.value = false
+  }
+}
+function turnBy(degrees: number) {
+  turn.value = ((turn.value + degrees) % 360) as Turn
+  void makeItFit(turn.value)
+}
+function back() {
+  after.value = null
+  turn.value = before.value?.measured?.turn ?? 0
+}
+function send() {
+  const shown = current.value
+  if (shown) emit('send', shown.blob, shown.edits, Object.fromEntries((shown.measured?.findings ?? []).map(f => [f.code, f.verdict])))
+}
+</script>
+
+<template>
+  <div class="coach">
+    <div class="pair">
+      <figure
+        v-for="shown in pair"
+        :key="shown.url"
+      >
+        <PictureMarked
+          :src="shown.url"
+          :alt="`The ${title} ${shown === after ? 'made to fit' : 'as chosen'}`"
+          :class="kind"
+          :marks="shown.measured?.marks ?? []"
+          :pointed="shown === current ? pointed : null"
+        />
+        <figcaption class="soft small">
+          {{ shown === after ? 'Made to fit' : 'As chosen' }} · {{ (shown.blob.size / 1024).toFixed(0) }} KB<template v-if="shown.measured">
+            · {{ shown.measured.facts.width }} × {{ shown.measured.facts.height }} px
+          </template>
+        </figcaption>
+      </figure>
+    </div>
+    <p
+      role="status"
+      class="verdict"
+    >
+      <b>{{ verdict }}</b><span
+        v-if="current?.measured && !looking && settled(current) > 0"
+        class="soft"
+      > · {{ settled(current) }} checks passed in {{ ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }} s</span>
+    </p>
+    <p
+      v-if="trouble"
+      class="note is-refusal"
+      role="alert"
+    >
+      {{ trouble }}
+    </p>
+    <div class="acts">
+      <ElButton
+        v-if="!after"
+        type="primary"
+        :loading="fitting"
+        :disabled="looking"
+        @click="makeItFit()"
+      >
+        Make it fit
+      </ElButton>
+      <ElButton
+        :type="after ? 'primary' : 'default'"
+        :loading="sending"
+        :disabled="looking || fitting"
+        @click="send"
+      >
+        {{ after ? 'Send the new one' : 'Send as it is' }}
+      </ElButton>
+      <ElButton
+        v-if="after"
+        :disabled="sending"
+        @click="back"
+      >
+        Undo
+      </ElButton>
+      <ElButton
+        :disabled="looking || fitting"
+        @click="turnBy(270)"
+      >
+        ↺ Turn left
+      </ElButton>
+      <ElButton
+        :disabled="looking || fitting"
+        @click="turnBy(90)"
+      >
+        ↻ Turn right
+      </ElButton>
+      <ElButton
+        v-if="!after"
+        :disabled="sending"
+        @click="emit('drop')"
+      >
+        Choose another
+      </ElButton>
+    </div>
+    <ul
+      v-if="after && after.edits.length > 0"
+      class="soft small edits"
+    >
+      <li
+        v-for="edit in after.edits"
+        :key="edit.kind"
+      >
+        {{ editWords(edit) }}
+      </li>
+    </ul>
+    <div class="findings">
+      <HouseFindingRows
+        v-model:pointed="pointed"
+        :findings="open(current)"
+        :places="current?.measured?.marks.map(mark => mark.code)"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.coach { border: 1px solid var(--line-strong); background: var(--paper); padding: 12px; margin: 8px 0; max-width: 640px; }
+.pair { display: flex; gap: 12px; align-items: flex-end; }
+.pair figure { flex: 0 1 auto; min-width: 0; }
+figure { margin: 0; }
+.photograph :deep(img) { max-height: 260px; }
+.signature :deep(img), .thumb :deep(img) { max-height: 130px; }
+.verdict { margin: 10px 0 4px; }
+.edits { margin: 4px 0; padding-left: 18px; }
+.findings { max-width: 460px; }
+.acts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
+@media (max-width: 900px) {
+  .acts { display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); }
+  .acts .el-button { height: 44px; padding: 0 8px; }
+  .acts .el-button--primary:nth-child(2) { order: -1; }
+  .photograph :deep(img) { max-height: 190px; }
+}
+</style>

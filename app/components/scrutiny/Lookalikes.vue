@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import type { Lookalike } from '~~/shared/applications'
+
+/** Other applications that hold the same picture, or one that shows the same; asked for when a case is looked at, not with every sheet. */
+const props = defineProps<{ applicationId: string }>()
+const spelling = useSpelling()
+const found = shallowRef<Lookalike[]>([])
+const failure = ref('')
+onMounted(async () => {
+  try {
+    found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
+  } catch (error) {
+    failure.value = problemText(error)
+  }
+})
+</script>
+
+<template>
+  <div v-if="failure || found.length > 0">
+    <h3>The same picture elsewhere</h3>
+    <p
+      v-if="failure"
+      class="refusal small"
+    >
+      Not looked for: {{ failure }}
+    </p>
+    <p
+      v-else
+      class="soft small"
+    >
+      A hint, no verdict: one person with two applications, a family's mix-up, or a copy. Judge by the papers.
+    </p>
+    <ul>
+      <li
+        v-for="one in found"
+        :key="one.imageId"
+      >
+        <img
+          :src="`/api/images/${one.imageId}`"
+          :alt="`${spelling.item(one.kind)} of ${one.number}`"
+        >
+        <span><NuxtLink :to="`/scrutiny/${one.applicationId}`">{{ one.number }}</NuxtLink> {{ one.name }}<br>
+          <span class="soft small">{{ spelling.item(one.kind) }}: {{ one.identical ? 'the very same pixels' : `shows the same, ${one.differing} of 256 bits differ` }}</span></span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+h3 { margin: 12px 0 2px; }
+ul { list-style: none; padding: 0; margin: 4px 0; }
+li { display: grid; grid-template-columns: 52px minmax(0, 1fr); gap: 10px; align-items: center; padding: 4px 0; line-height: 1.3; }
+img { width: 52px; max-height: 64px; object-fit: contain; border: 1px solid var(--line-strong); background: #fff; }
+</style>

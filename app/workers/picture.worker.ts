@@ -1,0 +1,125 @@
+import { readContainer, uprightSize } from '../../core/imaging/container'
+import { faceDetector, faceSettings, type FaceModel } from '../../core/imaging/detector'
+import { detailBox } from '../../core/imaging/detail'
+import { seeFaces, type FaceDetector } from '../../core/imaging/face'
+import { makeItFit } from '../../core/imaging/make-it-fit'
+import { measureImage } from '../../core/imaging/measure'
+import { detailLimit, measuredSide, takenAtMost, type Picture } from '../../core/imaging/picture'
+import type { Box, RgbPixels } from '../../core/imaging/pixels'
+import { damagedWords, refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
+import type { PictureAsk, PictureTold } from '../composables/picture'
+
+/**
+ * Measures and mends pictures beside the page, before anything is sent. Each asking is answered once at once, and for a photograph once
+ * more when faces were looked for.
+ */
+const tell = (told: PictureTold) => postMessage(told)
+
+/** The picture that was last measured, with its faces: what is made to fit is made of it. */
+let latest: { source: Blob, picture: Picture } | null = null
+let detector: Promise<FaceDetector> | null = null
+
+self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
+  try {
+    if (ask.act === 'measure') await measure(ask)
+    else if (ask.act === 'fit') await fit(ask)
+    else await (detector ??= openDetector()).catch(() => { detector = null })
+  } catch (error) {
+    tell({ id: ask.id, refusal: error instanceof Refused ? error.message : damagedWords, sure: error instanceof Refused })
+  }
+}
+
+class Refused extends Error {}
+
+async function measure({ id, source, kind, rule, made }: Extract<PictureAsk, { act: 'measure' }>): Promise<void> {
+  const started = performance.now()
+  const picture = await decode(source)
+  if (!made) latest = { source, picture }
+  const wantsFace = kind === 'photograph' && rule.face !== undefined
+  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: 0, last: !wantsFace, milliseconds: performance.now() - started })
+  if (!wantsFace) return
+  const seen = await lookForFaces(picture)
+  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: seen?.turn ?? 0, last: true, milliseconds: performance.now() - started })
+}
+
+/** Looks for faces. Over a weak line the models may not come: then the office looks, and the next picture asks for them again. */
+async function lookForFaces(picture: Picture): Promise<Picture['seen']> {
+  try {
+    picture.seen = await seeFaces(picture.pixels, await (detector ??= openDetector()))
+  } catch {
+    detector = null
+  }
+  return picture.seen
+}
+
+async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>): Promise<void> {
+  if (!latest) throw new Refused('Choose a picture first.')
+  const { source, picture } = latest
+  const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode }, turn)
+  if (!made) throw new Refused(`Even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Choose a simpler one.`)
+  tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits })
+}
+
+async function decode(source: Blob): Promise<Picture> {
+  const { facts, refusal } = readContainer(new Uint8Array(await source.arrayBuffer()))
+  if (refusal) throw new Refused(refusalWords[refusal])
+  if (facts.width * facts.height > takenAtMost.pixels) throw new Refused(tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
+  const { width, height } = uprightSize(facts)
+  const bitmap = await createImageBitmap(source, { imageOrientation: 'from-image' })
+  const times = Math.min(1, measuredSide / Math.max(width, height))
+  const pixels = await shrunk(bitmap, Math.round(width * times), Math.round(height * times))
+  const detail = Math.max(width, height) <= detailLimit ? drawn(bitmap, detailBox({ width, height })) : undefined
+  bitmap.close()
+  return { facts: { ...facts, width, height }, pixels, detail }
+}
+
+/** The picture in a smaller size, each new pixel the mean of those it covers. */
+async function shrunk(bitmap: ImageBitmap, width: number, height: number): Promise<RgbPixels> {
+  if (width === bitmap.width) return drawn(bitmap, { left: 0, top: 0, width, height })
+  const small = await createImageBitmap(bitmap, { resizeWidth: width, resizeHeight: height, resizeQuality: 'high' })
+  const pixels = drawn(small, { left: 0, top: 0, width, height })
+  small.close()
+  return pixels
+}
+
+/** A part of a picture at its own size, on white where it is clear. */
+function drawn(bitmap: ImageBitmap, { left, top, width, height }: Box): RgbPixels {
+  const canvas = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
+  if (!canvas) throw new Refused('This browser cannot read pictures. Use another one, or send the picture as it is.')
+  canvas.fillStyle = '#ffffff'
+  canvas.fillRect(0, 0, width, height)
+  canvas.drawImage(bitmap, -left, -top)
+  const { data } = canvas.getImageData(0, 0, width, height)
+  const rgb = new Uint8Array(width * height * 3)
+  for (let i = 0, p = 0; i < data.length; i += 4, p += 3) {
+    rgb[p] = data[i] ?? 0
+    rgb[p + 1] = data[i + 1] ?? 0
+    rgb[p + 2] = data[i + 2] ?? 0
+  }
+  return { width, height, data: rgb }
+}
+
+async function wholeOf(source: Blob): Promise<RgbPixels> {
+  const bitmap = await createImageBitmap(source, { imageOrientation: 'from-image' })
+  const pixels = drawn(bitmap, { left: 0, top: 0, width: bitmap.width, height: bitmap.height })
+  bitmap.close()
+  return pixels
+}
+
+async function encode({ width, height, data }: RgbPixels, quality: number): Promise<Uint8Array> {
+  const canvas = new OffscreenCanvas(width, height)
+  const image = new ImageData(width, height)
+  for (let i = 0, p = 0; i < image.data.length; i += 4, p += 3) image.data.set([data[p] ?? 0, data[p + 1] ?? 0, data[p + 2] ?? 0, 255], i)
+  canvas.getContext('2d')?.putImageData(image, 0, 0)
+  const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: quality / 100 })
+  return new Uint8Array(await blob.arrayBuffer())
+}
+
+/** Models and engine come from our own server, with the first photograph. */
+async function openDetector(): Promise<FaceDetector> {
+  const { Human } = await import('@vladmandic/human')
+  const folder = `${self.location.origin}/faces/`
+  const model = new Human(faceSettings(folder, folder))
+  await model.load()
+  return faceDetector(model as unknown as FaceModel)
+}
