@@ -1,10 +1,13 @@
 import { InputError } from './input'
-import { allocate } from './allocate'
-import { eligibility } from './eligibility'
-import { sittings } from './sittings'
 
 /** The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input; a tool may add its own. */
-const tools: Record<string, (args: string[]) => Promise<number>> = { allocate, eligibility, sittings }
+const tools: Record<string, (args: string[]) => Promise<number>> = {
+  // Each is loaded when it is asked for: decoding and models are nothing that a list of candidates should wait for.
+  allocate: async args => (await import('./allocate')).allocate(args),
+  eligibility: async args => (await import('./eligibility')).eligibility(args),
+  image: async args => (await import('./image')).image(args),
+  sittings: async args => (await import('./sittings')).sittings(args),
+}
 const [name = '', ...args] = process.argv.slice(2)
 
 try {

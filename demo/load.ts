@@ -13,6 +13,8 @@ import { solveHere } from '../server/services/centres/solver'
 import { audit, systemActor, type Context } from '../server/services/context'
 import { openPayment, receiveGatewayEvent } from '../server/services/fees/payments'
 import { addImage } from '../server/services/images/store'
+import { openFaceDetector } from '../pictures/faces'
+import { inspectorWith, type Inspector } from '../pictures/inspect'
 import { currentNotice, putNotice } from '../server/services/notice/notices'
 import { putStaff } from '../server/services/people/sign-in'
 import { decide } from '../server/services/scrutiny/decisions'
@@ -23,7 +25,8 @@ import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
 import { demoNotice } from './notice'
 import { makePerson } from './people'
-import { drawPortrait, drawSignature, portraitFaults, signatureFaults, type PortraitFault, type SignatureFault } from './pictures'
+import { drawPortrait, portraitFaults, type PortraitFault } from './portraits'
+import { drawSignature, signatureFaults, type SignatureFault } from './signatures'
 import { Random } from './random'
 
 /** Sign-in names of the demo. The password is no secret: everything in the demo is invented. */
@@ -44,7 +47,7 @@ const stages: [Stage, number][] = [
 /** People of the second cycle, which tries the allocation at some size. */
 const crowd = 5000
 
-interface Loader { db: Database, notice: Notice, gateway: GatewayStandin, now: Date }
+interface Loader { db: Database, notice: Notice, gateway: GatewayStandin, now: Date, inspect: Inspector }
 
 /** Fills an empty database with the demo through the same services that people use, at invented moments of the past. */
 export async function loadDemo(db: Database, secret: string, now: Date, tell: (text: string) => void): Promise<void> {
@@ -53,7 +56,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   for (const person of demoStaff) await putStaff(context, { ...person, password: demoPassword })
   const { notice } = await currentNotice(db, 'HL27')
   const gateway = new GatewayStandin(db, secret)
-  const loader: Loader = { db, notice, gateway, now }
+  const loader: Loader = { db, notice, gateway, now, inspect: inspectorWith(await openFaceDetector()) }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))
   // Four at a time: the pictures are drawn on threads of their own while the database answers.
   for (let i = 0; i < list.length; i += 4) {
@@ -94,7 +97,7 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   const person = makePerson(random, notice, index)
   const answers = stage === 'drafting' ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20))) : person.answers
   await saveAnswers(step(0.2), id, { revision: 0, changes: answers })
-  await addPictures(step(0.1), id, random, stage, index)
+  await addPictures(step(0.1), loader.inspect, id, random, stage, index)
   if (stage === 'drafting') return
   if (stage === 'withdrawn') return withdrawApplication(step(5), id, 'Took up a post elsewhere.')
   await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true })
@@ -103,14 +106,14 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)), id, stage, index)
 }
 
-async function addPictures(context: Context, id: string, random: Random, stage: Stage, index: number): Promise<void> {
+async function addPictures(context: Context, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<void> {
   const faulty = stage === 'in scrutiny' || stage === 'returned' || stage === 'drafting' || stage === 'refused'
-  const portrait: PortraitFault = faulty && index % 3 === 0 ? portraitFaults[1 + (index / 3) % (portraitFaults.length - 1)] ?? 'none' : 'none'
+  const portrait: PortraitFault = faulty && (index % 3 === 0 || stage === 'returned') ? portraitFaults[1 + Math.floor(index / (stage === 'returned' ? 1 : 3)) % (portraitFaults.length - 1)] ?? 'none' : 'none'
   const signature: SignatureFault = faulty && index % 7 === 3 ? signatureFaults[1 + Math.floor(index / 7) % (signatureFaults.length - 1)] ?? 'none' : 'none'
   const [photographBytes, signatureBytes] = await Promise.all([drawPortrait(random, portrait), drawSignature(new Random(index + 31), signature)])
   if (stage === 'drafting' && index % 2 === 0) return
-  await addImage(context, id, 'photograph', photographBytes)
-  if (stage !== 'drafting' || index % 4 === 1) await addImage(context, id, 'signature', signatureBytes)
+  await addImage(context, inspect, id, 'photograph', { bytes: photographBytes })
+  if (stage !== 'drafting' || index % 4 === 1) await addImage(context, inspect, id, 'signature', { bytes: signatureBytes })
 }
 
 /** Pays where something is due; whether the way goes on. */

@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test'
-import { drawPortrait, drawSignature } from '../../demo/pictures'
+import { drawPortrait } from '../../demo/portraits'
+import { drawSignature } from '../../demo/signatures'
 import { Random } from '../../demo/random'
 import { demoPassword } from '../../demo/load'
 
@@ -67,7 +68,8 @@ export async function submitSheet(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Submit', exact: true }).click()
   await page.getByText('The candidate has declared this').click()
   await page.getByRole('button', { name: 'Submit with this declaration' }).click()
-  await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ }))).toBeVisible()
+  // On the sheet of a slow office both may be seen for a moment, the declaration behind its veil; the frozen state is what counts.
+  await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ })).first()).toBeVisible()
 }
 
 /** The application number that the open sheet shows. */

@@ -9,6 +9,7 @@ import { visualRuns } from '../../server/paper/typeset'
 import { publishRun } from '../../server/services/centres/publish'
 import { readRunPeople } from '../../server/services/centres/run-view'
 import { listRuns } from '../../server/services/centres/runs'
+import { inspectorWith } from '../../pictures/inspect'
 import { solveHere } from '../../server/services/centres/solver'
 import { runRequestSchema } from '../../shared/centres'
 import { openOffice, type Office } from '../support/office'
@@ -52,7 +53,7 @@ describe('from the allocation to the card', () => {
     expect(await issue()).toEqual({ issued: 7, withheld: 1 })
     expect(await issue()).toEqual({ issued: 0, withheld: 1 })
     const cards = await cardsOverview(office.as(), office.cycle)
-    expect(cards).toMatchObject({ issued: 7, ready: 0, withheld: [{ applicationId: id, blockers: ['The photograph is missing.', 'The signature is missing.'] }] })
+    expect(cards).toMatchObject({ issued: 7, ready: 0, withheld: [{ applicationId: id, blockers: ['The photograph is missing, or no copy of it can be printed.', 'The signature is missing, or no copy of it can be printed.'] }] })
   })
 
   it('signs a code that says what the card says, and prints the same bytes each time', async () => {
@@ -78,7 +79,7 @@ describe('publishing as long work', () => {
     const sent: unknown[] = []
     const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startPublishing>[1]
     const started = await startPublishing(office.as(), queue, runId)
-    const hand = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere })
+    const hand = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere, inspect: inspectorWith() })
     await hand()
     const first = await readJob(office.as(), started.id)
     expect(first).toMatchObject({ state: 'done', result: { seated: 1, moved: 0, leftOut: 0 } })
@@ -109,7 +110,7 @@ describe('long work', () => {
     const [one, two] = await Promise.all([1, 2].map(() => startJob(office.as(), queue, 'allocate', office.cycle)))
     expect(two?.id).toBe(one?.id)
     const before = (await office.db.select().from(runPlacement)).length
-    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere })
+    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere, inspect: inspectorWith() })
     // Handed out twice at once, one waits; handed out again later, nothing is left to do.
     const both = await Promise.allSettled([again(), again()])
     expect(both.map(b => b.status).sort()).toEqual(['fulfilled', 'rejected'])

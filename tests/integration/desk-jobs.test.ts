@@ -10,6 +10,7 @@ import { readDesk } from '../../server/services/applications/desk'
 import { findPeople, readBand, readRoster } from '../../server/services/applications/roster'
 import { issueCard, signingKey } from '../../server/services/cards/issue'
 import { publishRun } from '../../server/services/centres/publish'
+import { inspectorWith } from '../../pictures/inspect'
 import { solveHere } from '../../server/services/centres/solver'
 import { readReview } from '../../server/services/eligibility/reviews'
 import { openPayment } from '../../server/services/fees/payments'
@@ -75,7 +76,7 @@ describe('long work', () => {
     // The first worker was killed after it had begun.
     await office.db.update(job).set({ state: 'running', done: 1, total: 9 }).where(eq(job.id, started.id))
     expect(await newestJob(office.as('auditor'), 'review', office.cycle)).toMatchObject({ id: started.id, state: 'running', done: 1, total: 9 })
-    await perform(office.db, message, { solve: solveHere })
+    await perform(office.db, message, { solve: solveHere, inspect: inspectorWith() })
     const done = await readJob(office.as(), started.id)
     expect(done).toMatchObject({ state: 'done', error: null })
     expect((await readReview(office.as(), started.id, { limit: 10 })).state).toBe('listed')
@@ -88,7 +89,7 @@ describe('long work', () => {
     const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
     await expect(cancelJob(office.as('scrutineer'), started.id)).rejects.toMatchObject({ problem: { code: 'not-allowed' } })
     expect((await cancelJob(office.as(), started.id)).state).toBe('cancelled')
-    if (sent[0]) await perform(office.db, sent[0], { solve: solveHere })
+    if (sent[0]) await perform(office.db, sent[0], { solve: solveHere, inspect: inspectorWith() })
     expect((await readJob(office.as(), started.id)).state).toBe('cancelled')
     await expect(readJob(office.as(), randomUUID())).rejects.toMatchObject({ problem: { code: 'not-found' } })
   })

@@ -1,11 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { drawSignature } from '../../demo/pictures'
+import { drawSignature } from '../../demo/signatures'
 import { Random } from '../../demo/random'
 import { registerApplication, saveAnswers, submitApplication, withdrawApplication } from '../../server/services/applications/intake'
 import { findPeople, readBand, readRoster } from '../../server/services/applications/roster'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
-import { addImage } from '../../server/services/images/store'
 import { decide } from '../../server/services/scrutiny/decisions'
 import { ProblemError } from '../../shared/problem'
 import type { SheetConflict } from '../../shared/applications'
@@ -128,7 +127,7 @@ describe('deciding', () => {
     expect((await problemOf(decide(office.as('scrutineer'), unpaid, { decision: 'accept', reasons: [] }))).message).toContain('The fee of')
     const id = await office.draft()
     await office.addPictures(id)
-    await addImage(office.as(), id, 'signature', await drawSignature(new Random(3), 'scribbled block'))
+    await office.addPicture(id, 'signature', await drawSignature(new Random(3), 'scribbled block'))
     await submitApplication(office.as(), id, { revision: 1, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, id)
     for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.as(), office.gateway, event)
