@@ -69,9 +69,9 @@ export function laplacianVariance(luma: Float32Array, width: number, height: num
  */
 export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean: number, lightMean: number } {
   const histogram = new Float64Array(256)
-  for (const v of luma) {
-    const bin = Math.min(255, Math.round(v))
-    histogram[bin] = (histogram[bin] ?? 0) + 1
+  for (let i = 0; i < luma.length; i += 1) {
+    const bin = (luma[i]! + 0.5) | 0
+    histogram[bin < 255 ? bin : 255]! += 1
   }
   const total = luma.length
   let sumAll = 0

@@ -1,3 +1,4 @@
+import { evenedLuma, paperLevels, piecesOf } from './paper'
 import { lumaOf, otsuThreshold, saturationOf, type Box, type RgbPixels } from './pixels'
 
 /** What the pixels of a signature show. Shares are percent, levels 0 to 255, widths pixels of the measured copy. */
@@ -26,19 +27,16 @@ export interface SignatureMeasures {
 
 /** On blank paper the threshold parts noise: two classes that hardly differ are one. */
 const leastContrast = 20
-const block = 24
 
 export function measureSignature(pixels: RgbPixels): SignatureMeasures {
   const { width, height } = pixels
-  const luma = lumaOf(pixels)
-  const paper = paperLevels(luma, width, height)
-  const even = luma.map((level, i) => Math.min(255, level * 235 / Math.max(60, paper.at(i % width, Math.floor(i / width)))))
+  const { even, level, shade } = evenedLuma(lumaOf(pixels), width, height)
   const { threshold, darkMean, lightMean } = otsuThreshold(even)
   const contrast = lightMean - darkMean
   const blank = contrast < leastContrast
-  const ink = Uint8Array.from(even, level => !blank && Math.round(level) <= threshold ? 1 : 0)
+  const ink = Uint8Array.from(even, light => !blank && Math.round(light) <= threshold ? 1 : 0)
   const shape = shapeOf(ink, width, height)
-  return { blank, contrast, ...shape, paper: paper.level, shade: paper.shade, saturation: saturationOf(pixels) }
+  return { blank, contrast, ...shape, paper: level, shade, saturation: saturationOf(pixels) }
 }
 
 /**
@@ -50,9 +48,10 @@ export function whitenPaper(pixels: RgbPixels): { pixels: RgbPixels, most: numbe
   const paper = paperLevels(lumaOf(pixels), width, height)
   const made = new Uint8Array(data.length)
   let most = 0
-  for (let i = 0; i < width * height; i += 1) {
+  for (let i = 0, line = paper.along(0); i < width * height; i += 1) {
+    if (i % width === 0) line = paper.along(i / width)
     // A little over white, so that the grain of the paper goes as well.
-    const times = Math.max(1, 262 / Math.max(60, paper.at(i % width, Math.floor(i / width))))
+    const times = Math.max(1, 262 / Math.max(60, line[i % width] ?? 0))
     for (let c = i * 3; c < i * 3 + 3; c += 1) {
       made[c] = Math.min(255, Math.round((data[c] ?? 0) * times))
       most = Math.max(most, (made[c] ?? 0) - (data[c] ?? 0))
@@ -79,39 +78,6 @@ function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   }
 }
 
-interface Piece { area: number, left: number, right: number, top: number, bottom: number }
-
-/** Connected components with eight neighbours, by flooding each once. */
-function piecesOf(ink: Uint8Array, width: number, height: number): Piece[] {
-  const seen = new Uint8Array(ink.length)
-  const pieces: Piece[] = []
-  const open: number[] = []
-  for (let start = 0; start < ink.length; start += 1) {
-    if (ink[start] === 0 || seen[start] === 1) continue
-    const piece: Piece = { area: 0, left: width, right: -1, top: height, bottom: -1 }
-    seen[start] = 1
-    open.push(start)
-    for (let at = open.pop(); at !== undefined; at = open.pop()) {
-      const [x, y] = [at % width, Math.floor(at / width)]
-      piece.area += 1
-      piece.left = Math.min(piece.left, x)
-      piece.right = Math.max(piece.right, x)
-      piece.top = Math.min(piece.top, y)
-      piece.bottom = Math.max(piece.bottom, y)
-      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny += 1) {
-        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx += 1) {
-          const next = ny * width + nx
-          if (ink[next] === 0 || seen[next] === 1) continue
-          seen[next] = 1
-          open.push(next)
-        }
-      }
-    }
-    pieces.push(piece)
-  }
-  return pieces
-}
-
 /** Sides of ink pixels that border on paper or on the edge. */
 function outlineOf(ink: Uint8Array, width: number, height: number): number {
   let sides = 0
@@ -126,38 +92,4 @@ function outlineOf(ink: Uint8Array, width: number, height: number): number {
     }
   }
   return sides
-}
-
-/** Level of the paper at every place: the bright end of each block, smoothed over its neighbours and between blocks. */
-function paperLevels(luma: Float32Array, width: number, height: number) {
-  const [columns, rows] = [Math.max(1, Math.ceil(width / block)), Math.max(1, Math.ceil(height / block))]
-  const bright = Array.from({ length: columns * rows }, (_, i) => brightEnd(luma, width, height, i % columns, Math.floor(i / columns)))
-  const smooth = bright.map((_, i) => {
-    const [column, row] = [i % columns, Math.floor(i / columns)]
-    const near: number[] = []
-    for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r += 1) for (let c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c += 1) near.push(bright[r * columns + c] ?? 0)
-    return median(near)
-  })
-  const level = (c: number, r: number) => smooth[Math.min(rows - 1, Math.max(0, r)) * columns + Math.min(columns - 1, Math.max(0, c))] ?? 255
-  const at = (x: number, y: number) => {
-    const [u, v] = [x / block - 0.5, y / block - 0.5]
-    const [c, r] = [Math.floor(u), Math.floor(v)]
-    const top = level(c, r) * (1 - u + c) + level(c + 1, r) * (u - c)
-    const bottom = level(c, r + 1) * (1 - u + c) + level(c + 1, r + 1) * (u - c)
-    return top * (1 - v + r) + bottom * (v - r)
-  }
-  const [least, most] = [Math.min(...smooth), Math.max(...smooth)]
-  return { at, level: median(smooth), shade: 100 * (most - least) / Math.max(1, most) }
-}
-
-function brightEnd(luma: Float32Array, width: number, height: number, column: number, row: number): number {
-  const levels: number[] = []
-  for (let y = row * block; y < Math.min(height, (row + 1) * block); y += 1) for (let x = column * block; x < Math.min(width, (column + 1) * block); x += 1) levels.push(luma[y * width + x] ?? 0)
-  levels.sort((a, b) => a - b)
-  return levels[Math.floor(levels.length * 0.9)] ?? 255
-}
-
-function median(values: number[]): number {
-  const sorted = [...values].sort((a, b) => a - b)
-  return sorted[Math.floor(sorted.length / 2)] ?? 0
 }
