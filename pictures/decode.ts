@@ -12,6 +12,7 @@ sharp.concurrency(1)
 sharp.cache(false)
 
 const displaySide = 900
+const pageCopySide = 1400
 
 /** A picture ready to be measured, and its upright JPEG for screens and cards, without metadata. */
 export interface DecodedPicture { picture: Picture, display: Uint8Array }
@@ -68,6 +69,18 @@ export async function decodeWhole(bytes: Uint8Array): Promise<RgbPixels> {
 }
 
 const uprightOf = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: takenAtMost.pixels, failOn: 'warning', pages: 1 }).autoOrient().flatten({ background: '#ffffff' }).toColourspace('srgb')
+
+/** A picture of a paper, upright, its longer side at most `side`. @throws ProblemError `not-an-image` or `too-large`. */
+export async function decodePage(bytes: Uint8Array, side: number): Promise<{ facts: ContainerFacts, pixels: RgbPixels }> {
+  const facts = checkContainer(bytes)
+  return { facts, pixels: await rgbOf(uprightOf(bytes).resize(fit(side))).catch(() => { throw new ProblemError('not-an-image', damagedWords) }) }
+}
+
+/** The copy of a page for screens: fine enough to read it. */
+export async function encodePage({ width, height, data }: RgbPixels): Promise<{ jpeg: Uint8Array, width: number, height: number }> {
+  const { data: jpeg, info } = await sharp(data, { raw: { width, height, channels: 3 } }).resize(fit(pageCopySide)).jpeg({ quality: 80 }).toBuffer({ resolveWithObject: true })
+  return { jpeg, width: info.width, height: info.height }
+}
 
 /** Pixels as a JPEG of a quality from 1 to 100, colours in full resolution. */
 export async function encodeJpeg(pixels: RgbPixels, quality: number): Promise<Uint8Array> {

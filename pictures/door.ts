@@ -12,11 +12,16 @@ export const uploadLimitBytes = takenAtMost.bytes
  * @throws ProblemError `not-an-image` or `too-large`, worded for the person who chose the file.
  */
 export function checkContainer(bytes: Uint8Array): ContainerFacts {
-  if (bytes.length > uploadLimitBytes) throw tooLarge(bytes.length)
+  checkBytes(bytes)
   const { facts, refusal } = readContainer(bytes)
   if (refusal) throw new ProblemError('not-an-image', refusalWords[refusal])
   if (facts.width * facts.height > takenAtMost.pixels) throw new ProblemError('too-large', tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
   return { ...facts, ...uprightSize(facts) }
+}
+
+/** @throws ProblemError `too-large`. */
+export function checkBytes(bytes: Uint8Array): void {
+  if (bytes.length > uploadLimitBytes) throw tooLarge(bytes.length)
 }
 
 export function tooLarge(bytes: number): ProblemError {

@@ -1,31 +1,44 @@
 import { createHash } from 'node:crypto'
+import type { Slot } from '../core/application/slots'
+import { measureDocument } from '../core/documents/measure'
 import { seeFaces, type FaceDetector } from '../core/imaging/face'
 import type { Measurement } from '../core/imaging/image-finding'
 import { perceptualHash } from '../core/imaging/likeness'
 import { measureImage } from '../core/imaging/measure'
-import type { ImageFacts } from '../core/imaging/picture'
-import type { ImageKind, ImageRule } from '../core/notice/schema'
 import { decodePicture } from './decode'
+import { documentsFrom } from './documents'
 
-/** Everything the office keeps of a look at one picture. */
+/** Everything the office keeps of a look at one file. */
 export interface Inspection extends Measurement {
-  facts: ImageFacts
-  display: Uint8Array
-  /** Of the decoded pixels, whatever file held them; and of what they show. */
-  pixelsSha256: string
-  hash: string
+  facts: { format: string, bytes: number, width: number, height: number }
+  /** Copies to be shown, upright and without metadata: of a picture one, of a document one a page. */
+  copies: { jpeg: Uint8Array, width: number, height: number }[]
+  /** Of a picture's decoded pixels, whatever file held them, and of what they show; a document has none. */
+  likeness: { pixelsSha256: string, hash: string } | null
 }
 
 /**
- * Decodes and measures one picture by the rules of a notice.
+ * Decodes and measures one file by the rules of a notice for its slot.
  *
  * @throws ProblemError `not-an-image` or `too-large`, worded for the person who chose the file.
  */
-export type Inspector = (bytes: Uint8Array, kind: ImageKind, rule: ImageRule) => Promise<Inspection>
+export type Inspector = (bytes: Uint8Array, slot: Slot) => Promise<Inspection>
 
 /** An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured. */
-export const inspectorWith = (detect?: FaceDetector): Inspector => async (bytes, kind, rule) => {
-  const { picture, display } = await decodePicture(bytes)
-  const seen = kind === 'photograph' && detect && rule.face ? await seeFaces(picture.pixels, detect) : undefined
-  return { ...measureImage(kind, { ...picture, seen }, rule), facts: picture.facts, display, pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'), hash: perceptualHash(picture.pixels) }
+export function inspectorWith(detect?: FaceDetector): Inspector {
+  const readDocument = documentsFrom()
+  return async (bytes, slot) => {
+    if (slot.as === 'document') {
+      const { facts, pages } = await readDocument(bytes)
+      const { width = 0, height = 0 } = pages[0] ?? {}
+      return { findings: measureDocument(facts, slot.rule), marks: [], facts: { format: facts.format, bytes: facts.bytes, width, height }, copies: pages, likeness: null }
+    }
+    const { picture, display } = await decodePicture(bytes)
+    const seen = slot.id === 'photograph' && detect && slot.rule.face ? await seeFaces(picture.pixels, detect) : undefined
+    const { width, height } = picture.facts
+    return {
+      ...measureImage(slot.id, { ...picture, seen }, slot.rule), facts: picture.facts, copies: [{ jpeg: display, width, height }],
+      likeness: { pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'), hash: perceptualHash(picture.pixels) },
+    }
+  }
 }

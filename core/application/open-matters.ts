@@ -1,7 +1,8 @@
 import type { Finding } from '../finding/finding'
 import { isFeeClear, type Tracks } from './tracks'
-import type { ImageKind, Notice } from '../notice/schema'
-import { imageKindsOf, imageRuleOf } from '../notice/schema'
+import type { Notice } from '../notice/schema'
+import type { Answers } from './answers'
+import { slotsOf } from './slots'
 
 /** Something that keeps an application from moving on: who must act and what clears it. Words come from the code. */
 export interface OpenMatter {
@@ -15,8 +16,9 @@ export interface Standing {
   notice: Notice
   tracks: Tracks
   sheetFindings: Finding[]
-  /** Findings on the current version of each image; a kind without an image is absent. */
-  images: Partial<Record<ImageKind, Finding[]>>
+  answers: Answers
+  /** Findings on the current version in each slot; an empty slot is absent. */
+  files: Partial<Record<string, Finding[]>>
 }
 
 /** Everything open on an application, the nearest step first. An application whose card is issued has none. */
@@ -29,12 +31,10 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (standing.sheetFindings.length > 0) {
     add('sheet', 'candidate', standing.sheetFindings[0]?.about, { count: standing.sheetFindings.length })
   }
-  for (const kind of imageKindsOf(standing.notice)) {
-    const findings = standing.images[kind]
-    if (!findings) add('image-missing', 'candidate', kind, { title: imageRuleOf(standing.notice, kind).title })
-    else if (findings.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') {
-      add('image-failed', 'candidate', kind, { title: imageRuleOf(standing.notice, kind).title })
-    }
+  for (const { id, title, required } of slotsOf(standing.notice, standing.answers)) {
+    const findings = standing.files[id]
+    if (!findings && required) add('image-missing', 'candidate', id, { title })
+    else if (findings?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('image-failed', 'candidate', id, { title })
   }
   if (tracks.form === 'drafting') add('submit', 'candidate')
   if (tracks.fee === 'confirming') add('confirming', 'accounts')

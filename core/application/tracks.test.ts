@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sampleNotice } from '../../tests/support/sample'
+import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
 import { openMatters } from './open-matters'
 import { bandPoints, cardStates, closedPoints, feeStates, formStates, headline, newTracks, placementStates, scrutinyStates, type Tracks } from './tracks'
 
@@ -29,14 +29,14 @@ describe('the headline', () => {
     fc.assert(fc.property(anyTracks, (tracks) => {
       const word = headline(tracks)
       expect([...bandPoints, ...closedPoints]).toContain(word)
-      const matters = openMatters({ notice, tracks, sheetFindings: [], images: { photograph: [], signature: [] } })
+      const matters = openMatters({ notice, tracks, sheetFindings: [], answers: sampleAnswers, files: { 'photograph': [], 'signature': [], 'identity-proof': [] } })
       if (word === 'withdrawn' || word === 'lapsed' || word === 'refused') expect(matters).toEqual([])
       if (word === 'fee due' || word === 'in scrutiny' || word === 'accepted' || word === 'placed') expect(matters.length).toBeGreaterThan(0)
     }))
   })
 
   it('names what is open, the nearest first', () => {
-    const matters = openMatters({ notice: sampleNotice(), tracks: newTracks, sheetFindings: [], images: { signature: [] } })
+    const matters = openMatters({ notice: sampleNotice(), tracks: newTracks, sheetFindings: [], answers: sampleAnswers, files: { 'signature': [], 'identity-proof': [] } })
     expect(matters.map(m => `${m.code} ${m.about}`.trim())).toEqual(['image-missing photograph', 'submit', 'fee'])
   })
 })

@@ -5,7 +5,7 @@
 export type Verdict = 'pass' | 'fail' | 'unsure'
 
 export type Unit =
-  | 'bytes' | 'px' | 'ratio' | 'percent' | 'degree' | 'years' | 'days' | 'level' | 'deltaE' | 'sharpness' | 'count' | 'none'
+  | 'bytes' | 'px' | 'mm' | 'dpi' | 'ratio' | 'percent' | 'degree' | 'years' | 'days' | 'level' | 'deltaE' | 'sharpness' | 'count' | 'none'
 
 /** Inclusive at both ends; a missing end is open. */
 export interface Bound { min?: number, max?: number }

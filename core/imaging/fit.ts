@@ -13,6 +13,11 @@ export type Edit =
   | { kind: 'wall evened', /** Percent of the pixels, and how far at most, in levels. */ share: number, most: number }
   | { kind: 'paper whitened', most: number }
   | { kind: 'compressed', quality: number, bytes: number }
+  /** Of documents: several files made one, single pages turned and straightened, pages of a PDF made pictures. */
+  | { kind: 'put together', pages: number, files: number }
+  | { kind: 'page turned', page: number, degrees: 90 | 180 | 270 }
+  | { kind: 'page straightened', page: number, degrees: number }
+  | { kind: 'pages redrawn', pages: number }
 
 /** Where the new picture is cut from the old: its middle, size and angle in pixels of the old one, already turned. */
 export interface Frame { turn: FacesSeen['turn'], centre: Point, width: number, height: number, /** Clockwise, degrees. */ angle: number }
@@ -171,16 +176,16 @@ function addSample(data: Uint8Array, width: number, height: number, x: number, y
 export interface Encoded { bytes: Uint8Array, quality: number }
 
 /**
- * The best quality, 40 to 95, whose file lies within the bounds. A file that is too small even at the best quality is given as it
+ * The best quality, 40 to `best`, whose file lies within the bounds. A file that is too small even at the best quality is given as it
  * is: quality cannot make what is not there. Null when even the least quality is too large.
  *
  * @param encode makes a JPEG of a quality from 1 to 100; asked at most eight times.
  */
-export async function withinBytes(encode: (quality: number) => Promise<Uint8Array>, bound: Bound): Promise<Encoded | null> {
+export async function withinBytes(encode: (quality: number) => Promise<Uint8Array>, bound: Bound, best = 95): Promise<Encoded | null> {
   const most = bound.max ?? Infinity
-  let [low, high] = [40, 95]
-  const best = { bytes: await encode(high), quality: high }
-  if (best.bytes.length <= most) return best
+  let [low, high] = [40, best]
+  const finest = { bytes: await encode(high), quality: high }
+  if (finest.bytes.length <= most) return finest
   let found: Encoded | null = null
   while (low <= high) {
     const quality = Math.floor((low + high) / 2)

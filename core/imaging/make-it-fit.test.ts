@@ -1,3 +1,4 @@
+import { imageSlot } from '../application/slots'
 import sharp from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { drawPortrait, type PortraitFault } from '../../demo/portraits'
@@ -22,7 +23,7 @@ async function fitted(kind: 'photograph' | 'signature', bytes: Buffer): Promise<
   const rule = kind === 'photograph' ? photograph : signature
   const made = await makeItFit(kind, { ...picture, seen }, rule, { whole: () => decodeWhole(bytes), encode: encodeJpeg })
   if (!made) throw new Error('nothing was made')
-  const { findings } = await inspectorWith(detect)(made.bytes, kind, rule)
+  const { findings } = await inspectorWith(detect)(made.bytes, imageSlot(kind, rule))
   return { made, open: findings.filter(f => f.verdict === 'fail').map(f => f.code.split('.')[1] ?? '') }
 }
 const kinds = ({ edits }: Made) => edits.map(edit => edit.kind)

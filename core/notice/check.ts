@@ -1,8 +1,10 @@
 import { policyFaults } from '../allocation/policy'
+import { pagesAtMost } from '../documents/document'
+import { takenAtMost } from '../imaging/picture'
 import { checkRules } from './check-rules'
 import { checkLeaf, type NoticeFault } from './faults'
 import { conditionLeaves } from './questions'
-import { noticeSchema, type Condition, type Notice } from './schema'
+import { imageKinds, noticeSchema, type Condition, type Notice } from './schema'
 
 /**
  * Facts that the rest of the core reads by name, with the kind of question that gives each. A notice that leaves one
@@ -21,7 +23,7 @@ export function readNotice(json: unknown): { notice: Notice, faults: [] } | { no
     return { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
   }
   const faults = [
-    ...checkQuestions(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
+    ...checkQuestions(parsed.data), ...checkDocuments(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
     ...checkCities(parsed.data), ...checkRules(parsed.data),
   ]
   return faults.length > 0 ? { notice: null, faults } : { notice: parsed.data, faults: [] }
@@ -53,6 +55,22 @@ function checkQuestions(notice: Notice): NoticeFault[] {
   for (const waiver of notice.fees.waivers) check(waiver.when, `fees.waivers.${waiver.code}`)
   for (const line of notice.fees.surcharges) check(line.when, `fees.surcharges.${line.code}`)
   return faults
+}
+
+/** Reasons of a return name questions, posts, images and documents alike: no two may share an id. */
+function checkDocuments(notice: Notice): NoticeFault[] {
+  const taken = new Set<string>([...imageKinds, ...notice.posts.map(p => p.id), ...notice.sections.flatMap(s => s.questions).map(q => q.id)])
+  return notice.documents.flatMap(({ id, when, bytes, pages }) => {
+    const faults: NoticeFault[] = []
+    const at = `documents.${id}`
+    if (taken.has(id)) faults.push({ at, message: `"${id}" is the id of something else: an image, a document, a question or a post` })
+    taken.add(id)
+    if ((bytes.min ?? 0) > (bytes.max ?? Infinity)) faults.push({ at: `${at}.bytes`, message: `at least ${bytes.min} and at most ${bytes.max} bytes: no file is both` })
+    if ((bytes.max ?? 0) > takenAtMost.bytes) faults.push({ at: `${at}.bytes`, message: `${bytes.max} bytes are more than the ${takenAtMost.bytes} that are taken at the door` })
+    if ((pages.max ?? 0) > pagesAtMost) faults.push({ at: `${at}.pages`, message: `${pages.max} pages are more than the ${pagesAtMost} that are taken at the door` })
+    for (const leaf of conditionLeaves(when)) faults.push(...checkLeaf(notice, leaf, `${at}.when`))
+    return faults
+  })
 }
 
 function checkDates(notice: Notice): NoticeFault[] {

@@ -88,6 +88,37 @@ export const imageRuleSchema = z.strictObject({
 }).transform(withPortraitPreset)
 export type ImageRule = z.infer<typeof imageRuleSchema>
 
+/**
+ * A document that is wanted of those for whom `when` holds. Bytes: 1 KB = 1024 bytes. Bounds of legibility are for scans and pictures of
+ * papers; each is measured only where it is set.
+ */
+export const documentRuleSchema = z.strictObject({
+  id,
+  title: z.string().min(1),
+  /** What the paper must show, in words for the candidate. */
+  shows: z.string().default(''),
+  when: conditionSchema.optional(),
+  required: z.boolean().default(true),
+  /** It tells who somebody is: shown beside the photograph. */
+  identity: z.boolean().default(false),
+  formats: z.array(z.enum(['pdf', 'jpeg', 'png'])).min(1),
+  bytes: range,
+  pages: range.default({ min: 1 }),
+  blankPages: range.optional(),
+  /** Each side of each page of a PDF, in millimetres. */
+  pageSide: range.optional(),
+  /** Pixels an inch of paper, of scans in a PDF. */
+  resolution: range.optional(),
+  /** Height of small letters, in pixels of the scan: a quality index of 5, "good", asks for 10 in grey (AIIM TR26-1993, from memory). */
+  letters: range.optional(),
+  /** Blur of the edges of ink, in percent of the height of a small letter. */
+  blur: range.optional(),
+  contrast: range.optional(),
+  /** Degrees to either side. */
+  skew: range.optional(),
+})
+export type DocumentRule = z.infer<typeof documentRuleSchema>
+
 export const roomSchema = z.strictObject({
   id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
 })
@@ -150,6 +181,7 @@ export const noticeSchema = z.strictObject({
   accessibleSeatWhen: conditionSchema,
   posts: z.array(z.strictObject({ id, title: z.string(), clauses: z.array(clauseSchema).min(1) })).min(1),
   images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
+  documents: z.array(documentRuleSchema).max(24).default([]),
   fees: feeScheduleSchema,
   sessions: z.array(sessionSchema).min(1),
   cities: z.array(citySchema).min(1),

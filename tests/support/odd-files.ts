@@ -1,3 +1,5 @@
+import { PDFDocument, PDFName, PDFString } from 'pdf-lib'
+import PdfKit from 'pdfkit'
 import { deflateSync } from 'node:zlib'
 
 function pngChunk(type: string, data: Buffer): Buffer {
@@ -33,3 +35,33 @@ export function movingPng(still: Buffer): Buffer {
   control.writeUInt32BE(3, 0)
   return Buffer.concat([still.subarray(0, 33), pngChunk('acTL', control), still.subarray(33)])
 }
+
+/** A one-page PDF made by a public library, with what is asked for: a password, a lock, a program in one of the ways such files hide it. */
+export async function oddPdf(kind: 'plain' | 'secret' | 'locked' | 'script' | 'script of a page' | 'script on opening' | 'script in a packed object' | 'script under an escaped name' | 'launch' | 'attachment' | 'no pages' | 'not a PDF inside'): Promise<Buffer> {
+  if (kind === 'not a PDF inside') return Buffer.from('%PDF-1.7\nnothing of the kind\n%%EOF\n')
+  if (kind === 'no pages') return Buffer.from(emptyPdf, 'latin1')
+  if (kind === 'plain' || kind === 'secret' || kind === 'locked') {
+    const made = new PdfKit({ size: 'A5', pdfVersion: '1.7', ...kind === 'secret' ? { userPassword: 'lighthouse' } : kind === 'locked' ? { ownerPassword: 'keeper', permissions: { printing: 'lowResolution' as const } } : {} })
+    const parts: Buffer[] = []
+    made.on('data', (part: Buffer) => parts.push(part))
+    const ended = new Promise(done => made.on('end', done))
+    made.fontSize(11).text('The holder is entered in the register of this district. '.repeat(12))
+    made.end()
+    await ended
+    return Buffer.concat(parts)
+  }
+  const file = await PDFDocument.load(await oddPdf('plain'))
+  const { context, catalog } = file
+  const action = (entries: Record<string, string | PDFString | PDFName>) => context.register(context.obj({ Type: 'Action', ...entries }))
+  const script = { S: 'JavaScript', JS: PDFString.of('app.alert("hello")') }
+  if (kind === 'script' || kind === 'script in a packed object' || kind === 'script under an escaped name') file.addJavaScript('main', 'app.alert("hello")')
+  if (kind === 'script of a page') file.getPage(0).node.set(PDFName.of('AA'), context.obj({ O: action(script) }))
+  if (kind === 'script on opening') catalog.set(PDFName.of('OpenAction'), action(script))
+  if (kind === 'launch') catalog.set(PDFName.of('OpenAction'), action({ S: 'Launch', F: PDFString.of('program.exe') }))
+  if (kind === 'attachment') await file.attach(Buffer.from('hello'), 'more.txt')
+  const saved = Buffer.from(await file.save({ useObjectStreams: kind === 'script in a packed object' }))
+  // The same length, so that every place in the file's table stays true.
+  return kind === 'script under an escaped name' ? Buffer.from(saved.toString('latin1').replace(/\/S \/JavaScript/g, '/S /Jav#61Script').replace(/\/JS /g, '/J#53 '), 'latin1') : saved
+}
+
+const emptyPdf = ['%PDF-1.4', '1 0 obj <</Type/Catalog/Pages 2 0 R>> endobj', '2 0 obj <</Type/Pages/Kids[]/Count 0>> endobj', 'xref', '0 3', '0000000000 65535 f ', '0000000009 00000 n ', '0000000054 00000 n ', 'trailer <</Size 3/Root 1 0 R>>', 'startxref', '100', '%%EOF', ''].join('\n')

@@ -1,4 +1,5 @@
 import type { Bound, Finding, Unit } from '../../finding/finding'
+import { documentWords } from './documents'
 import { eligibilityWords } from './eligibility'
 import { imageWords, type ImageWords } from './images'
 
@@ -36,7 +37,7 @@ const sheetWords: Record<string, Words> = {
 /** Words for one finding. A code without words is a fault of this file: it shows the bare code. */
 export function findingWords(finding: Finding): FindingWords {
   const imageKey = finding.code.split('.').slice(1).join('.')
-  const words = sheetWords[finding.code] ?? eligibilityWords[finding.code] ?? imageWords[imageKey]
+  const words = sheetWords[finding.code] ?? eligibilityWords[finding.code] ?? documentWords[finding.code] ?? imageWords[imageKey]
   const said = words?.(finding) ?? { title: finding.code }
   return {
     title: said.title,
@@ -51,6 +52,8 @@ export function spellMeasure(value: number, unit: Unit): string {
   switch (unit) {
     case 'bytes': return `${(value / 1024).toFixed(1)} KB (${value.toLocaleString('en-GB')} bytes)`
     case 'px': return `${value} px`
+    case 'mm': return `${value} mm`
+    case 'dpi': return `${value} dots an inch`
     case 'ratio': return value.toFixed(3)
     case 'percent': return `${value} %`
     case 'degree': return `${value}°`

@@ -42,6 +42,10 @@ export function editWords(edit: Edit): string {
     case 'scaled': return `brought to ${edit.width} × ${edit.height} px`
     case 'wall evened': return `background evened on ${edit.share} % of the picture, by ${edit.most} of 255 levels at most`
     case 'paper whitened': return `paper lightened, by ${edit.most} of 255 levels at most`
+    case 'put together': return `${edit.pages} ${edit.pages === 1 ? 'page' : 'pages'} of ${edit.files} ${edit.files === 1 ? 'file' : 'files'} put into one PDF`
+    case 'page turned': return edit.degrees === 180 ? `page ${edit.page} turned the other way up` : `page ${edit.page} turned by 90° to the ${edit.degrees === 90 ? 'right' : 'left'}`
+    case 'page straightened': return `page ${edit.page} straightened by ${Math.abs(edit.degrees)}°`
+    case 'pages redrawn': return `${edit.pages} ${edit.pages === 1 ? 'page' : 'pages'} of a PDF made ${edit.pages === 1 ? 'a picture' : 'pictures'}, to save size`
     case 'compressed': return `saved as JPEG of ${(edit.bytes / 1024).toFixed(1)} KB (quality ${edit.quality})`
   }
 }

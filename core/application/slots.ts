@@ -1,0 +1,31 @@
+import { imageKindsOf, imageRuleOf, type DocumentRule, type ImageKind, type ImageRule, type Notice } from '../notice/schema'
+import { conditionHolds, liveAnswers, type Answers } from './answers'
+
+/** A place of an application that a file belongs in, by the notice: an image or a document. */
+export type Slot =
+  | { id: ImageKind, title: string, required: true, as: 'image', rule: ImageRule }
+  | { id: string, title: string, required: boolean, as: 'document', rule: DocumentRule }
+
+/** The slots of an application with these answers, images first, then the documents that its answers ask for, in the notice's order. */
+export function slotsOf(notice: Notice, answers: Answers): Slot[] {
+  return [...imageKindsOf(notice).map(kind => imageSlot(kind, imageRuleOf(notice, kind))), ...documentsAsked(notice, answers).map(documentSlot)]
+}
+
+/** The documents that answers ask for; one whose condition hangs on what is not answered yet is not asked for yet. */
+export function documentsAsked(notice: Notice, answers: Answers): DocumentRule[] {
+  const live = liveAnswers(notice, answers)
+  return notice.documents.filter(({ when }) => when === undefined || conditionHolds(when, live) === true)
+}
+
+/** The slot of a notice by its id, whatever the answers; null when there is none. */
+export function slotOf(notice: Notice, id: string): Slot | null {
+  const kind = imageKindsOf(notice).find(one => one === id)
+  if (kind) return imageSlot(kind, imageRuleOf(notice, kind))
+  const document = notice.documents.find(rule => rule.id === id)
+  return document ? documentSlot(document) : null
+}
+
+const documentSlot = (rule: DocumentRule): Slot => ({ id: rule.id, title: rule.title, required: rule.required, as: 'document', rule })
+
+/** The slot of a kind of image by its rule. */
+export const imageSlot = (kind: ImageKind, rule: ImageRule): Slot => ({ id: kind, title: rule.title, required: true, as: 'image', rule })

@@ -1,0 +1,93 @@
+import { evenedLuma, piecesOf, type Piece } from '../imaging/paper'
+import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
+import { leaningOf } from './leaning'
+
+/** What the pixels of one page show. Heights are pixels of the copy that is measured. */
+export interface PageMeasures {
+  /** Nothing is written or printed on it. */
+  blank: boolean
+  /** Mean paper less mean ink, after the paper's level was made even; 0 to 255. */
+  contrast: number
+  /** Percent of the page. */
+  inkShare: number
+  /** Pieces of ink that may be letters. */
+  letters: number
+  /** Median height of those pieces: about that of a small letter without strokes above or below. Null with too few to tell. */
+  letterHeight: number | null
+  /** Standard deviation of the blur at the edges of the ink, in percent of the height of a letter. */
+  blur: number | null
+  /** Degrees clockwise by which lines of writing fall away; null where no lines can be told. */
+  skew: number | null
+  /** Lines run from top to bottom. */
+  sideways: boolean
+}
+
+/** On blank paper the threshold parts the paper's own grain: two classes that hardly differ are one. */
+const leastContrast = 40
+const leastInk = 0.03
+/** With fewer pieces than these no line and no height can be told. */
+const fewestLetters = 12
+/** So many make lines that are no chance; blots into which blurred letters have run are fewer. */
+const fewestForLines = 40
+
+export function measurePage(pixels: RgbPixels): PageMeasures {
+  const { width, height } = pixels
+  const { even } = evenedLuma(lumaOf(pixels), width, height)
+  const { threshold, darkMean, lightMean } = otsuThreshold(even)
+  const contrast = lightMean - darkMean
+  const ink = new Uint8Array(even.length)
+  let inked = 0
+  if (contrast >= leastContrast) for (let i = 0; i < ink.length; i += 1) if (even[i]! < threshold + 0.5) inked += ink[i] = 1
+  const inkShare = 100 * inked / ink.length
+  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false }
+  if (inkShare < leastInk) return { blank: true, ...none }
+  const letters = lettersOf(piecesOf(ink, width, height), height)
+  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length }
+  const letterHeight = median(letters.map(heightOf))
+  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(letters.map(({ left, right, top, bottom }) => ({ x: (left + right) / 2, y: (top + bottom) / 2 })), letterHeight)
+  const edge = edgeBlur(even, ink, width, letters, letterHeight)
+  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways }
+}
+
+const heightOf = ({ top, bottom }: Piece) => bottom - top + 1
+const widthOf = ({ left, right }: Piece) => right - left + 1
+
+/** Pieces of the shape of letters or joined words: neither dust nor frames, rules and pictures. */
+function lettersOf(pieces: Piece[], height: number): Piece[] {
+  return pieces.filter((piece) => {
+    const [w, h] = [widthOf(piece), heightOf(piece)]
+    return h >= 4 && w >= 2 && h <= height / 14 && w <= 14 * h && h <= 8 * w && piece.area >= w * h * 0.08
+  })
+}
+
+/**
+ * Standard deviation, in pixels, of the blur at the upright edges of letters: an edge blurred by s has a steepest slope of its contrast
+ * over s times the root of two pi. Median over edges; null when there are none.
+ */
+function edgeBlur(even: Float32Array, ink: Uint8Array, width: number, letters: Piece[], letterHeight: number): number | null {
+  const reach = Math.max(3, Math.min(12, Math.round(letterHeight * 0.6)))
+  const found: number[] = []
+  for (const { left, right, top, bottom } of letters) {
+    const y = Math.round((top + bottom) / 2)
+    for (let x = Math.max(reach + 1, left); x <= Math.min(width - reach - 2, right + 1); x += 1) {
+      const i = y * width + x
+      if (ink[i] === ink[i - 1]) continue
+      let [low, high, slope] = [255, 0, 0]
+      for (let k = i - reach; k <= i + reach - 1; k += 1) {
+        const level = even[k]!
+        if (level < low) low = level
+        if (level > high) high = level
+        const step = Math.abs(even[k + 1]! - level)
+        if (Math.abs(k - i) <= 2 && step > slope) slope = step
+      }
+      if (high - low >= leastContrast && slope > 0) found.push((high - low) / (slope * Math.sqrt(2 * Math.PI)))
+    }
+    if (found.length > 4000) break
+  }
+  return found.length === 0 ? null : median(found)
+}
+
+function median(values: number[]): number {
+  const sorted = [...values].sort((a, b) => a - b)
+  return sorted[Math.floor(sorted.length / 2)] ?? 0
+}

@@ -1,0 +1,18 @@
+import type { ConditionLeaf } from '../../notice/questions'
+import type { Condition, Notice } from '../../notice/schema'
+import { spellAnswer } from './answers'
+
+/** A condition of a notice in words, as "Category: not General". */
+export function conditionWords(notice: Notice, condition: Condition): string {
+  if ('question' in condition) return leafWords(notice, condition, false)
+  if ('not' in condition) return 'question' in condition.not ? leafWords(notice, condition.not, true) : `not (${conditionWords(notice, condition.not)})`
+  const [parts, joint] = 'all' in condition ? [condition.all, ' and '] : [condition.any, ' or ']
+  return parts.map(part => 'question' in part || 'not' in part ? conditionWords(notice, part) : `(${conditionWords(notice, part)})`).join(joint)
+}
+
+function leafWords(notice: Notice, leaf: ConditionLeaf, denied: boolean): string {
+  const label = notice.sections.flatMap(s => s.questions).find(q => q.id === leaf.question)?.label ?? leaf.question
+  if ('in' in leaf) return `${label}: ${denied ? 'not ' : ''}${leaf.in.map(value => spellAnswer(notice, leaf.question, value)).join(' or ')}`
+  const range = [leaf.from === undefined ? '' : `from ${leaf.from}`, leaf.to === undefined ? '' : `to ${leaf.to}`].filter(Boolean).join(' ')
+  return `${label}: ${denied ? 'not ' : ''}${range}`
+}
