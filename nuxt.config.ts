@@ -16,6 +16,14 @@ function faceFiles(): string {
   return folder
 }
 
+/** The reader of PDFs as the browser asks for it, out of its package. */
+function documentFiles(): string {
+  const folder = here('./node_modules/.cache/lucid-documents')
+  mkdirSync(folder, { recursive: true })
+  copyFileSync(here('./node_modules/@embedpdf/pdfium/dist/pdfium.wasm'), join(folder, 'pdfium.wasm'))
+  return folder
+}
+
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],
   // Staff work behind a sign-in with live state: pages are drawn in the browser, the server sends data.
@@ -37,14 +45,14 @@ export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
-    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }],
+    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
     rollupConfig: { plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))) },
   },
   vite: {
     worker: { format: 'es' },
-    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human'] },
+    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   telemetry: false,

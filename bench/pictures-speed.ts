@@ -1,6 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises'
-import { build } from 'esbuild'
+import { bundledWorker } from '../scripts/lib/worker-as-text.mjs'
 import sharp from 'sharp'
+import { imageSlot } from '../core/application/slots'
 import { imageRuleOf } from '../core/notice/schema'
 import { readNotice } from '../core/notice/check'
 import { demoNotice } from '../demo/notice'
@@ -42,7 +43,7 @@ const draw = async (count: number, side: number | null) => Promise.all(Array.fro
 }))
 
 async function compare(what: string, files: Buffer[], rules: ImageRule): Promise<void> {
-  const look = (bytes: Buffer) => threads.inspect(bytes, 'photograph', rules)
+  const look = (bytes: Buffer) => threads.inspect(bytes, imageSlot('photograph', rules))
   await twoAtATime(files.slice(0, 4), look)
   const [base, ours] = [[], []] as [number[], number[]]
   for (let round = 0; round < 3; round += 1) {
@@ -53,8 +54,7 @@ async function compare(what: string, files: Buffer[], rules: ImageRule): Promise
   console.log(`| ${what} | ${(files.length / a).toFixed(0)} | ${(files.length / b).toFixed(0)} | ${(b / a).toFixed(2)} |`)
 }
 
-const { outputFiles } = await build({ entryPoints: ['server/workers/picture.worker.ts'], bundle: true, platform: 'node', format: 'cjs', target: 'node20', write: false, external: ['sharp'] })
-const threads = new PictureThreads(outputFiles[0]?.text ?? '', 2)
+const threads = new PictureThreads(await bundledWorker('server/workers/picture.worker.ts'), 2)
 const { face: _face, ...faceless } = rule
 console.log('| files | shrunk only, a second | checked, a second | ratio |\n|---|---|---|---|')
 const [small, large] = [await draw(60, null), await draw(12, 3000)]
@@ -67,7 +67,7 @@ if (memoryCount > 0) {
   console.log(`\nmemory over ${memoryCount} pictures with the face, in MB:`)
   let seen = 0
   for (let done = 0; done < memoryCount; done += 500) {
-    for (let i = 0; i < 500; i += 60) await twoAtATime(small.slice(0, Math.min(60, 500 - i)), bytes => threads.inspect(bytes, 'photograph', rule))
+    for (let i = 0; i < 500; i += 60) await twoAtATime(small.slice(0, Math.min(60, 500 - i)), bytes => threads.inspect(bytes, imageSlot('photograph', rule)))
     seen += 500
     await pause(10)
     console.log(`${seen}: ${(process.memoryUsage.rss() / 2 ** 20).toFixed(0)}`)

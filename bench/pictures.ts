@@ -3,7 +3,8 @@ import { Random } from '../demo/random'
 import { drawSignature, signatureFaults, type SignatureFault } from '../demo/signatures'
 import { demoNotice } from '../demo/notice'
 import { readNotice } from '../core/notice/check'
-import { imageRuleOf, type ImageKind, type Notice } from '../core/notice/schema'
+import { slotOf, type Slot } from '../core/application/slots'
+import type { ImageKind, Notice } from '../core/notice/schema'
 import { openFaceDetector } from '../pictures/faces'
 import { inspectorWith, type Inspector } from '../pictures/inspect'
 
@@ -26,7 +27,7 @@ interface Row { fault: string, caught: number, unsure: number, missed: number, o
 async function tally(inspect: Inspector, notice: Notice, kind: ImageKind, fault: PortraitFault | SignatureFault, count: number, draw: (random: Random) => Promise<Buffer>): Promise<Row> {
   const row: Row = { fault: `${kind}: ${fault}`, caught: 0, unsure: 0, missed: 0, other: new Map(), values: new Map() }
   for (let seed = 1; seed <= count; seed += 1) {
-    const { findings } = await inspect(await draw(new Random(seed * 7919)), kind, imageRuleOf(notice, kind))
+    const { findings } = await inspect(await draw(new Random(seed * 7919)), slotOf(notice, kind) as Slot)
     const of = (verdict: string) => findings.filter(f => f.verdict === verdict).map(f => f.code.split('.')[1] ?? '')
     const [failed, doubtful] = [of('fail'), of('unsure')]
     for (const f of findings) {

@@ -132,3 +132,12 @@ function answerOfCell(cell: string, question: Question): Answer {
     return Object.fromEntries(question.columns.map((column, i) => [column.id, (cells[i] ?? '').trim()]))
   })
 }
+
+/** The bytes of a file. @throws InputError when it cannot be read. */
+export function readBytes(file: string): Uint8Array {
+  try {
+    return readFileSync(file)
+  } catch (error) {
+    throw new InputError(`${file} cannot be read: ${error instanceof Error ? error.message : 'unknown reason'}`)
+  }
+}

@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { eq, sql } from 'drizzle-orm'
+import { textAnswer, type Answers } from '../core/application/answers'
+import { documentsAsked } from '../core/application/slots'
 import type { Notice } from '../core/notice/schema'
+import { spellAnswer } from '../core/words/en/answers'
 import { openDatabase, type Database } from '../server/database/client'
 import { migrateDatabase } from '../server/database/migrate'
 import { application, cycle } from '../server/database/schema'
@@ -25,6 +28,7 @@ import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
 import { demoNotice } from './notice'
 import { makePerson } from './people'
+import { drawCertificate, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
 import { drawPortrait, portraitFaults, type PortraitFault } from './portraits'
 import { drawSignature, signatureFaults, type SignatureFault } from './signatures'
 import { Random } from './random'
@@ -97,7 +101,8 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   const person = makePerson(random, notice, index)
   const answers = stage === 'drafting' ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20))) : person.answers
   await saveAnswers(step(0.2), id, { revision: 0, changes: answers })
-  await addPictures(step(0.1), loader.inspect, id, random, stage, index)
+  const photograph = await addPictures(step(0.1), loader.inspect, id, random, stage, index)
+  if (stage !== 'drafting' || index % 8 === 1) await addPapers(step(0.05), loader, id, new Random(index + 61), answers, photograph, stage, index)
   if (stage === 'drafting') return
   if (stage === 'withdrawn') return withdrawApplication(step(5), id, 'Took up a post elsewhere.')
   await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true })
@@ -106,14 +111,30 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)), id, stage, index)
 }
 
-async function addPictures(context: Context, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<void> {
+async function addPictures(context: Context, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<Buffer> {
   const faulty = stage === 'in scrutiny' || stage === 'returned' || stage === 'drafting' || stage === 'refused'
   const portrait: PortraitFault = faulty && (index % 3 === 0 || stage === 'returned') ? portraitFaults[1 + Math.floor(index / (stage === 'returned' ? 1 : 3)) % (portraitFaults.length - 1)] ?? 'none' : 'none'
   const signature: SignatureFault = faulty && index % 7 === 3 ? signatureFaults[1 + Math.floor(index / 7) % (signatureFaults.length - 1)] ?? 'none' : 'none'
-  const [photographBytes, signatureBytes] = await Promise.all([drawPortrait(random, portrait), drawSignature(new Random(index + 31), signature)])
-  if (stage === 'drafting' && index % 2 === 0) return
+  const seed = random.whole(0, 2 ** 31)
+  const [photographBytes, signatureBytes] = await Promise.all([drawPortrait(new Random(seed), portrait), drawSignature(new Random(index + 31), signature)])
+  // Papers show people as they are, whatever is wrong with the photograph they sent.
+  const face = portrait === 'none' ? photographBytes : await drawPortrait(new Random(seed), 'none')
+  if (stage === 'drafting' && index % 2 === 0) return face
   await addImage(context, inspect, id, 'photograph', { bytes: photographBytes })
   if (stage !== 'drafting' || index % 4 === 1) await addImage(context, inspect, id, 'signature', { bytes: signatureBytes })
+  return face
+}
+
+/** The papers that the answers ask for: mostly clean, of people in scrutiny some with a fault. */
+async function addPapers(context: Context, { notice, inspect }: Loader, id: string, random: Random, answers: Answers, photograph: Buffer, stage: Stage, index: number): Promise<void> {
+  const holder = { name: textAnswer(answers, 'identityName'), number: textAnswer(answers, 'identityNumber'), bornOn: textAnswer(answers, 'bornOn') }
+  const fault = stage === 'in scrutiny' && index % 4 === 1 ? scanFaults[1 + Math.floor(index / 4) % (scanFaults.length - 1)] ?? 'none' : 'none'
+  for (const { id: document, title, identity, required } of documentsAsked(notice, answers)) {
+    if (!required) continue
+    const paper = identity ? await drawIdentityPage(photograph, spellAnswer(notice, 'identityKind', answers.identityKind), holder) : await drawCertificate(random, title, holder)
+    const bytes = identity ? await scanPage(random, paper, fault, 180) : fault === 'none' ? paper : await drawScan(random, paper, fault)
+    await addImage(context, inspect, id, document, { bytes })
+  }
 }
 
 /** Pays where something is due; whether the way goes on. */

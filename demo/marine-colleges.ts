@@ -18,6 +18,7 @@ export function marineCollegesNotice(first: Notice): Notice {
     ],
   }))
   notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Paper', max: 1 } : q) }))
+  notice.documents = notice.documents.filter(document => document.identity)
   notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), additionalPost: 0, surcharges: [], waivers: [] }
   Reflect.deleteProperty(notice.fees, 'late')
   notice.cities = notice.cities.map(city => ({

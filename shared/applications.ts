@@ -44,18 +44,20 @@ export interface Band {
 }
 
 export interface ImageView {
-  id: string, kind: ImageKind, version: number, format: string, bytes: number, width: number, height: number, at: string, by: string
+  id: string, /** The slot it stands in: a kind of image, or the id of a document. */ kind: string, version: number, format: string, bytes: number, width: number, height: number, at: string, by: string
   /** False while it is kept but not yet measured: findings, marks and the copy to be shown follow. */
   measured: boolean
   findings: Finding[]
   marks: Mark[]
-  /** What was done to the picture before it was sent, and whether the one it was made from is kept, too. */
-  edits: Edit[], original: boolean
+  /** What was done before it was sent, and how many of the files that it was made from are kept, too. */
+  edits: Edit[], originals: number
+  /** Of a document: the sizes of the copies of its pages. */
+  pages: { width: number, height: number }[]
 }
 
 /** Another application of the cycle that has the same picture, or one that shows the same: for a person to judge, never a verdict. */
 export interface Lookalike {
-  applicationId: string, number: string, name: string, kind: ImageKind, imageId: string, version: number
+  applicationId: string, number: string, name: string, kind: string, imageId: string, version: number
   /** The very same pixels; else the bits of 256 in which the two differ. */
   identical: boolean, differing: number
 }
@@ -69,6 +71,8 @@ export interface Dossier {
   id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
   tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
   images: Partial<Record<ImageKind, ImageView>>
+  /** By the id of the document; those that the answers ask for no longer stay, and count for nothing. */
+  documents: Partial<Record<string, ImageView>>
   faults: Finding[], doubts: Finding[]
   /** Judged on `counted`: the answers after claims found false have fallen back. */
   verdicts: PostVerdict[], counted: Answers

@@ -1,5 +1,4 @@
 import type { Bound, Finding, Verdict } from '../core/finding/finding'
-import type { ImageKind } from '../core/notice/schema'
 import { z } from 'zod'
 
 export const decisionSchema = z.object({
@@ -8,10 +7,13 @@ export const decisionSchema = z.object({
 })
 export type DecisionInput = z.infer<typeof decisionSchema>
 
-/** How one check has done against people's decisions: of pictures accepted and returned, how many it had passed, doubted and failed. */
+/** How one check has done against people's decisions: of files accepted and returned, how many it had passed, doubted and failed. */
 export interface CheckRecord {
+  /** Slot and code, as `photograph/photograph.roll`. */
+  id: string
   code: string
-  kind: ImageKind
+  /** The slot: a kind of image, or the id of a document. */
+  kind: string
   accepted: Record<Verdict, number>
   returned: Record<Verdict, number>
   /** One of its findings, for words, unit and bound; the bound is that of the notice in force. */
@@ -19,5 +21,5 @@ export interface CheckRecord {
 }
 export interface CheckRecords { decisions: number, since: string | null, checks: CheckRecord[] }
 
-/** Values of one check on pictures that people accepted and returned, in bins of one width. */
-export interface CheckValues { code: string, bound: Bound | null, from: number, width: number, accepted: number[], returned: number[] }
+/** Values of one check on files that people accepted and returned, in bins of one width. */
+export interface CheckValues { id: string, bound: Bound | null, from: number, width: number, accepted: number[], returned: number[] }

@@ -63,7 +63,7 @@ export async function ensureModules() {
 /** Builds the application, unless the build was made from these very sources. */
 export async function ensureBuild() {
   const stamp = join(root, '.output/.lucid-sources')
-  const sources = hashOf(['app', 'core', 'pictures', 'server', 'shared', 'public', 'nuxt.config.ts', 'package-lock.json'].map(name => join(root, name)))
+  const sources = hashOf(['app', 'core', 'documents', 'pictures', 'server', 'shared', 'public', 'nuxt.config.ts', 'scripts/lib/worker-as-text.mjs', 'package-lock.json'].map(name => join(root, name)))
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return
   say('building (two to three minutes)')
   if (!await runBin('nuxt', ['build'], { env: { NUXT_TELEMETRY_DISABLED: '1' }, stdio: process.env.LUCID_VERBOSE ? 'inherit' : ['ignore', 'ignore', 'inherit'] })) fail('the build failed; the lines above say why.')

@@ -3,10 +3,10 @@ import PDFDocument from 'pdfkit'
 /** Points of a length on paper. */
 export const mm = (millimetres: number) => millimetres * 72 / 25.4
 
-/** One printed document, A4, as bytes. Its dates are those of what it shows, so that equal content gives equal bytes. */
-export async function documentOf(about: { title: string, author: string, at: Date }, draw: (doc: PDFKit.PDFDocument) => void): Promise<Buffer> {
+/** One printed document, A4 or of a size in points, as bytes. Its dates are those of what it shows, so that equal content gives equal bytes. */
+export async function documentOf(about: { title: string, author: string, at: Date, size?: [number, number] }, draw: (doc: PDFKit.PDFDocument) => void): Promise<Buffer> {
   const doc = new PDFDocument({
-    size: 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true, info: { Title: about.title, Author: about.author, CreationDate: about.at, ModDate: about.at },
+    size: about.size ?? 'A4', margin: 0, pdfVersion: '1.7', lang: 'en', displayTitle: true, info: { Title: about.title, Author: about.author, CreationDate: about.at, ModDate: about.at },
   })
   const parts: Buffer[] = []
   doc.on('data', (part: Buffer) => parts.push(part))

@@ -1,9 +1,9 @@
 import { Worker } from 'node:worker_threads'
-import type { ImageKind, ImageRule } from '../../core/notice/schema'
+import type { Slot } from '../../core/application/slots'
 import type { Inspection, Inspector } from '../../pictures/inspect'
 import { ProblemError, type Problem } from '../../shared/problem'
 
-export interface PictureQuestion { id: number, bytes: Uint8Array, kind: ImageKind, rule: ImageRule }
+export interface PictureQuestion { id: number, bytes: Uint8Array, slot: Slot }
 export type PictureAnswer = { id: number, inspection: Inspection } | { id: number, inspection?: undefined, problem: Problem | null, message: string }
 
 interface Waiting { resolve: (inspection: Inspection) => void, reject: (error: Error) => void, timer: NodeJS.Timeout }
@@ -25,12 +25,12 @@ export class PictureThreads {
     this.threads = Array.from({ length: count }, () => null)
   }
 
-  readonly inspect: Inspector = (bytes, kind, rule) => {
+  readonly inspect: Inspector = (bytes, slot) => {
     const at = this.next % this.threads.length
     this.next += 1
     const thread = this.threads[at]?.alive ? this.threads[at] : new Thread(this.code)
     this.threads[at] = thread
-    return thread.ask(bytes, kind, rule)
+    return thread.ask(bytes, slot)
   }
 
   async close(): Promise<void> {
@@ -52,16 +52,16 @@ class Thread {
     this.worker.unref()
   }
 
-  ask(bytes: Uint8Array, kind: ImageKind, rule: ImageRule): Promise<Inspection> {
+  ask(bytes: Uint8Array, slot: Slot): Promise<Inspection> {
     return new Promise((resolve, reject) => {
       const id = this.asked += 1
       const timer = setTimeout(() => {
-        this.fail(new Error(`a look at a picture of ${bytes.length} bytes took longer than ${patienceMilliseconds / 1000} s`))
+        this.fail(new Error(`a look at a file of ${bytes.length} bytes took longer than ${patienceMilliseconds / 1000} s`))
         void this.end()
       }, patienceMilliseconds)
       this.waiting.set(id, { resolve, reject, timer })
       this.worker.ref()
-      this.worker.postMessage({ id, bytes, kind, rule } satisfies PictureQuestion)
+      this.worker.postMessage({ id, bytes, slot } satisfies PictureQuestion)
     })
   }
 

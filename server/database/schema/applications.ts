@@ -92,11 +92,11 @@ export const file = pgTable('file', {
   content: bytea('content').notNull(),
 })
 
-/** One version of one image of an application; versions count from 1 and none is ever removed. */
+/** One version of one image or document of an application, `kind` being the id of its slot; versions count from 1 and none is ever removed. */
 export const image = pgTable('image', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
-  kind: text('kind').$type<keyof Notice['images']>().notNull(),
+  kind: text('kind').notNull(),
   version: integer('version').notNull(),
   sha256: text('sha256').notNull().references(() => file.sha256),
   /** Kept and not yet measured, measured, or found to be no picture: a refused one never counts. */
@@ -105,8 +105,10 @@ export const image = pgTable('image', {
   attempts: integer('attempts').notNull().default(0),
   /** Upright, without metadata, for screens and cards; none before it is measured. */
   displaySha256: text('display_sha256').references(() => file.sha256),
-  /** The file as it was chosen, where the person had it brought within the rules, and what was done to it. */
-  originalSha256: text('original_sha256').references(() => file.sha256),
+  /** Of a document: the copies of all its pages, in their order. */
+  pages: jsonb('pages').$type<{ sha256: string, width: number, height: number }[]>().notNull().default([]),
+  /** The files as they were chosen, by their hashes, where the person had one made of them, and what was done to them. */
+  originals: jsonb('originals').$type<string[]>().notNull().default([]),
   edits: jsonb('edits').$type<Edit[]>().notNull().default([]),
   format: text('format').notNull(),
   width: integer('width').notNull(),
@@ -126,7 +128,7 @@ export const imageLikeness = pgTable('image_likeness', {
   imageId: uuid('image_id').primaryKey().references(() => image.id, { onDelete: 'cascade' }),
   applicationId: uuid('application_id').notNull(),
   cycle: text('cycle').notNull(),
-  kind: text('kind').$type<keyof Notice['images']>().notNull(),
+  kind: text('kind').notNull(),
   pixelsSha256: text('pixels_sha256').notNull(),
   hash: bits256('hash').notNull(),
   /** Core's `bandKeys` of the hash: pictures that are alike share one at least. */

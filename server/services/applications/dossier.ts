@@ -5,9 +5,9 @@ import { openMatters } from '../../../core/application/open-matters'
 import { weighClaims } from '../../../core/eligibility/claims'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
-import { imageKinds, type ImageKind } from '../../../core/notice/schema'
+import { imageKinds } from '../../../core/notice/schema'
 import type { Finding } from '../../../core/finding/finding'
-import type { Dossier } from '../../../shared/applications'
+import type { Dossier, ImageView } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
 import { allocationRun, answerChange, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { demand, type Context } from '../context'
@@ -25,25 +25,27 @@ export async function readDossier(context: Context, id: string): Promise<Dossier
   const row = await readApplication(db, id)
   const { notice } = await currentNotice(db, row.cycle)
   const counted = countedAnswers(notice, row)
-  const images = await imageViews(db, id)
+  const files = await imageViews(db, id)
+  const images = Object.fromEntries(imageKinds.flatMap(kind => files[kind] ? [[kind, files[kind]]] : []))
+  const documents = Object.fromEntries(notice.documents.flatMap(document => files[document.id] ? [[document.id, files[document.id]]] : []))
   const faults = row.form === 'drafting' || row.form === 'correcting'
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
   return {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
-    images, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
+    images, documents, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
     claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSinceDecision(db, id),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: await receivedFor(db, id),
     payments: await paymentsOf(db, id), decisions: await decisionsOf(db, id),
-    matters: openMatters({ notice, tracks: tracksOf(row), sheetFindings: faults, images: findingsOf(images) }),
+    matters: openMatters({ notice, tracks: tracksOf(row), sheetFindings: faults, answers: row.answers, files: findingsOf(files) }),
     placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, row.number),
   }
 }
 
-function findingsOf(images: Dossier['images']): Partial<Record<ImageKind, Finding[]>> {
-  return Object.fromEntries(imageKinds.flatMap(kind => images[kind] ? [[kind, images[kind].findings]] : []))
+function findingsOf(files: Partial<Record<string, ImageView>>): Partial<Record<string, Finding[]>> {
+  return Object.fromEntries(Object.entries(files).map(([slot, view]) => [slot, view?.findings]))
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -1,13 +1,14 @@
 import { and, eq, gt, sql } from 'drizzle-orm'
 import { isFormOpen, sheetFaults } from '../../../core/application/sheet'
 import { listAnswer, textAnswer, type Answer, type Answers } from '../../../core/application/answers'
+import { slotsOf } from '../../../core/application/slots'
 import { headline, newTracks } from '../../../core/application/tracks'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { applicationNumber } from '../../../core/identity/check-digit'
 import { nameKey, storedText } from '../../../core/identity/names'
 import { dateInZone, spellInstant } from '../../../core/calendar/zone'
 import { findingWords } from '../../../core/words/en/findings'
-import { imageKindsOf, imageRuleOf, type Notice } from '../../../core/notice/schema'
+import type { Notice } from '../../../core/notice/schema'
 import { ProblemError } from '../../../shared/problem'
 import type { AnswerDifference, SavedSheet } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
@@ -149,13 +150,14 @@ async function refuseIncomplete(tx: Executor, context: Context, row: Application
     throw new ProblemError('bad-input', `${faults.length} answers are missing or wrong; the first: ${first}. All that was typed is kept.`, faults)
   }
   const images = await currentImages(tx, row.id)
-  const lacking = imageKindsOf(notice).filter(kind => !images[kind])
+  const slots = slotsOf(notice, row.answers)
+  const lacking = slots.filter(({ id, required }) => required && !images[id])
   if (lacking.length > 0) {
-    throw new ProblemError('bad-input', `Missing: ${lacking.map(k => imageRuleOf(notice, k).title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
+    throw new ProblemError('bad-input', `Missing: ${lacking.map(slot => slot.title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
   }
-  const waiting = imageKindsOf(notice).filter(kind => images[kind]?.state === 'waiting')
+  const waiting = slots.filter(({ id }) => images[id]?.state === 'waiting')
   if (waiting.length > 0) {
-    throw new ProblemError('not-now', `${waiting.map(k => imageRuleOf(notice, k).title).join(' and ')}: kept, and being measured. Submit again in a moment; all that was typed is kept.`)
+    throw new ProblemError('not-now', `${waiting.map(slot => slot.title).join(' and ')}: kept, and being measured. Submit again in a moment; all that was typed is kept.`)
   }
   const chosen = listAnswer(row.answers, 'posts')
   const shut = evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post) && v.verdict === 'fail')

@@ -1,13 +1,12 @@
 import { sql } from 'drizzle-orm'
 import { alikeAtMost } from '../../../core/imaging/likeness'
-import type { ImageKind } from '../../../core/notice/schema'
 import type { Lookalike } from '../../../shared/applications'
 import { demand, type Context } from '../context'
 
 /** At most so many are shown: more say no more. */
 const mostShown = 12
 
-interface Found extends Record<string, unknown> { application_id: string, number: string, name: string, kind: ImageKind, image_id: string, version: number, identical: boolean, differing: number }
+interface Found extends Record<string, unknown> { application_id: string, number: string, name: string, kind: string, image_id: string, version: number, identical: boolean, differing: number }
 
 /**
  * Other applications of the cycle that hold the same picture as one of this application's current images: the very same pixels in any

@@ -1,10 +1,13 @@
 import { createHash } from 'node:crypto'
 import { and, desc, eq, ne, sql } from 'drizzle-orm'
+import { slotOf, type Slot } from '../../../core/application/slots'
+import { isPdf } from '../../../core/documents/container'
+import { pagesAtMost } from '../../../core/documents/document'
 import type { Edit } from '../../../core/imaging/fit'
 import { bandKeys } from '../../../core/imaging/likeness'
-import { imageRuleOf, type ImageKind } from '../../../core/notice/schema'
-import { checkContainer } from '../../../pictures/door'
-import type { Inspector } from '../../../pictures/inspect'
+import { imageKinds, type Notice } from '../../../core/notice/schema'
+import { checkBytes, checkContainer } from '../../../pictures/door'
+import type { Inspection, Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -15,20 +18,20 @@ import { currentNotice } from '../notice/notices'
 
 export type ImageRow = typeof image.$inferSelect
 
-/** Looks at one picture before it is left to people. */
+/** Looks at one file before it is left to people. */
 const attemptsAtMost = 4
 
-/** What came with an upload: what was done to the picture before. */
+/** What came with an upload: what was done to the file before. */
 export interface Upload { bytes: Uint8Array, edits?: Edit[] }
 
 /**
- * Takes a new version of an image and measures it. It is kept first, so that nothing sent is lost when the process ends; earlier
+ * Takes a new version of an image or a document and measures it. It is kept first, so that nothing sent is lost when the process ends; earlier
  * versions stay. The same bytes as the current version change nothing, so that a repeated upload is harmless.
  *
  * @param later asks the queue to measure what is kept, should this process not get there.
- * @throws ProblemError in words when it is no picture; the one before stays the current one.
+ * @throws ProblemError in words when it cannot be taken; the one before stays the current one.
  */
-export async function addImage(context: Context, inspect: Inspector, applicationId: string, kind: ImageKind, upload: Upload, later?: (imageId: string) => Promise<unknown>): Promise<ImageView> {
+export async function addImage(context: Context, inspect: Inspector, applicationId: string, kind: string, upload: Upload, later?: (imageId: string) => Promise<unknown>): Promise<ImageView> {
   const kept = await keepImage(context, applicationId, kind, upload)
   if (kept.measured) return kept
   await later?.(kept.id)
@@ -36,21 +39,20 @@ export async function addImage(context: Context, inspect: Inspector, application
     return await measureKept(context, inspect, kept.id)
   } catch (error) {
     if (error instanceof ProblemError || !later) throw error
-    console.error(JSON.stringify({ level: 'warn', requestId: context.requestId, what: 'picture not measured yet', image: kept.id, message: error instanceof Error ? error.message : 'unknown' }))
+    console.error(JSON.stringify({ level: 'warn', requestId: context.requestId, what: 'file not measured yet', image: kept.id, message: error instanceof Error ? error.message : 'unknown' }))
     return kept
   }
 }
 
-async function keepImage(context: Context, applicationId: string, kind: ImageKind, { bytes, edits = [] }: Upload): Promise<ImageView> {
+async function keepImage(context: Context, applicationId: string, kind: string, { bytes, edits = [] }: Upload): Promise<ImageView> {
   const actor = demand(context, 'intake.write')
-  const facts = checkContainer(bytes)
   return context.db.transaction(async (tx) => {
     const row = await lockApplication(tx, applicationId)
     if (row.form !== 'drafting' && row.form !== 'correcting') {
-      throw new ProblemError('not-now', `${row.number} is ${row.form}: its images are frozen. Return it for correction to open them. Nothing was changed.`)
+      throw new ProblemError('not-now', `${row.number} is ${row.form}: its images and documents are frozen. Return it for correction to open them. Nothing was changed.`)
     }
     const { notice } = await currentNotice(tx, row.cycle)
-    imageRuleOf(notice, kind)
+    const facts = factsAtTheDoor(bytes, wantedSlot(notice, kind))
     const sha256 = await keepFile(tx, bytes)
     const before = (await currentImages(tx, applicationId))[kind]
     if (before?.sha256 === sha256) return imageView(before, bytes.length)
@@ -59,37 +61,50 @@ async function keepImage(context: Context, applicationId: string, kind: ImageKin
       id: context.newId(), applicationId, kind, version, sha256, state: 'waiting', edits,
       format: facts.format, width: facts.width, height: facts.height, findings: [], by: actor.name, at: context.now(),
     }).returning()
-    if (!made) throw new ProblemError('fault', 'The picture could not be kept. Add it again.')
+    if (!made) throw new ProblemError('fault', 'The file could not be kept. Add it again.')
     await audit(tx, context, `add ${kind}`, `application:${row.number}`, before ? { version: before.version, sha256: before.sha256 } : null,
       { version, sha256, bytes: bytes.length, edits: edits.map(edit => edit.kind) })
     return imageView(made, bytes.length)
   })
 }
 
+function wantedSlot(notice: Notice, id: string): Slot {
+  const slot = slotOf(notice, id)
+  if (!slot) throw new ProblemError('not-found', `The notice ${notice.code} asks for nothing called "${id.slice(0, 60)}". Load the page anew; nothing was changed.`)
+  return slot
+}
+
+/** What the bytes say at once; the pages of a PDF are found when it is measured. */
+function factsAtTheDoor(bytes: Uint8Array, { as }: Slot): { format: string, width: number, height: number } {
+  if (as === 'image' || !isPdf(bytes)) return checkContainer(bytes)
+  checkBytes(bytes)
+  return { format: 'pdf', width: 0, height: 0 }
+}
+
 /** Refused ones count, too: a version's number is never given twice. */
-async function nextVersion(tx: Executor, applicationId: string, kind: ImageKind): Promise<number> {
+async function nextVersion(tx: Executor, applicationId: string, kind: string): Promise<number> {
   const [newest] = await tx.select({ version: image.version }).from(image).where(and(eq(image.applicationId, applicationId), eq(image.kind, kind))).orderBy(desc(image.version)).limit(1)
   return (newest?.version ?? 0) + 1
 }
 
 /**
- * Measures an image that is kept. Any process may, as often as it likes: the first that ends writes, and the others find it done.
+ * Measures an image or document that is kept. Any process may, as often as it likes: the first that ends writes, and the others find it done.
  * One that fails over and over is left to people.
  *
- * @throws ProblemError when it is no picture after all; it is then refused and never counts. Anything else may be tried again.
+ * @throws ProblemError when it cannot be taken after all; it is then refused and never counts. Anything else may be tried again.
  */
 export async function measureKept(context: Context, inspect: Inspector, imageId: string): Promise<ImageView> {
   const [row] = await context.db.update(image).set({ attempts: sql`${image.attempts} + 1` }).where(and(eq(image.id, imageId), eq(image.state, 'waiting'))).returning()
   if (!row) return readImage(context, imageId)
   const [owner] = await context.db.select({ number: application.number, cycle: application.cycle }).from(application).where(eq(application.id, row.applicationId))
-  if (!owner) throw new ProblemError('not-found', 'The application of this picture is gone.')
-  const rule = imageRuleOf((await currentNotice(context.db, owner.cycle)).notice, row.kind)
+  if (!owner) throw new ProblemError('not-found', 'The application of this file is gone.')
+  const slot = wantedSlot((await currentNotice(context.db, owner.cycle)).notice, row.kind)
   const bytes = await readFile(context.db, row.sha256)
   if (row.attempts > attemptsAtMost) {
-    return settle(context, row, owner, { findings: [{ code: `${row.kind}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
+    return settle(context, row, owner, { findings: [{ code: `${slot.as === 'image' ? slot.id : 'document'}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
   }
   try {
-    return await settle(context, row, owner, await inspect(bytes, row.kind, rule))
+    return await settle(context, row, owner, await inspect(bytes, slot))
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     await context.db.transaction(async (tx) => {
@@ -100,30 +115,38 @@ export async function measureKept(context: Context, inspect: Inspector, imageId:
   }
 }
 
-interface Settled { findings: ImageRow['findings'], marks: ImageRow['marks'], display?: Uint8Array, pixelsSha256?: string, hash?: string }
+type Settled = Pick<Inspection, 'findings' | 'marks'> & Partial<Pick<Inspection, 'copies' | 'facts' | 'likeness'>>
 
-async function settle(context: Context, row: ImageRow, { number, cycle }: { number: string, cycle: string }, { findings, marks, display, pixelsSha256, hash }: Settled): Promise<ImageView> {
+async function settle(context: Context, row: ImageRow, { number, cycle }: { number: string, cycle: string }, { findings, marks, facts, copies = [], likeness }: Settled): Promise<ImageView> {
   await context.db.transaction(async (tx) => {
-    const displaySha256 = display ? await keepFile(tx, display) : null
-    const done = await tx.update(image).set({ state: 'measured', findings, marks, displaySha256 }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
+    const pages: ImageRow['pages'] = []
+    for (const { jpeg, width, height } of copies) pages.push({ sha256: await keepFile(tx, jpeg), width, height })
+    const size = facts && { width: facts.width, height: facts.height }
+    const done = await tx.update(image).set({ state: 'measured', findings, marks, ...size, displaySha256: pages[0]?.sha256 ?? null, pages: isDocument(row) ? pages : [] }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
     if (done.length === 0) return
-    if (pixelsSha256 && hash) await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, pixelsSha256, hash, keys: bandKeys(hash) })
+    if (likeness) await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, ...likeness, keys: bandKeys(likeness.hash) })
     await audit(tx, context, `measure ${row.kind}`, `application:${number}`, null, { version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) })
   })
   return readImage(context, row.id)
 }
 
-/** Keeps the file from which an image was made, beside it. The first one stays. */
+/** Keeps a file from which an image or document was made, beside it: of an image the first, of a document one for each of its pages at most. */
 export async function keepOriginal(context: Context, imageId: string, bytes: Uint8Array): Promise<void> {
   demand(context, 'intake.write')
-  checkContainer(bytes)
+  if (isPdf(bytes)) checkBytes(bytes)
+  else checkContainer(bytes)
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(image).where(eq(image.id, imageId)).for('update')
-    if (!row) throw new ProblemError('not-found', 'There is no such image.')
-    if (row.edits.length === 0) throw new ProblemError('not-now', 'This image was sent as it was chosen: it is its own original.')
-    if (!row.originalSha256) await tx.update(image).set({ originalSha256: await keepFile(tx, bytes) }).where(eq(image.id, imageId))
+    if (!row) throw new ProblemError('not-found', 'There is no such image or document.')
+    if (row.edits.length === 0) throw new ProblemError('not-now', 'This file was sent as it was chosen: it is its own original.')
+    const sha256 = await keepFile(tx, bytes)
+    if (row.originals.includes(sha256)) return
+    if (row.originals.length >= (isDocument(row) ? pagesAtMost : 1)) throw new ProblemError('not-now', 'All files that this one was made of are kept already.')
+    await tx.update(image).set({ originals: [...row.originals, sha256] }).where(eq(image.id, imageId))
   })
 }
+
+const isDocument = ({ kind }: ImageRow) => !imageKinds.some(one => one === kind)
 
 async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
   const sha256 = createHash('sha256').update(content).digest('hex')
@@ -134,20 +157,20 @@ async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
 const newestFirst = [image.kind, desc(image.version)] as const
 const counting = (applicationId: string) => and(eq(image.applicationId, applicationId), ne(image.state, 'refused'))
 
-/** The newest version of each image of an application; refused ones never count. */
-export async function currentImages(tx: Executor, applicationId: string): Promise<Partial<Record<ImageKind, ImageRow>>> {
+/** The newest version in each slot of an application; refused ones never count. */
+export async function currentImages(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageRow>>> {
   const rows = await tx.selectDistinctOn([image.kind]).from(image).where(counting(applicationId)).orderBy(...newestFirst)
   return Object.fromEntries(rows.map(row => [row.kind, row]))
 }
 
-/** Views of the newest images, with the size of the original files. */
-export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<ImageKind, ImageView>>> {
+/** Views of the newest version in each slot, with the size of the original files. */
+export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageView>>> {
   const rows = await tx.selectDistinctOn([image.kind], { image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
     .where(counting(applicationId)).orderBy(...newestFirst)
   return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes)]))
 }
 
-/** One version of an image. */
+/** One version of an image or document. */
 export async function readImage(context: Context, imageId: string): Promise<ImageView> {
   demand(context, 'read')
   const [row] = await context.db.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256)).where(eq(image.id, imageId))
@@ -155,17 +178,26 @@ export async function readImage(context: Context, imageId: string): Promise<Imag
   return imageView(row.image, row.bytes)
 }
 
-function imageView(row: ImageRow, bytes: number): ImageView {
-  const { id, kind, version, format, width, height, findings, marks, by, edits } = row
-  return { id, kind, version, format, bytes, width, height, findings, marks, by, edits, original: row.originalSha256 !== null, at: row.at.toISOString(), measured: row.state === 'measured' }
+/** All versions in one slot that were measured, the newest first. */
+export async function imageVersions(context: Context, applicationId: string, kind: string): Promise<ImageView[]> {
+  demand(context, 'read')
+  const rows = await context.db.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
+    .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'))).orderBy(desc(image.version))
+  return rows.map(row => imageView(row.image, row.bytes))
 }
 
-/** The upright copy of one version of an image, as JPEG. */
-export async function displayImage(context: Context, imageId: string): Promise<Buffer> {
+function imageView(row: ImageRow, bytes: number): ImageView {
+  const { id, kind, version, format, width, height, findings, marks, by, edits, pages } = row
+  return { id, kind, version, format, bytes, width, height, findings, marks, by, edits, pages: pages.map(({ width: w, height: h }) => ({ width: w, height: h })), originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured' }
+}
+
+/** The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. */
+export async function displayImage(context: Context, imageId: string, page = 1): Promise<Buffer> {
   demand(context, 'read')
-  const [row] = await context.db.select({ content: file.content }).from(image).innerJoin(file, eq(file.sha256, image.displaySha256)).where(eq(image.id, imageId))
-  if (!row) throw new ProblemError('not-found', 'There is no such image, or no copy of it that can be shown.')
-  return row.content
+  const [row] = await context.db.select({ first: image.displaySha256, pages: image.pages }).from(image).where(eq(image.id, imageId))
+  const sha256 = page === 1 ? row?.first : row?.pages[page - 1]?.sha256
+  if (!sha256) throw new ProblemError('not-found', `There is no such image or page, or no copy of it that can be shown.`)
+  return readFile(context.db, sha256)
 }
 
 /** Bytes of a stored file by hash. */

@@ -1,7 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { Finding, Verdict } from '../../../core/finding/finding'
 import { boundOfCheck } from '../../../core/imaging/bounds'
-import { imageKinds, type ImageKind } from '../../../core/notice/schema'
+import { imageKinds } from '../../../core/notice/schema'
 import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
 import { ProblemError } from '../../../shared/problem'
 import { demand, type Context } from '../context'
@@ -30,7 +30,7 @@ function judged(cycle: string): SQL {
     )`
 }
 
-interface Counted extends Record<string, unknown> { code: string, kind: ImageKind, accepted: boolean, verdict: Verdict, n: string, sample: Finding }
+interface Counted extends Record<string, unknown> { code: string, kind: string, accepted: boolean, verdict: Verdict, n: string, sample: Finding }
 
 /** How each check has done against people's decisions. */
 export async function readCheckRecords(context: Context, cycle: string): Promise<CheckRecords> {
@@ -43,33 +43,36 @@ export async function readCheckRecords(context: Context, cycle: string): Promise
   const checks = new Map<string, CheckRecord>()
   for (const row of rows) {
     const none = { pass: 0, unsure: 0, fail: 0 }
-    const check = checks.get(row.code) ?? { code: row.code, kind: row.kind, accepted: { ...none }, returned: { ...none }, sample: { ...row.sample, bound: boundOfCheck(notice, row.code) ?? row.sample.bound } }
+    const id = `${row.kind}/${row.code}`
+    const check = checks.get(id) ?? { id, code: row.code, kind: row.kind, accepted: { ...none }, returned: { ...none }, sample: { ...row.sample, bound: boundOfCheck(notice, row.kind, row.code) ?? row.sample.bound } }
     check[row.accepted ? 'accepted' : 'returned'][row.verdict] += Number(row.n)
-    checks.set(row.code, check)
+    checks.set(id, check)
   }
-  const order = (check: CheckRecord) => imageKinds.indexOf(check.kind)
+  const kinds: string[] = [...imageKinds, ...notice.documents.map(({ id }) => id)]
+  const order = (check: CheckRecord) => kinds.indexOf(check.kind)
   return {
     decisions: Number(span?.decisions ?? 0), since: span?.since ? new Date(span.since).toISOString() : null,
-    checks: [...checks.values()].sort((a, b) => order(a) - order(b) || doubtfulness(b) - doubtfulness(a) || a.code.localeCompare(b.code)),
+    checks: [...checks.values()].sort((a, b) => order(a) - order(b) || doubtfulness(b) - doubtfulness(a) || a.id.localeCompare(b.id)),
   }
 }
 
 /** Checks that had most to say come first, and before all those on which people and rule part. */
 const doubtfulness = (check: CheckRecord) => check.accepted.fail * 2 + check.accepted.unsure + check.returned.unsure + check.returned.fail
 
-/** Values of one check on accepted and returned pictures, to see where its bound parts them. */
-export async function readCheckValues(context: Context, cycle: string, code: string): Promise<CheckValues> {
+/** Values of one check, named by its record's id, on accepted and returned files, to see where its bound parts them. */
+export async function readCheckValues(context: Context, cycle: string, id: string): Promise<CheckValues> {
   demand(context, 'read')
+  const [kind = '', code = ''] = id.split('/')
   const { notice } = await currentNotice(context.db, cycle)
   const { rows } = await context.db.execute<{ accepted: boolean, value: number, n: string }>(sql`${judged(cycle)}
     select accepted, (f ->> 'value')::float8 as value, count(*) as n
-    from judged cross join lateral jsonb_array_elements(findings) f where f ->> 'code' = ${code} and f ->> 'value' is not null group by 1, 2`)
-  if (rows.length === 0) throw new ProblemError('not-found', `No picture that was decided on has a value of "${code.slice(0, 60)}". Pick another check.`)
-  const bound = boundOfCheck(notice, code)
+    from judged cross join lateral jsonb_array_elements(findings) f where kind = ${kind} and f ->> 'code' = ${code} and f ->> 'value' is not null group by 1, 2`)
+  if (rows.length === 0) throw new ProblemError('not-found', `Nothing that was decided on has a value of "${id.slice(0, 120)}". Pick another check.`)
+  const bound = boundOfCheck(notice, kind, code)
   const ends = [...rows.map(row => row.value), bound?.min ?? NaN, bound?.max ?? NaN].filter(v => !Number.isNaN(v))
   const [from, to] = [Math.min(...ends), Math.max(...ends)]
   const width = (to - from) / bins || 1
-  const values: CheckValues = { code, bound, from, width, accepted: new Array<number>(bins + 1).fill(0), returned: new Array<number>(bins + 1).fill(0) }
+  const values: CheckValues = { id, bound, from, width, accepted: new Array<number>(bins + 1).fill(0), returned: new Array<number>(bins + 1).fill(0) }
   for (const { accepted, value, n } of rows) {
     const counts = values[accepted ? 'accepted' : 'returned']
     const bin = Math.min(bins, Math.floor((value - from) / width))

@@ -1,10 +1,11 @@
 import { returnDeadline } from '../../../core/application/sheet'
+import { slotsOf } from '../../../core/application/slots'
 import { isFeeClear } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { listAnswer } from '../../../core/application/answers'
 import type { Finding } from '../../../core/finding/finding'
-import { imageKinds, imageKindsOf, imageRuleOf, type Notice } from '../../../core/notice/schema'
+import type { Notice } from '../../../core/notice/schema'
 import { findingWords } from '../../../core/words/en/findings'
 import type { DecisionInput } from '../../../shared/scrutiny'
 import { ProblemError } from '../../../shared/problem'
@@ -41,11 +42,12 @@ export async function decide(context: Context, applicationId: string, given: Dec
 
 async function refuseUnjustified(tx: Executor, row: ApplicationRow, notice: Notice, given: DecisionInput): Promise<void> {
   const images = await currentImages(tx, row.id)
-  const lacking = imageKindsOf(notice).find(kind => !images[kind])
-  if (lacking) throw new ProblemError('not-now', `${imageRuleOf(notice, lacking).title} of ${row.number} is missing. Return the application for it.`)
+  const slots = slotsOf(notice, row.answers)
+  const lacking = slots.find(({ id, required }) => required && !images[id])
+  if (lacking) throw new ProblemError('not-now', `${lacking.title} of ${row.number} is missing. Return the application for it.`)
   const chosen = listAnswer(row.answers, 'posts')
   const failed: Finding[] = [
-    ...imageKinds.flatMap(kind => images[kind]?.findings ?? []),
+    ...slots.flatMap(({ id }) => images[id]?.findings ?? []),
     ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
   if (failed.length > 0 && given.reasons.length === 0) {

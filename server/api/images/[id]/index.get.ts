@@ -1,9 +1,12 @@
 import { setResponseHeader } from 'h3'
-import { idParam, route } from '../../../http/handle'
+import { z } from 'zod'
+import { idParam, query, route } from '../../../http/handle'
 import { displayImage } from '../../../services/images/store'
 
+const pageSchema = z.object({ page: z.coerce.number().int().min(1).max(100).default(1) })
+
 export default route(async ({ event, context }) => {
-  const jpeg = await displayImage(context, idParam(event))
+  const jpeg = await displayImage(context, idParam(event), (await query(event, pageSchema)).page)
   setResponseHeader(event, 'content-type', 'image/jpeg')
   // A version of an image never changes; only the browser of the person may keep it.
   setResponseHeader(event, 'cache-control', 'private, max-age=86400, immutable')

@@ -1,15 +1,14 @@
 import { getHeader } from 'h3'
-import { imageKinds } from '../../../../../core/notice/schema'
 import { tooLarge, uploadLimitBytes } from '../../../../../pictures/door'
 import { uploadNoteSchema } from '../../../../../shared/pictures'
-import { idParam, jsonHeader, limitedBytes, oneOfParam, route } from '../../../../http/handle'
+import { idParam, jsonHeader, limitedBytes, textParam, route } from '../../../../http/handle'
 import { measureLater } from '../../../../jobs/jobs'
 import { runtime } from '../../../../runtime'
 import { tellDifference } from '../../../../services/images/agreement'
 import { addImage } from '../../../../services/images/store'
 
 export default route(async ({ event, context }) => {
-  const kind = oneOfParam(event, 'kind', imageKinds)
+  const kind = textParam(event, 'kind')
   const note = jsonHeader(getHeader(event, 'x-lucid-picture'), uploadNoteSchema)
   const bytes = await limitedBytes(event, uploadLimitBytes, tooLarge)
   const { inspect, queue } = runtime()

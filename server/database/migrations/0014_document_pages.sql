@@ -1,0 +1,1 @@
+ALTER TABLE "image" ADD COLUMN "pages" jsonb DEFAULT '[]'::jsonb NOT NULL;
