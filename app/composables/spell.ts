@@ -2,7 +2,8 @@ import { spellAmount } from '~~/core/fees/assess'
 import { spellInstantShort } from '~~/core/calendar/zone'
 import { spellAnswer } from '~~/core/words/en/answers'
 import type { Answer } from '~~/core/application/answers'
-import { imageKinds, type Notice } from '~~/core/notice/schema'
+import { slotOf } from '~~/core/application/slots'
+import type { Notice } from '~~/core/notice/schema'
 
 /** Words for values of the present notice. */
 export function useSpelling() {
@@ -22,7 +23,10 @@ export function useSpelling() {
     return current ? spellAnswer(current, id, value) : '–'
   }
   const subject = (id: string) => notice()?.subjects.find(s => s.id === id)?.title ?? id
-  const item = (id: string) => question(id)?.label ?? imageKinds.filter(kind => kind === id).map(kind => notice()?.images[kind]?.title)[0] ?? id
+  const item = (id: string) => {
+    const current = notice()
+    return question(id)?.label ?? (current && slotOf(current, id)?.title) ?? id
+  }
   return { amount, instant, question, city, post, category, answer, subject, item }
 }
 

@@ -5,15 +5,17 @@ import { seeFaces, type FaceDetector } from '../../core/imaging/face'
 import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, takenAtMost, type Picture } from '../../core/imaging/picture'
-import type { Box, RgbPixels } from '../../core/imaging/pixels'
+import type { RgbPixels } from '../../core/imaging/pixels'
 import { damagedWords, refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
-import type { PictureAsk, PictureTold } from '../composables/picture'
+import type { Told } from '../composables/asking'
+import type { Fitted, Measured, PictureAsk } from '../composables/picture'
+import { drawn, encode, NoCanvas, shrunk } from './canvas'
 
 /**
  * Measures and mends pictures beside the page, before anything is sent. Each asking is answered once at once, and for a photograph once
  * more when faces were looked for.
  */
-const tell = (told: PictureTold) => postMessage(told)
+const tell = (told: Told<Measured | Fitted>) => postMessage(told)
 
 /** The picture that was last measured, with its faces: what is made to fit is made of it. */
 let latest: { source: Blob, picture: Picture } | null = null
@@ -25,7 +27,7 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
     else if (ask.act === 'fit') await fit(ask)
     else await (detector ??= openDetector()).catch(() => { detector = null })
   } catch (error) {
-    tell({ id: ask.id, refusal: error instanceof Refused ? error.message : damagedWords, sure: error instanceof Refused })
+    tell({ id: ask.id, refusal: error instanceof Refused || error instanceof NoCanvas ? error.message : damagedWords, sure: error instanceof Refused })
   }
 }
 
@@ -73,46 +75,11 @@ async function decode(source: Blob): Promise<Picture> {
   return { facts: { ...facts, width, height }, pixels, detail }
 }
 
-/** The picture in a smaller size, each new pixel the mean of those it covers. */
-async function shrunk(bitmap: ImageBitmap, width: number, height: number): Promise<RgbPixels> {
-  if (width === bitmap.width) return drawn(bitmap, { left: 0, top: 0, width, height })
-  const small = await createImageBitmap(bitmap, { resizeWidth: width, resizeHeight: height, resizeQuality: 'high' })
-  const pixels = drawn(small, { left: 0, top: 0, width, height })
-  small.close()
-  return pixels
-}
-
-/** A part of a picture at its own size, on white where it is clear. */
-function drawn(bitmap: ImageBitmap, { left, top, width, height }: Box): RgbPixels {
-  const canvas = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })
-  if (!canvas) throw new Refused('This browser cannot read pictures. Use another one, or send the picture as it is.')
-  canvas.fillStyle = '#ffffff'
-  canvas.fillRect(0, 0, width, height)
-  canvas.drawImage(bitmap, -left, -top)
-  const { data } = canvas.getImageData(0, 0, width, height)
-  const rgb = new Uint8Array(width * height * 3)
-  for (let i = 0, p = 0; i < data.length; i += 4, p += 3) {
-    rgb[p] = data[i] ?? 0
-    rgb[p + 1] = data[i + 1] ?? 0
-    rgb[p + 2] = data[i + 2] ?? 0
-  }
-  return { width, height, data: rgb }
-}
-
 async function wholeOf(source: Blob): Promise<RgbPixels> {
   const bitmap = await createImageBitmap(source, { imageOrientation: 'from-image' })
   const pixels = drawn(bitmap, { left: 0, top: 0, width: bitmap.width, height: bitmap.height })
   bitmap.close()
   return pixels
-}
-
-async function encode({ width, height, data }: RgbPixels, quality: number): Promise<Uint8Array> {
-  const canvas = new OffscreenCanvas(width, height)
-  const image = new ImageData(width, height)
-  for (let i = 0, p = 0; i < image.data.length; i += 4, p += 3) image.data.set([data[p] ?? 0, data[p + 1] ?? 0, data[p + 2] ?? 0, 255], i)
-  canvas.getContext('2d')?.putImageData(image, 0, 0)
-  const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: quality / 100 })
-  return new Uint8Array(await blob.arrayBuffer())
 }
 
 /** Models and engine come from our own server, with the first photograph. */

@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test'
+import { drawCertificate, scanPage } from '../../demo/documents'
 import { drawPortrait } from '../../demo/portraits'
 import { drawSignature } from '../../demo/signatures'
 import { Random } from '../../demo/random'
@@ -62,6 +63,18 @@ export async function addPictures(page: Page, seed = 4711): Promise<void> {
   await expect(page.getByAltText('Photograph, version 1')).toBeVisible()
   await page.locator('input[data-kind=signature]').setInputFiles({ name: 'sign.jpg', mimeType: 'image/jpeg', buffer: signature })
   await expect(page.getByAltText('Signature, version 1')).toBeVisible()
+  await addPapers(page)
+}
+
+/** Adds the same clean scan for every document that the sheet asks for. */
+export async function addPapers(page: Page, documents = ['identity-proof', 'category-certificate']): Promise<void> {
+  const scan = await scanPage(new Random(9), await drawCertificate(new Random(9), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }), 'none', 140)
+  for (const document of documents) {
+    const slot = page.locator(`#row-${document}`)
+    await slot.locator(`input[data-document=${document}]`).setInputFiles({ name: 'paper.jpg', mimeType: 'image/jpeg', buffer: scan })
+    await slot.getByRole('button', { name: /^Send the page/ }).click()
+    await expect(slot.getByText('Stored', { exact: true })).toBeVisible()
+  }
 }
 
 export async function submitSheet(page: Page): Promise<void> {

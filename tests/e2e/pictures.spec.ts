@@ -38,8 +38,8 @@ test('a sideways, oversized, badly framed picture becomes one that keeps every r
   await expect(page.getByText(/Made to fit: turned by 90° to the left; straightened by/)).toBeVisible()
   // The office found the same: nothing in its findings is open.
   const id = /intake\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? ''
-  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as { images: { photograph: { findings: { code: string, verdict: string }[], original: boolean } } }
-  expect(dossier.images.photograph.original).toBe(true)
+  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as { images: { photograph: { findings: { code: string, verdict: string }[], originals: number } } }
+  expect(dossier.images.photograph.originals).toBe(1)
   expect(dossier.images.photograph.findings.filter(f => f.verdict !== 'pass')).toEqual([])
   expect(dossier.images.photograph.findings.map(f => f.code)).toContain('photograph.faces')
 })

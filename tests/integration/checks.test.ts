@@ -17,6 +17,7 @@ describe('how the checks do against people\'s decisions', () => {
     const id = await office.draft()
     await office.addPicture(id, 'photograph', await drawPortrait(new Random(seed), fault))
     await office.addPicture(id, 'signature', await drawSignature(new Random(seed), 'none'))
+    await office.addPapers(id)
     const { revision } = await office.dossier(id)
     await submitApplication(office.as(), id, { revision, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, id)
@@ -26,7 +27,7 @@ describe('how the checks do against people\'s decisions', () => {
 
   it('has nothing to say before anything is decided', async () => {
     expect(await readCheckRecords(office.as(), office.cycle)).toEqual({ decisions: 0, since: null, checks: [] })
-    await expect(readCheckValues(office.as(), office.cycle, 'photograph.sharpness')).rejects.toThrow('No picture that was decided on')
+    await expect(readCheckValues(office.as(), office.cycle, 'photograph/photograph.sharpness')).rejects.toThrow('Nothing that was decided on')
   })
 
   it('counts accepted pictures, and of returns those that the reasons name', async () => {
@@ -46,7 +47,7 @@ describe('how the checks do against people\'s decisions', () => {
   })
 
   it('gives values of both kinds in bins that hold the bound', async () => {
-    const values = await readCheckValues(office.as(), office.cycle, 'photograph.sharpness')
+    const values = await readCheckValues(office.as(), office.cycle, 'photograph/photograph.sharpness')
     expect(values.bound).toEqual(office.notice.images.photograph.sharpness)
     const sum = (counts: number[]) => counts.reduce((a, b) => a + b, 0)
     expect([sum(values.accepted), sum(values.returned)]).toEqual([4, 1])

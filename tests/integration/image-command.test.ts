@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path'
 import { promisify } from 'node:util'
 import pictureCode from 'virtual:picture-worker'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { imageSlot } from '../../core/application/slots'
 import type { Finding } from '../../core/finding/finding'
 import type { Notice } from '../../core/notice/schema'
 import { drawPortrait } from '../../demo/portraits'
@@ -48,8 +49,8 @@ describe('lucid image', () => {
     const { code, stdout } = await lucid(keep('me.jpg', bytes), '--as', 'photo', '--notice', noticeFile, '--json')
     expect(code).toBe(3)
     const report = JSON.parse(stdout) as Report
-    const here = await inspectorWith(await openFaceDetector())(bytes, 'photograph', notice.images.photograph)
-    const there = await threads.inspect(bytes, 'photograph', notice.images.photograph)
+    const here = await inspectorWith(await openFaceDetector())(bytes, imageSlot('photograph', notice.images.photograph))
+    const there = await threads.inspect(bytes, imageSlot('photograph', notice.images.photograph))
     expect(bare(report.findings)).toEqual(bare(here.findings))
     expect(bare(there.findings)).toEqual(bare(here.findings))
     expect(there.marks).toEqual(here.marks)
@@ -89,7 +90,7 @@ describe('a thumb impression', () => {
   let failed: (fault: typeof thumbFaults[number], seed: number) => Promise<string[]>
   beforeAll(() => {
     const inspect = inspectorWith()
-    failed = async (fault, seed) => (await inspect(await drawThumb(new Random(seed), fault), 'thumb', thumbRule)).findings.filter(f => f.verdict !== 'pass' && f.code !== 'thumb.bytes').map(f => f.code.split('.')[1] ?? '')
+    failed = async (fault, seed) => (await inspect(await drawThumb(new Random(seed), fault), imageSlot('thumb', thumbRule))).findings.filter(f => f.verdict !== 'pass' && f.code !== 'thumb.bytes').map(f => f.code.split('.')[1] ?? '')
   })
   const wanted: Record<typeof thumbFaults[number], string[]> = { 'none': [], 'blank': ['printArea'], 'smudged': ['smudge'], 'no ridges': ['ridges', 'smudge', 'printArea'], 'corner only': ['printArea'] }
 

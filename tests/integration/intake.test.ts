@@ -102,6 +102,7 @@ describe('submitting', () => {
     const id = await office.paid()
     await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'category', reason: 'No proof of the claim.' }] })
     await saveAnswers(office.as(), id, { revision: 1, changes: { category: 'fisher-families' } })
+    await office.addPapers(id)
     await submitApplication(office.as(), id, { revision: 2, declared: true })
     expect(await office.dossier(id)).toMatchObject({ assessment: { total: 56_250 }, received: 80_250, tracks: { fee: 'refund due' } })
   })

@@ -4,6 +4,8 @@ import { sampleAnswers, sampleNotice, testNow } from './sample'
 import type { Answers } from '../../core/application/answers'
 import type { ImageKind, Notice } from '../../core/notice/schema'
 import { drawPortrait } from '../../demo/portraits'
+import { documentsAsked } from '../../core/application/slots'
+import { drawCertificate, scanPage } from '../../demo/documents'
 import { drawSignature } from '../../demo/signatures'
 import { demoNotice } from '../../demo/notice'
 import { Random } from '../../demo/random'
@@ -23,6 +25,12 @@ import type { z } from 'zod'
 import type { Role } from '../../shared/roles'
 import { inspectorWith } from '../../pictures/inspect'
 import type { Dossier, ImageView } from '../../shared/applications'
+
+let scan: Promise<Buffer> | null = null
+/** A scanned page without a fault, the same for all: what it says is none of the tests' business. */
+function cleanScan(): Promise<Buffer> {
+  return scan ??= drawCertificate(new Random(8), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }).then(pdf => scanPage(new Random(8), pdf, 'none', 130))
+}
 
 /** A registration office with a database of its own, whose clock the test moves. */
 export class Office {
@@ -53,9 +61,16 @@ export class Office {
     return addImage(this.as(), inspectorWith(), id, kind, { bytes })
   }
 
+  /** Adds a clean scan for every document that the answers ask for and that must be there. */
+  async addPapers(id: string): Promise<void> {
+    const { answers } = await this.dossier(id)
+    for (const slot of documentsAsked(this.notice, answers)) if (slot.required) await addImage(this.as(), inspectorWith(), id, slot.id, { bytes: await cleanScan() })
+  }
+
   async addPictures(id: string, seed = 5): Promise<void> {
     await this.addPicture(id, 'photograph', await drawPortrait(new Random(seed), 'none'))
     await this.addPicture(id, 'signature', await drawSignature(new Random(seed), 'none'))
+    await this.addPapers(id)
   }
 
   async submitted(change: Answers = {}, seed = 5): Promise<string> {

@@ -19,7 +19,7 @@ const swatch = computed(() => /^#[0-9a-f]{6}$/.test(String(props.finding.paramet
 /** Where the value stands against its bound, in percent of a scale that shows both. */
 const scale = computed(() => {
   const { value, bound, unit } = props.finding
-  if (value === null || !bound || unit === 'none' || unit === 'degree' || unit === 'years' || (bound.min === undefined && bound.max === undefined)) return null
+  if (value === null || !bound || unit === 'none' || unit === 'degree' || unit === 'years' || (bound.min === undefined && (bound.max === undefined || bound.max === 0))) return null
   const low = bound.min ?? 0
   const high = bound.max ?? low * 2.5
   const room = (high - low) * 0.35 || 1

@@ -49,7 +49,7 @@ onMounted(async () => {
     // Nothing to ask: it is sent as it is.
     if (measured.findings.every(f => f.verdict === 'pass')) send()
   } catch (error) {
-    if (error instanceof PictureRefusal && error.sure) emit('refused', error.message)
+    if (error instanceof FileRefusal && error.sure) emit('refused', error.message)
     else emit('send', props.source, [], {})
   }
 })

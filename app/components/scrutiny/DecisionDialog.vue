@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { findingWords } from '~~/core/words/en/findings'
+import { slotsOf } from '~~/core/application/slots'
 import { listAnswer } from '~~/core/application/answers'
 import type { Dossier } from '~~/shared/applications'
 import type { Finding } from '~~/core/finding/finding'
@@ -8,8 +9,8 @@ import type { DecisionInput } from '~~/shared/scrutiny'
 /** The reasons of a decision, item by item; for a return they are filled in from the failed findings. */
 const props = defineProps<{ decision: DecisionInput['decision'], dossier: Dossier, failed: Finding[], busy: boolean }>()
 const emit = defineEmits<{ decide: [reasons: DecisionInput['reasons']], close: [] }>()
-const spelling = useSpelling()
 const cycle = useCycleStore()
+const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, props.dossier.answers).map(({ id, title }) => ({ id, title })) : [])
 
 const titles = { accept: 'Accept against a failed finding', return: 'Return for correction', refuse: 'Refuse' }
 const presses = { accept: 'Accept all the same', return: 'Return', refuse: 'Refuse' }
@@ -17,7 +18,7 @@ const reasons = ref<{ item: string, reason: string }[]>(startingReasons())
 
 function startingReasons() {
   if (props.decision === 'accept') return [{ item: props.failed[0]?.about ?? 'photograph', reason: '' }]
-  const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || f.about === 'photograph' || f.about === 'signature')
+  const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || slots.value.some(({ id }) => id === f.about))
   const filled = own.map((finding) => {
     const words = findingWords(finding)
     return { item: finding.about, reason: `${finding.origin ? `Clause ${finding.origin.clause}. ` : ''}${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
@@ -25,7 +26,7 @@ function startingReasons() {
   return filled.length > 0 ? filled : [{ item: '', reason: '' }]
 }
 const items = computed(() => [
-  { id: 'photograph', title: spelling.item('photograph') }, { id: 'signature', title: spelling.item('signature') },
+  ...slots.value,
   ...(cycle.notice?.posts ?? []).map(p => ({ id: p.id, title: p.title })),
   ...(cycle.notice?.sections.flatMap(s => s.questions) ?? []).map(q => ({ id: q.id, title: q.label })),
 ])

@@ -117,7 +117,7 @@ watch(() => props.image, (image) => {
         <figcaption class="soft small">
           <b>Stored</b> · version {{ image.version }} · {{ image.format.toUpperCase() }} · {{ (image.bytes / 1024).toFixed(0) }} KB · {{ image.width }} × {{ image.height }} px
           <template v-if="image.edits.length > 0">
-            <br>Made to fit: {{ image.edits.map(editWords).join('; ') }}<template v-if="image.original">. The picture as chosen is kept, too.</template>
+            <br>Made to fit: {{ image.edits.map(editWords).join('; ') }}<template v-if="image.originals > 0">. The picture as chosen is kept, too.</template>
           </template>
         </figcaption>
       </figure>

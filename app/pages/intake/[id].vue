@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { imageKindsOf, type Question } from '~~/core/notice/schema'
+import { documentsAsked, slotsOf } from '~~/core/application/slots'
+import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/questions'
@@ -33,8 +34,9 @@ function rowsOf(questions: Question[]): Question[][] {
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
-const imageKinds = computed(() => notice.value ? imageKindsOf(notice.value) : [])
-const missingImages = computed(() => imageKinds.value.filter(kind => !dossier.value?.images[kind]))
+/** Which papers are wanted follows the answers as they are typed. */
+const papers = computed(() => notice.value ? documentsAsked(notice.value, answers.value) : [])
+const emptySlots = computed(() => notice.value ? slotsOf(notice.value, answers.value).filter(({ id: slot, as, required }) => required && !(as === 'image' ? dossier.value?.images[slot] : dossier.value?.documents[slot])).map(slot => slot.id) : [])
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
@@ -48,7 +50,7 @@ useHead({ title: () => `${dossier.value?.name || dossier.value?.number || 'Appli
 function toFirstGap() {
   eager.value = true
   nextTick(() => {
-    const target = gaps.value[0]?.about ?? missingImages.value[0]
+    const target = gaps.value[0]?.about ?? emptySlots.value[0]
     const row = target ? document.getElementById(`row-${target}`) : null
     row?.scrollIntoView({ block: 'center' })
     row?.querySelector<HTMLElement>('input, button')?.focus()
@@ -225,6 +227,26 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :eager="eager"
         @added="attempt(sheet.refresh)"
       />
+      <template v-if="papers.length > 0">
+        <div class="sheet-row head">
+          <div class="body">
+            <h2 class="section-title">
+              Documents
+            </h2>
+            <p class="soft small">
+              What is wanted here follows from the answers above.
+            </p>
+          </div>
+          <div class="beside" />
+        </div>
+        <SheetPapers
+          :dossier="dossier"
+          :asked="papers"
+          :readonly="readonly"
+          :eager="eager"
+          @added="attempt(sheet.refresh)"
+        />
+      </template>
 
       <SheetFeeRow
         :dossier="dossier"
@@ -280,16 +302,16 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       >{{ trouble }}</span></span>
       <template v-if="sheet.editable.value && session.may('intake.write')">
         <button
-          v-if="gaps.length + missingImages.length > 0"
+          v-if="gaps.length + emptySlots.length > 0"
           class="gap-link push"
           @click="toFirstGap"
         >
-          {{ gaps.length + missingImages.length }} still missing or wrong: to the first
+          {{ gaps.length + emptySlots.length }} still missing or wrong: to the first
         </button>
         <ElButton
           type="primary"
-          :class="{ push: gaps.length + missingImages.length === 0 }"
-          :disabled="gaps.length + missingImages.length > 0"
+          :class="{ push: gaps.length + emptySlots.length === 0 }"
+          :disabled="gaps.length + emptySlots.length > 0"
           @click="declaring = true"
         >
           {{ dossier.tracks.form === 'correcting' ? 'Submit the correction' : 'Submit' }}

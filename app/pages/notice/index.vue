@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
-import { imageKindsOf, imageRuleOf, type FaceRule, type Notice } from '~~/core/notice/schema'
+import { imageKindsOf, imageRuleOf, type DocumentRule, type FaceRule, type Notice } from '~~/core/notice/schema'
+import { conditionWords } from '~~/core/words/en/conditions'
 import { findingWords } from '~~/core/words/en/findings'
 import { capacityOfCity } from '~~/core/seating/seats'
 
@@ -14,6 +15,12 @@ const dates = computed(() => notice.value ? Object.entries({
   'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
   'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
 }) : [])
+/** Bounds for a document, each as the finding words it. */
+const documentBounds = (rule: DocumentRule) => (['bytes', 'pages', 'pageSide', 'resolution', 'letters', 'blur', 'contrast', 'skew'] as const).flatMap((code) => {
+  const bound = rule[code]
+  const { title, bound: spelled } = findingWords({ code: `document.${code}`, about: rule.id, verdict: 'pass', value: 1, unit: code === 'bytes' ? 'bytes' : 'count', bound: bound ?? null, parameters: {} })
+  return bound ? [`${title.toLowerCase()} ${spelled}`] : []
+}).join(', ')
 /** Bounds for the face, each as the finding words it. */
 const faceWords = (face: FaceRule) => Object.entries(face).flatMap(([code, bound]) => {
   const { title, bound: spelled } = findingWords({ code: `photograph.${code}`, about: 'photograph', verdict: 'pass', value: 1, unit: 'none', bound: bound ?? null, parameters: {} })
@@ -151,6 +158,30 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       <div class="beside">
         <p class="soft small">
           1 KB = 1024 bytes.
+        </p>
+      </div>
+    </div>
+    <div
+      v-if="notice.documents.length > 0"
+      class="sheet-row head"
+    >
+      <div class="body">
+        <h2 class="section-title">
+          Documents
+        </h2>
+        <p
+          v-for="rule in notice.documents"
+          :key="rule.id"
+        >
+          <b>{{ rule.title }}</b>{{ rule.required ? '' : ' (may follow)' }}, {{ rule.when ? `where ${conditionWords(notice, rule.when)}` : 'of everybody' }}: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ documentBounds(rule) }}<span
+            v-if="rule.shows"
+            class="soft small"
+          ><br>{{ rule.shows }}</span>
+        </p>
+      </div>
+      <div class="beside">
+        <p class="soft small">
+          What of these is asked for follows from the answers of the sheet.
         </p>
       </div>
     </div>

@@ -2,7 +2,7 @@
 import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
-import { imageKindsOf } from '~~/core/notice/schema'
+import { slotsOf } from '~~/core/application/slots'
 import { editWords } from '~~/core/words/en/pictures'
 import type { Dossier, RosterPage } from '~~/shared/applications'
 import type { DecisionInput } from '~~/shared/scrutiny'
@@ -24,11 +24,15 @@ const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
 
-const imageKinds = computed(() => cycle.notice ? imageKindsOf(cycle.notice) : [])
+const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, dossier.value.answers).map(slot => ({ ...slot, file: filed(slot.id) })).filter(({ required, file }) => required || file) : [])
+const filed = (slot: string) => dossier.value?.images[slot as keyof Dossier['images']] ?? dossier.value?.documents[slot]
+/** What tells who somebody is. */
+const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
+const sideBySide = ref(false)
 const open = computed(() => dossier.value?.tracks.scrutiny === 'waiting' && dossier.value.headline === 'in scrutiny' && session.may('scrutiny.decide'))
 const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
 const failed = computed(() => dossier.value ? [
-  ...imageKinds.value.flatMap(kind => dossier.value?.images[kind]?.findings ?? []),
+  ...slots.value.flatMap(({ file }) => file?.findings ?? []),
   ...dossier.value.verdicts.filter(v => chosen.value.includes(v.post)).flatMap(v => v.findings),
 ].filter(f => f.verdict === 'fail') : [])
 const sections = computed(() => {
@@ -87,10 +91,11 @@ function accept() {
 }
 function onKey(event: KeyboardEvent) {
   const target = event.target as HTMLElement
-  if (asking.value || event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog]')) return
+  if (asking.value || sideBySide.value || event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog]')) return
   const key = event.key.toLowerCase()
   if (key === 'j') next()
   if (key === 'm') marking.value = !marking.value
+  if (key === 's') sideBySide.value = true
   if (!open.value) return
   if (key === 'a') accept()
   if (key === 'r') asking.value = 'return'
@@ -131,27 +136,41 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             >
               {{ marking ? 'Hide what was measured' : 'Show what was measured' }} <kbd>M</kbd>
             </button>
-            <figure
-              v-for="kind in imageKinds"
-              :key="kind"
+            <button
+              type="button"
+              class="press small marks"
+              @click="sideBySide = true"
             >
-              <PictureMarked
-                v-if="dossier.images[kind]?.measured"
-                :src="`/api/images/${dossier.images[kind]?.id}`"
-                :alt="spelling.item(kind)"
-                :marks="dossier.images[kind]?.marks ?? []"
-                :pointed="pointed"
-                :all="marking"
-              />
+              Side by side, and versions before <kbd>S</kbd>
+            </button>
+            <figure
+              v-for="{ id: slot, as, title, file } in slots"
+              :key="slot"
+            >
+              <template v-if="file?.measured">
+                <DocumentPages
+                  v-if="as === 'document'"
+                  :document="file"
+                  :title="title"
+                />
+                <PictureMarked
+                  v-else
+                  :src="`/api/images/${file.id}`"
+                  :alt="title"
+                  :marks="file.marks"
+                  :pointed="pointed"
+                  :all="marking"
+                />
+              </template>
               <div
                 v-else
                 class="absent refusal"
               >
-                {{ dossier.images[kind] ? 'kept, being measured' : '✕ none' }}
+                {{ file ? 'kept, being measured' : '✕ none' }}
               </div>
               <figcaption class="soft small">
-                <span>{{ spelling.item(kind) }}{{ (dossier.images[kind]?.version ?? 1) > 1 ? `, version ${dossier.images[kind]?.version}` : '' }}</span>
-                <span v-if="dossier.images[kind]">{{ ((dossier.images[kind]?.bytes ?? 0) / 1024).toFixed(0) }} KB · {{ dossier.images[kind]?.width }}×{{ dossier.images[kind]?.height }}</span>
+                <span>{{ title }}{{ (file?.version ?? 1) > 1 ? `, version ${file?.version}` : '' }}</span>
+                <span v-if="file">{{ (file.bytes / 1024).toFixed(0) }} KB<template v-if="as === 'image'"> · {{ file.width }}×{{ file.height }}</template><template v-else-if="file.pages.length > 1"> · {{ file.pages.length }} pages</template></span>
               </figcaption>
             </figure>
           </div>
@@ -196,20 +215,20 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       </div>
       <div class="beside">
         <template
-          v-for="kind in imageKinds"
-          :key="kind"
+          v-for="{ id: slot, title, file } in slots"
+          :key="slot"
         >
-          <h3>{{ spelling.item(kind) }}</h3>
+          <h3>{{ title }}</h3>
           <HouseFindingList
             v-model:pointed="pointed"
-            :findings="dossier.images[kind]?.findings ?? []"
-            :places="dossier.images[kind]?.marks.map(mark => mark.code)"
+            :findings="file?.findings ?? []"
+            :places="file?.marks.map(mark => mark.code)"
           />
           <p
-            v-if="(dossier.images[kind]?.edits.length ?? 0) > 0"
+            v-if="file && file.edits.length > 0"
             class="soft small"
           >
-            Made to fit before it was sent: {{ dossier.images[kind]?.edits.map(editWords).join('; ') }}.
+            Changed before it was sent: {{ file.edits.map(editWords).join('; ') }}.
           </p>
         </template>
         <ScrutinyLookalikes :application-id="id" />
@@ -286,6 +305,12 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         Next <kbd>J</kbd>
       </ElButton>
     </div>
+    <ScrutinySideBySide
+      v-if="sideBySide"
+      :dossier="dossier"
+      :slots="telling"
+      @close="sideBySide = false"
+    />
     <ScrutinyDecisionDialog
       v-if="asking"
       :decision="asking"

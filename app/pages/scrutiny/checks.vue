@@ -13,7 +13,7 @@ const values = shallowRef<CheckValues | null>(null)
 const failure = ref('')
 const trial = ref<number | null>(null)
 
-const chosen = computed(() => records.value?.checks.find(c => c.code === route.query.check) ?? records.value?.checks.find(c => c.sample.value !== null) ?? null)
+const chosen = computed(() => records.value?.checks.find(c => c.id === route.query.check) ?? records.value?.checks.find(c => c.sample.value !== null) ?? null)
 const title = (check: CheckRecord) => findingWords({ ...check.sample, verdict: 'pass', value: check.sample.value === null ? null : 1 }).title
 const bound = computed(() => values.value?.bound ?? null)
 /** One end of the bound can be tried at another value; a check with two ends tries its lower one. */
@@ -35,15 +35,15 @@ const consequence = computed(() => {
   return `At ${trial.value} instead of ${bound.value?.[end.value ?? 'min']}, about ${(sum(accepted) - kept(accepted, tried.value)).toLocaleString('en-GB')} of ${sum(accepted).toLocaleString('en-GB')} accepted pictures would fail, and ${kept(returned, tried.value).toLocaleString('en-GB')} of ${sum(returned).toLocaleString('en-GB')} returned ones would pass.`
 })
 
-async function load(code: string) {
+async function load(id: string) {
   values.value = null
   trial.value = null
   await attempt(async () => {
-    values.value = await callApi<CheckValues>(cycle.path(`checks/${encodeURIComponent(code)}`))
+    values.value = await callApi<CheckValues>(cycle.path(`checks/${encodeURIComponent(id)}`))
     trial.value = end.value ? values.value.bound?.[end.value] ?? null : null
   })
 }
-watch(() => chosen.value?.code, (code) => { if (code && chosen.value?.sample.value !== null) void load(code) })
+watch(() => chosen.value?.id, (id) => { if (id && chosen.value?.sample.value !== null) void load(id) })
 onMounted(async () => {
   try {
     records.value = await callApi<CheckRecords>(cycle.path('checks'))
@@ -106,15 +106,15 @@ onMounted(async () => {
           <tbody>
             <tr
               v-for="check in records.checks"
-              :key="check.code"
-              :class="{ chosen: check.code === chosen?.code }"
+              :key="check.id"
+              :class="{ chosen: check.id === chosen?.id }"
             >
               <td>
                 <button
                   type="button"
                   class="press"
                   :disabled="check.sample.value === null"
-                  @click="router.replace({ query: { check: check.code } })"
+                  @click="router.replace({ query: { check: check.id } })"
                 >
                   {{ title(check) }}
                 </button> <span class="soft small">{{ spelling.item(check.kind).toLowerCase() }}</span>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { changesBetween } from '~~/core/finding/compare'
+import { findingWords } from '~~/core/words/en/findings'
+import { verdictShapes } from '~~/core/words/en/work'
+import type { Finding } from '~~/core/finding/finding'
+import type { Dossier, ImageView } from '~~/shared/applications'
+
+/** What tells who somebody is, large and next to each other; of what was sent again, the version before beneath it and what changed. */
+const props = defineProps<{ dossier: Dossier, /** Slots to be shown, in their order. */ slots: { id: string, title: string }[] }>()
+defineEmits<{ close: [] }>()
+const spelling = useSpelling()
+/** How each picture is turned on the screen, to be read; nothing is changed by it. */
+const turns = ref<Record<string, number>>({})
+/** What stands on the sheet of what an identity paper says. */
+const facts = computed(() => ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({ label: spelling.question(id)?.label ?? id, value: spelling.answer(id, props.dossier.answers[id]) })))
+const before = shallowRef<Record<string, ImageView>>({})
+const view = (slot: string): ImageView | undefined => props.dossier.images[slot as keyof Dossier['images']] ?? props.dossier.documents[slot]
+const columns = computed(() => props.slots.map(slot => ({ ...slot, now: view(slot.id), then: before.value[slot.id] })))
+const value = (finding: Finding | null) => finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : 'not checked'
+const changes = (then: ImageView, now: ImageView) => changesBetween(then.findings, now.findings).map(({ code, before: b, after: a }) => {
+  const known = a ?? b
+  return { code, title: known ? findingWords({ ...known, verdict: 'pass' }).title : code, from: value(b), to: value(a) }
+})
+const sent = (one: ImageView) => `version ${one.version} · ${one.format.toUpperCase()} · ${(one.bytes / 1024).toFixed(0)} KB`
+
+onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
+  const now = view(id)
+  if (!now || now.version < 2) return
+  await attempt(async () => {
+    const versions = await callApi<ImageView[]>(`/api/applications/${props.dossier.id}/images/${id}`)
+    const then = versions.find(({ version }) => version < now.version)
+    if (then) before.value = { ...before.value, [id]: then }
+  })
+})))
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="`${dossier.name}, ${dossier.number}`"
+    width="min(1240px, 98vw)"
+    top="2vh"
+    append-to-body
+    @close="$emit('close')"
+  >
+    <p class="facts">
+      <span
+        v-for="fact in facts"
+        :key="fact.label"
+      ><span class="soft">{{ fact.label }}:</span> {{ fact.value }}</span>
+    </p>
+    <div class="columns">
+      <section
+        v-for="{ id, title, now, then } in columns"
+        :key="id"
+      >
+        <h3>{{ title }}</h3>
+        <figure v-if="now?.measured">
+          <img
+            :src="`/api/images/${now.id}`"
+            :alt="`${title}, version ${now.version}`"
+            :style="{ rotate: `${turns[id] ?? 0}deg` }"
+          >
+          <figcaption class="soft small">
+            <button
+              type="button"
+              class="press"
+              @click="turns[id] = ((turns[id] ?? 0) + 90) % 360"
+            >
+              ↻ turn
+            </button> · {{ sent(now) }}<template v-if="now.pages.length > 1">
+              · page 1 of {{ now.pages.length }}
+            </template>
+          </figcaption>
+        </figure>
+        <p
+          v-else
+          class="refusal"
+        >
+          {{ now ? 'kept, being measured' : '✕ none' }}
+        </p>
+        <template v-if="now && then">
+          <figure>
+            <img
+              :src="`/api/images/${then.id}`"
+              :alt="`${title}, version ${then.version}, before`"
+              class="then"
+            >
+            <figcaption class="soft small">
+              before: {{ sent(then) }}
+            </figcaption>
+          </figure>
+          <table
+            v-if="changes(then, now).length > 0"
+            class="plain-table small"
+          >
+            <thead>
+              <tr><th>What changed</th><th>before</th><th>now</th></tr>
+            </thead>
+            <tbody>
+              <tr
+                v-for="change in changes(then, now)"
+                :key="change.code"
+              >
+                <td>{{ change.title }}</td><td>{{ change.from }}</td><td>{{ change.to }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p
+            v-else
+            class="soft small"
+          >
+            No check says otherwise of one than of the other.
+          </p>
+        </template>
+      </section>
+    </div>
+  </ElDialog>
+</template>
+
+<style scoped>
+.facts { display: flex; flex-wrap: wrap; gap: 2px 24px; margin-bottom: 12px; }
+.columns { display: grid; grid-template-columns: repeat(auto-fit, minmax(280px, 1fr)); gap: 24px; align-items: start; max-height: 82vh; overflow-y: auto; }
+h3 { margin-bottom: 6px; }
+figure { margin: 0 0 12px; }
+img { display: block; max-width: 100%; max-height: 46vh; border: 1px solid var(--line-strong); background: #fff; }
+.then { max-height: 26vh; }
+</style>
