@@ -1,7 +1,9 @@
 import { createHash } from 'node:crypto'
 import type { Slot } from '../core/application/slots'
 import { measureDocument } from '../core/documents/measure'
-import { seeFaces, type FaceDetector } from '../core/imaging/face'
+import type { FaceDescriber } from '../core/imaging/detector'
+import { seeFaces, theFace, turned, type FaceDetector } from '../core/imaging/face'
+import { faceSigns } from '../core/imaging/face-likeness'
 import type { Measurement } from '../core/imaging/image-finding'
 import { perceptualHash } from '../core/imaging/likeness'
 import { measureImage } from '../core/imaging/measure'
@@ -14,7 +16,7 @@ export interface Inspection extends Measurement {
   /** Copies to be shown, upright and without metadata: of a picture one, of a document one a page. */
   copies: { jpeg: Uint8Array, width: number, height: number }[]
   /** Of a picture's decoded pixels, whatever file held them, and of what they show; a document has none. */
-  likeness: { pixelsSha256: string, hash: string } | null
+  likeness: { pixelsSha256: string, hash: string, /** Signs of the face, where the notice has faces compared and there is just one. */ face: string | null } | null
 }
 
 /**
@@ -24,8 +26,8 @@ export interface Inspection extends Measurement {
  */
 export type Inspector = (bytes: Uint8Array, slot: Slot) => Promise<Inspection>
 
-/** An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured. */
-export function inspectorWith(detect?: FaceDetector): Inspector {
+/** An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured; `describe` is asked for with the first face that is to be compared. */
+export function inspectorWith(detect?: FaceDetector, describe?: () => Promise<FaceDescriber>): Inspector {
   const readDocument = documentsFrom()
   return async (bytes, slot) => {
     if (slot.as === 'document') {
@@ -36,9 +38,11 @@ export function inspectorWith(detect?: FaceDetector): Inspector {
     const { picture, display } = await decodePicture(bytes)
     const seen = slot.id === 'photograph' && detect && slot.rule.face ? await seeFaces(picture.pixels, detect) : undefined
     const { width, height } = picture.facts
+    // Of several faces nobody can say whose it is.
+    const compared = slot.rule.sameFace && describe && seen && theFace(seen) ? await (await describe())(turned(picture.pixels, seen.turn)) : null
     return {
       ...measureImage(slot.id, { ...picture, seen }, slot.rule), facts: picture.facts, copies: [{ jpeg: display, width, height }],
-      likeness: { pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'), hash: perceptualHash(picture.pixels) },
+      likeness: { pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'), hash: perceptualHash(picture.pixels), face: compared && faceSigns(compared) },
     }
   }
 }

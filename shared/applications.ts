@@ -58,8 +58,8 @@ export interface ImageView {
 /** Another application of the cycle that has the same picture, or one that shows the same: for a person to judge, never a verdict. */
 export interface Lookalike {
   applicationId: string, number: string, name: string, kind: string, imageId: string, version: number
-  /** The very same pixels; else the bits of 256 in which the two differ. */
-  identical: boolean, differing: number
+  /** The very same pixels; a picture that shows the same, in how many of 256 bits it differs; or a face alike, in how many of 576 signs it differs. */
+  by: 'pixels' | 'picture' | 'face', differing: number
 }
 
 export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number }

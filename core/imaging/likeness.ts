@@ -63,9 +63,9 @@ export function bandKeys(hash: string): number[] {
   })
 }
 
-/** In how many bits two hashes differ. */
+/** In how many bits two hashes of one length differ. */
 export function differingBits(one: string, two: string): number {
   let differing = 0
-  for (let i = 0; i < hashBits; i += 1) if (one[i] !== two[i]) differing += 1
+  for (let i = 0; i < one.length; i += 1) if (one[i] !== two[i]) differing += 1
   return differing
 }

@@ -23,7 +23,7 @@ export function readNotice(json: unknown): { notice: Notice, faults: [] } | { no
     return { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
   }
   const faults = [
-    ...checkQuestions(parsed.data), ...checkDocuments(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
+    ...checkQuestions(parsed.data), ...checkImages(parsed.data), ...checkDocuments(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
     ...checkCities(parsed.data), ...checkRules(parsed.data),
   ]
   return faults.length > 0 ? { notice: null, faults } : { notice: parsed.data, faults: [] }
@@ -55,6 +55,12 @@ function checkQuestions(notice: Notice): NoticeFault[] {
   for (const waiver of notice.fees.waivers) check(waiver.when, `fees.waivers.${waiver.code}`)
   for (const line of notice.fees.surcharges) check(line.when, `fees.surcharges.${line.code}`)
   return faults
+}
+
+/** Faces are looked for in photographs only, and only by a rule that asks for one. */
+function checkImages({ images }: Notice): NoticeFault[] {
+  return imageKinds.filter(kind => images[kind]?.sameFace && (kind !== 'photograph' || !images[kind].face))
+    .map(kind => ({ at: `images.${kind}.sameFace`, message: kind === 'photograph' ? 'faces cannot be compared without a rule for the face' : `a ${kind} shows no face to be compared` }))
 }
 
 /** Reasons of a return name questions, posts, images and documents alike: no two may share an id. */

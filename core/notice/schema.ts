@@ -63,6 +63,8 @@ export const imageRuleSchema = z.strictObject({
   face: faceRuleSchema.optional(),
   /** Published bounds for the face wherever `face` states none. */
   preset: z.literal(portraitPresetName).optional(),
+  /** Of a photograph: compare the face with those of the cycle's other candidates, as a hint for scrutiny. What describes a face is kept only then. */
+  sameFace: z.boolean().default(false),
   /** How much rougher block borders are than what lies between: compression. Percent of the pixels across that carry detail. Percent of flat bars at the edges. */
   blockiness: range.optional(),
   detail: range.optional(),

@@ -1,11 +1,15 @@
 import { parentPort } from 'node:worker_threads'
-import { openFaceDetector } from '../../pictures/faces'
+import type { FaceDescriber } from '../../core/imaging/detector'
+import { openFaceDescriber, openFaceDetector } from '../../pictures/faces'
 import { inspectorWith } from '../../pictures/inspect'
 import { ProblemError } from '../../shared/problem'
 import type { PictureAnswer, PictureQuestion } from './picture-threads'
 
 /** The other thread of `PictureThreads`: decodes and measures one file after another. */
-const opened = openFaceDetector().then(inspectorWith)
+const opened = openFaceDetector().then((detect) => {
+  let describer: Promise<FaceDescriber> | null = null
+  return inspectorWith(detect, () => describer ??= openFaceDescriber())
+})
 parentPort?.on('message', async ({ id, bytes, slot }: PictureQuestion) => {
   const answer = await (await opened)(bytes, slot).then((inspection): PictureAnswer => ({ id, inspection })).catch((error: unknown): PictureAnswer => ({
     id, problem: error instanceof ProblemError ? error.problem : null, message: error instanceof Error ? error.message : 'unknown',

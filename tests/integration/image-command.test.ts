@@ -18,7 +18,7 @@ import { sampleNotice } from '../support/sample'
 
 const folder = mkdtempSync(join(tmpdir(), 'lucid-image-'))
 const thumbRule: NonNullable<Notice['images']['thumb']> = {
-  title: 'Thumb impression', formats: ['jpeg'], bytes: { min: 2048, max: 102_400 }, width: { min: 200, max: 900 }, height: { min: 260, max: 1200 }, aspect: { min: 0.6, max: 0.9 }, backgrounds: [],
+  title: 'Thumb impression', formats: ['jpeg'], bytes: { min: 2048, max: 102_400 }, width: { min: 200, max: 900 }, height: { min: 260, max: 1200 }, aspect: { min: 0.6, max: 0.9 }, backgrounds: [], sameFace: false,
   printArea: { min: 20, max: 90 }, ridges: { min: 60 }, smudge: { max: 25 },
 }
 const notice: Notice = { ...sampleNotice(), images: { ...sampleNotice().images, thumb: thumbRule } }

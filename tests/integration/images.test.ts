@@ -1,6 +1,8 @@
 import sharp from 'sharp'
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sql } from 'drizzle-orm'
+import { faceBits } from '../../core/imaging/face-likeness'
 import { drawPortrait, portraitFaults } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
@@ -120,13 +122,35 @@ describe('keeping an image', () => {
     const numbers = (id: string) => lookalikesOf(office.as(), id)
     const { number: secondNumber } = await office.dossier(second)
     const { number: thirdNumber } = await office.dossier(third)
-    expect(await numbers(first)).toMatchObject([{ number: secondNumber, identical: true, differing: 0, kind: 'photograph' }, { number: thirdNumber, identical: false }])
+    expect(await numbers(first)).toMatchObject([{ number: secondNumber, by: 'pixels', differing: 0, kind: 'photograph' }, { number: thirdNumber, by: 'picture' }])
     expect(await numbers(fourth)).toEqual([])
     // The newest version counts for whose dossier it is.
     await office.addPicture(first, 'photograph', await drawPortrait(new Random(9002), 'no portrait'))
     expect(await numbers(first)).toEqual([])
     // But what somebody else once sent is found all the same.
     expect((await numbers(second)).map(one => one.version)).toContain(1)
+  })
+
+  it('has its face compared only where the notice says so, and leaves nothing of it behind when it goes', async () => {
+    const signs = (from = 0, to = 0) => Array.from({ length: faceBits }, (_, i) => (i * 7919 % 13 < 6) !== (i >= from && i < to) ? '1' : '0').join('')
+    const seeing = (face: string | null): Inspector => async (bytes, slot) => {
+      const found = await inspectorWith()(bytes, slot)
+      return { ...found, likeness: found.likeness && { ...found.likeness, face } }
+    }
+    const [first, alike, other, unasked] = [await office.draft(), await office.draft(), await office.draft(), await office.draft()]
+    const add = async (id: string, seed: number, face: string | null) => addImage(office.as(), seeing(face), id, 'photograph', { bytes: await drawPortrait(new Random(seed), 'none') })
+    await add(first, 7101, signs())
+    const { id: imageId } = await add(alike, 7102, signs(0, 40))
+    await add(other, 7103, signs(200, 576))
+    await add(unasked, 7104, null)
+    const { number } = await office.dossier(alike)
+    const faces = async (id: string) => (await lookalikesOf(office.as(), id)).filter(one => one.by === 'face')
+    expect(await faces(first)).toMatchObject([{ number, differing: 40 }])
+    expect(await faces(other)).toEqual([])
+    expect(await faces(unasked)).toEqual([])
+    await office.db.execute(sql`delete from image where id = ${imageId}`)
+    const { rows } = await office.db.execute(sql`select 1 from face_likeness where image_id = ${imageId}`)
+    expect(rows).toEqual([])
   })
 
   it('tells where browser and office disagree, and only there', () => {

@@ -1,3 +1,4 @@
+import sharp from 'sharp'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { join, resolve } from 'node:path'
@@ -7,10 +8,11 @@ import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { seeFaces, turned, type FaceDetector } from '../../core/imaging/face'
 import { cut } from '../../core/imaging/fit'
+import { faceKeys, facesAlikeAtMost, faceSigns } from '../../core/imaging/face-likeness'
 import { differingBits, perceptualHash } from '../../core/imaging/likeness'
 import { laplacianVariance, lumaOf, otsuThreshold, type Box, type RgbPixels } from '../../core/imaging/pixels'
 import { decodePicture, decodeWhole, encodeJpeg } from '../../pictures/decode'
-import { openFaceDetector } from '../../pictures/faces'
+import { openFaceDescriber, openFaceDetector } from '../../pictures/faces'
 import { openSecondDetector } from '../support/second-detector'
 
 /**
@@ -147,6 +149,40 @@ describe('faces on photographs', () => {
     expect(told).toBeGreaterThanOrEqual(30)
     expect(doubted).toBeLessThanOrEqual(4)
   }, 180_000)
+
+  it('are known again in a copy that was cropped, turned, darkened or blurred, and never in another', async () => {
+    const describe = await openFaceDescriber(root)
+    const people: { jpeg: Buffer, signs: string }[] = []
+    const signsOf = async (jpeg: Buffer) => {
+      const descriptor = await describe((await decodePicture(jpeg)).picture.pixels)
+      return descriptor && faceSigns(descriptor)
+    }
+    for (const { whole, small } of photographs) {
+      const zoom = whole.width / small.width
+      for (const face of (await seeFaces(small, detect)).faces.slice(0, 3)) {
+        const height = (face.chin.y - face.crown.y) * zoom / 0.55
+        const centre = { x: (face.chin.x + face.crown.x) / 2 * zoom, y: (face.chin.y + face.crown.y) / 2 * zoom + height * 0.05 }
+        const jpeg = Buffer.from(await encodeJpeg(cut(whole, { turn: 0, centre, width: height * 0.7, height, angle: 0 }, { width: 378, height: 540 }), 92))
+        const signs = await signsOf(jpeg)
+        if (signs) people.push({ jpeg, signs })
+      }
+    }
+    expect(people.length).toBeGreaterThanOrEqual(12)
+    for (const [i, one] of people.entries()) for (const two of people.slice(i + 1)) expect(differingBits(one.signs, two.signs)).toBeGreaterThan(facesAlikeAtMost + 30)
+    let [found, looked] = [0, 0]
+    for (const { jpeg, signs } of people) {
+      for (const edit of [
+        sharp(jpeg).extract({ left: 11, top: 16, width: 356, height: 508 }), sharp(jpeg).extract({ left: 40, top: 50, width: 300, height: 420 }), sharp(jpeg).rotate(4, { background: '#888888' }),
+        sharp(jpeg).linear(0.7, 0), sharp(jpeg).blur(2), sharp(jpeg).resize(220),
+      ]) {
+        const again = await signsOf(await edit.jpeg({ quality: 80 }).toBuffer())
+        looked += 1
+        // Known again means: by the index too, which holds no more than the bands.
+        if (again && differingBits(signs, again) <= facesAlikeAtMost && faceKeys(again).some(key => faceKeys(signs).includes(key))) found += 1
+      }
+    }
+    expect(found / looked).toBeGreaterThan(0.93)
+  }, 240_000)
 
   it('have hashes that part them from each other, and hold one together when it is saved again', async () => {
     const hashes: string[] = []

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Lookalike } from '~~/shared/applications'
 
-/** Other applications that hold the same picture, or one that shows the same; asked for when a case is looked at, not with every sheet. */
+/** Other applications that hold the same picture, one that shows the same, or a face alike; asked for when a case is looked at, not with every sheet. */
 const props = defineProps<{ applicationId: string }>()
 const spelling = useSpelling()
 const found = shallowRef<Lookalike[]>([])
 const failure = ref('')
+const how = ({ by, differing }: Lookalike) => by === 'pixels' ? 'the very same pixels' : by === 'picture' ? `shows the same, ${differing} of 256 bits differ` : `a face much alike, ${differing} of 576 signs differ`
 onMounted(async () => {
   try {
     found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
@@ -17,7 +18,7 @@ onMounted(async () => {
 
 <template>
   <div v-if="failure || found.length > 0">
-    <h3>The same picture elsewhere</h3>
+    <h3>The same picture elsewhere{{ found.some(one => one.by === 'face') ? ', or a face alike' : '' }}</h3>
     <p
       v-if="failure"
       class="refusal small"
@@ -28,7 +29,7 @@ onMounted(async () => {
       v-else
       class="soft small"
     >
-      A hint, no verdict: one person with two applications, a family's mix-up, or a copy. Judge by the papers.
+      A hint, no verdict: one person with two applications, a family's mix-up, a copy, or two people who look alike. Judge by the papers.
     </p>
     <ul>
       <li
@@ -40,7 +41,7 @@ onMounted(async () => {
           :alt="`${spelling.item(one.kind)} of ${one.number}`"
         >
         <span><NuxtLink :to="`/scrutiny/${one.applicationId}`">{{ one.number }}</NuxtLink> {{ one.name }}<br>
-          <span class="soft small">{{ spelling.item(one.kind) }}: {{ one.identical ? 'the very same pixels' : `shows the same, ${one.differing} of 256 bits differ` }}</span></span>
+          <span class="soft small">{{ spelling.item(one.kind) }}: {{ how(one) }}</span></span>
       </li>
     </ul>
   </div>

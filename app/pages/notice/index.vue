@@ -152,7 +152,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
           <b>{{ rule.title }}</b>: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}<PictureSwatches :rule="rule" /><span
             v-if="rule.face"
             class="soft small"
-          ><br>Face: {{ faceWords(rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template></span>
+          ><br>Face: {{ faceWords(rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template><template v-if="rule.sameFace">. Faces are compared with those of the cycle's other candidates, as a hint for scrutiny</template></span>
         </p>
       </div>
       <div class="beside">

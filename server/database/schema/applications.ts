@@ -120,7 +120,7 @@ export const image = pgTable('image', {
   at: at('at').notNull(),
 }, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version)])
 
-const bits256 = customType<{ data: string }>({ dataType: () => 'bit(256)' })
+const bits = (count: number) => customType<{ data: string }>({ dataType: () => `bit(${count})` })
 
 /** By what one picture is found again among all of a cycle: its very pixels, and what they show. */
 export const imageLikeness = pgTable('image_likeness', {
@@ -130,7 +130,17 @@ export const imageLikeness = pgTable('image_likeness', {
   cycle: text('cycle').notNull(),
   kind: text('kind').notNull(),
   pixelsSha256: text('pixels_sha256').notNull(),
-  hash: bits256('hash').notNull(),
+  hash: bits(256)('hash').notNull(),
   /** Core's `bandKeys` of the hash: pictures that are alike share one at least. */
   keys: integer('keys').array().notNull(),
 }, t => [index('image_likeness_pixels').on(t.cycle, t.kind, t.pixelsSha256), index('image_likeness_keys').using('gin', t.keys)])
+
+/** Signs of the faces of a cycle whose notice has them compared. */
+export const faceLikeness = pgTable('face_likeness', {
+  // A picture that is erased leaves nothing of the face behind.
+  imageId: uuid('image_id').primaryKey().references(() => image.id, { onDelete: 'cascade' }),
+  cycle: text('cycle').notNull(),
+  signs: bits(576)('signs').notNull(),
+  /** Core's `faceKeys` of the signs. */
+  keys: integer('keys').array().notNull(),
+}, t => [index('face_likeness_keys').using('gin', t.keys)])

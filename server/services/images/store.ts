@@ -4,6 +4,7 @@ import { slotOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
 import { pagesAtMost } from '../../../core/documents/document'
 import type { Edit } from '../../../core/imaging/fit'
+import { faceKeys } from '../../../core/imaging/face-likeness'
 import { bandKeys } from '../../../core/imaging/likeness'
 import { imageKinds, type Notice } from '../../../core/notice/schema'
 import { checkBytes, checkContainer } from '../../../pictures/door'
@@ -11,7 +12,7 @@ import type { Inspection, Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
 import { ProblemError } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { application, file, image, imageLikeness } from '../../database/schema'
+import { application, faceLikeness, file, image, imageLikeness } from '../../database/schema'
 import { audit, demand, type Context } from '../context'
 import { lockApplication } from '../applications/store'
 import { currentNotice } from '../notice/notices'
@@ -124,7 +125,11 @@ async function settle(context: Context, row: ImageRow, { number, cycle }: { numb
     const size = facts && { width: facts.width, height: facts.height }
     const done = await tx.update(image).set({ state: 'measured', findings, marks, ...size, displaySha256: pages[0]?.sha256 ?? null, pages: isDocument(row) ? pages : [] }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
     if (done.length === 0) return
-    if (likeness) await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, ...likeness, keys: bandKeys(likeness.hash) })
+    if (likeness) {
+      const { face, ...same } = likeness
+      await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, ...same, keys: bandKeys(same.hash) })
+      if (face) await tx.insert(faceLikeness).values({ imageId: row.id, cycle, signs: face, keys: faceKeys(face) })
+    }
     await audit(tx, context, `measure ${row.kind}`, `application:${number}`, null, { version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) })
   })
   return readImage(context, row.id)
