@@ -47,17 +47,21 @@ export async function openPdfReader(wasm: ArrayBuffer): Promise<PdfReader> {
     const at = malloc(engine, bytes.length)
     engine.pdfium.HEAPU8.set(bytes, at)
     const file = engine.FPDF_LoadMemDocument(at, bytes.length, '')
+    const filling = file ? engine.PDFiumExt_OpenFormFillInfo() : 0
+    const form = file ? engine.PDFiumExt_InitFormFillEnvironment(file, filling) : 0
     try {
       if (!file) throw new PdfRefusal(engine.FPDF_GetLastError() === passwordWanted ? 'pdf-secret' : 'pdf-broken')
-      return use(opened(engine, file, bytes))
+      return use(opened(engine, file, form, bytes))
     } finally {
+      if (form) engine.PDFiumExt_ExitFormFillEnvironment(form)
+      if (filling) engine.PDFiumExt_CloseFormFillInfo(filling)
       if (file) engine.FPDF_CloseDocument(file)
       free(engine, at)
     }
   }
 }
 
-function opened(engine: WrappedPdfiumModule, file: number, bytes: Uint8Array): OpenPdf {
+function opened(engine: WrappedPdfiumModule, file: number, form: number, bytes: Uint8Array): OpenPdf {
   const locked = engine.EPDF_IsEncrypted(file)
   return {
     pages: engine.FPDF_GetPageCount(file), locked,
@@ -67,7 +71,7 @@ function opened(engine: WrappedPdfiumModule, file: number, bytes: Uint8Array): O
       const page = engine.FPDF_LoadPage(file, index)
       if (!page) throw new PdfRefusal('pdf-broken')
       try {
-        return use(readPage(engine, page))
+        return use(readPage(engine, page, form))
       } finally {
         engine.FPDF_ClosePage(page)
       }
@@ -76,15 +80,15 @@ function opened(engine: WrappedPdfiumModule, file: number, bytes: Uint8Array): O
   }
 }
 
-function readPage(engine: WrappedPdfiumModule, page: number): PdfPage {
+function readPage(engine: WrappedPdfiumModule, page: number, form: number): PdfPage {
   const [width, height] = [engine.FPDF_GetPageWidthF(page), engine.FPDF_GetPageHeightF(page)]
   const text = engine.FPDFText_LoadPage(page)
   const characters = text ? Math.max(0, engine.FPDFText_CountChars(text)) : 0
   if (text) engine.FPDFText_ClosePage(text)
-  return { width, height, characters, scan: largestPicture(engine, page, width * height), draw: longSide => draw(engine, page, { width, height }, longSide) }
+  return { width, height, characters, scan: largestPicture(engine, page, width * height), draw: longSide => draw(engine, page, form, { width, height }, longSide) }
 }
 
-function draw(engine: WrappedPdfiumModule, page: number, size: { width: number, height: number }, longSide: number): RgbPixels {
+function draw(engine: WrappedPdfiumModule, page: number, form: number, size: { width: number, height: number }, longSide: number): RgbPixels {
   const times = longSide / Math.max(size.width, size.height, 1)
   const [width, height] = [Math.max(1, Math.round(size.width * times)), Math.max(1, Math.round(size.height * times))]
   // Format 2 holds three bytes a pixel; the flag turns their order to red, green, blue.
@@ -93,6 +97,8 @@ function draw(engine: WrappedPdfiumModule, page: number, size: { width: number, 
   try {
     engine.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, 0xFFFFFFFF)
     engine.FPDF_RenderPageBitmap(bitmap, page, 0, 0, width, height, 0, flags.annotations | flags.reverseColours)
+    // What people filled into a form is drawn apart from the page.
+    if (form) engine.FPDF_FFLDraw(form, bitmap, page, 0, 0, width, height, 0, flags.annotations | flags.reverseColours)
     const [from, stride] = [engine.FPDFBitmap_GetBuffer(bitmap), engine.FPDFBitmap_GetStride(bitmap)]
     const data = new Uint8Array(width * height * 3)
     for (let y = 0; y < height; y += 1) data.set(engine.pdfium.HEAPU8.subarray(from + y * stride, from + y * stride + width * 3), y * width * 3)

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { drawCertificate, drawScan, scanPage } from '../demo/documents'
 import { Random } from '../demo/random'
 import { documentsFrom } from '../pictures/documents'
-import { hugePng, oddPdf } from '../tests/support/odd-files'
+import { filledForm, hugePng, oddPdf } from '../tests/support/odd-files'
 import { assemble } from './assemble'
 
 const holder = { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' }
@@ -42,6 +42,11 @@ describe('reading a document', () => {
   it('goes on after a file it could not read', async () => {
     await expect(read(await oddPdf('not a PDF inside'))).rejects.toThrow()
     expect((await read(certificate)).facts.pages).toHaveLength(1)
+  })
+
+  it('sees what was filled into a form', async () => {
+    const ink = async (filled: string) => (await read(await filledForm(filled))).facts.pages[0]?.measures.inkShare ?? 0
+    expect(await ink('Tavirel Osk-Anundé')).toBeGreaterThan(await ink('') + 0.3)
   })
 
   it('counts files inside the file', async () => {

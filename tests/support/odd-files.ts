@@ -65,3 +65,12 @@ export async function oddPdf(kind: 'plain' | 'secret' | 'locked' | 'script' | 's
 }
 
 const emptyPdf = ['%PDF-1.4', '1 0 obj <</Type/Catalog/Pages 2 0 R>> endobj', '2 0 obj <</Type/Pages/Kids[]/Count 0>> endobj', 'xref', '0 3', '0000000000 65535 f ', '0000000009 00000 n ', '0000000054 00000 n ', 'trailer <</Size 3/Root 1 0 R>>', 'startxref', '100', '%%EOF', ''].join('\n')
+
+/** A PDF with a field of a form that somebody filled. */
+export async function filledForm(text: string): Promise<Buffer> {
+  const file = await PDFDocument.load(await oddPdf('plain'))
+  const field = file.getForm().createTextField('name')
+  field.setText(text)
+  field.addToPage(file.getPage(0), { x: 60, y: 60, width: 300, height: 50 })
+  return Buffer.from(await file.save())
+}
