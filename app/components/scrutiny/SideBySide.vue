@@ -123,6 +123,6 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
 .columns { display: grid; grid-template-columns: repeat(auto-fit, minmax(280px, 1fr)); gap: 24px; align-items: start; max-height: 82vh; overflow-y: auto; }
 h3 { margin-bottom: 6px; }
 figure { margin: 0 0 12px; }
-img { display: block; max-width: 100%; max-height: 46vh; border: 1px solid var(--line-strong); background: #fff; }
+img { display: block; width: 100%; max-height: 46vh; object-fit: contain; object-position: left top; }
 .then { max-height: 26vh; }
 </style>

@@ -222,5 +222,6 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
 .label { width: 200px; }
 .fees { max-width: 560px; }
 h3 { margin-top: 10px; }
+.body > p + p { margin-top: 8px; }
 .body { padding-bottom: 16px !important; }
 </style>

@@ -141,7 +141,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
               class="press small marks"
               @click="sideBySide = true"
             >
-              Side by side, and versions before <kbd>S</kbd>
+              Large, side by side <kbd>S</kbd>
             </button>
             <figure
               v-for="{ id: slot, as, title, file } in slots"
