@@ -1,4 +1,5 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import sharp from 'sharp'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { measureDocument } from '../core/documents/measure'
 import type { DocumentRule } from '../core/notice/schema'
 import { drawCertificate, scanPage, type ScanFault } from '../demo/documents'
@@ -7,6 +8,9 @@ import { decodePage, encodeJpeg } from '../pictures/decode'
 import { documentsFrom, openPdfReaderFrom } from '../pictures/documents'
 import { sampleNotice } from '../tests/support/sample'
 import { makeDocument, type BindingRoom, type Draft } from './make'
+
+// Drawing, reading and putting together pages is real work, and machines are slow at times.
+vi.setConfig({ testTimeout: 120_000 })
 
 const rule = sampleNotice().documents.find(({ id }) => id === 'category-certificate') as DocumentRule
 const room: BindingRoom = { picture: async (bytes, side) => (await decodePage(bytes, side)).pixels, encode: encodeJpeg, pdf: () => openPdfReaderFrom() }
@@ -31,6 +35,14 @@ describe('a document put together', () => {
     expect(edits[0]).toEqual({ kind: 'put together', pages: 3, files: 3 })
     expect(edits.map(edit => 'page' in edit ? `${edit.kind} ${edit.page}` : edit.kind)).toEqual(expect.arrayContaining(['page turned 1', 'page straightened 3']))
     expect(bytes.length).toBeLessThanOrEqual(rule.bytes.max ?? 0)
+  })
+
+  it('turns a page the right way up, however it lies', async () => {
+    for (const turn of [90, 180, 270] as const) {
+      const { facts, edits } = await made([{ kind: 'picture', source: await sharp(await scanPage(new Random(7), certificate, 'none', 170)).rotate(turn).jpeg().toBuffer() }])
+      expect(edits).toContainEqual({ kind: 'page turned', page: 1, degrees: 360 - turn })
+      expect(facts.pages[0]?.measures.turn).toBe(0)
+    }
   })
 
   it('turns what is turned by hand by that and nothing else', async () => {

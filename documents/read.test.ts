@@ -1,9 +1,12 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { drawCertificate, drawScan, scanPage } from '../demo/documents'
 import { Random } from '../demo/random'
 import { documentsFrom } from '../pictures/documents'
 import { filledForm, hugePng, oddPdf } from '../tests/support/odd-files'
 import { assemble } from './assemble'
+
+// Drawing, reading and putting together pages is real work, and machines are slow at times.
+vi.setConfig({ testTimeout: 120_000 })
 
 const holder = { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' }
 const read = documentsFrom()

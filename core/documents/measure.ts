@@ -47,6 +47,8 @@ function pageFindings(pages: Numbered[], rule: DocumentRule): Finding[] {
   }
   const sideways = pages.filter(({ measures }) => measures.sideways)
   findings.push(measured(rule, 'sideways', sideways.length, 0, 'count', { max: 0 }, list(sideways)))
+  const onHead = pages.filter(({ measures }) => measures.turn === 180)
+  if (onHead.length > 0) findings.push(stated(rule, 'onHead', 'unsure', list(onHead)))
   return findings
 }
 

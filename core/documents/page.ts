@@ -1,5 +1,7 @@
 import { evenedLuma, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
+import type { Turn } from '../imaging/upright'
+import { onItsFeet, type Mark } from './head'
 import { leaningOf } from './leaning'
 
 /** What the pixels of one page show. Heights are pixels of the copy that is measured. */
@@ -20,6 +22,8 @@ export interface PageMeasures {
   skew: number | null
   /** Lines run from top to bottom. */
   sideways: boolean
+  /** The clockwise turn that brings it upright, as far as its letters tell: a hint. */
+  turn: Turn | null
 }
 
 /** On blank paper the threshold parts the paper's own grain: two classes that hardly differ are one. */
@@ -39,14 +43,22 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   let inked = 0
   if (contrast >= leastContrast) for (let i = 0; i < ink.length; i += 1) if (even[i]! < threshold + 0.5) inked += ink[i] = 1
   const inkShare = 100 * inked / ink.length
-  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false }
+  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false, turn: null }
   if (inkShare < leastInk) return { blank: true, ...none }
   const letters = lettersOf(piecesOf(ink, width, height), height)
   if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length }
   const letterHeight = median(letters.map(heightOf))
-  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(letters.map(({ left, right, top, bottom }) => ({ x: (left + right) / 2, y: (top + bottom) / 2 })), letterHeight)
+  const marks = letters.map((piece): Mark => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
+  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(marks, letterHeight)
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
-  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways }
+  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways, turn: turnOf(marks, skew, sideways) }
+}
+
+function turnOf(marks: Mark[], skew: number | null, sideways: boolean): Turn | null {
+  const feet = skew === null ? null : onItsFeet(marks, sideways ? skew + 90 : skew)
+  if (feet === null) return null
+  // Lines that run downwards with their letters' tops to the right were turned clockwise.
+  return sideways ? (feet ? 270 : 90) : feet ? 0 : 180
 }
 
 const heightOf = ({ top, bottom }: Piece) => bottom - top + 1

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { drawCertificate, drawIdentityPage, scanPage } from '../../demo/documents'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
@@ -12,6 +12,9 @@ import { carriesProgram } from '../../documents/programs'
 import { decodePage, encodeJpeg } from '../../pictures/decode'
 import { documentsFrom, openPdfReaderFrom } from '../../pictures/documents'
 import { oddPdf } from '../support/odd-files'
+
+// Drawing, reading and putting together pages is real work, and machines are slow at times.
+vi.setConfig({ testTimeout: 120_000 })
 
 /** What we read of PDFs, beside what Poppler reads of the same files: another reader, by other people. */
 const folder = mkdtempSync(join(tmpdir(), 'lucid-papers-'))
