@@ -3,25 +3,20 @@ import { sql } from 'drizzle-orm'
 import { faceBits, faceKeys, facesAlikeAtMost } from '../core/imaging/face-likeness'
 import { differingBits } from '../core/imaging/likeness'
 import { Random } from '../demo/random'
-import { openDatabase } from '../server/database/client'
-import { migrateDatabase } from '../server/database/migrate'
+import { openEmptyDatabase, spread } from './database'
 
 /**
  * Looking up a face among many: `DATABASE_URL=… npx tsx bench/faces.ts [faces]` on an empty database. Signs are made up, as of faces that
  * lie in all directions from the mean; those looked up differ from one that is there in a known share.
  */
 const wanted = Number(process.argv[2] ?? 1_000_000)
-const { DATABASE_URL } = process.env
-if (!DATABASE_URL) throw new Error('DATABASE_URL must name an empty database; it will be filled')
-const handle = openDatabase(DATABASE_URL)
+const handle = await openEmptyDatabase()
 const { db } = handle
 const random = new Random(5)
 const signsOf = () => Array.from({ length: faceBits / 16 }, () => random.whole(0, 65_535).toString(2).padStart(16, '0')).join('')
 const array = (keys: number[]) => `{${keys.join(',')}}`
 
 try {
-  await migrateDatabase(handle)
-  await db.execute(sql`insert into cycle values ('HL27', 1, 0)`)
   await db.execute(sql`alter table face_likeness drop constraint face_likeness_image_id_image_id_fk`)
   await db.execute(sql`drop index face_likeness_keys`)
   const kept: string[] = []
@@ -53,8 +48,8 @@ try {
       if (differingBits(there, signs) <= facesAlikeAtMost && rows.some(row => row.signs === there)) found += 1
       others += rows.filter(row => row.signs !== there).length
     }
-    times.sort((a, b) => a - b)
-    console.log(`| ${degrees}° | ${found} of 100 | ${others} | ${times[50]?.toFixed(0)} ms | ${times[95]?.toFixed(0)} ms | ${times[99]?.toFixed(0)} ms |`)
+    const { median, most, longest } = spread(times)
+    console.log(`| ${degrees}° | ${found} of 100 | ${others} | ${median} ms | ${most} ms | ${longest} ms |`)
   }
   const { rows: plan } = await db.execute(sql`explain (analyze, costs off) ${lookUp(kept[0] ?? '')}`)
   console.log(plan.map(row => String((row as Record<string, unknown>)['QUERY PLAN'])).join('\n'))

@@ -4,8 +4,7 @@ import { alikeAtMost, bandKeys, hashBits, perceptualHash } from '../core/imaging
 import { drawPortrait } from '../demo/portraits'
 import { Random } from '../demo/random'
 import { decodePicture } from '../pictures/decode'
-import { openDatabase } from '../server/database/client'
-import { migrateDatabase } from '../server/database/migrate'
+import { openEmptyDatabase, spread } from './database'
 import { lookUp } from '../server/services/images/likeness'
 
 /**
@@ -13,9 +12,7 @@ import { lookUp } from '../server/services/images/likeness'
  * made up so that each bit is as often set as in drawn portraits, which are more alike than photographs: the harder case.
  */
 const wanted = Number(process.argv[2] ?? 1_000_000)
-const { DATABASE_URL } = process.env
-if (!DATABASE_URL) throw new Error('DATABASE_URL must name an empty database; it will be filled')
-const handle = openDatabase(DATABASE_URL)
+const handle = await openEmptyDatabase()
 const { db } = handle
 const random = new Random(4)
 
@@ -25,15 +22,13 @@ async function ratesOfDrawn(): Promise<number[]> {
 }
 
 try {
-  await migrateDatabase(handle)
-  await db.execute(sql`insert into cycle values ('HL27', 1, 0)`)
   await db.execute(sql`alter table image_likeness drop constraint image_likeness_image_id_image_id_fk`)
   const rates = await ratesOfDrawn()
   const started = performance.now()
   for (let done = 0; done < wanted; done += 5000) {
     const rows = Array.from({ length: 5000 }, () => {
       const hash = rates.map(rate => random.chance(rate) ? '1' : '0').join('')
-      return sql`(${randomUUID()}, ${randomUUID()}, 'HL27', 'photograph', ${randomUUID()}, ${hash}::bit(256), ${`{${bandKeys(hash).join(',')}}`}::int[])`
+      return sql`(${randomUUID()}, 'HL27', 'photograph', ${randomUUID()}, ${hash}::bit(256), ${`{${bandKeys(hash).join(',')}}`}::int[])`
     })
     await db.execute(sql`insert into image_likeness values ${sql.join(rows, sql`, `)}`)
   }
@@ -54,15 +49,15 @@ try {
     times.push(performance.now() - begun)
     if (rows.length > 0) found += 1
   }
-  times.sort((a, b) => a - b)
-  console.log(`100 look-ups: ${found} found, median ${times[50]?.toFixed(0)} ms, 95th of 100 ${times[95]?.toFixed(0)} ms, longest ${times[99]?.toFixed(0)} ms`)
+  const { median, most, longest } = spread(times)
+  console.log(`100 look-ups: ${found} found, median ${median} ms, 95th of 100 ${most} ms, longest ${longest} ms`)
   // The whole statement of a dossier, for an application of the set.
   const [id, imageId] = [randomUUID(), randomUUID()]
   await db.execute(sql`insert into application (id, cycle, number, answers, form, fee, scrutiny, placement, card, headline, headline_since, created_at, updated_at) values (${id}, 'HL27', 'HL27-0000001-0', '{}', 'drafting', 'not assessed', 'not started', 'unplaced', 'not issued', 'drafting', now(), now(), now())`)
   await db.execute(sql`insert into file values ('x', 1, '\\x00')`)
   await db.execute(sql`insert into image (id, application_id, kind, version, sha256, format, width, height, findings, by, at) values (${imageId}, ${id}, 'photograph', 1, 'x', 'jpeg', 1, 1, '[]', 'bench', now())`)
   const hash = rates.map(rate => random.chance(rate) ? '1' : '0').join('')
-  await db.execute(sql`insert into image_likeness values (${imageId}, ${id}, 'HL27', 'photograph', 'own', ${hash}::bit(256), ${`{${bandKeys(hash).join(',')}}`}::int[])`)
+  await db.execute(sql`insert into image_likeness values (${imageId}, 'HL27', 'photograph', 'own', ${hash}::bit(256), ${`{${bandKeys(hash).join(',')}}`}::int[])`)
   const { rows: plan } = await db.execute(sql`explain (analyze, costs off) ${lookUp(id)}`)
   console.log(plan.map(row => String((row as Record<string, unknown>)['QUERY PLAN'])).join('\n'))
 } finally {

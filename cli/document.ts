@@ -1,48 +1,43 @@
-import { writeFileSync } from 'node:fs'
-import { resolve } from 'node:path'
 import { isPdf } from '../core/documents/container'
 import { contentOf, type DocumentFacts } from '../core/documents/document'
 import { measureDocument } from '../core/documents/measure'
 import type { Finding } from '../core/finding/finding'
 import type { Edit } from '../core/imaging/fit'
+import type { Mark } from '../core/imaging/image-finding'
 import type { DocumentRule, Notice } from '../core/notice/schema'
 import { makeDocument, type Draft } from '../documents/make'
 import { decodePage, encodeJpeg } from '../pictures/decode'
 import { documentsFrom, openPdfReaderFrom } from '../pictures/documents'
 import { InputError, readBytes } from './input'
 
-/** What is asked about a document: one file to be measured, or several to be put together in their order. */
-export interface DocumentTask { files: string[], rule: DocumentRule, fix?: string }
+/** What was found on one file. */
+export interface Look { facts: object, findings: Finding[], marks?: Mark[] }
+/** What was found on all files, and what was made of them where that was asked for. */
+export interface Examination { looks: (Look & { file: string })[], made: { bytes: Uint8Array, edits: Edit[], look: Look } | null }
 
-/** What one file is, by its content. */
-export interface DocumentLook { facts: DocumentFacts, findings: Finding[] }
-
-const root = resolve(import.meta.dirname, '..')
-
-/** Measures documents and, with `fix`, makes one PDF of them and measures it, too. */
-export async function examine({ files, rule, fix }: DocumentTask): Promise<{ looks: { file: string, look: DocumentLook }[], fixed: { file: string, edits: Edit[], look: DocumentLook } | null }> {
+/** Looks at documents and, where `fix` is given, makes one PDF of them and looks at it, too. */
+export async function examineDocuments(files: readonly string[], rule: DocumentRule, fix: boolean, root: string): Promise<Examination> {
   const read = documentsFrom(root)
-  const lookAt = async (bytes: Uint8Array): Promise<DocumentLook> => {
+  const look = async (bytes: Uint8Array): Promise<Look & { facts: DocumentFacts }> => {
     const { facts } = await read(bytes)
     return { facts, findings: measureDocument(facts, rule) }
   }
-  const looks: { file: string, look: DocumentLook }[] = []
+  const looks: Examination['looks'] = []
   const drafts: Draft[] = []
   for (const file of files) {
     const bytes = readBytes(file)
-    const look = await lookAt(bytes)
-    looks.push({ file, look })
-    // Blank pages are left out of what is made, as long as any page is not.
-    look.facts.pages.forEach((page, i) => {
+    const found = await look(bytes)
+    looks.push({ file, ...found })
+    // Blank pages are left out of what is made.
+    found.facts.pages.forEach((page, i) => {
       if (contentOf(page) !== 'blank') drafts.push(isPdf(bytes) ? { kind: 'pdf', source: bytes, page: i } : { kind: 'picture', source: bytes })
     })
   }
-  if (!fix) return { looks, fixed: null }
-  if (drafts.length === 0) throw new InputError(`every page is blank: there is nothing to make a document of. Nothing was written.`)
+  if (!fix) return { looks, made: null }
+  if (drafts.length === 0) throw new InputError('every page is blank: there is nothing to make a document of. Nothing was written.')
   const made = await makeDocument(drafts, rule, { picture: async (bytes, side) => (await decodePage(bytes, side)).pixels, encode: encodeJpeg, pdf: () => openPdfReaderFrom(root) })
   if (!made) throw new InputError(`even small and strongly compressed the pages are over ${(rule.bytes.max ?? 0) / 1024} KB together. Nothing was written.`)
-  writeFileSync(fix, made.bytes)
-  return { looks, fixed: { file: fix, edits: made.edits, look: await lookAt(made.bytes) } }
+  return { looks, made: { ...made, look: await look(made.bytes) } }
 }
 
 /** The document of a notice by its id; where the notice asks for one only, it need not be named. */

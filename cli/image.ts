@@ -2,18 +2,17 @@ import { writeFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import type { Finding } from '../core/finding/finding'
-import { seeFaces, type FaceDetector } from '../core/imaging/face'
+import { seeFaces } from '../core/imaging/face'
 import { makeItFit } from '../core/imaging/make-it-fit'
 import { measureImage } from '../core/imaging/measure'
-import type { Picture } from '../core/imaging/picture'
-import { imageKindsOf, imageRuleOf, type DocumentRule, type ImageKind, type Notice } from '../core/notice/schema'
+import { imageKindsOf, imageRuleOf, type DocumentRule, type ImageKind, type ImageRule } from '../core/notice/schema'
 import { findingWords } from '../core/words/en/findings'
 import { editWords } from '../core/words/en/pictures'
 import { verdictShapes } from '../core/words/en/work'
 import { decodePicture, decodeWhole, encodeJpeg } from '../pictures/decode'
 import { openFaceDetector } from '../pictures/faces'
 import { ProblemError } from '../shared/problem'
-import { documentRule, examine, type DocumentLook } from './document'
+import { documentRule, examineDocuments, type Examination, type Look } from './document'
 import { InputError, readBytes, readNoticeFile } from './input'
 
 const names: Record<string, ImageKind> = { photo: 'photograph', signature: 'signature', thumb: 'thumb' }
@@ -25,66 +24,53 @@ as far as that can be, and measures it again. Of documents several files, pictur
 pages in this order, blank ones left out. Formats: docs/formats.md. Exit code 0: every rule is kept (by the mended picture, with --fix);
 3: some rule is not; 2: bad input.`
 
-interface Options { file: string, kind: ImageKind, notice: Notice, fix?: string, json: boolean }
-interface DocumentOptions { files: string[], document: DocumentRule, fix?: string, json: boolean }
+type Task = { files: string[], fix?: string, json: boolean } & ({ kind: ImageKind, rule: ImageRule } | { kind: null, rule: DocumentRule })
 
-/** Measures, and mends, one picture; the exit code. */
+const root = resolve(import.meta.dirname, '..')
+
+/** Measures, and mends, a picture or a document; the exit code. */
 export async function image(args: string[]): Promise<number> {
-  const options = readOptions(args)
-  if (!options) return 0
-  if ('document' in options) return report(options)
-  const { kind, notice } = options
-  const rule = imageRuleOf(notice, kind)
-  const bytes = readBytes(options.file)
-  const detect = kind === 'photograph' && rule.face ? await openFaceDetector(resolve(import.meta.dirname, '..')) : undefined
+  const task = readTask(args)
+  if (!task) return 0
+  const { fix } = task
+  if (fix && task.files.some(file => resolve(file) === resolve(fix))) throw new InputError(`--fix ${fix} names a file that is read: it would be lost. Name another.`)
+  try {
+    const found = task.kind === null ? await examineDocuments(task.files, task.rule, fix !== undefined, root) : await examinePicture(task.files[0] ?? '', task.kind, task.rule, fix !== undefined)
+    if (fix && found.made) writeFileSync(fix, found.made.bytes)
+    if (task.json) console.log(JSON.stringify(reportOf(task, found), null, 2))
+    else say(task, found)
+    return (found.made ? [found.made.look] : found.looks).some(look => look.findings.some(f => f.verdict === 'fail')) ? 3 : 0
+  } catch (error) {
+    if (error instanceof ProblemError) throw new InputError(`${task.files.join(', ')}: ${error.problem.message}`)
+    throw error
+  }
+}
+
+async function examinePicture(file: string, kind: ImageKind, rule: ImageRule, fix: boolean): Promise<Examination> {
+  const bytes = readBytes(file)
+  const detect = kind === 'photograph' && rule.face ? await openFaceDetector(root) : undefined
   const look = async (content: Uint8Array) => {
-    const picture = await pictureOf(content, detect)
-    return { picture, ...measureImage(kind, picture, rule) }
+    const { picture: bare } = await decodePicture(content)
+    const picture = { ...bare, seen: detect && await seeFaces(bare.pixels, detect) }
+    return { picture, look: { facts: picture.facts, ...measureImage(kind, picture, rule) } }
   }
-  try {
-    const found = await look(bytes)
-    const made = options.fix ? await makeItFit(kind, found.picture, rule, { whole: () => decodeWhole(bytes), encode: encodeJpeg }) : null
-    if (options.fix && !made) throw new InputError(`${options.file}: even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Nothing was written.`)
-    if (options.fix && made) writeFileSync(options.fix, made.bytes)
-    const fixed = options.fix && made ? { file: options.fix, edits: made.edits, ...await look(made.bytes) } : null
-    if (options.json) console.log(JSON.stringify({ file: options.file, as: kind, ...reportOf(found), fixed: fixed && { file: fixed.file, edits: fixed.edits, ...reportOf(fixed) } }, null, 2))
-    else say(options, found.findings, fixed)
-    return (fixed ?? found).findings.some(f => f.verdict === 'fail') ? 3 : 0
-  } catch (error) {
-    if (error instanceof ProblemError) throw new InputError(`${options.file}: ${error.problem.message}`)
-    throw error
-  }
+  const found = await look(bytes)
+  const looks = [{ file, ...found.look }]
+  if (!fix) return { looks, made: null }
+  const made = await makeItFit(kind, found.picture, rule, { whole: () => decodeWhole(bytes), encode: encodeJpeg })
+  if (!made) throw new InputError(`${file}: even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Nothing was written.`)
+  return { looks, made: { bytes: made.bytes, edits: made.edits, look: (await look(made.bytes)).look } }
 }
 
-/** The same for documents. */
-async function report({ files, document, fix, json }: DocumentOptions): Promise<number> {
-  try {
-    const { looks, fixed } = await examine({ files, rule: document, fix })
-    const told = ({ facts, findings }: DocumentLook) => ({ facts, findings: findings.map(f => ({ ...f, words: findingWords(f) })) })
-    if (json) console.log(JSON.stringify({ as: document.id, files: looks.map(({ file, look }) => ({ file, ...told(look) })), fixed: fixed && { file: fixed.file, edits: fixed.edits, ...told(fixed.look) } }, null, 2))
-    else {
-      for (const { file, look } of looks) console.log(`${file}\n${look.findings.map(lineOf).join('\n')}`)
-      if (fixed) console.log(`\n${fixed.file}\n${fixed.edits.map(edit => `  ${editWords(edit)}`).join('\n')}\n${fixed.look.findings.map(lineOf).join('\n')}`)
-    }
-    return (fixed ? [fixed.look] : looks.map(({ look }) => look)).some(look => look.findings.some(f => f.verdict === 'fail')) ? 3 : 0
-  } catch (error) {
-    if (error instanceof ProblemError) throw new InputError(`${files.join(', ')}: ${error.problem.message}`)
-    throw error
-  }
+function reportOf({ kind, rule, fix }: Task, { looks, made }: Examination): object {
+  const told = <T extends Look>(look: T) => ({ ...look, findings: look.findings.map(f => ({ ...f, words: findingWords(f) })) })
+  const fixed = made && { file: fix, edits: made.edits, ...told(made.look) }
+  return kind === null ? { as: rule.id, files: looks.map(told), fixed } : { as: kind, ...looks.map(told)[0], fixed }
 }
 
-async function pictureOf(content: Uint8Array, detect: FaceDetector | undefined): Promise<Picture> {
-  const { picture } = await decodePicture(content)
-  return { ...picture, seen: detect && await seeFaces(picture.pixels, detect) }
-}
-
-function reportOf({ picture: { facts }, findings, marks }: { picture: Picture, findings: Finding[], marks: unknown }) {
-  return { facts, findings: findings.map(f => ({ ...f, words: findingWords(f) })), marks }
-}
-
-function say({ file, fix }: Options, findings: Finding[], fixed: { findings: Finding[], edits: Parameters<typeof editWords>[0][] } | null): void {
-  console.log(`${file}\n${findings.map(lineOf).join('\n')}`)
-  if (fixed) console.log(`\n${fix}\n${fixed.edits.map(edit => `  ${editWords(edit)}`).join('\n')}\n${fixed.findings.map(lineOf).join('\n')}`)
+function say({ fix }: Task, { looks, made }: Examination): void {
+  for (const { file, findings } of looks) console.log(`${file}\n${findings.map(lineOf).join('\n')}`)
+  if (made) console.log(`\n${fix}\n${made.edits.map(edit => `  ${editWords(edit)}`).join('\n')}\n${made.look.findings.map(lineOf).join('\n')}`)
 }
 
 function lineOf(finding: Finding): string {
@@ -92,7 +78,7 @@ function lineOf(finding: Finding): string {
   return `${verdictShapes[finding.verdict]} ${title}${value ? `: ${value}` : ''}${bound ? ` (${bound})` : ''}${advice ? ` – ${advice}` : ''}`
 }
 
-function readOptions(args: string[]): Options | DocumentOptions | null {
+function readTask(args: string[]): Task | null {
   const text = { type: 'string' } as const
   let given: { values: { as?: string, document?: string, notice?: string, fix?: string, json?: boolean, help?: boolean }, positionals: string[] }
   try {
@@ -105,7 +91,7 @@ function readOptions(args: string[]): Options | DocumentOptions | null {
     console.log(help)
     return null
   }
-  if (values.as === 'document') return documentOptions(values, positionals)
+  if (values.as === 'document') return documentTask(values, positionals)
   const [file, ...more] = positionals
   if (!file || more.length > 0 || !values.notice) throw new InputError(`one file, --as and --notice must be given.\n${help}`)
   const kind = names[values.as ?? '']
@@ -113,11 +99,11 @@ function readOptions(args: string[]): Options | DocumentOptions | null {
   if (values.fix && !/\.jpe?g$/i.test(values.fix)) throw new InputError(`--fix ${values.fix}: what is written is a JPEG; the name must end in .jpg`)
   const notice = readNoticeFile(values.notice)
   if (!imageKindsOf(notice).includes(kind)) throw new InputError(`the notice ${notice.code} asks for no ${kind}; it asks for ${imageKindsOf(notice).join(', ')}`)
-  return { file, kind, notice, fix: values.fix, json: values.json ?? false }
+  return { files: [file], kind, rule: imageRuleOf(notice, kind), fix: values.fix, json: values.json ?? false }
 }
 
-function documentOptions({ notice: file, document, fix, json }: { notice?: string, document?: string, fix?: string, json?: boolean }, files: string[]): DocumentOptions {
+function documentTask({ notice: file, document, fix, json }: { notice?: string, document?: string, fix?: string, json?: boolean }, files: string[]): Task {
   if (files.length === 0 || !file) throw new InputError(`at least one file and --notice must be given.\n${help}`)
   if (fix && !/\.pdf$/i.test(fix)) throw new InputError(`--fix ${fix}: what is written is a PDF; the name must end in .pdf`)
-  return { files, document: documentRule(readNoticeFile(file), document), fix, json: json ?? false }
+  return { files, kind: null, rule: documentRule(readNoticeFile(file), document), fix, json: json ?? false }
 }

@@ -8,7 +8,6 @@ import type { Assessment } from '../core/fees/assess'
 import type { Finding } from '../core/finding/finding'
 import type { Edit } from '../core/imaging/fit'
 import type { Mark } from '../core/imaging/image-finding'
-import type { ImageKind } from '../core/notice/schema'
 import type { Seat } from '../core/seating/seats'
 import type { RulingView } from './eligibility'
 
@@ -70,9 +69,8 @@ export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reason
 export interface Dossier {
   id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
   tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
-  images: Partial<Record<ImageKind, ImageView>>
-  /** By the id of the document; those that the answers ask for no longer stay, and count for nothing. */
-  documents: Partial<Record<string, ImageView>>
+  /** The newest version in each slot, by its id; what the answers ask for no longer stays, and counts for nothing. */
+  files: Partial<Record<string, ImageView>>
   faults: Finding[], doubts: Finding[]
   /** Judged on `counted`: the answers after claims found false have fallen back. */
   verdicts: PostVerdict[], counted: Answers

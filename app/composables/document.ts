@@ -16,7 +16,6 @@ export type DocumentAsk =
 export interface Examined { findings: Finding[], views: Blob[] }
 export interface Opened extends Examined { pdf: boolean }
 export interface Bound extends Examined { file: Blob, edits: Edit[] }
-export type DocumentTold = Told<Opened | Bound>
 
 /** The worker for documents of this page. */
 export function useDocumentWorker() {

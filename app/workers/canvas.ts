@@ -1,4 +1,7 @@
+import { readContainer, uprightSize, type ContainerFacts } from '../../core/imaging/container'
+import { takenAtMost } from '../../core/imaging/picture'
 import type { Box, RgbPixels } from '../../core/imaging/pixels'
+import { refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
 
 /** Pictures and pixels in a worker of the browser, by its own canvas. */
 
@@ -7,8 +10,22 @@ export class NoCanvas extends Error {
   constructor() { super('This browser cannot read pictures. Use another one, or send the file as it is.') }
 }
 
-/** The picture in a smaller size, each new pixel the mean of those it covers. */
-export async function shrunk(bitmap: ImageBitmap, width: number, height: number): Promise<RgbPixels> {
+/** A file that the office would not take either, and why. */
+export class Refused extends Error {}
+
+/** What the bytes of a picture say of it upright, and the picture itself. @throws Refused by its bytes; whatever decoding throws is passed on. */
+export async function openPicture(bytes: Uint8Array): Promise<{ facts: ContainerFacts, bitmap: ImageBitmap }> {
+  const { facts, refusal } = readContainer(bytes)
+  if (refusal) throw new Refused(refusalWords[refusal])
+  if (facts.width * facts.height > takenAtMost.pixels) throw new Refused(tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
+  const bitmap = await createImageBitmap(new Blob([Uint8Array.from(bytes)]), { imageOrientation: 'from-image' })
+  return { facts: { ...facts, ...uprightSize(facts) }, bitmap }
+}
+
+/** The picture with its longer side at most `side`, each new pixel the mean of those it covers. */
+export async function shrunk(bitmap: ImageBitmap, side: number): Promise<RgbPixels> {
+  const times = Math.min(1, side / Math.max(bitmap.width, bitmap.height))
+  const [width, height] = [Math.round(bitmap.width * times), Math.round(bitmap.height * times)]
   if (width === bitmap.width) return drawn(bitmap, { left: 0, top: 0, width, height })
   const small = await createImageBitmap(bitmap, { resizeWidth: width, resizeHeight: height, resizeQuality: 'high' })
   const pixels = drawn(small, { left: 0, top: 0, width, height })

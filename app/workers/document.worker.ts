@@ -1,18 +1,16 @@
 import { isPdf } from '../../core/documents/container'
-import type { DocumentFacts } from '../../core/documents/document'
+import { pageSide, type DocumentFacts } from '../../core/documents/document'
 import { measureDocument } from '../../core/documents/measure'
-import { readContainer, uprightSize } from '../../core/imaging/container'
-import { takenAtMost } from '../../core/imaging/picture'
 import type { RgbPixels } from '../../core/imaging/pixels'
-import { refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
 import { makeDocument, type Draft } from '../../documents/make'
 import { openPdfReader, type PdfReader } from '../../documents/pdf'
 import { DocumentProblem, readDocument } from '../../documents/read'
-import type { DocumentAsk, DocumentTold, Examined } from '../composables/document'
-import { drawn, encode, imageOf, NoCanvas, shrunk } from './canvas'
+import type { Told } from '../composables/asking'
+import type { Bound, DocumentAsk, Examined, Opened } from '../composables/document'
+import { encode, imageOf, NoCanvas, openPicture, Refused, shrunk } from './canvas'
 
 /** Reads, measures and puts together documents beside the page, before anything is sent. */
-const tell = (told: DocumentTold) => postMessage(told)
+const tell = (told: Told<Opened | Bound>) => postMessage(told)
 
 /** Files that were opened, by the page's number for them: pages are made of them again with every change. */
 const sources = new Map<number, Uint8Array>()
@@ -24,8 +22,8 @@ self.onmessage = async ({ data: ask }: MessageEvent<DocumentAsk>) => {
     else if (ask.act === 'make') await make(ask)
     else sources.delete(ask.source)
   } catch (error) {
-    const known = error instanceof DocumentProblem || error instanceof NoCanvas
-    tell({ id: ask.id, refusal: known ? error.message : 'The file could not be looked at in this browser. It can still be sent: the office measures it.', sure: error instanceof DocumentProblem })
+    const sure = error instanceof DocumentProblem || error instanceof Refused
+    tell({ id: ask.id, refusal: sure || error instanceof NoCanvas ? error.message : 'The file could not be looked at in this browser. It can still be sent: the office measures it.', sure })
   }
 }
 
@@ -49,7 +47,7 @@ async function make({ id, pages, rule }: Extract<DocumentAsk, { act: 'make' }>):
 
 async function examine(bytes: Uint8Array, rule: Extract<DocumentAsk, { act: 'open' }>['rule']): Promise<Examined> {
   const views: Blob[] = []
-  const facts: DocumentFacts = await readDocument(bytes, { pdf: openReader, picture: content => decode(content, 2000) }, async (pixels) => {
+  const facts: DocumentFacts = await readDocument(bytes, { pdf: openReader, picture: content => decode(content, pageSide) }, async (pixels) => {
     views.push(await viewOf(pixels))
   })
   return { findings: measureDocument(facts, rule), views }
@@ -68,15 +66,10 @@ async function viewOf(pixels: RgbPixels): Promise<Blob> {
 
 /** A picture of a paper, upright, its longer side at most `side`. */
 async function decode(bytes: Uint8Array, side: number) {
-  const { facts, refusal } = readContainer(bytes)
-  if (refusal) throw new DocumentProblem(refusalWords[refusal])
-  if (facts.width * facts.height > takenAtMost.pixels) throw new DocumentProblem(tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
-  const { width, height } = uprightSize(facts)
-  const bitmap = await createImageBitmap(new Blob([Uint8Array.from(bytes)]), { imageOrientation: 'from-image' })
-  const times = Math.min(1, side / Math.max(width, height))
-  const pixels = times < 1 ? await shrunk(bitmap, Math.round(width * times), Math.round(height * times)) : drawn(bitmap, { left: 0, top: 0, width, height })
+  const { facts, bitmap } = await openPicture(bytes)
+  const pixels = await shrunk(bitmap, side)
   bitmap.close()
-  return { facts: { ...facts, width, height }, pixels }
+  return { facts, pixels }
 }
 
 /** Comes from our own server, with the first PDF. */

@@ -1,15 +1,14 @@
-import { readContainer, uprightSize } from '../../core/imaging/container'
 import { faceDetector, faceSettings, type FaceModel } from '../../core/imaging/detector'
 import { detailBox } from '../../core/imaging/detail'
 import { seeFaces, type FaceDetector } from '../../core/imaging/face'
 import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
-import { detailLimit, measuredSide, takenAtMost, type Picture } from '../../core/imaging/picture'
+import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
 import type { RgbPixels } from '../../core/imaging/pixels'
-import { damagedWords, refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
+import { damagedWords } from '../../core/words/en/pictures'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
-import { drawn, encode, NoCanvas, shrunk } from './canvas'
+import { drawn, encode, NoCanvas, openPicture, Refused, shrunk } from './canvas'
 
 /**
  * Measures and mends pictures beside the page, before anything is sent. Each asking is answered once at once, and for a photograph once
@@ -30,8 +29,6 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
     tell({ id: ask.id, refusal: error instanceof Refused || error instanceof NoCanvas ? error.message : damagedWords, sure: error instanceof Refused })
   }
 }
-
-class Refused extends Error {}
 
 async function measure({ id, source, kind, rule, made }: Extract<PictureAsk, { act: 'measure' }>): Promise<void> {
   const started = performance.now()
@@ -63,16 +60,11 @@ async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>
 }
 
 async function decode(source: Blob): Promise<Picture> {
-  const { facts, refusal } = readContainer(new Uint8Array(await source.arrayBuffer()))
-  if (refusal) throw new Refused(refusalWords[refusal])
-  if (facts.width * facts.height > takenAtMost.pixels) throw new Refused(tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
-  const { width, height } = uprightSize(facts)
-  const bitmap = await createImageBitmap(source, { imageOrientation: 'from-image' })
-  const times = Math.min(1, measuredSide / Math.max(width, height))
-  const pixels = await shrunk(bitmap, Math.round(width * times), Math.round(height * times))
-  const detail = Math.max(width, height) <= detailLimit ? drawn(bitmap, detailBox({ width, height })) : undefined
+  const { facts, bitmap } = await openPicture(new Uint8Array(await source.arrayBuffer()))
+  const pixels = await shrunk(bitmap, measuredSide)
+  const detail = Math.max(facts.width, facts.height) <= detailLimit ? drawn(bitmap, detailBox(facts)) : undefined
   bitmap.close()
-  return { facts: { ...facts, width, height }, pixels, detail }
+  return { facts, pixels, detail }
 }
 
 async function wholeOf(source: Blob): Promise<RgbPixels> {

@@ -2,7 +2,7 @@ import type { Finding } from '../finding/finding'
 import { isFeeClear, type Tracks } from './tracks'
 import type { Notice } from '../notice/schema'
 import type { Answers } from './answers'
-import { slotsOf } from './slots'
+import { emptySlots, slotsOf } from './slots'
 
 /** Something that keeps an application from moving on: who must act and what clears it. Words come from the code. */
 export interface OpenMatter {
@@ -31,10 +31,10 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (standing.sheetFindings.length > 0) {
     add('sheet', 'candidate', standing.sheetFindings[0]?.about, { count: standing.sheetFindings.length })
   }
-  for (const { id, title, required } of slotsOf(standing.notice, standing.answers)) {
-    const findings = standing.files[id]
-    if (!findings && required) add('image-missing', 'candidate', id, { title })
-    else if (findings?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('image-failed', 'candidate', id, { title })
+  const lacking = new Set(emptySlots(standing.notice, standing.answers, standing.files).map(slot => slot.id))
+  for (const { id, title } of slotsOf(standing.notice, standing.answers)) {
+    if (lacking.has(id)) add('image-missing', 'candidate', id, { title })
+    else if (standing.files[id]?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('image-failed', 'candidate', id, { title })
   }
   if (tracks.form === 'drafting') add('submit', 'candidate')
   if (tracks.fee === 'confirming') add('confirming', 'accounts')

@@ -11,6 +11,11 @@ export function slotsOf(notice: Notice, answers: Answers): Slot[] {
   return [...imageKindsOf(notice).map(kind => imageSlot(kind, imageRuleOf(notice, kind))), ...documentsAsked(notice, answers).map(documentSlot)]
 }
 
+/** The slots that must hold a file before an application can go on, and hold none. `files` is by the id of the slot. */
+export function emptySlots(notice: Notice, answers: Answers, files: Partial<Record<string, unknown>>): Slot[] {
+  return slotsOf(notice, answers).filter(({ id, required }) => required && !files[id])
+}
+
 /** The documents that answers ask for; one whose condition hangs on what is not answered yet is not asked for yet. */
 export function documentsAsked(notice: Notice, answers: Answers): DocumentRule[] {
   const live = liveAnswers(notice, answers)

@@ -1,5 +1,5 @@
-/** A piece of ink by its middle and size, in pixels. */
-export interface Mark { x: number, y: number, width: number, height: number }
+/** A piece of ink that may be a letter, by its middle and size, in pixels. */
+export interface Letter { x: number, y: number, width: number, height: number }
 
 /** With fewer tall letters nothing is said; and of those that stand out, so many more must do so to one side. */
 const fewestTall = 20
@@ -13,9 +13,9 @@ const clearLead = 0.3
  * @param degrees the angle of the lines, clockwise: about 0, or about 90 where they run from top to bottom.
  * @returns true where the tops of letters are to the left of the way the lines run, as in upright writing; null where it cannot be told.
  */
-export function onItsFeet(marks: readonly Mark[], degrees: number): boolean | null {
+export function onItsFeet(letters: readonly Letter[], degrees: number): boolean | null {
   const [cos, sin] = [Math.cos(degrees * Math.PI / 180), Math.sin(degrees * Math.PI / 180)]
-  const level = marks.map(({ x, y, width, height }) => ({ x: x * cos + y * sin, y: y * cos - x * sin, height: Math.abs(degrees) > 45 ? width : height }))
+  const level = letters.map(({ x, y, width, height }) => ({ x: x * cos + y * sin, y: y * cos - x * sin, height: Math.abs(degrees) > 45 ? width : height }))
   const usual = [...level].sort((a, b) => a.height - b.height)[level.length >> 1]?.height ?? 1
   const small = level.filter(({ height }) => height >= usual * 0.75 && height <= usual * 1.2).sort((a, b) => a.x - b.x)
   let [above, below] = [0, 0]

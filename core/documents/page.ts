@@ -1,7 +1,7 @@
-import { evenedLuma, piecesOf, type Piece } from '../imaging/paper'
+import { evenedLuma, median, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
 import type { Turn } from '../imaging/upright'
-import { onItsFeet, type Mark } from './head'
+import { onItsFeet, type Letter } from './head'
 import { leaningOf } from './leaning'
 
 /** What the pixels of one page show. Heights are pixels of the copy that is measured. */
@@ -48,14 +48,14 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const letters = lettersOf(piecesOf(ink, width, height), height)
   if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length }
   const letterHeight = median(letters.map(heightOf))
-  const marks = letters.map((piece): Mark => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
-  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(marks, letterHeight)
+  const placed = letters.map((piece): Letter => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
+  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(placed, letterHeight)
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
-  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways, turn: turnOf(marks, skew, sideways) }
+  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways, turn: turnOf(placed, skew, sideways) }
 }
 
-function turnOf(marks: Mark[], skew: number | null, sideways: boolean): Turn | null {
-  const feet = skew === null ? null : onItsFeet(marks, sideways ? skew + 90 : skew)
+function turnOf(placed: Letter[], skew: number | null, sideways: boolean): Turn | null {
+  const feet = skew === null ? null : onItsFeet(placed, sideways ? skew + 90 : skew)
   if (feet === null) return null
   // Lines that run downwards with their letters' tops to the right were turned clockwise.
   return sideways ? (feet ? 270 : 90) : feet ? 0 : 180
@@ -97,9 +97,4 @@ function edgeBlur(even: Float32Array, ink: Uint8Array, width: number, letters: P
     if (found.length > 4000) break
   }
   return found.length === 0 ? null : median(found)
-}
-
-function median(values: number[]): number {
-  const sorted = [...values].sort((a, b) => a - b)
-  return sorted[Math.floor(sorted.length / 2)] ?? 0
 }

@@ -93,10 +93,10 @@ export const hexOf = (colour: Colour) => `#${colour.map(v => Math.round(v).toStr
 const channelsOf = (hex: string) => [1, 3, 5].map(at => Number.parseInt(hex.slice(at, at + 2), 16)) as Colour
 
 /** The allowed colour that lies nearest, and how far it is (CIEDE2000). */
-export function nearestAllowed(colour: Colour, allowed: { title: string, colour: string }[]): { title: string, distance: number } {
+export function nearestAllowed(colour: Colour, allowed: { title: string, colour: string }[]): { title: string, colour: Colour, distance: number } {
   const own = labOf(...colour)
-  const [nearest] = allowed.map(({ title, colour: hex }) => ({ title, distance: deltaE2000(own, labOf(...channelsOf(hex))) })).sort((a, b) => a.distance - b.distance)
-  return nearest ?? { title: '', distance: 100 }
+  const [nearest] = allowed.map(({ title, colour: hex }) => ({ title, colour: channelsOf(hex) })).map(one => ({ ...one, distance: deltaE2000(own, labOf(...one.colour)) })).sort((a, b) => a.distance - b.distance)
+  return nearest ?? { title: '', colour, distance: 100 }
 }
 
 /** Share of a part, 0 to 1, that is far from a colour. */

@@ -17,7 +17,7 @@ export function measureImage(kind: ImageKind, picture: Picture, rule: ImageRule)
 function containerFindings(kind: ImageKind, facts: ImageFacts, rule: ImageRule): Finding[] {
   const stated = (code: string, ok: boolean, parameters: Finding['parameters']): Finding => ({ code: `${kind}.${code}`, about: kind, verdict: ok ? 'pass' : 'fail', value: null, unit: 'none', bound: null, parameters })
   const findings = [
-    stated('format', rule.formats.includes(facts.format), { format: facts.format.toUpperCase(), allowed: rule.formats.map(f => f.toUpperCase()).join(' or ') }),
+    stated('format', rule.formats.includes(facts.format), { format: facts.format.toUpperCase(), allowed: rule.formats.map(f => f.toUpperCase()).join(', ') }),
     imageFinding(kind, 'bytes', facts.bytes, 0, 'bytes', rule.bytes),
     imageFinding(kind, 'width', facts.width, 0, 'px', rule.width),
     imageFinding(kind, 'height', facts.height, 0, 'px', rule.height),

@@ -56,7 +56,8 @@ function brightEnd(luma: Float32Array, width: number, height: number, column: nu
   return levels[Math.floor(levels.length * 0.9)] ?? 255
 }
 
-function median(values: number[]): number {
+/** The middle one of values, of an even number the upper middle one; 0 of none. */
+export function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b)
   return sorted[Math.floor(sorted.length / 2)] ?? 0
 }

@@ -40,11 +40,9 @@ export function evenWall(pixels: RgbPixels, face: Face, rule: ImageRule): Evened
 /** The allowed colour nearest to the wall's own; its own where the notice names none. */
 function wantedColour(wall: Colour, rule: ImageRule): Colour {
   if (rule.backgrounds.length === 0) return wall
-  const { title } = nearestAllowed(wall, rule.backgrounds)
-  const hex = rule.backgrounds.find(one => one.title === title)?.colour ?? '#ffffff'
   // A wall that is right already stays as it is, but for its unevenness.
   const { L } = labOf(...wall)
-  return L > 97 ? wall : [1, 3, 5].map(at => Number.parseInt(hex.slice(at, at + 2), 16)) as Colour
+  return L > 97 ? wall : nearestAllowed(wall, rule.backgrounds).colour
 }
 
 function hangingTogether(pixels: RgbPixels, wall: Colour, face: Face): Uint8Array {

@@ -34,14 +34,14 @@ test('a sideways, oversized, badly framed picture becomes one that keeps every r
   await page.getByRole('button', { name: 'Send the new one' }).click()
   await expect(page.getByAltText('Photograph, version 1')).toBeVisible({ timeout: 30_000 })
   expect(Date.now() - started).toBeLessThan(60_000)
-  await expect(page.getByText('The picture as chosen is kept, too.')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('The file as chosen is kept, too.')).toBeVisible({ timeout: 30_000 })
   await expect(page.getByText(/Made to fit: turned by 90° to the left; straightened by/)).toBeVisible()
   // The office found the same: nothing in its findings is open.
   const id = /intake\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? ''
-  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as { images: { photograph: { findings: { code: string, verdict: string }[], originals: number } } }
-  expect(dossier.images.photograph.originals).toBe(1)
-  expect(dossier.images.photograph.findings.filter(f => f.verdict !== 'pass')).toEqual([])
-  expect(dossier.images.photograph.findings.map(f => f.code)).toContain('photograph.faces')
+  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as { files: { photograph: { findings: { code: string, verdict: string }[], originals: number } } }
+  expect(dossier.files.photograph.originals).toBe(1)
+  expect(dossier.files.photograph.findings.filter(f => f.verdict !== 'pass')).toEqual([])
+  expect(dossier.files.photograph.findings.map(f => f.code)).toContain('photograph.faces')
 })
 
 test('a picture that no help mends can be sent all the same, with what is wrong said', async ({ page }) => {

@@ -5,15 +5,17 @@ import { join, resolve } from 'node:path'
 import { promisify } from 'node:util'
 import pictureCode from 'virtual:picture-worker'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { imageSlot } from '../../core/application/slots'
+import { imageSlot, slotOf, type Slot } from '../../core/application/slots'
 import type { Finding } from '../../core/finding/finding'
 import type { Notice } from '../../core/notice/schema'
+import { drawCertificate, scanPage } from '../../demo/documents'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawThumb, thumbFaults } from '../../demo/thumbs'
 import { openFaceDetector } from '../../pictures/faces'
 import { inspectorWith } from '../../pictures/inspect'
 import { PictureThreads } from '../../server/workers/picture-threads'
+import { oddPdf } from '../support/odd-files'
 import { sampleNotice } from '../support/sample'
 
 const folder = mkdtempSync(join(tmpdir(), 'lucid-image-'))
@@ -40,10 +42,10 @@ async function lucid(...args: string[]): Promise<{ code: number, stdout: string,
 interface Report { findings: (Finding & { words: { title: string } })[], fixed: { findings: Finding[], edits: { kind: string }[] } | null }
 const bare = (findings: Finding[]) => findings.map(({ code, about, verdict, value, unit, bound, parameters }) => ({ code, about, verdict, value, unit, bound, parameters }))
 
-describe('lucid image', () => {
-  const threads = new PictureThreads(pictureCode, 1)
-  afterAll(() => threads.close())
+const threads = new PictureThreads(pictureCode, 1)
+afterAll(() => threads.close())
 
+describe('lucid image', () => {
   it('finds what the office finds, in this thread and in its own', async () => {
     const bytes = await drawPortrait(new Random(44), 'sunglasses')
     const { code, stdout } = await lucid(keep('me.jpg', bytes), '--as', 'photo', '--notice', noticeFile, '--json')
@@ -100,5 +102,48 @@ describe('a thumb impression', () => {
       if (fault === 'none') expect([seed, codes]).toEqual([seed, []])
       else expect([seed, codes.some(code => wanted[fault].includes(code))]).toEqual([seed, true])
     }
+  })
+})
+
+describe('lucid image --as document', () => {
+  const holder = { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' }
+  let certificate: string
+  beforeAll(async () => { certificate = keep('certificate.pdf', await drawCertificate(new Random(1), 'Category certificate', holder)) })
+  const asDocument = (...args: string[]) => lucid(...args, '--as', 'document', '--document', 'category-certificate', '--notice', noticeFile)
+
+  it('finds what the office finds', async () => {
+    const { code, stdout } = await asDocument(certificate, '--json')
+    expect(code).toBe(0)
+    const report = JSON.parse(stdout) as { as: string, files: { file: string, findings: Finding[] }[], fixed: null }
+    const office = await threads.inspect(readFileSync(certificate), slotOf(notice, 'category-certificate') as Slot)
+    expect(report).toMatchObject({ as: 'category-certificate', fixed: null })
+    expect(bare(report.files[0]?.findings ?? [])).toEqual(bare(office.findings))
+  })
+
+  it('makes one PDF of several files in their order, blank pages left out, and says how', async () => {
+    const pdf = readFileSync(certificate)
+    const askew = keep('askew.jpg', await scanPage(new Random(2), pdf, 'askew', 120))
+    const blank = keep('blank.jpg', await scanPage(new Random(3), pdf, 'blank page', 120))
+    const out = join(folder, 'one.pdf')
+    const { code, stdout } = await asDocument(askew, blank, certificate, '--fix', out)
+    expect(code).toBe(0)
+    expect(stdout).toContain('✕ Blank pages – Page 1 is blank.')
+    expect(stdout).toContain('2 pages of 2 files put into one PDF')
+    expect(stdout).toMatch(/page 1 straightened by \d/)
+    expect(stdout).toContain('✓ Made of: 1 page of text, 1 scan')
+    expect(readFileSync(out).subarray(0, 5).toString()).toBe('%PDF-')
+  })
+
+  it.each<[string, () => string[] | Promise<string[]>, RegExp]>([
+    ['no document named where there are several', () => [certificate, '--as', 'document', '--notice', noticeFile], /--document must name one of identity-proof, category-certificate/],
+    ['a document that nobody asks for', () => [certificate, '--as', 'document', '--document', 'passport', '--notice', noticeFile], /"passport" is not asked for by the notice HL27; there are identity-proof/],
+    ['an output that is no PDF', () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', 'out.jpg'], /the name must end in \.pdf/],
+    ['an output that is an input', () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', certificate], /names a file that is read: it would be lost/],
+    ['nothing but blank pages', async () => [keep('empty.jpg', await scanPage(new Random(3), readFileSync(certificate), 'blank page', 100)), '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', join(folder, 'x.pdf')], /every page is blank/],
+    ['a PDF with a script', async () => [keep('script.pdf', await oddPdf('script')), '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile], /script\.pdf: The PDF carries a program/],
+  ])('refuses %s with what to do', async (_, args, words) => {
+    const { code, stderr } = await lucid(...await args())
+    expect(code).toBe(2)
+    expect(stderr).toMatch(words)
   })
 })

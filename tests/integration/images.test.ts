@@ -28,7 +28,7 @@ describe('keeping an image', () => {
     expect(second.version).toBe(2)
     expect((await sharp(await displayImage(office.as(), second.id)).metadata()).format).toBe('jpeg')
     await expect(office.addPicture(id, 'photograph', Buffer.from('no picture'))).rejects.toThrow('not a picture')
-    expect((await office.dossier(id)).images.photograph?.version).toBe(2)
+    expect((await office.dossier(id)).files.photograph?.version).toBe(2)
   })
 
   it('keeps a picture first, so that what a dying process had is measured by another', async () => {
@@ -76,7 +76,7 @@ describe('keeping an image', () => {
     broken.fill(0x5a, Math.floor(broken.length * 0.5), Math.floor(broken.length * 0.5) + 400)
     broken.set([0xff, 0xc0, 0x00, 0x04, 0, 0], Math.floor(broken.length * 0.6))
     await expect(office.addPicture(id, 'photograph', broken)).rejects.toThrow('damaged inside')
-    expect((await office.dossier(id)).images.photograph).toMatchObject({ version: 1, measured: true })
+    expect((await office.dossier(id)).files.photograph).toMatchObject({ version: 1, measured: true })
     expect((await office.addPicture(id, 'photograph', await drawPortrait(new Random(7), 'none'))).version).toBe(3)
   })
 

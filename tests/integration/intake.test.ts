@@ -89,8 +89,8 @@ describe('submitting', () => {
   it('freezes answers and images until a return opens them', async () => {
     const id = await office.paid()
     expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'elsewhere' } }))).toMatchObject({ code: 'not-now' })
-    const { images } = await office.dossier(id)
-    expect(images.photograph?.version).toBe(1)
+    const { files } = await office.dossier(id)
+    expect(files.photograph?.version).toBe(1)
     await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'address', reason: 'The house number is missing.' }] })
     expect(await office.dossier(id)).toMatchObject({ headline: 'returned', decisions: [{ decision: 'return', answerBy: '2026-12-01' }] })
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: '4a Beacon Street' } })

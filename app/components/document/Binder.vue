@@ -13,6 +13,7 @@ import type { Sheet } from '~/composables/document'
 const props = defineProps<{ first: File[], rule: DocumentRule, sending: boolean }>()
 const emit = defineEmits<{ send: [file: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: File[]], drop: [], refused: [words: string] }>()
 const worker = useDocumentWorker()
+const { addressOf, giveBack } = useAddresses()
 
 interface OpenFile { number: number, file: File, findings: Finding[], views: Blob[] }
 interface Draft extends Sheet { key: number }
@@ -79,13 +80,10 @@ async function bind() {
     busy.value -= 1
   }
 }
-// Addresses of pictures hold them in memory until they are given back.
-const release = () => outcome.value?.views.forEach(url => URL.revokeObjectURL(url))
 function show(next: Omit<Outcome, 'views'>, views: Blob[]) {
-  release()
-  outcome.value = { ...next, views: views.map(view => URL.createObjectURL(view)) }
+  giveBack(outcome.value?.views ?? [])
+  outcome.value = { ...next, views: views.map(addressOf) }
 }
-onUnmounted(release)
 onMounted(() => add(props.first))
 
 async function change(act: () => void) {
@@ -93,17 +91,27 @@ async function change(act: () => void) {
   act()
   await bind()
 }
-const turnPage = (i: number) => change(() => {
+/** What can be done with a page by hand. */
+function actsOn(i: number) {
+  const move = (by: number) => () => drafts.value.splice(i + by, 0, ...drafts.value.splice(i, 1))
+  const several = drafts.value.length > 1
+  return [
+    { sign: '←', label: `Move page ${i + 1} forward`, there: several, off: i === 0, act: move(-1) },
+    { sign: '→', label: `Move page ${i + 1} back`, there: several, off: i === drafts.value.length - 1, act: move(1) },
+    { sign: '↻', label: `Turn page ${i + 1} to the right`, there: mayBind.value, off: false, act: () => turnRight(i) },
+    { sign: '✕', label: `Leave out page ${i + 1}`, there: several, off: false, act: () => leaveOut(i) },
+  ].filter(({ there }) => there)
+}
+function turnRight(i: number) {
   const draft = drafts.value[i]
   if (draft) draft.turn = (((draft.turn ?? turns.value.get(i + 1) ?? 0) + 90) % 360) as Turn
-})
-const move = (i: number, by: number) => change(() => drafts.value.splice(i + by, 0, ...drafts.value.splice(i, 1)))
-const leaveOut = (i: number) => change(() => {
+}
+function leaveOut(i: number) {
   const [gone] = drafts.value.splice(i, 1)
   if (!gone || drafts.value.some(({ source }) => source === gone.source)) return
   files.value = files.value.filter(({ number }) => number !== gone.source)
   worker.close(gone.source)
-})
+}
 function chosen(event: Event) {
   const target = event.target as HTMLInputElement
   const list = [...target.files ?? []]
@@ -136,37 +144,14 @@ function send() {
         />
         <span class="under small"><b>{{ i + 1 }}</b>
           <button
-            v-if="drafts.length > 1"
+            v-for="act in actsOn(i)"
+            :key="act.sign"
             type="button"
-            :disabled="i === 0 || busy > 0"
-            :aria-label="`Move page ${i + 1} forward`"
-            title="Move forward"
-            @click="move(i, -1)"
-          >←</button>
-          <button
-            v-if="drafts.length > 1"
-            type="button"
-            :disabled="i === drafts.length - 1 || busy > 0"
-            :aria-label="`Move page ${i + 1} back`"
-            title="Move back"
-            @click="move(i, 1)"
-          >→</button>
-          <button
-            v-if="mayBind"
-            type="button"
-            :disabled="busy > 0"
-            :aria-label="`Turn page ${i + 1} to the right`"
-            title="Turn to the right"
-            @click="turnPage(i)"
-          >↻</button>
-          <button
-            v-if="drafts.length > 1"
-            type="button"
-            :disabled="busy > 0"
-            :aria-label="`Leave out page ${i + 1}`"
-            title="Leave out"
-            @click="leaveOut(i)"
-          >✕</button>
+            :disabled="act.off || busy > 0"
+            :aria-label="act.label"
+            :title="act.label"
+            @click="change(act.act)"
+          >{{ act.sign }}</button>
         </span>
       </li>
     </ol>

@@ -10,6 +10,7 @@ import type { Measured } from '~/composables/picture'
 const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean }>()
 const emit = defineEmits<{ send: [picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>], drop: [], refused: [words: string] }>()
 const { measure, fit } = props.worker
+const { addressOf } = useAddresses()
 
 interface Shown { url: string, blob: Blob, measured: Measured | null, edits: Edit[] }
 const before = shallowRef<Shown | null>(null)
@@ -34,8 +35,7 @@ const verdict = computed(() => {
 })
 
 async function look(blob: Blob, edits: Edit[], made: boolean, put: (shown: Shown) => void): Promise<Measured> {
-  const shown = { url: URL.createObjectURL(blob), blob, edits, measured: null }
-  addresses.push(shown.url)
+  const shown = { url: addressOf(blob), blob, edits, measured: null }
   put(shown)
   const measured = await measure(blob, props.kind, props.rule, made, early => put({ ...shown, measured: early }))
   put({ ...shown, measured })
@@ -53,9 +53,6 @@ onMounted(async () => {
     else emit('send', props.source, [], {})
   }
 })
-// Addresses of pictures hold them in memory until they are given back.
-const addresses: string[] = []
-onUnmounted(() => addresses.forEach(url => URL.revokeObjectURL(url)))
 
 async function makeItFit(by?: Turn) {
   fitting.value = true

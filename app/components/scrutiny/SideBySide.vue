@@ -14,8 +14,7 @@ const turns = ref<Record<string, number>>({})
 /** What stands on the sheet of what an identity paper says. */
 const facts = computed(() => ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({ label: spelling.question(id)?.label ?? id, value: spelling.answer(id, props.dossier.answers[id]) })))
 const before = shallowRef<Record<string, ImageView>>({})
-const view = (slot: string): ImageView | undefined => props.dossier.images[slot as keyof Dossier['images']] ?? props.dossier.documents[slot]
-const columns = computed(() => props.slots.map(slot => ({ ...slot, now: view(slot.id), then: before.value[slot.id] })))
+const columns = computed(() => props.slots.map(slot => ({ ...slot, now: props.dossier.files[slot.id], then: before.value[slot.id] })))
 const value = (finding: Finding | null) => finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : 'not checked'
 const changes = (then: ImageView, now: ImageView) => changesBetween(then.findings, now.findings).map(({ code, before: b, after: a }) => {
   const known = a ?? b
@@ -24,7 +23,7 @@ const changes = (then: ImageView, now: ImageView) => changesBetween(then.finding
 const sent = (one: ImageView) => `version ${one.version} · ${one.format.toUpperCase()} · ${(one.bytes / 1024).toFixed(0)} KB`
 
 onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
-  const now = view(id)
+  const now = props.dossier.files[id]
   if (!now || now.version < 2) return
   await attempt(async () => {
     const versions = await callApi<ImageView[]>(`/api/applications/${props.dossier.id}/images/${id}`)

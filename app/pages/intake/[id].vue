@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { documentsAsked, slotsOf } from '~~/core/application/slots'
+import { emptySlots, slotsOf } from '~~/core/application/slots'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
@@ -34,9 +34,13 @@ function rowsOf(questions: Question[]): Question[][] {
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
-/** Which papers are wanted follows the answers as they are typed. */
-const papers = computed(() => notice.value ? documentsAsked(notice.value, answers.value) : [])
-const emptySlots = computed(() => notice.value ? slotsOf(notice.value, answers.value).filter(({ id: slot, as, required }) => required && !(as === 'image' ? dossier.value?.images[slot] : dossier.value?.documents[slot])).map(slot => slot.id) : [])
+/** What is wanted follows the answers as they are typed. */
+const slots = computed(() => notice.value ? slotsOf(notice.value, answers.value) : [])
+const groups = computed(() => [
+  { title: 'Photograph and signature', words: '', slots: slots.value.filter(slot => slot.as === 'image') },
+  { title: 'Documents', words: 'What is wanted here follows from the answers above.', slots: slots.value.filter(slot => slot.as === 'document') },
+].filter(group => group.slots.length > 0))
+const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}) : [])
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
@@ -50,7 +54,7 @@ useHead({ title: () => `${dossier.value?.name || dossier.value?.number || 'Appli
 function toFirstGap() {
   eager.value = true
   nextTick(() => {
-    const target = gaps.value[0]?.about ?? emptySlots.value[0]
+    const target = gaps.value[0]?.about ?? lacking.value[0]?.id
     const row = target ? document.getElementById(`row-${target}`) : null
     row?.scrollIntoView({ block: 'center' })
     row?.querySelector<HTMLElement>('input, button')?.focus()
@@ -212,36 +216,24 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </template>
 
-      <div class="sheet-row head">
-        <div class="body">
-          <h2 class="section-title">
-            Photograph and signature
-          </h2>
-        </div>
-        <div class="beside" />
-      </div>
-      <SheetPictures
-        :dossier="dossier"
-        :notice="notice"
-        :readonly="readonly"
-        :eager="eager"
-        @added="attempt(sheet.refresh)"
-      />
-      <template v-if="papers.length > 0">
+      <template
+        v-for="group in groups"
+        :key="group.title"
+      >
         <div class="sheet-row head">
           <div class="body">
             <h2 class="section-title">
-              Documents
+              {{ group.title }}
             </h2>
             <p class="soft small">
-              What is wanted here follows from the answers above.
+              {{ group.words }}
             </p>
           </div>
           <div class="beside" />
         </div>
-        <SheetPapers
+        <SheetFiles
           :dossier="dossier"
-          :asked="papers"
+          :slots="group.slots"
           :readonly="readonly"
           :eager="eager"
           @added="attempt(sheet.refresh)"
@@ -302,16 +294,16 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       >{{ trouble }}</span></span>
       <template v-if="sheet.editable.value && session.may('intake.write')">
         <button
-          v-if="gaps.length + emptySlots.length > 0"
+          v-if="gaps.length + lacking.length > 0"
           class="gap-link push"
           @click="toFirstGap"
         >
-          {{ gaps.length + emptySlots.length }} still missing or wrong: to the first
+          {{ gaps.length + lacking.length }} still missing or wrong: to the first
         </button>
         <ElButton
           type="primary"
-          :class="{ push: gaps.length + emptySlots.length === 0 }"
-          :disabled="gaps.length + emptySlots.length > 0"
+          :class="{ push: gaps.length + lacking.length === 0 }"
+          :disabled="gaps.length + lacking.length > 0"
           @click="declaring = true"
         >
           {{ dossier.tracks.form === 'correcting' ? 'Submit the correction' : 'Submit' }}

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
-import { imageKindsOf, imageRuleOf, type DocumentRule, type FaceRule, type Notice } from '~~/core/notice/schema'
+import { imageKindsOf, imageRuleOf, type DocumentRule, type Notice } from '~~/core/notice/schema'
+import type { Bound } from '~~/core/finding/finding'
 import { conditionWords } from '~~/core/words/en/conditions'
 import { findingWords } from '~~/core/words/en/findings'
+import { formatWords } from '~~/core/words/en/lists'
 import { capacityOfCity } from '~~/core/seating/seats'
 
 /** The notice in force, read as a sheet. */
@@ -15,17 +17,13 @@ const dates = computed(() => notice.value ? Object.entries({
   'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
   'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
 }) : [])
-/** Bounds for a document, each as the finding words it. */
-const documentBounds = (rule: DocumentRule) => (['bytes', 'pages', 'pageSide', 'resolution', 'letters', 'blur', 'contrast', 'skew'] as const).flatMap((code) => {
-  const bound = rule[code]
-  const { title, bound: spelled } = findingWords({ code: `document.${code}`, about: rule.id, verdict: 'pass', value: 1, unit: code === 'bytes' ? 'bytes' : 'count', bound: bound ?? null, parameters: {} })
-  return bound ? [`${title.toLowerCase()} ${spelled}`] : []
+/** Bounds of a rule, each as the finding that keeps it words it. */
+const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Object.entries(bounds).flatMap(([code, bound]) => {
+  if (!bound) return []
+  const { title, bound: spelled } = findingWords({ code: `${about}.${code}`, about, verdict: 'pass', value: 1, unit: code === 'bytes' ? 'bytes' : 'none', bound, parameters: {} })
+  return [`${title.toLowerCase()} ${spelled}`]
 }).join(', ')
-/** Bounds for the face, each as the finding words it. */
-const faceWords = (face: FaceRule) => Object.entries(face).flatMap(([code, bound]) => {
-  const { title, bound: spelled } = findingWords({ code: `photograph.${code}`, about: 'photograph', verdict: 'pass', value: 1, unit: 'none', bound: bound ?? null, parameters: {} })
-  return bound ? [`${title.toLowerCase()} ${spelled}`] : []
-}).join(', ')
+const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew })
 const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
 const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : [])
 </script>
@@ -149,10 +147,10 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
           v-for="{ kind, rule } in images"
           :key="kind"
         >
-          <b>{{ rule.title }}</b>: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}<PictureSwatches :rule="rule" /><span
+          <b>{{ rule.title }}</b>: {{ formatWords(rule.formats) }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}<PictureSwatches :rule="rule" /><span
             v-if="rule.face"
             class="soft small"
-          ><br>Face: {{ faceWords(rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template><template v-if="rule.sameFace">. Faces are compared with those of the cycle's other candidates, as a hint for scrutiny</template></span>
+          ><br>Face: {{ boundWords('photograph', rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template><template v-if="rule.sameFace">. Faces are compared with those of the cycle's other candidates, as a hint for scrutiny</template></span>
         </p>
       </div>
       <div class="beside">
@@ -173,7 +171,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
           v-for="rule in notice.documents"
           :key="rule.id"
         >
-          <b>{{ rule.title }}</b>{{ rule.required ? '' : ' (may follow)' }}, {{ rule.when ? `where ${conditionWords(notice, rule.when)}` : 'of everybody' }}: {{ rule.formats.map(f => f.toUpperCase()).join(' or ') }}, {{ documentBounds(rule) }}<span
+          <b>{{ rule.title }}</b>{{ rule.required ? '' : ' (may follow)' }}, {{ rule.when ? `where ${conditionWords(notice, rule.when)}` : 'of everybody' }}: {{ formatWords(rule.formats) }}, {{ boundWords('document', documentBounds(rule)) }}<span
             v-if="rule.shows"
             class="soft small"
           ><br>{{ rule.shows }}</span>

@@ -24,8 +24,7 @@ const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
 
-const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, dossier.value.answers).map(slot => ({ ...slot, file: filed(slot.id) })).filter(({ required, file }) => required || file) : [])
-const filed = (slot: string) => dossier.value?.images[slot as keyof Dossier['images']] ?? dossier.value?.documents[slot]
+const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, dossier.value.answers).map(slot => ({ ...slot, file: dossier.value?.files[slot.id] })).filter(({ required, file }) => required || file) : [])
 /** What tells who somebody is. */
 const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
 const sideBySide = ref(false)

@@ -1,6 +1,6 @@
 import type { Finding } from '../../finding/finding'
 import type { DocumentRefusal } from '../../documents/container'
-import type { ImageWords } from './images'
+import { allowed, type ImageWords } from './images'
 
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
 const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
@@ -14,7 +14,7 @@ const counted = (n: number, one: string, many: string) => n === 0 ? [] : [`${n} 
 
 /** Words for the findings on documents, by their whole code. */
 export const documentWords: Record<string, ImageWords> = {
-  'document.format': f => ({ title: 'File format', value: p(f, 'format'), bound: p(f, 'allowed').replace(/, ([^,]*)$/, ' or $1'), advice: whenNot(f, `Add it as ${p(f, 'allowed').replace(/, ([^,]*)$/, ' or $1')}.`) }),
+  'document.format': f => ({ title: 'File format', value: p(f, 'format'), bound: allowed(f), advice: whenNot(f, `Add it as ${allowed(f)}.`) }),
   'document.bytes': f => ({ title: 'File size', advice: whenNot(f, below(f) ? 'So small a file seldom holds a page that can be read. Take the pages anew with more detail.' : 'Put it together anew: the pages are then made smaller.') }),
   'document.pages': f => ({ title: 'Pages', advice: whenNot(f, below(f) ? 'Pages are missing. Add them, both sides where both are written on.' : 'More pages than are wanted here. Leave out what belongs elsewhere.') }),
   'document.locked': () => ({ title: 'Locked against changes', value: 'opens without a password', advice: '' }),

@@ -1,7 +1,10 @@
 import type { Finding } from '../../finding/finding'
+import { oneOf } from './lists'
 
 export type ImageWords = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
+/** What the notice allows, as alternatives. */
+export const allowed = (f: Finding) => oneOf(p(f, 'allowed').split(', '))
 const below = (f: Finding) => f.value !== null && f.bound?.min !== undefined && f.value < f.bound.min
 const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
 /** An angle by its size and the side it goes to. */
@@ -9,7 +12,7 @@ const lean = (f: Finding, more: string, less: string) => f.value === null ? '' :
 
 /** Words for the findings on images, by what was measured. */
 export const imageWords: Record<string, ImageWords> = {
-  format: f => ({ title: 'File format', value: p(f, 'format'), bound: p(f, 'allowed'), advice: whenNot(f, `Save the picture as ${p(f, 'allowed')}.`) }),
+  format: f => ({ title: 'File format', value: p(f, 'format'), bound: allowed(f), advice: whenNot(f, `Save the picture as ${allowed(f)}.`) }),
   bytes: f => ({ title: 'File size', advice: whenNot(f, below(f) ? 'The file is too small to hold enough detail. Save it with less compression.' : 'Save it with more compression or fewer pixels.') }),
   width: f => ({ title: 'Width', advice: whenNot(f, below(f) ? 'Too few pixels across. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
   height: f => ({ title: 'Height', advice: whenNot(f, below(f) ? 'Too few pixels from top to bottom. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
@@ -39,7 +42,7 @@ export const imageWords: Record<string, ImageWords> = {
   }),
   background: f => ({
     title: 'Colour of the background', value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
-    advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : `Stand before a wall that is ${p(f, 'allowed').replace(/, ([^,]*)$/, ' or $1')}.`),
+    advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : `Stand before a wall that is ${allowed(f)}.`),
   }),
   sideLight: f => ({ title: 'Light from one side', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'One half of the face is much darker. Turn towards the light and take it again.') }),
   inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),

@@ -103,9 +103,9 @@ export const image = pgTable('image', {
   state: text('state').$type<'waiting' | 'measured' | 'refused'>().notNull().default('measured'),
   /** Looks begun, so that a picture that ends a process is not looked at for ever. */
   attempts: integer('attempts').notNull().default(0),
-  /** Upright, without metadata, for screens and cards; none before it is measured. */
+  /** Of an image: upright, without metadata, for screens and cards; none before it is measured. */
   displaySha256: text('display_sha256').references(() => file.sha256),
-  /** Of a document: the copies of all its pages, in their order. */
+  /** Of a document: such copies of all its pages, in their order. */
   pages: jsonb('pages').$type<{ sha256: string, width: number, height: number }[]>().notNull().default([]),
   /** The files as they were chosen, by their hashes, where the person had one made of them, and what was done to them. */
   originals: jsonb('originals').$type<string[]>().notNull().default([]),
@@ -126,7 +126,6 @@ const bits = (count: number) => customType<{ data: string }>({ dataType: () => `
 export const imageLikeness = pgTable('image_likeness', {
   // A picture that is erased leaves no hash behind.
   imageId: uuid('image_id').primaryKey().references(() => image.id, { onDelete: 'cascade' }),
-  applicationId: uuid('application_id').notNull(),
   cycle: text('cycle').notNull(),
   kind: text('kind').notNull(),
   pixelsSha256: text('pixels_sha256').notNull(),

@@ -5,7 +5,6 @@ import { openMatters } from '../../../core/application/open-matters'
 import { weighClaims } from '../../../core/eligibility/claims'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
-import { imageKinds } from '../../../core/notice/schema'
 import type { Finding } from '../../../core/finding/finding'
 import type { Dossier, ImageView } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
@@ -26,15 +25,13 @@ export async function readDossier(context: Context, id: string): Promise<Dossier
   const { notice } = await currentNotice(db, row.cycle)
   const counted = countedAnswers(notice, row)
   const files = await imageViews(db, id)
-  const images = Object.fromEntries(imageKinds.flatMap(kind => files[kind] ? [[kind, files[kind]]] : []))
-  const documents = Object.fromEntries(notice.documents.flatMap(document => files[document.id] ? [[document.id, files[document.id]]] : []))
   const faults = row.form === 'drafting' || row.form === 'correcting'
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
   return {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
-    images, documents, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
+    files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
     claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSinceDecision(db, id),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: await receivedFor(db, id),

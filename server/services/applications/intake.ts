@@ -1,7 +1,7 @@
 import { and, eq, gt, sql } from 'drizzle-orm'
 import { isFormOpen, sheetFaults } from '../../../core/application/sheet'
 import { listAnswer, textAnswer, type Answer, type Answers } from '../../../core/application/answers'
-import { slotsOf } from '../../../core/application/slots'
+import { emptySlots, slotsOf } from '../../../core/application/slots'
 import { headline, newTracks } from '../../../core/application/tracks'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { applicationNumber } from '../../../core/identity/check-digit'
@@ -150,12 +150,11 @@ async function refuseIncomplete(tx: Executor, context: Context, row: Application
     throw new ProblemError('bad-input', `${faults.length} answers are missing or wrong; the first: ${first}. All that was typed is kept.`, faults)
   }
   const images = await currentImages(tx, row.id)
-  const slots = slotsOf(notice, row.answers)
-  const lacking = slots.filter(({ id, required }) => required && !images[id])
+  const lacking = emptySlots(notice, row.answers, images)
   if (lacking.length > 0) {
     throw new ProblemError('bad-input', `Missing: ${lacking.map(slot => slot.title).join(' and ')}. Add it and submit again; all that was typed is kept.`)
   }
-  const waiting = slots.filter(({ id }) => images[id]?.state === 'waiting')
+  const waiting = slotsOf(notice, row.answers).filter(({ id }) => images[id]?.state === 'waiting')
   if (waiting.length > 0) {
     throw new ProblemError('not-now', `${waiting.map(slot => slot.title).join(' and ')}: kept, and being measured. Submit again in a moment; all that was typed is kept.`)
   }

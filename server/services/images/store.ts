@@ -47,13 +47,15 @@ export async function addImage(context: Context, inspect: Inspector, application
 
 async function keepImage(context: Context, applicationId: string, kind: string, { bytes, edits = [] }: Upload): Promise<ImageView> {
   const actor = demand(context, 'intake.write')
+  const facts = factsAtTheDoor(bytes)
   return context.db.transaction(async (tx) => {
     const row = await lockApplication(tx, applicationId)
     if (row.form !== 'drafting' && row.form !== 'correcting') {
       throw new ProblemError('not-now', `${row.number} is ${row.form}: its images and documents are frozen. Return it for correction to open them. Nothing was changed.`)
     }
     const { notice } = await currentNotice(tx, row.cycle)
-    const facts = factsAtTheDoor(bytes, wantedSlot(notice, kind))
+    // Where a picture is wanted a PDF is refused as what is no picture.
+    if (wantedSlot(notice, kind).as === 'image') checkContainer(bytes)
     const sha256 = await keepFile(tx, bytes)
     const before = (await currentImages(tx, applicationId))[kind]
     if (before?.sha256 === sha256) return imageView(before, bytes.length)
@@ -76,8 +78,8 @@ function wantedSlot(notice: Notice, id: string): Slot {
 }
 
 /** What the bytes say at once; the pages of a PDF are found when it is measured. */
-function factsAtTheDoor(bytes: Uint8Array, { as }: Slot): { format: string, width: number, height: number } {
-  if (as === 'image' || !isPdf(bytes)) return checkContainer(bytes)
+function factsAtTheDoor(bytes: Uint8Array): { format: string, width: number, height: number } {
+  if (!isPdf(bytes)) return checkContainer(bytes)
   checkBytes(bytes)
   return { format: 'pdf', width: 0, height: 0 }
 }
@@ -120,14 +122,15 @@ type Settled = Pick<Inspection, 'findings' | 'marks'> & Partial<Pick<Inspection,
 
 async function settle(context: Context, row: ImageRow, { number, cycle }: { number: string, cycle: string }, { findings, marks, facts, copies = [], likeness }: Settled): Promise<ImageView> {
   await context.db.transaction(async (tx) => {
-    const pages: ImageRow['pages'] = []
-    for (const { jpeg, width, height } of copies) pages.push({ sha256: await keepFile(tx, jpeg), width, height })
+    const kept: ImageRow['pages'] = []
+    for (const { jpeg, width, height } of copies) kept.push({ sha256: await keepFile(tx, jpeg), width, height })
+    const shown = isDocument(row) ? { pages: kept } : { displaySha256: kept[0]?.sha256 }
     const size = facts && { width: facts.width, height: facts.height }
-    const done = await tx.update(image).set({ state: 'measured', findings, marks, ...size, displaySha256: pages[0]?.sha256 ?? null, pages: isDocument(row) ? pages : [] }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
+    const done = await tx.update(image).set({ state: 'measured', findings, marks, ...size, ...shown }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
     if (done.length === 0) return
     if (likeness) {
       const { face, ...same } = likeness
-      await tx.insert(imageLikeness).values({ imageId: row.id, applicationId: row.applicationId, cycle, kind: row.kind, ...same, keys: bandKeys(same.hash) })
+      await tx.insert(imageLikeness).values({ imageId: row.id, cycle, kind: row.kind, ...same, keys: bandKeys(same.hash) })
       if (face) await tx.insert(faceLikeness).values({ imageId: row.id, cycle, signs: face, keys: faceKeys(face) })
     }
     await audit(tx, context, `measure ${row.kind}`, `application:${number}`, null, { version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) })
@@ -138,8 +141,7 @@ async function settle(context: Context, row: ImageRow, { number, cycle }: { numb
 /** Keeps a file from which an image or document was made, beside it: of an image the first, of a document one for each of its pages at most. */
 export async function keepOriginal(context: Context, imageId: string, bytes: Uint8Array): Promise<void> {
   demand(context, 'intake.write')
-  if (isPdf(bytes)) checkBytes(bytes)
-  else checkContainer(bytes)
+  factsAtTheDoor(bytes)
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(image).where(eq(image.id, imageId)).for('update')
     if (!row) throw new ProblemError('not-found', 'There is no such image or document.')
@@ -175,18 +177,20 @@ export async function imageViews(tx: Executor, applicationId: string): Promise<P
   return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes)]))
 }
 
+const withBytes = (tx: Executor) => tx.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
+
 /** One version of an image or document. */
 export async function readImage(context: Context, imageId: string): Promise<ImageView> {
   demand(context, 'read')
-  const [row] = await context.db.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256)).where(eq(image.id, imageId))
-  if (!row) throw new ProblemError('not-found', 'There is no such image.')
+  const [row] = await withBytes(context.db).where(eq(image.id, imageId))
+  if (!row) throw new ProblemError('not-found', 'There is no such image or document.')
   return imageView(row.image, row.bytes)
 }
 
 /** All versions in one slot that were measured, the newest first. */
 export async function imageVersions(context: Context, applicationId: string, kind: string): Promise<ImageView[]> {
   demand(context, 'read')
-  const rows = await context.db.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
+  const rows = await withBytes(context.db)
     .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'))).orderBy(desc(image.version))
   return rows.map(row => imageView(row.image, row.bytes))
 }
@@ -199,9 +203,9 @@ function imageView(row: ImageRow, bytes: number): ImageView {
 /** The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. */
 export async function displayImage(context: Context, imageId: string, page = 1): Promise<Buffer> {
   demand(context, 'read')
-  const [row] = await context.db.select({ first: image.displaySha256, pages: image.pages }).from(image).where(eq(image.id, imageId))
-  const sha256 = page === 1 ? row?.first : row?.pages[page - 1]?.sha256
-  if (!sha256) throw new ProblemError('not-found', `There is no such image or page, or no copy of it that can be shown.`)
+  const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages }).from(image).where(eq(image.id, imageId))
+  const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
+  if (!sha256) throw new ProblemError('not-found', 'There is no such image or page, or no copy of it that can be shown.')
   return readFile(context.db, sha256)
 }
 

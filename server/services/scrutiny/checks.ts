@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { Finding, Verdict } from '../../../core/finding/finding'
-import { boundOfCheck } from '../../../core/imaging/bounds'
+import { boundOfCheck } from '../../../core/notice/bounds'
 import { imageKinds } from '../../../core/notice/schema'
 import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
 import { ProblemError } from '../../../shared/problem'

@@ -1,5 +1,5 @@
 import { returnDeadline } from '../../../core/application/sheet'
-import { slotsOf } from '../../../core/application/slots'
+import { emptySlots, slotsOf } from '../../../core/application/slots'
 import { isFeeClear } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
@@ -42,12 +42,11 @@ export async function decide(context: Context, applicationId: string, given: Dec
 
 async function refuseUnjustified(tx: Executor, row: ApplicationRow, notice: Notice, given: DecisionInput): Promise<void> {
   const images = await currentImages(tx, row.id)
-  const slots = slotsOf(notice, row.answers)
-  const lacking = slots.find(({ id, required }) => required && !images[id])
+  const [lacking] = emptySlots(notice, row.answers, images)
   if (lacking) throw new ProblemError('not-now', `${lacking.title} of ${row.number} is missing. Return the application for it.`)
   const chosen = listAnswer(row.answers, 'posts')
   const failed: Finding[] = [
-    ...slots.flatMap(({ id }) => images[id]?.findings ?? []),
+    ...slotsOf(notice, row.answers).flatMap(({ id }) => images[id]?.findings ?? []),
     ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
   if (failed.length > 0 && given.reasons.length === 0) {

@@ -1,1 +1,0 @@
-CREATE INDEX "scrutiny_decision_by_time" ON "scrutiny_decision" USING btree ("at");

@@ -1,1 +1,0 @@
-ALTER TABLE "image" ADD COLUMN "pages" jsonb DEFAULT '[]'::jsonb NOT NULL;
