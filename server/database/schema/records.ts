@@ -23,6 +23,8 @@ export const scrutinyDecision = pgTable('scrutiny_decision', {
   decision: text('decision').$type<'accept' | 'return' | 'refuse'>().notNull(),
   reasons: jsonb('reasons').$type<ItemReason[]>().notNull(),
   answerBy: text('answer_by'),
+  /** The slots whose files were decided on: those that the answers asked for then. Decisions from before documents have none, and were on all. */
+  slots: jsonb('slots').$type<string[]>(),
   by: text('by').notNull(),
   at: at('at').notNull(),
 }, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at), index('scrutiny_decision_by_time').on(t.at)])

@@ -12,7 +12,7 @@ const decisionsLooked = 20_000
 const bins = 60
 
 /**
- * Findings of pictures that people decided on: of an acceptance all current images, of a return those that were named in its reasons.
+ * Findings of files that people decided on: of an acceptance all that were asked for then, of a return those that were named in its reasons.
  * The version that counts is the newest at the time of the decision.
  */
 function judged(cycle: string): SQL {
@@ -26,7 +26,7 @@ function judged(cycle: string): SQL {
         select distinct on (i.kind) i.kind, i.findings from image i
         where i.application_id = d.application_id and i.state = 'measured' and i.at <= d.at order by i.kind, i.version desc
       ) i
-      where d.decision = 'accept' or exists (select 1 from jsonb_array_elements(d.reasons) r where r ->> 'item' = i.kind)
+      where d.decision = 'accept' and (d.slots is null or d.slots ? i.kind) or exists (select 1 from jsonb_array_elements(d.reasons) r where r ->> 'item' = i.kind)
     )`
 }
 
