@@ -4,12 +4,12 @@ import type { Turn } from '~~/core/imaging/upright'
 import type { DocumentRule } from '~~/core/notice/schema'
 
 /** One page of what is put together: of which opened file, which page, turned how by hand. */
-export interface Sheet { source: number, page: number, turn?: Turn }
+export interface ChosenPage { source: number, page: number, turn?: Turn }
 
 /** What the page asks of the worker for documents. Opened files are named by numbers that the page gives. */
 export type DocumentAsk =
   | { id: number, act: 'open', source: number, file: Blob, rule: DocumentRule }
-  | { id: number, act: 'make', pages: Sheet[], rule: DocumentRule }
+  | { id: number, act: 'make', pages: ChosenPage[], rule: DocumentRule }
   | { id: number, act: 'close', source: number }
 
 /** What was found on a document, and a small copy of each of its pages. */
@@ -34,7 +34,7 @@ export function useDocumentWorker() {
   }
 
   /** Makes one PDF of pages in their order, and measures it. @throws FileRefusal */
-  function make(pages: Sheet[], rule: DocumentRule): Promise<Bound> {
+  function make(pages: ChosenPage[], rule: DocumentRule): Promise<Bound> {
     return new Promise((resolve, reject) => send(id => ({ id, act: 'make', pages: plain(pages), rule: plain(rule) }), (told) => {
       if ('refusal' in told) reject(new FileRefusal(told.refusal, told.sure))
       else if ('file' in told) resolve(told)

@@ -18,8 +18,14 @@ describe('the thread of the allocation', () => {
     expect(there).toEqual(here)
   })
 
-  it('ends at once when it is told to stop', async () => {
+  it('does not begin when it is told to stop before', async () => {
     await expect(solveInThread(instance, policy, () => false)).rejects.toBeInstanceOf(Cancelled)
+  })
+
+  it('ends when it is told to stop on the way, however late', async () => {
+    let asked = 0
+    await expect(solveInThread(instance, policy, () => (asked += 1) < 2)).rejects.toBeInstanceOf(Cancelled)
+    expect(asked).toBe(2)
   })
 
   it('passes on what went wrong in it', async () => {

@@ -4,7 +4,7 @@ import type { Finding, Verdict } from '~~/core/finding/finding'
 import type { Turn } from '~~/core/imaging/upright'
 import type { DocumentRule } from '~~/core/notice/schema'
 import { editWords } from '~~/core/words/en/pictures'
-import type { Sheet } from '~/composables/document'
+import type { ChosenPage } from '~/composables/document'
 
 /**
  * Chosen files before they are sent: their pages in order, to be turned, moved and left out, and what they make together. A file that
@@ -16,7 +16,7 @@ const worker = useDocumentWorker()
 const { addressOf, giveBack } = useAddresses()
 
 interface OpenFile { number: number, file: File, findings: Finding[], views: Blob[] }
-interface Draft extends Sheet { key: number }
+interface Draft extends ChosenPage { key: number }
 interface Outcome { file: Blob, edits: Edit[], findings: Finding[], views: string[] }
 const files = shallowRef<OpenFile[]>([])
 const drafts = ref<Draft[]>([])
