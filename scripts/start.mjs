@@ -39,8 +39,9 @@ process.on('SIGTERM', () => leave(0))
 const url = await database()
 await ensureModules()
 const env = { DATABASE_URL: url, LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1' }
-if (!await run(bin('tsx'), ['scripts/prepare-database.ts'], { env })) await failAndLeave('the database could not be prepared; the lines above say why.')
-if (!flags.has('--dev')) await ensureBuild()
+// The demo and the build know nothing of each other: a first start makes both at once.
+const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env }), flags.has('--dev') || ensureBuild()])
+if (!prepared) await failAndLeave('the database could not be prepared; the lines above say why.')
 if (!leaving) serve()
 
 async function database() {

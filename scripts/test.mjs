@@ -35,9 +35,8 @@ process.on('SIGTERM', () => finish(143))
 
 try {
   await prepareTypes()
-  if (has('lint')) await check('lint', 'eslint', ['.'])
-  if (has('types')) await check('types', 'nuxt', ['typecheck'])
-  if (has('unit') || has('ways')) cluster = await startCluster('postgres-test')
+  await Promise.all([has('lint') && check('lint', 'eslint', ['.']), has('types') && check('types', 'nuxt', ['typecheck'])])
+  if (has('unit') || has('ways')) cluster = await startCluster('postgres-test', { throwaway: true })
   if (has('unit')) await unitTests()
   if (has('ways')) await waysThrough()
 } catch (error) {
@@ -73,12 +72,12 @@ async function unitTests() {
 }
 
 async function waysThrough() {
-  await ensureBuild()
   cluster.recreate('lucid_ways')
   const port = await tryListen(0, '127.0.0.1')
   const address = `http://127.0.0.1:${port}`
   const env = { ...quiet, DATABASE_URL: cluster.url('lucid_ways'), LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', HOST: '127.0.0.1', PORT: String(port) }
-  if (!await run(bin('tsx'), ['scripts/prepare-database.ts'], { env })) throw new Error('the demo could not be loaded')
+  const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env }), ensureBuild()])
+  if (!prepared) throw new Error('the demo could not be loaded')
   server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] })
   await answering(address)
   const report = join(reports, 'playwright.json')

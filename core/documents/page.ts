@@ -40,9 +40,7 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const { threshold, darkMean, lightMean } = otsuThreshold(even)
   const contrast = lightMean - darkMean
   const ink = new Uint8Array(even.length)
-  let inked = 0
-  if (contrast >= leastContrast) for (let i = 0; i < ink.length; i += 1) if (even[i]! < threshold + 0.5) inked += ink[i] = 1
-  const inkShare = 100 * inked / ink.length
+  const inkShare = contrast < leastContrast ? 0 : 100 * markInk(even, threshold + 0.5, ink) / ink.length
   const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false, turn: null }
   if (inkShare < leastInk) return { blank: true, ...none }
   const letters = lettersOf(piecesOf(ink, width, height), height)
@@ -52,6 +50,13 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(placed, letterHeight)
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
   return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways, turn: turnOf(placed, skew, sideways) }
+}
+
+/** Writes a one wherever it is darker than a level; how often. */
+function markInk(even: Float32Array, level: number, ink: Uint8Array): number {
+  let inked = 0
+  for (let i = 0; i < even.length; i += 1) if (even[i]! < level) inked += ink[i] = 1
+  return inked
 }
 
 function turnOf(placed: Letter[], skew: number | null, sideways: boolean): Turn | null {

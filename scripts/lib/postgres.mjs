@@ -35,15 +35,19 @@ function postgres(program, args, options = {}) {
   return spawnSync(join(binaries(), program), args, { ...identity(), cwd: '/', encoding: 'utf8', ...options, env: { ...process.env, LC_ALL: 'C.UTF-8', ...options.env } })
 }
 
-/** Starts the cluster of a name, making it first where it is missing; gives the address of its database. */
-export async function startCluster(name = 'postgres') {
+/**
+ * Starts the cluster of a name, making it first where it is missing; gives the address of its database. A throwaway one is made anew
+ * whenever it starts and waits for no disk: it is quick, and worth nothing after the machine went down.
+ */
+export async function startCluster(name = 'postgres', { throwaway = false } = {}) {
   const place = clusterFolder(name)
   const password = keptSecret('database-password', () => randomBytes(18).toString('base64url'))
-  if (!existsSync(join(place, 'PG_VERSION'))) initialise(place, password)
-  let port = runningPort(place)
+  const made = existsSync(join(place, 'PG_VERSION'))
+  let port = made ? runningPort(place) : null
+  if (!made || (throwaway && port === null)) initialise(place, password)
   if (port === null) {
     port = await tryListen(0, '127.0.0.1')
-    const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=80 -c shared_buffers=256MB`
+    const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=80 -c shared_buffers=256MB${throwaway ? ' -c fsync=off -c full_page_writes=off' : ''}`
     // The log is PostgreSQL's own file; pg_ctl must not hold our output open.
     const started = postgres('pg_ctl', ['start', '-D', place, '-w', '-t', '60', '-l', join(place, 'server.log'), '-o', settings], { stdio: 'ignore' })
     if (started.status !== 0) fail(`the database did not start: ${lastLog(place)} (log: ${join(place, 'server.log')})`)

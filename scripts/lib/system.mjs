@@ -37,12 +37,17 @@ export const hasCommand = name => () => spawnSync('sh', ['-c', `command -v ${nam
 
 const lastLine = text => (text ?? '').trim().split('\n').at(-1) ?? ''
 
-/** Runs a program to its end with its output shown; false when it failed. */
+/** Runs a program to its end with its output shown; false when it failed. It does not outlive this process. */
 export function run(command, args, options = {}) {
   return new Promise((done) => {
     const child = spawn(command, args, { cwd: root, stdio: 'inherit', ...options, env: { ...process.env, ...options.env } })
+    const end = () => child.kill()
+    process.on('exit', end)
     child.on('error', () => done(false))
-    child.on('exit', code => done(code === 0))
+    child.on('exit', (code) => {
+      process.off('exit', end)
+      done(code === 0)
+    })
   })
 }
 

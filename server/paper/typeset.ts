@@ -24,8 +24,33 @@ function font(face: Face): fontkit.Font {
   if (known) return known
   const made = fontkit.create(readFileSync(resolve(process.cwd(), 'node_modules/@expo-google-fonts', faces[face])))
   if (!('layout' in made)) throw new ProblemError('fault', `The face ${face} is a collection, not one font.`)
+  rememberLayouts(made)
   parsed.set(face, made)
   return made
+}
+
+/** Lines that a font keeps as laid out, oldest out: those printed on every paper, and one paper's own while it is being drawn. */
+const linesKept = 1000
+
+/**
+ * Lets a font lay out a line once. pdfkit asks for it again for its width, for drawing and for moving on, and papers of one kind
+ * carry the same labels. It then scales the positions it was given, so each asker gets copies.
+ */
+function rememberLayouts(made: fontkit.Font): void {
+  const fresh = made.layout.bind(made)
+  const kept = new Map<string, fontkit.GlyphRun>()
+  made.layout = (text, wanted, ...rest) => {
+    const key = JSON.stringify([text, wanted, rest])
+    const run = kept.get(key) ?? fresh(text, wanted, ...rest)
+    kept.set(key, run)
+    for (const oldest of kept.keys()) {
+      if (kept.size <= linesKept) break
+      kept.delete(oldest)
+    }
+    const copy: fontkit.GlyphRun = Object.create(run)
+    copy.positions = run.positions.map(position => ({ ...position }))
+    return copy
+  }
 }
 
 // Without ligatures and with whole-run layout: pdfkit lays out word by word otherwise, which puts Arabic words in the wrong order.
