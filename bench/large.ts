@@ -4,6 +4,7 @@ import { openDatabase } from '../server/database/client'
 import { acceptReview, openReview, readReview, runReview } from '../server/services/eligibility/reviews'
 import { readBand, readRoster } from '../server/services/applications/roster'
 import { readDesk } from '../server/services/applications/desk'
+import { readCheckRecords, readCheckValues } from '../server/services/scrutiny/checks'
 import { systemContext } from '../server/services/context'
 import { currentNotice, proposeNotice } from '../server/services/notice/notices'
 
@@ -27,6 +28,14 @@ async function fill(): Promise<number> {
       '[]', revision, form, fee, scrutiny, 'unplaced', 'not issued', case when headline in ('placed', 'card issued') then 'accepted' else headline end,
       name_key, mobile_key, display_name, headline_since + random() * interval '3 days', created_at, submitted_at, updated_at
     from application, generate_series(1, ${wanted / 250}) where form in ('submitted', 'correcting') and scrutiny <> 'refused' and number < 'HL27-0001'`)
+  // What was measured and decided comes along, the files themselves do not.
+  const ofOriginals = sql`application c join application o on o.mobile_key = c.mobile_key and o.display_name = c.display_name and o.number < 'HL27-0001' and c.number > 'HL27-0001' and c.cycle = ${cycle}`
+  await db.execute(sql`
+    insert into image (id, application_id, kind, version, sha256, state, display_sha256, format, width, height, findings, marks, by, at)
+    select gen_random_uuid(), c.id, kind, version, sha256, state, display_sha256, format, width, height, findings, marks, by, at from ${ofOriginals} join image i on i.application_id = o.id`)
+  await db.execute(sql`
+    insert into scrutiny_decision (id, application_id, cycle, decision, reasons, slots, by, at)
+    select gen_random_uuid(), c.id, c.cycle, decision, reasons, slots, by, at + random() * interval '1 hour' from ${ofOriginals} join scrutiny_decision d on d.application_id = o.id`)
   await db.execute(sql`analyze`)
   const { rows } = await db.execute(sql`select count(*) as n from application`)
   return Number((rows[0] as { n: string }).n)
@@ -61,6 +70,8 @@ try {
   const first = await timed('roster, first page', () => readRoster(context, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100 }))
   await timed('roster, next page', () => readRoster(context, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100, after: first.next ?? undefined }))
   await timed('roster, by name', () => readRoster(context, cycle, { search: 'tavi', sort: 'number', limit: 100 }))
+  await timed('how the checks do', () => readCheckRecords(context, cycle))
+  await timed('values of one check', () => readCheckValues(context, cycle, 'photograph/photograph.sharpness'))
   const baseline = await timed('review, every verdict for the first time', () => review(null))
   const accepted = await timed('review accepted', () => acceptReview(context, baseline))
   console.log(JSON.stringify({ ...(await readReview(context, baseline, { limit: 1 })).totals, ...accepted }))
@@ -77,6 +88,7 @@ try {
   await plan('a page of a review', due)
   await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`)
   await plan('the queue of scrutiny', sql`select * from application where cycle = ${cycle} and headline = 'in scrutiny' order by headline_since, id limit 101`)
+  await plan('the newest decisions', sql`select * from scrutiny_decision where cycle = ${cycle} and decision in ('accept', 'return') order by at desc limit 5000`)
 } finally {
   await handle.close()
 }

@@ -59,7 +59,7 @@ function middleOf({ width, height, data }: RgbPixels): RgbPixels {
 
 async function rgbOf(image: Sharp): Promise<RgbPixels> {
   const { data, info } = await image.removeAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true })
-  return { width: info.width, height: info.height, data: new Uint8Array(data) }
+  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) }
 }
 
 /** All pixels, upright, no alpha: for whoever makes another picture of them. */

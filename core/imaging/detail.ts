@@ -19,23 +19,30 @@ export function detailBox({ width, height }: { width: number, height: number }):
 export function blockiness(pixels: RgbPixels): number {
   const luma = lumaOf(pixels)
   const { width, height } = pixels
-  // Sums and counts of steps within blocks, and across their borders.
-  const [sums, counts] = [new Float64Array(2), new Float64Array(2)]
+  const [within, across] = [{ sum: 0, count: 0 }, { sum: 0, count: 0 }]
   for (let y = 0; y < height; y += 1) {
-    for (let x = 0; x < width; x += 1) {
-      const i = y * width + x
-      if (x + 1 < width) add(sums, counts, luma, i, i + 1, x % 8 === 7 ? 1 : 0)
-      if (y + 1 < height) add(sums, counts, luma, i, i + width, y % 8 === 7 ? 1 : 0)
-    }
+    const line = y * width
+    const borders = steps(luma, line + 7, line + width - 1, 8, 1)
+    across.sum += borders
+    within.sum += steps(luma, line, line + width - 1, 1, 1) - borders
+    if (y + 1 === height) break
+    const down = y % 8 === 7 ? across : within
+    down.sum += steps(luma, line, line + width, 1, width)
+    down.count += width
   }
-  const mean = (kind: 0 | 1) => (sums[kind] ?? 0) / Math.max(1, counts[kind] ?? 0)
+  const borders = Math.floor((width - 1) / 8)
+  across.count += height * borders
+  within.count += height * (width - 1 - borders)
+  const mean = ({ sum, count }: { sum: number, count: number }) => sum / Math.max(1, count)
   // A step of a fifth of a level on either side, so that a smooth picture is not a ratio of two nothings.
-  return (mean(1) + 0.2) / (mean(0) + 0.2)
+  return (mean(across) + 0.2) / (mean(within) + 0.2)
 }
 
-function add(sums: Float64Array, counts: Float64Array, luma: Float32Array, first: number, second: number, kind: 0 | 1): void {
-  sums[kind]! += Math.abs(luma[first]! - luma[second]!)
-  counts[kind]! += 1
+/** Sum of the steps from every `every`-th pixel, from the first up to an end, to the one that lies `away` after it. */
+function steps(luma: Float32Array, first: number, end: number, every: number, away: number): number {
+  let sum = 0
+  for (let i = first; i < end; i += every) sum += Math.abs(luma[i]! - luma[i + away]!)
+  return sum
 }
 
 /** Reductions that are tried, the mildest first; a picture that loses nothing by one of them was enlarged at least so much. */
@@ -52,38 +59,56 @@ export function detailShare(pixels: RgbPixels): number {
   const luma = lumaOf(pixels)
   let share = 100
   for (const by of reductions) {
-    if (lossOf(luma, pixels.width, pixels.height, by) >= lossless) break
+    if (losesMore(luma, pixels.width, pixels.height, by, lossless)) break
     share = 100 / by
   }
   return share
 }
 
-function lossOf(luma: Float32Array, width: number, height: number, by: number): number {
+/** Whether the root of the mean squared loss by a reduction reaches a level. */
+function losesMore(luma: Float32Array, width: number, height: number, by: number, level: number): boolean {
   const [w, h] = [Math.floor(width / by), Math.floor(height / by)]
-  if (w < 2 || h < 2) return Infinity
+  if (w < 2 || h < 2) return true
   const small = new Float32Array(w * h)
-  for (let y = 0; y < h * by; y += 1) {
-    const row = Math.floor(y / by) * w
-    for (let x = 0; x < w * by; x += 1) {
-      const to = row + Math.floor(x / by)
-      small[to]! += luma[y * width + x]! / by ** 2
-    }
-  }
+  for (let y = 0; y < h * by; y += 1) addShrunk(luma, y * width, by, small, Math.floor(y / by) * w, w)
+  // Where each pixel across lies between the small ones is the same in every line.
+  const places = Float64Array.from({ length: w * by }, (_, x) => placeOf(x, by, w))
+  const enough = level ** 2 * w * by * h * by
   let squares = 0
-  for (let y = 0; y < h * by; y += 1) {
-    const v = Math.min(h - 1, Math.max(0, (y + 0.5) / by - 0.5))
-    const [above, below] = [Math.floor(v) * w, Math.min(h - 1, Math.floor(v) + 1) * w]
-    const down = v - Math.floor(v)
-    for (let x = 0; x < w * by; x += 1) {
-      const u = Math.min(w - 1, Math.max(0, (x + 0.5) / by - 0.5))
-      const left = Math.floor(u)
-      const right = Math.min(w - 1, left + 1)
-      const across = u - left
-      const made = (small[above + left]! * (1 - across) + small[above + right]! * across) * (1 - down) + (small[below + left]! * (1 - across) + small[below + right]! * across) * down
-      squares += (luma[y * width + x]! - made) ** 2
-    }
+  // A picture with detail has lost enough long before its last line.
+  for (let y = 0; y < h * by && squares < enough; y += 1) {
+    const v = placeOf(y, by, h)
+    const above = Math.floor(v)
+    const below = Math.min(h - 1, above + 1)
+    squares += lossAlong(luma, y * width, places, small, above * w, below * w, w, v - above)
   }
-  return Math.sqrt(squares / (w * by * h * by))
+  return squares >= enough
+}
+
+/** Place of a pixel's middle among the middles of pixels `by` times as large, of which there are `count`. */
+const placeOf = (at: number, by: number, count: number) => Math.min(count - 1, Math.max(0, (at + 0.5) / by - 0.5))
+
+function addShrunk(luma: Float32Array, line: number, by: number, small: Float32Array, to: number, count: number): void {
+  for (let column = 0, i = line; column < count; column += 1) {
+    let sum = 0
+    for (const end = i + by; i < end; i += 1) sum += luma[i]!
+    small[to + column]! += sum / by ** 2
+  }
+}
+
+/** Sum of the squares of what a line loses when it is made again from the small lines above and below it. */
+function lossAlong(luma: Float32Array, line: number, places: Float64Array, small: Float32Array, above: number, below: number, count: number, down: number): number {
+  let squares = 0
+  for (let x = 0; x < places.length; x += 1) {
+    const u = places[x]!
+    const left = u | 0
+    const right = left + 1 < count ? left + 1 : left
+    const high = small[above + left]! + (small[above + right]! - small[above + left]!) * (u - left)
+    const low = small[below + left]! + (small[below + right]! - small[below + left]!) * (u - left)
+    const lost = luma[line + x]! - high - (low - high) * down
+    squares += lost * lost
+  }
+  return squares
 }
 
 /**

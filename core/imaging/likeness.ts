@@ -27,18 +27,27 @@ export function perceptualHash(pixels: RgbPixels): string {
 
 /** Mean lightness of each cell of a grid laid over the picture; a pixel counts for the cell its middle lies in. */
 function cellMeans(pixels: RgbPixels): Float64Array {
+  const { width, height } = pixels
   const luma = lumaOf(pixels)
-  const [sums, counts] = [new Float64Array(side * side), new Float64Array(side * side)]
-  const columns = Uint8Array.from({ length: pixels.width }, (_, x) => Math.floor((x + 0.5) * side / pixels.width))
-  for (let y = 0; y < pixels.height; y += 1) {
-    const row = Math.floor((y + 0.5) * side / pixels.height) * side
-    for (let x = 0; x < pixels.width; x += 1) {
-      const cell = row + columns[x]!
-      sums[cell]! += luma[y * pixels.width + x]!
-      counts[cell]! += 1
-    }
+  const means = new Float64Array(side * side)
+  const [columns, rows] = [cellEnds(width), cellEnds(height)]
+  for (let row = 0, y = 0; row < side; row += 1) {
+    const top = y
+    for (; y < rows[row]!; y += 1) addCells(luma, y * width, columns, means, row * side)
+    for (let column = 0; column < side; column += 1) means[row * side + column]! /= Math.max(1, (y - top) * (columns[column]! - (columns[column - 1] ?? 0)))
   }
-  return sums.map((sum, cell) => sum / Math.max(1, counts[cell] ?? 0))
+  return means
+}
+
+/** Where each cell of a length ends: the first pixel whose middle lies beyond it. */
+const cellEnds = (length: number) => Uint32Array.from({ length: side }, (_, cell) => Math.ceil((cell + 1) * length / side - 0.5))
+
+function addCells(luma: Float32Array, line: number, ends: Uint32Array, sums: Float64Array, row: number): void {
+  for (let cell = 0, i = line; cell < side; cell += 1) {
+    let sum = 0
+    for (const end = line + ends[cell]!; i < end; i += 1) sum += luma[i]!
+    sums[row + cell]! += sum
+  }
 }
 
 const frequencies = (at: (i: number) => number) => Array.from({ length: kept + 1 }, (_, k) => frequency(k, at))

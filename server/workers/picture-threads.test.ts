@@ -45,6 +45,18 @@ describe('the threads of the pictures', () => {
     expect(findings.find(f => f.code === 'photograph.faces')?.verdict).toBe('pass')
   })
 
+  it('with nothing to do are asked first: nobody waits behind a long look while a thread stands idle', async () => {
+    threads = new PictureThreads(`const { parentPort } = require('node:worker_threads')
+      parentPort.on('message', ({ id, bytes }) => {
+        if (bytes.length > 1) Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0)
+        parentPort.postMessage({ id, problem: null, message: 'answered' })
+      })`, 2)
+    const long = threads.inspect(Buffer.from('long'), slot('photograph')).catch((error: Error) => error.message)
+    for (let i = 0; i < 4; i += 1) await expect(threads.inspect(Buffer.from('x'), slot('photograph'))).rejects.toThrow('answered')
+    await threads.close()
+    expect(await long).toContain('ended with')
+  })
+
   it('that die take only their own pictures with them; the next gets a fresh one', async () => {
     threads = new PictureThreads('require("node:worker_threads").parentPort.on("message", ({ id }) => id === 1 ? process.exit(3) : 0)', 1)
     await expect(threads.inspect(Buffer.from('x'), slot('photograph'))).rejects.toThrow('ended with 3')

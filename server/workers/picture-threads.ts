@@ -18,16 +18,16 @@ const heapMegabytes = 512
  */
 export class PictureThreads {
   private readonly threads: (Thread | null)[]
-  private next = 0
 
   /** @param code the bundled text of `picture.worker.ts`. */
   constructor(private readonly code: string, count = 2) {
     this.threads = Array.from({ length: count }, () => null)
   }
 
+  /** Asks the thread with the least to do: taken in turns, one would get two pictures while the other stands idle. */
   readonly inspect: Inspector = (bytes, slot) => {
-    const at = this.next % this.threads.length
-    this.next += 1
+    const load = this.threads.map(thread => thread?.alive ? thread.asked : 0)
+    const at = load.indexOf(Math.min(...load))
     const thread = this.threads[at]?.alive ? this.threads[at] : new Thread(this.code)
     this.threads[at] = thread
     return thread.ask(bytes, slot)
@@ -40,7 +40,7 @@ export class PictureThreads {
 
 class Thread {
   alive = true
-  private asked = 0
+  private last = 0
   private readonly waiting = new Map<number, Waiting>()
   private readonly worker: Worker
 
@@ -52,9 +52,14 @@ class Thread {
     this.worker.unref()
   }
 
+  /** Pictures that it has been asked about and has not answered. */
+  get asked(): number {
+    return this.waiting.size
+  }
+
   ask(bytes: Uint8Array, slot: Slot): Promise<Inspection> {
     return new Promise((resolve, reject) => {
-      const id = this.asked += 1
+      const id = this.last += 1
       const timer = setTimeout(() => {
         this.fail(new Error(`a look at a file of ${bytes.length} bytes took longer than ${patienceMilliseconds / 1000} s`))
         void this.end()

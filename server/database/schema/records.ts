@@ -20,6 +20,8 @@ export interface ItemReason { item: string, reason: string }
 export const scrutinyDecision = pgTable('scrutiny_decision', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
+  /** That of the application: the newest decisions of one cycle are found without those of all later ones. */
+  cycle: text('cycle').notNull(),
   decision: text('decision').$type<'accept' | 'return' | 'refuse'>().notNull(),
   reasons: jsonb('reasons').$type<ItemReason[]>().notNull(),
   answerBy: text('answer_by'),
@@ -27,7 +29,7 @@ export const scrutinyDecision = pgTable('scrutiny_decision', {
   slots: jsonb('slots').$type<string[]>(),
   by: text('by').notNull(),
   at: at('at').notNull(),
-}, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at), index('scrutiny_decision_by_time').on(t.at)])
+}, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at), index('scrutiny_decision_by_time').on(t.cycle, t.at)])
 
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 

@@ -8,7 +8,7 @@ import { demand, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 
 /** So many decisions, the newest, are looked at: enough to judge a bound by, and as quick for a million as for a thousand. */
-const decisionsLooked = 20_000
+const decisionsLooked = 5000
 const bins = 60
 
 /**
@@ -18,10 +18,9 @@ const bins = 60
 function judged(cycle: string): SQL {
   return sql`
     with decided as materialized (
-      select d.* from scrutiny_decision d join application a on a.id = d.application_id
-      where a.cycle = ${cycle} and d.decision in ('accept', 'return') order by d.at desc limit ${decisionsLooked}
+      select * from scrutiny_decision where cycle = ${cycle} and decision in ('accept', 'return') order by at desc limit ${decisionsLooked}
     ), judged as materialized (
-      select d.decision = 'accept' as accepted, d.at, i.kind, i.findings from decided d
+      select row_number() over () as place, d.decision = 'accept' as accepted, d.at, i.kind, i.findings from decided d
       cross join lateral (
         select distinct on (i.kind) i.kind, i.findings from image i
         where i.application_id = d.application_id and i.state = 'measured' and i.at <= d.at order by i.kind, i.version desc
@@ -36,9 +35,11 @@ interface Counted extends Record<string, unknown> { code: string, kind: string, 
 export async function readCheckRecords(context: Context, cycle: string): Promise<CheckRecords> {
   demand(context, 'read')
   const { notice } = await currentNotice(context.db, cycle)
-  const { rows } = await context.db.execute<Counted>(sql`${judged(cycle)}
-    select f ->> 'code' as code, kind, accepted, f ->> 'verdict' as verdict, count(*) as n, (array_agg(f))[1] as sample
-    from judged cross join lateral jsonb_array_elements(findings) f group by 1, 2, 3, 4`)
+  // A sample is found again by its place: carried along, all findings would be sorted with it.
+  const { rows } = await context.db.execute<Counted>(sql`${judged(cycle)}, counted as (
+      select f ->> 'code' as code, kind, accepted, f ->> 'verdict' as verdict, count(*) as n, min(place * 1000 + nth) as first
+      from judged cross join lateral jsonb_array_elements(findings) with ordinality as each(f, nth) group by 1, 2, 3, 4
+    ) select c.*, j.findings -> (c.first % 1000 - 1)::int as sample from counted c join judged j on j.place = c.first / 1000`)
   const { rows: [span] } = await context.db.execute<{ decisions: string, since: Date | null }>(sql`${judged(cycle)} select count(*) as decisions, min(at) as since from decided`)
   const checks = new Map<string, CheckRecord>()
   for (const row of rows) {

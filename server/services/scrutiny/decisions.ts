@@ -32,7 +32,7 @@ export async function decide(context: Context, applicationId: string, given: Dec
     if (given.decision === 'accept') await refuseUnjustified(tx, row, notice, given)
     else if (given.reasons.length === 0) throw new ProblemError('bad-input', `To ${given.decision} needs at least one item with its reason. Nothing was changed.`)
     const answerBy = given.decision === 'return' ? returnDeadline(notice, dateInZone(context.now(), notice.body.zone)) : null
-    await tx.insert(scrutinyDecision).values({ id: context.newId(), applicationId, decision: given.decision, reasons: given.reasons, answerBy, slots: slotsOf(notice, row.answers).map(slot => slot.id), by: actor.name, at: context.now() })
+    await tx.insert(scrutinyDecision).values({ id: context.newId(), applicationId, cycle: row.cycle, decision: given.decision, reasons: given.reasons, answerBy, slots: slotsOf(notice, row.answers).map(slot => slot.id), by: actor.name, at: context.now() })
     const change = given.decision === 'accept' ? { scrutiny: 'accepted' as const }
       : given.decision === 'refuse' ? { scrutiny: 'refused' as const } : { scrutiny: 'returned' as const, form: 'correcting' as const }
     const after = await saveTracks(tx, context, row, change)
