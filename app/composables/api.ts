@@ -27,6 +27,24 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   throw new ProblemError(problem.data.code, problem.data.message, problem.data.data)
 }
 
+/** Whether the office could not be reached at all: asking again later may do. */
+export function isOffline(error: unknown): boolean {
+  return error instanceof ProblemError && (error.problem.data as { offline?: boolean } | undefined)?.offline === true
+}
+
+/** A moment at which the office may be reached again: the line is back, or four seconds are over. */
+export function lineBack(): Promise<void> {
+  return new Promise((done) => {
+    const end = () => {
+      clearTimeout(timer)
+      window.removeEventListener('online', end)
+      done()
+    }
+    const timer = setTimeout(end, 4000)
+    window.addEventListener('online', end)
+  })
+}
+
 /** The sentence to show for anything thrown. */
 export function problemText(error: unknown): string {
   return error instanceof ProblemError ? error.problem.message : 'Something failed in this page. Load it anew; what was saved is safe.'

@@ -6,7 +6,8 @@ import { takenAtMost } from '~~/core/imaging/picture'
 import { tooManyBytesWords } from '~~/core/words/en/pictures'
 
 /**
- * Sends what was chosen for one slot of an application, and after it the files that it was made of.
+ * Sends what was chosen for one slot of an application, and after it the files that it was made of. Without a connection it is kept on
+ * this screen and sent when the office can be reached again; a second sending of what had arrived makes no second version.
  *
  * @param file what stands in the slot now; one that the office has not measured yet is asked for again.
  * @param added is told whenever the office knows more of the slot.
@@ -14,7 +15,12 @@ import { tooManyBytesWords } from '~~/core/words/en/pictures'
 export function useUpload(applicationId: string, slot: string, file: () => ImageView | undefined, added: () => void) {
   const busy = ref(false)
   const refusal = ref('')
+  const waiting = ref('')
   const following = ref('')
+  const followers = ref(0)
+  /** What is being told of files that were sent or are to be. */
+  const status = computed(() => waiting.value || following.value)
+  let turn = 0
 
   /** Whether all files are light enough to be looked at; says why not. */
   function light(files: readonly File[]): boolean {
@@ -25,37 +31,75 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
 
   /** Whether it was taken. `originals` follow behind, so that a slow line keeps nobody waiting. */
   async function send(content: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: readonly File[]): Promise<boolean> {
+    const own = turn += 1
+    const note: UploadNote = { edits, verdicts }
     refusal.value = ''
-    busy.value = true
-    try {
-      const note: UploadNote = { edits, verdicts }
-      const view = await callApi<ImageView>(`/api/applications/${applicationId}/images/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
-      added()
-      if (originals.length > 0) void follow(view.id, originals)
-      return true
-    } catch (error) {
-      refusal.value = problemText(error)
-      return false
-    } finally {
-      busy.value = false
+    while (own === turn) {
+      busy.value = true
+      try {
+        const view = await callApi<ImageView>(`/api/applications/${applicationId}/images/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
+        forget()
+        added()
+        if (originals.length > 0) void follow(view.id, originals)
+        return true
+      } catch (error) {
+        if (!isOffline(error)) {
+          forget()
+          refusal.value = problemText(error)
+          return false
+        }
+        waiting.value = 'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.'
+      } finally {
+        busy.value = false
+      }
+      await lineBack()
     }
+    return false
+  }
+
+  /** Ends the waiting for a connection: what waits was dropped, or is sent anew. */
+  function forget() {
+    turn += 1
+    waiting.value = ''
   }
 
   async function follow(imageId: string, originals: readonly File[]) {
     const one = originals.length === 1
     following.value = `${one ? 'The file as chosen follows' : 'The files as chosen follow'}; you can go on.`
+    followers.value += 1
     try {
-      for (const original of originals) await callApi(`/api/images/${imageId}/original`, { method: 'PUT', bytes: original })
+      for (const original of originals) await sendOriginal(imageId, original)
       following.value = ''
       added()
     } catch {
       following.value = `${one ? 'The file as chosen' : 'The files as chosen'} could not be sent along. What was made of ${one ? 'it' : 'them'} is stored and counts.`
+    } finally {
+      followers.value -= 1
     }
   }
+
+  async function sendOriginal(imageId: string, original: File): Promise<void> {
+    for (;;) {
+      try {
+        await callApi(`/api/images/${imageId}/original`, { method: 'PUT', bytes: original })
+        return
+      } catch (error) {
+        if (!isOffline(error)) throw error
+        await lineBack()
+      }
+    }
+  }
+
+  // Another page of the application lets the sending go on; closing it all would end it.
+  function hold(event: BeforeUnloadEvent) {
+    if (busy.value || waiting.value || followers.value > 0) event.preventDefault()
+  }
+  onMounted(() => window.addEventListener('beforeunload', hold))
+  onBeforeUnmount(() => window.removeEventListener('beforeunload', hold))
 
   watch(file, (present) => {
     if (present && !present.measured) setTimeout(added, 2500)
   }, { immediate: true })
 
-  return { busy, refusal, following, light, send }
+  return { busy, refusal, status, light, send, forget }
 }

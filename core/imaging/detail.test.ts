@@ -1,9 +1,10 @@
+import fc from 'fast-check'
 import { beforeAll, describe, expect, it } from 'vitest'
 import sharp, { type Sharp } from 'sharp'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { barShare, blockiness, detailShare, onBlockGrid } from './detail'
-import type { RgbPixels } from './pixels'
+import { lumaOf, type RgbPixels } from './pixels'
 
 const pixelsOf = async (image: Sharp): Promise<RgbPixels> => {
   const { data, info } = await image.removeAlpha().raw().toBuffer({ resolveWithObject: true })
@@ -33,7 +34,39 @@ describe('traces of compression', () => {
   })
 })
 
+/** Grey pixels of any small size. */
+const anyPixels = fc.record({ width: fc.integer({ min: 2, max: 27 }), height: fc.integer({ min: 2, max: 27 }) }).chain(({ width, height }) =>
+  fc.uint8Array({ minLength: width * height, maxLength: width * height }).map((levels): RgbPixels => ({ width, height, data: Uint8Array.from({ length: levels.length * 3 }, (_, i) => levels[Math.floor(i / 3)] ?? 0) })))
+
+describe('traces of compression on pixels of any size', () => {
+  it('are the mean step over borders of blocks of 8 to that within them, step by step', () => {
+    fc.assert(fc.property(anyPixels, (pixels) => {
+      const { width, height } = pixels
+      const luma = lumaOf(pixels)
+      const steps: { border: boolean, size: number }[] = []
+      const level = (x: number, y: number) => luma[y * width + x] ?? 0
+      for (let y = 0; y < height; y += 1) for (let x = 0; x + 1 < width; x += 1) steps.push({ border: (x + 1) % 8 === 0, size: Math.abs(level(x, y) - level(x + 1, y)) })
+      for (let y = 0; y + 1 < height; y += 1) for (let x = 0; x < width; x += 1) steps.push({ border: (y + 1) % 8 === 0, size: Math.abs(level(x, y) - level(x, y + 1)) })
+      const mean = (border: boolean) => {
+        const sizes = steps.filter(step => step.border === border).map(step => step.size)
+        return sizes.reduce((sum, size) => sum + size, 0) / Math.max(1, sizes.length)
+      }
+      expect(blockiness(pixels)).toBeCloseTo((mean(true) + 0.2) / (mean(false) + 0.2), 6)
+    }), { numRuns: 60 })
+  })
+})
+
 describe('detail for its pixels', () => {
+  it('is whole in noise, and least where there is nothing, whatever the size', () => {
+    fc.assert(fc.property(fc.integer({ min: 24, max: 90 }), fc.integer({ min: 24, max: 90 }), fc.integer({ min: 1, max: 1e6 }), (width, height, seed) => {
+      const random = new Random(seed)
+      const noise = Uint8Array.from({ length: width * height }, () => random.whole(0, 255))
+      const grey = (level: (i: number) => number): RgbPixels => ({ width, height, data: Uint8Array.from({ length: width * height * 3 }, (_, i) => level(Math.floor(i / 3))) })
+      expect(detailShare(grey(i => noise[i] ?? 0))).toBe(100)
+      expect(detailShare(grey(() => 128))).toBeCloseTo(100 / 6, 6)
+    }), { numRuns: 20 })
+  })
+
   it('is whole in a picture with grain, and falls with how far one was enlarged', async () => {
     expect(detailShare(await pixelsOf(sharp(fine)))).toBe(100)
     for (const [by, most] of [[6, 50], [9, 34]] as const) {

@@ -68,6 +68,19 @@ test('a lost connection loses no answer', async ({ page, context }) => {
   await expect(page.getByLabel('Street and house')).toHaveValue('7 Net Lane')
 })
 
+test('a lost connection loses no picture', async ({ page, context }) => {
+  await signIn(page)
+  await registerCandidate(page)
+  await choose(page, await drawPortrait(new Random(9), 'none'))
+  await expect(page.getByAltText('Photograph, version 1')).toBeVisible()
+  await context.setOffline(true)
+  await choose(page, await drawPortrait(new Random(10), 'none'))
+  await expect(page.getByText('No connection to the office. The file is kept on this screen')).toBeVisible()
+  await context.setOffline(false)
+  await expect(page.getByAltText('Photograph, version 2')).toBeVisible()
+  await expect(page.getByText('No connection to the office')).toBeHidden()
+})
+
 test('a payment that ends in nothing can be asked for and made again', async ({ page }) => {
   test.setTimeout(120_000)
   await signIn(page)

@@ -6,25 +6,28 @@ import fc from 'fast-check'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
+import { drawSignature } from '../../demo/signatures'
 import { seeFaces, turned, type FaceDetector } from '../../core/imaging/face'
 import { cut } from '../../core/imaging/fit'
 import { faceKeys, facesAlikeAtMost, faceSigns } from '../../core/imaging/face-likeness'
 import { differingBits, perceptualHash } from '../../core/imaging/likeness'
+import { piecesOf } from '../../core/imaging/paper'
 import { laplacianVariance, lumaOf, otsuThreshold, type Box, type RgbPixels } from '../../core/imaging/pixels'
 import { decodePicture, decodeWhole, encodeJpeg } from '../../pictures/decode'
 import { openFaceDescriber, openFaceDetector } from '../../pictures/faces'
 import { openSecondDetector } from '../support/second-detector'
 
 /**
- * Our measures against others': OpenCV 4.5 (npm `@techstark/opencv-js`) for the Laplacian, Otsu's threshold and the Fourier transform; another
+ * Our measures against others': OpenCV 4.5 (npm `@techstark/opencv-js`) for the Laplacian, Otsu's threshold, connected components and the Fourier transform; another
  * face detector (npm `@vladmandic/face-api`, SSD MobileNet V1) on the photographs that package ships, read where it lies.
  */
 const root = resolve(import.meta.dirname, '../..')
-interface Mat { data: Uint8Array, data32F: Float32Array, data64F: Float64Array, delete: () => void }
+interface Mat { data: Uint8Array, data32S: Int32Array, data32F: Float32Array, data64F: Float64Array, delete: () => void }
 interface Cv {
   Mat: new () => Mat, matFromArray: (rows: number, columns: number, type: number, data: ArrayLike<number>) => Mat
-  CV_8UC1: number, CV_32FC1: number, CV_64F: number, THRESH_BINARY: number, THRESH_OTSU: number
+  CV_8UC1: number, CV_32S: number, CV_32FC1: number, CV_64F: number, THRESH_BINARY: number, THRESH_OTSU: number
   Laplacian: (from: Mat, to: Mat, depth: number, size: number) => void, threshold: (from: Mat, to: Mat, at: number, most: number, kind: number) => number
+  connectedComponentsWithStats: (from: Mat, labels: Mat, stats: Mat, middles: Mat, neighbours: number, kind: number) => number
   DFT_COMPLEX_OUTPUT: number, dft: (from: Mat, to: Mat, flags: number, rows: number) => void, onRuntimeInitialized?: () => void
 }
 let cv: Cv
@@ -73,6 +76,25 @@ describe('measures on pixels, against OpenCV', () => {
       const { picture: { pixels } } = await decodePicture(await drawPortrait(new Random(72), fault))
       compare(smooth(pixels), pixels.width, pixels.height)
     }
+  })
+
+  it('part ink into the same pieces as its connected components, each with its box', async () => {
+    const compare = (ink: Uint8Array, width: number, height: number) => {
+      const [from, labels, stats, middles] = [cv.matFromArray(height, width, cv.CV_8UC1, ink), new cv.Mat(), new cv.Mat(), new cv.Mat()]
+      const count = cv.connectedComponentsWithStats(from, labels, stats, middles, 8, cv.CV_32S)
+      // The first is the paper; of each: left, top, width, height, area.
+      const theirs = Array.from({ length: count - 1 }, (_, i) => [...stats.data32S.subarray((i + 1) * 5, (i + 2) * 5)].join())
+      const ours = piecesOf(ink, width, height).map(({ left, top, right, bottom, area }) => [left, top, right - left + 1, bottom - top + 1, area].join())
+      expect(ours.sort()).toEqual(theirs.sort())
+      for (const mat of [from, labels, stats, middles]) mat.delete()
+    }
+    fc.assert(fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.05, max: 0.6, noNaN: true }), (width, height, seed, share) => {
+      const random = new Random(seed)
+      compare(Uint8Array.from({ length: width * height }, () => random.chance(share) ? 1 : 0), width, height)
+    }), { numRuns: 60 })
+    const { picture: { pixels } } = await decodePicture(await drawSignature(new Random(4), 'none'))
+    const { threshold } = otsuThreshold(lumaOf(pixels))
+    compare(Uint8Array.from(lumaOf(pixels), v => v <= threshold ? 1 : 0), pixels.width, pixels.height)
   })
 
   it('have the signs of the cosine transform, by its Fourier transform, in the hash', () => {

@@ -11,7 +11,7 @@ const emit = defineEmits<{ added: [] }>()
 const input = ref<HTMLInputElement | null>(null)
 const camera = ref<HTMLInputElement | null>(null)
 const chosen = shallowRef<File[]>([])
-const { busy, refusal, following, light, send } = useUpload(props.applicationId, props.rule.id, () => props.document, () => emit('added'))
+const { busy, refusal, status, light, send, forget } = useUpload(props.applicationId, props.rule.id, () => props.document, () => emit('added'))
 const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { formats, bytes, pages } = props.rule
@@ -21,7 +21,13 @@ const wanted = computed(() => {
 })
 
 function take(files: File[]) {
-  if (light(files) && files.length > 0) chosen.value = files
+  if (!light(files) || files.length === 0) return
+  forget()
+  chosen.value = files
+}
+function drop() {
+  forget()
+  chosen.value = []
 }
 function onChoice(event: Event) {
   const target = event.target as HTMLInputElement
@@ -29,7 +35,7 @@ function onChoice(event: Event) {
   target.value = ''
 }
 function refused(words: string) {
-  chosen.value = []
+  drop()
   refusal.value = words
 }
 async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: File[]) {
@@ -43,7 +49,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
     :title="rule.title"
     :note="rule.required ? undefined : 'may follow'"
     :readonly="readonly"
-    :following="following"
+    :status="status"
     :refusal="refusal"
     @files="take"
   >
@@ -70,7 +76,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         :rule="rule"
         :sending="busy"
         @send="sendDocument"
-        @drop="chosen = []"
+        @drop="drop"
         @refused="refused"
       />
       <template v-else>

@@ -12,7 +12,7 @@ const input = ref<HTMLInputElement | null>(null)
 const picked = shallowRef<File | null>(null)
 const camera = ref(false)
 const worker = usePictureWorker()
-const { busy, refusal, following, light, send } = useUpload(props.applicationId, props.kind, () => props.image, () => emit('added'))
+const { busy, refusal, status, light, send, forget } = useUpload(props.applicationId, props.kind, () => props.image, () => emit('added'))
 function choose() {
   if (props.kind === 'photograph') worker.warm()
   input.value?.click()
@@ -38,13 +38,17 @@ async function chosen(event: Event) {
 }
 async function look(file: File) {
   camera.value = false
-  picked.value = null
+  drop()
   if (!light([file])) return
   await nextTick()
   picked.value = file
 }
-function refused(words: string) {
+function drop() {
+  forget()
   picked.value = null
+}
+function refused(words: string) {
+  drop()
   refusal.value = words
 }
 async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>) {
@@ -57,7 +61,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
     :id="kind"
     :title="rule.title"
     :readonly="readonly"
-    :following="following"
+    :status="status"
     :refusal="refusal"
     @files="files => files[0] && look(files[0])"
   >
@@ -89,7 +93,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         :rule="rule"
         :sending="busy"
         @send="sendPicture"
-        @drop="picked = null"
+        @drop="drop"
         @refused="refused"
       />
       <template v-else>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The frame of one slot of the sheet: its name, what is in it, and what became of a file that was sent or dropped there. */
-const props = defineProps<{ id: string, title: string, note?: string, readonly: boolean, following: string, refusal: string }>()
+const props = defineProps<{ id: string, title: string, note?: string, readonly: boolean, status: string, refusal: string }>()
 const emit = defineEmits<{ files: [files: File[]] }>()
 function dropped(event: DragEvent) {
   const files = [...event.dataTransfer?.files ?? []]
@@ -19,11 +19,11 @@ function dropped(event: DragEvent) {
     <div>
       <slot />
       <p
-        v-if="following"
+        v-if="status"
         class="soft small"
         role="status"
       >
-        {{ following }}
+        {{ status }}
       </p>
       <p
         v-if="refusal"
