@@ -18,8 +18,6 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   const waiting = ref('')
   const following = ref('')
   const followers = ref(0)
-  /** What is being told of files that were sent or are to be. */
-  const status = computed(() => waiting.value || following.value)
   let turn = 0
 
   /** Whether all files are light enough to be looked at; says why not. */
@@ -101,5 +99,5 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
     if (present && !present.measured) setTimeout(added, 2500)
   }, { immediate: true })
 
-  return { busy, refusal, status, light, send, forget }
+  return { busy, refusal, waiting, following, light, send, forget }
 }

@@ -43,12 +43,10 @@ onMounted(async () => {
         </ElButton>
       </div>
     </div>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <JobsProgress
       :job="job"
       :live="live"

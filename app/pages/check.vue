@@ -101,13 +101,10 @@ const rows = computed(() => verdict.value?.ok ? [
     >
       Check the text
     </ElButton>
-    <p
-      v-if="trouble"
-      class="note is-attention"
-      role="alert"
-    >
-      {{ trouble }}
-    </p>
+    <HouseAlert
+      :text="trouble"
+      kind="attention"
+    />
     <div
       v-if="verdict"
       role="status"

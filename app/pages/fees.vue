@@ -34,12 +34,10 @@ onMounted(load)
     <div class="page-head">
       <h1>Fees</h1>
     </div>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <div
       v-if="view"
       class="columns"

@@ -74,12 +74,10 @@ onMounted(async () => {
           </ElButton>
         </div>
       </div>
-      <p
-        v-if="failure"
-        class="note is-refusal"
-      >
-        {{ failure }}
-      </p>
+      <HouseAlert
+        :text="failure"
+        kind="refusal"
+      />
       <ul v-if="needs.length > 0">
         <li
           v-for="need in needs"

@@ -50,12 +50,11 @@ const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${na
         </ElButton>
       </form>
     </div>
-    <p
+    <HouseAlert
       v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+      :text="failure"
+      kind="refusal"
+    />
     <p
       v-else-if="rows.length === 0"
       class="soft"

@@ -170,12 +170,10 @@ async function register() {
         Register a candidate
       </ElButton>
     </div>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <div
       ref="box"
       class="box"

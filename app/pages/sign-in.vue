@@ -48,13 +48,10 @@ async function submit() {
       autocomplete="current-password"
       show-password
     />
-    <p
-      v-if="refusal"
-      class="note is-refusal"
-      role="alert"
-    >
-      {{ refusal }}
-    </p>
+    <HouseAlert
+      :text="refusal"
+      kind="refusal"
+    />
     <ElButton
       type="primary"
       native-type="submit"

@@ -72,12 +72,10 @@ async function place() {
     >
       {{ words }}
     </p>
-    <p
-      v-if="problem"
-      class="note is-refusal"
-    >
-      {{ problem }}
-    </p>
+    <HouseAlert
+      :text="problem"
+      kind="refusal"
+    />
     <label>Reason, for the record<ElInput
       v-model="reason"
       type="textarea"

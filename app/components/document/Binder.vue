@@ -10,7 +10,7 @@ import type { ChosenPage } from '~/composables/document'
  * Chosen files before they are sent: their pages in order, to be turned, moved and left out, and what they make together. A file that
  * keeps every rule as it is stays as it is; everything else becomes one PDF.
  */
-const props = defineProps<{ first: File[], rule: DocumentRule, sending: boolean }>()
+const props = defineProps<{ first: File[], rule: DocumentRule, sending: boolean, /** Why it is not sent yet. */ waiting: string }>()
 const emit = defineEmits<{ send: [file: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: File[]], drop: [], refused: [words: string] }>()
 const worker = useDocumentWorker()
 const { addressOf, giveBack } = useAddresses()
@@ -161,13 +161,14 @@ function send() {
     >
       <b>{{ verdict }}</b>
     </p>
-    <p
-      v-if="trouble"
-      class="note is-refusal"
-      role="alert"
-    >
-      {{ trouble }}
-    </p>
+    <HouseAlert
+      :text="trouble"
+      kind="refusal"
+    />
+    <HouseAlert
+      :text="waiting"
+      kind="attention"
+    />
     <HouseFindingRows
       v-if="busy === 0"
       :findings="open"

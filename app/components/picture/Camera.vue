@@ -38,13 +38,11 @@ async function take() {
     append-to-body
     @close="emit('close')"
   >
-    <p
+    <HouseAlert
       v-if="trouble"
-      class="note is-attention"
-      role="alert"
-    >
-      {{ trouble }}
-    </p>
+      :text="trouble"
+      kind="attention"
+    />
     <div
       v-else
       class="finder"

@@ -7,7 +7,7 @@ import type { ImageKind, ImageRule } from '~~/core/notice/schema'
 import type { Measured } from '~/composables/picture'
 
 /** A chosen picture before it is sent: what was measured on it, and the help to bring it within the rules. */
-const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean }>()
+const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean, /** Why it is not sent yet. */ waiting: string }>()
 const emit = defineEmits<{ send: [picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>], drop: [], refused: [words: string] }>()
 const { measure, fit } = props.worker
 const { addressOf } = useAddresses()
@@ -110,13 +110,14 @@ function send() {
         class="soft"
       > · {{ settled(current) }} checks passed in {{ ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }} s</span>
     </p>
-    <p
-      v-if="trouble"
-      class="note is-refusal"
-      role="alert"
-    >
-      {{ trouble }}
-    </p>
+    <HouseAlert
+      :text="trouble"
+      kind="refusal"
+    />
+    <HouseAlert
+      :text="waiting"
+      kind="attention"
+    />
     <div class="acts">
       <ElButton
         v-if="!after"

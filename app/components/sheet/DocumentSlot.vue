@@ -11,7 +11,7 @@ const emit = defineEmits<{ added: [] }>()
 const input = ref<HTMLInputElement | null>(null)
 const camera = ref<HTMLInputElement | null>(null)
 const chosen = shallowRef<File[]>([])
-const { busy, refusal, status, light, send, forget } = useUpload(props.applicationId, props.rule.id, () => props.document, () => emit('added'))
+const { busy, refusal, waiting, following, light, send, forget } = useUpload(props.applicationId, props.rule.id, () => props.document, () => emit('added'))
 const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { formats, bytes, pages } = props.rule
@@ -49,7 +49,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
     :title="rule.title"
     :note="rule.required ? undefined : 'may follow'"
     :readonly="readonly"
-    :status="status"
+    :following="following"
     :refusal="refusal"
     @files="take"
   >
@@ -75,6 +75,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         :first="chosen"
         :rule="rule"
         :sending="busy"
+        :waiting="waiting"
         @send="sendDocument"
         @drop="drop"
         @refused="refused"

@@ -12,7 +12,7 @@ const input = ref<HTMLInputElement | null>(null)
 const picked = shallowRef<File | null>(null)
 const camera = ref(false)
 const worker = usePictureWorker()
-const { busy, refusal, status, light, send, forget } = useUpload(props.applicationId, props.kind, () => props.image, () => emit('added'))
+const { busy, refusal, waiting, following, light, send, forget } = useUpload(props.applicationId, props.kind, () => props.image, () => emit('added'))
 function choose() {
   if (props.kind === 'photograph') worker.warm()
   input.value?.click()
@@ -61,7 +61,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
     :id="kind"
     :title="rule.title"
     :readonly="readonly"
-    :status="status"
+    :following="following"
     :refusal="refusal"
     @files="files => files[0] && look(files[0])"
   >
@@ -92,6 +92,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         :kind="kind"
         :rule="rule"
         :sending="busy"
+        :waiting="waiting"
         @send="sendPicture"
         @drop="drop"
         @refused="refused"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The frame of one slot of the sheet: its name, what is in it, and what became of a file that was sent or dropped there. */
-const props = defineProps<{ id: string, title: string, note?: string, readonly: boolean, status: string, refusal: string }>()
+const props = defineProps<{ id: string, title: string, note?: string, readonly: boolean, following: string, refusal: string }>()
 const emit = defineEmits<{ files: [files: File[]] }>()
 function dropped(event: DragEvent) {
   const files = [...event.dataTransfer?.files ?? []]
@@ -19,19 +19,16 @@ function dropped(event: DragEvent) {
     <div>
       <slot />
       <p
-        v-if="status"
+        v-if="following"
         class="soft small"
         role="status"
       >
-        {{ status }}
+        {{ following }}
       </p>
-      <p
-        v-if="refusal"
-        class="note is-refusal"
-        role="alert"
-      >
-        {{ refusal }}
-      </p>
+      <HouseAlert
+        :text="refusal"
+        kind="refusal"
+      />
     </div>
   </div>
 </template>

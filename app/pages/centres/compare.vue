@@ -101,12 +101,10 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         ⇄ Turn round
       </ElButton>
     </div>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <template v-if="comparison">
       <div class="verdict">
         <p><b class="settled">▲ {{ count(comparison.all.gain) }} gain</b> {{ count(comparison.all.pointsGained) }} points</p>

@@ -65,12 +65,10 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
   <div class="sheet-row grow">
     <div class="body">
       <CentresAreas />
-      <p
-        v-if="failure"
-        class="note is-refusal"
-      >
-        {{ failure }}
-      </p>
+      <HouseAlert
+        :text="failure"
+        kind="refusal"
+      />
       <template v-if="view && cycle.notice">
         <h1>{{ count(view.applications) }} applications for {{ count(sum('seats')) }} seats</h1>
         <p class="soft">

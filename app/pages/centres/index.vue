@@ -68,12 +68,10 @@ async function release(one: HandPlacement) {
         </ElButton>
       </div>
     </div>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <JobsProgress
       :job="job?.state === 'done' ? null : job"
       :live="live"

@@ -59,12 +59,11 @@ onMounted(async () => {
     <div class="page-head">
       <h1>How the checks do against people's decisions</h1>
     </div>
-    <p
+    <HouseAlert
       v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+      :text="failure"
+      kind="refusal"
+    />
     <p
       v-else-if="records && records.checks.length === 0"
       class="soft"

@@ -41,12 +41,11 @@ onMounted(async () => {
         </ElButton>
       </div>
     </div>
-    <p
+    <HouseAlert
       v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+      :text="failure"
+      kind="refusal"
+    />
     <p
       v-else-if="rows?.length === 0"
       class="soft"

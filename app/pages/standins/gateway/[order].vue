@@ -38,12 +38,10 @@ async function act(name: string) {
     <p class="note is-attention">
       A simulated gateway that ships with the product. No money moves.
     </p>
-    <p
-      v-if="failure"
-      class="note is-refusal"
-    >
-      {{ failure }}
-    </p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
     <template v-if="order">
       <h1>{{ spellAmount(order.amount, { code: order.currency, exponent: 2 }) }}</h1>
       <p class="soft">
