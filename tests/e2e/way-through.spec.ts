@@ -26,7 +26,7 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
     await expect(page.getByText('Mobile telephone needs exactly 10 digits')).toBeHidden()
     await expect(page.getByText('Proof at scrutiny: Certificate of the district office')).toBeVisible()
     await expect(page.getByText('Skarnholm, Skarn')).toBeVisible()
-    await expect(page.getByText(/^saved \d\d:\d\d:\d\d$/)).toBeVisible()
+    await expect(page.getByText(/^answers saved \d\d:\d\d:\d\d$/)).toBeVisible()
     number = await numberOnSheet(page)
     await page.reload()
     await expect(page.getByLabel('Name on the school certificate')).toHaveValue(name)

@@ -45,7 +45,7 @@ const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
 const savedText = computed(() => ({
-  'saved': savedAt.value ? `saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'all saved', 'waiting': 'typing…', 'saving': 'saving…',
+  'saved': savedAt.value ? `answers saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'answers saved', 'waiting': 'typing…', 'saving': 'saving…',
   'kept here': 'kept in this browser, not at the office yet', 'conflict': 'somebody else saved meanwhile',
 })[state.value])
 
