@@ -62,12 +62,19 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   const gateway = new GatewayStandin(db, secret)
   const loader: Loader = { db, notice, gateway, now, inspect: inspectorWith(await openFaceDetector()) }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))
-  // Four at a time: the pictures are drawn on threads of their own while the database answers.
-  for (let i = 0; i < list.length; i += 4) {
-    await Promise.all(list.slice(i, i + 4).map((stage, k) => loadPerson(loader, stage, i + k)))
-    if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates`)
-    if (i < 44 && i + 4 >= 44) await publishFirst(loader)
+  let next = 0
+  const lane = async (end: number) => {
+    for (let i = next; i < end; i = next) {
+      next += 1
+      if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates`)
+      await loadPerson(loader, list[i] ?? 'drafting', i)
+    }
   }
+  // Several at a time: pictures are drawn on threads of their own while the database answers.
+  const loadUpTo = (end: number) => Promise.all(Array.from({ length: 6 }, () => lane(end)))
+  await loadUpTo(list.filter(stage => stage === 'published').length)
+  await publishFirst(loader)
+  await loadUpTo(list.length)
   const marine = marineCollegesNotice(notice)
   await putNotice(context, marine)
   await loadCrowd(db, marine, crowd, now)
@@ -76,7 +83,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await db.execute(sql`analyze`)
 }
 
-// The first 44 are placed and published before the others are accepted, and 30 of them hold their cards.
+// The first are placed and published before the others are accepted, and 30 of them hold their cards.
 async function publishFirst(loader: Loader): Promise<void> {
   const context = at(loader.db, hoursBefore(loader.now, 30))
   const { runId } = await runAllocation(context, loader.notice.code, runRequestSchema.parse({}), solveHere)

@@ -23,16 +23,31 @@ export const facesAlikeAtMost = 157
 export function faceSigns(descriptor: readonly number[]): string {
   if (descriptor.length !== descriptorLength) throw new RangeError(`a descriptor of ${descriptor.length} numbers; ${descriptorLength} are expected`)
   const from = Float64Array.from(descriptor, (value, i) => value - (faceMean[i] ?? 0))
+  const half = from.reduce((sum, value) => sum + value) / 2
+  const sums = sumsByByte(from)
   let signs = ''
   for (let plane = 0; plane < faceBits; plane += 1) {
-    let sum = 0
-    for (let i = 0; i < descriptorLength; i += 32) {
-      const sides = mixed(plane * 32 + i / 32)
-      for (let k = 0; k < 32; k += 1) sum += (sides >>> k) & 1 ? from[i + k]! : -from[i + k]!
+    // What a plane takes with a plus lies above half of all just when it outweighs what it takes with a minus.
+    let plus = 0
+    for (let word = 0; word < descriptorLength / 32; word += 1) {
+      const sides = mixed(plane * 32 + word)
+      for (let byte = 0; byte < 4; byte += 1) plus += sums[(word * 4 + byte) * 256 + ((sides >>> byte * 8) & 255)]!
     }
-    signs += sum > 0 ? '1' : '0'
+    signs += plus > half ? '1' : '0'
   }
   return signs
+}
+
+/** Of each eight numbers the sum of those that a byte's bits pick, for all bytes: planes share them, so that none adds number by number. */
+function sumsByByte(numbers: Float64Array): Float64Array {
+  const sums = new Float64Array(numbers.length / 8 * 256)
+  for (let eight = 0; eight < numbers.length / 8; eight += 1) {
+    for (let picked = 1; picked < 256; picked += 1) {
+      const lowest = 31 - Math.clz32(picked & -picked)
+      sums[eight * 256 + picked] = sums[eight * 256 + (picked & (picked - 1))]! + numbers[eight * 8 + lowest]!
+    }
+  }
+  return sums
 }
 
 /** Thirty-two bits that look like chance and are the same everywhere: the finishing of MurmurHash3 (public domain). */

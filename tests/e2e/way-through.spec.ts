@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import { addPictures, fillSheet, numberOnSheet, registerCandidate, signIn, submitSheet } from './office'
+import { addPictures, fillSheet, numberOnSheet, registerCandidate, signInByForm, submitSheet } from './office'
 
 /** One person's whole way, through the real interface, and the card read back with tools that are not ours. */
 test('from an empty sheet to a verified admit card', async ({ page, context }) => {
@@ -11,7 +11,7 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
   const name = 'Tavirel Osk-Anundé'
 
   await test.step('the desk shows the state of the day under the band', async () => {
-    await signIn(page)
+    await signInByForm(page)
     await expect(page.getByText('wait for scrutiny')).toBeVisible()
     for (const point of ['drafting', 'in scrutiny', 'accepted', 'card issued']) await expect(page.getByRole('link', { name: new RegExp(`${point} [\\d,]+`) })).toBeVisible()
     await expect(page.getByText('applications close in', { exact: true })).toBeVisible()
