@@ -17,7 +17,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   try {
     response = await fetch(url, { method: call.method ?? 'GET', headers, body: call.bytes ?? (call.body === undefined ? undefined : JSON.stringify(call.body)) })
   } catch {
-    throw new ProblemError('fault', 'No connection to the office. What you typed is kept on this screen; it is sent when the connection is back.', { offline: true })
+    throw new ProblemError('fault', 'No connection to the office. Nothing on this screen is lost: try again when the connection is back.', { offline: true })
   }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T

@@ -15,7 +15,9 @@ import { tooManyBytesWords } from '~~/core/words/en/pictures'
 export function useUpload(applicationId: string, slot: string, file: () => ImageView | undefined, added: () => void) {
   const busy = ref(false)
   const refusal = ref('')
-  const waiting = ref('')
+  const lineLost = ref(false)
+  /** Why it is not sent yet. */
+  const waiting = computed(() => lineLost.value ? 'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.' : '')
   const following = ref('')
   const followers = ref(0)
   let turn = 0
@@ -27,7 +29,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
     return !heavy
   }
 
-  /** Whether it was taken. `originals` follow behind, so that a slow line keeps nobody waiting. */
+  /** Whether it was taken and nothing else was chosen meanwhile. `originals` follow behind, so that a slow line keeps nobody waiting. */
   async function send(content: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: readonly File[]): Promise<boolean> {
     const own = turn += 1
     const note: UploadNote = { edits, verdicts }
@@ -36,17 +38,18 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
       busy.value = true
       try {
         const view = await callApi<ImageView>(`/api/applications/${applicationId}/images/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
-        forget()
+        const current = own === turn
+        if (current) forget()
         added()
         if (originals.length > 0) void follow(view.id, originals)
-        return true
+        return current
       } catch (error) {
         if (!isOffline(error)) {
           forget()
           refusal.value = problemText(error)
           return false
         }
-        waiting.value = 'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.'
+        lineLost.value = true
       } finally {
         busy.value = false
       }
@@ -58,7 +61,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Ends the waiting for a connection: what waits was dropped, or is sent anew. */
   function forget() {
     turn += 1
-    waiting.value = ''
+    lineLost.value = false
   }
 
   async function follow(imageId: string, originals: readonly File[]) {
@@ -90,7 +93,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
 
   // Another page of the application lets the sending go on; closing it all would end it.
   function hold(event: BeforeUnloadEvent) {
-    if (busy.value || waiting.value || followers.value > 0) event.preventDefault()
+    if (busy.value || lineLost.value || followers.value > 0) event.preventDefault()
   }
   onMounted(() => window.addEventListener('beforeunload', hold))
   onBeforeUnmount(() => window.removeEventListener('beforeunload', hold))

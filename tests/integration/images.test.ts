@@ -103,10 +103,12 @@ describe('keeping an image', () => {
       'sunglasses': 'eyesUncovered', 'eyes closed': 'eyesOpen', 'red eyes': 'redEyes', 'no portrait': 'faces', 'crushed': 'blockiness', 'enlarged': 'sharpness', 'shadow on the wall': 'backgroundShadow',
     }
     for (const fault of portraitFaults) {
-      const { findings } = await addImage(office.as(), inspect, id, 'photograph', { bytes: await drawPortrait(new Random(31), fault) })
-      const held = findings.filter(f => f.verdict !== 'pass').map(f => f.code.split('.')[1])
-      if (wanted[fault] === null) expect(held).toEqual([])
-      else expect(held, fault).toContain(wanted[fault])
+      for (let seed = 1; seed <= 2; seed += 1) {
+        const { findings } = await addImage(office.as(), inspect, id, 'photograph', { bytes: await drawPortrait(new Random(seed * 31), fault) })
+        const held = findings.filter(f => f.verdict !== 'pass').map(f => f.code.split('.')[1])
+        if (wanted[fault] === null) expect(held).toEqual([])
+        else expect(held, `${fault}, seed ${seed}`).toContain(wanted[fault])
+      }
     }
   }, 120_000)
 
