@@ -3,8 +3,7 @@ import type { ContainerFacts } from '../core/imaging/container'
 import { detailBox } from '../core/imaging/detail'
 import { detailLimit, measuredSide, takenAtMost, type Picture } from '../core/imaging/picture'
 import type { RgbPixels } from '../core/imaging/pixels'
-import { damagedWords } from '../core/words/en/pictures'
-import { ProblemError } from '../shared/problem'
+import { ProblemError, refusal } from '../shared/problem'
 import { checkContainer } from './door'
 
 // One thread a picture and no cache: several pictures in flight share the cores, and memory stays flat.
@@ -28,7 +27,7 @@ export async function decodePicture(bytes: Uint8Array): Promise<DecodedPicture> 
     return Math.max(facts.width, facts.height) <= detailLimit ? await decodeOnce(bytes, facts) : await decodeShrunk(bytes, facts)
   } catch (error) {
     if (error instanceof ProblemError) throw error
-    throw new ProblemError('not-an-image', damagedWords)
+    throw refusal('picture.damaged')
   }
 }
 
@@ -65,7 +64,7 @@ async function rgbOf(image: Sharp): Promise<RgbPixels> {
 /** All pixels, upright, no alpha: for whoever makes another picture of them. */
 export async function decodeWhole(bytes: Uint8Array): Promise<RgbPixels> {
   checkContainer(bytes)
-  return rgbOf(uprightOf(bytes)).catch(() => { throw new ProblemError('not-an-image', damagedWords) })
+  return rgbOf(uprightOf(bytes)).catch(() => { throw refusal('picture.damaged') })
 }
 
 const uprightOf = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: takenAtMost.pixels, failOn: 'warning', pages: 1 }).autoOrient().flatten({ background: '#ffffff' }).toColourspace('srgb')
@@ -73,7 +72,7 @@ const uprightOf = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: takenA
 /** A picture of a paper, upright, its longer side at most `side`. @throws ProblemError `not-an-image` or `too-large`. */
 export async function decodePage(bytes: Uint8Array, side: number): Promise<{ facts: ContainerFacts, pixels: RgbPixels }> {
   const facts = checkContainer(bytes)
-  return { facts, pixels: await rgbOf(uprightOf(bytes).resize(fit(side))).catch(() => { throw new ProblemError('not-an-image', damagedWords) }) }
+  return { facts, pixels: await rgbOf(uprightOf(bytes).resize(fit(side))).catch(() => { throw refusal('picture.damaged') }) }
 }
 
 /** The copy of a page for screens: fine enough to read it. */

@@ -1,7 +1,7 @@
 import { readContainer, uprightSize, type ContainerFacts } from '../core/imaging/container'
 import { takenAtMost } from '../core/imaging/picture'
-import { refusalWords, tooManyBytesWords, tooManyPixelsWords } from '../core/words/en/pictures'
-import { ProblemError } from '../shared/problem'
+import { tooManyBytes, tooManyPixels } from '../core/imaging/too-large'
+import { refusal, refusalOf, type ProblemError } from '../shared/problem'
 
 /** Largest file taken, in bytes. */
 export const uploadLimitBytes = takenAtMost.bytes
@@ -13,9 +13,9 @@ export const uploadLimitBytes = takenAtMost.bytes
  */
 export function checkContainer(bytes: Uint8Array): ContainerFacts {
   checkBytes(bytes)
-  const { facts, refusal } = readContainer(bytes)
-  if (refusal) throw new ProblemError('not-an-image', refusalWords[refusal])
-  if (facts.width * facts.height > takenAtMost.pixels) throw new ProblemError('too-large', tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
+  const { facts, refusal: refused } = readContainer(bytes)
+  if (refused) throw refusal(`picture.${refused}`)
+  if (facts.width * facts.height > takenAtMost.pixels) throw refusalOf(tooManyPixels(facts.width, facts.height))
   return { ...facts, ...uprightSize(facts) }
 }
 
@@ -25,5 +25,5 @@ export function checkBytes(bytes: Uint8Array): void {
 }
 
 export function tooLarge(bytes: number): ProblemError {
-  return new ProblemError('too-large', tooManyBytesWords(bytes, uploadLimitBytes))
+  return refusalOf(tooManyBytes(bytes))
 }

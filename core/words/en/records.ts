@@ -1,3 +1,10 @@
+import type { Answer } from '../../application/answers'
+import { slotOf } from '../../application/slots'
+import { spellInstant } from '../../calendar/zone'
+import { spellAmount } from '../../fees/assess'
+import type { Notice } from '../../notice/schema'
+import { spellAnswer } from './answers'
+
 /** The state that a record tells of, as short lines `name: value`: nested parts by their path, hashes cut to what an eye compares. */
 export function recordPairs(value: unknown, path = ''): [string, string][] {
   if (value === null || value === undefined) return path === '' ? [] : [[path, '–']]
@@ -11,9 +18,59 @@ function spellMember(value: unknown): string {
   return String(value).replace(/\b([0-9a-f]{12})[0-9a-f]{52}\b/g, '$1…')
 }
 
-/** What differs between two states, a line each; what is only in the first is not told. */
-export function recordChanges(before: unknown, after: unknown): string[] {
-  const old = new Map(recordPairs(before))
-  return recordPairs(after).filter(([name, value]) => old.get(name) !== value)
-    .map(([name, value]) => old.has(name) && old.get(name) !== '–' ? `${name}: ${old.get(name)} → ${value}` : `${name}: ${value}`)
+/** Names of what rows of the log hold, as people say them; what is missing here stands as it is. */
+const names: Record<string, string> = {
+  form: 'form', fee: 'fee', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
+  bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', roll: 'roll number',
+  accessible: 'step-free', reasons: 'reasons', until: 'until', items: 'items', verdicts: 'eligibility', falseClaims: 'claims that do not count', claim: 'claim', ruling: 'ruling', run: 'run', blockers: 'blocked by', review: 'review',
+  notice: 'notice version', category: 'category', reason: 'reason', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
+}
+// Links between rows of the database tell people nothing.
+const hidden = new Set(['applicationId', 'runId', 'cycle', 'id', 'currency'])
+
+type Speller = (notice: Notice, value: string) => string | undefined
+const bySpelling: Record<string, Speller> = {
+  amount: (notice, value) => spellAmount(Number(value), notice.body.currency),
+  total: (notice, value) => spellAmount(Number(value), notice.body.currency),
+  until: (notice, value) => spellInstant(value, notice.body.zone),
+  city: (notice, value) => notice.cities.find(c => c.id === value)?.title,
+  venue: (notice, value) => notice.cities.flatMap(c => c.venues).find(v => v.id === value)?.title,
+  room: (notice, value) => notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms).find(r => r.id === value)?.title,
+  session: (notice, value) => notice.sessions.find(s => s.id === value)?.title,
+  slot: (notice, value) => slotOf(notice, value)?.title,
+  accessible: (_, value) => value === 'true' ? 'yes' : 'no',
+}
+
+/** What an act has changed, a line each, in the words of the notice: labels for questions, amounts with their currency, moments in the body's zone. */
+export function recordLines(notice: Notice | null, before: unknown, after: unknown): string[] {
+  const questions = new Map((notice?.sections ?? []).flatMap(s => s.questions).map(q => [q.id, q.label]))
+  const old = answersOf(before)
+  return Object.entries(answersOf(after)).flatMap(([key, value]) => {
+    const former = old[key]
+    if (hidden.has(key) || JSON.stringify(former) === JSON.stringify(value)) return []
+    const name = questions.get(key) ?? names[key] ?? key
+    const spell = (what: unknown) => spellRecord(notice, key, what)
+    return [former === undefined || former === null || former === '' ? `${name}: ${spell(value)}` : `${name}: ${spell(former)} → ${spell(value)}`]
+  })
+}
+
+const answersOf = (value: unknown): Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value) ? value as Record<string, unknown> : {}
+
+function spellRecord(notice: Notice | null, key: string, value: unknown): string {
+  if (value === null || value === undefined || value === '') return '–'
+  if (notice && (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean')) {
+    const spelled = bySpelling[key]?.(notice, String(value))
+    if (spelled !== undefined) return spelled
+  }
+  if (notice && notice.sections.some(s => s.questions.some(q => q.id === key))) return spellAnswer(notice, key, value as Answer)
+  if (Array.isArray(value) && notice) return value.map(member => typeof member === 'string' ? itemTitle(notice, member) : spellReason(notice, member)).join('; ') || '–'
+  return recordPairs(value).map(([path, text]) => path === '' ? text : `${path} ${text}`).join(', ') || '–'
+}
+
+const itemTitle = (notice: Notice, id: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === id)?.label ?? slotOf(notice, id)?.title ?? notice.posts.find(p => p.id === id)?.title ?? notice.claims.find(c => c.id === id)?.title ?? id
+
+function spellReason(notice: Notice, member: unknown): string {
+  const { item, reason, title, amount } = answersOf(member)
+  if (typeof title === 'string' && typeof amount === 'number') return `${title} ${spellAmount(amount, notice.body.currency)}`
+  return typeof item === 'string' && typeof reason === 'string' ? `${itemTitle(notice, item)}: ${reason}` : spellMember(member)
 }

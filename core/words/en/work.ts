@@ -1,32 +1,63 @@
-import type { OpenMatter } from '../../application/open-matters'
+import type { MatterKind, MatterOwner, OpenMatter } from '../../application/open-matters'
 import type { CardBlocker } from '../../admit-card/content'
 import type { Headline } from '../../application/tracks'
 import type { CodeVerdict } from '../../admit-card/code'
 import type { Verdict } from '../../finding/finding'
+import { formatMessage } from '../message'
 
 /** What is open and what clears it, for one open matter. */
-export function matterWords(matter: OpenMatter): { title: string, clears: string } {
-  const { count, title } = matter.parameters
-  switch (matter.code) {
-    case 'sheet': return { title: count === 1 ? '1 answer is missing or wrong' : `${count} answers are missing or wrong`, clears: 'Fill in what the margin names.' }
-    case 'image-missing': return { title: `${title} is missing`, clears: 'Add the picture.' }
-    case 'image-failed': return { title: `${title} breaks a rule of the notice`, clears: 'Replace the picture, or let scrutiny judge it.' }
-    case 'submit': return { title: 'Not submitted', clears: 'Submit with the declaration.' }
-    case 'fee': return { title: 'Fee is due', clears: 'Pay the assessed fee.' }
-    case 'confirming': return { title: 'Payment is not confirmed', clears: 'The gateway confirms it, or accounts ask the gateway.' }
-    case 'scrutiny': return { title: 'Waits for scrutiny', clears: 'A scrutineer decides.' }
-    case 'returned': return { title: 'Returned for correction', clears: 'Correct the named items and submit again.' }
-    case 'placement': return { title: 'No centre yet', clears: 'The next allocation run places it.' }
-    case 'publish': return { title: 'Placed, not published', clears: 'An officer publishes the run.' }
-    case 'card': return { title: 'No admit card yet', clears: 'An officer issues the cards.' }
-  }
+export function matterWords({ kind, parameters }: Pick<OpenMatter, 'kind' | 'parameters'>): { title: string, clears: string } {
+  const title = matterTitles[kind]
+  const clears = matterClears[kind]
+  return { title: formatMessage('en', title, { count: 0, title: '', ...parameters }), clears }
 }
+
+const matterTitles: Record<MatterKind, string> = {
+  'gaps': '{count, plural, one {# answer is} other {# answers are}} missing or wrong',
+  'file-missing': '{title} is missing',
+  'file-fails': '{title} breaks a rule of the notice',
+  'submission': 'Not submitted',
+  'fee-due': 'Fee is due',
+  'payment-unanswered': 'Payment is not confirmed',
+  'return-unanswered': 'Returned for correction',
+  'correction-open': 'Open for correction',
+  'scrutiny': 'Waits for scrutiny',
+  'placement': 'No centre yet',
+  'publication': 'Placed, not published',
+  'card': 'No admit card yet',
+  'card-withheld': 'Admit card is withheld',
+}
+const matterClears: Record<MatterKind, string> = {
+  'gaps': 'Fill in what the margin names.',
+  'file-missing': 'Add the picture or paper.',
+  'file-fails': 'Replace it, or let scrutiny judge it.',
+  'submission': 'Submit with the declaration.',
+  'fee-due': 'Pay the assessed fee.',
+  'payment-unanswered': 'The gateway confirms it, or accounts ask the gateway.',
+  'return-unanswered': 'Correct the named items and hand the form in again.',
+  'correction-open': 'Correct the opened items and hand the form in, or close the correction.',
+  'scrutiny': 'A scrutineer decides.',
+  'placement': 'The next allocation run places it.',
+  'publication': 'An officer publishes the run.',
+  'card': 'An officer issues the cards.',
+  'card-withheld': 'An officer lets the card go.',
+}
+
+/** Open matters of a kind over a whole cycle, as a line of a list. */
+export const matterLines: Record<MatterKind, string> = {
+  'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
+  'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld',
+}
+
+export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }
 
 export const blockerWords: Record<CardBlocker, string> = {
   form: 'The form is not submitted or is back for correction.',
   fee: 'The fee is not settled.',
   scrutiny: 'Scrutiny has not accepted the application.',
   placement: 'No published seat.',
+  hold: 'Withheld by hand:',
   photograph: 'The photograph is missing, or no copy of it can be printed.',
   signature: 'The signature is missing, or no copy of it can be printed.',
   thumb: 'The thumb impression is missing.',
@@ -45,3 +76,6 @@ export const codeRefusalWords: Record<Extract<CodeVerdict, { ok: false }>['why']
   'unknown-key': 'The code was signed by somebody else\'s key, or with one that this page does not know yet. Load the page anew with a network and try again.',
   'bad-signature': 'The signature does not fit what the code says: at least one sign was changed. Do not let this card pass.',
 }
+
+/** Kinds of long work. */
+export const workTitles: Record<string, string> = { 'allocate': 'Run of the allocation', 'publish': 'Publishing a run', 'issue-cards': 'Issuing cards', 'review': 'Judging all applications again' }

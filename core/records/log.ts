@@ -1,0 +1,16 @@
+import { actIds, type ActId } from '../application/acts/table'
+
+/** What the log tells besides the acts on applications. Names last: rows of the log hold them. */
+export const otherLogActs = [
+  'sign-in', 'sign-out', 'end-session', 'change-password', 'set-second-factor', 'remove-second-factor', 'use-link',
+  'invite-staff', 'change-staff', 'deactivate-staff', 'activate-staff', 'make-link', 'change-office',
+  'put-notice', 'propose-notice', 'accept-review', 'discard-review', 'run-allocation', 'publish-run', 'load-demo',
+  'measure-file', 'refuse-file', 'propose-act', 'confirm-act', 'withdraw-proposal',
+] as const
+
+export type LogAct = ActId | typeof otherLogActs[number]
+export const logActs = [...actIds, ...otherLogActs] as const
+
+/** What a row of the log is about. */
+export const subjectKinds = ['application', 'cycle', 'run', 'staff', 'office', 'proposal'] as const
+export interface LogSubject { kind: typeof subjectKinds[number], id: string }

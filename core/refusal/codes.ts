@@ -1,0 +1,53 @@
+/**
+ * Every refusal by its code, with the kind that decides the HTTP status. Words come from the code and its parameters
+ * (`core/words/en/refusals`). A code lasts: programs go by it.
+ */
+export const refusalKinds = {
+  'session.none': 'not-signed-in', 'session.over': 'not-signed-in', 'session.foreign-origin': 'not-allowed', 'session.foreign-page': 'not-allowed',
+  'session.wrong': 'not-signed-in', 'session.too-many': 'too-many', 'session.factor-wanted': 'second-factor', 'session.factor-wrong': 'second-factor',
+  'access.role': 'not-allowed', 'access.relation': 'not-allowed', 'access.second-factor': 'not-allowed', 'access.second-self': 'not-allowed',
+  'account.password-short': 'bad-input', 'account.password-long': 'bad-input', 'account.password-common': 'bad-input', 'account.password-own': 'bad-input',
+  'account.password-wrong': 'bad-input', 'account.link-over': 'not-found', 'account.code-wrong': 'bad-input', 'account.factor-set': 'conflict', 'account.factor-none': 'not-now',
+  'account.session-unknown': 'not-found', 'account.factor-required': 'not-now',
+  'staff.unknown': 'not-found', 'staff.name-taken': 'conflict', 'staff.last-administrator': 'not-now', 'staff.own-account': 'not-allowed', 'staff.roles-unknown': 'bad-input',
+  'input.shape': 'bad-input', 'input.value': 'bad-input', 'input.body': 'too-large', 'input.depth': 'bad-input', 'input.json': 'bad-input', 'input.text': 'bad-input', 'input.header': 'bad-input', 'input.address': 'bad-input', 'input.id': 'not-found', 'input.word': 'not-found',
+  'input.list-place': 'bad-input', 'input.upload-broken': 'bad-input', 'route.unknown': 'not-found', 'fault': 'fault', 'office.unreachable': 'fault', 'office.answer': 'fault',
+  'sheet.not-saved': 'not-now',
+  'work.unknown': 'not-found', 'work.other': 'conflict', 'work.not-started': 'fault', 'work.unknown-kind': 'not-found',
+  'cycle.unknown': 'not-found', 'cycle.exists': 'conflict', 'notice.version-unknown': 'not-found', 'notice.faults': 'bad-input', 'notice.other-cycle': 'bad-input', 'notice.unchanged': 'bad-input',
+  'notice.newer-format': 'bad-input', 'notice.venue-unknown': 'bad-input', 'notice.room-exists': 'conflict',
+  'application.unknown': 'not-found', 'application.no-owner': 'not-found',
+  'dates.not-open': 'not-now', 'dates.closed': 'not-now', 'dates.payment-over': 'not-now', 'dates.correction-over': 'not-now', 'dates.before-close': 'not-now', 'dates.before-cards': 'not-now',
+  'dates.reason': 'bad-input',
+  'act.form-frozen': 'not-now', 'act.form-not-submitted': 'not-now', 'act.form-not-open': 'not-now', 'act.form-not-withdrawn': 'conflict', 'act.form-over': 'not-now', 'act.not-correcting': 'not-now',
+  'act.item-closed': 'not-now', 'act.not-empty': 'not-now', 'act.decided': 'not-now', 'act.paid': 'not-now', 'act.payment-under-way': 'not-now', 'act.not-waiting': 'conflict', 'act.fee-open': 'not-now', 'act.fee-not-due': 'not-now',
+  'act.not-accepted': 'not-now', 'act.not-returned': 'not-now', 'act.not-refused': 'not-now', 'act.answered': 'not-now', 'act.seat-held': 'not-now', 'act.no-seat': 'not-now',
+  'act.no-card': 'not-now', 'act.not-withheld': 'not-now', 'act.card-held': 'not-now', 'act.reason': 'bad-input', 'act.not-lapsing': 'not-now', 'act.unchanged': 'conflict', 'act.changed': 'conflict',
+  'act.proposed': 'conflict', 'act.proposal-unknown': 'not-found', 'act.proposal-over': 'conflict',
+  'sheet.question-unknown': 'bad-input', 'sheet.conflict': 'conflict', 'sheet.declaration': 'bad-input', 'sheet.incomplete': 'bad-input', 'sheet.files-missing': 'bad-input',
+  'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',
+  'decision.no-reasons': 'bad-input', 'decision.file-missing': 'not-now', 'decision.findings-failed': 'bad-input', 'order.none': 'not-now', 'check.no-values': 'not-found',
+  'claim.none': 'bad-input', 'claim.form': 'not-now', 'claim.refused': 'not-now', 'claim.published': 'not-now',
+  'review.unknown': 'not-found', 'review.cancelled': 'not-now', 'review.not-listed': 'conflict', 'review.other-version': 'conflict', 'review.accepted': 'conflict',
+  'fee.no-category': 'bad-input', 'fee.unbalanced': 'fault', 'payment.not-opened': 'fault', 'payment.nothing-due': 'not-now', 'payment.not-assessed': 'not-now',
+  'payment.unsigned': 'not-allowed', 'payment.order-unknown': 'not-found',
+  'run.unknown': 'not-found', 'run.nobody': 'not-now', 'run.policy': 'bad-input', 'run.stopped': 'not-now', 'run.city-session-unknown': 'bad-input', 'run.accessible-above': 'bad-input',
+  'run.sheet-city': 'conflict', 'run.hand-full': 'conflict', 'run.city-unknown': 'bad-input', 'run.person-unknown': 'not-found', 'run.reasons-not-kept': 'not-now', 'run.question-not-kept': 'not-now',
+  'run.other-cycle': 'bad-input', 'run.published': 'conflict', 'run.not-certified': 'not-now', 'run.seats-missing': 'not-now', 'run.city-full': 'conflict', 'run.nobody-waits': 'not-now',
+  'run.publishing-stopped': 'not-now', 'run.no-seat': 'fault',
+  'place.not-in-run': 'not-found', 'place.no-seat': 'not-now', 'place.closed': 'not-now', 'place.city-unknown': 'bad-input', 'place.not-placeable': 'not-now', 'place.not-by-hand': 'conflict',
+  'demand.no-cities': 'not-now', 'demand.nobody': 'not-now',
+  'file.not-kept': 'fault', 'file.slot-unknown': 'not-found', 'file.unknown': 'not-found', 'file.own-original': 'not-now', 'file.originals-kept': 'not-now', 'file.no-copy': 'not-found', 'file.bytes-missing': 'not-found',
+  'card.none': 'not-now', 'card.blocked': 'not-now', 'print.face': 'fault', 'print.letter': 'fault',
+  'picture.damaged': 'not-an-image', 'picture.pixels': 'too-large', 'picture.bytes': 'too-large', 'picture.document': 'not-an-image',
+  'picture.empty': 'not-an-image', 'picture.gif': 'not-an-image', 'picture.pdf': 'not-an-image', 'picture.riff': 'not-an-image', 'picture.heic': 'not-an-image', 'picture.avif': 'not-an-image',
+  'picture.tiff': 'not-an-image', 'picture.markup': 'not-an-image', 'picture.text': 'not-an-image', 'picture.unknown': 'not-an-image', 'picture.head': 'not-an-image',
+  'picture.broken-off': 'not-an-image', 'picture.moves': 'not-an-image',
+} as const
+
+export type RefusalCode = keyof typeof refusalKinds
+export type RefusalKind = typeof refusalKinds[RefusalCode]
+export type RefusalParameters = Readonly<Record<string, string | number>>
+
+/** Why something may not be done, as data. */
+export interface RefusalReason { code: RefusalCode, parameters: RefusalParameters }

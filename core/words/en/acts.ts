@@ -1,0 +1,57 @@
+import type { ActId } from '../../application/acts/table'
+import type { LogAct } from '../../records/log'
+
+/** An act as a button says it, and what it does, said before it is pressed. */
+export const actButtons: Record<ActId, { press: string, says: string }> = {
+  'begin': { press: 'Register a candidate', says: 'A new application with its number.' },
+  'save-answers': { press: 'Save', says: 'The answers are kept as typed.' },
+  'add-file': { press: 'Add', says: 'The file becomes the newest version; earlier ones stay.' },
+  'delete-draft': { press: 'Delete the empty draft', says: 'Nothing was typed into it. Its number is not given again.' },
+  'submit': { press: 'Submit', says: 'The answers freeze, the fee is assessed, and the case waits for scrutiny once the fee is clear.' },
+  'take-back-submission': { press: 'Take the submission back', says: 'The form opens again for changes. It must be submitted again before the close.' },
+  'withdraw': { press: 'Withdraw the application', says: 'It leaves the flow: its seat is free for others and its card is void. Money that came in stays on record until it is refunded.' },
+  'bring-back': { press: 'Bring the application back', says: 'Form and scrutiny are as they were. A seat that was given up is not restored.' },
+  'open-for-correction': { press: 'Open for correction', says: 'The named items open for a stated time; the rest stays frozen.' },
+  'close-correction': { press: 'Close the correction', says: 'Nothing was changed: the application is submitted as before.' },
+  'hand-in-correction': { press: 'Hand the correction in', says: 'Verdicts, fee and files are looked at again.' },
+  'lapse': { press: 'Lapse', says: 'Time has ended the application.' },
+  'assess-fee': { press: 'Assess the fee', says: 'The fee follows from the facts.' },
+  'start-payment': { press: 'Pay', says: 'The payment page opens for a limited time.' },
+  'payment-settled': { press: 'Payment settled', says: 'The money is booked.' },
+  'payment-refused': { press: 'Payment refused', says: 'Nothing was charged; the fee is due again.' },
+  'payment-ended': { press: 'Payment ended', says: 'The time to pay has run out.' },
+  'accept': { press: 'Accept', says: 'The application waits for a centre.' },
+  'return': { press: 'Return', says: 'The named items open for correction until a stated moment.' },
+  'refuse': { press: 'Refuse', says: 'The application ends with a reasoned order, which is sent.' },
+  'take-back-acceptance': { press: 'Take the acceptance back', says: 'The case waits for a decision again.' },
+  'recall-return': { press: 'Recall the return', says: 'The case waits for a decision again; nothing was changed since it was returned.' },
+  'take-back-refusal': { press: 'Take the refusal back', says: 'The order was sent: a second person has to confirm. The case then waits for a decision again.' },
+  'reopen': { press: 'Reopen after an appeal', says: 'A second person has to confirm. The case then waits for a decision again.' },
+  'back-to-scrutiny': { press: 'Back to scrutiny', says: 'The case waits for a decision again.' },
+  'rule-on-claim': { press: 'Rule on a claim', says: 'Verdicts, fee and place in the flow follow.' },
+  'place': { press: 'Place', says: 'A run has given a city.' },
+  'place-by-hand': { press: 'Place by hand', says: 'Every run leaves the person in this city.' },
+  'release-by-hand': { press: 'Release', says: 'The runs place the person again.' },
+  'publish-seat': { press: 'Publish', says: 'The person is told city and seat.' },
+  'take-seat-back': { press: 'Take the seat back', says: 'The seat is free for others, the card is void, and the person, who was told the seat, waits for another.' },
+  'issue-card': { press: 'Issue the card', says: 'The card is frozen and signed; the person may print it.' },
+  'replace-card': { press: 'Replace the card', says: 'A new version is made from today\'s facts; the one that may be printed already is void.' },
+  'void-card': { press: 'Void the card', says: 'The card that may be printed already is refused at the gate.' },
+  'withhold-card': { press: 'Withhold the card', says: 'It is not given out, or does not hold, until somebody lets it go.' },
+  'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },
+}
+
+/** What the log says was done. */
+export const logWords: Record<LogAct, string> = {
+  'begin': 'registered', 'save-answers': 'changed answers', 'add-file': 'added a file', 'delete-draft': 'deleted the empty draft', 'submit': 'submitted', 'take-back-submission': 'took the submission back',
+  'withdraw': 'withdrew the application', 'bring-back': 'brought the application back', 'open-for-correction': 'opened it for correction', 'close-correction': 'closed the correction', 'hand-in-correction': 'handed the correction in',
+  'lapse': 'ended by the clock', 'assess-fee': 'assessed the fee', 'start-payment': 'opened a payment', 'payment-settled': 'booked a payment', 'payment-refused': 'noted a refused payment', 'payment-ended': 'ended an overdue payment',
+  'accept': 'accepted', 'return': 'returned for correction', 'refuse': 'refused', 'take-back-acceptance': 'took the acceptance back', 'recall-return': 'recalled the return', 'take-back-refusal': 'took the refusal back',
+  'reopen': 'reopened after an appeal', 'back-to-scrutiny': 'sent back to scrutiny', 'rule-on-claim': 'ruled on a claim', 'place': 'placed', 'place-by-hand': 'placed by hand', 'release-by-hand': 'released from placing by hand',
+  'publish-seat': 'published the seat', 'take-seat-back': 'took the seat back', 'issue-card': 'issued the card', 'replace-card': 'replaced the card', 'void-card': 'made the card void', 'withhold-card': 'withheld the card', 'let-card-go': 'let the card go',
+  'sign-in': 'signed in', 'sign-out': 'signed out', 'end-session': 'ended sessions', 'change-password': 'changed the password', 'set-second-factor': 'set a second factor up', 'remove-second-factor': 'removed the second factor',
+  'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
+  'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'discard-review': 'laid a review aside',
+  'run-allocation': 'ran the allocation', 'publish-run': 'published a run', 'load-demo': 'loaded the demo', 'measure-file': 'measured a file', 'refuse-file': 'refused a file',
+  'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
+}
