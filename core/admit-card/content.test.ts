@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
+import type { Answers } from '../application/answers'
 import { newTracks, type Tracks } from '../application/tracks'
 import { cardBlockers, cardContent, codeContent, type CardSubject } from './content'
 
@@ -44,9 +45,10 @@ describe('what a card says', () => {
     expect(JSON.stringify(codeContent(notice, subject, 'f'.repeat(64)))).not.toContain('SB4471923')
   })
 
-  it('marks a step-free seat', () => {
-    const marked = cardContent(notice, { ...subject, seat: { ...seat, accessible: true } })
-    expect(marked.sitting.at(-1)?.text).toBe('Room 1, seat 3 (step-free)')
+  it('marks a step-free seat, and tells who needs none that no other was left', () => {
+    const text = (answers: Answers) => cardContent(notice, { ...subject, answers: { ...subject.answers, ...answers }, seat: { ...seat, accessible: true } }).sitting.at(-1)?.text
+    expect(text({ pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })).toBe('Room 1, seat 3 (step-free)')
+    expect(text({})).toBe('Room 1, seat 3 (step-free; no other was left)')
   })
 
   it('is repeated by the code, with the first bytes of the photograph\'s hash', () => {

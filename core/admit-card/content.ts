@@ -1,20 +1,22 @@
 import type { Notice, ImageKind } from '../notice/schema'
-import { textAnswer, type Answers } from '../application/answers'
+import { conditionHolds, liveAnswers, textAnswer, type Answers } from '../application/answers'
 import type { Seat } from '../seating/seats'
 import { spellBirthday, spellDate } from '../calendar/zone'
+import { holdsSeat } from '../application/acts/table'
 import { isFeeClear, type Tracks } from '../application/tracks'
 import type { CodeContent } from './code'
 
 /** Why a card cannot be issued now. Each names what clears it; words come from the code. */
-export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | ImageKind
+export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'hold' | ImageKind
 
-/** Everything that stands between an application and its card, of the images those `wanted`; empty when the card may be issued. */
-export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[]): CardBlocker[] {
+/** Everything that stands between an application and its card, of the images those `wanted`; `isHeld` when somebody withholds it by hand; empty when the card may be issued. */
+export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[], isHeld = false): CardBlocker[] {
   const blockers: CardBlocker[] = []
   if (tracks.form !== 'submitted') blockers.push('form')
   if (!isFeeClear(tracks.fee)) blockers.push('fee')
   if (tracks.scrutiny !== 'accepted') blockers.push('scrutiny')
-  if (tracks.placement !== 'published' && tracks.placement !== 'moved') blockers.push('placement')
+  if (!holdsSeat(tracks)) blockers.push('placement')
+  if (isHeld) blockers.push('hold')
   for (const kind of wanted) if (images[kind] === undefined) blockers.push(kind)
   return blockers
 }
@@ -54,7 +56,7 @@ export function cardContent(notice: Notice, subject: CardSubject): CardContent {
       { label: 'Report at', text: `${session.reporting} ${notice.body.zone.name}` },
       { label: 'Gate closes', text: `${session.gateCloses} ${notice.body.zone.name}` },
       { label: 'Test', text: `${session.starts} to ${session.ends}` },
-      { label: 'Room and seat', text: `${room.title}, seat ${subject.seat.seat}${subject.seat.accessible ? ' (step-free)' : ''}` },
+      { label: 'Room and seat', text: `${room.title}, seat ${subject.seat.seat}${subject.seat.accessible ? needsStepFree(notice, answers) ? ' (step-free)' : ' (step-free; no other was left)' : ''}` },
     ],
     instructions: notice.card.instructions,
   }
@@ -70,6 +72,8 @@ export function codeContent(notice: Notice, subject: CardSubject, photographSha2
     photograph: photographSha256.slice(0, 16),
   }
 }
+
+const needsStepFree = (notice: Notice, answers: Answers) => conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true
 
 function identityProof(notice: Notice, answers: Answers): string {
   const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'identityKind')

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
 import { findingWords } from '../words/en/findings'
 import { rowsAnswer, type Answers } from './answers'
+import { checkAnswer } from './check-answer'
 import { sheetFaults } from './sheet'
 
 const notice = sampleNotice()
@@ -42,5 +43,13 @@ describe('a table of the sheet', () => {
   it('may lie in the future where the notice says so', () => {
     expect(faultsOf({ resultAwaited: 'yes', resultBy: '2027-01-15' })).toEqual([])
     expect(faultsOf({ resultAwaited: 'yes', resultBy: '' })).toEqual(['resultBy sheet.missing: Result expected by is missing'])
+  })
+
+  it('takes names of any script and says of emoji and hidden characters that they are none', () => {
+    const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'certificateName')
+    if (!question) throw new Error('the notice asks for no name')
+    const faults = (name: string) => checkAnswer(question, { notice, answers: { certificateName: name }, today: '2026-11-24' }).map(f => f.code)
+    for (const good of ['Tavirel Osk-Anundé', 'O\'Marra', 'कामिशा अर्वेणी', 'नश\u200dरी', 'نورة السالم', '李 明', 'Ng']) expect([good, faults(good)]).toEqual([good, []])
+    for (const bad of ['Tavirel 😀', 'Tavi\u0007rel', 'Tavirel\u202e', '\ue000Tav', 'Tavirel ★']) expect([bad, faults(bad)]).toEqual([bad, ['sheet.name']])
   })
 })

@@ -71,12 +71,15 @@ function fault(question: Question, code: string, parameters: Finding['parameters
   return { code, about: question.id, verdict: 'fail', value: null, unit: 'none', bound: null, parameters }
 }
 
+// Emoji, other signs, control and private characters are no part of a name; the two joiners are, in scripts that need them.
+const unprintable = /[\p{Extended_Pictographic}\p{So}\p{Cc}\p{Co}\p{Cs}]|(?![\u200c\u200d])\p{Cf}/u
+
 // Each refinement carries the finding's code as its message and the words' parameters beside it.
 function answerRule(question: Question, context: AnswerContext): z.ZodType {
   const text = z.string('sheet.shape')
   switch (question.kind) {
     case 'name':
-      return text.refine(t => /\p{L}/u.test(t) && !/[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(t), refusal('sheet.name', {}))
+      return text.refine(t => /\p{L}/u.test(t) && !/[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(t) && !unprintable.test(t), refusal('sheet.name', {}))
         .refine(t => [...t].length <= 100, refusal('sheet.length', { max: 100 }))
     case 'text':
       return text.refine(t => [...t].length <= question.maxLength, refusal('sheet.length', { max: question.maxLength }))

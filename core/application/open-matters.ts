@@ -1,14 +1,28 @@
 import type { Finding } from '../finding/finding'
-import { isFeeClear, type Tracks } from './tracks'
 import type { Notice } from '../notice/schema'
+import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
 import { emptySlots, slotsOf } from './slots'
+import { isFeeClear, type Tracks } from './tracks'
 
-/** Something that keeps an application from moving on: who must act and what clears it. Words come from the code. */
+export const matterKinds = [
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld',
+] as const
+export type MatterKind = typeof matterKinds[number]
+/** Who must act. */
+export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway'
+/** What it holds back. */
+export type MatterHold = 'nothing' | 'submission' | 'decision' | 'seat' | 'card'
+
+/** Something that keeps an application from moving on: who must act, until when, what it holds and what clears it. Words come from the kind. */
 export interface OpenMatter {
-  code: 'sheet' | 'image-missing' | 'image-failed' | 'submit' | 'fee' | 'confirming' | 'scrutiny' | 'returned' | 'placement' | 'publish' | 'card'
-  who: 'candidate' | 'accounts' | 'scrutineer' | 'officer'
+  kind: MatterKind
+  owner: MatterOwner
+  /** The question or slot it is about; empty where it is about the whole. */
   about: string
+  holds: MatterHold
+  /** Instant before which it should be cleared, where there is one. */
+  until: string | null
   parameters: Record<string, string | number>
 }
 
@@ -19,35 +33,45 @@ export interface Standing {
   answers: Answers
   /** Findings on the current version in each slot; an empty slot is absent. */
   files: Partial<Record<string, Finding[]>>
+  /** Until when a correction must be handed in, or the form was kept open. */
+  openUntil: Date | null
 }
+
+type Add = (kind: MatterKind, owner: MatterOwner, holds: MatterHold, more?: Partial<Pick<OpenMatter, 'about' | 'until' | 'parameters'>>) => void
 
 /** Everything open on an application, the nearest step first. An application whose card is issued has none. */
 export function openMatters(standing: Standing): OpenMatter[] {
-  const { tracks } = standing
+  const { tracks, notice: { keyDates } } = standing
   if (tracks.form === 'withdrawn' || tracks.form === 'lapsed' || tracks.scrutiny === 'refused') return []
   const matters: OpenMatter[] = []
-  const add = (code: OpenMatter['code'], who: OpenMatter['who'], about = '', parameters: OpenMatter['parameters'] = {}) =>
-    matters.push({ code, who, about, parameters })
-  if (standing.sheetFindings.length > 0) {
-    add('sheet', 'candidate', standing.sheetFindings[0]?.about, { count: standing.sheetFindings.length })
-  }
-  const lacking = new Set(emptySlots(standing.notice, standing.answers, standing.files).map(slot => slot.id))
-  for (const { id, title } of slotsOf(standing.notice, standing.answers)) {
-    if (lacking.has(id)) add('image-missing', 'candidate', id, { title })
-    else if (standing.files[id]?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('image-failed', 'candidate', id, { title })
-  }
-  if (tracks.form === 'drafting') add('submit', 'candidate')
-  if (tracks.fee === 'confirming') add('confirming', 'accounts')
-  else if (!isFeeClear(tracks.fee)) add('fee', 'candidate')
-  if (tracks.scrutiny === 'returned') add('returned', 'candidate')
+  const add: Add = (kind, owner, holds, more = {}) => matters.push({ kind, owner, holds, about: '', until: null, parameters: {}, ...more })
+  const later = (instant: string) => standing.openUntil && standing.openUntil.toISOString() > new Date(instant).toISOString() ? standing.openUntil.toISOString() : new Date(instant).toISOString()
+  const until = tracks.form === 'correcting' ? standing.openUntil?.toISOString() ?? null : later(keyDates.closes)
+  addForm(standing, until, add)
+  if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
+  if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
+  else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
+  if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })
+  else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)
+  if (tracks.card === 'withheld') add('card-withheld', 'officer', 'card')
   return matters
 }
 
-function addAfterFee(tracks: Tracks, add: (code: OpenMatter['code'], who: OpenMatter['who']) => void): void {
-  if (tracks.scrutiny === 'waiting' || tracks.scrutiny === 'not started') add('scrutiny', 'scrutineer')
+function addForm(standing: Standing, until: string | null, add: Add): void {
+  const { sheetFindings, notice, answers, files, tracks } = standing
+  if (sheetFindings.length > 0) add('gaps', 'candidate', 'submission', { about: sheetFindings[0]?.about ?? '', until, parameters: { count: sheetFindings.length } })
+  const lacking = new Set(emptySlots(notice, answers, files).map(slot => slot.id))
+  for (const { id, title } of slotsOf(notice, answers)) {
+    if (lacking.has(id)) add('file-missing', 'candidate', 'submission', { about: id, until, parameters: { title } })
+    else if (files[id]?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('file-fails', 'candidate', 'nothing', { about: id, until, parameters: { title } })
+  }
+}
+
+function addAfterFee(tracks: Tracks, add: Add): void {
+  if (tracks.scrutiny === 'waiting' || tracks.scrutiny === 'not started') add('scrutiny', 'scrutineer', 'decision')
   else if (tracks.scrutiny !== 'accepted') return
-  else if (tracks.placement === 'unplaced') add('placement', 'officer')
-  else if (tracks.placement === 'placed') add('publish', 'officer')
-  else if (tracks.card !== 'issued' && tracks.card !== 'replaced') add('card', 'officer')
+  else if (tracks.placement === 'unplaced') add('placement', 'officer', 'seat')
+  else if (!holdsSeat(tracks)) add('publication', 'officer', 'seat')
+  else if (tracks.card === 'not issued') add('card', 'officer', 'card')
 }

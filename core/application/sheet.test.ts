@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
 import { conditionHolds, cityOfPostalCode, liveSheet, type Answers } from './answers'
 import type { Condition } from '../notice/schema'
-import { isFormOpen, nextKeyDate, placeableOf, returnDeadline, sheetDoubts, sheetFaults } from './sheet'
+import { nextKeyDate, placeableOf, sheetDoubts, sheetFaults } from './sheet'
 
 const notice = sampleNotice()
 const faultsOf = (change: Answers) => sheetFaults(notice, { ...sampleAnswers, ...change }, '2026-11-24').map(f => `${f.about}: ${f.code}`)
@@ -83,24 +83,11 @@ describe('place, time and need', () => {
     expect(placeableOf(notice, { ...sampleAnswers, cities: [] })).toBeNull()
   })
 
-  it('is open up to the closing moment itself and not a second longer', () => {
-    const closes = new Date(notice.keyDates.closes)
-    // The closing hour 17:00 in the zone of the body belongs to the window; 17:00:01 does not: our reading of common practice.
-    expect(isFormOpen(notice, new Date(closes.getTime() - 1000))).toBe(true)
-    expect(isFormOpen(notice, closes)).toBe(true)
-    expect(isFormOpen(notice, new Date(closes.getTime() + 1000))).toBe(false)
-    expect(isFormOpen(notice, new Date(Date.parse(notice.keyDates.opens) - 1))).toBe(false)
-  })
-
   it('counts down to one key date after the other', () => {
     expect(nextKeyDate(notice, testNow)?.code).toBe('closes')
-    expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.closes) + 1))?.code).toBe('corrections')
+    expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.closes) + 1))?.code).toBe('payments')
+    expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.lastPayment) + 1))?.code).toBe('corrections')
     expect(nextKeyDate(notice, new Date(Date.parse(notice.keyDates.correctionCloses) + 1))?.code).toBe('cards')
     expect(nextKeyDate(notice, new Date('2030-01-01'))).toBeNull()
-  })
-
-  it('gives a week for a correction, but never beyond the correction period', () => {
-    expect(returnDeadline(notice, '2026-11-24')).toBe('2026-12-01')
-    expect(returnDeadline(notice, '2026-12-04')).toBe(notice.keyDates.correctionCloses.slice(0, 10))
   })
 })

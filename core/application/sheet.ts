@@ -1,7 +1,7 @@
 import { compareNames } from '../identity/names'
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
-import { addDays, type CalendarDate } from '../calendar/calendar-date'
+import type { CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
 import { cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveAnswers, liveSheet, textAnswer, type Answers } from './answers'
 import { checkAnswer } from './check-answer'
@@ -37,28 +37,16 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, live) === true, held }
 }
 
-/** Whether the form takes applications at an instant; both ends belong to the window. */
-export function isFormOpen(notice: Notice, at: Date): boolean {
-  return at >= new Date(notice.keyDates.opens) && at <= new Date(notice.keyDates.closes)
-}
-
 /** A moment that the band counts down to. */
-export interface KeyDate { code: 'opens' | 'closes' | 'corrections' | 'cards' | 'session', instant: string }
+export interface KeyDate { code: 'opens' | 'closes' | 'payments' | 'corrections' | 'cards' | 'session', instant: string }
 
 /** The next key date after an instant, for the clock on the band; null after the last session. */
 export function nextKeyDate(notice: Notice, at: Date): KeyDate | null {
   const first = [...notice.sessions].sort((a, b) => a.date.localeCompare(b.date))[0]
   const dates: KeyDate[] = [
-    { code: 'opens', instant: notice.keyDates.opens }, { code: 'closes', instant: notice.keyDates.closes },
+    { code: 'opens', instant: notice.keyDates.opens }, { code: 'closes', instant: notice.keyDates.closes }, { code: 'payments', instant: notice.keyDates.lastPayment },
     { code: 'corrections', instant: notice.keyDates.correctionCloses }, { code: 'cards', instant: notice.keyDates.cardsFrom },
     ...(first ? [{ code: 'session', instant: instantInZone(first.date, first.starts, notice.body.zone).toISOString() } as const] : []),
   ]
-  return dates.find(d => new Date(d.instant) > at) ?? null
-}
-
-/** The date until which a candidate may answer a return: seven days, but never after the correction period. */
-export function returnDeadline(notice: Notice, today: CalendarDate): CalendarDate {
-  const week = addDays(today, 7)
-  const last = notice.keyDates.correctionCloses.slice(0, 10)
-  return week < last || last < today ? week : last
+  return dates.filter(d => new Date(d.instant) > at).sort((a, b) => Date.parse(a.instant) - Date.parse(b.instant))[0] ?? null
 }

@@ -29,14 +29,14 @@ describe('the headline', () => {
     fc.assert(fc.property(anyTracks, (tracks) => {
       const word = headline(tracks)
       expect([...bandPoints, ...closedPoints]).toContain(word)
-      const matters = openMatters({ notice, tracks, sheetFindings: [], answers: sampleAnswers, files: { 'photograph': [], 'signature': [], 'identity-proof': [] } })
+      const matters = openMatters({ notice, tracks, sheetFindings: [], answers: sampleAnswers, openUntil: null, files: { 'photograph': [], 'signature': [], 'identity-proof': [] } })
       if (word === 'withdrawn' || word === 'lapsed' || word === 'refused') expect(matters).toEqual([])
       if (word === 'fee due' || word === 'in scrutiny' || word === 'accepted' || word === 'placed') expect(matters.length).toBeGreaterThan(0)
     }))
   })
 
   it('names what is open, the nearest first', () => {
-    const matters = openMatters({ notice: sampleNotice(), tracks: newTracks, sheetFindings: [], answers: sampleAnswers, files: { 'signature': [], 'identity-proof': [] } })
-    expect(matters.map(m => `${m.code} ${m.about}`.trim())).toEqual(['image-missing photograph', 'submit', 'fee'])
+    const matters = openMatters({ notice: sampleNotice(), tracks: newTracks, sheetFindings: [], answers: sampleAnswers, openUntil: null, files: { 'signature': [], 'identity-proof': [] } })
+    expect(matters.map(m => `${m.kind} ${m.about}`.trim())).toEqual(['file-missing photograph', 'submission', 'fee-due'])
   })
 })

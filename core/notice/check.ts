@@ -3,6 +3,7 @@ import { pagesAtMost } from '../documents/document'
 import { takenAtMost } from '../imaging/picture'
 import { checkRules } from './check-rules'
 import { checkLeaf, type NoticeFault } from './faults'
+import { upgradeNotice } from './formats'
 import { conditionLeaves } from './questions'
 import { imageKinds, noticeSchema, type Condition, type Notice } from './schema'
 
@@ -16,17 +17,27 @@ export const factQuestions = {
   postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
 } as const
 
-/** Reads a notice from parsed JSON: the notice, or every fault found, never both. */
-export function readNotice(json: unknown): { notice: Notice, faults: [] } | { notice: null, faults: NoticeFault[] } {
-  const parsed = noticeSchema.safeParse(json)
-  if (!parsed.success) {
-    return { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
-  }
+export type NoticeRead = { notice: Notice, faults: [], newerFormat?: undefined } | { notice: null, faults: NoticeFault[], newerFormat?: number }
+
+/** Reads a notice of any format from parsed JSON: the notice in the present format, or every fault found, never both. */
+export function readNotice(json: unknown): NoticeRead {
+  const parsed = parseNotice(json)
+  return parsed.notice ? soundness(parsed.notice) : parsed
+}
+
+/** As `readNotice`, for one that was sound when it was stored: later checks do not make it unreadable. */
+export function parseNotice(json: unknown): NoticeRead {
+  const upgraded = upgradeNotice(json)
+  if (upgraded.newerFormat !== undefined) return { notice: null, faults: [], newerFormat: upgraded.newerFormat }
+  const parsed = noticeSchema.safeParse(upgraded.json)
+  return parsed.success ? { notice: parsed.data, faults: [] } : { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
+}
+
+function soundness(notice: Notice): NoticeRead {
   const faults = [
-    ...checkQuestions(parsed.data), ...checkImages(parsed.data), ...checkDocuments(parsed.data), ...checkDates(parsed.data), ...checkFees(parsed.data),
-    ...checkCities(parsed.data), ...checkRules(parsed.data),
+    ...checkQuestions(notice), ...checkImages(notice), ...checkDocuments(notice), ...checkDates(notice), ...checkFees(notice), ...checkCities(notice), ...checkRules(notice),
   ]
-  return faults.length > 0 ? { notice: null, faults } : { notice: parsed.data, faults: [] }
+  return faults.length > 0 ? { notice: null, faults } : { notice, faults: [] }
 }
 
 function checkQuestions(notice: Notice): NoticeFault[] {
@@ -81,7 +92,7 @@ function checkDocuments(notice: Notice): NoticeFault[] {
 
 function checkDates(notice: Notice): NoticeFault[] {
   const faults: NoticeFault[] = []
-  const { opens, closes, correctionOpens, correctionCloses, cardsFrom } = notice.keyDates
+  const { opens, closes, lastPayment, correctionOpens, correctionCloses, cardsFrom } = notice.keyDates
   const order = { opens, closes, correctionOpens, correctionCloses }
   const entries = Object.entries(order)
   entries.slice(1).forEach(([name, value], i) => {
@@ -90,6 +101,7 @@ function checkDates(notice: Notice): NoticeFault[] {
       faults.push({ at: `keyDates.${name}`, message: `${value} lies before ${before} (${earlier})` })
     }
   })
+  if (Date.parse(lastPayment) < Date.parse(opens)) faults.push({ at: 'keyDates.lastPayment', message: `${lastPayment} lies before opens (${opens})` })
   if (Date.parse(cardsFrom) < Date.parse(closes)) faults.push({ at: 'keyDates.cardsFrom', message: 'cards before the closing moment' })
   for (const session of notice.sessions) {
     const times = [session.reporting, session.gateCloses, session.starts, session.ends]
@@ -119,10 +131,11 @@ function checkFees(notice: Notice): NoticeFault[] {
 
 function checkCities(notice: Notice): NoticeFault[] {
   const faults: NoticeFault[] = []
-  const unique = (values: string[], at: string) => {
+  const unique = (values: (string | number)[], at: string) => {
     if (new Set(values).size !== values.length) faults.push({ at, message: 'two entries share one id' })
   }
   unique(notice.cities.map(c => c.id), 'cities')
+  unique(notice.cities.map(c => c.number), 'cities.number')
   unique(notice.cities.map(c => c.postalPrefix), 'cities.postalPrefix')
   unique(notice.cities.flatMap(c => c.venues.map(v => v.id)), 'cities.venues')
   unique(notice.sessions.map(s => s.id), 'sessions')

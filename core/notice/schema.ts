@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calendarDate, clockTime, conditionSchema, id, instant, option, questionSchema } from './questions'
+import { noticeFormat } from './formats'
 import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
 
@@ -129,6 +130,8 @@ export type Venue = z.infer<typeof venueSchema>
 
 export const citySchema = z.strictObject({
   id, title: z.string(), island: z.string(),
+  /** The first two digits of roll numbers given in this city; it never passes to another city of the cycle. */
+  number: z.int().min(1).max(99),
   lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180),
   postalPrefix: z.string().regex(/^\d+$/), venues: z.array(venueSchema).min(1),
 })
@@ -158,7 +161,11 @@ export const restrictionSchema = z.strictObject({
 })
 export type Restriction = z.infer<typeof restrictionSchema>
 
+/** Acts that a notice may have confirmed by a second person. */
+export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back'] as const
+
 export const noticeSchema = z.strictObject({
+  format: z.literal(noticeFormat),
   code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'two capital letters and two digits'),
   title: z.string().min(1),
   body: z.strictObject({
@@ -166,9 +173,18 @@ export const noticeSchema = z.strictObject({
     zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840) }),
     currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/), title: z.string(), exponent: z.int().min(0).max(4) }),
   }),
+  /** All periods are half open: what arrives at the very moment of an end is late. */
   keyDates: z.strictObject({
-    opens: instant, closes: instant, correctionOpens: instant, correctionCloses: instant, cardsFrom: instant, ageOn: calendarDate,
+    opens: instant, closes: instant, lastPayment: instant, correctionOpens: instant, correctionCloses: instant, cardsFrom: instant, ageOn: calendarDate,
   }),
+  outcomes: z.strictObject({
+    /** What becomes of a return or correction that nobody answers in time: the application ends, or is judged as it stands. */
+    unanswered: z.enum(['lapsed', 'as it stood']),
+    /** Days that a return may be answered in, the day of the return not counted. */
+    answerDays: z.int().min(1).max(90),
+  }),
+  /** Acts that a second person has to confirm, besides those that always need one. */
+  secondPerson: z.array(z.enum(secondPersonActs)),
   leapDayBirthday: z.enum(['feb-28', 'mar-01']),
   /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
   percentageCompared: z.enum(['exact', 'rounded']),

@@ -98,10 +98,10 @@ export function keepSeats(open: readonly Seat[], seated: readonly Seated[], comi
 }
 
 /**
- * Roll number: two digits of the city's place in the notice, five of the person's place in the city, a check digit
+ * Roll number: the city's own number in two digits, five digits that count the people of the city, a check digit
  * (ISO/IEC 7064 MOD 11,10): eight digits in all, e.g. `07000136`. Serial counts from 1 without gaps.
  */
-export function rollNumber(cityIndex: number, serial: number): string {
-  const digits = `${String(cityIndex + 1).padStart(2, '0')}${String(serial).padStart(5, '0')}`
+export function rollNumber(cityNumber: number, serial: number): string {
+  const digits = `${String(cityNumber).padStart(2, '0')}${String(serial).padStart(5, '0')}`
   return digits + mod11_10CheckDigit(digits)
 }

@@ -1,0 +1,204 @@
+import type { Permission } from '../../access/permissions'
+import { claimLock } from '../../eligibility/claims'
+import type { RefusalCode, RefusalReason } from '../../refusal/codes'
+import { isFeeClear, newTracks, type Headline, type Tracks } from '../tracks'
+import type { Period } from './dates'
+
+/** All acts on an application. Their names last: the log holds them. */
+export const actIds = [
+  'begin', 'save-answers', 'add-file', 'delete-draft', 'submit', 'take-back-submission', 'withdraw',
+  'bring-back', 'open-for-correction', 'close-correction', 'hand-in-correction', 'lapse', 'assess-fee', 'start-payment',
+  'payment-settled', 'payment-refused', 'payment-ended', 'accept', 'return', 'refuse', 'take-back-acceptance',
+  'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
+  'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
+  'let-card-go',
+] as const
+export type ActId = typeof actIds[number]
+
+/** What the rules of acts ask of one application. */
+export interface ActFacts {
+  number: string
+  tracks: Tracks
+  headline: Headline
+  /** Until when it was kept open longer than the notice says: for a correction, or by an officer. */
+  openUntil: Date | null
+  /** No answer was ever saved and no file added. */
+  isEmpty: boolean
+  /** Scrutiny has decided on it at least once. */
+  isDecided: boolean
+  /** Money for it has come in. */
+  isPaid: boolean
+  /** A payment is under way. */
+  hasOpenPayment: boolean
+  /** An answer or a file was changed since it was returned or opened for correction. */
+  isCorrected: boolean
+  /** A card of it is in force. */
+  hasCard: boolean
+}
+
+/** What an act has brought about, as far as the tracks hang on it. */
+export interface ActOutcome {
+  /** Where the fee stands now, by assessment and ledger. */
+  fee?: Tracks['fee']
+  /** The tracks that are to be restored. */
+  former?: Tracks
+  /** Verdicts, claims and compared answers are what was accepted. */
+  isUnchanged?: boolean
+  /** A correction that nobody answered in time ends the application, or it is judged as it stood. */
+  unanswered?: 'lapsed' | 'as it stood'
+}
+
+/** One kind of act on an application. */
+export interface ActRule {
+  permission: Permission
+  period?: Period
+  /** A reason must be written. */
+  needsReason?: true
+  /** A second person must confirm. */
+  needsSecond?: true
+  /** The act that takes it back, while that one's own rule allows it. */
+  takenBackBy?: ActId
+  /** Its effects reach outside (a person was told, money moved, a card was printed): screens say so before. */
+  isFinal?: true
+  /** The candidate is told. */
+  tells?: true
+  refuse: (facts: ActFacts) => RefusalReason | null
+  /** The tracks it changes; none where it changes no track. */
+  change?: (facts: ActFacts, outcome: ActOutcome) => Partial<Tracks>
+}
+
+type Guard = (facts: ActFacts) => RefusalReason | null
+
+function because(code: RefusalCode, facts: ActFacts): RefusalReason {
+  const { form, fee, scrutiny, card } = facts.tracks
+  return { code, parameters: { number: facts.number, form, fee, scrutiny, card, headline: facts.headline } }
+}
+const unless = (holds: (facts: ActFacts) => boolean, code: RefusalCode): Guard => facts => holds(facts) ? null : because(code, facts)
+const all = (...guards: Guard[]): Guard => (facts) => {
+  for (const guard of guards) {
+    const refused = guard(facts)
+    if (refused) return refused
+  }
+  return null
+}
+
+/** Whether answers and files may be changed. */
+export const isFormEditable = ({ form }: Pick<Tracks, 'form'>) => form === 'drafting' || form === 'correcting'
+/** Whether a seat was made known. */
+export const holdsSeat = ({ placement }: Pick<Tracks, 'placement'>) => placement === 'published' || placement === 'moved'
+/** Whether somebody can be placed: accepted, and not taken out of the flow. */
+export const isPlaceable = (tracks: Tracks) => tracks.form === 'submitted' && tracks.scrutiny === 'accepted'
+
+const isOver = ({ form }: Pick<Tracks, 'form'>) => form === 'withdrawn' || form === 'lapsed'
+const editable = unless(f => isFormEditable(f.tracks), 'act.form-frozen')
+const seatless = unless(f => !holdsSeat(f.tracks), 'act.seat-held')
+const underWay = unless(f => !isOver(f.tracks), 'act.form-over')
+const noPayment = unless(f => !f.hasOpenPayment, 'act.payment-under-way')
+const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting')
+const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
+const refused = unless(f => f.tracks.scrutiny === 'refused' && !isOver(f.tracks), 'act.not-refused')
+const nothing: Guard = () => null
+
+/** Scrutiny waits from the moment at which the fee no longer keeps a submitted application. */
+function scrutinyAfterFee(scrutiny: Tracks['scrutiny'], form: Tracks['form'], fee: Tracks['fee']): Tracks['scrutiny'] {
+  return form === 'submitted' && scrutiny === 'not started' && isFeeClear(fee) ? 'waiting' : scrutiny
+}
+
+const backToQueue = (fee: Tracks['fee']): Tracks['scrutiny'] => isFeeClear(fee) ? 'waiting' : 'not started'
+
+const paymentEnd = (facts: ActFacts, { fee = facts.tracks.fee }: ActOutcome): Partial<Tracks> => ({ fee, scrutiny: scrutinyAfterFee(facts.tracks.scrutiny, facts.tracks.form, fee) })
+
+function handIn({ tracks }: ActFacts, { fee = tracks.fee, isUnchanged }: ActOutcome): Partial<Tracks> {
+  if (tracks.scrutiny === 'accepted' && isUnchanged && isFeeClear(fee)) return { form: 'submitted', fee }
+  return { form: 'submitted', fee, scrutiny: backToQueue(fee), placement: 'unplaced' }
+}
+
+function lapse(facts: ActFacts, outcome: ActOutcome): Partial<Tracks> {
+  if (facts.tracks.form !== 'correcting' || outcome.unanswered === 'lapsed') return { form: 'lapsed', placement: 'unplaced', fee: outcome.fee ?? facts.tracks.fee }
+  return handIn(facts, { ...outcome, isUnchanged: !facts.isCorrected })
+}
+
+const actRules: Record<ActId, ActRule> = {
+  'begin': { permission: 'applications.begin', period: 'applications', takenBackBy: 'delete-draft', refuse: nothing, change: () => newTracks },
+  'save-answers': { permission: 'applications.write', refuse: editable },
+  'add-file': { permission: 'applications.write', refuse: editable },
+  'delete-draft': { permission: 'applications.write', refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-frozen'), unless(f => f.isEmpty, 'act.not-empty')) },
+  'submit': {
+    permission: 'applications.write', period: 'applications', takenBackBy: 'take-back-submission', tells: true, refuse: unless(f => f.tracks.form === 'drafting', 'act.form-not-open'),
+    change: (_, { fee = 'not assessed' }) => ({ form: 'submitted', fee, scrutiny: backToQueue(fee) }),
+  },
+  'take-back-submission': {
+    permission: 'applications.write', period: 'applications', tells: true,
+    refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => !f.isDecided, 'act.decided'), noPayment, unless(f => !f.isPaid, 'act.paid'), waiting),
+    change: (_, { fee = 'not assessed' }) => ({ form: 'drafting', fee, scrutiny: 'not started' }),
+  },
+  'withdraw': {
+    permission: 'applications.write', needsReason: true, takenBackBy: 'bring-back', tells: true,
+    refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'), noPayment),
+    change: ({ tracks }, { fee = tracks.fee }) => ({ form: 'withdrawn', fee, placement: 'unplaced', card: 'not issued' }),
+  },
+  'bring-back': {
+    permission: 'applications.write', period: 'applications', needsReason: true, takenBackBy: 'withdraw', tells: true, refuse: unless(f => isOver(f.tracks), 'act.form-not-withdrawn'),
+    change: ({ tracks }, { fee = tracks.fee, former = newTracks }) => ({ form: former.form, fee, scrutiny: scrutinyAfterFee(former.scrutiny, former.form, fee), placement: 'unplaced', card: 'not issued' }),
+  },
+  'open-for-correction': {
+    permission: 'applications.override', period: 'corrections', needsReason: true, takenBackBy: 'close-correction', tells: true,
+    refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'), seatless, noPayment), change: () => ({ form: 'correcting' }),
+  },
+  'close-correction': {
+    permission: 'applications.write', refuse: all(unless(f => f.tracks.form === 'correcting' && f.tracks.scrutiny !== 'returned', 'act.not-correcting'), unless(f => !f.isCorrected, 'act.changed')),
+    change: () => ({ form: 'submitted' }),
+  },
+  'hand-in-correction': { permission: 'applications.write', tells: true, refuse: unless(f => f.tracks.form === 'correcting', 'act.not-correcting'), change: handIn },
+  'lapse': { permission: 'clock.act', takenBackBy: 'bring-back', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.not-lapsing'), noPayment), change: lapse },
+
+  'assess-fee': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+  'start-payment': {
+    permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due')), change: () => ({ fee: 'confirming' }),
+  },
+  'payment-settled': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
+  'payment-refused': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
+  'payment-ended': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+
+  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear), change: () => ({ scrutiny: 'accepted' }) },
+  'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
+  'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear), change: () => ({ scrutiny: 'refused' }) },
+  'take-back-acceptance': {
+    permission: 'scrutiny.decide', needsReason: true, tells: true, refuse: all(unless(f => isPlaceable(f.tracks), 'act.not-accepted'), seatless),
+    change: () => ({ scrutiny: 'waiting', placement: 'unplaced' }),
+  },
+  'recall-return': {
+    permission: 'scrutiny.decide', tells: true, refuse: all(unless(f => f.tracks.form === 'correcting' && f.tracks.scrutiny === 'returned', 'act.not-returned'), unless(f => !f.isCorrected, 'act.answered')),
+    change: () => ({ form: 'submitted', scrutiny: 'waiting' }),
+  },
+  'take-back-refusal': { permission: 'scrutiny.decide', needsReason: true, needsSecond: true, tells: true, refuse: refused, change: () => ({ scrutiny: 'waiting' }) },
+  'reopen': { permission: 'scrutiny.reopen', needsReason: true, needsSecond: true, tells: true, refuse: refused, change: () => ({ scrutiny: 'waiting' }) },
+  'back-to-scrutiny': { permission: 'notice.amend', refuse: all(unless(f => f.tracks.scrutiny === 'accepted', 'act.not-accepted'), seatless), change: () => ({ scrutiny: 'waiting', placement: 'unplaced' }) },
+  'rule-on-claim': {
+    permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'rule-on-claim',
+    refuse: (facts) => {
+      const lock = claimLock(facts.tracks)
+      return lock && because(`claim.${lock}`, facts)
+    },
+    // A case that was accepted comes back to scrutiny when money is due again or a post that it chose is no longer open.
+    change: ({ tracks }, { fee = tracks.fee, isUnchanged }) => tracks.scrutiny === 'accepted' && !(isUnchanged && isFeeClear(fee))
+      ? { fee, scrutiny: backToQueue(fee), placement: 'unplaced' } : { fee, scrutiny: scrutinyAfterFee(tracks.scrutiny, tracks.form, fee) },
+  },
+
+  'place': { permission: 'centres.run', refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable'), change: ({ tracks }) => tracks.placement === 'unplaced' ? { placement: 'placed' } : {} },
+  'place-by-hand': { permission: 'centres.run', needsReason: true, takenBackBy: 'release-by-hand', refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable') },
+  'release-by-hand': { permission: 'centres.run', needsReason: true, refuse: nothing },
+  'publish-seat': {
+    permission: 'centres.publish', period: 'publication', takenBackBy: 'take-seat-back', isFinal: true, tells: true, refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable'),
+    change: ({ tracks }) => ({ placement: holdsSeat(tracks) ? 'moved' : 'published', card: 'not issued' }),
+  },
+  'take-seat-back': { permission: 'centres.run', needsReason: true, tells: true, isFinal: true, refuse: unless(f => holdsSeat(f.tracks), 'act.no-seat'), change: () => ({ placement: 'unplaced', card: 'not issued' }) },
+
+  'issue-card': { permission: 'cards.issue', period: 'cards', takenBackBy: 'void-card', isFinal: true, tells: true, refuse: unless(f => !f.hasCard, 'act.card-held'), change: () => ({ card: 'issued' }) },
+  'replace-card': { permission: 'cards.issue', period: 'cards', needsReason: true, takenBackBy: 'void-card', isFinal: true, tells: true, refuse: all(unless(f => f.hasCard, 'act.no-card'), unless(f => f.tracks.card !== 'withheld', 'act.card-held')), change: () => ({ card: 'replaced' }) },
+  'void-card': { permission: 'cards.issue', needsReason: true, isFinal: true, tells: true, refuse: unless(f => f.hasCard, 'act.no-card'), change: () => ({ card: 'not issued' }) },
+  'withhold-card': { permission: 'cards.issue', needsReason: true, takenBackBy: 'let-card-go', tells: true, refuse: all(underWay, unless(f => f.tracks.card !== 'withheld', 'act.card-held')), change: () => ({ card: 'withheld' }) },
+  'let-card-go': { permission: 'cards.issue', needsReason: true, tells: true, refuse: unless(f => f.tracks.card === 'withheld', 'act.not-withheld'), change: ({ hasCard }) => ({ card: hasCard ? 'issued' : 'not issued' }) },
+}
+
+export const actRule = (act: ActId): ActRule => actRules[act]

@@ -1,0 +1,45 @@
+/**
+ * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
+ * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
+ */
+export const noticeFormat = 2
+
+type Json = Record<string, unknown>
+const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
+
+const steps: Record<number, (notice: Json) => Json> = {
+  // Format 1 carried no number. It knew no last moment to pay: money was taken as long as corrections were. Nobody's application ended
+  // by the clock, and cities had their number from their place in the list.
+  1: (notice) => {
+    const keyDates = isObject(notice.keyDates) ? notice.keyDates : {}
+    const cities = Array.isArray(notice.cities) ? notice.cities as unknown[] : []
+    return {
+      ...notice,
+      format: 2,
+      keyDates: { ...keyDates, lastPayment: keyDates.correctionCloses },
+      outcomes: { unanswered: 'as it stood', answerDays: 7 },
+      secondPerson: [],
+      cities: cities.map((city, place) => isObject(city) ? { ...city, number: place + 1 } : city),
+    }
+  },
+}
+
+export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }
+
+/** The same notice in the present format; a notice of a newer program is named as such. What is no notice is given back as it is. */
+export function upgradeNotice(json: unknown): Upgraded {
+  if (!isObject(json)) return { json }
+  let notice = json
+  for (let format = formatOf(notice); format < noticeFormat; format = formatOf(notice)) {
+    const step = steps[format]
+    if (!step) return { json: notice }
+    notice = step(notice)
+  }
+  const format = formatOf(notice)
+  return format > noticeFormat ? { json: null, newerFormat: format } : { json: notice }
+}
+
+function formatOf(notice: Json): number {
+  if (notice.format === undefined) return 1
+  return typeof notice.format === 'number' && Number.isInteger(notice.format) && notice.format > 0 ? notice.format : noticeFormat
+}
