@@ -5,7 +5,7 @@ import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
 import type { Mark } from '../../../core/imaging/image-finding'
-import type { Notice } from '../../../core/notice/schema'
+import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 // The plain jsonb column takes a text such as "412" for JSON once more when it is read, and makes a number of it.
@@ -19,11 +19,11 @@ export const cycle = pgTable('cycle', {
   lastSerial: integer('last_serial').notNull().default(0),
 })
 
-/** Every version of a notice ever in force or proposed, as data; never changed after it is written. */
+/** Every version of a notice ever in force or proposed, as it was written; never changed after. Reading brings it to the present format. */
 export const noticeVersion = pgTable('notice_version', {
   cycle: text('cycle').notNull().references(() => cycle.code),
   version: integer('version').notNull(),
-  document: jsonb('document').$type<Notice>().notNull(),
+  document: jsonb('document').$type<unknown>().notNull(),
   sha256: text('sha256').notNull(),
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('notice_version_key').on(t.cycle, t.version)])
@@ -48,6 +48,17 @@ export const application = pgTable('application', {
   nameKey: text('name_key').notNull().default(''),
   mobileKey: text('mobile_key').notNull().default(''),
   displayName: text('display_name').notNull().default(''),
+  /** Whose application it is, and the institution that sent it, where there is one. */
+  ownerId: uuid('owner_id').references(() => principal.id),
+  institutionId: uuid('institution_id').references(() => principal.id),
+  /** Until when it is kept open longer than the notice says: for a correction, or by an officer. */
+  openUntil: at('open_until'),
+  /** The questions and slots that a correction may change; none while the whole form is open. */
+  openedItems: jsonb('opened_items').$type<string[] | null>(),
+  /** When it was returned or opened for correction: what changed since is the correction. */
+  openedAt: at('opened_at'),
+  /** Why its card is withheld by hand. */
+  cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */
   headlineSince: at('headline_since').notNull(),
   createdAt: at('created_at').notNull(),
@@ -71,7 +82,7 @@ export const answerChange = pgTable('answer_change', {
   question: text('question').notNull(),
   before: answerJson('before'),
   after: answerJson('after'),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [index('answer_change_by_application').on(t.applicationId, t.revision)])
 
@@ -116,9 +127,9 @@ export const image = pgTable('image', {
   findings: jsonb('findings').$type<Finding[]>().notNull(),
   /** Where on the picture the findings were measured. */
   marks: jsonb('marks').$type<Mark[]>().notNull().default([]),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
-}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version)])
+}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`)])
 
 const bits = (count: number) => customType<{ data: string }>({ dataType: () => `bit(${count})` })
 

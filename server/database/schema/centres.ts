@@ -6,7 +6,9 @@ import type { Outcome } from '../../../core/allocation/outcome'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
 import type { Limits } from '../../../core/allocation/restrictions'
 import type { RunScope, Saving, SessionSeats } from '../../../shared/centres'
+import type { CardContent } from '../../../core/admit-card/content'
 import { application, bytea, cycle } from './applications'
+import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
@@ -35,10 +37,10 @@ export const allocationRun = pgTable('allocation_run', {
   /** People told a city before whom the run sends to another. */
   moves: integer('moves').notNull().default(0),
   tookMilliseconds: integer('took_milliseconds').notNull(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
   publishedAt: at('published_at'),
-  publishedBy: text('published_by'),
+  publishedBy: uuid('published_by').references(() => principal.id),
 }, t => [uniqueIndex('allocation_run_serial').on(t.cycle, t.serial)])
 
 /** One person of a run: what went in, so that the run can be computed again, and what came out. */
@@ -72,7 +74,7 @@ export const placementLock = pgTable('placement_lock', {
   cycle: text('cycle').notNull().references(() => cycle.code),
   city: text('city').notNull(),
   reason: text('reason').notNull(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [index('placement_lock_by_cycle').on(t.cycle)])
 
@@ -101,17 +103,20 @@ export const cardKey = pgTable('card_key', {
   createdAt: at('created_at').notNull(),
 })
 
-/** One version of one person's card. The PDF is made from the row whenever it is wanted. */
+/** One version of one person's card, with all that it says: the PDF is made from this row and nothing else. */
 export const admitCard = pgTable('admit_card', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
   version: integer('version').notNull(),
+  /** What is printed, frozen when it was issued. */
+  content: jsonb('content').$type<CardContent>().notNull(),
   code: text('code').notNull(),
   photographSha256: text('photograph_sha256').notNull(),
   signatureSha256: text('signature_sha256').notNull(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
-  replacedAt: at('replaced_at'),
+  /** Since when another version, or none, holds in its place. */
+  voidAt: at('void_at'),
 }, t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version)])
 
 /** The last serial given in a city: a roll number that was printed once never names anybody else. */

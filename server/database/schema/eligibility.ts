@@ -1,6 +1,7 @@
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Verdict } from '../../../core/finding/finding'
 import { application, cycle } from './applications'
+import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
@@ -11,7 +12,7 @@ export const claimRuling = pgTable('claim_ruling', {
   claim: text('claim').notNull(),
   ruling: text('ruling').$type<'false' | 'stands'>().notNull(),
   reason: text('reason').notNull(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [index('claim_ruling_by_application').on(t.applicationId, t.at)])
 
@@ -41,9 +42,9 @@ export const review = pgTable('review', {
   baseVersion: integer('base_version').notNull(),
   state: text('state').$type<ReviewState>().notNull(),
   totals: jsonb('totals').$type<ReviewTotals>().notNull(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
-  settledBy: text('settled_by'),
+  settledBy: uuid('settled_by').references(() => principal.id),
   settledAt: at('settled_at'),
 }, t => [uniqueIndex('review_serial').on(t.cycle, t.serial)])
 

@@ -1,28 +1,73 @@
-import { boolean, index, pgTable, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import { bigint, boolean, index, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import type { PrincipalKind } from '../../../core/access/principal'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
-/** Staff of the registration office. Candidates never sign in here. */
-export const staff = pgTable('staff', {
+/** Everybody and everything that acts. Rows of all other tables hold the id; the name is looked up when it is shown. */
+export const principal = pgTable('principal', {
   id: uuid('id').primaryKey(),
+  kind: text('kind').$type<PrincipalKind>().notNull(),
+  name: text('name').notNull(),
+  createdAt: at('created_at').notNull(),
+})
+
+/** The account of a member of staff; its id is that of the principal. */
+export const staff = pgTable('staff', {
+  id: uuid('id').primaryKey().references(() => principal.id),
   signInName: text('sign_in_name').notNull().unique(),
-  displayName: text('display_name').notNull(),
-  passwordHash: text('password_hash').notNull(),
+  /** None before the invitation was answered. */
+  passwordHash: text('password_hash'),
   roles: text('roles').array().notNull(),
+  /** Venues that a superintendent looks after. */
+  venues: text('venues').array().notNull().default([]),
   active: boolean('active').notNull().default(true),
+  /** Secret of the second factor (RFC 6238), in base32; none before it is set up. */
+  totpSecret: text('totp_secret'),
+  /** The last time step whose code was used: no code counts twice. */
+  totpLastStep: bigint('totp_last_step', { mode: 'number' }).notNull().default(0),
 })
 
 /** A session is known by the SHA-256 of its token: reading the table lets nobody in. */
-export const staffSession = pgTable('staff_session', {
+export const session = pgTable('session', {
   tokenHash: text('token_hash').primaryKey(),
-  staffId: uuid('staff_id').notNull().references(() => staff.id),
+  /** For its owner's list, so that it can be named without the token. */
+  id: uuid('id').notNull().unique(),
+  principalId: uuid('principal_id').notNull().references(() => principal.id),
   csrfToken: text('csrf_token').notNull(),
+  /** What the browser calls itself. */
+  device: text('device').notNull().default(''),
   createdAt: at('created_at').notNull(),
+  lastSeenAt: at('last_seen_at').notNull(),
   expiresAt: at('expires_at').notNull(),
   revokedAt: at('revoked_at'),
-}, t => [index('staff_session_by_staff').on(t.staffId)])
+}, t => [index('session_by_principal').on(t.principalId)])
 
-/** Failed sign-ins, counted by name and by address, for throttling across all server processes. */
+/** A link that lets one person in once: to answer an invitation or to set a new password. Known by the hash of its token. */
+export const oneTimeLink = pgTable('one_time_link', {
+  tokenHash: text('token_hash').primaryKey(),
+  staffId: uuid('staff_id').notNull().references(() => staff.id),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  expiresAt: at('expires_at').notNull(),
+  usedAt: at('used_at'),
+}, t => [index('one_time_link_by_staff').on(t.staffId)])
+
+/** Codes that stand in for a lost second factor; each once. */
+export const recoveryCode = pgTable('recovery_code', {
+  staffId: uuid('staff_id').notNull().references(() => staff.id),
+  codeHash: text('code_hash').notNull(),
+  usedAt: at('used_at'),
+}, t => [uniqueIndex('recovery_code_key').on(t.staffId, t.codeHash)])
+
+/** What the office has decided for itself, by name. */
+export const officeSetting = pgTable('office_setting', {
+  name: text('name').primaryKey(),
+  value: jsonb('value').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+})
+
+/** Failed sign-ins, counted by name and by network address, for throttling across all server processes. */
 export const signInFailure = pgTable('sign_in_failure', {
   id: uuid('id').primaryKey(),
   key: text('key').notNull(),

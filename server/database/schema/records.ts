@@ -1,21 +1,36 @@
-import { bigserial, index, integer, jsonb, pgTable, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import { bigserial, boolean, index, integer, jsonb, pgEnum, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import type { ActId } from '../../../core/application/acts/table'
+import type { MatterHold, MatterKind, MatterOwner } from '../../../core/application/open-matters'
+import { logActs, type LogSubject } from '../../../core/records/log'
+import type { ItemReason } from '../../../shared/scrutiny'
 import { application } from './applications'
+import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+export const logAct = pgEnum('log_act', logActs)
 
 /** Who did what to what, with the state before and after. Rows are only ever added. */
 export const auditEvent = pgTable('audit_event', {
   id: bigserial('id', { mode: 'number' }).primaryKey(),
   at: at('at').notNull(),
-  actor: text('actor').notNull(),
-  action: text('action').notNull(),
+  actor: uuid('actor').notNull().references(() => principal.id),
+  act: logAct('act').notNull(),
+  subjectKind: text('subject_kind').$type<LogSubject['kind']>().notNull(),
   subject: text('subject').notNull(),
+  /** The cycle that it belongs to, where it belongs to one. */
+  cycle: text('cycle'),
+  reason: text('reason'),
+  /** An officer acted outside the dates of the notice; the reason says why. */
+  outsideDates: boolean('outside_dates').notNull().default(false),
   before: jsonb('before'),
   after: jsonb('after'),
   requestId: text('request_id').notNull(),
-}, t => [index('audit_event_by_subject').on(t.subject, t.id)])
-
-export interface ItemReason { item: string, reason: string }
+}, t => [
+  index('audit_event_by_subject').on(t.subject, t.id),
+  index('audit_event_outside_dates').on(t.cycle, t.id).where(sql`${t.outsideDates}`),
+])
 
 export const scrutinyDecision = pgTable('scrutiny_decision', {
   id: uuid('id').primaryKey(),
@@ -24,19 +39,71 @@ export const scrutinyDecision = pgTable('scrutiny_decision', {
   cycle: text('cycle').notNull(),
   decision: text('decision').$type<'accept' | 'return' | 'refuse'>().notNull(),
   reasons: jsonb('reasons').$type<ItemReason[]>().notNull(),
-  answerBy: text('answer_by'),
+  /** Of a return: the moment before which it must be answered. */
+  answerUntil: at('answer_until'),
   /** The slots whose files were decided on: those that the answers asked for then. Decisions from before documents have none, and were on all. */
   slots: jsonb('slots').$type<string[]>(),
-  by: text('by').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [index('scrutiny_decision_by_application').on(t.applicationId, t.at), index('scrutiny_decision_by_time').on(t.cycle, t.at)])
 
+/** Something that keeps an application from moving on, from when it opened until it cleared. */
+export const openMatter = pgTable('open_matter', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id, { onDelete: 'cascade' }),
+  cycle: text('cycle').notNull(),
+  kind: text('kind').$type<MatterKind>().notNull(),
+  /** The question, slot or other thing it is about; empty where it is about the whole. */
+  about: text('about').notNull(),
+  owner: text('owner').$type<MatterOwner>().notNull(),
+  holds: text('holds').$type<MatterHold>().notNull(),
+  parameters: jsonb('parameters').$type<Record<string, string | number>>().notNull(),
+  since: at('since').notNull(),
+  until: at('until'),
+  clearedAt: at('cleared_at'),
+  clearedBy: uuid('cleared_by').references(() => principal.id),
+}, t => [
+  uniqueIndex('open_matter_one').on(t.applicationId, t.kind, t.about).where(sql`${t.clearedAt} is null`),
+  index('open_matter_by_last_day').on(t.cycle, t.kind, t.until, t.id).where(sql`${t.clearedAt} is null`),
+])
+
+/** A message that an act owes to somebody; templates and sending come from elsewhere. */
+export const message = pgTable('message', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id, { onDelete: 'cascade' }),
+  cycle: text('cycle').notNull(),
+  kind: text('kind').$type<ActId>().notNull(),
+  parameters: jsonb('parameters').$type<Record<string, string | number>>().notNull(),
+  at: at('at').notNull(),
+  sentAt: at('sent_at'),
+}, t => [index('message_by_application').on(t.applicationId, t.at), index('message_to_send').on(t.at).where(sql`${t.sentAt} is null`)])
+
+export type ProposalState = 'waiting' | 'confirmed' | 'withdrawn'
+
+/** An act that somebody began and a second person has to confirm. */
+export const proposal = pgTable('proposal', {
+  id: uuid('id').primaryKey(),
+  cycle: text('cycle').notNull(),
+  act: text('act').$type<ActId | 'publish-run'>().notNull(),
+  /** The application or the run. */
+  subject: uuid('subject').notNull(),
+  reason: text('reason').notNull(),
+  outsideDates: boolean('outside_dates').notNull().default(false),
+  /** What it was asked with. */
+  input: jsonb('input').$type<Record<string, unknown>>().notNull(),
+  state: text('state').$type<ProposalState>().notNull().default('waiting'),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  settledBy: uuid('settled_by').references(() => principal.id),
+  settledAt: at('settled_at'),
+}, t => [uniqueIndex('proposal_one').on(t.act, t.subject).where(sql`${t.state} = 'waiting'`), index('proposal_by_cycle').on(t.cycle, t.state, t.at)])
+
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 
-/** Long work as people see it: how far it is, and how it ended. The queue itself is pg-boss's. */
+/** Long work as people see it, and all that a process needs to take it up: how far it is, and how it ended. */
 export const job = pgTable('job', {
   id: uuid('id').primaryKey(),
-  kind: text('kind').$type<'allocate' | 'issue-cards' | 'review' | 'publish'>().notNull(),
+  kind: text('kind').$type<string>().notNull(),
   /** What was asked for, as text: other work of the kind under way is told from the same work pressed twice. */
   request: text('request').notNull().default(''),
   cycle: text('cycle').notNull(),
@@ -44,8 +111,12 @@ export const job = pgTable('job', {
   done: integer('done').notNull().default(0),
   total: integer('total').notNull().default(0),
   result: jsonb('result').$type<Record<string, string | number> | null>(),
-  error: text('error'),
-  by: text('by').notNull(),
+  /** Why it failed, as a refusal's code and parameters. */
+  error: jsonb('error').$type<{ code: string, parameters: Record<string, string | number>, message: string } | null>(),
+  by: uuid('by').notNull().references(() => principal.id),
   createdAt: at('created_at').notNull(),
   updatedAt: at('updated_at').notNull(),
-}, t => [index('job_by_time').on(t.cycle, t.createdAt)])
+}, t => [index('job_by_time').on(t.cycle, t.createdAt), index('job_live').on(t.updatedAt).where(sql`${t.state} in ('waiting', 'running')`)])
+
+/** Steps that brought older data to the present shape and that SQL alone could not take; each runs once. */
+export const dataUpgrade = pgTable('data_upgrade', { name: text('name').primaryKey(), at: at('at').notNull() })

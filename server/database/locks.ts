@@ -1,0 +1,18 @@
+import { sql } from 'drizzle-orm'
+import type { Executor } from './client'
+
+/** Locks of the database that keep whole processes apart, by name; each is held until its transaction ends. */
+const numbers = { startWork: 7002, runSerial: 7004, staffAccounts: 7005 } as const
+
+const hold = (number: number) => async (tx: Executor): Promise<void> => {
+  await tx.execute(sql`select pg_advisory_xact_lock(${number})`)
+}
+
+export const locks = {
+  /** Looking whether work of a kind is under way, and starting it. */
+  startWork: hold(numbers.startWork),
+  /** Giving a run its serial. */
+  runSerial: hold(numbers.runSerial),
+  /** Changing accounts of staff: two administrators cannot each take the other for the one who stays. */
+  staffAccounts: hold(numbers.staffAccounts),
+}
