@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
 import pictureCode from 'virtual:picture-worker'
 import { openDatabase, type DatabaseHandle } from './database/client'
-import { startQueue } from './jobs/jobs'
+import { startWorking, type Working } from './jobs/queue'
 import type { Solver } from './services/centres/solver'
 import { solveInThread } from './workers/allocation-thread'
 import { PictureThreads } from './workers/picture-threads'
@@ -30,15 +30,16 @@ function openRuntime(url: string, secret: string): Runtime {
   const database = openDatabase(url)
   const gateway = new GatewayStandin(database.db, secret)
   const pictures = new PictureThreads(pictureCode)
-  let queue: Promise<PgBoss> | null = null
+  let working: Promise<Working> | null = null
+  const work = () => working ??= startWorking(database.db, url, gateway, { solve: solveInThread, inspect: pictures.inspect })
   return {
     database,
     gateway,
     solve: solveInThread,
     inspect: pictures.inspect,
-    queue: () => queue ??= startQueue(database.db, url, gateway, { solve: solveInThread, inspect: pictures.inspect }),
+    queue: async () => (await work()).queue,
     close: async () => {
-      if (queue) await (await queue).stop({ graceful: true, timeout: 5000 })
+      if (working) await (await working).stop()
       await pictures.close()
       await database.close()
     },

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import bidiFactory from 'bidi-js'
 import * as fontkit from 'fontkit'
-import { ProblemError } from '../../shared/problem'
+import { refusal } from '../../shared/problem'
 
 /**
  * Type for printed papers: several faces, one for each script, parsed once. pdfkit draws a run in one face and from
@@ -23,7 +23,7 @@ function font(face: Face): fontkit.Font {
   const known = parsed.get(face)
   if (known) return known
   const made = fontkit.create(readFileSync(resolve(process.cwd(), 'node_modules/@expo-google-fonts', faces[face])))
-  if (!('layout' in made)) throw new ProblemError('fault', `The face ${face} is a collection, not one font.`)
+  if (!('layout' in made)) throw refusal('print.face', { face })
   rememberLayouts(made)
   parsed.set(face, made)
   return made
@@ -81,7 +81,7 @@ function faceFor(letter: string, current: Face, wanted: Face): Face {
   // Blanks and marks between words stay with the run they stand in.
   if (/[\s\p{P}\p{M}]/u.test(letter) && has(current)) return current
   const found = [wanted, ...fallbacks].find(has)
-  if (!found) throw new ProblemError('fault', `No face on this server has the letter "${letter}" (U+${code.toString(16).toUpperCase()}). Add a face before printing.`)
+  if (!found) throw refusal('print.letter', { letter, code: `U+${code.toString(16).toUpperCase()}` })
   return found
 }
 

@@ -1,47 +1,109 @@
 import { randomUUID } from 'node:crypto'
+import { eq, sql } from 'drizzle-orm'
+import { relationsOf, type Permission, type Relation } from '../../core/access/permissions'
+import { anybody, product, type Principal } from '../../core/access/principal'
+import { accessRefusal } from '../../core/application/acts/judge'
+import type { LogAct, LogSubject } from '../../core/records/log'
+import { refusal } from '../../shared/problem'
 import type { Database, Executor } from '../database/client'
-import { auditEvent } from '../database/schema'
-import { ProblemError } from '../../shared/problem'
-import { permitted, type Permission, type Role } from '../../shared/roles'
+import { application, auditEvent } from '../database/schema'
 
-export interface Actor { id: string, name: string, roles: Role[] }
+/** Where time, new ids and the number of the request come from. */
+export interface Surroundings { now: () => Date, newId: () => string, requestId: string }
 
-/** What every use case is given: the database, who asks, the time and where new ids come from. */
-export interface Context {
-  db: Database
-  actor: Actor | null
-  now: () => Date
-  newId: () => string
-  requestId: string
-}
+/** What a use case works with once it was authorised: the database, who acts, time and ids. Only `Caller.authorise` makes one. */
+export interface Context extends Surroundings { readonly db: Database, readonly principal: Principal }
 
-/** Acts of the product itself: jobs, the gateway's messages, the demo's loading. */
-export const systemActor: Actor = { id: 'system', name: 'system', roles: ['officer', 'scrutineer', 'accounts'] }
+/** What a permission is asked for; nothing where it concerns no single thing. */
+export type Subject = { application: string } | { venue: string } | null
 
-export function systemContext(db: Database, requestId = 'system'): Context {
-  return { db, actor: systemActor, now: () => new Date(), newId: randomUUID, requestId }
-}
+/**
+ * Somebody who asks for something. A caller holds no database that a service could reach: the only way to one is to be authorised,
+ * so no service can be written that forgets to ask.
+ */
+export class Caller implements Surroundings {
+  readonly #db: Database
+  readonly now: () => Date
+  readonly newId: () => string
+  readonly requestId: string
 
-/** The actor, if signed in and allowed; the rule of who may do what is `shared/roles.ts`. */
-export function demand(context: Context, permission: Permission): Actor {
-  if (!context.actor) throw new ProblemError('not-signed-in', 'Sign in first. Nothing was changed.')
-  if (!permitted(context.actor.roles, permission)) {
-    throw new ProblemError('not-allowed', `Your role (${context.actor.roles.join(', ')}) may not do this (${permission}). Nothing was changed.`)
+  constructor(db: Database, readonly principal: Principal, { now = () => new Date(), newId = randomUUID, requestId = 'none' }: Partial<Surroundings> = {}) {
+    this.#db = db
+    this.now = now
+    this.newId = newId
+    this.requestId = requestId
   }
-  return context.actor
+
+  /** The same request by somebody else, as after signing in. */
+  as(other: Principal): Caller {
+    return new Caller(this.#db, other, this)
+  }
+
+  /**
+   * Gives the means to work, if the principal may do this to the subject.
+   *
+   * @throws ProblemError of the kind `not-signed-in` or `not-allowed`, saying which roles may.
+   */
+  async authorise(permission: Permission, subject: Subject = null): Promise<Context> {
+    const relations = await this.#relations(permission, subject)
+    const refused = accessRefusal(this.principal, permission, relations)
+    if (refused) throw refusal(refused.code, refused.parameters)
+    const { now, newId, requestId } = this
+    return { db: this.#db, principal: this.principal, now, newId, requestId }
+  }
+
+  // Asked of the database only where the answer hangs on it.
+  async #relations(permission: Permission, subject: Subject): Promise<Relation[]> {
+    const wanted = relationsOf(this.principal, permission)
+    if (wanted.includes('any') || wanted.length === 0 || subject === null) return []
+    if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
+    const [row] = await this.#db.select({ owner: application.ownerId, institution: application.institutionId }).from(application).where(eq(application.id, subject.application))
+    return relationsTo(this.principal, { ownerId: row?.owner ?? null, institutionId: row?.institution ?? null })
+  }
 }
 
-/** Adds to the audit log inside the same transaction as the change it tells of. */
-export async function audit(
-  tx: Executor, context: Context, action: string, subject: string, before: unknown, after: unknown,
-): Promise<void> {
-  await auditMany(tx, context, action, [{ subject, before, after }])
+/** How a principal stands to an application. */
+export function relationsTo(who: Principal, row: { ownerId: string | null, institutionId: string | null }): Relation[] {
+  return [...(row.ownerId === who.id ? ['own application' as const] : []), ...(row.institutionId === who.id ? ['own institution' as const] : [])]
 }
 
-/** The same act on many subjects at once. */
-export async function auditMany(tx: Executor, context: Context, action: string, events: readonly { subject: string, before: unknown, after: unknown }[]): Promise<void> {
-  const [at, actor] = [context.now(), context.actor?.name ?? 'nobody']
-  for (let from = 0; from < events.length; from += 1000) {
-    await tx.insert(auditEvent).values(events.slice(from, from + 1000).map(({ subject, before, after }) => ({ at, actor, action, subject, before: before ?? null, after: after ?? null, requestId: context.requestId })))
+/** The product itself: jobs, the clock, the gateway's messages, the demo's loading. */
+export function productCaller(db: Database, requestId = 'product'): Caller {
+  return new Caller(db, product, { requestId })
+}
+
+/** Somebody who has not signed in. */
+export function anonymousCaller(db: Database, requestId: string): Caller {
+  return new Caller(db, anybody, { requestId })
+}
+
+export interface LogEntry {
+  subject: LogSubject
+  cycle?: string | null
+  before?: unknown
+  after?: unknown
+  reason?: string | null
+  outsideDates?: boolean
+}
+
+/** Adds to the log inside the same transaction as the change it tells of. */
+export async function log(tx: Executor, context: Context, act: LogAct, entry: LogEntry): Promise<void> {
+  const { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false } = entry
+  await tx.insert(auditEvent).values({
+    at: context.now(), actor: context.principal.id, act, subjectKind: subject.kind, subject: subject.id, cycle, reason, outsideDates, before, after, requestId: context.requestId,
+  })
+}
+
+/** The same act on many subjects at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */
+export async function logMany(tx: Executor, context: Context, act: LogAct, entries: readonly LogEntry[]): Promise<void> {
+  const { requestId } = context
+  for (let from = 0; from < entries.length; from += 5000) {
+    const rows = entries.slice(from, from + 5000).map(({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false }) => (
+      { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after }))
+    await tx.execute(sql`
+      insert into audit_event (at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, request_id)
+      select ${context.now().toISOString()}::timestamptz, ${context.principal.id}::uuid, ${act}::log_act, kind, subject, cycle, reason, outside,
+        nullif(before, 'null'::jsonb), nullif(after, 'null'::jsonb), ${requestId}
+      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb)`)
   }
 }

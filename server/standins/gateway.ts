@@ -2,7 +2,7 @@ import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 import { and, eq } from 'drizzle-orm'
 import type { Database } from '../database/client'
 import { standinGatewayOrder } from '../database/schema'
-import { ProblemError } from '../../shared/problem'
+import { refusal } from '../../shared/problem'
 
 /**
  * A simulated payment gateway that ships with the product. It keeps a book of its own and speaks to the office only by
@@ -31,7 +31,7 @@ export class GatewayStandin implements PaymentGateway {
 
   async show(id: string): Promise<GatewayOrder & { state: 'open' | 'charged' | 'declined' }> {
     const [row] = await this.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, id))
-    if (!row) throw new ProblemError('not-found', `The gateway knows no order "${id}".`)
+    if (!row) throw refusal('payment.order-unknown', { order: id })
     return { id: row.id, amount: row.amount, currency: row.currency, description: row.description, returnTo: row.returnTo, state: row.state }
   }
 

@@ -40,7 +40,7 @@ describe('the threads of the pictures', () => {
 
   it('pass on in words what is no picture, and go on', async () => {
     threads = new PictureThreads(pictureCode, 1)
-    await expect(threads.inspect(Buffer.from('hello'), slot('photograph'))).rejects.toMatchObject({ problem: { code: 'not-an-image' } })
+    await expect(threads.inspect(Buffer.from('hello'), slot('photograph'))).rejects.toMatchObject({ problem: { kind: 'not-an-image' } })
     const { findings } = await threads.inspect(await drawPortrait(new Random(3), 'none'), slot('photograph'))
     expect(findings.find(f => f.code === 'photograph.faces')?.verdict).toBe('pass')
   })

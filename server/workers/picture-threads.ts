@@ -82,7 +82,7 @@ class Thread {
     this.waiting.delete(answer.id)
     if (this.waiting.size === 0) this.worker.unref()
     if (answer.inspection) asker.resolve(answer.inspection)
-    else asker.reject(answer.problem ? new ProblemError(answer.problem.code, answer.problem.message, answer.problem.data) : new Error(answer.message))
+    else asker.reject(answer.problem ? new ProblemError(answer.problem) : new Error(answer.message))
   }
 
   private fail(error: Error): void {

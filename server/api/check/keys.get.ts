@@ -1,4 +1,4 @@
 import { route } from '../../http/handle'
-import { publicKeys } from '../../services/cards/issue'
+import { publicKeys } from '../../services/cards/keys'
 
-export default route(({ context }) => publicKeys(context))
+export default route(({ caller }) => publicKeys(caller))

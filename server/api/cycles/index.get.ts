@@ -1,4 +1,4 @@
 import { route } from '../../http/handle'
 import { listCycles } from '../../services/notice/notices'
 
-export default route(({ context }) => listCycles(context))
+export default route(({ caller }) => listCycles(caller))

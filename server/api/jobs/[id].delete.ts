@@ -1,4 +1,5 @@
-import { idParam, route } from '../../http/handle'
+import { route } from '../../http/handle'
+import { idParam } from '../../http/input'
 import { cancelJob } from '../../jobs/jobs'
 
-export default route(({ event, context }) => cancelJob(context, idParam(event)))
+export default route(({ event, caller }) => cancelJob(caller, idParam(event)))

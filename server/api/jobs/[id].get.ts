@@ -1,4 +1,5 @@
-import { idParam, route } from '../../http/handle'
+import { route } from '../../http/handle'
+import { idParam } from '../../http/input'
 import { readJob } from '../../jobs/jobs'
 
-export default route(({ event, context }) => readJob(context, idParam(event)))
+export default route(({ event, caller }) => readJob(caller, idParam(event)))

@@ -1,31 +1,39 @@
 import { and, desc, eq, gt } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
+import { may } from '../../../core/access/permissions'
+import { judgeActs } from '../../../core/application/acts/judge'
+import { isFormEditable } from '../../../core/application/acts/table'
 import { sheetDoubts, sheetFaults } from '../../../core/application/sheet'
-import { openMatters } from '../../../core/application/open-matters'
 import { weighClaims } from '../../../core/eligibility/claims'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
-import type { Finding } from '../../../core/finding/finding'
-import type { Dossier, ImageView } from '../../../shared/applications'
+import type { Dossier } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
 import { allocationRun, answerChange, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
-import { demand, type Context } from '../context'
+import { relationsTo, type Caller } from '../context'
 import { currentCard } from '../cards/store'
-import { currentAssessment, receivedFor } from '../fees/assessments'
+import { factsOf } from '../acts/facts'
+import { mattersNow } from '../acts/matters'
+import { proposalsOf } from '../acts/proposals'
+import { currentAssessment } from '../fees/assessments'
+import { receivedFor } from '../fees/received'
+import { namesOf } from '../people/names'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
 import { rulingsOf } from '../eligibility/claims'
 import { countedAnswers, readApplication, tracksOf } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
-export async function readDossier(context: Context, id: string): Promise<Dossier> {
-  demand(context, 'read')
-  const { db } = context
+export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
+  const context = await caller.authorise('applications.read', { application: id })
+  const { db, principal } = context
   const row = await readApplication(db, id)
   const { notice } = await currentNotice(db, row.cycle)
   const counted = countedAnswers(notice, row)
-  const files = await imageViews(db, id)
-  const faults = row.form === 'drafting' || row.form === 'correcting'
+  const relations = relationsTo(principal, row)
+  const seesFiles = may(principal, 'files.read', relations)
+  const files = seesFiles ? await imageViews(db, id) : {}
+  const faults = isFormEditable(row)
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
   return {
@@ -36,13 +44,10 @@ export async function readDossier(context: Context, id: string): Promise<Dossier
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: await receivedFor(db, id),
     payments: await paymentsOf(db, id), decisions: await decisionsOf(db, id),
-    matters: openMatters({ notice, tracks: tracksOf(row), sheetFindings: faults, answers: row.answers, files: findingsOf(files) }),
-    placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, row.number),
+    matters: await mattersNow(db, context, row, notice),
+    acts: judgeActs(principal, relations, await factsOf(db, row), notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
+    placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, id), proposals: await proposalsOf(db, principal.id, id),
   }
-}
-
-function findingsOf(files: Partial<Record<string, ImageView>>): Partial<Record<string, Finding[]>> {
-  return Object.fromEntries(Object.entries(files).map(([slot, view]) => [slot, view?.findings]))
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
@@ -56,7 +61,8 @@ async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']
 
 async function decisionsOf(db: Executor, id: string): Promise<Dossier['decisions']> {
   const rows = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at))
-  return rows.map(d => ({ decision: d.decision, reasons: d.reasons, answerBy: d.answerBy, by: d.by, at: d.at.toISOString() }))
+  const name = await namesOf(db, rows.map(d => d.by))
+  return rows.map(d => ({ decision: d.decision, reasons: d.reasons, answerUntil: d.answerUntil?.toISOString() ?? null, by: name(d.by), at: d.at.toISOString() }))
 }
 
 /** What of the sheet was changed after the newest decision, so that whoever looks again sees where: the answer as it was then. */
@@ -64,10 +70,11 @@ async function changedSinceDecision(db: Executor, id: string): Promise<Dossier['
   const [last] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)).limit(1)
   if (!last) return []
   const rows = await db.select().from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, last.at))).orderBy(answerChange.revision)
+  const name = await namesOf(db, rows.map(change => change.by))
   const first = new Map<string, Dossier['changed'][number]>()
   for (const change of rows) {
     const known = first.get(change.question)
-    first.set(change.question, { question: change.question, before: known ? known.before : change.before ?? '', by: change.by, at: change.at.toISOString() })
+    first.set(change.question, { question: change.question, before: known ? known.before : change.before ?? '', by: name(change.by), at: change.at.toISOString() })
   }
   return [...first.values()]
 }
@@ -80,7 +87,8 @@ async function placementOf(db: Executor, id: string): Promise<Dossier['placement
   return { seat: { city, venue, room, session, seat: row.seat.seat, accessible }, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial, runId: row.allocation_run.id }
 }
 
-async function historyOf(db: Executor, number: string): Promise<Dossier['history']> {
-  const rows = await db.select().from(auditEvent).where(eq(auditEvent.subject, `application:${number}`)).orderBy(desc(auditEvent.id)).limit(100)
-  return rows.map(e => ({ at: e.at.toISOString(), actor: e.actor, action: e.action, before: e.before, after: e.after }))
+async function historyOf(db: Executor, id: string): Promise<Dossier['history']> {
+  const rows = await db.select().from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(desc(auditEvent.id)).limit(100)
+  const name = await namesOf(db, rows.map(e => e.actor))
+  return rows.map(e => ({ at: e.at.toISOString(), actor: name(e.actor), act: e.act, reason: e.reason, outsideDates: e.outsideDates, before: e.before, after: e.after }))
 }

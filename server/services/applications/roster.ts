@@ -5,15 +5,18 @@ import { listAnswer, textAnswer } from '../../../core/application/answers'
 import { dateInZone, instantInZone } from '../../../core/calendar/zone'
 import { nameKey } from '../../../core/identity/names'
 import type { Band, RosterPage, RosterQuery, RosterRow } from '../../../shared/applications'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import { application, headlineChange, seat } from '../../database/schema'
-import { demand, type Context } from '../context'
+import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import type { ApplicationRow } from './store'
 
 /** One page of the live list, by key: the cost of a page does not grow with its place in the list. */
-export async function readRoster(context: Context, cycle: string, query: RosterQuery): Promise<RosterPage> {
-  demand(context, 'read')
+export async function readRoster(caller: Caller, cycle: string, query: RosterQuery): Promise<RosterPage> {
+  return rosterPage(await caller.authorise('roster.read'), cycle, query)
+}
+
+async function rosterPage(context: Context, cycle: string, query: RosterQuery): Promise<RosterPage> {
   const filters: (SQL | undefined)[] = [eq(application.cycle, cycle)]
   if (query.headline) filters.push(eq(application.headline, query.headline))
   if (query.fee) filters.push(eq(application.fee, query.fee))
@@ -34,7 +37,7 @@ function afterFilter(query: RosterQuery): SQL | undefined {
   const key = query.after ?? ''
   if (query.sort === 'number') return gt(application.number, key)
   const [since, id] = key.split('~')
-  if (!since || !id || Number.isNaN(Date.parse(since))) throw new ProblemError('bad-input', `"${key}" is not a place in the list. Begin at its start.`)
+  if (!since || !id || Number.isNaN(Date.parse(since))) throw refusal('input.list-place', { value: key })
   // To the millisecond, as the key was written: the database keeps microseconds that the key has lost.
   return sql`(date_trunc('milliseconds', ${application.headlineSince}), ${application.id}) > (${since}::timestamptz, ${id}::uuid)`
 }
@@ -60,20 +63,20 @@ function rosterRow(row: ApplicationRow): RosterRow {
 }
 
 /** Up to ten people by application number, roll number, name or telephone: for the command field. */
-export async function findPeople(context: Context, cycle: string, search: string): Promise<RosterRow[]> {
-  demand(context, 'read')
+export async function findPeople(caller: Caller, cycle: string, search: string): Promise<RosterRow[]> {
+  const context = await caller.authorise('roster.read')
   const text = search.trim()
   if (text === '') return []
   const [seated] = /^\d{8}$/.test(text)
     ? await context.db.select({ application }).from(seat).innerJoin(application, eq(application.id, seat.applicationId)).where(and(eq(seat.cycle, cycle), eq(seat.roll, text)))
     : []
-  const { rows } = await readRoster(context, cycle, { search: text, sort: 'number', limit: 10 })
+  const { rows } = await rosterPage(context, cycle, { search: text, sort: 'number', limit: 10 })
   return seated ? [rosterRow(seated.application), ...rows] : rows
 }
 
 /** The band: how many applications stand at each point of the flow, and how many came to it since midnight. */
-export async function readBand(context: Context, cycle: string): Promise<Band> {
-  demand(context, 'read')
+export async function readBand(caller: Caller, cycle: string): Promise<Band> {
+  const context = await caller.authorise('cycles.read')
   const { notice } = await currentNotice(context.db, cycle)
   const now = context.now()
   const midnight = instantInZone(dateInZone(now, notice.body.zone), '00:00', notice.body.zone)

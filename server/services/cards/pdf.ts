@@ -1,12 +1,11 @@
 import { desc, eq } from 'drizzle-orm'
 import QRCode from 'qrcode'
-import { cardContent, type CardContent, type CardRow } from '../../../core/admit-card/content'
-import { ProblemError } from '../../../shared/problem'
-import { admitCard, seat } from '../../database/schema'
-import { countedAnswers, readApplication } from '../applications/store'
-import { demand, type Context } from '../context'
+import type { CardContent, CardRow } from '../../../core/admit-card/content'
+import { refusal } from '../../../shared/problem'
+import { admitCard } from '../../database/schema'
+import { readApplication } from '../applications/store'
+import type { Caller } from '../context'
 import { readFile } from '../images/store'
-import { currentNotice } from '../notice/notices'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 
@@ -17,18 +16,14 @@ const hairline = '#b9b1a0'
 
 export interface PrintableCard { content: CardContent, code: string, photograph: Buffer, signature: Buffer, issuedAt: Date }
 
-/** The newest card of an application as PDF, A4. Equal card, equal bytes. */
-export async function cardPdf(context: Context, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
-  demand(context, 'read')
-  const { db } = context
+/** The newest card of an application as PDF, A4: what was frozen when it was issued, whatever has changed since. Equal card, equal bytes. */
+export async function cardPdf(caller: Caller, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
+  const { db } = await caller.authorise('cards.read', { application: applicationId })
   const row = await readApplication(db, applicationId)
   const [card] = await db.select().from(admitCard).where(eq(admitCard.applicationId, applicationId)).orderBy(desc(admitCard.version)).limit(1)
-  const [place] = await db.select().from(seat).where(eq(seat.applicationId, applicationId))
-  if (!card || !place) throw new ProblemError('not-now', `${row.number} has no card yet. Its open matters say what is needed.`)
-  const { notice } = await currentNotice(db, row.cycle)
-  const content = cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version: card.version })
+  if (!card || card.voidAt) throw refusal('card.none', { number: row.number })
   const [photograph, signature] = [await readFile(db, card.photographSha256), await readFile(db, card.signatureSha256)]
-  return { name: `${row.number}.pdf`, pdf: await printCard({ content, code: card.code, photograph, signature, issuedAt: card.at }) }
+  return { name: `${row.number}.pdf`, pdf: await printCard({ content: card.content, code: card.code, photograph, signature, issuedAt: card.at }) }
 }
 
 /** Draws a card. */

@@ -2,16 +2,17 @@ import { sql, type SQL } from 'drizzle-orm'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
 import type { Notice } from '../../../core/notice/schema'
 import type { ComparedGroup, ComparedPerson, Comparison } from '../../../shared/centres'
-import { ProblemError } from '../../../shared/problem'
-import { demand, type Context } from '../context'
+import { refusal } from '../../../shared/problem'
+import type { Caller } from '../context'
+import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 import { runRow, storedRun } from './runs'
 
 /** Who gains and who loses when the second of two runs takes the place of the first, by the costs of the first, group by group. */
-export async function compareRuns(context: Context, firstId: string, secondId: string): Promise<Comparison> {
-  demand(context, 'read')
+export async function compareRuns(caller: Caller, firstId: string, secondId: string): Promise<Comparison> {
+  const context = await caller.authorise('centres.read')
   const [first, second] = [await storedRun(context.db, firstId), await storedRun(context.db, secondId)]
-  if (first.cycle !== second.cycle) throw new ProblemError('bad-input', 'The two runs are of different cycles and have no people in common.')
+  if (first.cycle !== second.cycle) throw refusal('run.other-cycle')
   const { notice } = await currentNotice(context.db, first.cycle)
   const { rows } = await context.db.execute(sql`
     with both_runs as (${bothRuns(firstId, secondId, first.policy, notice)})
@@ -25,16 +26,17 @@ export async function compareRuns(context: Context, firstId: string, secondId: s
   const [alone] = (await context.db.execute(sql`
     select count(*) filter (where b.run_id is null) as first, count(*) filter (where a.run_id is null) as second
     from (select * from run_placement where run_id = ${firstId}) a full join (select * from run_placement where run_id = ${secondId}) b using (application_id)`)).rows as { first: string, second: string }[]
+  const name = await namesOf(context.db, [first, second].flatMap(run => [run.by, run.publishedBy]))
   return {
-    first: runRow(first), second: runRow(second), all: groups.find(g => g.by === 'all')?.group ?? { ...comparedGroup(nobody) },
+    first: runRow(first, name), second: runRow(second, name), all: groups.find(g => g.by === 'all')?.group ?? { ...comparedGroup(nobody) },
     groups: (['category', 'pwd', 'gender', 'island'] as const).map(by => ({ by, rows: groups.filter(g => g.by === by).map(g => g.group) })),
     onlyFirst: Number(alone?.first ?? 0), onlySecond: Number(alone?.second ?? 0),
   }
 }
 
 /** The people who gain most, or lose most, a page at a time by key; equal points by number. `after` is the last of the page before. */
-export async function comparedPeople(context: Context, firstId: string, secondId: string, side: 'gain' | 'lose', after?: { points: number, number: string }): Promise<ComparedPerson[]> {
-  demand(context, 'read')
+export async function comparedPeople(caller: Caller, firstId: string, secondId: string, side: 'gain' | 'lose', after?: { points: number, number: string }): Promise<ComparedPerson[]> {
+  const context = await caller.authorise('centres.read')
   const first = await storedRun(context.db, firstId)
   const { notice } = await currentNotice(context.db, first.cycle)
   const { rows } = await context.db.execute(sql`

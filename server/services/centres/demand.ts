@@ -6,16 +6,16 @@ import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { CityDemand, DemandView, TrialView } from '../../../shared/centres'
-import { ProblemError } from '../../../shared/problem'
-import { demand, type Context } from '../context'
+import { refusal } from '../../../shared/problem'
+import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { readInputs } from './inputs'
 import { policyOf } from './runs'
 import type { Solver } from './solver'
 
 /** Demand against seats by city as it stands, with what it will be if days go on as before. */
-export async function readDemand(context: Context, cycleCode: string): Promise<DemandView> {
-  demand(context, 'read')
+export async function readDemand(caller: Caller, cycleCode: string): Promise<DemandView> {
+  const context = await caller.authorise('centres.read')
   const { notice } = await currentNotice(context.db, cycleCode)
   const now = context.now()
   const { byDay, anyChoice } = await countChoices(context, cycleCode, notice)
@@ -58,7 +58,7 @@ type Counted = { byDay: Map<string, Map<CalendarDate, number>>, anyChoice: Map<s
 /** One pass over the sheets that were handed in and still count: first choices by day, and any choices. */
 async function countChoices(context: Context, cycleCode: string, notice: Notice): Promise<Counted> {
   const [list] = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities')
-  if (!list) throw new ProblemError('not-now', 'The notice asks for no cities, so there is no demand to count.')
+  if (!list) throw refusal('demand.no-cities')
   const offset = `${notice.body.zone.utcOffsetMinutes} minutes`
   const { rows } = await context.db.execute(sql`
     with handed_in as (
@@ -77,12 +77,12 @@ async function countChoices(context: Context, cycleCode: string, notice: Notice)
 }
 
 /** What a run would give if the window closed now and scrutiny accepted everyone: computed, not kept. */
-export async function tryNow(context: Context, cycleCode: string, solve: Solver): Promise<TrialView> {
-  demand(context, 'centres.run')
+export async function tryNow(caller: Caller, cycleCode: string, solve: Solver): Promise<TrialView> {
+  const context = await caller.authorise('centres.run')
   const { notice } = await currentNotice(context.db, cycleCode)
   const policy = policyOf(notice, { policy: {}, scope: 'waiting' })
   const { instance } = await readInputs(context.db, cycleCode, notice, policy, { scope: 'applied', seats: [] })
-  if (instance.ids.length === 0) throw new ProblemError('not-now', 'Nobody has applied yet.')
+  if (instance.ids.length === 0) throw refusal('demand.nobody')
   const allocation = await solve(instance, policy)
   return { outcome: outcomeOf(instance, allocation), cost: allocation.cost, bound: allocation.bound, standing: allocation.standing, at: context.now().toISOString() }
 }

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync'
 import type { RunPerson } from '../../../shared/centres'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 import { readRunPeople } from './run-view'
 import { storedRun } from './runs'
@@ -8,12 +8,16 @@ import { storedRun } from './runs'
 const csvColumns = ['candidate', 'city', 'choice', 'km', 'cost', 'home', 'prefs', 'needs_accessible', 'told', 'by_hand', 'place_in_line'] as const
 
 /** The people of a run as CSV, page after page, so that memory does not grow with their number. */
-export async function* runCsv(context: Context, runId: string): AsyncGenerator<string> {
-  demand(context, 'read')
-  await storedRun(context.db, runId)
+export async function runCsv(caller: Caller, runId: string): Promise<AsyncGenerator<string>> {
+  const { db } = await caller.authorise('centres.read')
+  await storedRun(db, runId)
+  return csvPages(caller, runId)
+}
+
+async function* csvPages(caller: Caller, runId: string): AsyncGenerator<string> {
   yield `${csvColumns.join(',')}\n`
   for (let after: string | undefined; ;) {
-    const { people, next } = await readRunPeople(context, runId, { limit: 500, after })
+    const { people, next } = await readRunPeople(caller, runId, { limit: 500, after })
     yield stringify(people.map(csvRow))
     if (!next) return
     after = next
@@ -23,8 +27,8 @@ export async function* runCsv(context: Context, runId: string): AsyncGenerator<s
 const csvRow = (p: RunPerson) => [p.number, p.city ?? '', p.choice ?? '', p.km ?? '', p.cost, p.home, p.choices.join(';'), p.needs ? 1 : 0, p.told ?? '', p.locked ? 1 : 0, p.place ?? '']
 
 /** The cities of a run with their figures as GeoJSON (RFC 7946): a point for each, longitude first. */
-export async function runGeoJson(context: Context, runId: string): Promise<object> {
-  demand(context, 'read')
+export async function runGeoJson(caller: Caller, runId: string): Promise<object> {
+  const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
   return {

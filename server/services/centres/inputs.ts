@@ -9,7 +9,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
 import { stopped, type Tell } from './progress'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
 import { countedAnswers } from '../applications/store'
@@ -26,8 +26,8 @@ export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): Sess
   const own = venueSeats(notice)
   const known = new Set(own.map(key))
   for (const row of asked) {
-    if (!known.has(key(row))) throw new ProblemError('bad-input', `The notice knows no city "${row.city}" with a session "${row.session}". Nothing was run.`)
-    if (row.accessibleSeats > row.seats) throw new ProblemError('bad-input', `${row.city}, ${row.session}: ${row.accessibleSeats} accessible seats are more than all ${row.seats}. Nothing was run.`)
+    if (!known.has(key(row))) throw refusal('run.city-session-unknown', { city: row.city, session: row.session })
+    if (row.accessibleSeats > row.seats) throw refusal('run.accessible-above', { city: row.city, session: row.session, accessible: row.accessibleSeats, seats: row.seats })
   }
   const changed = new Map(asked.map(row => [key(row), row]))
   return own.map(row => changed.get(key(row)) ?? row)
@@ -43,7 +43,7 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
   const at = (id: string) => {
     const place = builder.cityAt(id)
-    if (place === undefined) throw new ProblemError('conflict', `A sheet names the city "${id}", which the notice does not. Correct it first; nothing was run.`)
+    if (place === undefined) throw refusal('run.sheet-city', { city: id })
     return place
   }
   const total = await db.$count(application, and(eq(application.cycle, cycle), inArray(application.headline, statesOf[request.scope])))
@@ -117,7 +117,7 @@ async function freeCities(db: Executor, cycle: string, notice: Notice, scope: In
     const held = locked.filter(l => l.city === city.id)
     const capacity = sum('seats') - Number(taken?.all ?? 0) - held.length
     const accessible = sum('accessibleSeats') - Number(taken?.accessible ?? 0) - held.filter(l => l.needs).length
-    if (held.length > 0 && (capacity < 0 || accessible < 0)) throw new ProblemError('conflict', `${city.title}: ${held.length} people are placed there by hand, more than its free seats. Release some of them or add seats; nothing was run.`)
+    if (held.length > 0 && (capacity < 0 || accessible < 0)) throw refusal('run.hand-full', { city: city.title, count: held.length })
     return { id: city.id, lat: city.lat, lon: city.lon, capacity: Math.max(0, capacity), accessibleCapacity: Math.max(0, Math.min(accessible, capacity)) }
   })
 }

@@ -1,4 +1,4 @@
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 
 /** Told of the progress of long work; answers whether to go on. */
 export type Tell = (done: number, total: number) => Promise<boolean>
@@ -7,4 +7,4 @@ export type Tell = (done: number, total: number) => Promise<boolean>
 export const partOf = (tell: Tell, from: number, to: number): Tell => (done, total) => tell(Math.round(from + (to - from) * Math.min(1, done / Math.max(1, total))), 100)
 
 /** Said when somebody stopped a run: whatever was done by then is undone. */
-export const stopped = () => new ProblemError('not-now', 'The allocation was stopped. Nothing was kept.')
+export const stopped = () => refusal('run.stopped')

@@ -4,7 +4,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { costWords, policyTitles, policyWords, standingWords } from '../../../core/words/en/allocation'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, lineWidth, type TextStyle } from '../../paper/typeset'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 import { storedRun, type StoredRun } from './runs'
 
@@ -14,8 +14,8 @@ const text: TextStyle = { face: 'sans', size: 9.5, colour: ink }
 const small: TextStyle = { face: 'sans', size: 8.5, colour: soft }
 
 /** The report of a run for the file, A4: policy, proof, charts and every city. Equal run, equal bytes. */
-export async function runReport(context: Context, runId: string): Promise<{ name: string, pdf: Buffer }> {
-  demand(context, 'read')
+export async function runReport(caller: Caller, runId: string): Promise<{ name: string, pdf: Buffer }> {
+  const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
   const pdf = await documentOf({ title: `Allocation run ${run.serial}`, author: notice.body.name, at: run.at }, (doc) => {

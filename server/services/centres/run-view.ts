@@ -1,24 +1,26 @@
 import { and, asc, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm'
+import { periodRefusal } from '../../../core/application/acts/dates'
 import { whyHere } from '../../../core/allocation/why'
 import { inOrder, InstanceBuilder, type Instance } from '../../../core/allocation/instance'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import { whyWords } from '../../../core/words/en/allocation'
 import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, runPlacement } from '../../database/schema'
 import { nameKey } from '../../../core/identity/names'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
+import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 import { missingSeats } from './publish'
 import { runRow, storedRun, type StoredRun } from './runs'
 
 /** One run as a whole. */
-export async function readRun(context: Context, runId: string): Promise<RunDetail> {
-  demand(context, 'read')
+export async function readRun(caller: Caller, runId: string): Promise<RunDetail> {
+  const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  return { ...runRow(run), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: run.moves }
+  return { ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])), early: periodRefusal(notice, 'publication', context.now()), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: run.moves }
 }
 
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
@@ -29,8 +31,8 @@ const columns = {
 }
 
 /** People of a run, a page by key. */
-export async function readRunPeople(context: Context, runId: string, query: RunPeopleQuery): Promise<RunPeople> {
-  demand(context, 'read')
+export async function readRunPeople(caller: Caller, runId: string, query: RunPeopleQuery): Promise<RunPeople> {
+  const context = await caller.authorise('centres.read')
   const kinds: Record<NonNullable<RunPeopleQuery['kind']>, SQL | undefined> = {
     'off list': and(isNotNull(runPlacement.city), isNull(runPlacement.choice)), 'no seat': isNull(runPlacement.city), 'moved': moved, 'locked': eq(runPlacement.locked, true),
   }
@@ -47,13 +49,13 @@ export async function readRunPeople(context: Context, runId: string, query: RunP
 const likeText = (text: string) => text.replace(/[\\%_]/g, '\\$&')
 
 /** Why somebody is where a run put them, in words fit for a letter. */
-export async function readWhy(context: Context, runId: string, applicationId: string): Promise<WhyView> {
-  demand(context, 'read')
+export async function readWhy(caller: Caller, runId: string, applicationId: string): Promise<WhyView> {
+  const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const [person] = await context.db.select({ ...columns, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
     .where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
-  if (!person) throw new ProblemError('not-found', 'This person is not in this run.')
-  if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when reasons were not kept. Start a new run to have them.`)
+  if (!person) throw refusal('run.person-unknown')
+  if (run.cities.length === 0) throw refusal('run.reasons-not-kept', { serial: run.serial })
   const { notice } = await currentNotice(context.db, run.cycle)
   const classes = new RestrictedClasses(run.restrictions)
   const of = classes.classOf(person.held, person.home)
@@ -73,7 +75,7 @@ function pricesOf({ cities, summary }: StoredRun) {
 
 /** The question a run was asked, as it was kept: people placed by hand are not part of it. */
 export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Instance> {
-  if (run.cities.length === 0) throw new ProblemError('not-now', `Run ${run.serial} is of a time when its question was not kept. Start a new run.`)
+  if (run.cities.length === 0) throw refusal('run.question-not-kept', { serial: run.serial })
   const builder = new InstanceBuilder(run.cities, Math.max(1, run.summary.byChoice.length), 'instant')
   const at = (id: string) => builder.cityAt(id) ?? 0
   const classes = new RestrictedClasses(run.restrictions)

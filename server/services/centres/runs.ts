@@ -1,4 +1,4 @@
-import { and, desc, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
+import { desc, eq, getTableColumns, sql } from 'drizzle-orm'
 import { Cancelled, type Allocation, type Watch } from '../../../core/allocation/allocate'
 import { linesOf, placesInOrder } from '../../../core/allocation/lines'
 import { noCity, type Instance } from '../../../core/allocation/instance'
@@ -7,10 +7,13 @@ import { choiceOf, outcomeOf, type Outcome } from '../../../core/allocation/outc
 import { distanceKm, placementCost, policyFaults, type AllocationPolicy } from '../../../core/allocation/policy'
 import type { Notice } from '../../../core/notice/schema'
 import type { RunRequest, RunRow } from '../../../shared/centres'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
+import { locks } from '../../database/locks'
 import { allocationRun, application, runPlacement } from '../../database/schema'
-import { audit, demand, type Context } from '../context'
+import { markPlaced } from '../acts/placed'
+import { log, type Caller, type Context } from '../context'
+import { namesOf, type NameOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 import { partOf, stopped, type Tell } from './progress'
 import { readInputs, type Locked, type RunInputs } from './inputs'
@@ -20,15 +23,15 @@ import type { Solver } from './solver'
  * Places people by a policy and keeps the run with its inputs' hash, its bound and what explains it. Nothing is told to anyone
  * before a run is published.
  *
- * @throws ProblemError `not-now` when nobody waits for a place, `bad-input` for a policy that cannot be used.
+ * @throws ProblemError `run.nobody` when nobody waits for a place, `run.policy` for a policy that cannot be used.
  */
-export async function runAllocation(context: Context, cycleCode: string, request: RunRequest, solve: Solver, tell: Tell = () => Promise.resolve(true)): Promise<{ runId: string, serial: number }> {
-  demand(context, 'centres.run')
+export async function runAllocation(caller: Caller, cycleCode: string, request: RunRequest, solve: Solver, tell: Tell = () => Promise.resolve(true)): Promise<{ runId: string, serial: number }> {
+  const context = await caller.authorise('centres.run')
   const started = performance.now()
   const { notice } = await currentNotice(context.db, cycleCode)
   const policy = policyOf(notice, request)
   const inputs = await readInputs(context.db, cycleCode, notice, policy, request, partOf(tell, 0, 40))
-  if (inputs.instance.ids.length === 0) throw new ProblemError('not-now', 'No accepted application waits for a place. Accept some in scrutiny first.')
+  if (inputs.instance.ids.length === 0) throw refusal('run.nobody')
   const allocation = await solve(inputs.instance, policy, follow(partOf(tell, 40, 60))).catch((error: unknown) => {
     throw error instanceof Cancelled ? stopped() : error
   })
@@ -41,7 +44,7 @@ export function policyOf(notice: Notice, request: Pick<RunRequest, 'policy' | 's
   const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, choiceCosts, offListBase, kilometreCap, unseated, staying, ...request.policy }
   if (request.scope === 'waiting') policy.staying = 0
   const faults = policyFaults(policy)
-  if (faults.length > 0) throw new ProblemError('bad-input', `The policy cannot be used: ${faults.join('; ')}. Nothing was run.`)
+  if (faults.length > 0) throw refusal('run.policy', { faults: faults.join('; ') })
   return policy
 }
 
@@ -64,7 +67,7 @@ interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunI
 async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
   const { request, policy, inputs: { instance, locked, seats, sha256 }, allocation } = run
   // Serials go up one by one; other work on the cycle need not wait for a run to be written.
-  await tx.execute(sql`select pg_advisory_xact_lock(7004)`)
+  await locks.runSerial(tx)
   const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
   const runId = context.newId()
   const serial = (last?.serial ?? 0) + 1
@@ -75,7 +78,7 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   await tx.insert(allocationRun).values({
     id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256,
     cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
-    moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.actor?.name ?? 'system', at: context.now(),
+    moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.principal.id, at: context.now(),
   })
   let written = 0
   for (const rows of placementRows(run)) {
@@ -84,13 +87,12 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
     if (!await run.tell(written, instance.ids.length)) throw stopped()
   }
   await writePlacements(tx, runId, held)
-  // "placed" does not change the headline, so the tracks may be written in one statement.
-  await tx.update(application).set({ placement: 'placed', updatedAt: context.now() }).where(and(
-    eq(application.cycle, cycleCode), eq(application.placement, 'unplaced'),
-    inArray(application.id, tx.select({ id: runPlacement.applicationId }).from(runPlacement).where(and(eq(runPlacement.runId, runId), sql`${runPlacement.city} is not null`))),
-  ))
+  await markPlaced(tx, context, runId)
   const people = instance.ids.length + locked.length
-  await audit(tx, context, 'run allocation', `run:${cycleCode}/${serial}`, null, { policy: policy.kind, scope: request.scope, cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, people, sha256 })
+  await log(tx, context, 'run-allocation', {
+    subject: { kind: 'run', id: runId }, cycle: cycleCode, reason: request.note || null,
+    after: { run: serial, policy: policy.kind, scope: request.scope, cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, people, sha256 },
+  })
   return { runId, serial }
 }
 
@@ -172,19 +174,20 @@ export type StoredRun = typeof allocationRun.$inferSelect
 // A list needs neither the lines of every city nor what was computed later: with many cities they weigh megabytes a run.
 const { lines: _lines, savings: _savings, seats: _seats, cities: _cities, restrictions: _restrictions, ...listColumns } = getTableColumns(allocationRun)
 
-export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions'>): RunRow {
-  const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds } = run
-  return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by, publishedBy, inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
+export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions'>, name: NameOf): RunRow {
+  const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, inputsSha256, tookMilliseconds } = run
+  return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by: name(run.by), publishedBy: run.publishedBy && name(run.publishedBy), inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
 }
 
 export async function storedRun(db: Executor, runId: string): Promise<StoredRun> {
   const [run] = await db.select().from(allocationRun).where(eq(allocationRun.id, runId))
-  if (!run) throw new ProblemError('not-found', 'There is no such run.')
+  if (!run) throw refusal('run.unknown')
   return run
 }
 
-export async function listRuns(context: Context, cycleCode: string): Promise<RunRow[]> {
-  demand(context, 'read')
+export async function listRuns(caller: Caller, cycleCode: string): Promise<RunRow[]> {
+  const context = await caller.authorise('centres.read')
   const rows = await context.db.select(listColumns).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
-  return rows.map(runRow)
+  const name = await namesOf(context.db, rows.flatMap(run => [run.by, run.publishedBy]))
+  return rows.map(run => runRow(run, name))
 }

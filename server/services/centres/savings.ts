@@ -1,9 +1,9 @@
 import { eq } from 'drizzle-orm'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { Saving } from '../../../shared/centres'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import { allocationRun } from '../../database/schema'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
 import { instanceOfRun } from './run-view'
 import { storedRun } from './runs'
 import type { Solver } from './solver'
@@ -12,12 +12,12 @@ import type { Solver } from './solver'
  * What some more seats in each of some cities would save a run, found by placing everyone anew for each city. What was found
  * before is kept; the same question again replaces its answer.
  */
-export async function computeSavings(context: Context, runId: string, cities: string[], seats: number, solve: Solver): Promise<Saving[]> {
-  demand(context, 'centres.run')
+export async function computeSavings(caller: Caller, runId: string, cities: string[], seats: number, solve: Solver): Promise<Saving[]> {
+  const context = await caller.authorise('centres.run')
   const run = await storedRun(context.db, runId)
   const instance = await instanceOfRun(context.db, run)
   const unknown = cities.find(id => !instance.cities.some(c => c.id === id))
-  if (unknown !== undefined) throw new ProblemError('bad-input', `Run ${run.serial} knows no city "${unknown}". Nothing was computed.`)
+  if (unknown !== undefined) throw refusal('run.city-unknown', { serial: run.serial, city: unknown })
   const base = await solve(instance, run.policy)
   const offListBefore = outcomeOf(instance, base).offList
   const found: Saving[] = []

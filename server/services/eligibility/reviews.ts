@@ -4,11 +4,14 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Verdict } from '../../../core/finding/finding'
 import type { Notice } from '../../../core/notice/schema'
 import type { ReviewDetail, ReviewQuery, ReviewRow } from '../../../shared/eligibility'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, cycle, postVerdict, review, reviewItem, type ReviewTotals } from '../../database/schema'
-import { countedAnswers, lockApplication, saveTracks, type ApplicationRow } from '../applications/store'
-import { audit, demand, type Context } from '../context'
+import { carryOutOn } from '../acts/carry-out'
+import { factsOf } from '../acts/facts'
+import { countedAnswers, lockApplication, type ApplicationRow } from '../applications/store'
+import { log, type Caller, type Context } from '../context'
+import { namesOf, type NameOf } from '../people/names'
 import { amendmentsBetween, currentNotice, noticeOfVersion } from '../notice/notices'
 import { clausesBehind, VerdictSources } from './verdicts'
 
@@ -17,12 +20,11 @@ type Item = Omit<typeof reviewItem.$inferInsert, 'reviewId'>
 
 /** Begins a review under a version of the notice; its id is that of the job which does the work. */
 export async function openReview(tx: Executor, context: Context, cycleCode: string, id: string, version: number | null): Promise<void> {
-  const actor = demand(context, 'notice.amend')
   const { version: baseVersion } = await currentNotice(tx, cycleCode)
   const [last] = await tx.select({ serial: sql<number>`coalesce(max(${review.serial}), 0)` }).from(review).where(eq(review.cycle, cycleCode))
   await tx.insert(review).values({
     id, cycle: cycleCode, serial: (last?.serial ?? 0) + 1, noticeVersion: version ?? baseVersion, baseVersion, state: 'running',
-    totals: { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0 }, by: actor.name, at: context.now(),
+    totals: { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0 }, by: context.principal.id, at: context.now(),
   })
 }
 
@@ -31,10 +33,11 @@ export async function openReview(tx: Executor, context: Context, cycleCode: stri
  * What was made from the same facts and rules is not judged a second time. Nothing changes until the list is accepted.
  * `tell` gets the count so far and says whether to go on. Taken up again after a crash, it begins anew on clean pages.
  */
-export async function runReview(context: Context, reviewId: string, tell: (done: number, total: number) => Promise<boolean>): Promise<Record<string, string | number>> {
+export async function runReview(caller: Caller, reviewId: string, tell: (done: number, total: number) => Promise<boolean>): Promise<Record<string, string | number>> {
+  const context = await caller.authorise('notice.amend')
   const { db } = context
   const [row] = await db.select().from(review).where(eq(review.id, reviewId))
-  if (!row) throw new ProblemError('not-found', 'There is no such review.')
+  if (!row) throw refusal('review.unknown')
   // Handed out again after it was listed, it must not be made anew: somebody may have accepted it since.
   if (row.state !== 'running') return { ...row.totals }
   const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
@@ -50,7 +53,7 @@ export async function runReview(context: Context, reviewId: string, tell: (done:
     after = page.at(-1)?.number ?? after
     if (await tell(totals.applications, Number(count?.n ?? 0))) continue
     await db.update(review).set({ state: 'discarded', settledAt: context.now() }).where(and(eq(review.id, reviewId), eq(review.state, 'running')))
-    throw new ProblemError('not-now', 'The review was cancelled. The verdicts in force stay as they were.')
+    throw refusal('review.cancelled')
   }
   await db.update(review).set({ state: 'listed', totals }).where(and(eq(review.id, reviewId), eq(review.state, 'running')))
   return { ...totals }
@@ -104,15 +107,15 @@ async function writeItems(db: Executor, reviewId: string, items: Item[]): Promis
  * been accepted goes back to scrutiny when a post it chose is no longer open. Applications changed since the review was
  * begun are left out and counted; judging once more takes them in.
  */
-export async function acceptReview(context: Context, reviewId: string): Promise<{ leftOut: number, sentBack: number }> {
-  const actor = demand(context, 'notice.amend')
+export async function acceptReview(caller: Caller, reviewId: string): Promise<{ leftOut: number, sentBack: number }> {
+  const context = await caller.authorise('notice.amend')
   return context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(review).where(eq(review.id, reviewId)).for('update')
-    if (!row) throw new ProblemError('not-found', 'There is no such review.')
-    if (row.state !== 'listed') throw new ProblemError('conflict', `Review ${row.serial} is ${row.state}; only a finished list can be accepted. Nothing was changed.`)
+    if (!row) throw refusal('review.unknown')
+    if (row.state !== 'listed') throw refusal('review.not-listed', { serial: row.serial, state: row.state })
     const [held] = await tx.select().from(cycle).where(eq(cycle.code, row.cycle)).for('update')
     if (held?.noticeVersion !== row.baseVersion) {
-      throw new ProblemError('conflict', `The notice in force is version ${held?.noticeVersion} by now; review ${row.serial} compares with version ${row.baseVersion}. Judge all again. Nothing was changed.`)
+      throw refusal('review.other-version', { version: held?.noticeVersion ?? 0, serial: row.serial, base: row.baseVersion })
     }
     const unchanged = sql`exists (select 1 from ${application} a where a.id = ${reviewItem.applicationId} and a.updated_at <= ${row.at.toISOString()}::timestamptz)`
     const [skipped] = await tx.select({ n: sql<string>`count(distinct ${reviewItem.applicationId})` }).from(reviewItem).where(and(eq(reviewItem.reviewId, reviewId), sql`not ${unchanged}`))
@@ -124,9 +127,9 @@ export async function acceptReview(context: Context, reviewId: string): Promise<
         facts_sha256 = excluded.facts_sha256, rules_sha256 = excluded.rules_sha256, at = excluded.at`)
     const sentBack = await sendBack(tx, context, reviewId, row.serial, unchanged)
     if (row.noticeVersion !== row.baseVersion) await tx.update(cycle).set({ noticeVersion: row.noticeVersion }).where(eq(cycle.code, row.cycle))
-    await tx.update(review).set({ state: 'accepted', settledBy: actor.name, settledAt: context.now() }).where(eq(review.id, reviewId))
+    await tx.update(review).set({ state: 'accepted', settledBy: context.principal.id, settledAt: context.now() }).where(eq(review.id, reviewId))
     const leftOut = Number(skipped?.n ?? 0)
-    await audit(tx, context, 'accept review', `cycle:${row.cycle}`, { notice: row.baseVersion }, { notice: row.noticeVersion, review: row.serial, ...row.totals, leftOut, sentBack })
+    await log(tx, context, 'accept-review', { subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, before: { notice: row.baseVersion }, after: { notice: row.noticeVersion, review: row.serial, ...row.totals, leftOut, sentBack } })
     return { leftOut, sentBack }
   })
 }
@@ -137,45 +140,45 @@ async function sendBack(tx: Executor, context: Context, reviewId: string, serial
       inArray(application.placement, ['unplaced', 'placed']), unchanged))
   for (const { id } of shut) {
     const row = await lockApplication(tx, id)
-    await saveTracks(tx, context, row, { scrutiny: 'waiting', placement: 'unplaced' })
-    await audit(tx, context, 'back to scrutiny', `application:${row.number}`, { scrutiny: row.scrutiny }, { scrutiny: 'waiting', because: `review ${serial}: a chosen post is no longer open` })
+    const { notice } = await currentNotice(tx, row.cycle)
+    await carryOutOn({ tx, context, row, notice, facts: await factsOf(tx, row) }, 'back-to-scrutiny', {}, async () => ({ result: null, before: { scrutiny: row.scrutiny }, after: { scrutiny: 'waiting', review: serial } }))
   }
   return shut.length
 }
 
 /** Lays a review aside; the verdicts and the notice in force stay. */
-export async function discardReview(context: Context, reviewId: string): Promise<void> {
-  const actor = demand(context, 'notice.amend')
+export async function discardReview(caller: Caller, reviewId: string): Promise<void> {
+  const context = await caller.authorise('notice.amend')
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(review).where(eq(review.id, reviewId)).for('update')
-    if (!row) throw new ProblemError('not-found', 'There is no such review.')
+    if (!row) throw refusal('review.unknown')
     if (row.state === 'discarded') return
-    if (row.state === 'accepted') throw new ProblemError('conflict', `Review ${row.serial} was accepted by ${row.settledBy}. Nothing was changed.`)
-    await tx.update(review).set({ state: 'discarded', settledBy: actor.name, settledAt: context.now() }).where(eq(review.id, reviewId))
-    await audit(tx, context, 'discard review', `cycle:${row.cycle}`, null, { review: row.serial, notice: row.noticeVersion })
+    if (row.state === 'accepted') throw refusal('review.accepted', { serial: row.serial, by: (await namesOf(tx, [row.settledBy]))(row.settledBy) })
+    await tx.update(review).set({ state: 'discarded', settledBy: context.principal.id, settledAt: context.now() }).where(eq(review.id, reviewId))
+    await log(tx, context, 'discard-review', { subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, after: { review: row.serial, notice: row.noticeVersion } })
   })
 }
 
-function reviewRow(row: typeof review.$inferSelect): ReviewRow {
+function reviewRow(row: typeof review.$inferSelect, name: NameOf): ReviewRow {
   return {
     id: row.id, serial: row.serial, version: row.noticeVersion, baseVersion: row.baseVersion, state: row.state, totals: row.totals,
-    by: row.by, at: row.at.toISOString(), settledBy: row.settledBy, settledAt: row.settledAt?.toISOString() ?? null,
+    by: name(row.by), at: row.at.toISOString(), settledBy: row.settledBy && name(row.settledBy), settledAt: row.settledAt?.toISOString() ?? null,
   }
 }
 
 /** The newest reviews of a cycle. */
-export async function listReviews(context: Context, cycleCode: string): Promise<ReviewRow[]> {
-  demand(context, 'read')
+export async function listReviews(caller: Caller, cycleCode: string): Promise<ReviewRow[]> {
+  const context = await caller.authorise('notice.read')
   const rows = await context.db.select().from(review).where(eq(review.cycle, cycleCode)).orderBy(desc(review.serial)).limit(20)
-  return rows.map(reviewRow)
+  const name = await namesOf(context.db, rows.flatMap(row => [row.by, row.settledBy]))
+  return rows.map(row => reviewRow(row, name))
 }
 
 /** One review with a page of its differences by application number. */
-export async function readReview(context: Context, reviewId: string, query: ReviewQuery): Promise<ReviewDetail> {
-  demand(context, 'read')
-  const { db } = context
+export async function readReview(caller: Caller, reviewId: string, query: ReviewQuery): Promise<ReviewDetail> {
+  const { db } = await caller.authorise('notice.read')
   const [row] = await db.select().from(review).where(eq(review.id, reviewId))
-  if (!row) throw new ProblemError('not-found', 'There is no such review.')
+  if (!row) throw refusal('review.unknown')
   const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
   const [number, post] = query.after?.split('~') ?? []
   const rows = await db.select().from(reviewItem).innerJoin(application, eq(application.id, reviewItem.applicationId)).where(and(
@@ -186,7 +189,7 @@ export async function readReview(context: Context, reviewId: string, query: Revi
   const page = rows.slice(0, query.limit)
   const last = page.at(-1)?.review_item
   return {
-    ...reviewRow(row), amendments: amendmentsBetween(notices.base, notices.under),
+    ...reviewRow(row, await namesOf(db, [row.by, row.settledBy])), amendments: amendmentsBetween(notices.base, notices.under),
     differences: page.map(({ review_item: item, application: a }) => ({
       applicationId: a.id, number: a.number, name: a.displayName, post: item.post, postTitle: notices.under.posts.find(p => p.id === item.post)?.title ?? item.post,
       chosen: item.chosen, before: item.before ?? 'unsure', after: item.after, clauses: item.clauses, headline: a.headline,

@@ -1,13 +1,14 @@
-import { and, desc, eq, gt, sql } from 'drizzle-orm'
+import { and, desc, eq, gt } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
 import { assessmentLines, feeState, isBalanced, type LedgerLine } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import type { Notice } from '../../../core/notice/schema'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { feeAssessment, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
-import { audit, type Context } from '../context'
+import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { receivedFor } from './received'
 
 /** The assessment in force; null before the first. */
 export async function currentAssessment(tx: Executor, applicationId: string): Promise<{ version: number, assessment: Assessment } | null> {
@@ -18,34 +19,26 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 /** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. */
 export async function reassess(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<Tracks['fee']> {
   const assessment = assessFee(notice, countedAnswers(notice, row), row.submittedAt ?? context.now())
-  if (!assessment) throw new ProblemError('bad-input', `${row.number}: no fee can be assessed without a category of the notice.`)
+  if (!assessment) throw refusal('fee.no-category', { number: row.number })
   const old = await currentAssessment(tx, row.id)
   if (JSON.stringify(old?.assessment) !== JSON.stringify(assessment)) {
     const version = (old?.version ?? 0) + 1
     await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now() })
     const difference = assessment.total - (old?.assessment.total ?? 0)
     if (difference !== 0) await book(tx, context, row.id, `assessment:${row.id}:${version}`, assessmentLines(difference))
-    await audit(tx, context, 'assess fee', `application:${row.number}`, old?.assessment ?? null, assessment)
+    await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment })
   }
   return feeStateOf(tx, context, row.id)
 }
 
 /** Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. */
 export async function book(tx: Executor, context: Context, applicationId: string, source: string, lines: LedgerLine[]): Promise<boolean> {
-  if (!isBalanced(lines)) throw new ProblemError('fault', `Ledger lines for ${source} do not balance; nothing was booked.`)
+  if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
   const [transaction] = await tx.insert(ledgerTransaction).values({ id: context.newId(), applicationId, source, at: context.now() })
     .onConflictDoNothing({ target: ledgerTransaction.source }).returning()
   if (!transaction) return false
   await tx.insert(ledgerLine).values(lines.map(line => ({ id: context.newId(), transactionId: transaction.id, ...line })))
   return true
-}
-
-/** Money received for an application, in minor units, from the ledger. */
-export async function receivedFor(tx: Executor, applicationId: string): Promise<number> {
-  const [row] = await tx.select({ sum: sql<string>`coalesce(sum(${ledgerLine.amount}), 0)` }).from(ledgerLine)
-    .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
-    .where(and(eq(ledgerTransaction.applicationId, applicationId), eq(ledgerLine.account, 'gateway clearing')))
-  return Number(row?.sum ?? 0)
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */

@@ -1,15 +1,20 @@
 import { and, eq, inArray, lte, sql } from 'drizzle-orm'
+import { product } from '../../../core/access/principal'
 import { receiptLines } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import type { FeesView } from '../../../shared/fees'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, gatewayEvent, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
 import type { GatewayEvent, PaymentGateway } from '../../standins/gateway'
-import { audit, demand, type Context } from '../context'
-import { lockApplication, saveTracks, type ApplicationRow } from '../applications/store'
+import { carryOut, carryOutOn, type Acting } from '../acts/carry-out'
+import type { Given } from '../acts/given'
+import { factsOf } from '../acts/facts'
+import type { Caller, Context } from '../context'
+import { lockApplication, type ApplicationRow } from '../applications/store'
 import { currentNotice } from '../notice/notices'
-import { book, currentAssessment, feeStateOf, receivedFor } from './assessments'
+import { book, currentAssessment, feeStateOf } from './assessments'
+import { receivedFor } from './received'
 
 export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string }
 
@@ -17,40 +22,42 @@ export interface OpenedPayment { id: string, order: string, amount: number, expi
  * Opens a payment of what is still due. While one is open the same one is given again: a double press on Pay opens no
  * second payment. A payment whose time has run out is settled with the gateway first.
  */
-export async function openPayment(context: Context, gateway: PaymentGateway, applicationId: string): Promise<OpenedPayment> {
-  demand(context, 'fees.collect')
+export async function openPayment(caller: Caller, gateway: PaymentGateway, applicationId: string, given: Given = {}): Promise<OpenedPayment> {
+  const context = await caller.authorise('fees.collect', { application: applicationId })
   await askGateway(context, gateway, applicationId, 'overdue')
-  const opened = await context.db.transaction(async (tx) => {
-    const row = await lockApplication(tx, applicationId)
-    const [open] = await tx.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
-    if (open) return { open, row }
+  const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async ({ tx, row, notice }) => {
     const amount = await stillDue(tx, row)
-    const { notice } = await currentNotice(tx, row.cycle)
     const id = context.newId()
     const openedAt = context.now()
     const [made] = await tx.insert(payment).values({
       id, applicationId, amount, currency: notice.body.currency.code, state: 'open', gatewayOrder: `${row.number}.${id.slice(0, 8)}`,
       openedAt, expiresAt: new Date(openedAt.getTime() + notice.fees.paymentWindowSeconds * 1000),
     }).returning()
-    if (!made) throw new ProblemError('fault', 'The payment could not be opened. Nothing was charged; try again.')
-    await saveTracks(tx, context, row, { fee: 'confirming' })
-    await audit(tx, context, 'open payment', `application:${row.number}`, null, { order: made.gatewayOrder, amount })
-    return { open: made, row }
+    if (!made) throw refusal('payment.not-opened')
+    return { result: { open: made, row }, after: { order: made.gatewayOrder, amount } }
+  }, async (row, tx) => {
+    const [open] = await tx.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
+    if (open) return { open, row }
+    // Says what is due in amounts, before the rule says it in a word.
+    if (row.fee !== 'due') await stillDue(tx, row)
+    return undefined
   })
+  if (!carried.isDone) throw refusal('payment.not-opened')
   // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
-  const { open, row } = opened
+  const { open, row } = carried.result
   await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: `/intake/${row.id}` })
   return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString() }
 }
 
+interface Opened { open: typeof payment.$inferSelect, row: ApplicationRow }
+
 async function stillDue(tx: Executor, row: ApplicationRow): Promise<number> {
   const assessed = await currentAssessment(tx, row.id)
-  if (!assessed) throw new ProblemError('not-now', `${row.number} has no assessed fee yet. Submit the form first.`)
+  if (!assessed) throw refusal('payment.not-assessed', { number: row.number })
   const received = await receivedFor(tx, row.id)
   const due = assessed.assessment.total - received
-  if (due <= 0) {
-    throw new ProblemError('not-now', `Nothing is due for ${row.number}: ${spellAmount(received, assessed.assessment.currency)} of ${spellAmount(assessed.assessment.total, assessed.assessment.currency)} is in.`)
-  }
+  const { total, currency } = assessed.assessment
+  if (due <= 0) throw refusal('payment.nothing-due', { number: row.number, received: spellAmount(received, currency), total: spellAmount(total, currency) })
   return due
 }
 
@@ -58,22 +65,36 @@ async function stillDue(tx: Executor, row: ApplicationRow): Promise<number> {
  * Takes an event of the gateway. Each event counts once, however often it is delivered, and money that comes in after
  * the time has run out is booked all the same: never twice, never dropped.
  */
-export async function receiveGatewayEvent(context: Context, gateway: PaymentGateway, event: GatewayEvent): Promise<{ counted: boolean }> {
-  if (!gateway.isGenuine(event)) throw new ProblemError('not-allowed', 'The event is not signed by the gateway; it was not counted.')
+export async function receiveGatewayEvent(caller: Caller, gateway: PaymentGateway, event: GatewayEvent): Promise<{ counted: boolean }> {
+  return takeEvent(await caller.authorise('clock.act'), gateway, event)
+}
+
+async function takeEvent(context: Context, gateway: PaymentGateway, event: GatewayEvent): Promise<{ counted: boolean }> {
+  if (!gateway.isGenuine(event)) throw refusal('payment.unsigned')
   return context.db.transaction(async (tx) => {
     const [found] = await tx.select().from(payment).where(eq(payment.gatewayOrder, event.order))
-    if (!found) throw new ProblemError('not-found', `No payment has the order "${event.order}".`)
-    const row = await lockApplication(tx, found.applicationId)
+    if (!found) throw refusal('payment.order-unknown', { order: event.order })
+    const acting = await actingOn(tx, context, found.applicationId)
+    const { row } = acting
     const [seen] = await tx.insert(gatewayEvent)
       .values({ eventId: event.eventId, gatewayOrder: event.order, outcome: event.outcome, firstAt: context.now() })
       .onConflictDoUpdate({ target: gatewayEvent.eventId, set: { deliveries: sql`${gatewayEvent.deliveries} + 1` } }).returning()
     if ((seen?.deliveries ?? 1) > 1) return { counted: false }
-    if (event.outcome === 'charged') await book(tx, context, row.id, `gateway:${event.order}`, receiptLines(event.amount))
-    await tx.update(payment).set({ state: event.outcome === 'charged' ? 'succeeded' : 'failed', closedAt: context.now() }).where(eq(payment.id, found.id))
-    await saveTracks(tx, context, row, { fee: await feeStateOf(tx, context, row.id) })
-    await audit(tx, context, `payment ${event.outcome}`, `application:${row.number}`, { state: found.state }, { order: event.order, amount: event.amount, event: event.eventId })
+    const isCharged = event.outcome === 'charged'
+    await carryOutOn(acting, isCharged ? 'payment-settled' : 'payment-refused', {}, async () => {
+      if (isCharged) await book(tx, context, row.id, `gateway:${event.order}`, receiptLines(event.amount))
+      await tx.update(payment).set({ state: isCharged ? 'succeeded' : 'failed', closedAt: context.now() }).where(eq(payment.id, found.id))
+      return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, before: { state: found.state }, after: { order: event.order, amount: event.amount, event: event.eventId }, tell: { amount: event.amount } }
+    })
     return { counted: true }
   })
+}
+
+// The application first, as everywhere: two acts that lock in different orders would wait for each other for ever.
+async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
+  const row = await lockApplication(tx, applicationId)
+  const { notice } = await currentNotice(tx, row.cycle)
+  return { tx, context, row, notice, facts: await factsOf(tx, row) }
 }
 
 /**
@@ -81,7 +102,9 @@ export async function receiveGatewayEvent(context: Context, gateway: PaymentGate
  * declined is taken as if its event had come; an overdue order that it knows nothing final of is given up, and if its
  * money comes later it is still booked.
  */
-export async function askGateway(context: Context, gateway: PaymentGateway, applicationId: string, which: 'all' | 'overdue'): Promise<{ answered: number }> {
+async function askGateway(asker: Context, gateway: PaymentGateway, applicationId: string, which: 'all' | 'overdue'): Promise<{ answered: number }> {
+  // What the gateway answers is taken by the product, whoever had it asked.
+  const context: Context = { ...asker, principal: product }
   const open = await context.db.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
   const now = context.now()
   const asked = open.filter(p => which === 'all' || p.expiresAt <= now)
@@ -89,7 +112,7 @@ export async function askGateway(context: Context, gateway: PaymentGateway, appl
   for (const one of asked) {
     const event = await gateway.query(one.gatewayOrder)
     if (event) {
-      await receiveGatewayEvent(context, gateway, event)
+      await takeEvent(context, gateway, event)
       answered += 1
     } else if (one.expiresAt <= now) await expire(context, one)
   }
@@ -98,24 +121,22 @@ export async function askGateway(context: Context, gateway: PaymentGateway, appl
 
 async function expire(context: Context, overdue: { id: string, applicationId: string }): Promise<void> {
   await context.db.transaction(async (tx) => {
-    // The application first, as everywhere: two acts that lock in different orders would wait for each other for ever.
-    const row = await lockApplication(tx, overdue.applicationId)
+    const acting = await actingOn(tx, context, overdue.applicationId)
     const [closed] = await tx.update(payment).set({ state: 'expired', closedAt: context.now() })
       .where(and(eq(payment.id, overdue.id), eq(payment.state, 'open'))).returning()
     if (!closed) return
-    await saveTracks(tx, context, row, { fee: await feeStateOf(tx, context, row.id) })
-    await audit(tx, context, 'payment expired', `application:${row.number}`, { state: 'open' }, { order: closed.gatewayOrder, state: 'expired' })
+    await carryOutOn(acting, 'payment-ended', {}, async () => ({ result: null, outcome: { fee: await feeStateOf(tx, context, acting.row.id) }, before: { state: 'open' }, after: { order: closed.gatewayOrder, state: 'expired' } }))
   })
 }
 
 /** The desk's question about one application. */
-export async function reconcilePayments(context: Context, gateway: PaymentGateway, applicationId: string): Promise<{ answered: number }> {
-  demand(context, 'fees.reconcile')
-  return askGateway(context, gateway, applicationId, 'all')
+export async function reconcilePayments(caller: Caller, gateway: PaymentGateway, applicationId: string): Promise<{ answered: number }> {
+  return askGateway(await caller.authorise('fees.reconcile'), gateway, applicationId, 'all')
 }
 
 /** Settles every overdue payment of all cycles with the gateway; for the timer. At most `limit` at a time. */
-export async function sweepOverduePayments(context: Context, gateway: PaymentGateway, limit = 500): Promise<number> {
+export async function sweepOverduePayments(caller: Caller, gateway: PaymentGateway, limit = 500): Promise<number> {
+  const context = await caller.authorise('clock.act')
   const overdue = await context.db.select({ applicationId: payment.applicationId }).from(payment)
     .where(and(eq(payment.state, 'open'), lte(payment.expiresAt, context.now()))).limit(limit)
   for (const one of overdue) await askGateway(context, gateway, one.applicationId, 'overdue')
@@ -123,8 +144,8 @@ export async function sweepOverduePayments(context: Context, gateway: PaymentGat
 }
 
 /** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang. */
-export async function feesOverview(context: Context, cycle: string): Promise<FeesView> {
-  demand(context, 'read')
+export async function feesOverview(caller: Caller, cycle: string): Promise<FeesView> {
+  const context = await caller.authorise('fees.read')
   const accounts = await context.db.select({ account: ledgerLine.account, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
     .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).innerJoin(application, eq(application.id, ledgerTransaction.applicationId))
     .where(eq(application.cycle, cycle)).groupBy(ledgerLine.account)

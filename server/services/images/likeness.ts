@@ -2,9 +2,9 @@ import { sql } from 'drizzle-orm'
 import { facesAlikeAtMost } from '../../../core/imaging/face-likeness'
 import { alikeAtMost } from '../../../core/imaging/likeness'
 import type { Lookalike } from '../../../shared/applications'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
 
-/** At most so many are shown: more say no more. */
+/** At most so many are shown. */
 const mostShown = 12
 
 interface Found extends Record<string, unknown> { application_id: string, number: string, name: string, kind: string, image_id: string, version: number, way: Lookalike['by'], differing: number }
@@ -14,9 +14,9 @@ interface Found extends Record<string, unknown> { application_id: string, number
  * slot of the kind; of photographs, what differs in few bits; and, where the notice has faces compared, a face much alike. Looked up by index;
  * nothing is scanned.
  */
-export async function lookalikesOf(context: Context, applicationId: string): Promise<Lookalike[]> {
-  demand(context, 'read')
-  const { rows } = await context.db.execute<Found>(lookUp(applicationId))
+export async function lookalikesOf(caller: Caller, applicationId: string): Promise<Lookalike[]> {
+  const { db } = await caller.authorise('scrutiny.read')
+  const { rows } = await db.execute<Found>(lookUp(applicationId))
   return rows.map(row => ({ applicationId: row.application_id, number: row.number, name: row.name, kind: row.kind, imageId: row.image_id, version: row.version, by: row.way, differing: row.differing }))
 }
 

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { and, desc, eq, ne, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, lt, sql } from 'drizzle-orm'
 import { slotOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
 import { pagesAtMost } from '../../../core/documents/document'
@@ -10,70 +10,73 @@ import { imageKinds, type Notice } from '../../../core/notice/schema'
 import { checkBytes, checkContainer } from '../../../pictures/door'
 import type { Inspection, Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
-import { ProblemError } from '../../../shared/problem'
-import type { Executor } from '../../database/client'
+import { ProblemError, refusal } from '../../../shared/problem'
+import { alone, type Executor } from '../../database/client'
 import { application, faceLikeness, file, image, imageLikeness } from '../../database/schema'
-import { audit, demand, type Context } from '../context'
+import { carryOut } from '../acts/carry-out'
+import type { Given } from '../acts/given'
+import { settleMatters } from '../acts/matters'
+import { refuseClosed } from '../applications/answers'
 import { lockApplication } from '../applications/store'
+import { log, type Caller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
-
-export type ImageRow = typeof image.$inferSelect
+import { namesOf, type NameOf } from '../people/names'
+import { counting, currentImages, newestFirst, type ImageRow } from './current'
 
 /** Looks at one file before it is left to people. */
 const attemptsAtMost = 4
 
 /** What came with an upload: what was done to the file before. */
-export interface Upload { bytes: Uint8Array, edits?: Edit[] }
+export interface Upload { bytes: Uint8Array, edits?: Edit[], given?: Given }
 
 /**
  * Takes a new version of an image or a document and measures it. It is kept first, so that nothing sent is lost when the process ends; earlier
  * versions stay. The same bytes as the current version change nothing, so that a repeated upload is harmless.
  *
- * @param later asks the queue to measure what is kept, should this process not get there.
  * @throws ProblemError in words when it cannot be taken; the one before stays the current one.
  */
-export async function addImage(context: Context, inspect: Inspector, applicationId: string, kind: string, upload: Upload, later?: (imageId: string) => Promise<unknown>): Promise<ImageView> {
-  const kept = await keepImage(context, applicationId, kind, upload)
+export async function addImage(caller: Caller, inspect: Inspector, applicationId: string, kind: string, upload: Upload): Promise<ImageView> {
+  const context = await caller.authorise('applications.write', { application: applicationId })
+  const kept = await keepImage(caller, applicationId, kind, upload)
   if (kept.measured) return kept
-  await later?.(kept.id)
   try {
-    return await measureKept(context, inspect, kept.id)
+    return await measure(context, inspect, kept.id)
   } catch (error) {
-    if (error instanceof ProblemError || !later) throw error
+    // Kept and not measured: whichever process looks for such files next will do it.
+    if (error instanceof ProblemError) throw error
     console.error(JSON.stringify({ level: 'warn', requestId: context.requestId, what: 'file not measured yet', image: kept.id, message: error instanceof Error ? error.message : 'unknown' }))
     return kept
   }
 }
 
-async function keepImage(context: Context, applicationId: string, kind: string, { bytes, edits = [] }: Upload): Promise<ImageView> {
-  const actor = demand(context, 'intake.write')
+async function keepImage(caller: Caller, applicationId: string, kind: string, { bytes, edits = [], given = {} }: Upload): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
-  return context.db.transaction(async (tx) => {
-    const row = await lockApplication(tx, applicationId)
-    if (row.form !== 'drafting' && row.form !== 'correcting') {
-      throw new ProblemError('not-now', `${row.number} is ${row.form}: its images and documents are frozen. Return it for correction to open them. Nothing was changed.`)
-    }
-    const { notice } = await currentNotice(tx, row.cycle)
+  const carried = await carryOut<ImageView>(caller, 'add-file', applicationId, given, async ({ tx, context, row, notice }) => {
     // Where a picture is wanted a PDF is refused as what is no picture.
     if (wantedSlot(notice, kind).as === 'image') checkContainer(bytes)
     const sha256 = await keepFile(tx, bytes)
     const before = (await currentImages(tx, applicationId))[kind]
-    if (before?.sha256 === sha256) return imageView(before, bytes.length)
+    const name = await namesOf(tx, [before?.by, context.principal.id])
+    if (before?.sha256 === sha256) return { result: imageView(before, bytes.length, name), isRepeated: true }
+    refuseClosed(row, notice, [kind])
     const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({
       id: context.newId(), applicationId, kind, version, sha256, state: 'waiting', edits,
-      format: facts.format, width: facts.width, height: facts.height, findings: [], by: actor.name, at: context.now(),
+      format: facts.format, width: facts.width, height: facts.height, findings: [], by: context.principal.id, at: context.now(),
     }).returning()
-    if (!made) throw new ProblemError('fault', 'The file could not be kept. Add it again.')
-    await audit(tx, context, `add ${kind}`, `application:${row.number}`, before ? { version: before.version, sha256: before.sha256 } : null,
-      { version, sha256, bytes: bytes.length, edits: edits.map(edit => edit.kind) })
-    return imageView(made, bytes.length)
+    if (!made) throw refusal('file.not-kept')
+    return {
+      result: imageView(made, bytes.length, name), before: before ? { version: before.version, sha256: before.sha256 } : null,
+      after: { slot: kind, version, sha256, bytes: bytes.length, edits: edits.map(edit => edit.kind) },
+    }
   })
+  if (!carried.isDone) throw refusal('file.not-kept')
+  return carried.result
 }
 
 function wantedSlot(notice: Notice, id: string): Slot {
   const slot = slotOf(notice, id)
-  if (!slot) throw new ProblemError('not-found', `The notice ${notice.code} asks for nothing called "${id.slice(0, 60)}". Load the page anew; nothing was changed.`)
+  if (!slot) throw refusal('file.slot-unknown', { notice: notice.code, slot: id.slice(0, 60) })
   return slot
 }
 
@@ -96,23 +99,42 @@ async function nextVersion(tx: Executor, applicationId: string, kind: string): P
  *
  * @throws ProblemError when it cannot be taken after all; it is then refused and never counts. Anything else may be tried again.
  */
-export async function measureKept(context: Context, inspect: Inspector, imageId: string): Promise<ImageView> {
+export async function measureKept(caller: Caller, inspect: Inspector, imageId: string): Promise<ImageView> {
+  return measure(await caller.authorise('clock.act'), inspect, imageId)
+}
+
+/** Measures files that were kept a while ago and that nobody got round to, a few at a time. */
+export async function measureWaiting(caller: Caller, inspect: Inspector, limit = 10): Promise<number> {
+  const context = await caller.authorise('clock.act')
+  const before = new Date(context.now().getTime() - 20_000)
+  const waiting = await context.db.select({ id: image.id }).from(image).where(and(eq(image.state, 'waiting'), lt(image.at, before))).orderBy(asc(image.at)).limit(limit)
+  for (const { id } of waiting) {
+    await alone(context.db, `file:${id}`, () => measure(context, inspect, id).catch((error: unknown) => {
+      // A refusal in words is kept with the file; anything else is tried again.
+      if (!(error instanceof ProblemError)) throw error
+    }))
+  }
+  return waiting.length
+}
+
+async function measure(context: Context, inspect: Inspector, imageId: string): Promise<ImageView> {
   const [row] = await context.db.update(image).set({ attempts: sql`${image.attempts} + 1` }).where(and(eq(image.id, imageId), eq(image.state, 'waiting'))).returning()
-  if (!row) return readImage(context, imageId)
-  const [owner] = await context.db.select({ number: application.number, cycle: application.cycle }).from(application).where(eq(application.id, row.applicationId))
-  if (!owner) throw new ProblemError('not-found', 'The application of this file is gone.')
+  if (!row) return viewOf(context.db, imageId)
+  const [owner] = await context.db.select({ cycle: application.cycle }).from(application).where(eq(application.id, row.applicationId))
+  if (!owner) throw refusal('application.no-owner')
   const slot = wantedSlot((await currentNotice(context.db, owner.cycle)).notice, row.kind)
   const bytes = await readFile(context.db, row.sha256)
   if (row.attempts > attemptsAtMost) {
-    return settle(context, row, owner, { findings: [{ code: `${slot.as === 'image' ? slot.id : 'document'}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
+    return settle(context, row, owner.cycle, { findings: [{ code: `${slot.as === 'image' ? slot.id : 'document'}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
   }
   try {
-    return await settle(context, row, owner, await inspect(bytes, slot))
+    return await settle(context, row, owner.cycle, await inspect(bytes, slot))
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     await context.db.transaction(async (tx) => {
       await tx.update(image).set({ state: 'refused' }).where(and(eq(image.id, row.id), eq(image.state, 'waiting')))
-      await audit(tx, context, `refuse ${row.kind}`, `application:${owner.number}`, null, { version: row.version, why: error.problem.message })
+      await log(tx, context, 'refuse-file', { subject: { kind: 'application', id: row.applicationId }, cycle: owner.cycle, after: { slot: row.kind, version: row.version, why: error.problem.code } })
+      await resettle(tx, context, row.applicationId)
     })
     throw error
   }
@@ -120,7 +142,7 @@ export async function measureKept(context: Context, inspect: Inspector, imageId:
 
 type Settled = Pick<Inspection, 'findings' | 'marks'> & Partial<Pick<Inspection, 'copies' | 'facts' | 'likeness'>>
 
-async function settle(context: Context, row: ImageRow, { number, cycle }: { number: string, cycle: string }, { findings, marks, facts, copies = [], likeness }: Settled): Promise<ImageView> {
+async function settle(context: Context, row: ImageRow, cycle: string, { findings, marks, facts, copies = [], likeness }: Settled): Promise<ImageView> {
   await context.db.transaction(async (tx) => {
     const kept: ImageRow['pages'] = []
     for (const { jpeg, width, height } of copies) kept.push({ sha256: await keepFile(tx, jpeg), width, height })
@@ -133,22 +155,29 @@ async function settle(context: Context, row: ImageRow, { number, cycle }: { numb
       await tx.insert(imageLikeness).values({ imageId: row.id, cycle, kind: row.kind, ...same, keys: bandKeys(same.hash) })
       if (face) await tx.insert(faceLikeness).values({ imageId: row.id, cycle, signs: face, keys: faceKeys(face) })
     }
-    await audit(tx, context, `measure ${row.kind}`, `application:${number}`, null, { version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) })
+    await log(tx, context, 'measure-file', { subject: { kind: 'application', id: row.applicationId }, cycle, after: { slot: row.kind, version: row.version, failed: findings.filter(f => f.verdict === 'fail').map(f => f.code) } })
+    await resettle(tx, context, row.applicationId)
   })
-  return readImage(context, row.id)
+  return viewOf(context.db, row.id)
+}
+
+/** Open matters follow what was measured. */
+async function resettle(tx: Executor, context: Context, applicationId: string): Promise<void> {
+  const row = await lockApplication(tx, applicationId)
+  await settleMatters(tx, context, row, (await currentNotice(tx, row.cycle)).notice)
 }
 
 /** Keeps a file from which an image or document was made, beside it: of an image the first, of a document one for each of its pages at most. */
-export async function keepOriginal(context: Context, imageId: string, bytes: Uint8Array): Promise<void> {
-  demand(context, 'intake.write')
+export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8Array): Promise<void> {
+  const context = await caller.authorise('applications.write', await subjectOf(caller, imageId))
   factsAtTheDoor(bytes)
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(image).where(eq(image.id, imageId)).for('update')
-    if (!row) throw new ProblemError('not-found', 'There is no such image or document.')
-    if (row.edits.length === 0) throw new ProblemError('not-now', 'This file was sent as it was chosen: it is its own original.')
+    if (!row) throw refusal('file.unknown')
+    if (row.edits.length === 0) throw refusal('file.own-original')
     const sha256 = await keepFile(tx, bytes)
     if (row.originals.includes(sha256)) return
-    if (row.originals.length >= (isDocument(row) ? pagesAtMost : 1)) throw new ProblemError('not-now', 'All files that this one was made of are kept already.')
+    if (row.originals.length >= (isDocument(row) ? pagesAtMost : 1)) throw refusal('file.originals-kept')
     await tx.update(image).set({ originals: [...row.originals, sha256] }).where(eq(image.id, imageId))
   })
 }
@@ -161,57 +190,61 @@ async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
   return sha256
 }
 
-const newestFirst = [image.kind, desc(image.version)] as const
-const counting = (applicationId: string) => and(eq(image.applicationId, applicationId), ne(image.state, 'refused'))
-
-/** The newest version in each slot of an application; refused ones never count. */
-export async function currentImages(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageRow>>> {
-  const rows = await tx.selectDistinctOn([image.kind]).from(image).where(counting(applicationId)).orderBy(...newestFirst)
-  return Object.fromEntries(rows.map(row => [row.kind, row]))
-}
-
 /** Views of the newest version in each slot, with the size of the original files. */
 export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageView>>> {
   const rows = await tx.selectDistinctOn([image.kind], { image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
     .where(counting(applicationId)).orderBy(...newestFirst)
-  return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes)]))
+  const name = await namesOf(tx, rows.map(row => row.image.by))
+  return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes, name)]))
 }
 
 const withBytes = (tx: Executor) => tx.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
 
 /** One version of an image or document. */
-export async function readImage(context: Context, imageId: string): Promise<ImageView> {
-  demand(context, 'read')
-  const [row] = await withBytes(context.db).where(eq(image.id, imageId))
-  if (!row) throw new ProblemError('not-found', 'There is no such image or document.')
-  return imageView(row.image, row.bytes)
+export async function readImage(caller: Caller, imageId: string): Promise<ImageView> {
+  const { db } = await caller.authorise('files.read', await subjectOf(caller, imageId))
+  return viewOf(db, imageId)
+}
+
+async function viewOf(db: Executor, imageId: string): Promise<ImageView> {
+  const [row] = await withBytes(db).where(eq(image.id, imageId))
+  if (!row) throw refusal('file.unknown')
+  return imageView(row.image, row.bytes, await namesOf(db, [row.image.by]))
 }
 
 /** All versions in one slot that were measured, the newest first. */
-export async function imageVersions(context: Context, applicationId: string, kind: string): Promise<ImageView[]> {
-  demand(context, 'read')
-  const rows = await withBytes(context.db)
+export async function imageVersions(caller: Caller, applicationId: string, kind: string): Promise<ImageView[]> {
+  const { db } = await caller.authorise('files.read', { application: applicationId })
+  const rows = await withBytes(db)
     .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'))).orderBy(desc(image.version))
-  return rows.map(row => imageView(row.image, row.bytes))
+  const name = await namesOf(db, rows.map(row => row.image.by))
+  return rows.map(row => imageView(row.image, row.bytes, name))
 }
 
-function imageView(row: ImageRow, bytes: number): ImageView {
-  const { id, kind, version, format, width, height, findings, marks, by, edits, pages } = row
-  return { id, kind, version, format, bytes, width, height, findings, marks, by, edits, pages: pages.map(({ width: w, height: h }) => ({ width: w, height: h })), originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured' }
+function imageView(row: ImageRow, bytes: number, name: NameOf): ImageView {
+  const { id, kind, version, format, width, height, findings, marks, edits, pages } = row
+  return { id, kind, version, format, bytes, width, height, findings, marks, by: name(row.by), edits, pages: pages.map(({ width: w, height: h }) => ({ width: w, height: h })), originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured' }
 }
 
 /** The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. */
-export async function displayImage(context: Context, imageId: string, page = 1): Promise<Buffer> {
-  demand(context, 'read')
+export async function displayImage(caller: Caller, imageId: string, page = 1): Promise<Buffer> {
+  const context = await caller.authorise('files.read', await subjectOf(caller, imageId))
   const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages }).from(image).where(eq(image.id, imageId))
   const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
-  if (!sha256) throw new ProblemError('not-found', 'There is no such image or page, or no copy of it that can be shown.')
+  if (!sha256) throw refusal('file.no-copy')
   return readFile(context.db, sha256)
 }
 
 /** Bytes of a stored file by hash. */
 export async function readFile(tx: Executor, sha256: string): Promise<Buffer> {
   const [row] = await tx.select({ content: file.content }).from(file).where(eq(file.sha256, sha256))
-  if (!row) throw new ProblemError('not-found', `The file ${sha256.slice(0, 12)} is not in the store.`)
+  if (!row) throw refusal('file.bytes-missing', { hash: sha256.slice(0, 12) })
   return row.content
+}
+
+// Whose a file is, for those who may only see their own. Nobody learns from it whether a file exists.
+async function subjectOf(caller: Caller, imageId: string): Promise<{ application: string }> {
+  const { db } = await caller.authorise('session.begin')
+  const [row] = await db.select({ id: image.applicationId }).from(image).where(eq(image.id, imageId))
+  return { application: row?.id ?? imageId }
 }

@@ -1,16 +1,29 @@
 import { createHash } from 'node:crypto'
-import { and, eq, max } from 'drizzle-orm'
-import { readNotice } from '../../../core/notice/check'
+import { and, eq, max, sql } from 'drizzle-orm'
+import { parseNotice, readNotice } from '../../../core/notice/check'
+import { noticeFormat } from '../../../core/notice/formats'
 import type { Notice } from '../../../core/notice/schema'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { cycle, noticeVersion } from '../../database/schema'
-import { audit, demand, type Context } from '../context'
+import { log, type Caller, type Context } from '../context'
 
 /** Opens a cycle with a notice, or puts a new version of it in force at once. The same document again changes nothing. */
-export async function putNotice(context: Context, json: unknown): Promise<{ code: string, version: number }> {
+export async function putNotice(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
+  const context = await caller.authorise('notice.amend')
   const notice = soundNotice(json)
   return context.db.transaction(tx => putInForce(tx, context, notice))
+}
+
+/** Opens a cycle with its first notice. A cycle that is there already is amended in another way: by a proposal that is reviewed first. */
+export async function openCycle(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
+  const context = await caller.authorise('notice.amend')
+  const notice = soundNotice(json)
+  return context.db.transaction(async (tx) => {
+    const [there] = await tx.select().from(cycle).where(eq(cycle.code, notice.code))
+    if (there) throw refusal('cycle.exists', { cycle: notice.code })
+    return putInForce(tx, context, notice)
+  })
 }
 
 async function putInForce(tx: Executor, context: Context, notice: Notice): Promise<{ code: string, version: number }> {
@@ -18,7 +31,7 @@ async function putInForce(tx: Executor, context: Context, notice: Notice): Promi
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) return { code: notice.code, version: written.version }
   await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
-  await audit(tx, context, 'put notice in force', `cycle:${notice.code}`, { version: written.current }, { version: written.version, sha256: written.sha256 })
+  await log(tx, context, 'put-notice', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
   return { code: notice.code, version: written.version }
 }
 
@@ -26,15 +39,15 @@ async function putInForce(tx: Executor, context: Context, notice: Notice): Promi
 export interface NewRoom { city: string, venue: string, title: string, seats: number, accessibleSeats: number }
 
 /** Adds a room to a venue: a new version of the notice, in force at once, since it changes nothing for anybody's eligibility. */
-export async function addRoom(context: Context, code: string, room: NewRoom): Promise<{ code: string, version: number }> {
-  demand(context, 'notice.amend')
+export async function addRoom(caller: Caller, code: string, room: NewRoom): Promise<{ code: string, version: number }> {
+  const context = await caller.authorise('notice.amend')
   return context.db.transaction(async (tx) => {
     // The cycle's row is held, so that of two rooms added at once none is lost.
     await tx.select().from(cycle).where(eq(cycle.code, code)).for('update')
     const notice = structuredClone((await currentNotice(tx, code)).notice)
     const venue = notice.cities.find(c => c.id === room.city)?.venues.find(v => v.id === room.venue)
-    if (!venue) throw new ProblemError('bad-input', `The notice names no venue "${room.venue}" in "${room.city}". Nothing was changed.`)
-    if (venue.rooms.some(r => r.title === room.title)) throw new ProblemError('conflict', `${venue.title} has a "${room.title}" already. Give the new room another name; nothing was changed.`)
+    if (!venue) throw refusal('notice.venue-unknown', { venue: room.venue, city: room.city })
+    if (venue.rooms.some(r => r.title === room.title)) throw refusal('notice.room-exists', { venue: venue.title, room: room.title })
     venue.rooms.push({ id: `${venue.id}-${venue.rooms.length + 1}`, title: room.title, seats: room.seats, accessibleSeats: room.accessibleSeats })
     return putInForce(tx, context, soundNotice(notice))
   })
@@ -42,20 +55,20 @@ export async function addRoom(context: Context, code: string, room: NewRoom): Pr
 
 /** Lays down an amended notice as a version that is not in force; a review shows what it would change. */
 export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown): Promise<number> {
-  demand(context, 'notice.amend')
   const notice = soundNotice(json)
-  if (notice.code !== code) throw new ProblemError('bad-input', `The file is the notice of ${notice.code}, not of ${code}. Nothing was changed.`)
+  if (notice.code !== code) throw refusal('notice.other-cycle', { found: notice.code, wanted: code })
   const written = await writeVersion(tx, context, notice)
-  if (written.isInForce) throw new ProblemError('bad-input', `The file is the notice in force (version ${written.version}) without a change. Nothing was done.`)
-  await audit(tx, context, 'propose notice', `cycle:${code}`, { version: written.current }, { version: written.version, sha256: written.sha256 })
+  if (written.isInForce) throw refusal('notice.unchanged', { version: written.version })
+  await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
   return written.version
 }
 
-function soundNotice(json: unknown): Notice {
-  const { notice, faults } = readNotice(json)
+function soundNotice(json: unknown, read = readNotice): Notice {
+  const { notice, faults, newerFormat } = read(json)
   if (notice) return notice
+  if (newerFormat !== undefined) throw refusal('notice.newer-format', { format: newerFormat, known: noticeFormat })
   const shown = faults.slice(0, 5).map(f => `${f.at}: ${f.message}`).join('; ')
-  throw new ProblemError('bad-input', `The notice has ${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: ${shown}${faults.length > 5 ? '; and more' : ''}. Nothing was changed.`, faults)
+  throw refusal('notice.faults', { count: faults.length, shown, more: faults.length > 5 ? 'yes' : 'no' }, faults)
 }
 
 // Versions count from 1 over all that were ever laid down, in force or not.
@@ -79,7 +92,7 @@ const readDocuments = new Map<string, Notice>()
 /** The notice in force for a cycle. */
 export async function currentNotice(db: Executor, code: string): Promise<CurrentNotice> {
   const [row] = await db.select({ version: cycle.noticeVersion }).from(cycle).where(eq(cycle.code, code))
-  if (!row) throw new ProblemError('not-found', `There is no cycle "${code}".`)
+  if (!row) throw refusal('cycle.unknown', { cycle: code })
   return { notice: await noticeOfVersion(db, code, row.version), version: row.version }
 }
 
@@ -87,13 +100,14 @@ export async function currentNotice(db: Executor, code: string): Promise<Current
 export async function noticeOfVersion(db: Executor, code: string, version: number): Promise<Notice> {
   const which = and(eq(noticeVersion.cycle, code), eq(noticeVersion.version, version))
   const [row] = await db.select({ sha256: noticeVersion.sha256 }).from(noticeVersion).where(which)
-  if (!row) throw new ProblemError('not-found', `Version ${version} of the notice "${code}" is missing.`)
+  if (!row) throw refusal('notice.version-unknown', { cycle: code, version })
   const kept = readDocuments.get(row.sha256)
   if (kept) return kept
   const [found] = await db.select().from(noticeVersion).where(which)
-  if (!found) throw new ProblemError('not-found', `Version ${version} of the notice "${code}" is missing.`)
-  readDocuments.set(row.sha256, found.document)
-  return found.document
+  if (!found) throw refusal('notice.version-unknown', { cycle: code, version })
+  const notice = soundNotice(found.document, parseNotice)
+  readDocuments.set(row.sha256, notice)
+  return notice
 }
 
 /** What one version changes in the clauses of the posts against another, a line for each. */
@@ -108,15 +122,15 @@ export function amendmentsBetween(before: Notice, after: Notice): string[] {
 }
 
 /** The notice of a cycle for a screen. */
-export async function showNotice(context: Context, code: string): Promise<CurrentNotice> {
-  demand(context, 'read')
-  return currentNotice(context.db, code)
+export async function showNotice(caller: Caller, code: string): Promise<CurrentNotice> {
+  const { db } = await caller.authorise('notice.read')
+  return currentNotice(db, code)
 }
 
 /** Code and title of every cycle. */
-export async function listCycles(context: Context): Promise<{ code: string, title: string }[]> {
-  demand(context, 'read')
-  const rows = await context.db.select({ code: cycle.code, document: noticeVersion.document }).from(cycle)
+export async function listCycles(caller: Caller): Promise<{ code: string, title: string }[]> {
+  const { db } = await caller.authorise('cycles.read')
+  const rows = await db.select({ code: cycle.code, title: sql<string>`${noticeVersion.document} ->> 'title'` }).from(cycle)
     .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(cycle.code)
-  return rows.map(r => ({ code: r.code, title: r.document.title }))
+  return rows
 }

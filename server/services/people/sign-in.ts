@@ -1,100 +1,130 @@
-import { createHash, randomBytes } from 'node:crypto'
-import { hash, verify } from '@node-rs/argon2'
-import { and, count, eq, gt, isNull, lt } from 'drizzle-orm'
-import { signInFailure, staff, staffSession } from '../../database/schema'
-import { ProblemError } from '../../../shared/problem'
-import { roles, type Role } from '../../../shared/roles'
-import { audit, type Actor, type Context } from '../context'
+import { randomUUID } from 'node:crypto'
+import { and, count, desc, eq, gt, inArray, isNull, lt, ne } from 'drizzle-orm'
+import { staffRoles, type Principal } from '../../../core/access/principal'
+import type { SessionView } from '../../../shared/people'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { principal, session, signInFailure, staff } from '../../database/schema'
+import { log, type Caller, type Context } from '../context'
+import { isPassword, newSecret, sha256 } from './passwords'
+import { takeCode } from './second-factor'
+import { factorRoles } from './settings'
 
-// Argon2id with the first recommended option for low memory of RFC 9106, section 4 (64 MiB, 3 passes), one lane.
-const argon2id = { algorithm: 2, memoryCost: 65_536, timeCost: 3, parallelism: 1 } as const
 const sessionHours = 12
+const idleHours = 3
 const windowMinutes = 15
-const failuresAllowed = { name: 8, address: 40 }
+const attemptsAllowed = { name: 8, address: 40 }
 
-export interface SignedIn { token: string, expiresAt: Date, actor: Actor, csrfToken: string }
-export interface LiveSession { actor: Actor, csrfToken: string }
-
-/** Adds a member of staff, or gives an existing sign-in name new particulars. */
-export async function putStaff(context: Context, person: { signInName: string, displayName: string, roles: Role[], password: string }): Promise<void> {
-  const passwordHash = await hash(person.password, argon2id)
-  const values = { displayName: person.displayName, roles: person.roles, passwordHash, active: true }
-  await context.db.insert(staff).values({ id: context.newId(), signInName: person.signInName, ...values })
-    .onConflictDoUpdate({ target: staff.signInName, set: values })
-}
+export interface SignedIn { token: string, expiresAt: Date, principal: Principal, csrfToken: string }
+export interface LiveSession { id: string, principal: Principal, csrfToken: string }
+export interface Credentials { signInName: string, password: string, code?: string, address: string, device?: string }
 
 /**
- * Opens a session. Failures are counted in the database by name and by address, so that guessing is as slow with many
- * server processes as with one.
+ * Opens a session. An attempt is counted in the database before it is tried, by name and by network address, so that guessing is as slow with
+ * many requests at once and many server processes as with one; a good one is not counted.
  *
- * @throws ProblemError `not-signed-in` for a wrong name or password (never which), `too-many` when throttled.
+ * @throws ProblemError `session.wrong` for a wrong name or password (never which), `session.factor-wanted` when a code is needed besides,
+ * `session.too-many` when throttled.
  */
-export async function signIn(context: Context, given: { signInName: string, password: string, address: string }): Promise<SignedIn> {
-  const keys = { name: `name:${given.signInName.toLowerCase()}`, address: `address:${given.address}` }
-  await refuseWhenThrottled(context, keys)
-  const [person] = await context.db.select().from(staff).where(and(eq(staff.signInName, given.signInName), eq(staff.active, true)))
-  // An unknown name costs the same time as a wrong password, so that names cannot be found out.
-  const good = await verify(person?.passwordHash ?? await decoyHash(), given.password)
-  if (!person || !good) {
-    await context.db.insert(signInFailure).values(Object.values(keys).map(key => ({ id: context.newId(), key, at: context.now() })))
-    throw new ProblemError('not-signed-in', 'Name and password do not fit together. Check both; capital letters count.')
+export async function signIn(caller: Caller, given: Credentials): Promise<SignedIn> {
+  const context = await caller.authorise('session.begin')
+  const keys = [`name:${given.signInName.toLowerCase()}`, `address:${given.address}`]
+  const attempts = await countAttempt(context, keys)
+  const [account] = await context.db.select().from(staff).where(and(eq(staff.signInName, given.signInName), eq(staff.active, true)))
+  if (!await isPassword(account?.passwordHash, given.password) || !account) throw refusal('session.wrong')
+  if (account.totpSecret) {
+    // The password was right: asking for the code is no failed attempt, a wrong code is one.
+    if (!given.code) {
+      await context.db.delete(signInFailure).where(inArray(signInFailure.id, attempts))
+      throw refusal('session.factor-wanted')
+    }
+    if (!await takeCode(context.db, account, given.code, context.now())) throw refusal('session.factor-wrong')
   }
-  await context.db.delete(signInFailure).where(eq(signInFailure.key, keys.name))
-  return openSession(context, { id: person.id, name: person.displayName, roles: knownRoles(person.roles) })
+  await context.db.delete(signInFailure).where(eq(signInFailure.key, keys[0] ?? ''))
+  await context.db.delete(signInFailure).where(inArray(signInFailure.id, attempts))
+  return openSession(context, account.id, given.device)
 }
 
-async function refuseWhenThrottled(context: Context, keys: { name: string, address: string }): Promise<void> {
+// Each attempt is written before it is counted: of many at once, none is overlooked.
+async function countAttempt(context: Context, keys: readonly string[]): Promise<string[]> {
   const since = new Date(context.now().getTime() - windowMinutes * 60_000)
   await context.db.delete(signInFailure).where(lt(signInFailure.at, since))
-  for (const [kind, key] of Object.entries(keys) as ['name' | 'address', string][]) {
+  const rows = keys.map(key => ({ id: context.newId(), key, at: context.now() }))
+  await context.db.insert(signInFailure).values(rows)
+  for (const [place, key] of keys.entries()) {
     const [found] = await context.db.select({ n: count() }).from(signInFailure).where(and(eq(signInFailure.key, key), gt(signInFailure.at, since)))
-    if ((found?.n ?? 0) >= failuresAllowed[kind]) {
-      throw new ProblemError('too-many', `${found?.n} failed sign-ins in ${windowMinutes} minutes. Wait ${windowMinutes} minutes, or ask the officer in charge for a new password.`)
-    }
+    const allowed = place === 0 ? attemptsAllowed.name : attemptsAllowed.address
+    if ((found?.n ?? 0) <= allowed) continue
+    await context.db.delete(signInFailure).where(inArray(signInFailure.id, rows.map(row => row.id)))
+    throw refusal('session.too-many', { count: allowed, minutes: windowMinutes })
   }
+  return rows.map(row => row.id)
 }
 
-async function openSession(context: Context, actor: Actor): Promise<SignedIn> {
-  const token = randomBytes(32).toString('base64url')
-  const csrfToken = randomBytes(32).toString('base64url')
+/** Opens a session for a principal that has proved who it is. */
+export async function openSession(context: Context, principalId: string, device = ''): Promise<SignedIn> {
+  const [token, csrfToken] = [newSecret(), newSecret()]
   const createdAt = context.now()
   const expiresAt = new Date(createdAt.getTime() + sessionHours * 3_600_000)
-  await context.db.transaction(async (tx) => {
-    await tx.insert(staffSession).values({ tokenHash: sha256(token), staffId: actor.id, csrfToken, createdAt, expiresAt })
-    await audit(tx, { ...context, actor }, 'sign in', `staff:${actor.name}`, null, null)
+  return context.db.transaction(async (tx) => {
+    const found = await principalOf(tx, principalId)
+    if (!found) throw refusal('session.wrong')
+    await tx.insert(session).values({ tokenHash: sha256(token), id: randomUUID(), principalId, csrfToken, device: device.slice(0, 200), createdAt, lastSeenAt: createdAt, expiresAt })
+    await log(tx, { ...context, principal: found }, 'sign-in', { subject: { kind: 'staff', id: principalId } })
+    return { token, expiresAt, principal: found, csrfToken }
   })
-  return { token, expiresAt, actor, csrfToken }
 }
 
-/** The live session of a token; null when it is unknown, over or revoked. */
-export async function liveSession(context: Context, token: string): Promise<LiveSession | null> {
-  const [row] = await context.db.select().from(staffSession).innerJoin(staff, eq(staff.id, staffSession.staffId))
-    .where(and(eq(staffSession.tokenHash, sha256(token)), isNull(staffSession.revokedAt), gt(staffSession.expiresAt, context.now()), eq(staff.active, true)))
+/** Who has an id, with what it may be asked of; null when there is none, or when it may not act any more. */
+export async function principalOf(tx: Executor, id: string): Promise<Principal | null> {
+  const [row] = await tx.select({ principal, staff }).from(principal).leftJoin(staff, eq(staff.id, principal.id)).where(eq(principal.id, id))
+  if (!row || (row.principal.kind === 'staff' && !row.staff?.active)) return null
+  const roles = staffRoles.filter(role => row.staff?.roles.includes(role))
+  const wanted = row.staff && !row.staff.totpSecret ? await factorRoles(tx) : []
+  return { id, kind: row.principal.kind, name: row.principal.name, roles, venues: row.staff?.venues ?? [], ...(roles.some(role => wanted.includes(role)) ? { needsFactor: true } : {}) }
+}
+
+/** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
+export async function liveSession(caller: Caller, token: string): Promise<LiveSession | null> {
+  const { db, now } = await caller.authorise('session.begin')
+  const at = now()
+  const [row] = await db.select().from(session).where(and(
+    eq(session.tokenHash, sha256(token)), isNull(session.revokedAt), gt(session.expiresAt, at), gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))))
   if (!row) return null
-  return {
-    actor: { id: row.staff.id, name: row.staff.displayName, roles: knownRoles(row.staff.roles) },
-    csrfToken: row.staff_session.csrfToken,
-  }
+  const found = await principalOf(db, row.principalId)
+  if (!found) return null
+  if (at.getTime() - row.lastSeenAt.getTime() > 60_000) await db.update(session).set({ lastSeenAt: at }).where(eq(session.tokenHash, row.tokenHash))
+  return { id: row.id, principal: found, csrfToken: row.csrfToken }
 }
 
 /** Ends a session for ever, on this and every other server process. */
-export async function signOut(context: Context, token: string): Promise<void> {
+export async function signOut(caller: Caller, token: string): Promise<void> {
+  const context = await caller.authorise('account.own')
   await context.db.transaction(async (tx) => {
-    await tx.update(staffSession).set({ revokedAt: context.now() }).where(eq(staffSession.tokenHash, sha256(token)))
-    await audit(tx, context, 'sign out', `staff:${context.actor?.name ?? 'nobody'}`, null, null)
+    await tx.update(session).set({ revokedAt: context.now() }).where(eq(session.tokenHash, sha256(token)))
+    await log(tx, context, 'sign-out', { subject: { kind: 'staff', id: context.principal.id } })
   })
 }
 
-function knownRoles(held: string[]): Role[] {
-  return roles.filter(role => held.includes(role))
+/** One's own live sessions, the newest first. */
+export async function ownSessions(caller: Caller, currentId: string | null): Promise<SessionView[]> {
+  const { db, principal: { id }, now } = await caller.authorise('account.own')
+  const rows = await db.select().from(session).where(and(eq(session.principalId, id), isNull(session.revokedAt), gt(session.expiresAt, now()))).orderBy(desc(session.createdAt)).limit(50)
+  return rows.map(row => ({ id: row.id, device: row.device, createdAt: row.createdAt.toISOString(), lastSeenAt: row.lastSeenAt.toISOString(), isThis: row.id === currentId }))
 }
 
-function sha256(text: string): string {
-  return createHash('sha256').update(text).digest('hex')
+/** Ends one of one's own sessions, or all but the present one. */
+export async function endOwnSession(caller: Caller, which: { id: string } | { allBut: string }): Promise<void> {
+  const context = await caller.authorise('account.own')
+  await context.db.transaction(async (tx) => {
+    const ended = await tx.update(session).set({ revokedAt: context.now() }).where(and(
+      eq(session.principalId, context.principal.id), isNull(session.revokedAt), 'id' in which ? eq(session.id, which.id) : ne(session.id, which.allBut))).returning({ id: session.id })
+    if (ended.length === 0 && 'id' in which) throw refusal('account.session-unknown')
+    await log(tx, context, 'end-session', { subject: { kind: 'staff', id: context.principal.id }, after: { ended: ended.length } })
+  })
 }
 
-let decoy: Promise<string> | null = null
-function decoyHash(): Promise<string> {
-  decoy ??= hash(randomBytes(16).toString('hex'), argon2id)
-  return decoy
+/** Ends all sessions of somebody, so that what they may do now holds at once. */
+export async function endSessionsOf(tx: Executor, context: Context, principalId: string): Promise<void> {
+  await tx.update(session).set({ revokedAt: context.now() }).where(and(eq(session.principalId, principalId), isNull(session.revokedAt)))
 }

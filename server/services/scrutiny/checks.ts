@@ -3,8 +3,8 @@ import type { Finding, Verdict } from '../../../core/finding/finding'
 import { boundOfCheck } from '../../../core/notice/bounds'
 import { imageKinds } from '../../../core/notice/schema'
 import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
-import { ProblemError } from '../../../shared/problem'
-import { demand, type Context } from '../context'
+import { refusal } from '../../../shared/problem'
+import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 
 /** So many decisions, the newest, are looked at: enough to judge a bound by, and as quick for a million as for a thousand. */
@@ -32,8 +32,8 @@ function judged(cycle: string): SQL {
 interface Counted extends Record<string, unknown> { code: string, kind: string, accepted: boolean, verdict: Verdict, n: string, sample: Finding }
 
 /** How each check has done against people's decisions. */
-export async function readCheckRecords(context: Context, cycle: string): Promise<CheckRecords> {
-  demand(context, 'read')
+export async function readCheckRecords(caller: Caller, cycle: string): Promise<CheckRecords> {
+  const context = await caller.authorise('scrutiny.read')
   const { notice } = await currentNotice(context.db, cycle)
   // A sample is found again by its place: carried along, all findings would be sorted with it.
   const { rows } = await context.db.execute<Counted>(sql`${judged(cycle)}, counted as (
@@ -61,14 +61,14 @@ export async function readCheckRecords(context: Context, cycle: string): Promise
 const doubtfulness = (check: CheckRecord) => check.accepted.fail * 2 + check.accepted.unsure + check.returned.unsure + check.returned.fail
 
 /** Values of one check, named by its record's id, on accepted and returned files, to see where its bound parts them. */
-export async function readCheckValues(context: Context, cycle: string, id: string): Promise<CheckValues> {
-  demand(context, 'read')
+export async function readCheckValues(caller: Caller, cycle: string, id: string): Promise<CheckValues> {
+  const context = await caller.authorise('scrutiny.read')
   const [kind = '', code = ''] = id.split('/')
   const { notice } = await currentNotice(context.db, cycle)
   const { rows } = await context.db.execute<{ accepted: boolean, value: number, n: string }>(sql`${judged(cycle)}
     select accepted, (f ->> 'value')::float8 as value, count(*) as n
     from judged cross join lateral jsonb_array_elements(findings) f where kind = ${kind} and f ->> 'code' = ${code} and f ->> 'value' is not null group by 1, 2`)
-  if (rows.length === 0) throw new ProblemError('not-found', `Nothing that was decided on has a value of "${id.slice(0, 120)}". Pick another check.`)
+  if (rows.length === 0) throw refusal('check.no-values', { check: id.slice(0, 120) })
   const bound = boundOfCheck(notice, kind, code)
   const ends = [...rows.map(row => row.value), bound?.min ?? NaN, bound?.max ?? NaN].filter(v => !Number.isNaN(v))
   const [from, to] = [Math.min(...ends), Math.max(...ends)]

@@ -1,27 +1,27 @@
 import { desc, eq } from 'drizzle-orm'
 import { refusalOrder, type OrderText } from '../../../core/words/en/order'
 import type { Notice } from '../../../core/notice/schema'
-import { ProblemError } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import { scrutinyDecision } from '../../database/schema'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph } from '../../paper/typeset'
 import { countedAnswers, readApplication } from '../applications/store'
-import { demand, type Context } from '../context'
+import type { Caller } from '../context'
+import { nameOf } from '../people/names'
 import { rulingsOf } from '../eligibility/claims'
 import { currentNotice } from '../notice/notices'
 
 /** The reasoned order of a refused application as PDF, A4. */
-export async function orderPdf(context: Context, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
-  demand(context, 'read')
-  const { db } = context
+export async function orderPdf(caller: Caller, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
+  const { db } = await caller.authorise('applications.read', { application: applicationId })
   const row = await readApplication(db, applicationId)
   const [decision] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, applicationId)).orderBy(desc(scrutinyDecision.at)).limit(1)
-  if (row.scrutiny !== 'refused' || !decision) throw new ProblemError('not-now', `${row.number} is not refused: there is no order to print.`)
+  if (row.scrutiny !== 'refused' || !decision) throw refusal('order.none', { number: row.number })
   const { notice } = await currentNotice(db, row.cycle)
   const rulings = await rulingsOf(db, notice, applicationId)
   const text = refusalOrder(notice, {
     number: row.number, name: row.displayName, answers: countedAnswers(notice, row),
-    decision: { reasons: decision.reasons, by: decision.by, at: decision.at.toISOString() },
+    decision: { reasons: decision.reasons, by: await nameOf(db, decision.by), at: decision.at.toISOString() },
     falseClaims: rulings.filter((r, i) => r.ruling === 'false' && rulings.findIndex(other => other.claim === r.claim) === i),
   })
   return { name: `${row.number}-order.pdf`, pdf: await printOrder(notice, text, decision.at) }

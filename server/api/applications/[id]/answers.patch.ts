@@ -1,5 +1,9 @@
-import { body, idParam, route } from '../../../http/handle'
-import { saveAnswers } from '../../../services/applications/intake'
 import { saveSheetSchema } from '../../../../shared/applications'
+import { route } from '../../../http/handle'
+import { body, idParam } from '../../../http/input'
+import { saveAnswers } from '../../../services/applications/answers'
 
-export default route(async ({ event, context }) => saveAnswers(context, idParam(event), await body(event, saveSheetSchema)))
+export default route(async ({ event, caller }) => {
+  const { revision, changes, ...given } = await body(event, saveSheetSchema)
+  return saveAnswers(caller, idParam(event), { revision, changes }, given)
+})

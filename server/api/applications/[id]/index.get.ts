@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { readDossier } from '../../../services/applications/dossier'
 
-export default route(({ event, context }) => readDossier(context, idParam(event)))
+export default route(({ event, caller }) => readDossier(caller, idParam(event)))

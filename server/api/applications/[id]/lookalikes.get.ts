@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { lookalikesOf } from '../../../services/images/likeness'
 
-export default route(({ event, context }) => lookalikesOf(context, idParam(event)))
+export default route(({ event, caller }) => lookalikesOf(caller, idParam(event)))

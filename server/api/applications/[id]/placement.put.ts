@@ -1,9 +1,10 @@
 import { handPlacementSchema } from '../../../../shared/centres'
-import { body, idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { body, idParam } from '../../../http/input'
 import { placeByHand } from '../../../services/centres/moves'
 
-export default route(async ({ event, context }) => {
+export default route(async ({ event, caller }) => {
   const { city, reason } = await body(event, handPlacementSchema)
-  await placeByHand(context, idParam(event), city, reason)
+  await placeByHand(caller, idParam(event), city, { reason })
   return { placed: city }
 })

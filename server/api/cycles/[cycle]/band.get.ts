@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { readBand } from '../../../services/applications/roster'
 
-export default route(({ event, context }) => readBand(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => readBand(caller, textParam(event, 'cycle')))

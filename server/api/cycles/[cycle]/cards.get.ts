@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
-import { cardsOverview } from '../../../services/cards/issue'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
+import { cardsOverview } from '../../../services/cards/overview'
 
-export default route(({ event, context }) => cardsOverview(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => cardsOverview(caller, textParam(event, 'cycle')))

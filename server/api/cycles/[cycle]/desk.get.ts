@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { readDesk } from '../../../services/applications/desk'
 
-export default route(({ event, context }) => readDesk(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => readDesk(caller, textParam(event, 'cycle')))

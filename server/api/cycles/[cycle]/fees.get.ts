@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { feesOverview } from '../../../services/fees/payments'
 
-export default route(({ event, context }) => feesOverview(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => feesOverview(caller, textParam(event, 'cycle')))

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { query, route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { query, textParam } from '../../../http/input'
 import { findPeople } from '../../../services/applications/roster'
 
 const findSchema = z.object({ q: z.string().max(100) })
 
-export default route(async ({ event, context }) => findPeople(context, textParam(event, 'cycle'), (await query(event, findSchema)).q))
+export default route(async ({ event, caller }) => findPeople(caller, textParam(event, 'cycle'), (query(event, findSchema)).q))

@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { listHandPlacements } from '../../../services/centres/moves'
 
-export default route(({ event, context }) => listHandPlacements(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => listHandPlacements(caller, textParam(event, 'cycle')))

@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { showNotice } from '../../../services/notice/notices'
 
-export default route(({ event, context }) => showNotice(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => showNotice(caller, textParam(event, 'cycle')))

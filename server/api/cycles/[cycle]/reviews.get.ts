@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { listReviews } from '../../../services/eligibility/reviews'
 
-export default route(({ event, context }) => listReviews(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => listReviews(caller, textParam(event, 'cycle')))

@@ -1,5 +1,6 @@
 import { newRoomSchema } from '../../../../shared/centres'
-import { body, route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { body, textParam } from '../../../http/input'
 import { addRoom } from '../../../services/notice/notices'
 
-export default route(async ({ event, context }) => addRoom(context, textParam(event, 'cycle'), await body(event, newRoomSchema)))
+export default route(async ({ event, caller }) => addRoom(caller, textParam(event, 'cycle'), await body(event, newRoomSchema)))

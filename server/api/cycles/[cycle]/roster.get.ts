@@ -1,5 +1,6 @@
-import { query, route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { query, textParam } from '../../../http/input'
 import { readRoster } from '../../../services/applications/roster'
 import { rosterQuerySchema } from '../../../../shared/applications'
 
-export default route(async ({ event, context }) => readRoster(context, textParam(event, 'cycle'), await query(event, rosterQuerySchema)))
+export default route(async ({ event, caller }) => readRoster(caller, textParam(event, 'cycle'), query(event, rosterQuerySchema)))

@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { listRuns } from '../../../services/centres/runs'
 
-export default route(({ event, context }) => listRuns(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => listRuns(caller, textParam(event, 'cycle')))

@@ -1,12 +1,13 @@
 import { setResponseHeader } from 'h3'
 import { z } from 'zod'
-import { idParam, query, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam, query } from '../../../http/input'
 import { displayImage } from '../../../services/images/store'
 
 const pageSchema = z.object({ page: z.coerce.number().int().min(1).max(100).default(1) })
 
-export default route(async ({ event, context }) => {
-  const jpeg = await displayImage(context, idParam(event), (await query(event, pageSchema)).page)
+export default route(async ({ event, caller }) => {
+  const jpeg = await displayImage(caller, idParam(event), (query(event, pageSchema)).page)
   setResponseHeader(event, 'content-type', 'image/jpeg')
   // A version of an image never changes; only the browser of the person may keep it.
   setResponseHeader(event, 'cache-control', 'private, max-age=86400, immutable')

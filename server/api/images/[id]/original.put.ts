@@ -1,8 +1,9 @@
 import { tooLarge, uploadLimitBytes } from '../../../../pictures/door'
-import { idParam, limitedBytes, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam, limitedBytes } from '../../../http/input'
 import { keepOriginal } from '../../../services/images/store'
 
-export default route(async ({ event, context }) => {
-  await keepOriginal(context, idParam(event), await limitedBytes(event, uploadLimitBytes, tooLarge))
+export default route(async ({ event, caller }) => {
+  await keepOriginal(caller, idParam(event), await limitedBytes(event, uploadLimitBytes, tooLarge))
   return { kept: true }
 })

@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { acceptReview } from '../../../services/eligibility/reviews'
 
-export default route(({ event, context }) => acceptReview(context, idParam(event)))
+export default route(({ event, caller }) => acceptReview(caller, idParam(event)))

@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { discardReview } from '../../../services/eligibility/reviews'
 
-export default route(({ event, context }) => discardReview(context, idParam(event)))
+export default route(({ event, caller }) => discardReview(caller, idParam(event)))

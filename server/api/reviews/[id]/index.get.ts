@@ -1,5 +1,6 @@
 import { reviewQuerySchema } from '../../../../shared/eligibility'
-import { idParam, query, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam, query } from '../../../http/input'
 import { readReview } from '../../../services/eligibility/reviews'
 
-export default route(async ({ event, context }) => readReview(context, idParam(event), await query(event, reviewQuerySchema)))
+export default route(async ({ event, caller }) => readReview(caller, idParam(event), query(event, reviewQuerySchema)))

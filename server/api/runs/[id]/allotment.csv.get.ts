@@ -1,10 +1,12 @@
 import { Readable } from 'node:stream'
 import { setResponseHeader } from 'h3'
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { runCsv } from '../../../services/centres/exports'
 
-export default route(({ event, context }) => {
+export default route(async ({ event, caller }) => {
+  const pages = await runCsv(caller, idParam(event))
   setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
   setResponseHeader(event, 'content-disposition', 'attachment; filename="allotment.csv"')
-  return Promise.resolve(Readable.from(runCsv(context, idParam(event))))
+  return Readable.from(pages)
 })

@@ -1,9 +1,10 @@
 import { setResponseHeader } from 'h3'
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { runGeoJson } from '../../../services/centres/exports'
 
-export default route(async ({ event, context }) => {
-  const cities = await runGeoJson(context, idParam(event))
+export default route(async ({ event, caller }) => {
+  const cities = await runGeoJson(caller, idParam(event))
   setResponseHeader(event, 'content-type', 'application/geo+json')
   setResponseHeader(event, 'content-disposition', 'attachment; filename="cities.geojson"')
   return JSON.stringify(cities)

@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam } from '../../../http/input'
 import { readRun } from '../../../services/centres/run-view'
 
-export default route(({ event, context }) => readRun(context, idParam(event)))
+export default route(({ event, caller }) => readRun(caller, idParam(event)))

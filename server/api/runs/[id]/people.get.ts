@@ -1,5 +1,6 @@
 import { runPeopleSchema } from '../../../../shared/centres'
-import { idParam, query, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { idParam, query } from '../../../http/input'
 import { readRunPeople } from '../../../services/centres/run-view'
 
-export default route(async ({ event, context }) => readRunPeople(context, idParam(event), await query(event, runPeopleSchema)))
+export default route(async ({ event, caller }) => readRunPeople(caller, idParam(event), query(event, runPeopleSchema)))

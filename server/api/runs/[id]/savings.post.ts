@@ -1,9 +1,10 @@
 import { savingsRequestSchema } from '../../../../shared/centres'
-import { body, idParam, route } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { body, idParam } from '../../../http/input'
 import { runtime } from '../../../runtime'
 import { computeSavings } from '../../../services/centres/savings'
 
-export default route(async ({ event, context }) => {
+export default route(async ({ event, caller }) => {
   const { cities, seats } = await body(event, savingsRequestSchema)
-  return computeSavings(context, idParam(event), cities, seats, runtime().solve)
+  return computeSavings(caller, idParam(event), cities, seats, runtime().solve)
 })

@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { textParam } from '../../../http/input'
 import { runtime } from '../../../runtime'
 
 export default route(({ event }) => runtime().gateway.show(textParam(event, 'order')))

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { body, route, textParam } from '../../../http/handle'
+import { route } from '../../../http/handle'
+import { body, textParam } from '../../../http/input'
 import { runtime } from '../../../runtime'
 
 const actSchema = z.object({ act: z.enum(['pay', 'decline', 'silent', 'twice']) })

@@ -1,4 +1,5 @@
-import { idParam, route, textParam } from '../../../../http/handle'
+import { route } from '../../../../http/handle'
+import { idParam, textParam } from '../../../../http/input'
 import { imageVersions } from '../../../../services/images/store'
 
-export default route(({ event, context }) => imageVersions(context, idParam(event), textParam(event, 'kind')))
+export default route(({ event, caller }) => imageVersions(caller, idParam(event), textParam(event, 'kind')))

@@ -1,5 +1,7 @@
-import { idParam, route } from '../../../../http/handle'
+import { permitSchema } from '../../../../../shared/acts'
+import { route } from '../../../../http/handle'
+import { body, idParam } from '../../../../http/input'
 import { openPayment } from '../../../../services/fees/payments'
 import { runtime } from '../../../../runtime'
 
-export default route(({ event, context }) => openPayment(context, runtime().gateway, idParam(event)))
+export default route(async ({ event, caller }) => openPayment(caller, runtime().gateway, idParam(event), await body(event, permitSchema) ?? {}))

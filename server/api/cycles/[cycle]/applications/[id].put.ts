@@ -1,5 +1,7 @@
-import { idParam, route, textParam } from '../../../../http/handle'
-import { registerApplication } from '../../../../services/applications/intake'
+import { permitSchema } from '../../../../../shared/acts'
+import { route } from '../../../../http/handle'
+import { body, idParam, textParam } from '../../../../http/input'
+import { registerApplication } from '../../../../services/applications/begin'
 
 /** The caller makes the id, so that asking twice registers once. */
-export default route(({ event, context }) => registerApplication(context, textParam(event, 'cycle'), idParam(event)))
+export default route(async ({ event, caller }) => registerApplication(caller, textParam(event, 'cycle'), idParam(event), await body(event, permitSchema) ?? {}))

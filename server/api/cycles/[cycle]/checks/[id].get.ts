@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../../http/handle'
+import { route } from '../../../../http/handle'
+import { textParam } from '../../../../http/input'
 import { readCheckValues } from '../../../../services/scrutiny/checks'
 
-export default route(({ event, context }) => readCheckValues(context, textParam(event, 'cycle'), textParam(event, 'id')))
+export default route(({ event, caller }) => readCheckValues(caller, textParam(event, 'cycle'), textParam(event, 'id')))

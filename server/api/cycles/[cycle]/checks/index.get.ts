@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../../http/handle'
+import { route } from '../../../../http/handle'
+import { textParam } from '../../../../http/input'
 import { readCheckRecords } from '../../../../services/scrutiny/checks'
 
-export default route(({ event, context }) => readCheckRecords(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => readCheckRecords(caller, textParam(event, 'cycle')))

@@ -1,4 +1,5 @@
-import { route, textParam } from '../../../../http/handle'
+import { route } from '../../../../http/handle'
+import { textParam } from '../../../../http/input'
 import { readDemand } from '../../../../services/centres/demand'
 
-export default route(({ event, context }) => readDemand(context, textParam(event, 'cycle')))
+export default route(({ event, caller }) => readDemand(caller, textParam(event, 'cycle')))

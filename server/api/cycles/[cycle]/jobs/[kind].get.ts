@@ -1,4 +1,5 @@
-import { oneOfParam, route, textParam } from '../../../../http/handle'
-import { jobKinds, newestJob } from '../../../../jobs/jobs'
+import { route } from '../../../../http/handle'
+import { oneOfParam, textParam } from '../../../../http/input'
+import { newestJob, workKinds } from '../../../../jobs/jobs'
 
-export default route(async ({ event, context }) => ({ job: await newestJob(context, oneOfParam(event, 'kind', jobKinds), textParam(event, 'cycle')) }))
+export default route(async ({ event, caller }) => ({ job: await newestJob(caller, oneOfParam(event, 'kind', workKinds), textParam(event, 'cycle')) }))

@@ -1,6 +1,9 @@
-import { oneOfParam, route, textParam } from '../../../../http/handle'
-import { plainJobKinds, startJob } from '../../../../jobs/jobs'
+import { permitSchema } from '../../../../../shared/acts'
+import { route } from '../../../../http/handle'
+import { body, oneOfParam, textParam } from '../../../../http/input'
+import { startWork } from '../../../../jobs/jobs'
 import { runtime } from '../../../../runtime'
 
-export default route(async ({ event, context }) =>
-  startJob(context, await runtime().queue(), oneOfParam(event, 'kind', plainJobKinds), textParam(event, 'cycle')))
+/** Work that begins with nothing but its cycle. */
+export default route(async ({ event, caller }) =>
+  startWork(caller, await runtime().queue(), oneOfParam(event, 'kind', ['issue-cards']), textParam(event, 'cycle'), await body(event, permitSchema) ?? {}))

@@ -1,4 +1,5 @@
-import { idParam, route } from '../../../../http/handle'
+import { route } from '../../../../http/handle'
+import { idParam } from '../../../../http/input'
 import { readWhy } from '../../../../services/centres/run-view'
 
-export default route(({ event, context }) => readWhy(context, idParam(event), idParam(event, 'application')))
+export default route(({ event, caller }) => readWhy(caller, idParam(event), idParam(event, 'application')))

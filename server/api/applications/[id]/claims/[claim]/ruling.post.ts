@@ -1,10 +1,11 @@
 import { rulingSchema } from '../../../../../../shared/eligibility'
-import { body, idParam, route, textParam } from '../../../../../http/handle'
+import { route } from '../../../../../http/handle'
+import { body, idParam, textParam } from '../../../../../http/input'
 import { readDossier } from '../../../../../services/applications/dossier'
 import { ruleOnClaim } from '../../../../../services/eligibility/claims'
 
-export default route(async ({ event, context }) => {
+export default route(async ({ event, caller }) => {
   const id = idParam(event)
-  await ruleOnClaim(context, id, textParam(event, 'claim'), await body(event, rulingSchema))
-  return readDossier(context, id)
+  await ruleOnClaim(caller, id, textParam(event, 'claim'), await body(event, rulingSchema))
+  return readDossier(caller, id)
 })

@@ -3,12 +3,12 @@ import { createEvent } from 'h3'
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
-import { ProblemError } from '../../shared/problem'
-import { jsonHeader, limitedBytes } from './handle'
+import { refusal as refuse } from '../../shared/problem'
+import { jsonHeader, limitedBytes } from './input'
 
 /** An upload that says it has so many bytes, and sends these. */
 const upload = (declared: number, parts: Buffer[]) => createEvent(Object.assign(Readable.from(parts), { headers: { 'content-length': String(declared) }, method: 'PUT', url: '/' }) as unknown as IncomingMessage, {} as ServerResponse)
-const refusal = (bytes: number) => new ProblemError('too-large', `${bytes} are too many`)
+const refusal = (bytes: number) => refuse('input.word', { value: `${bytes} are too many`, allowed: 'fewer' })
 
 describe('an upload', () => {
   it('that comes whole is given whole', async () => {

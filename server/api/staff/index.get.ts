@@ -1,0 +1,4 @@
+import { route } from '../../http/handle'
+import { listStaff } from '../../services/people/staff'
+
+export default route(({ caller }) => listStaff(caller))

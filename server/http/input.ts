@@ -1,0 +1,116 @@
+import { getHeader, getQuery, getRouterParam, readRawBody, type H3Event } from 'h3'
+import type { z } from 'zod'
+import { refusal, type ProblemError } from '../../shared/problem'
+
+/** Bounds of a JSON body: bytes, and levels of nesting. */
+const bodyAtMost = 1024 * 1024
+const levelsAtMost = 64
+
+/** The JSON body, checked; a body of another shape is refused with its first fault. `most` is in bytes. */
+export async function body<T>(event: H3Event, schema: z.ZodType<T>, most = bodyAtMost): Promise<T> {
+  const declared = Number(getHeader(event, 'content-length') ?? 0)
+  if (declared > most) throw refusal('input.body', { most: Math.round(most / 1024) })
+  const text = (await limitedBytes(event, most, () => refusal('input.body', { most: Math.round(most / 1024) }))).toString('utf8')
+  return checked(schema, parsedJson(text))
+}
+
+function parsedJson(text: string): unknown {
+  if (text === '') return undefined
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch {
+    throw refusal('input.json')
+  }
+  refuseBadText(value, 'request', 0)
+  return value
+}
+
+// PostgreSQL keeps no NUL in a text, and half of a surrogate pair is no character (The Unicode Standard, section 3.9, D92).
+function refuseBadText(value: unknown, place: string, level: number): void {
+  if (level > levelsAtMost) throw refusal('input.depth', { most: levelsAtMost })
+  if (typeof value === 'string') {
+    if (value.includes('\0') || !isWellFormed(value)) throw refusal('input.text', { place })
+  } else if (typeof value === 'object' && value !== null) {
+    for (const [key, inner] of Object.entries(value)) {
+      refuseBadText(key, place, level + 1)
+      refuseBadText(inner, place === 'request' ? key : `${place}.${key}`, level + 1)
+    }
+  }
+}
+
+const isWellFormed = (text: string) => !/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/.test(text)
+
+function checked<T>(schema: z.ZodType<T>, value: unknown): T {
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return parsed.data
+  const [issue] = parsed.error.issues
+  throw refusal('input.shape', { place: issue?.path.join('.') || 'request', fault: issue?.message ?? '' })
+}
+
+/** The query, checked. */
+export function query<T>(event: H3Event, schema: z.ZodType<T>): T {
+  const value: unknown = getQuery(event)
+  refuseBadText(value, 'request', 0)
+  return checked(schema, value)
+}
+
+const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
+
+/** A header that holds JSON, checked; undefined when it is not there. */
+export function jsonHeader<T>(value: string | undefined, schema: z.ZodType<T>): T | undefined {
+  if (value === undefined) return undefined
+  try {
+    return schema.parse(parsedJson(value))
+  } catch {
+    throw refusal('input.header')
+  }
+}
+
+/** A path parameter that must be an id. */
+export function idParam(event: H3Event, name = 'id'): string {
+  const value = textParam(event, name)
+  if (!uuid.test(value)) throw refusal('input.id', { value: value.slice(0, 60) })
+  return value
+}
+
+/** A path parameter as text, decoded. */
+export function textParam(event: H3Event, name: string): string {
+  let text: string
+  try {
+    text = decodeURIComponent(getRouterParam(event, name) ?? '')
+  } catch {
+    throw refusal('input.address')
+  }
+  refuseBadText(text, name, 0)
+  return text
+}
+
+/** A path parameter that must be one of a few words. */
+export function oneOfParam<T extends string>(event: H3Event, name: string, allowed: readonly T[]): T {
+  const value = textParam(event, name)
+  const found = allowed.find(word => word === value)
+  if (found === undefined) throw refusal('input.word', { value: value.slice(0, 60), allowed: allowed.join(', ') })
+  return found
+}
+
+/**
+ * Reads a binary body up to a limit. Of a longer one nothing is kept, but it is let run out (to three times the limit):
+ * a browser whose sending is cut off never shows the answer that says why.
+ */
+export async function limitedBytes(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError): Promise<Buffer> {
+  const declared = Number(getHeader(event, 'content-length') ?? 0)
+  // A request made inside the server has no stream; its body is read as it is.
+  if (!event.node.req.readable) return Buffer.from(await readRawBody(event, false) ?? Buffer.alloc(0))
+  const parts: Buffer[] = []
+  let length = 0
+  for await (const part of event.node.req) {
+    const chunk = Buffer.from(part as Buffer)
+    length += chunk.length
+    if (length > limit * 3) break
+    if (length <= limit && declared <= limit) parts.push(chunk)
+  }
+  if (length > limit) throw tooLong(Math.max(length, declared))
+  if (length < declared) throw refusal('input.upload-broken', { got: length, declared })
+  return Buffer.concat(parts)
+}

@@ -1,0 +1,57 @@
+import PgBoss from 'pg-boss'
+import type { Database } from '../database/client'
+import { lapseOverdue } from '../services/clock/lapse'
+import { productCaller } from '../services/context'
+import { sweepOverduePayments } from '../services/fees/payments'
+import { measureWaiting } from '../services/images/store'
+import type { PaymentGateway } from '../standins/gateway'
+import type { WorkTools } from './define'
+import { performWork, takeUpWork, workQueue } from './jobs'
+
+/** What a process looks for by itself, and how often in milliseconds. */
+interface Beat { name: string, every: number, look: () => Promise<unknown> }
+
+/** The queue of one process, and its looking for what nobody does. */
+export interface Working { queue: PgBoss, stop: () => Promise<void> }
+
+const warn = (what: string, error: unknown) => console.error(JSON.stringify({ level: 'warn', what, message: error instanceof Error ? error.message : 'unknown' }))
+
+/** Starts the queue and the beats of this process. Each beat waits for its last look; a lost database is looked for again with the next. */
+export async function startWorking(db: Database, url: string, gateway: PaymentGateway, tools: WorkTools): Promise<Working> {
+  const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
+  queue.on('error', error => warn('job queue', error))
+  const beats: Beat[] = [
+    { name: 'work that nobody does', every: 5_000, look: () => takeUpWork(db, tools) },
+    { name: 'files that nobody measured', every: 10_000, look: () => measureWaiting(productCaller(db, 'pictures'), tools.inspect) },
+    { name: 'overdue payments', every: 20_000, look: () => sweepOverduePayments(productCaller(db, 'sweep'), gateway) },
+    { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
+  ]
+  const stops = beats.map(startBeat)
+  await queue.start()
+  await queue.createQueue(workQueue)
+  await queue.work<{ jobId: string }>(workQueue, { pollingIntervalSeconds: 0.5 }, async (messages) => {
+    for (const { data } of messages) await performWork(db, data.jobId, tools).catch((error: unknown) => warn('work', error))
+  })
+  return {
+    queue,
+    stop: async () => {
+      stops.forEach(stop => stop())
+      await queue.stop({ graceful: true, timeout: 4000 }).catch(() => undefined)
+    },
+  }
+}
+
+function startBeat({ name, every, look }: Beat): () => void {
+  let stopped = false
+  let timer: ReturnType<typeof setTimeout>
+  const next = () => {
+    if (stopped) return
+    timer = setTimeout(() => { void look().catch((error: unknown) => warn(name, error)).finally(next) }, every)
+    timer.unref()
+  }
+  next()
+  return () => {
+    stopped = true
+    clearTimeout(timer)
+  }
+}

@@ -1,0 +1,141 @@
+import { and, eq, sql } from 'drizzle-orm'
+import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
+import { actRule, type ActFacts, type ActId, type ActOutcome } from '../../../core/application/acts/table'
+import type { Notice } from '../../../core/notice/schema'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { auditEvent, message, type application } from '../../database/schema'
+import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { log, logMany, relationsTo, type Caller, type Context } from '../context'
+import { currentNotice } from '../notice/notices'
+import { factsOf, factsOfTracks } from './facts'
+import type { Given } from './given'
+import { settleMatters, settleMattersOfAlike } from './matters'
+import { propose, secondPersonWanted, settleProposal } from './proposals'
+import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
+
+/**
+ * The one way to change an application: lock, guard, effect, tracks, log, open matters, messages, in one transaction. The guard is that
+ * of `core/application/acts`; what else an act writes is its effect.
+ */
+
+/** What an effect works with. */
+export interface Acting { tx: Executor, context: Context, row: ApplicationRow, notice: Notice, facts: ActFacts }
+
+/** What an act did besides its tracks. */
+export interface Effect<T> {
+  result: T
+  outcome?: ActOutcome
+  /** Columns of the application that change with it. */
+  columns?: Partial<typeof application.$inferInsert>
+  before?: unknown
+  after?: unknown
+  /** What the message to the candidate says, where the act tells them. */
+  tell?: Record<string, string | number>
+  /** It was done before: nothing is written. */
+  isRepeated?: true
+  /** The application is no more. */
+  isGone?: true
+}
+
+export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal: string }
+
+/**
+ * Carries out an act for somebody who asks.
+ *
+ * @param again answers a repeated request from the row as it stands; undefined where this is no repetition.
+ * @throws ProblemError with the code of the guard that refuses it; nothing is changed then.
+ */
+export async function carryOut<T>(caller: Caller, act: ActId, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
+  const context = await caller.authorise(actRule(act).permission, { application: applicationId })
+  return context.db.transaction(async (tx) => {
+    const row = await lockApplication(tx, applicationId)
+    const before = await again?.(row, tx)
+    if (before !== undefined) return { isDone: true, result: before }
+    if (given.again && await wasCarriedOut(tx, context, act, applicationId)) return { isDone: true, result: given.again.result as T }
+    const { notice } = await currentNotice(tx, row.cycle)
+    return carryOutOn({ tx, context, row, notice, facts: await factsOf(tx, row) }, act, given, effect)
+  })
+}
+
+/** As `carryOut`, for an application that the transaction holds already. */
+export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, effect: (acting: Acting) => Promise<Effect<T>>): Promise<Carried<T>> {
+  const { tx, context, row, notice, facts } = acting
+  const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
+  const reason = demandPermit(standing, given)
+  if (standing.needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
+  if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
+  const done = await effect(acting)
+  if (done.isRepeated) return { isDone: true, result: done.result }
+  const rule = actRule(act)
+  if (done.isGone) {
+    await log(tx, context, act, { subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, before: done.before, after: done.after })
+    return { isDone: true, result: done.result }
+  }
+  const saved = await saveTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
+  await log(tx, context, act, {
+    subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null,
+    before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after,
+  })
+  await settleMatters(tx, context, saved, notice)
+  if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
+  return { isDone: true, result: done.result }
+}
+
+function demandPermit(standing: ActStanding, given: Given): string | null {
+  if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)
+  const reason = given.reason?.trim() ?? ''
+  if (standing.outsideDates && !given.outsideDates) throw refusal(standing.outsideDates.code, standing.outsideDates.parameters, { outsideDates: true })
+  if (standing.outsideDates && reason.length < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
+  if (standing.needsReason && reason.length < reasonLeast) throw refusal('act.reason', { least: reasonLeast })
+  return reason || null
+}
+
+function changedTracks(before: StandingRow, after: StandingRow): { before: Record<string, string>, after: Record<string, string> } {
+  const [old, fresh] = [tracksOf(before), tracksOf(after)]
+  const keys = (Object.keys(old) as (keyof typeof old)[]).filter(key => old[key] !== fresh[key])
+  return { before: Object.fromEntries(keys.map(key => [key, old[key]])), after: Object.fromEntries(keys.map(key => [key, fresh[key]])) }
+}
+
+/** What an act on many writes of each into the log, and tells them. */
+export interface EachEntry { before?: unknown, after?: unknown, tell?: Record<string, string | number> }
+
+/**
+ * The same act on many applications that the transaction holds, in a few statements a thousand. Only for acts whose rules ask for the tracks
+ * alone. Those whom the rule refuses are left out and given back.
+ */
+export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, notice: Notice, rows: readonly Row[], given: Given & { isOutsideDates?: boolean }, each: (row: Row) => EachEntry): Promise<Row[]> {
+  const rule = actRule(act)
+  const reason = given.reason?.trim() || null
+  const leftOut: Row[] = []
+  for (const group of groupsOfAlike(rows)) {
+    const [first] = group
+    if (!first) continue
+    const facts = factsOfTracks(first)
+    if (rule.refuse(facts)) {
+      leftOut.push(...group)
+      continue
+    }
+    const tracks = await saveTracksOfAlike(tx, context, group, rule.change?.(facts, {}) ?? {})
+    await logMany(tx, context, act, group.map(row => ({ ...each(row), subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: given.isOutsideDates ?? false })))
+    if (tracks) await settleMattersOfAlike(tx, context, group, tracks, notice)
+    if (rule.tells) await tellMany(tx, context, act, group, each)
+  }
+  return leftOut
+}
+
+async function tellMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, group: readonly Row[], each: (row: Row) => EachEntry): Promise<void> {
+  for (let from = 0; from < group.length; from += 5000) {
+    const rows = group.slice(from, from + 5000).map(row => ({ id: row.id, cycle: row.cycle, tell: each(row).tell ?? {} }))
+    await tx.execute(sql`
+      insert into message (id, application_id, cycle, kind, parameters, at)
+      select gen_random_uuid(), id, cycle, ${act}, tell, ${context.now().toISOString()}::timestamptz
+      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(id uuid, cycle text, tell jsonb)`)
+  }
+}
+
+/** Whether this very request has carried out the act already: a request that is sent again gets the answer of the first. */
+export async function wasCarriedOut(tx: Executor, context: Pick<Context, 'requestId'>, act: ActId, applicationId: string): Promise<boolean> {
+  const [row] = await tx.select({ id: auditEvent.id }).from(auditEvent).where(and(eq(auditEvent.subject, applicationId), eq(auditEvent.act, act), eq(auditEvent.requestId, context.requestId))).limit(1)
+  return row !== undefined
+}

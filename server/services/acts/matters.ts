@@ -1,0 +1,70 @@
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { isFormEditable } from '../../../core/application/acts/table'
+import { openMatters, type OpenMatter } from '../../../core/application/open-matters'
+import { sheetFaults } from '../../../core/application/sheet'
+import type { Tracks } from '../../../core/application/tracks'
+import { dateInZone } from '../../../core/calendar/zone'
+import type { Notice } from '../../../core/notice/schema'
+import type { Executor } from '../../database/client'
+import { openMatter } from '../../database/schema'
+import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import type { Context } from '../context'
+import { currentImages } from '../images/current'
+
+/** What is open on an application by its tracks, answers and files as they are now. */
+export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice): Promise<OpenMatter[]> {
+  const files = await currentImages(tx, row.id)
+  const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
+  return openMatters({
+    notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil,
+    files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),
+  })
+}
+
+/** Opens what has come up and clears what is gone, in the transaction of the act that brought it about. */
+export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<void> {
+  const now = await mattersNow(tx, context, row, notice)
+  const kept = await tx.select().from(openMatter).where(and(eq(openMatter.applicationId, row.id), isNull(openMatter.clearedAt)))
+  const key = ({ kind, about }: Pick<OpenMatter, 'kind' | 'about'>) => `${kind}/${kind === 'gaps' ? '' : about}`
+  const wanted = new Map(now.map(matter => [key(matter), matter]))
+  const held = new Map(kept.map(matter => [key(matter), matter]))
+  const gone = kept.filter(matter => !wanted.has(key(matter)))
+  if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone.map(m => m.id)))
+  for (const matter of now) {
+    const before = held.get(key(matter))
+    if (!before) await tx.insert(openMatter).values(matterRow(context, row, matter))
+    else if (differs(before, matter)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, before.id))
+  }
+}
+
+const untilOf = (matter: OpenMatter) => matter.until === null ? null : new Date(matter.until)
+
+function differs(before: typeof openMatter.$inferSelect, matter: OpenMatter): boolean {
+  return before.about !== matter.about || (before.until?.toISOString() ?? null) !== matter.until || JSON.stringify(before.parameters) !== JSON.stringify(matter.parameters)
+}
+
+export function matterRow(context: Pick<Context, 'now' | 'newId'>, row: Pick<StandingRow, 'id' | 'cycle'>, matter: OpenMatter): typeof openMatter.$inferInsert {
+  const { kind, about, owner, holds, parameters } = matter
+  return { id: context.newId(), applicationId: row.id, cycle: row.cycle, kind, about, owner, holds, parameters, since: context.now(), until: untilOf(matter) }
+}
+
+// Between acceptance and card what is open follows from the tracks alone.
+const afterAcceptance = ['placement', 'publication', 'card', 'card-withheld'] as const
+
+/** The same for many that stand alike between acceptance and card, or that have left the flow, in a few statements. */
+export async function settleMattersOfAlike(tx: Executor, context: Context, group: readonly StandingRow[], tracks: Tracks, notice: Notice): Promise<void> {
+  const matters = openMatters({ notice: { ...notice, documents: [] }, tracks, sheetFindings: [], answers: {}, openUntil: null, files: { photograph: [], signature: [], thumb: [] } })
+    .filter(matter => afterAcceptance.some(kind => kind === matter.kind))
+  const isOver = tracks.form === 'withdrawn' || tracks.form === 'lapsed'
+  const now = context.now().toISOString()
+  for (let from = 0; from < group.length; from += 5000) {
+    const part = group.slice(from, from + 5000)
+    const ids = sql.param(part.map(row => row.id))
+    await tx.execute(sql`update open_matter set cleared_at = ${now}::timestamptz, cleared_by = ${context.principal.id}::uuid
+      where application_id = any(${ids}::uuid[]) and cleared_at is null ${isOver ? sql`` : sql`and kind = any(${sql.param([...afterAcceptance])}::text[])`}`)
+    for (const { kind, about, owner, holds } of matters) {
+      await tx.execute(sql`insert into open_matter (id, application_id, cycle, kind, about, owner, holds, parameters, since)
+        select gen_random_uuid(), id, ${notice.code}, ${kind}, ${about}, ${owner}, ${holds}, '{}'::jsonb, ${now}::timestamptz from unnest(${ids}::uuid[]) as id`)
+    }
+  }
+}

@@ -1,0 +1,56 @@
+import { actInputs, type ActInput, type NamedAct } from '../../../shared/acts'
+import { refusal } from '../../../shared/problem'
+import { deleteDraft } from '../applications/begin'
+import { bringBack, closeCorrection, openForCorrection, submitApplication, takeBackSubmission, withdrawApplication } from '../applications/form'
+import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
+import { takeSeatBack } from '../centres/seats'
+import type { Caller } from '../context'
+import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
+import type { Carried } from './carry-out'
+import type { Given } from './given'
+import { readProposal } from './proposals'
+
+type Perform<A extends NamedAct> = (caller: Caller, id: string, input: ActInput<A>, given: Given) => Promise<Carried<unknown>>
+const done = async (work: Promise<unknown>): Promise<Carried<unknown>> => ({ isDone: true, result: await work })
+
+/** Every act that is asked for by its name, with the service that carries it out. */
+const performers: { [A in NamedAct]: Perform<A> } = {
+  'delete-draft': (caller, id, _, given) => done(deleteDraft(caller, id, given)),
+  'submit': (caller, id, input, given) => submitApplication(caller, id, input, given),
+  'take-back-submission': (caller, id, _, given) => takeBackSubmission(caller, id, given),
+  'withdraw': (caller, id, _, given) => withdrawApplication(caller, id, given),
+  'bring-back': (caller, id, _, given) => bringBack(caller, id, given),
+  'open-for-correction': (caller, id, input, given) => openForCorrection(caller, id, input.items, given),
+  'close-correction': (caller, id, _, given) => closeCorrection(caller, id, given),
+  'accept': (caller, id, input, given) => acceptApplication(caller, id, input.reasons, given),
+  'return': (caller, id, input, given) => returnApplication(caller, id, input.reasons, given),
+  'refuse': (caller, id, input, given) => refuseApplication(caller, id, input.reasons, given),
+  'take-back-acceptance': (caller, id, _, given) => undoDecision(caller, 'take-back-acceptance', id, given),
+  'recall-return': (caller, id, _, given) => undoDecision(caller, 'recall-return', id, given),
+  'take-back-refusal': (caller, id, _, given) => undoDecision(caller, 'take-back-refusal', id, given),
+  'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
+  'take-seat-back': (caller, id, _, given) => takeSeatBack(caller, id, given),
+  'issue-card': (caller, id, _, given) => done(issueCard(caller, id, given)),
+  'replace-card': (caller, id, _, given) => replaceCard(caller, id, given),
+  'void-card': (caller, id, _, given) => voidCard(caller, id, given),
+  'withhold-card': (caller, id, _, given) => withholdCard(caller, id, given),
+  'let-card-go': (caller, id, _, given) => letCardGo(caller, id, given),
+}
+
+/** Carries out an act by its name; where a second person is needed, what it was asked with is kept for them. */
+export async function performAct(caller: Caller, act: NamedAct, id: string, asked: unknown, confirmed?: Given['confirmed']): Promise<Carried<unknown>> {
+  const parsed = actInputs[act].safeParse(asked ?? {})
+  if (!parsed.success) throw refusal('input.shape', { place: parsed.error.issues[0]?.path.join('.') || act, fault: parsed.error.issues[0]?.message ?? '' })
+  const { reason, outsideDates, ...input } = parsed.data
+  const perform = performers[act] as Perform<NamedAct>
+  return perform(caller, id, parsed.data as ActInput<NamedAct>, { reason, outsideDates, input, confirmed, again: { result: null } })
+}
+
+/** Confirms an act on an application that somebody else began; it is judged again as things stand now. */
+export async function confirmAct(caller: Caller, proposalId: string): Promise<void> {
+  const context = await caller.authorise('roster.read')
+  const found = await readProposal(context.db, proposalId)
+  if (found.act === 'publish-run' || !(found.act in performers)) throw refusal('act.proposal-unknown')
+  const asked = { ...found.input, reason: found.reason || undefined, outsideDates: found.outsideDates || undefined }
+  await performAct(caller, found.act as NamedAct, found.subject, asked, { proposal: found.id, by: found.by })
+}

@@ -1,0 +1,51 @@
+import { eq, sql } from 'drizzle-orm'
+import { headline, type Tracks } from '../../../core/application/tracks'
+import type { Executor } from '../../database/client'
+import { application, headlineChange } from '../../database/schema'
+import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import type { Context } from '../context'
+
+/**
+ * The only writers of tracks and of the headline that follows from them; nothing outside this folder calls them. Other columns that an act
+ * changes go along in the same statement.
+ */
+export async function saveTracks(tx: Executor, context: Context, row: ApplicationRow, change: Partial<Tracks>, columns: Partial<typeof application.$inferInsert> = {}): Promise<ApplicationRow> {
+  const tracks = { ...tracksOf(row), ...change }
+  const next = headline(tracks)
+  const at = context.now()
+  const moved = next !== row.headline
+  const [saved] = await tx.update(application).set({ ...columns, ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }).where(eq(application.id, row.id)).returning()
+  if (moved) await tx.insert(headlineChange).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })
+  return saved ?? row
+}
+
+/** Rows that stand alike, group by group. */
+export function groupsOfAlike<Row extends StandingRow>(rows: readonly Row[]): Row[][] {
+  const alike = new Map<string, Row[]>()
+  for (const row of rows) {
+    const key = JSON.stringify(tracksOf(row))
+    const group = alike.get(key)
+    if (group) group.push(row)
+    else alike.set(key, [row])
+  }
+  return [...alike.values()]
+}
+
+/** The same change of tracks for many applications that stand alike. */
+export async function saveTracksOfAlike(tx: Executor, context: Context, group: readonly StandingRow[], change: Partial<Tracks>): Promise<Tracks | null> {
+  const [first] = group
+  if (!first) return null
+  const tracks = { ...tracksOf(first), ...change }
+  const next = headline(tracks)
+  const at = context.now()
+  const moved = next !== first.headline
+  for (let from = 0; from < group.length; from += 5000) {
+    const ids = sql.param(group.slice(from, from + 5000).map(row => row.id))
+    await tx.update(application).set({ ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }).where(sql`${application.id} = any(${ids}::uuid[])`)
+    if (moved) {
+      await tx.execute(sql`insert into headline_change (id, application_id, cycle, from_headline, to_headline, at)
+        select gen_random_uuid(), id, ${first.cycle}, ${first.headline}, ${next}, ${at.toISOString()}::timestamptz from unnest(${ids}::uuid[]) as id`)
+    }
+  }
+  return tracks
+}

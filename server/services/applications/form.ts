@@ -1,0 +1,133 @@
+import { and, desc, eq, inArray } from 'drizzle-orm'
+import { answerUntil, periodRefusal } from '../../../core/application/acts/dates'
+import { openedBy } from '../../../core/application/acts/opened'
+import { listAnswer } from '../../../core/application/answers'
+import { sheetFaults } from '../../../core/application/sheet'
+import { emptySlots, slotsOf } from '../../../core/application/slots'
+import type { Tracks } from '../../../core/application/tracks'
+import { dateInZone } from '../../../core/calendar/zone'
+import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
+import type { Notice } from '../../../core/notice/schema'
+import { findingWords } from '../../../core/words/en/findings'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { answerChange, application, auditEvent, postVerdict } from '../../database/schema'
+import { carryOut, type Acting, type Carried } from '../acts/carry-out'
+import type { Given } from '../acts/given'
+import { unseat } from '../centres/seats'
+import type { Caller } from '../context'
+import { keepVerdicts } from '../eligibility/verdicts'
+import { feeStateOf, reassess } from '../fees/assessments'
+import { currentImages } from '../images/current'
+import { conflict } from './answers'
+import { countedAnswers, tracksOf, type ApplicationRow } from './store'
+
+export interface Submission { revision: number, declared: boolean }
+
+/**
+ * Submits a complete sheet with its declaration, or hands a correction in: freezes the answers, assesses the fee, judges eligibility, puts the
+ * case in the queue once the fee is clear. Submitting again changes nothing.
+ *
+ * @throws ProblemError with the findings when something is missing, wrong, or a chosen post is not open.
+ */
+export async function submitApplication(caller: Caller, id: string, asked: Submission, given: Given = {}): Promise<Carried<null>> {
+  const context = await caller.authorise('applications.write', { application: id })
+  const act = await isCorrecting(context.db, id) ? 'hand-in-correction' : 'submit'
+  return carryOut(caller, act, id, given, async (acting) => {
+    const { tx, context, row, notice } = acting
+    if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
+    if (!asked.declared) throw refusal('sheet.declaration')
+    const verdicts = await refuseIncomplete(acting)
+    const submittedAt = row.submittedAt ?? context.now()
+    const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
+    await keepVerdicts(tx, context, row, notice)
+    const fee = await reassess(tx, context, { ...row, submittedAt }, notice)
+    return { result: null, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
+  }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
+}
+
+async function isCorrecting(tx: Executor, id: string): Promise<boolean> {
+  const [row] = await tx.select({ form: application.form }).from(application).where(eq(application.id, id))
+  if (!row) throw refusal('application.unknown')
+  return row.form === 'correcting'
+}
+
+async function refuseIncomplete({ tx, context, row, notice }: Acting): Promise<PostVerdict[]> {
+  const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
+  if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? findingWords(faults[0]).title : '' }, faults)
+  const images = await currentImages(tx, row.id)
+  const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
+  const lacking = emptySlots(notice, row.answers, images)
+  if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })
+  const waiting = slotsOf(notice, row.answers).filter(({ id }) => images[id]?.state === 'waiting')
+  if (waiting.length > 0) throw refusal('sheet.files-waiting', { titles: titles(waiting) })
+  const verdicts = evaluatePosts(notice, countedAnswers(notice, row))
+  const shut = shutPosts(row, verdicts)
+  if (shut.length > 0) throw refusal('sheet.posts-shut', { posts: shut.map(v => v.title).join(', ') }, shut.flatMap(v => v.findings))
+  return verdicts
+}
+
+/** Posts that an application chose and that its facts shut. */
+export function shutPosts(row: Pick<ApplicationRow, 'answers'>, verdicts: readonly PostVerdict[]): PostVerdict[] {
+  const chosen = listAnswer(row.answers, 'posts')
+  return verdicts.filter(v => chosen.includes(v.post) && v.verdict === 'fail')
+}
+
+// An acceptance outlives a correction only where all that scrutiny compared is as it was: no answer but those that nobody judges by.
+async function judgedAsBefore({ tx, row, notice }: Acting, verdicts: readonly PostVerdict[]): Promise<boolean> {
+  if (row.scrutiny !== 'accepted' || !row.openedAt) return false
+  const kept = await tx.select().from(postVerdict).where(eq(postVerdict.applicationId, row.id))
+  if (!verdicts.every(v => kept.find(k => k.post === v.post)?.verdict === v.verdict)) return false
+  const changed = await tx.select({ question: answerChange.question, before: answerChange.before, at: answerChange.at }).from(answerChange).where(eq(answerChange.applicationId, row.id))
+  const images = await currentImages(tx, row.id)
+  const since = row.openedAt
+  const compared = changed.filter(c => c.at > since).some(c => isCompared(notice, c.question))
+  return !compared && !Object.values(images).some(file => file && file.at > since)
+}
+
+// Where people are reached is compared with no paper.
+const reachedBy = new Set(['email', 'mobile'])
+function isCompared(notice: Notice, id: string): boolean {
+  const question = notice.sections.flatMap(s => s.questions).find(q => q.id === id)
+  return !(question && reachedBy.has(question.kind)) && id !== 'address'
+}
+
+/** Opens a submitted form again, while nobody has decided on it and nothing was paid. */
+export function takeBackSubmission(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'take-back-submission', id, given, async ({ tx, context, row }) => ({ result: null, outcome: { fee: await feeStateOf(tx, context, row.id) } }))
+}
+
+/** Takes an application out of the flow. Its seat is free and its card void; money that came in stays in the ledger. */
+export function withdrawApplication(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'withdraw', id, given, async ({ tx, context, row }) => {
+    await unseat(tx, context, [row.id])
+    return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) } }
+  })
+}
+
+/** Brings an application back that was withdrawn or has lapsed: form and scrutiny as they were, no seat, no card. */
+export function bringBack(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'bring-back', id, given, async ({ tx, context, row, notice }) => {
+    const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
+      .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse']))).orderBy(desc(auditEvent.id)).limit(1)
+    const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
+    // What was open when it was left is open again, for as long as an answer to a return is given.
+    const isLate = periodRefusal(notice, 'applications', context.now()) !== null
+    const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || former.fee === 'due'))
+    return { result: null, outcome: { former, fee: await feeStateOf(tx, context, row.id) }, columns: needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} }
+  })
+}
+
+/** Opens named items of a submitted form for correction. */
+export function openForCorrection(caller: Caller, id: string, items: readonly string[], given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'open-for-correction', id, given, async ({ context, notice }) => {
+    const openUntil = answerUntil(notice, context.now())
+    const openedItems = openedBy(notice, items)
+    return { result: null, columns: { openedItems, openedAt: context.now(), openUntil }, before: { form: 'submitted' }, after: { form: 'correcting', items: openedItems, until: openUntil.toISOString() }, tell: { until: openUntil.toISOString() } }
+  })
+}
+
+/** Ends a correction in which nothing was changed. */
+export function closeCorrection(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'close-correction', id, given, async () => ({ result: null, columns: { openUntil: null, openedItems: null, openedAt: null } }))
+}

@@ -1,0 +1,34 @@
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
+import { cardBlockers } from '../../../core/admit-card/content'
+import { periodRefusal } from '../../../core/application/acts/dates'
+import { imageKinds, imageKindsOf } from '../../../core/notice/schema'
+import { blockerWords } from '../../../core/words/en/work'
+import type { CardsOverview } from '../../../shared/centres'
+import { admitCard, application, image, seat } from '../../database/schema'
+import { countAt } from '../applications/counts'
+import { tracksOf } from '../applications/store'
+import type { Caller } from '../context'
+import { currentNotice } from '../notice/notices'
+
+/** The cards' page: how many are out, how many could be issued now, whose is withheld and why. */
+export async function cardsOverview(caller: Caller, cycleCode: string): Promise<CardsOverview> {
+  const { db, now } = await caller.authorise('cards.read')
+  const { notice } = await currentNotice(db, cycleCode)
+  const withheld = await db.select().from(application).where(and(eq(application.cycle, cycleCode), eq(application.card, 'withheld'))).orderBy(asc(application.number)).limit(200)
+  const kinds = withheld.length === 0 ? [] : await db.selectDistinct({ id: image.applicationId, kind: image.kind }).from(image).where(inArray(image.applicationId, withheld.map(w => w.id)))
+  const newest = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
+    .innerJoin(seat, eq(seat.applicationId, application.id)).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
+  return {
+    issued: await countAt(db, cycleCode, 'card issued'), ready: await countAt(db, cycleCode, 'placed') - withheld.filter(row => row.headline === 'placed').length,
+    early: periodRefusal(notice, 'cards', now()),
+    withheld: withheld.map((row) => {
+      const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
+      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), row.cardHold !== null).map(b => blockerWords[b])
+      return { applicationId: row.id, number: row.number, name: row.displayName, blockers: row.cardHold === null ? blockers : [...blockers, row.cardHold] }
+    }),
+    newest: newest.map(n => ({
+      applicationId: n.application.id, number: n.application.number, name: n.application.displayName, roll: n.seat.roll,
+      city: notice.cities.find(c => c.id === n.seat.city)?.title ?? n.seat.city, version: n.admit_card.version, at: n.admit_card.at.toISOString(),
+    })),
+  }
+}

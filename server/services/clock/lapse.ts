@@ -1,0 +1,73 @@
+import { and, asc, eq, inArray, isNull, lte, or } from 'drizzle-orm'
+import { periodRefusal } from '../../../core/application/acts/dates'
+import type { Notice } from '../../../core/notice/schema'
+import { alone, type Executor } from '../../database/client'
+import { application, cycle } from '../../database/schema'
+import { carryOutOn, carryOutOnMany } from '../acts/carry-out'
+import { factsOf } from '../acts/facts'
+import { lockApplication, standingColumns, type StandingRow } from '../applications/store'
+import type { Caller, Context } from '../context'
+import { reassess } from '../fees/assessments'
+import { currentNotice } from '../notice/notices'
+
+const pageSize = 500
+
+/**
+ * What the clock does to applications: a draft lapses at the close, what is unpaid at the last moment to pay, and a correction that nobody
+ * handed in ends as the notice says. Each once, whichever process looks first; an application that was kept open longer is passed over.
+ *
+ * @returns how many lapsed or were judged as they stood.
+ */
+export async function lapseOverdue(caller: Caller): Promise<number> {
+  const context = await caller.authorise('clock.act')
+  const done = await alone(context.db, 'clock', async () => {
+    const cycles = await context.db.select({ code: cycle.code }).from(cycle)
+    let count = 0
+    for (const { code } of cycles) count += await lapseOfCycle(context, code)
+    return count
+  })
+  return done?.result ?? 0
+}
+
+async function lapseOfCycle(context: Context, code: string): Promise<number> {
+  const { notice } = await currentNotice(context.db, code)
+  const now = context.now()
+  let count = await endCorrections(context, code)
+  if (periodRefusal(notice, 'applications', now)?.code === 'dates.closed') count += await lapseMany(context, notice, 'drafting')
+  if (periodRefusal(notice, 'payments', now)) count += await lapseMany(context, notice, 'fee due')
+  return count
+}
+
+/** Applications at a point of the flow that are not kept open longer, page by page; a payment under way is waited for. */
+async function lapseMany(context: Context, notice: Notice, headline: 'drafting' | 'fee due'): Promise<number> {
+  let count = 0
+  for (;;) {
+    const page = await context.db.transaction(async (tx) => {
+      const rows = await tx.select(standingColumns).from(application).where(and(
+        eq(application.cycle, notice.code), eq(application.headline, headline), inArray(application.fee, ['not assessed', 'due']),
+        or(isNull(application.openUntil), lte(application.openUntil, context.now())),
+      )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
+      await carryOutOnMany<StandingRow>(tx, context, 'lapse', notice, rows, {}, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
+      return rows.length
+    })
+    count += page
+    if (page < pageSize) return count
+  }
+}
+
+async function endCorrections(context: Context, code: string): Promise<number> {
+  const overdue = await context.db.select({ id: application.id }).from(application)
+    .where(and(eq(application.cycle, code), eq(application.headline, 'returned'), eq(application.form, 'correcting'), lte(application.openUntil, context.now()))).limit(pageSize)
+  for (const { id } of overdue) await context.db.transaction(tx => endCorrection(tx, context, id))
+  return overdue.length
+}
+
+async function endCorrection(tx: Executor, context: Context, id: string): Promise<void> {
+  const row = await lockApplication(tx, id)
+  if (row.form !== 'correcting' || !row.openUntil || row.openUntil > context.now()) return
+  const { notice } = await currentNotice(tx, row.cycle)
+  const { unanswered } = notice.outcomes
+  await carryOutOn({ tx, context, row, notice, facts: await factsOf(tx, row) }, 'lapse', {}, async () => ({
+    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(tx, context, row, notice) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
+  }))
+}
