@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { answerSchema, type Answer, type Answers } from '../core/application/answers'
 import { feeStates, headlines, type Headline, type Tracks } from '../core/application/tracks'
-import type { OpenMatter } from '../core/application/open-matters'
+import type { ActStanding } from '../core/application/acts/judge'
+import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'
 import type { ClaimWeight } from '../core/eligibility/claims'
 import type { PostVerdict } from '../core/eligibility/evaluate'
 import type { Assessment } from '../core/fees/assess'
@@ -9,10 +10,13 @@ import type { Finding } from '../core/finding/finding'
 import type { Edit } from '../core/imaging/fit'
 import type { Mark } from '../core/imaging/image-finding'
 import type { Seat } from '../core/seating/seats'
+import type { LogAct } from '../core/records/log'
+import type { ProposalView } from './acts'
 import type { RulingView } from './eligibility'
 
-export const saveSheetSchema = z.object({ revision: z.int().min(0), changes: z.record(z.string().max(60), answerSchema) })
-export const submitSchema = z.object({ revision: z.int().min(0), declared: z.boolean() })
+export const saveSheetSchema = z.object({
+  revision: z.int().min(0).max(2 ** 31 - 1), changes: z.record(z.string().max(60), answerSchema), reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional(),
+})
 
 export interface SavedSheet { revision: number, answers: Answers }
 /** What somebody else changed since this sheet was loaded; `yours` is null where there is no clash. */
@@ -63,7 +67,7 @@ export interface Lookalike {
 
 export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number }
 
-export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reasons: { item: string, reason: string }[], answerBy: string | null, by: string, at: string }
+export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reasons: { item: string, reason: string }[], answerUntil: string | null, by: string, at: string }
 
 /** Everything a screen says about one application, computed by the same core everywhere. */
 export interface Dossier {
@@ -79,14 +83,30 @@ export interface Dossier {
   changed: { question: string, before: Answer, by: string, at: string }[]
   assessment: Assessment | null, assessed: boolean, received: number
   payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
+  /** Every act as it stands for the reader now; what waits for a second person. */
+  acts: ActStanding[], proposals: ProposalView[]
+  /** Until when it is kept open, and what a correction may change; null while the whole form is open. */
+  openUntil: string | null, openedItems: string[] | null
+  cardHold: string | null
+  /** False where the reader's role needs no photographs and papers. */
+  seesFiles: boolean
   placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
-  card: { version: number, code: string, at: string } | null
-  history: { at: string, actor: string, action: string, before: unknown, after: unknown }[]
+  card: { version: number, code: string, at: string, voidAt: string | null } | null
+  history: HistoryRow[]
 }
+
+/** One row of the log of an application. */
+export interface HistoryRow { at: string, actor: string, act: LogAct, reason: string | null, outsideDates: boolean, before: unknown, after: unknown }
 
 /** What needs the office today. */
 export interface Desk {
   waits: { headline: Headline, count: number, oldest: string }[]
   hangingPayments: { count: number, oldest: string | null }
   unpublishedRun: { id: string, serial: number, at: string } | null
+  /** What is open in the cycle, by kind and by who must act; the nearest last moment of each. */
+  matters: { kind: MatterKind, owner: MatterOwner, count: number, nearest: string | null }[]
+  /** Acts of officers outside the dates of the notice. */
+  outsideDates: { count: number, latest: string | null }
+  /** Acts that wait for a second person. */
+  proposals: number
 }

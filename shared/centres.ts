@@ -1,3 +1,4 @@
+import type { RefusalReason } from '../core/refusal/codes'
 import { z } from 'zod'
 import type { Outcome } from '../core/allocation/outcome'
 import { policyKinds, type AllocationPolicy } from '../core/allocation/policy'
@@ -43,6 +44,8 @@ export interface RunDetail extends RunRow {
   missing: { city: string, session: string, seats: number, accessibleSeats: number }[]
   /** How many people who were told a city before would be moved. */
   moves: number
+  /** The date of the notice before which no seats are published, while it is ahead. */
+  early: RefusalReason | null
 }
 
 export interface RunPerson {
@@ -58,10 +61,13 @@ export const runPeopleSchema = z.object({
 export type RunPeopleQuery = z.infer<typeof runPeopleSchema>
 export interface RunPeople { people: RunPerson[], next: string | null }
 
+/** Whether the card of a genuine code is in force; of a void one since when, where that is known. */
+export interface CardStanding { state: 'in force' | 'withheld' | 'void' | 'not genuine', since: string | null }
+
 /** Long work as a screen sees it. `result` depends on the kind. */
 export interface JobView {
-  id: string, kind: 'allocate' | 'issue-cards' | 'review' | 'publish', state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
-  done: number, total: number, result: Record<string, string | number> | null, error: string | null, by: string, createdAt: string
+  id: string, kind: string, state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  done: number, total: number, result: Record<string, string | number> | null, error: string | null, by: string, createdAt: string, updatedAt: string
 }
 
 export interface WhyView { person: RunPerson, why: Why, words: string[], serial: number }
@@ -102,6 +108,8 @@ export interface CityDemand {
 
 export interface CardsOverview {
   issued: number, ready: number
+  /** The date of the notice before which no cards go out, while it is ahead. */
+  early: RefusalReason | null
   withheld: { applicationId: string, number: string, name: string, blockers: string[] }[]
   newest: { applicationId: string, number: string, name: string, roll: string, city: string, version: number, at: string }[]
 }

@@ -1,11 +1,9 @@
 import type { Bound, Finding, Verdict } from '../core/finding/finding'
 import { z } from 'zod'
 
-export const decisionSchema = z.object({
-  decision: z.enum(['accept', 'return', 'refuse']),
-  reasons: z.array(z.object({ item: z.string().min(1).max(60), reason: z.string().trim().min(3, 'at least 3 characters').max(1000) })).max(50),
-})
-export type DecisionInput = z.infer<typeof decisionSchema>
+/** One item of an application and why it was returned or refused. */
+export const reasonSchema = z.object({ item: z.string().min(1).max(60), reason: z.string().trim().min(3, 'at least 3 characters').max(1000) })
+export type ItemReason = z.infer<typeof reasonSchema>
 
 /** How one check has done against people's decisions: of files accepted and returned, how many it had passed, doubted and failed. */
 export interface CheckRecord {

@@ -1,4 +1,4 @@
-import { problemSchema, ProblemError } from '~~/shared/problem'
+import { problemSchema, ProblemError, refusal } from '~~/shared/problem'
 
 interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | undefined> }
 
@@ -17,19 +17,19 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   try {
     response = await fetch(url, { method: call.method ?? 'GET', headers, body: call.bytes ?? (call.body === undefined ? undefined : JSON.stringify(call.body)) })
   } catch {
-    throw new ProblemError('fault', 'No connection to the office. Nothing on this screen is lost: try again when the connection is back.', { offline: true })
+    throw refusal('office.unreachable')
   }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T
   const problem = problemSchema.safeParse(data)
-  if (!problem.success) throw new ProblemError('fault', `The office answered ${response.status}. Try again in a moment.`)
-  if (problem.data.code === 'not-signed-in' && session.actor) session.expired = true
-  throw new ProblemError(problem.data.code, problem.data.message, problem.data.data)
+  if (!problem.success) throw refusal('office.answer', { status: response.status })
+  if (problem.data.kind === 'not-signed-in' && session.principal) session.expired = true
+  throw new ProblemError(problem.data)
 }
 
 /** Whether the office could not be reached at all: asking again later may do. */
 export function isOffline(error: unknown): boolean {
-  return error instanceof ProblemError && (error.problem.data as { offline?: boolean } | undefined)?.offline === true
+  return error instanceof ProblemError && error.problem.code === 'office.unreachable'
 }
 
 /** A moment at which the office may be reached again: the line is back, or four seconds are over. */
@@ -50,7 +50,7 @@ export function problemText(error: unknown): string {
   return error instanceof ProblemError ? error.problem.message : 'Something failed in this page. Load it anew; what was saved is safe.'
 }
 
-/** Runs an act and shows what went wrong, if anything; whether it went well. */
+/** Runs something and shows what went wrong, if anything; whether it went well. */
 export async function attempt(act: () => Promise<unknown>): Promise<boolean> {
   try {
     await act()

@@ -1,7 +1,7 @@
 import type { JobView } from '~~/shared/centres'
 
 /** Follows long work of one kind: finds what runs after a reload, asks for its progress, and tells when it ends. */
-export function useJob(kind: JobView['kind'], ended: () => void) {
+export function useJob(kind: string, ended: () => void) {
   const cycle = useCycleStore()
   const job = shallowRef<JobView | null>(null)
   const live = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
@@ -24,17 +24,18 @@ export function useJob(kind: JobView['kind'], ended: () => void) {
     job.value = (await callApi<{ job: JobView | null }>(cycle.path(`jobs/${kind}`))).job
     follow()
   }
-  /** Starts the work at an address of its own and follows it. */
-  async function startAt(path: string, body: unknown): Promise<void> {
-    job.value = await callApi<JobView>(path, { method: 'POST', body })
+  /** Follows work that was just started. */
+  function take(started: JobView): void {
+    job.value = started
     follow()
   }
-  async function start(): Promise<void> {
-    await startAt(cycle.path(`jobs/${kind}`), {})
+  /** Starts the work at an address of its own and follows it. */
+  async function startAt(path: string, body: unknown): Promise<void> {
+    take(await callApi<JobView>(path, { method: 'POST', body }))
   }
   async function cancel(): Promise<void> {
     if (job.value) job.value = await callApi<JobView>(`/api/jobs/${job.value.id}`, { method: 'DELETE' })
   }
   onScopeDispose(() => clearTimeout(timer))
-  return { job, live, find, start, startAt, cancel }
+  return { job, live, find, take, startAt, cancel }
 }

@@ -1,4 +1,6 @@
-import { ProblemError } from '~~/shared/problem'
+import { isOpened } from '~~/core/application/acts/opened'
+import { ProblemError, refusal } from '~~/shared/problem'
+import type { Permit } from './act'
 import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
 import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
@@ -21,13 +23,21 @@ export function useSheet(id: string) {
   const savedAt = ref<Date | null>(null)
   const trouble = ref('')
   const conflict = shallowRef<AnswerDifference[] | null>(null)
+  /** Questions that somebody else has changed on this sheet, merged without a word being lost. */
+  const merged = shallowRef<string[]>([])
   const store = `lucid-unsaved-${id}`
   let revision = 0
   let unsaved: Record<string, Answer> = {}
   let timer: ReturnType<typeof setTimeout> | undefined
   let inFlight: Promise<void> | null = null
 
+  /** Why an officer acts outside the dates of the notice, once they have said so. */
+  const permit = shallowRef<Permit | null>(null)
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
+  /** Whether answers can be saved now: the form is open, the reader may, and the dates allow it or a reason was given. */
+  const writable = computed(() => canAct(dossier.value, 'save-answers') && (standingOf(dossier.value, 'save-answers')?.outsideDates === null || permit.value !== null))
+  /** Whether one question or slot may be changed: a correction opens what was named. */
+  const isOpen = (item: string) => writable.value && cycle.notice !== null && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item))
   const findings = computed<Finding[]>(() => {
     const { notice } = cycle
     if (!notice) return []
@@ -40,6 +50,8 @@ export function useSheet(id: string) {
 
   async function load(): Promise<void> {
     const got = await callApi<Dossier>(`/api/applications/${id}`)
+    // A link may lead to an application of another cycle: the work goes over to it.
+    if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
     show(got)
     recover()
   }
@@ -53,7 +65,10 @@ export function useSheet(id: string) {
     const kept = localStorage.getItem(store)
     if (!kept || !editable.value) return
     try {
-      unsaved = { ...JSON.parse(kept) as Record<string, Answer>, ...unsaved }
+      const held = JSON.parse(kept) as { revision: number, unsaved: Record<string, Answer> }
+      unsaved = { ...held.unsaved, ...unsaved }
+      // Against what they were typed on: what somebody else has saved of the same question since is asked about, not overwritten.
+      revision = Math.min(revision, held.revision)
     } catch {
       localStorage.removeItem(store)
       return
@@ -68,7 +83,7 @@ export function useSheet(id: string) {
     plan(700)
   }
   function keep(): void {
-    if (Object.keys(unsaved).length > 0) localStorage.setItem(store, JSON.stringify(unsaved))
+    if (Object.keys(unsaved).length > 0) localStorage.setItem(store, JSON.stringify({ revision, unsaved }))
     else localStorage.removeItem(store)
   }
   function plan(milliseconds: number): void {
@@ -91,21 +106,29 @@ export function useSheet(id: string) {
     const sent = { ...unsaved }
     state.value = 'saving'
     try {
-      const saved = await callApi<SavedSheet>(`/api/applications/${id}/answers`, { method: 'PATCH', body: { revision, changes: sent } })
+      const saved = await callApi<SavedSheet>(`/api/applications/${id}/answers`, { method: 'PATCH', body: { revision, changes: sent, ...permit.value } })
       revision = saved.revision
+      takeOthers(saved, sent)
       for (const [question, value] of Object.entries(sent)) if (unsaved[question] === value) Reflect.deleteProperty(unsaved, question)
       savedAt.value = new Date()
       trouble.value = ''
       state.value = Object.keys(unsaved).length > 0 ? 'waiting' : 'saved'
       keep()
     } catch (error) {
-      if (error instanceof ProblemError && error.problem.code === 'conflict') return meet(error.problem.data as SheetConflict)
+      if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return meet(error.problem.data as SheetConflict)
       trouble.value = isOffline(error) ? 'No connection to the office. What you typed is kept in this browser, and sent when the connection is back.' : problemText(error)
       state.value = 'kept here'
       // A refusal will not change by asking again; a missing connection will.
-      const lasting = error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.code)
+      const lasting = error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)
       if (!lasting) timer = setTimeout(() => { void save() }, 4000)
     }
+  }
+  /** What somebody else has saved of other questions meanwhile comes along with the answer. */
+  function takeOthers(saved: SavedSheet, sent: Record<string, Answer>): void {
+    const theirs = Object.entries(saved.answers).filter(([question, value]) => !(question in sent) && !(question in unsaved) && JSON.stringify(answers.value[question] ?? '') !== JSON.stringify(value))
+    if (theirs.length === 0) return
+    answers.value = { ...answers.value, ...Object.fromEntries(theirs) }
+    merged.value = theirs.map(([question]) => question)
   }
   function meet(other: SheetConflict): void {
     revision = other.revision
@@ -125,16 +148,19 @@ export function useSheet(id: string) {
     keep()
     await save()
   }
-  async function submit(): Promise<void> {
-    if (!await save()) throw new ProblemError('not-now', trouble.value || 'The last answers are not saved yet. Wait a moment and submit again.')
-    show(await callApi<Dossier>(`/api/applications/${id}/submit`, { method: 'POST', body: { revision, declared: true } }))
-    await cycle.refreshBand()
+  const acts = useAct(id, (got) => {
+    show(got)
+    cycle.refreshBand().catch(() => undefined)
+  })
+  /** Submits the form or hands the correction in; whether it went well. */
+  async function submit(): Promise<boolean> {
+    return await attempt(async () => { if (!await save()) throw refusal('sheet.not-saved') }) && acts.perform('submit', { revision, declared: true, ...permit.value })
   }
   /** Reads the application again, leaving what is being typed as it is. */
   async function refresh(): Promise<void> {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
   onScopeDispose(() => { void save() })
-  return { dossier, answers, state, savedAt, trouble, conflict, editable, asked, findings, verdicts, fee, load, change, save, settle, submit, refresh }
+  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, busy: acts.busy, show, asked, findings, verdicts, fee, load, change, save, settle, submit, refresh }
 }
 export type Sheet = ReturnType<typeof useSheet>

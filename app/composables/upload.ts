@@ -2,8 +2,10 @@ import type { ImageView } from '~~/shared/applications'
 import type { UploadNote } from '~~/shared/pictures'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
+import type { Permit } from './act'
+import { refusalOf } from '~~/shared/problem'
 import { takenAtMost } from '~~/core/imaging/picture'
-import { tooManyBytesWords } from '~~/core/words/en/pictures'
+import { tooManyBytes } from '~~/core/imaging/too-large'
 
 /**
  * Sends what was chosen for one slot of an application, and after it the files that it was made of. Without a connection it is kept on
@@ -14,6 +16,8 @@ import { tooManyBytesWords } from '~~/core/words/en/pictures'
  */
 export function useUpload(applicationId: string, slot: string, file: () => ImageView | undefined, added: () => void) {
   const busy = ref(false)
+  /** Of an officer who acts outside the dates: why, as the sheet was told. */
+  const permit = inject<Ref<Permit | null>>('permit', ref(null))
   const refusal = ref('')
   const lineLost = ref(false)
   /** Why it is not sent yet. */
@@ -25,14 +29,14 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Whether all files are light enough to be looked at; says why not. */
   function light(files: readonly File[]): boolean {
     const heavy = files.find(({ size }) => size > takenAtMost.bytes)
-    refusal.value = heavy ? `${heavy.name}: ${tooManyBytesWords(heavy.size, takenAtMost.bytes)}` : ''
+    refusal.value = heavy ? `${heavy.name}: ${refusalOf(tooManyBytes(heavy.size)).message}` : ''
     return !heavy
   }
 
   /** Whether it was taken and nothing else was chosen meanwhile. `originals` follow behind, so that a slow line keeps nobody waiting. */
   async function send(content: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: readonly File[]): Promise<boolean> {
     const own = turn += 1
-    const note: UploadNote = { edits, verdicts }
+    const note: UploadNote = { edits, verdicts, ...(permit.value?.reason ? { given: { reason: permit.value.reason, outsideDates: true as const } } : {}) }
     refusal.value = ''
     while (own === turn) {
       busy.value = true

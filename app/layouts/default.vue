@@ -1,13 +1,25 @@
 <script setup lang="ts">
+import type { Permission } from '~~/core/access/permissions'
+
 const session = useSessionStore()
 const router = useRouter()
-const areas = [
-  { to: '/', title: 'Desk' }, { to: '/notice', title: 'Notice' }, { to: '/roster', title: 'Intake' }, { to: '/scrutiny', title: 'Scrutiny' },
-  { to: '/fees', title: 'Fees' }, { to: '/centres', title: 'Centres' }, { to: '/cards', title: 'Cards' }, { to: '/records', title: 'Records' },
+const allAreas: { to: string, title: string, needs: Permission }[] = [
+  { to: '/', title: 'Desk', needs: 'account.own' }, { to: '/notice', title: 'Notice', needs: 'notice.read' }, { to: '/roster', title: 'Intake', needs: 'roster.read' }, { to: '/scrutiny', title: 'Scrutiny', needs: 'scrutiny.read' },
+  { to: '/fees', title: 'Fees', needs: 'fees.read' }, { to: '/centres', title: 'Centres', needs: 'centres.read' }, { to: '/cards', title: 'Cards', needs: 'cards.read' }, { to: '/records', title: 'Records', needs: 'records.read' }, { to: '/people', title: 'People', needs: 'staff.manage' },
 ]
+const areas = computed(() => allAreas.filter(area => session.may(area.needs)))
+const menu = ref(false)
+const work = ref<HTMLElement | null>(null)
 const route = useRoute()
 const here = (to: string) => to === '/' ? route.path === '/' : route.path.startsWith(to) || (to === '/roster' && route.path.startsWith('/intake'))
 
+// After a page was changed the focus is where its work begins, not on the body.
+watch(() => route.path, () => {
+  menu.value = false
+  nextTick(() => {
+    if (document.activeElement === document.body || document.activeElement?.closest('nav')) work.value?.focus({ preventScroll: true })
+  })
+})
 async function leave() {
   if (await attempt(() => session.signOut())) await router.push('/sign-in')
 }
@@ -20,8 +32,19 @@ async function leave() {
       class="skip"
     >To the work</a>
     <div class="top">
-      <HouseBand />
-      <nav aria-label="Areas of the work">
+      <HouseBand :folded="!menu" />
+      <button
+        type="button"
+        class="menu"
+        :aria-expanded="menu"
+        @click="menu = !menu"
+      >
+        {{ menu ? 'Close the menu' : 'Menu' }}
+      </button>
+      <nav
+        aria-label="Areas of the work"
+        :class="{ open: menu }"
+      >
         <NuxtLink
           v-for="area in areas"
           :key="area.to"
@@ -29,8 +52,11 @@ async function leave() {
           :aria-current="here(area.to) ? 'page' : undefined"
         >{{ area.title }}</NuxtLink>
         <div class="right">
-          <HouseCommandField />
-          <span class="who">{{ session.actor?.name }}</span>
+          <HouseCommandField v-if="session.may('roster.read')" />
+          <NuxtLink
+            to="/account"
+            class="who"
+          >{{ session.principal?.name }}</NuxtLink>
           <button
             class="link"
             @click="leave"
@@ -50,14 +76,18 @@ async function leave() {
         target="_blank"
       >sign in in another tab</a>, then go on.
     </p>
-    <main id="work">
+    <main
+      id="work"
+      ref="work"
+      tabindex="-1"
+    >
       <slot />
     </main>
   </div>
 </template>
 
 <style scoped>
-.top { position: sticky; top: 0; z-index: 20; background: var(--paper); }
+.top { position: sticky; top: 0; z-index: 20; background: var(--paper); border-bottom: 1px solid var(--line); }
 .house { min-height: 100vh; display: flex; flex-direction: column; }
 main { flex: 1; display: flex; flex-direction: column; }
 nav { display: flex; flex-wrap: wrap; gap: 0 22px; align-items: stretch; padding: 0 24px; border-bottom: 1px solid var(--line); min-height: 46px; }
@@ -67,8 +97,15 @@ nav a[aria-current] { color: var(--ink); font-weight: 600; border-color: var(--a
 .right { margin-left: auto; display: flex; gap: 14px; align-items: center; }
 .who { font-size: 14px; color: var(--ink-soft); white-space: nowrap; }
 .link { font: inherit; font-size: 14px; background: none; border: 0; color: var(--accent); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; padding: 4px; white-space: nowrap; }
+main:focus { outline: none; }
+.menu { display: none; font: inherit; font-weight: 600; color: var(--accent); background: none; border: 0; min-height: 44px; padding: 4px 16px; cursor: pointer; }
 .skip { position: absolute; left: -999px; }
 .skip:focus { left: 8px; top: 8px; background: var(--sheet); padding: 8px; z-index: 10; }
-@media (max-width: 900px), (max-height: 560px) { .top { position: static; } }
-@media (max-width: 900px) { nav { padding: 0 16px; gap: 0 16px; } .right { width: 100%; margin: 0; padding-bottom: 8px; } .who { display: none; } }
+@media (max-width: 900px), (max-height: 560px) { .top { position: relative; } }
+@media (max-width: 900px) {
+  .menu { display: block; position: absolute; right: 0; top: 4px; }
+  nav { display: none; padding: 0 16px; gap: 0 16px; }
+  nav.open { display: flex; }
+  .right { width: 100%; margin: 0; padding-bottom: 8px; flex-wrap: wrap; }
+}
 </style>

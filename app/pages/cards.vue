@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import type { ActStanding } from '~~/core/application/acts/judge'
+import type { Permit } from '~~/app/composables/act'
 import type { CardsOverview } from '~~/shared/centres'
 
 /** Admit cards: issued for everybody seated; what is withheld, and why. */
@@ -7,29 +9,26 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const view = shallowRef<CardsOverview | null>(null)
-const failure = ref('')
 
-async function load() {
-  try {
-    view.value = await callApi<CardsOverview>(cycle.path('cards'))
-  } catch (error) {
-    failure.value = problemText(error)
-  }
-}
-const { job, live, find, start, cancel } = useJob('issue-cards', async () => {
+const { failure, reload: load } = useLoaded(async () => {
+  view.value = await callApi<CardsOverview>(cycle.path('cards'))
+})
+const { job, live, find, startAt, cancel } = useJob('issue-cards', async () => {
   await load()
   await cycle.refreshBand().catch(() => undefined)
 })
-onMounted(async () => {
-  await load()
-  await attempt(find)
-})
+const asking = ref(false)
+const standing = computed<ActStanding>(() => ({ act: 'issue-card', refusal: null, outsideDates: view.value?.early ?? null, needsReason: false, needsSecond: false, isFinal: true }))
+async function issue(permit: Permit) {
+  if (await attempt(() => startAt(cycle.path('jobs/issue-cards'), permit))) asking.value = false
+}
+onMounted(() => attempt(find))
 </script>
 
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>{{ view?.ready ?? 0 }} cards can be issued</h1>
+      <h1>{{ view?.ready ?? 0 }} {{ view?.ready === 1 ? 'card' : 'cards' }} can be issued</h1>
       <span class="soft">{{ view?.issued ?? 0 }} issued · {{ view?.withheld.length ?? 0 }} withheld</span>
       <div class="actions">
         <NuxtLink to="/check">Check a card</NuxtLink>
@@ -37,7 +36,7 @@ onMounted(async () => {
           v-if="session.may('cards.issue')"
           type="primary"
           :disabled="live || ((view?.ready ?? 0) + (view?.withheld.length ?? 0)) === 0"
-          @click="attempt(start)"
+          @click="asking = true"
         >
           Issue the cards
         </ElButton>
@@ -57,7 +56,7 @@ onMounted(async () => {
       v-if="job?.state === 'done' && job.result"
       class="note"
     >
-      The last issue gave out {{ job.result.issued }} cards and withheld {{ job.result.withheld }}.
+      The last issue gave out {{ job.result.issued }} {{ job.result.issued === 1 ? 'card' : 'cards' }} and withheld {{ job.result.withheld }}.
     </p>
     <section v-if="view && view.withheld.length > 0">
       <h2 class="section-title">
@@ -109,6 +108,13 @@ onMounted(async () => {
         </tbody>
       </table>
     </section>
+    <ActDialog
+      v-if="asking"
+      :standing="standing"
+      :subject="`${view?.ready ?? 0} people hold a seat and no card`"
+      @act="issue"
+      @close="asking = false"
+    />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import wasmUrl from 'zxing-wasm/reader/zxing_reader.wasm?url'
 import { verifyCode, type CodeVerdict, type PublicKey } from '~~/core/admit-card/code'
 import { spellBirthday, spellDate } from '~~/core/calendar/zone'
 import { codeRefusalWords } from '~~/core/words/en/work'
+import type { CardStanding } from '~~/shared/centres'
 
 /** Checks a card without a network: once this page has been opened, keys and reader are on the telephone. */
 definePageMeta({ layout: 'plain' })
@@ -32,10 +33,27 @@ onMounted(async () => {
     if (keys.value.length === 0) trouble.value = 'The Board\'s keys could not be loaded and none are kept here yet. Open this page once with a network.'
   }
 })
-function check() {
+/** What the office says of the card besides, where it can be reached; null while it is asked. */
+const standing = shallowRef<CardStanding | 'unknown' | null>(null)
+async function check() {
   trouble.value = ''
+  standing.value = null
   verdict.value = text.value.trim() ? verifyCode(text.value, keys.value) : null
+  if (!verdict.value?.ok) return
+  const asked = text.value
+  const told = await callApi<CardStanding>('/api/check/card', { method: 'POST', body: { code: asked } }).catch(() => 'unknown' as const)
+  if (asked === text.value) standing.value = told
 }
+const state = computed(() => {
+  if (standing.value === null) return { kind: '', words: 'The office is asked whether this card is in force.' }
+  if (standing.value === 'unknown') return { kind: 'is-attention', words: 'Without a network this page cannot know whether a newer card has made this one void. Compare the name and the roll number with the list of the room.' }
+  switch (standing.value.state) {
+    case 'in force': return { kind: '', words: 'The card is in force.' }
+    case 'withheld': return { kind: 'is-refusal', words: 'The office withholds this card: it does not hold until the office lets it go. Do not let it pass.' }
+    default: return { kind: 'is-refusal', words: 'This card is void: a newer version, or none, holds in its place. Do not let it pass.' }
+  }
+})
+const isVoid = computed(() => state.value.kind === 'is-refusal')
 async function readPicture(event: Event) {
   const target = event.target as HTMLInputElement
   const picked = target.files?.[0]
@@ -109,12 +127,18 @@ const rows = computed(() => verdict.value?.ok ? [
       v-if="verdict"
       role="status"
       class="verdict"
-      :class="verdict.ok ? 'good' : 'bad'"
+      :class="verdict.ok && !isVoid ? 'good' : 'bad'"
     >
       <template v-if="verdict.ok">
-        <h2 class="settled">
-          ✓ Genuine: signed by the Board
+        <h2 :class="isVoid ? 'refusal' : 'settled'">
+          {{ isVoid ? '✕ Signed by the Board, and void' : '✓ Genuine: signed by the Board' }}
         </h2>
+        <p
+          class="note"
+          :class="state.kind"
+        >
+          {{ state.words }}
+        </p>
         <p>Compare the name and the picture on the card with the person and the original proof.</p>
         <table class="plain-table">
           <tbody>

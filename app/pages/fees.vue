@@ -7,18 +7,13 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const view = shallowRef<FeesView | null>(null)
-const failure = ref('')
 const busy = ref('')
 const words: Record<string, string> = {
   'receivable': 'owed by applicants', 'fee income': 'fees earned', 'gateway clearing': 'received, held by the gateway', 'refunds payable': 'to be paid back',
 }
-async function load() {
-  try {
-    view.value = await callApi<FeesView>(cycle.path('fees'))
-  } catch (error) {
-    failure.value = problemText(error)
-  }
-}
+const { failure, reload: load } = useLoaded(async () => {
+  view.value = await callApi<FeesView>(cycle.path('fees'))
+})
 async function ask(id: string) {
   busy.value = id
   await attempt(() => callApi(`/api/applications/${id}/payments/ask`, { method: 'POST' }))
@@ -26,7 +21,6 @@ async function ask(id: string) {
   await load()
   await cycle.refreshBand().catch(() => undefined)
 }
-onMounted(load)
 </script>
 
 <template>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { recordPairs } from '~~/core/words/en/records'
+import { logWords } from '~~/core/words/en/acts'
+import { recordLines } from '~~/core/words/en/records'
+import type { LogRow } from '~~/shared/records'
 
-/** The log: who did what, to what, when, with the state before and after. */
+/** The log: who did what, to what, when, and what it changed. */
 useHead({ title: 'Records · Lucid Roster' })
-interface Row { id: number, at: string, actor: string, action: string, subject: string, before: unknown, after: unknown }
+const cycle = useCycleStore()
 const spelling = useSpelling()
 const route = useRoute()
 const router = useRouter()
-const rows = shallowRef<Row[]>([])
+const rows = shallowRef<LogRow[]>([])
 const end = ref(false)
 const failure = ref('')
 const subject = ref(String(route.query.subject ?? ''))
@@ -15,7 +17,7 @@ const subject = ref(String(route.query.subject ?? ''))
 async function load(before?: number) {
   failure.value = ''
   try {
-    const page = await callApi<Row[]>('/api/records', { query: { before, subject: String(route.query.subject ?? '') } })
+    const page = await callApi<LogRow[]>('/api/records', { query: { before, subject: String(route.query.subject ?? '') } })
     rows.value = before ? [...rows.value, ...page] : page
     end.value = page.length < 100
   } catch (error) {
@@ -25,9 +27,9 @@ async function load(before?: number) {
 watch(() => route.query.subject, () => load(), { immediate: true })
 function filter() {
   const text = subject.value.trim()
-  router.replace({ query: text ? { subject: /^[A-Z]{2}\d{2}-/i.test(text) ? `application:${text.toUpperCase()}` : text } : {} })
+  router.replace({ query: text ? { subject: text } : {} })
 }
-const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${name}: ${text}`).join(' · ')
+const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.notice : null, row.before, row.after).join(' · ')
 </script>
 
 <template>
@@ -65,7 +67,7 @@ const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${na
       v-else
       class="plain-table"
     >
-      <thead><tr><th>when</th><th>who</th><th>did</th><th>to</th><th>before</th><th>after</th></tr></thead>
+      <thead><tr><th>when</th><th>who</th><th>did</th><th>to</th><th>what changed</th></tr></thead>
       <tbody>
         <tr
           v-for="row in rows"
@@ -76,15 +78,18 @@ const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${na
           </td><td class="nowrap">
             {{ row.actor }}
           </td><td class="nowrap">
-            {{ row.action }}
+            {{ logWords[row.act] }}<span
+              v-if="row.outsideDates"
+              class="attention"
+            ><br>▲ outside the dates</span>
           </td>
           <td class="nowrap">
-            <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.subject.replace('application:', '') }}</NuxtLink>
+            <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.shown }}</NuxtLink>
           </td>
-          <td class="soft small cut">
-            {{ lines(row.before) }}
-          </td><td class="soft small cut">
-            {{ lines(row.after) }}
+          <td class="soft small">
+            <template v-if="row.reason">
+              <b>{{ row.reason }}</b><br>
+            </template>{{ lines(row) }}
           </td>
         </tr>
       </tbody>
@@ -99,8 +104,7 @@ const lines = (value: unknown) => recordPairs(value).map(([name, text]) => `${na
 </template>
 
 <style scoped>
-.cut { max-width: 320px; overflow: hidden; display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; overflow-wrap: anywhere; }
-td.cut { display: table-cell; }
+td { overflow-wrap: anywhere; }
 .page :deep(.el-button) { margin-top: 12px; }
 .page-head :deep(.el-button) { margin-top: 0; }
 </style>

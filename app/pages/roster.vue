@@ -17,6 +17,15 @@ const failure = ref('')
 const loading = ref(false)
 const search = ref(String(route.query.search ?? ''))
 let turn = 0
+/** Where somebody was in this list, so that Back leads to the same row. */
+const placeKey = () => `lucid-roster ${cycle.code} ${route.fullPath}`
+let place: { top: number, count: number } | null = null
+try {
+  place = JSON.parse(sessionStorage.getItem(placeKey()) ?? 'null') as typeof place
+} catch {
+  place = null
+}
+onBeforeRouteLeave(() => { if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length })) })
 
 const headline = computed(() => headlines.find(h => h === route.query.headline))
 const fee = computed(() => feeStates.find(f => f === route.query.fee))
@@ -41,16 +50,26 @@ async function load(after: string | null) {
   failure.value = ''
   try {
     const page = await callApi<RosterPage>(cycle.path('roster'), {
-      query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after: after ?? undefined, limit: 100 },
+      query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after: after ?? undefined, limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100 },
     })
     if (mine !== turn) return
     rows.value = after ? [...rows.value, ...page.rows] : page.rows
     next.value = page.next
+    await returnToPlace()
   } catch (error) {
     failure.value = problemText(error)
   } finally {
     if (mine === turn) loading.value = false
   }
+}
+
+async function returnToPlace() {
+  const wanted = place
+  if (!wanted) return
+  if (rows.value.length < wanted.count && next.value) return load(next.value)
+  place = null
+  await nextTick()
+  if (box.value) box.value.scrollTop = wanted.top
 }
 
 // Only the rows in sight are drawn, however many have been read.
@@ -90,7 +109,11 @@ async function exportCsv() {
     }
     // A sign that a spreadsheet would take for a formula is kept as text by a quote before it.
     const quote = (text: string) => `"${text.replace(/^[=+\-@\t]/, '\'$&').replaceAll('"', '""')}"`
-    const lines = [shown.value.map(quote).join(','), ...all.map(row => shown.value.map(c => quote(cell(row, c))).join(','))]
+    // For programs: moments as ISO 8601 in UTC, durations as numbers with their unit in the head.
+    const heads = shown.value.flatMap(c => c === 'since' ? ['stands since (ISO 8601)', 'waits (minutes)'] : [c])
+    const minutes = (row: RosterRow) => String(Math.max(0, Math.floor((now.value.getTime() - new Date(row.since).getTime()) / 60_000)))
+    const cells = (row: RosterRow) => shown.value.flatMap(c => c === 'since' ? [row.since, minutes(row)] : [c === 'name' ? row.name : cell(row, c)])
+    const lines = [heads.map(quote).join(','), ...all.map(row => cells(row).map(quote).join(','))]
     const link = document.createElement('a')
     link.href = URL.createObjectURL(new Blob(['\ufeff', lines.join('\r\n')], { type: 'text/csv' }))
     link.download = 'roster.csv'
@@ -98,13 +121,7 @@ async function exportCsv() {
     URL.revokeObjectURL(link.href)
   })
 }
-async function register() {
-  await attempt(async () => {
-    const id = crypto.randomUUID()
-    await callApi(cycle.path(`applications/${id}`), { method: 'PUT' })
-    await router.push(`/intake/${id}`)
-  })
-}
+const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
 
 <template>
@@ -162,10 +179,11 @@ async function register() {
         Export CSV
       </ElButton>
       <ElButton
-        v-if="session.may('intake.write')"
+        v-if="session.may('applications.begin')"
         type="primary"
         class="push"
-        @click="register"
+        :loading="registering"
+        @click="register()"
       >
         Register a candidate
       </ElButton>
@@ -247,6 +265,13 @@ async function register() {
     <p class="foot soft small">
       {{ rows.length }} read{{ next ? ', more below' : ', that is all' }}
     </p>
+    <ActDialog
+      v-if="askingToRegister"
+      :standing="askingToRegister"
+      :busy="registering"
+      @act="register"
+      @close="askingToRegister = null"
+    />
   </div>
 </template>
 

@@ -16,7 +16,10 @@ export const useCycleStore = defineStore('cycle', () => {
   /** Reads the cycle once; `anew` after the notice was amended. The one last worked in comes back. */
   async function load(anew = false): Promise<void> {
     if (notice.value && !anew) return
+    const session = useSessionStore()
+    if (!session.may('cycles.read')) return
     cycles.value = await callApi<{ code: string, title: string }[]>('/api/cycles')
+    if (!session.may('notice.read')) return
     const kept = code.value ?? localStorage.getItem(lastCycle)
     const chosen = cycles.value.find(c => c.code === kept) ?? cycles.value[0]
     if (chosen) await choose(chosen.code)

@@ -1,31 +1,31 @@
 import { defineStore } from 'pinia'
-import { permitted, type Permission, type Role } from '~~/shared/roles'
-
-interface Actor { id: string, name: string, roles: Role[] }
+import { may, type Permission } from '~~/core/access/permissions'
+import type { SignedInView } from '~~/shared/people'
 
 /** Who is signed in. The cookie that proves it is not readable here; the token guards acts against other sites. */
 export const useSessionStore = defineStore('session', () => {
-  const actor = ref<Actor | null>(null)
+  const principal = ref<SignedInView | null>(null)
   const csrfToken = ref<string | null>(null)
   const loaded = ref(false)
   const expired = ref(false)
 
-  function take(answer: { actor: Actor | null, csrfToken: string | null }): void {
-    actor.value = answer.actor
+  function take(answer: { principal: SignedInView | null, csrfToken: string | null }): void {
+    principal.value = answer.principal
     csrfToken.value = answer.csrfToken
     loaded.value = true
     expired.value = false
   }
-  async function load(): Promise<void> {
-    if (!loaded.value) take(await callApi('/api/session'))
+  /** Asks once who is signed in; `again` after something about the account has changed. */
+  async function load(again = false): Promise<void> {
+    if (again || !loaded.value) take(await callApi('/api/session'))
   }
-  async function signIn(signInName: string, password: string): Promise<void> {
-    take(await callApi('/api/session', { method: 'POST', body: { signInName, password } }))
+  async function signIn(signInName: string, password: string, code?: string): Promise<void> {
+    take(await callApi('/api/session', { method: 'POST', body: { signInName, password, code: code || undefined } }))
   }
   async function signOut(): Promise<void> {
     await callApi('/api/session', { method: 'DELETE' })
-    take({ actor: null, csrfToken: null })
+    take({ principal: null, csrfToken: null })
   }
-  const may = (permission: Permission) => actor.value !== null && permitted(actor.value.roles, permission)
-  return { actor, csrfToken, loaded, expired, load, signIn, signOut, may }
+  const allowed = (permission: Permission) => principal.value !== null && may(principal.value, permission)
+  return { principal, csrfToken, loaded, expired, load, take, signIn, signOut, may: allowed }
 })

@@ -1,7 +1,8 @@
 import { readContainer, uprightSize, type ContainerFacts } from '../../core/imaging/container'
 import { takenAtMost } from '../../core/imaging/picture'
 import type { Box, RgbPixels } from '../../core/imaging/pixels'
-import { refusalWords, tooManyPixelsWords } from '../../core/words/en/pictures'
+import { tooManyPixels } from '../../core/imaging/too-large'
+import { refusalText } from '../../core/words/en/refusals'
 
 /** Pictures and pixels in a worker of the browser, by its own canvas. */
 
@@ -16,8 +17,11 @@ export class Refused extends Error {}
 /** What the bytes of a picture say of it upright, and the picture itself. @throws Refused by its bytes; whatever decoding throws is passed on. */
 export async function openPicture(bytes: Uint8Array): Promise<{ facts: ContainerFacts, bitmap: ImageBitmap }> {
   const { facts, refusal } = readContainer(bytes)
-  if (refusal) throw new Refused(refusalWords[refusal])
-  if (facts.width * facts.height > takenAtMost.pixels) throw new Refused(tooManyPixelsWords(facts.width, facts.height, takenAtMost.pixels))
+  if (refusal) throw new Refused(refusalText(`picture.${refusal}`, {}))
+  if (facts.width * facts.height > takenAtMost.pixels) {
+    const { code, parameters } = tooManyPixels(facts.width, facts.height)
+    throw new Refused(refusalText(code, parameters))
+  }
   const bitmap = await createImageBitmap(new Blob([Uint8Array.from(bytes)]), { imageOrientation: 'from-image' })
   return { facts: { ...facts, ...uprightSize(facts) }, bitmap }
 }

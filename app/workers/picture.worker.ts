@@ -5,7 +5,7 @@ import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
 import type { RgbPixels } from '../../core/imaging/pixels'
-import { damagedWords } from '../../core/words/en/pictures'
+import { refusalText } from '../../core/words/en/refusals'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
 import { drawn, encode, NoCanvas, openPicture, Refused, shrunk } from './canvas'
@@ -26,7 +26,7 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
     else if (ask.act === 'fit') await fit(ask)
     else await (detector ??= openDetector()).catch(() => { detector = null })
   } catch (error) {
-    tell({ id: ask.id, refusal: error instanceof Refused || error instanceof NoCanvas ? error.message : damagedWords, sure: error instanceof Refused })
+    tell({ id: ask.id, refusal: error instanceof Refused || error instanceof NoCanvas ? error.message : refusalText('picture.damaged', {}), sure: error instanceof Refused })
   }
 }
 

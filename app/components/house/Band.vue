@@ -6,7 +6,7 @@ import { headlineShapes } from '~~/core/words/en/work'
 const cycle = useCycleStore()
 const route = useRoute()
 const now = useNow()
-const clockWords = { opens: 'applications open in', closes: 'applications close in', corrections: 'corrections end in', cards: 'cards are due in', session: 'first session in' }
+const clockWords = { opens: 'applications open in', closes: 'applications close in', payments: 'last payment in', corrections: 'corrections end in', cards: 'cards are due in', session: 'first session in' }
 
 const clock = computed(() => {
   const band = cycle.band
@@ -35,11 +35,13 @@ const flow = computed(() => {
   return `M 0 ${first.y} L ${first.x} ${first.y} ${curve(upper)} L 100 ${last.y} L 100 ${lower[0]?.y} L ${lower[0]?.x} ${lower[0]?.y} ${curve(lower)} L 0 ${lower.at(-1)?.y} Z`
 })
 
-// Every screen shows one cycle: with another, the work begins again at the desk.
+// A page about one thing of the old cycle is left; a list is shown again for the new one.
 async function change(event: Event) {
   const { value } = event.target as HTMLSelectElement
-  if (await attempt(() => cycle.choose(value))) await navigateTo('/')
+  const [area = ''] = route.path.split('/').filter(Boolean)
+  if (await attempt(() => cycle.choose(value))) await navigateTo(Object.keys(route.params).length > 0 ? `/${area === 'intake' ? 'roster' : area}` : { path: route.path, force: true })
 }
+defineProps<{ /** On a telephone the flow is folded away until it is asked for. */ folded?: boolean }>()
 
 const timer = setInterval(() => {
   if (document.visibilityState === 'visible') cycle.refreshBand().catch(() => undefined)
@@ -52,7 +54,7 @@ onUnmounted(() => clearInterval(timer))
     <div class="mark">
       <NuxtLink to="/">Lucid Roster</NuxtLink>
       <label
-        v-if="cycle.cycles.length > 1"
+        v-if="cycle.code && cycle.cycles.length > 1"
         class="cycle"
       >
         <span class="visually-hidden">Cycle in work</span>
@@ -75,7 +77,10 @@ onUnmounted(() => clearInterval(timer))
         class="soft small"
       >{{ cycle.band?.title }}</span>
     </div>
-    <div class="flow">
+    <div
+      class="flow"
+      :class="{ folded }"
+    >
       <svg
         viewBox="0 0 100 30"
         preserveAspectRatio="none"
@@ -124,5 +129,6 @@ li a[aria-current] .name { font-weight: 600; }
 small { color: var(--ink-soft); font-size: 13px; }
 .clock { display: flex; flex-direction: column; text-align: right; line-height: 1.3; white-space: nowrap; }
 .clock b { font-size: 18px; font-weight: 600; }
+@media (max-width: 900px) { .folded { display: none; } .clock { display: none; } .band:has(.folded) { padding-bottom: 4px; } }
 @media (max-width: 1100px) { .band { grid-template-columns: minmax(0, 1fr) auto; padding: 6px 16px; } .flow { grid-column: 1 / -1; grid-row: 2; overflow-x: auto; } ol { min-width: 640px; } svg { min-width: 640px; } }
 </style>

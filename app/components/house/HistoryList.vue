@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { recordChanges } from '~~/core/words/en/records'
+import { logWords } from '~~/core/words/en/acts'
+import { recordLines } from '~~/core/words/en/records'
+import type { HistoryRow } from '~~/shared/applications'
 
 /** Who did what to one application, newest first, with the values before and after. */
-defineProps<{ history: { at: string, actor: string, action: string, before: unknown, after: unknown }[] }>()
+defineProps<{ history: HistoryRow[] }>()
+const cycle = useCycleStore()
 const { instant } = useSpelling()
 </script>
 
@@ -13,8 +16,11 @@ const { instant } = useSpelling()
       :key="i"
     >
       <span class="soft small nowrap">{{ instant(event.at) }}</span>
-      <span><b>{{ event.action }}</b> <span class="soft">by {{ event.actor }}</span>
-        <span class="soft small block">{{ recordChanges(event.before, event.after).slice(0, 8).join(' · ') }}</span></span>
+      <span><b>{{ event.actor }}</b> {{ logWords[event.act] }}<span
+        v-if="event.outsideDates"
+        class="attention"
+      > ▲ outside the dates</span><span v-if="event.reason">: {{ event.reason }}</span>
+        <span class="soft small block">{{ recordLines(cycle.notice, event.before, event.after).slice(0, 8).join(' · ') }}</span></span>
     </li>
   </ol>
 </template>
@@ -23,4 +29,5 @@ const { instant } = useSpelling()
 ol { list-style: none; margin: 0; padding: 0; }
 li { display: grid; grid-template-columns: 172px minmax(0, 1fr); gap: 12px; padding: 5px 0; border-bottom: 1px solid var(--line); }
 .block { display: block; overflow-wrap: anywhere; }
+@media (max-width: 560px) { li { grid-template-columns: minmax(0, 1fr); gap: 0; } }
 </style>

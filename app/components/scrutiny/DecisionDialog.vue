@@ -4,20 +4,38 @@ import { slotsOf } from '~~/core/application/slots'
 import { listAnswer } from '~~/core/application/answers'
 import type { Dossier } from '~~/shared/applications'
 import type { Finding } from '~~/core/finding/finding'
-import type { DecisionInput } from '~~/shared/scrutiny'
+import type { ItemReason } from '~~/shared/scrutiny'
+import { refusalOrder } from '~~/core/words/en/order'
+import type { Permit } from '~~/app/composables/act'
 
 /** The reasons of a decision, item by item; for a return they are filled in from the failed findings. */
-const props = defineProps<{ decision: DecisionInput['decision'], dossier: Dossier, failed: Finding[], busy: boolean }>()
-const emit = defineEmits<{ decide: [reasons: DecisionInput['reasons']], close: [] }>()
+const props = defineProps<{ decision: 'accept' | 'return' | 'refuse', dossier: Dossier, failed: Finding[], busy: boolean }>()
+const emit = defineEmits<{ decide: [reasons: ItemReason[], permit: Permit], close: [] }>()
+const session = useSessionStore()
 const cycle = useCycleStore()
 const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, props.dossier.answers).map(({ id, title }) => ({ id, title })) : [])
 
 const titles = { accept: 'Accept against a failed finding', return: 'Return for correction', refuse: 'Refuse' }
-const presses = { accept: 'Accept all the same', return: 'Return', refuse: 'Refuse' }
+const presses = { accept: 'Accept all the same', return: 'Return', refuse: 'Read it through' }
+const standing = computed(() => standingOf(props.dossier, props.decision))
+const outside = computed(() => standing.value?.outsideDates ? whyNot({ ...standing.value, refusal: standing.value.outsideDates }) : '')
+const outsideReason = ref('')
+/** The order as it will be sent, once it was asked for: a refusal is read before it goes. */
+const order = computed(() => reading.value && cycle.notice ? refusalOrder(cycle.notice, {
+  number: props.dossier.number, name: props.dossier.name, answers: props.dossier.counted, decision: { reasons: reasons.value, by: session.principal?.name ?? '', at: new Date().toISOString() },
+  falseClaims: props.dossier.rulings.filter((r, i) => r.ruling === 'false' && props.dossier.rulings.findIndex(other => other.claim === r.claim) === i),
+}) : null)
+const reading = ref(false)
+function go() {
+  if (props.decision === 'refuse' && !reading.value) reading.value = true
+  else emit('decide', reasons.value, outside.value ? { reason: outsideReason.value.trim(), outsideDates: true } : {})
+}
 const reasons = ref<{ item: string, reason: string }[]>(startingReasons())
 
 function startingReasons() {
   if (props.decision === 'accept') return [{ item: props.failed[0]?.about ?? 'photograph', reason: '' }]
+  // What ends an application is written, never taken over unread.
+  if (props.decision === 'refuse') return [{ item: '', reason: '' }]
   const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || slots.value.some(({ id }) => id === f.about))
   const filled = own.map((finding) => {
     const words = findingWords(finding)
@@ -30,7 +48,7 @@ const items = computed(() => [
   ...(cycle.notice?.posts ?? []).map(p => ({ id: p.id, title: p.title })),
   ...(cycle.notice?.sections.flatMap(s => s.questions) ?? []).map(q => ({ id: q.id, title: q.label })),
 ])
-const ready = computed(() => reasons.value.length > 0 && reasons.value.every(r => r.item && r.reason.trim().length >= 3))
+const ready = computed(() => (outside.value === '' || outsideReason.value.trim().length >= 3) && reasons.value.length > 0 && reasons.value.every(r => r.item && r.reason.trim().length >= 3))
 </script>
 
 <template>
@@ -42,10 +60,40 @@ const ready = computed(() => reasons.value.length > 0 && reasons.value.every(r =
   >
     <p class="soft">
       {{ decision === 'accept' ? 'Write why the failed finding does not count here. It stays in the record.'
-        : decision === 'return' ? 'The candidate sees these reasons and may correct the sheet and its images.' : 'A refusal ends the application. Name the clause or the paper for each reason.' }}
+        : decision === 'return' ? 'The candidate sees these reasons and may correct the sheet and its images.' : 'A refusal ends the application and is sent. Name the clause or the paper for each reason; you read the order before it goes.' }}
     </p>
+    <p
+      v-if="outside"
+      class="note is-attention"
+    >
+      {{ outside }} As an officer you may go on with a reason:
+      <ElInput
+        v-model="outsideReason"
+        aria-label="Reason for acting outside the dates"
+      />
+    </p>
+    <article
+      v-if="order"
+      class="order"
+      aria-label="The order as it will be sent"
+    >
+      <h3>{{ order.title }}</h3>
+      <p>{{ order.opening }}</p>
+      <template
+        v-for="section in order.sections"
+        :key="section.heading"
+      >
+        <h4>{{ section.heading }}</h4>
+        <p
+          v-for="paragraph in section.paragraphs"
+          :key="paragraph"
+        >
+          {{ paragraph }}
+        </p>
+      </template>
+    </article>
     <div
-      v-for="(reason, i) in reasons"
+      v-for="(reason, i) in order ? [] : reasons"
       :key="i"
       class="reason"
     >
@@ -71,12 +119,16 @@ const ready = computed(() => reasons.value.length > 0 && reasons.value.every(r =
       />
       <ElButton
         :disabled="reasons.length === 1"
+        :aria-label="`Take off reason ${i + 1}`"
         @click="reasons.splice(i, 1)"
       >
         Take off
       </ElButton>
     </div>
-    <ElButton @click="reasons.push({ item: '', reason: '' })">
+    <ElButton
+      v-if="!order"
+      @click="reasons.push({ item: '', reason: '' })"
+    >
       Another reason
     </ElButton>
     <template #footer>
@@ -84,18 +136,27 @@ const ready = computed(() => reasons.value.length > 0 && reasons.value.every(r =
         Not yet
       </ElButton>
       <ElButton
+        v-if="order"
+        @click="reading = false"
+      >
+        Change the reasons
+      </ElButton>
+      <ElButton
         type="primary"
         :disabled="!ready"
         :loading="busy"
-        @click="emit('decide', reasons)"
+        @click="go"
       >
-        {{ presses[decision] }}
+        {{ order ? 'Send the refusal' : presses[decision] }}
       </ElButton>
     </template>
   </ElDialog>
 </template>
 
 <style scoped>
+  .order { max-height: 46vh; overflow-y: auto; border: 1px solid var(--line); padding: 12px 16px; margin: 8px 0; }
+.order p { margin: 4px 0; }
+h4 { margin: 10px 0 2px; font-family: var(--serif); }
 .reason { display: grid; grid-template-columns: 200px minmax(0, 1fr) auto; gap: 8px; margin: 12px 0; align-items: start; }
 @media (max-width: 700px) { .reason { grid-template-columns: minmax(0, 1fr); } }
 </style>

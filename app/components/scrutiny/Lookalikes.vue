@@ -5,14 +5,9 @@ import type { Lookalike } from '~~/shared/applications'
 const props = defineProps<{ applicationId: string }>()
 const spelling = useSpelling()
 const found = shallowRef<Lookalike[]>([])
-const failure = ref('')
 const how = ({ by, differing }: Lookalike) => by === 'pixels' ? 'the very same pixels' : by === 'picture' ? `shows the same, ${differing} of 256 bits differ` : `a face much alike, ${differing} of 576 signs differ`
-onMounted(async () => {
-  try {
-    found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
 })
 </script>
 

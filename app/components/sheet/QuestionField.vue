@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { spellBirthday } from '~~/core/calendar/zone'
 import { cityOfPostalCode, listAnswer, type Answer } from '~~/core/application/answers'
 import type { Notice, Question } from '~~/core/notice/schema'
 
@@ -17,15 +15,16 @@ const mode = computed(() => props.question.kind === 'mobile' ? 'tel' : props.que
 
 /** What was typed, said back in a form that cannot be misread. */
 const echo = computed(() => {
-  if (props.question.kind === 'date' && parseCalendarDate(text.value)) return spellBirthday(text.value)
   if (props.question.kind === 'postalCode' && text.value.length >= 2) {
     const city = cityOfPostalCode(props.notice, text.value)
     return city ? `${city.title}, ${city.island}` : ''
   }
   return ''
 })
+/** Long answers have several lines. */
+const isLong = computed(() => props.question.kind === 'text' && props.question.maxLength > 300)
 const inputId = computed(() => `q-${props.question.id}`)
-const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date: '160px', mobile: '200px', postalCode: '120px', number: '120px', marks: '120px' } as Record<string, string>)[props.question.kind] ?? '100%')
+const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobile: '200px', postalCode: '120px', number: '120px', marks: '120px' } as Record<string, string>)[props.question.kind] ?? '100%')
 </script>
 
 <template>
@@ -102,6 +101,14 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
         :notice="notice"
         :max="question.max"
       />
+      <SheetDateField
+        v-else-if="question.kind === 'date'"
+        :input-id="inputId"
+        :name="question.id"
+        :answer="text"
+        :flawed="flawed"
+        @change="emit('change', $event)"
+      />
       <span
         v-else
         class="typed"
@@ -110,7 +117,8 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
         v-model="text"
         :name="question.id"
         :inputmode="mode"
-        :placeholder="question.kind === 'date' ? 'YYYY-MM-DD' : undefined"
+        :type="isLong ? 'textarea' : 'text'"
+        :autosize="isLong ? { minRows: 2, maxRows: 10 } : undefined"
         :style="{ width }"
         :aria-invalid="flawed"
         :class="{ flawed }"
@@ -120,6 +128,14 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', date:
         v-if="echo"
         class="soft"
       >{{ echo }}</span></span>
+      <button
+        v-if="!readonly && !question.required && question.kind === 'choice' && text"
+        type="button"
+        class="press small"
+        @click="emit('change', '')"
+      >
+        Clear the answer
+      </button>
       <p
         v-if="question.help && !readonly"
         class="soft small help"

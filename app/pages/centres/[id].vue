@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import type { RunDetail } from '~~/shared/centres'
+import type { ActStanding } from '~~/core/application/acts/judge'
+import type { Permit } from '~~/app/composables/act'
+import type { JobView, RunDetail } from '~~/shared/centres'
 import { costWords, policyTitles, standingWords } from '~~/core/words/en/allocation'
 
 /** One run: its proof, who got what, what would help, its people, and its publication. */
@@ -9,29 +11,23 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const run = shallowRef<RunDetail | null>(null)
-const failure = ref('')
 const asking = ref(false)
 const busy = ref(false)
 const id = String(route.params.id)
 const chosen = computed(() => typeof route.query.city === 'string' ? route.query.city : null)
 useHead({ title: () => `Run ${run.value?.serial ?? ''} · Lucid Roster` })
 
-async function load() {
-  try {
-    const found = await callApi<RunDetail>(`/api/runs/${id}`)
-    // A link may lead to a run of the other cycle: the work goes over to it.
-    if (found.cycle !== cycle.code) await cycle.choose(found.cycle)
-    run.value = found
-  } catch (error) {
-    failure.value = problemText(error)
-  }
-}
-onMounted(load)
+const { failure, reload: load } = useLoaded(async () => {
+  const found = await callApi<RunDetail>(`/api/runs/${id}`)
+  // A link may lead to a run of the other cycle: the work goes over to it.
+  if (found.cycle !== cycle.code) await cycle.choose(found.cycle)
+  run.value = found
+})
 const filter = (change: Record<string, string | undefined>) => router.replace({ query: change, hash: '#people' })
 const count = (n: number) => n.toLocaleString('en-GB')
 const told = computed(() => (run.value?.moves ?? 0) > 0)
 
-const { job, live, find, startAt, cancel } = useJob('publish', async () => {
+const { job, live, find, take, cancel } = useJob('publish', async () => {
   const done = job.value?.result
   if (job.value?.state === 'done' && done) {
     const n = (key: string) => Number(done[key] ?? 0)
@@ -40,10 +36,16 @@ const { job, live, find, startAt, cancel } = useJob('publish', async () => {
   await load()
   await cycle.refreshBand().catch(() => undefined)
 })
-async function publish() {
+const standing = computed<ActStanding>(() => ({ act: 'publish-seat', refusal: null, outsideDates: run.value?.early ?? null, needsReason: false, needsSecond: cycle.notice?.secondPerson.includes('publish-run') ?? false, isFinal: true }))
+async function publish(permit: Permit) {
   if (busy.value) return
   busy.value = true
-  if (await attempt(() => startAt(`/api/runs/${id}/publish`, {}))) asking.value = false
+  const done = await attempt(async () => {
+    const { job: started, proposal } = await callApi<{ job: JobView | null, proposal: string | null }>(`/api/runs/${id}/publish`, { method: 'POST', body: permit })
+    if (started) take(started)
+    if (proposal) ElMessage({ message: 'A second person has to confirm this. It stands on the desk until then.', type: 'info', duration: 7000 })
+  })
+  if (done) asking.value = false
   busy.value = false
 }
 onMounted(() => attempt(find))
@@ -190,10 +192,13 @@ onMounted(() => attempt(find))
         To the cards
       </ElButton>
     </div>
-    <ElDialog
-      v-model="asking"
-      :title="`Publish run ${run.serial}`"
-      width="min(560px, 94vw)"
+    <ActDialog
+      v-if="asking"
+      :standing="standing"
+      :busy="busy"
+      :subject="`Run ${run.serial}`"
+      @act="publish"
+      @close="asking = false"
     >
       <p>{{ count(run.summary.people - run.summary.unseated) }} people get their centre, session, seat and roll number under <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
       <p
@@ -205,19 +210,7 @@ onMounted(() => attempt(find))
       <p class="soft small">
         The act is recorded with your name, the run, its proof and the hash of what went in.
       </p>
-      <template #footer>
-        <ElButton @click="asking = false">
-          Not yet
-        </ElButton>
-        <ElButton
-          type="primary"
-          :loading="busy"
-          @click="publish"
-        >
-          Publish
-        </ElButton>
-      </template>
-    </ElDialog>
+    </ActDialog>
   </template>
 </template>
 

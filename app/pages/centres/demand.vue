@@ -11,14 +11,9 @@ const spelling = useSpelling()
 const view = shallowRef<DemandView | null>(null)
 const trial = shallowRef<TrialView | null>(null)
 const trying = ref(false)
-const failure = ref('')
 const chosen = ref<string | null>(null)
-onMounted(async () => {
-  try {
-    view.value = await callApi<DemandView>(cycle.path('demand'))
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  view.value = await callApi<DemandView>(cycle.path('demand'))
 })
 async function tryNow() {
   trying.value = true

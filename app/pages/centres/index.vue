@@ -11,25 +11,17 @@ const router = useRouter()
 const runs = shallowRef<RunRow[] | null>(null)
 const byHand = shallowRef<HandPlacement[]>([])
 const chosen = ref<string[]>([])
-const failure = ref('')
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'accepted')?.count ?? 0)
 
-async function load() {
-  try {
-    [runs.value, byHand.value] = await Promise.all([callApi<RunRow[]>(cycle.path('runs')), callApi<HandPlacement[]>(cycle.path('hand-placements'))])
-  } catch (error) {
-    failure.value = problemText(error)
-  }
-}
+const { failure, reload: load } = useLoaded(async () => {
+  [runs.value, byHand.value] = await Promise.all([callApi<RunRow[]>(cycle.path('runs')), callApi<HandPlacement[]>(cycle.path('hand-placements'))])
+})
 const { job, live, find, cancel } = useJob('allocate', async () => {
   await load()
   const id = job.value?.result?.runId
   if (job.value?.state === 'done' && id) await router.push(`/centres/${id}`)
 })
-onMounted(async () => {
-  await load()
-  await attempt(find)
-})
+onMounted(() => attempt(find))
 
 const share = (run: RunRow, count: number) => run.summary.people > 0 ? `${(count * 100 / run.summary.people).toFixed(1)} %` : '–'
 function tick(id: string, on: unknown) {

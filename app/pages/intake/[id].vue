@@ -4,7 +4,8 @@ import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/questions'
-import { matterWords } from '~~/core/words/en/work'
+import { matterWords, ownerWords } from '~~/core/words/en/work'
+import type { Permit } from '~~/app/composables/act'
 
 /** The sheet: one application as one continuous form, with the margin beside it. */
 const route = useRoute()
@@ -14,13 +15,24 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const id = String(route.params.id)
 const sheet = useSheet(id)
-const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict } = sheet
-const failure = ref('')
+const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
+provide('permit', sheet.permit)
 const declaring = ref(false)
 const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
-const readonly = computed(() => !sheet.editable.value || !session.may('intake.write'))
+/** The form is open, and only the dates stand against it: an officer may go on with a reason. */
+const closedByDate = computed(() => sheet.editable.value && !sheet.writable.value && canAct(dossier.value, 'save-answers') ? standingOf(dossier.value, 'save-answers') ?? null : null)
+const closedFor = computed(() => sheet.editable.value && !canAct(dossier.value, 'save-answers') ? whyNot(standingOf(dossier.value, 'save-answers')) : '')
+const askingPermit = ref(false)
+function allow(given: Permit) {
+  sheet.permit.value = given
+  askingPermit.value = false
+}
+const payStanding = computed(() => standingOf(dossier.value, 'start-payment'))
+const askingToPay = ref(false)
+const items = computed(() => notice.value ? [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...notice.value.sections.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))] : [])
+const changedBy = computed(() => merged.value.map(question => spelling.item(question)).join(', '))
 const beside = (question: string) => findings.value.filter(f => f.about === question)
 /** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
 const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
@@ -43,7 +55,6 @@ const groups = computed(() => [
 const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}) : [])
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
-const returned = computed(() => dossier.value?.tracks.scrutiny === 'returned' ? dossier.value.decisions[0] : undefined)
 const savedText = computed(() => ({
   'saved': savedAt.value ? `answers saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'answers saved', 'waiting': 'typing…', 'saving': 'saving…',
   'kept here': 'kept in this browser, not at the office yet', 'conflict': 'somebody else saved meanwhile',
@@ -63,16 +74,20 @@ function toFirstGap() {
 async function submit() {
   if (busy.value) return
   busy.value = true
-  const done = await attempt(() => sheet.submit())
+  const done = await sheet.submit()
   busy.value = false
   if (done) declaring.value = false
   else eager.value = true
 }
-async function pay() {
+async function pay(permit: Permit = {}) {
+  if (payStanding.value?.outsideDates && !permit.outsideDates) {
+    askingToPay.value = true
+    return
+  }
   if (busy.value) return
   busy.value = true
   const done = await attempt(async () => {
-    const opened = await callApi<{ order: string }>(`/api/applications/${id}/payments`, { method: 'POST' })
+    const opened = await callApi<{ order: string }>(`/api/applications/${id}/payments`, { method: 'POST', body: permit })
     await router.push(`/standins/gateway/${encodeURIComponent(opened.order)}`)
   })
   if (!done) await attempt(sheet.refresh)
@@ -88,13 +103,9 @@ async function askGateway() {
   })
   busy.value = false
 }
-onMounted(async () => {
-  try {
-    await sheet.load()
-    eager.value = dossier.value?.tracks.form === 'correcting'
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  await sheet.load()
+  eager.value = dossier.value?.tracks.form === 'correcting'
 })
 onBeforeRouteLeave(async () => { await sheet.save() })
 </script>
@@ -125,9 +136,9 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           <template v-if="dossier.matters.length > 0 && !sheet.editable.value">
             <p
               v-for="matter in dossier.matters"
-              :key="matter.code + matter.about"
+              :key="matter.kind + matter.about"
             >
-              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ matterWords(matter).clears }} By: {{ matter.who }}.</span>
+              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ matterWords(matter).clears }} By: {{ ownerWords[matter.owner] }}<template v-if="matter.until">, before {{ spelling.instant(matter.until) }}</template>.</span>
             </p>
           </template>
           <p
@@ -139,21 +150,17 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </div>
       <div
-        v-if="returned"
+        v-if="dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy"
         class="sheet-row"
       >
         <div class="body">
-          <div class="note is-attention">
-            <b>Returned by {{ returned.by }}, answer by {{ returned.answerBy }}:</b>
-            <ul>
-              <li
-                v-for="reason in returned.reasons"
-                :key="reason.item"
-              >
-                {{ spelling.item(reason.item) }}: {{ reason.reason }}
-              </li>
-            </ul>
-          </div>
+          <SheetNotices
+            :dossier="dossier"
+            :closed-by-date="closedByDate"
+            :closed-for="closedFor"
+            :changed="changedBy"
+            @allow="askingPermit = true"
+          />
         </div>
         <div class="beside" />
       </div>
@@ -182,7 +189,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               :question="question"
               :notice="notice"
               :answer="answers[question.id]"
-              :readonly="readonly"
+              :readonly="!sheet.isOpen(question.id)"
               :flawed="shown(question.id).some(f => f.verdict === 'fail')"
               @change="sheet.change(question.id, $event)"
             />
@@ -234,7 +241,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         <SheetFiles
           :dossier="dossier"
           :slots="group.slots"
-          :readonly="readonly"
+          :is-open="sheet.isOpen"
           :eager="eager"
           @added="attempt(sheet.refresh)"
         />
@@ -246,35 +253,20 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :editable="sheet.editable.value"
       />
 
-      <div
+      <SheetCentreRow
         v-if="dossier.placement"
-        class="sheet-row head"
-      >
-        <div class="body">
-          <h2 class="section-title">
-            Centre and card
-          </h2>
-          <p>
-            Roll number <b>{{ dossier.placement.roll }}</b>, {{ spelling.city(dossier.placement.seat.city) }}, {{ sessionTitle }}, seat {{ dossier.placement.seat.seat }}.
-          </p>
-          <p v-if="dossier.card">
-            <a
-              :href="`/api/applications/${id}/card`"
-              target="_blank"
-            >Admit card, version {{ dossier.card.version }} (PDF)</a>
-          </p>
-        </div>
-        <div class="beside">
-          <p class="soft small">
-            Run {{ dossier.placement.run }}: {{ dossier.placement.choice ? `choice ${dossier.placement.choice} of the list` : 'off the list, all named cities were full' }}.
-            <NuxtLink :to="`/centres/why/${dossier.placement.runId}/${id}`">
-              Why here?
-            </NuxtLink>
-          </p>
-        </div>
-      </div>
+        :dossier="dossier"
+        :placement="dossier.placement"
+        :session="sessionTitle"
+      />
       <div class="sheet-row head rest">
         <div class="body">
+          <ActMenu
+            :dossier="dossier"
+            :items="items"
+            @changed="sheet.show($event); cycle.refreshBand()"
+            @gone="router.push('/roster')"
+          />
           <h2 class="section-title">
             History
           </h2>
@@ -292,7 +284,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         v-if="trouble"
         class="small"
       >{{ trouble }}</span></span>
-      <template v-if="sheet.editable.value && session.may('intake.write')">
+      <template v-if="sheet.writable.value">
         <button
           v-if="gaps.length + lacking.length > 0"
           class="gap-link push"
@@ -309,7 +301,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           {{ dossier.tracks.form === 'correcting' ? 'Submit the correction' : 'Submit' }}
         </ElButton>
       </template>
-      <template v-else-if="session.may('fees.collect') && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')">
+      <template v-else-if="session.may('fees.collect') && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')">
         <span>{{ spelling.amount(due) }} due</span>
         <ElButton
           v-if="dossier.tracks.fee === 'confirming'"
@@ -323,13 +315,15 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           type="primary"
           :class="{ push: dossier.tracks.fee === 'due' }"
           :loading="busy"
-          @click="pay"
+          :disabled="dossier.tracks.fee === 'due' && !!payStanding?.refusal"
+          :title="dossier.tracks.fee === 'due' ? whyNot(payStanding) : ''"
+          @click="pay()"
         >
           Pay {{ spelling.amount(due) }}
         </ElButton>
       </template>
       <template v-else>
-        <span class="soft">Answers and images are frozen; a return for correction opens them.</span>
+        <span class="soft">{{ sheet.editable.value ? 'Read only.' : 'Answers and images are frozen; a return for correction opens them.' }}</span>
         <ElButton
           v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
           class="push"
@@ -348,7 +342,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           Open the order of refusal
         </ElButton>
         <ElButton
-          v-if="dossier.card"
+          v-if="dossier.card && !dossier.card.voidAt && session.may('cards.read')"
           class="push"
           type="primary"
           tag="a"
@@ -360,6 +354,20 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       </template>
     </div>
 
+    <ActDialog
+      v-if="askingPermit && closedByDate"
+      :standing="{ ...closedByDate, needsReason: true }"
+      :subject="`${dossier.number} ${dossier.name}`"
+      @act="allow"
+      @close="askingPermit = false"
+    />
+    <ActDialog
+      v-if="askingToPay && payStanding"
+      :standing="payStanding"
+      :busy="busy"
+      @act="pay"
+      @close="askingToPay = false"
+    />
     <SheetDeclarationDialog
       v-model="declaring"
       :declaration="notice.declaration"
@@ -381,6 +389,5 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 .proof { padding-top: 6px; }
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }
-ul { margin: 4px 0; padding-left: 20px; }
 .gap-link { font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 6px; }
 </style>

@@ -14,7 +14,7 @@ const cycle = useCycleStore()
 const { amount } = useSpelling()
 const notice = computed(() => cycle.notice)
 const dates = computed(() => notice.value ? Object.entries({
-  'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Corrections open': notice.value.keyDates.correctionOpens,
+  'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Last moment to pay': notice.value.keyDates.lastPayment, 'Corrections open': notice.value.keyDates.correctionOpens,
   'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
 }) : [])
 /** Bounds of a rule, each as the finding that keeps it words it. */
@@ -25,16 +25,32 @@ const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Ob
 }).join(', ')
 const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew })
 const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
+/** The notice as a file that can be changed and proposed again. */
+function download() {
+  if (!notice.value) return
+  const url = URL.createObjectURL(new Blob([JSON.stringify(notice.value, null, 2)], { type: 'application/json' }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = `${notice.value.code}-version-${cycle.version}.json`
+  link.click()
+  URL.revokeObjectURL(url)
+}
 const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : [])
 </script>
 
 <template>
-  <div v-if="notice">
+  <NoticeFirst v-if="!notice" />
+  <div v-else>
     <div class="sheet-row head">
       <div class="body">
         <h1>{{ notice.title }}</h1>
         <p class="soft">
-          {{ notice.body.name }} · {{ notice.code }} · version {{ cycle.version }} in force
+          {{ notice.body.name }} · {{ notice.code }} · version {{ cycle.version }} in force · <button
+            class="press"
+            @click="download"
+          >
+            Download (JSON)
+          </button>
         </p>
       </div>
       <div class="beside" />
@@ -66,7 +82,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       </div>
       <div class="beside">
         <p class="soft small window">
-          Both ends of a window belong to it: at the closing second the form is still taken.
+          Periods are half open: what arrives at the very second of an end is late. Returns are answered within {{ notice.outcomes.answerDays }} days; what nobody answers is {{ notice.outcomes.unanswered === 'as it stood' ? 'judged as it stands' : 'ended' }}.
         </p>
         <NoticeReviews />
       </div>

@@ -4,8 +4,9 @@ import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
 import { slotsOf } from '~~/core/application/slots'
 import { editWords } from '~~/core/words/en/pictures'
-import type { Dossier, RosterPage } from '~~/shared/applications'
-import type { DecisionInput } from '~~/shared/scrutiny'
+import type { Dossier } from '~~/shared/applications'
+import type { ItemReason } from '~~/shared/scrutiny'
+import type { Permit } from '~~/app/composables/act'
 
 /** The dossier of one case: pictures, facts and, beside them, all that was measured and computed. */
 const route = useRoute()
@@ -15,11 +16,10 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const now = useNow()
 const dossier = shallowRef<Dossier | null>(null)
-const failure = ref('')
 /** The finding whose place is drawn on its picture, and whether the face's own lines are. */
 const pointed = ref<string | null>(null)
 const marking = ref(false)
-const asking = ref<DecisionInput['decision'] | null>(null)
+const asking = ref<'accept' | 'return' | 'refuse' | null>(null)
 const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
@@ -28,7 +28,8 @@ const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notic
 /** What tells who somebody is. */
 const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
 const sideBySide = ref(false)
-const open = computed(() => dossier.value?.tracks.scrutiny === 'waiting' && dossier.value.headline === 'in scrutiny' && session.may('scrutiny.decide'))
+const open = computed(() => canAct(dossier.value, 'accept'))
+const shut = computed(() => whyNot(standingOf(dossier.value, 'accept')))
 const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
 const failed = computed(() => dossier.value ? [
   ...slots.value.flatMap(({ file }) => file?.findings ?? []),
@@ -41,6 +42,7 @@ const sections = computed(() => {
   const asked = new Set(liveSheet(notice, answers).asked.map(q => q.id))
   return notice.sections.map(s => ({ ...s, questions: s.questions.filter(q => asked.has(q.id)) }))
 })
+const items = computed(() => [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...sections.value.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))])
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in scrutiny')?.count ?? 0)
 const waited = computed(() => dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : '')
 const doubtful = (question: string) => dossier.value?.doubts.some(d => d.about === question)
@@ -60,32 +62,28 @@ async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string)
   busy.value = false
 }
 
+const queue = useQueue()
 async function next() {
   if (!dossier.value) return
   await attempt(async () => {
-    // The place of this case in the queue as it was: a decided one has left it, and its successors follow the same key.
-    const after = dossier.value?.headline === 'in scrutiny' ? `${dossier.value.since}~${id}` : undefined
-    const ask = (key?: string) => callApi<RosterPage>(cycle.path('roster'), { query: { headline: 'in scrutiny', sort: 'waiting', limit: 1, after: key } })
-    const page = await ask(after)
-    const following = page.rows[0] ?? (await ask()).rows[0]
-    await router.push(following && following.id !== id ? `/scrutiny/${following.id}` : '/scrutiny')
+    const following = await queue.after(id, dossier.value?.headline === 'in scrutiny' ? dossier.value.since : null)
+    await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
   })
 }
-async function decide(decision: DecisionInput['decision'], reasons: DecisionInput['reasons']) {
-  if (busy.value) return
-  busy.value = true
-  const done = await attempt(async () => {
-    dossier.value = await callApi<Dossier>(`/api/applications/${id}/decision`, { method: 'POST', body: { decision, reasons } })
-  })
-  busy.value = false
-  if (!done) return
+const { busy: acting, perform } = useAct(id, (got) => { dossier.value = got })
+async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemReason[], permit: Permit = {}) {
+  const since = dossier.value?.since ?? null
+  if (!await perform(decision, { reasons, ...permit })) return
   asking.value = null
   ElMessage({ message: `${dossier.value?.number} ${{ accept: 'accepted', return: 'returned', refuse: 'refused' }[decision]}`, type: 'success' })
   await cycle.refreshBand().catch(() => undefined)
-  await next()
+  await attempt(async () => {
+    const following = await queue.after(id, since)
+    await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
+  })
 }
 function accept() {
-  if (failed.value.length > 0) asking.value = 'accept'
+  if (failed.value.length > 0 || standingOf(dossier.value, 'accept')?.outsideDates) asking.value = 'accept'
   else decide('accept', [])
 }
 function onKey(event: KeyboardEvent) {
@@ -100,13 +98,11 @@ function onKey(event: KeyboardEvent) {
   if (key === 'r') asking.value = 'return'
   if (key === 'x') asking.value = 'refuse'
 }
-onMounted(async () => {
-  window.addEventListener('keydown', onKey)
-  try {
-    dossier.value = await callApi<Dossier>(`/api/applications/${id}`)
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+onMounted(() => window.addEventListener('keydown', onKey))
+const { failure } = useLoaded(async () => {
+  const got = await callApi<Dossier>(`/api/applications/${id}`)
+  if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
+  dossier.value = got
 })
 onUnmounted(() => window.removeEventListener('keydown', onKey))
 </script>
@@ -165,7 +161,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
                 v-else
                 class="absent refusal"
               >
-                {{ file ? 'kept, being measured' : '✕ none' }}
+                {{ file ? 'kept, being measured' : dossier.seesFiles ? '✕ none' : 'not shown to your role' }}
               </div>
               <figcaption class="soft small">
                 <span>{{ title }}{{ (file?.version ?? 1) > 1 ? `, version ${file?.version}` : '' }}</span>
@@ -255,6 +251,12 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             @rule="ruleOn"
           />
         </template>
+        <ActMenu
+          :dossier="dossier"
+          :items="items"
+          @changed="dossier = $event; cycle.refreshBand()"
+          @gone="router.push('/scrutiny')"
+        />
         <template v-if="dossier.decisions.length > 0">
           <h3>Decisions before</h3>
           <p
@@ -276,7 +278,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       <template v-if="open">
         <ElButton
           :type="failed.length === 0 ? 'primary' : 'default'"
-          :loading="busy"
+          :loading="acting"
           @click="accept"
         >
           Accept <kbd>A</kbd>
@@ -294,7 +296,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       <span
         v-else
         class="soft"
-      >This case does not wait for a decision.<a
+      >{{ shut }}<a
         v-if="dossier.headline === 'refused'"
         :href="`/api/applications/${id}/order`"
         target="_blank"
@@ -315,9 +317,9 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       :decision="asking"
       :dossier="dossier"
       :failed="failed"
-      :busy="busy"
+      :busy="acting"
       @close="asking = null"
-      @decide="asking && decide(asking, $event)"
+      @decide="(reasons, permit) => asking && decide(asking, reasons, permit)"
     />
   </template>
 </template>

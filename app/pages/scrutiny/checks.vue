@@ -10,7 +10,6 @@ const route = useRoute()
 const router = useRouter()
 const records = shallowRef<CheckRecords | null>(null)
 const values = shallowRef<CheckValues | null>(null)
-const failure = ref('')
 const trial = ref<number | null>(null)
 
 const chosen = computed(() => records.value?.checks.find(c => c.id === route.query.check) ?? records.value?.checks.find(c => c.sample.value !== null) ?? null)
@@ -44,12 +43,8 @@ async function load(id: string) {
   })
 }
 watch(() => chosen.value?.id, (id) => { if (id && chosen.value?.sample.value !== null) void load(id) })
-onMounted(async () => {
-  try {
-    records.value = await callApi<CheckRecords>(cycle.path('checks'))
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  records.value = await callApi<CheckRecords>(cycle.path('checks'))
 })
 </script>
 

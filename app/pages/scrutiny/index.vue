@@ -11,18 +11,13 @@ const route = useRoute()
 const router = useRouter()
 const now = useNow()
 const rows = shallowRef<RosterRow[] | null>(null)
-const failure = ref('')
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in scrutiny')?.count ?? 0)
 const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
 
-onMounted(async () => {
-  try {
-    rows.value = (await callApi<RosterPage>(cycle.path('roster'), { query: { headline: 'in scrutiny', sort: 'waiting', limit: 50 } })).rows
-    const first = rows.value[0]
-    if (route.query.begin === 'oldest' && first) await router.replace(`/scrutiny/${first.id}`)
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  rows.value = (await callApi<RosterPage>(cycle.path('roster'), { query: { headline: 'in scrutiny', sort: 'waiting', limit: 50 } })).rows
+  const first = rows.value[0]
+  if (route.query.begin === 'oldest' && first) await router.replace(`/scrutiny/${first.id}`)
 })
 </script>
 

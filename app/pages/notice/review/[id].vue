@@ -12,7 +12,6 @@ const spelling = useSpelling()
 const id = String(route.params.id)
 const review = shallowRef<ReviewDetail | null>(null)
 const rows = shallowRef<ReviewDetail['differences']>([])
-const failure = ref('')
 const only = ref<'all' | 'chosen'>('all')
 const post = ref('')
 const busy = ref(false)
@@ -34,12 +33,8 @@ async function settle(act: 'accept' | 'discard') {
   busy.value = false
 }
 watch([only, post], () => { attempt(load) })
-onMounted(async () => {
-  try {
-    await load()
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  await load()
 })
 </script>
 

@@ -7,7 +7,6 @@ useHead({ title: 'Simulated payment gateway' })
 interface Order { id: string, amount: number, currency: string, description: string, returnTo: string, state: 'open' | 'charged' | 'declined' }
 const route = useRoute()
 const order = shallowRef<Order | null>(null)
-const failure = ref('')
 const busy = ref(false)
 const silent = ref(false)
 const path = `/api/standins/gateway/${encodeURIComponent(String(route.params.order))}`
@@ -17,12 +16,8 @@ const acts = [
   { act: 'decline', title: 'Decline', text: 'The bank says no.' },
   { act: 'silent', title: 'Pay, then silence', text: 'The gateway charges, but its message is lost. The office has to ask.' },
 ] as const
-onMounted(async () => {
-  try {
-    order.value = await callApi<Order>(path)
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  order.value = await callApi<Order>(path)
 })
 async function act(name: string) {
   if (busy.value) return

@@ -8,16 +8,11 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const view = shallowRef<WhyView | null>(null)
-const failure = ref('')
 const moving = ref(false)
 const run = String(route.params.run)
 useHead({ title: () => `Why here? ${view.value?.person.number ?? ''} · Lucid Roster` })
-onMounted(async () => {
-  try {
-    view.value = await callApi<WhyView>(`/api/runs/${run}/why/${String(route.params.application)}`)
-  } catch (error) {
-    failure.value = problemText(error)
-  }
+const { failure } = useLoaded(async () => {
+  view.value = await callApi<WhyView>(`/api/runs/${run}/why/${String(route.params.application)}`)
 })
 const copied = ref(false)
 async function copy() {

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { reasonLeast, type ActStanding } from '~~/core/application/acts/judge'
+import { actButtons } from '~~/core/words/en/acts'
+import { refusalText } from '~~/core/words/en/refusals'
+import type { Permit } from '~~/app/composables/act'
+
+/** One act before it is done: what it does, what cannot be undone, and the reason where one is needed. */
+const props = defineProps<{ standing: ActStanding, busy?: boolean, subject?: string }>()
+const emit = defineEmits<{ act: [permit: Permit], close: [] }>()
+const words = computed(() => actButtons[props.standing.act])
+const outside = computed(() => props.standing.outsideDates ? refusalText(props.standing.outsideDates.code, props.standing.outsideDates.parameters) : '')
+const wantsReason = computed(() => props.standing.needsReason || outside.value !== '')
+const reason = ref('')
+const ready = computed(() => !wantsReason.value || reason.value.trim().length >= reasonLeast)
+const go = () => ready.value && emit('act', { reason: reason.value.trim() || undefined, outsideDates: outside.value ? true : undefined })
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="words.press"
+    width="min(560px, 94vw)"
+    @close="emit('close')"
+  >
+    <p v-if="subject">
+      <b>{{ subject }}</b>
+    </p>
+    <p>{{ words.says }}</p>
+    <p
+      v-if="outside"
+      class="note is-attention"
+    >
+      {{ outside }} As an officer you may go on with a reason; it is recorded and counted on the desk.
+    </p>
+    <p
+      v-if="standing.isFinal"
+      class="note is-attention"
+    >
+      This reaches people outside the office and cannot be undone, only answered by a further act.
+    </p>
+    <p
+      v-if="standing.needsSecond"
+      class="note"
+    >
+      A second person has to confirm it. Until then nothing changes.
+    </p>
+    <slot />
+    <template v-if="wantsReason">
+      <label for="act-reason">Reason</label>
+      <ElInput
+        id="act-reason"
+        v-model="reason"
+        type="textarea"
+        autofocus
+        :autosize="{ minRows: 2, maxRows: 6 }"
+        :maxlength="1000"
+        placeholder="In words that the candidate may read"
+      />
+    </template>
+    <template #footer>
+      <ElButton @click="emit('close')">
+        Not now
+      </ElButton>
+      <ElButton
+        type="primary"
+        :disabled="!ready"
+        :loading="busy"
+        @click="go"
+      >
+        {{ standing.needsSecond ? `Ask for confirmation: ${words.press.toLowerCase()}` : words.press }}
+      </ElButton>
+    </template>
+  </ElDialog>
+</template>
+
+<style scoped>
+p { margin-bottom: 10px; }
+label { display: block; font-weight: 600; margin: 12px 0 4px; }
+</style>

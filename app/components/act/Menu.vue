@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import type { ActStanding } from '~~/core/application/acts/judge'
+import { actButtons } from '~~/core/words/en/acts'
+import type { NamedAct } from '~~/shared/acts'
+import type { Dossier } from '~~/shared/applications'
+import type { Permit } from '~~/app/composables/act'
+
+/** The acts on an application that have no button of their own: those that can be done now, and why the others cannot. */
+const props = defineProps<{ dossier: Dossier, items?: { id: string, title: string }[] }>()
+const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
+const listed: NamedAct[] = [
+  'take-back-submission', 'open-for-correction', 'close-correction', 'take-back-acceptance', 'recall-return', 'take-back-refusal', 'reopen', 'take-seat-back',
+  'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft',
+]
+const standings = computed(() => listed.flatMap((act) => {
+  const found = standingOf(props.dossier, act)
+  return found && !found.refusal?.code.startsWith('access.') ? [found] : []
+}))
+const possible = computed(() => standings.value.filter(one => one.refusal === null))
+const impossible = computed(() => standings.value.filter(one => one.refusal !== null))
+const asked = shallowRef<ActStanding | null>(null)
+const opened = ref<string[]>([])
+const { busy, perform } = useAct(props.dossier.id, dossier => emit('changed', dossier))
+
+async function act(permit: Permit) {
+  const chosen = asked.value
+  if (!chosen) return
+  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : {}
+  if (!await perform(chosen.act as NamedAct, { ...permit, ...extra })) return
+  asked.value = null
+  if (chosen.act === 'delete-draft') emit('gone')
+}
+async function settle(id: string, method: 'POST' | 'DELETE') {
+  await attempt(async () => {
+    await callApi(`/api/proposals/${id}`, { method })
+    emit('changed', await callApi<Dossier>(`/api/applications/${props.dossier.id}`))
+  })
+}
+</script>
+
+<template>
+  <section v-if="possible.length + impossible.length + dossier.proposals.length > 0">
+    <h2 class="section-title">
+      What else can be done
+    </h2>
+    <p
+      v-for="proposal in dossier.proposals"
+      :key="proposal.id"
+      class="note is-attention proposal"
+    >
+      <span><b>{{ actButtons[proposal.act as NamedAct]?.press ?? proposal.act }}</b>: begun by {{ proposal.by }}. {{ proposal.reason }}</span>
+      <span
+        v-if="proposal.isOwn"
+        class="soft small"
+      >Somebody else has to confirm it.</span>
+      <ElButton
+        v-else
+        type="primary"
+        size="small"
+        @click="settle(proposal.id, 'POST')"
+      >
+        Confirm
+      </ElButton>
+      <ElButton
+        size="small"
+        @click="settle(proposal.id, 'DELETE')"
+      >
+        Withdraw
+      </ElButton>
+    </p>
+    <div class="acts">
+      <ElButton
+        v-for="standing in possible"
+        :key="standing.act"
+        :title="actButtons[standing.act].says"
+        @click="asked = standing"
+      >
+        {{ actButtons[standing.act].press }}
+      </ElButton>
+    </div>
+    <details v-if="impossible.length > 0">
+      <summary class="soft small">
+        {{ impossible.length }} more that cannot be done now, and why
+      </summary>
+      <dl>
+        <template
+          v-for="standing in impossible"
+          :key="standing.act"
+        >
+          <dt>{{ actButtons[standing.act].press }}</dt><dd class="soft small">
+            {{ whyNot(standing) }}
+          </dd>
+        </template>
+      </dl>
+    </details>
+    <ActDialog
+      v-if="asked"
+      :standing="asked"
+      :busy="busy"
+      :subject="`${dossier.number} ${dossier.name}`"
+      @act="act"
+      @close="asked = null"
+    >
+      <template v-if="asked.act === 'open-for-correction'">
+        <label for="opened">What is opened</label>
+        <ElSelect
+          id="opened"
+          v-model="opened"
+          multiple
+          filterable
+          placeholder="Questions, pictures and papers"
+          aria-label="What is opened"
+        >
+          <ElOption
+            v-for="item in items ?? []"
+            :key="item.id"
+            :value="item.id"
+            :label="item.title"
+          />
+        </ElSelect>
+      </template>
+    </ActDialog>
+  </section>
+</template>
+
+<style scoped>
+.acts { display: flex; flex-wrap: wrap; gap: 8px; margin: 10px 0; }
+.proposal { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin: 8px 0; }
+dl { display: grid; grid-template-columns: minmax(120px, 220px) minmax(0, 1fr); gap: 4px 12px; }
+dd { margin: 0; }
+summary { cursor: pointer; padding: 4px 0; }
+label { display: block; font-weight: 600; margin: 12px 0 4px; }
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { parseCalendarDate } from '~~/core/calendar/calendar-date'
+import { readDates } from '~~/core/calendar/read-date'
+import { spellBirthday } from '~~/core/calendar/zone'
+
+/** A date, typed in any usual order and said back with its month in letters; what could be two days is asked. */
+const props = defineProps<{ inputId: string, name: string, answer: string, flawed: boolean }>()
+const emit = defineEmits<{ change: [answer: string] }>()
+const typed = ref(shown(props.answer))
+const focused = ref(false)
+const readings = computed(() => readDates(typed.value))
+
+function shown(answer: string): string {
+  return parseCalendarDate(answer) ? spellBirthday(answer) : answer
+}
+watch(() => props.answer, (answer) => { if (!focused.value) typed.value = shown(answer) })
+// What is one day is kept as that day; anything else is kept as it was typed, and the margin says what is wrong.
+function take(text: string) {
+  typed.value = text
+  const [only, other] = readDates(text)
+  emit('change', only && !other ? only : text)
+}
+function choose(day: string) {
+  emit('change', day)
+  typed.value = spellBirthday(day)
+}
+function leave() {
+  focused.value = false
+  if (readings.value.length === 1) typed.value = shown(readings.value[0] ?? '')
+}
+</script>
+
+<template>
+  <span class="typed">
+    <ElInput
+      :id="inputId"
+      :model-value="typed"
+      :name="name"
+      placeholder="29 Feb 2004"
+      style="width: 180px"
+      :aria-invalid="flawed"
+      :class="{ flawed }"
+      autocomplete="off"
+      spellcheck="false"
+      @update:model-value="take"
+      @focus="focused = true"
+      @blur="leave"
+    />
+    <span
+      v-if="readings.length === 1 && typed !== shown(readings[0] ?? '')"
+      class="soft"
+    >{{ spellBirthday(readings[0] ?? '') }}</span>
+    <span
+      v-else-if="readings.length === 2"
+      class="which"
+      role="group"
+      aria-label="Which day is meant?"
+    >Which day?
+      <button
+        v-for="day in readings"
+        :key="day"
+        type="button"
+        class="press"
+        @click="choose(day)"
+      >{{ spellBirthday(day) }}</button>
+    </span>
+  </span>
+</template>
+
+<style scoped>
+.typed { display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; }
+.which { display: flex; gap: 12px; }
+.press { min-height: 28px; }
+.flawed :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--refusal) inset; }
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import type { ActStanding } from '~~/core/application/acts/judge'
+import type { Dossier } from '~~/shared/applications'
+
+/** What the person at a sheet has to know before they read on: why it is closed or open, what was decided, what somebody else has changed. */
+const props = defineProps<{ dossier: Dossier, closedByDate: ActStanding | null, closedFor: string, /** Questions that somebody else has changed meanwhile. */ changed: string }>()
+const emit = defineEmits<{ allow: [] }>()
+const spelling = useSpelling()
+/** The newest decision that the person has to know: a return that waits for an answer, or a refusal. */
+const decided = computed(() => {
+  const [last] = props.dossier.decisions
+  const { scrutiny } = props.dossier.tracks
+  return last && ((scrutiny === 'returned' && last.decision === 'return') || (scrutiny === 'refused' && last.decision === 'refuse')) ? last : undefined
+})
+const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? props.dossier.openedItems?.map(item => spelling.item(item)).join(', ') ?? '' : '')
+</script>
+
+<template>
+  <div
+    v-if="closedByDate"
+    class="note is-attention"
+  >
+    <p>{{ whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }} As an officer you may go on with a reason, which is recorded.</p>
+    <ElButton @click="emit('allow')">
+      Go on outside the dates
+    </ElButton>
+  </div>
+  <p
+    v-if="closedFor"
+    class="note is-attention"
+  >
+    {{ closedFor }}
+  </p>
+  <p
+    v-if="changed"
+    class="note"
+    role="status"
+  >
+    Somebody else has changed {{ changed }} on this sheet; both your changes and theirs are kept.
+  </p>
+  <p
+    v-if="openedNow"
+    class="note"
+  >
+    <b>Open for correction{{ dossier.openUntil ? ` before ${spelling.instant(dossier.openUntil)}` : '' }}:</b> {{ openedNow }}. All else stays frozen.
+  </p>
+  <div
+    v-if="decided"
+    class="note is-attention"
+  >
+    <b>{{ decided.decision === 'return' ? 'Returned' : 'Refused' }} by {{ decided.by }}{{ decided.answerUntil ? `, to be answered before ${spelling.instant(decided.answerUntil)}` : '' }}:</b>
+    <ul>
+      <li
+        v-for="reason in decided.reasons"
+        :key="reason.item"
+      >
+        {{ spelling.item(reason.item) }}: {{ reason.reason }}
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+ul { margin: 4px 0; padding-left: 20px; }
+</style>

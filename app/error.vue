@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import type { NuxtError } from '#app'
+
+/** Where nothing is, or something failed in the page. */
+const props = defineProps<{ error: NuxtError }>()
+const missing = computed(() => props.error.statusCode === 404)
+useHead({ title: () => missing.value ? 'Nothing here · Lucid Roster' : 'Something failed · Lucid Roster' })
+const back = () => clearError({ redirect: '/' })
+</script>
+
+<template>
+  <main class="fault">
+    <p class="mark">
+      Lucid Roster
+    </p>
+    <h1>{{ missing ? 'There is nothing at this address' : 'Something failed in this page' }}</h1>
+    <p>{{ missing ? 'The link may be cut short, or what it led to was moved.' : 'What was saved is safe. Load the page again; if it stays, tell the office.' }}</p>
+    <p class="acts">
+      <button
+        type="button"
+        @click="back"
+      >
+        To the desk
+      </button>
+      <a href="/check">Check an admit card</a>
+    </p>
+  </main>
+</template>
+
+<style scoped>
+.fault { max-width: 560px; margin: 12vh auto 0; padding: 24px; }
+.mark { font: 600 20px var(--serif); margin-bottom: 24px; }
+h1 { margin-bottom: 12px; }
+.acts { display: flex; gap: 20px; align-items: center; margin-top: 20px; }
+button { font: 600 16px var(--sans); color: var(--on-accent); background: var(--accent); border: 0; border-radius: var(--radius); padding: 10px 18px; cursor: pointer; }
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import type { SignedInView } from '~~/shared/people'
+
+/** Where a one-time link leads: sets the password, and signs in. The link's secret stands behind the hash, which no server's log holds. */
+definePageMeta({ layout: 'plain' })
+useHead({ title: 'Set your password · Lucid Roster', meta: [{ name: 'referrer', content: 'no-referrer' }] })
+const session = useSessionStore()
+const router = useRouter()
+const token = ref('')
+const person = shallowRef<{ name: string, signInName: string } | null>(null)
+const password = ref('')
+const again = ref('')
+const refusal = ref('')
+const busy = ref(false)
+
+onMounted(async () => {
+  token.value = window.location.hash.slice(1)
+  try {
+    person.value = await callApi<{ name: string, signInName: string }>('/api/links', { method: 'POST', body: { token: token.value || 'none' } })
+  } catch (error) {
+    refusal.value = problemText(error)
+  }
+})
+async function submit() {
+  if (busy.value) return
+  busy.value = true
+  refusal.value = ''
+  try {
+    session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/links/use', { method: 'POST', body: { token: token.value, password: password.value } }))
+    await router.replace('/')
+  } catch (error) {
+    refusal.value = problemText(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form
+    class="form"
+    @submit.prevent="submit"
+  >
+    <h1>Set your password</h1>
+    <template v-if="person">
+      <p>Welcome, <b>{{ person.name }}</b>. You will sign in as <b>{{ person.signInName }}</b>.</p>
+      <label for="password">Password</label>
+      <ElInput
+        id="password"
+        v-model="password"
+        type="password"
+        autocomplete="new-password"
+        show-password
+        autofocus
+      />
+      <p class="soft small">
+        15 characters or more; several words in a row are good. No rule asks for capitals, digits or signs.
+      </p>
+      <label for="again">The same again</label>
+      <ElInput
+        id="again"
+        v-model="again"
+        type="password"
+        autocomplete="new-password"
+      />
+      <p
+        v-if="again && again !== password"
+        class="refusal small"
+      >
+        The two are not the same.
+      </p>
+    </template>
+    <HouseAlert
+      :text="refusal"
+      kind="refusal"
+    />
+    <ElButton
+      v-if="person"
+      type="primary"
+      native-type="submit"
+      :loading="busy"
+      :disabled="!password || password !== again"
+    >
+      Set it and go in
+    </ElButton>
+    <p
+      v-else
+      class="soft small"
+    >
+      <NuxtLink to="/sign-in">To the sign-in</NuxtLink>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form { display: flex; flex-direction: column; gap: 8px; max-width: 440px; margin: 24px auto; }
+label { font-weight: 600; margin-top: 8px; }
+.el-button { margin-top: 16px; height: 42px; }
+</style>

@@ -1,0 +1,40 @@
+import { z } from 'zod'
+import { actIds, type ActId } from '../core/application/acts/table'
+import { reasonSchema } from './scrutiny'
+
+/** What every act may be asked with. `outsideDates` says that the person knows the notice's dates stand against it. */
+const permit = { reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional() }
+
+/** The same alone, for what is asked for at an address of its own; may be absent. */
+export const permitSchema = z.strictObject(permit).optional()
+
+/** Acts that are asked for by name, each with what it needs. */
+export const actInputs = {
+  'delete-draft': z.strictObject(permit),
+  'submit': z.strictObject({ ...permit, revision: z.int().min(0).max(2 ** 31 - 1), declared: z.boolean() }),
+  'take-back-submission': z.strictObject(permit),
+  'withdraw': z.strictObject(permit),
+  'bring-back': z.strictObject(permit),
+  'open-for-correction': z.strictObject({ ...permit, items: z.array(z.string().min(1).max(60)).min(1).max(60) }),
+  'close-correction': z.strictObject(permit),
+  'accept': z.strictObject({ ...permit, reasons: z.array(reasonSchema).max(50).default([]) }),
+  'return': z.strictObject({ ...permit, reasons: z.array(reasonSchema).max(50) }),
+  'refuse': z.strictObject({ ...permit, reasons: z.array(reasonSchema).max(50) }),
+  'take-back-acceptance': z.strictObject(permit),
+  'recall-return': z.strictObject(permit),
+  'take-back-refusal': z.strictObject(permit),
+  'reopen': z.strictObject(permit),
+  'take-seat-back': z.strictObject(permit),
+  'issue-card': z.strictObject(permit),
+  'replace-card': z.strictObject(permit),
+  'void-card': z.strictObject(permit),
+  'withhold-card': z.strictObject(permit),
+  'let-card-go': z.strictObject(permit),
+} satisfies Partial<Record<ActId, z.ZodType>>
+
+export type NamedAct = keyof typeof actInputs
+export const namedActs = actIds.filter((act): act is NamedAct => act in actInputs)
+export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
+
+/** An act that waits for a second person. */
+export interface ProposalView { id: string, act: string, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }
