@@ -5,7 +5,8 @@ import { acceptReview, openReview, readReview, runReview } from '../server/servi
 import { readBand, readRoster } from '../server/services/applications/roster'
 import { readDesk } from '../server/services/applications/desk'
 import { readCheckRecords, readCheckValues } from '../server/services/scrutiny/checks'
-import { systemContext } from '../server/services/context'
+import { Caller } from '../server/services/context'
+import { product } from '../core/access/principal'
 import { currentNotice, proposeNotice } from '../server/services/notice/notices'
 
 /**
@@ -18,7 +19,9 @@ const { DATABASE_URL } = process.env
 if (!DATABASE_URL) throw new Error('DATABASE_URL must name a database that holds the demo; it will be filled')
 const handle = openDatabase(DATABASE_URL)
 const { db } = handle
-const context = { ...systemContext(db, 'bench'), actor: { id: 'bench', name: 'bench', roles: ['officer' as const] } }
+const caller = new Caller(db, product, { requestId: 'bench' })
+/** The same person as an officer, for what the product itself may not read. */
+const officer = caller.as({ ...product, kind: 'staff', roles: ['officer', 'auditor'] })
 const cycle = 'HL27'
 
 async function fill(): Promise<number> {
@@ -58,32 +61,32 @@ async function plan(what: string, statement: ReturnType<typeof sql>): Promise<vo
 
 async function review(version: number | null): Promise<string> {
   const id = randomUUID()
-  await db.transaction(tx => openReview(tx, context, cycle, id, version))
-  await runReview(context, id, async () => true)
+  await db.transaction(async tx => openReview(tx, await caller.authorise('notice.amend'), cycle, id, version))
+  await runReview(caller, id, async () => true)
   return id
 }
 
 try {
   console.log(`${await timed('filled', fill)} applications`)
-  await timed('band', () => readBand(context, cycle))
-  await timed('desk', () => readDesk(context, cycle))
-  const first = await timed('roster, first page', () => readRoster(context, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100 }))
-  await timed('roster, next page', () => readRoster(context, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100, after: first.next ?? undefined }))
-  await timed('roster, by name', () => readRoster(context, cycle, { search: 'tavi', sort: 'number', limit: 100 }))
-  await timed('how the checks do', () => readCheckRecords(context, cycle))
-  await timed('values of one check', () => readCheckValues(context, cycle, 'photograph/photograph.sharpness'))
+  await timed('band', () => readBand(officer, cycle))
+  await timed('desk', () => readDesk(officer, cycle))
+  const first = await timed('roster, first page', () => readRoster(officer, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100 }))
+  await timed('roster, next page', () => readRoster(officer, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100, after: first.next ?? undefined }))
+  await timed('roster, by name', () => readRoster(officer, cycle, { search: 'tavi', sort: 'number', limit: 100 }))
+  await timed('how the checks do', () => readCheckRecords(officer, cycle))
+  await timed('values of one check', () => readCheckValues(officer, cycle, 'photograph/photograph.sharpness'))
   const baseline = await timed('review, every verdict for the first time', () => review(null))
-  const accepted = await timed('review accepted', () => acceptReview(context, baseline))
-  console.log(JSON.stringify({ ...(await readReview(context, baseline, { limit: 1 })).totals, ...accepted }))
+  const accepted = await timed('review accepted', () => acceptReview(officer, baseline))
+  console.log(JSON.stringify({ ...(await readReview(officer, baseline, { limit: 1 })).totals, ...accepted }))
   const again = await timed('review, nothing changed', () => review(null))
-  console.log(JSON.stringify((await readReview(context, again, { limit: 1 })).totals))
+  console.log(JSON.stringify((await readReview(officer, again, { limit: 1 })).totals))
   const { notice } = await currentNotice(db, cycle)
   const amended = structuredClone(notice)
   const rule = amended.posts[0]?.clauses[0]?.rule
   if (rule?.kind === 'age') rule.maxYears = (rule.maxYears ?? 24) - 1
-  const version = await db.transaction(tx => proposeNotice(tx, context, cycle, amended))
+  const version = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended))
   const listed = await timed('review, one clause of one post amended', () => review(version))
-  console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(context, listed, { limit: 100 }))).totals))
+  console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(officer, listed, { limit: 100 }))).totals))
   const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`
   await plan('a page of a review', due)
   await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`)

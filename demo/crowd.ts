@@ -6,7 +6,7 @@ import { nameKey } from '../core/identity/names'
 import { headline, type Tracks } from '../core/application/tracks'
 import { textAnswer } from '../core/application/answers'
 import type { Database } from '../server/database/client'
-import { application, cycle, headlineChange } from '../server/database/schema'
+import { application, cycle, headlineChange, openMatter } from '../server/database/schema'
 import { makePerson } from './people'
 import { Random } from './random'
 
@@ -16,6 +16,7 @@ import { Random } from './random'
  */
 export async function loadCrowd(db: Database, notice: Notice, people: number, now: Date, seed = 1): Promise<void> {
   const opened = new Date(notice.keyDates.opens).getTime()
+  const end = Math.min(now.getTime(), new Date(notice.keyDates.closes).getTime())
   const accepted: Tracks = { form: 'submitted', fee: 'nothing due', scrutiny: 'accepted', placement: 'unplaced', card: 'not issued' }
   const [row] = await db.select().from(cycle).where(eq(cycle.code, notice.code))
   const before = row?.lastSerial ?? 0
@@ -26,7 +27,7 @@ export async function loadCrowd(db: Database, notice: Notice, people: number, no
       // One paper a person: each is one sitting, in whichever session there is a seat.
       answers.posts = [random.pick(notice.posts).id]
       // More people come the nearer the close: the square root bends an even draw that way.
-      const submittedAt = new Date(opened + (now.getTime() - opened) * Math.sqrt(random.between(0.02, 0.99)))
+      const submittedAt = new Date(opened + (end - opened) * Math.sqrt(random.between(0.02, 0.99)))
       return {
         id: randomUUID(), cycle: notice.code, number: applicationNumber(notice.code, before + from + i + 1), answers, ...accepted, headline: headline(accepted),
         nameKey: nameKey(textAnswer(answers, 'certificateName')), mobileKey: textAnswer(answers, 'mobile'), displayName: textAnswer(answers, 'certificateName'),
@@ -34,6 +35,7 @@ export async function loadCrowd(db: Database, notice: Notice, people: number, no
       }
     })
     await db.insert(application).values(rows)
+    await db.insert(openMatter).values(rows.map(r => ({ id: randomUUID(), applicationId: r.id, cycle: notice.code, kind: 'placement' as const, about: '', owner: 'officer' as const, holds: 'seat' as const, parameters: {}, since: r.submittedAt })))
     await db.insert(headlineChange).values(rows.map(r => ({ id: randomUUID(), applicationId: r.id, cycle: notice.code, from: 'in scrutiny' as const, to: 'accepted' as const, at: r.submittedAt })))
   }
   await db.update(cycle).set({ lastSerial: sql`${cycle.lastSerial} + ${people}` }).where(eq(cycle.code, notice.code))

@@ -7,26 +7,30 @@ import { spellAnswer } from '../core/words/en/answers'
 import { openDatabase, type Database } from '../server/database/client'
 import { migrateDatabase } from '../server/database/migrate'
 import { application, cycle } from '../server/database/schema'
-import { registerApplication, saveAnswers, submitApplication, withdrawApplication } from '../server/services/applications/intake'
+import { registerApplication } from '../server/services/applications/begin'
+import { saveAnswers } from '../server/services/applications/answers'
+import { submitApplication, withdrawApplication } from '../server/services/applications/form'
 import { readRoster } from '../server/services/applications/roster'
-import { issueCard, signingKey } from '../server/services/cards/issue'
+import { issueCard } from '../server/services/cards/issue'
 import { publishRun } from '../server/services/centres/publish'
 import { runAllocation } from '../server/services/centres/runs'
 import { solveHere } from '../server/services/centres/solver'
-import { audit, systemActor, type Context } from '../server/services/context'
+import { Caller, log } from '../server/services/context'
 import { openPayment, receiveGatewayEvent } from '../server/services/fees/payments'
 import { addImage } from '../server/services/images/store'
 import { openFaceDetector } from '../pictures/faces'
 import { inspectorWith, type Inspector } from '../pictures/inspect'
 import { currentNotice, putNotice } from '../server/services/notice/notices'
-import { putStaff } from '../server/services/people/sign-in'
-import { decide } from '../server/services/scrutiny/decisions'
+import { putStaff } from '../server/services/people/staff'
+import { principalOf } from '../server/services/people/sign-in'
+import { acceptApplication, refuseApplication, returnApplication } from '../server/services/scrutiny/decisions'
+import { upgradeData } from '../server/services/upgrades/steps'
+import { product, type Principal, type StaffRole } from '../core/access/principal'
 import { GatewayStandin } from '../server/standins/gateway'
 import { runRequestSchema } from '../shared/centres'
-import type { Role } from '../shared/roles'
 import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
-import { demoNotice } from './notice'
+import { demoNotice, finishedNotice } from './notice'
 import { makePerson } from './people'
 import { drawCertificate, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
 import { drawPortrait, portraitFaults, type PortraitFault } from './portraits'
@@ -34,72 +38,86 @@ import { drawSignature, signatureFaults, type SignatureFault } from './signature
 import { Random } from './random'
 
 /** Sign-in names of the demo. The password is no secret: everything in the demo is invented. */
-export const demoStaff: { signInName: string, displayName: string, roles: Role[] }[] = [
-  { signInName: 'officer', displayName: 'Senna Halwen', roles: ['officer'] },
-  { signInName: 'scrutineer', displayName: 'Orin Tamsero', roles: ['scrutineer'] },
-  { signInName: 'accounts', displayName: 'Cassil Varno', roles: ['accounts'] },
-  { signInName: 'auditor', displayName: 'Ilva Quillor', roles: ['auditor'] },
+export const demoStaff: { signInName: string, name: string, roles: StaffRole[] }[] = [
+  { signInName: 'officer', name: 'Senna Halwen', roles: ['officer'] },
+  { signInName: 'second', name: 'Talin Brenwick', roles: ['officer'] },
+  { signInName: 'scrutineer', name: 'Orin Tamsero', roles: ['scrutineer'] },
+  { signInName: 'accounts', name: 'Cassil Varno', roles: ['accounts'] },
+  { signInName: 'auditor', name: 'Ilva Quillor', roles: ['auditor'] },
+  { signInName: 'administrator', name: 'Merrin Ashdune', roles: ['administrator'] },
 ]
 export const demoPassword = 'lantern-harbour-27'
 
 /** How far one made-up person has come. */
-type Stage = 'drafting' | 'fee due' | 'fee failed' | 'silent' | 'in scrutiny' | 'returned' | 'refused' | 'withdrawn' | 'accepted' | 'published'
+type Stage = 'drafting' | 'fee due' | 'fee failed' | 'silent' | 'in scrutiny' | 'returned' | 'refused' | 'withdrawn' | 'accepted' | 'seated'
 const stages: [Stage, number][] = [
-  ['published', 44], ['accepted', 96], ['in scrutiny', 62], ['returned', 14], ['refused', 6], ['fee due', 26], ['fee failed', 5], ['silent', 3], ['drafting', 40], ['withdrawn', 4],
+  ['accepted', 96], ['in scrutiny', 62], ['returned', 14], ['refused', 6], ['fee due', 26], ['fee failed', 5], ['silent', 3], ['drafting', 40], ['withdrawn', 4],
 ]
 
-/** People of the second cycle, which tries the allocation at some size. */
+/** People of the second cycle, which tries the allocation at some size, and of the third, which is over. */
 const crowd = 5000
+const seated = 44
+const cardsIssued = 30
+/** How many days the third cycle lies before the first. */
+const finishedDays = 120
 
-interface Loader { db: Database, notice: Notice, gateway: GatewayStandin, now: Date, inspect: Inspector }
+interface Loader { db: Database, notice: Notice, gateway: GatewayStandin, now: Date, inspect: Inspector, scrutineer: Principal }
 
 /** Fills an empty database with the demo through the same services that people use, at invented moments of the past. */
 export async function loadDemo(db: Database, secret: string, now: Date, tell: (text: string) => void): Promise<void> {
-  const context = at(db, now)
-  await putNotice(context, demoNotice(now))
-  for (const person of demoStaff) await putStaff(context, { ...person, password: demoPassword })
+  const caller = at(db, now)
+  const context = await caller.authorise('clock.act')
+  await putNotice(caller, demoNotice(now))
+  const ids = new Map<string, string>()
+  for (const person of demoStaff) ids.set(person.signInName, await putStaff(context, { ...person, password: demoPassword }))
+  const scrutineer = await principalOf(db, ids.get('scrutineer') ?? '') ?? product
   const { notice } = await currentNotice(db, 'HL27')
-  const gateway = new GatewayStandin(db, secret)
-  const loader: Loader = { db, notice, gateway, now, inspect: inspectorWith(await openFaceDetector()) }
+  const loader: Loader = { db, notice, gateway: new GatewayStandin(db, secret), now, inspect: inspectorWith(await openFaceDetector()), scrutineer }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))
-  let next = 0
-  const lane = async (end: number) => {
-    for (let i = next; i < end; i = next) {
-      next += 1
-      if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates`)
-      await loadPerson(loader, list[i] ?? 'drafting', i)
-    }
-  }
-  // Several at a time: pictures are drawn on threads of their own while the database answers.
-  const loadUpTo = (end: number) => Promise.all(Array.from({ length: 6 }, () => lane(end)))
-  await loadUpTo(list.filter(stage => stage === 'published').length)
-  await publishFirst(loader)
-  await loadUpTo(list.length)
-  const marine = marineCollegesNotice(notice)
-  await putNotice(context, marine)
+  await loadAll(loader, list, 0, tell)
+  await loadFinished(loader, tell)
+  const marine = marineCollegesNotice(notice, now)
+  await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
   tell(`demo: ${crowd} candidates of the second cycle`)
-  await audit(db, context, demoLoaded, `cycle:${notice.code}`, null, { candidates: list.length + crowd })
+  await log(db, context, 'load-demo', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, after: { candidates: list.length + crowd + seated } })
   await db.execute(sql`analyze`)
 }
 
-// The first are placed and published before the others are accepted, and 30 of them hold their cards.
-async function publishFirst(loader: Loader): Promise<void> {
-  const context = at(loader.db, hoursBefore(loader.now, 30))
-  const { runId } = await runAllocation(context, loader.notice.code, runRequestSchema.parse({}), solveHere)
-  await publishRun(context, runId)
-  const key = await signingKey(context)
-  const { rows } = await readRoster(context, loader.notice.code, { headline: 'placed', sort: 'number', limit: 30 })
-  for (const row of rows) await issueCard(at(loader.db, hoursBefore(loader.now, 26)), row.id, key)
+// Several at a time: pictures are drawn on threads of their own while the database answers.
+async function loadAll(loader: Loader, list: readonly Stage[], first: number, tell: (text: string) => void): Promise<void> {
+  let next = 0
+  const lane = async () => {
+    for (let i = next; i < list.length; i = next) {
+      next += 1
+      if (i % 60 === 0) tell(`demo: ${i} of ${list.length} candidates of ${loader.notice.code}`)
+      await loadPerson(loader, list[i] ?? 'drafting', first + i)
+    }
+  }
+  await Promise.all(Array.from({ length: 6 }, lane))
+}
+
+// A cycle that is over: its people applied, were placed after the close, and most hold their cards.
+async function loadFinished(first: Loader, tell: (text: string) => void): Promise<void> {
+  const days = (count: number) => hoursBefore(first.now, count * 24)
+  const notice = finishedNotice(days(finishedDays))
+  await putNotice(at(first.db, days(finishedDays)), notice)
+  const loader: Loader = { ...first, notice: (await currentNotice(first.db, notice.code)).notice, now: days(finishedDays - 2) }
+  await loadAll(loader, Array.from({ length: seated }, () => 'seated'), 500, tell)
+  const { runId } = await runAllocation(at(first.db, days(finishedDays - 8)), notice.code, runRequestSchema.parse({}), solveHere)
+  await publishRun(at(first.db, days(finishedDays - 9)), runId)
+  const issuing = at(first.db, days(finishedDays - 31))
+  const { rows } = await readRoster(issuing, notice.code, { headline: 'placed', sort: 'number', limit: cardsIssued })
+  for (const row of rows) await issueCard(issuing, row.id, {})
 }
 
 async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<void> {
   const random = new Random(7919 * (index + 1))
   const { db, notice, now } = loader
-  // Published people began long ago, drafts lately.
-  const start = hoursBefore(now, stage === 'published' ? random.between(200, 400) : stage === 'drafting' ? random.between(1, 60) : random.between(40, 190))
+  // People of the cycle that is over began early, drafts lately.
+  const start = hoursBefore(now, stage === 'seated' ? random.between(200, 400) : stage === 'drafting' ? random.between(1, 60) : random.between(40, 190))
   let moment = start
-  const step = (hours: number): Context => {
+  const step = (hours: number): Caller => {
     moment = new Date(Math.min(now.getTime() - 60_000, moment.getTime() + hours * 3_600_000))
     return at(db, moment)
   }
@@ -111,14 +129,14 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   const photograph = await addPictures(step(0.1), loader.inspect, id, random, stage, index)
   if (stage !== 'drafting' || index % 8 === 1) await addPapers(step(0.05), loader, id, new Random(index + 61), answers, photograph, stage, index)
   if (stage === 'drafting') return
-  if (stage === 'withdrawn') return withdrawApplication(step(5), id, 'Took up a post elsewhere.')
+  if (stage === 'withdrawn') return void await withdrawApplication(step(5), id, { reason: 'Took up a post elsewhere.' })
   await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true })
   if (stage === 'fee due') return
   if (!await settleFee(loader, step, id, stage)) return
-  if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)), id, stage, index)
+  if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)).as(loader.scrutineer), id, stage, index)
 }
 
-async function addPictures(context: Context, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<Buffer> {
+async function addPictures(caller: Caller, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<Buffer> {
   const faulty = stage === 'in scrutiny' || stage === 'returned' || stage === 'drafting' || stage === 'refused'
   const portrait: PortraitFault = faulty && (index % 3 === 0 || stage === 'returned') ? portraitFaults[1 + Math.floor(index / (stage === 'returned' ? 1 : 3)) % (portraitFaults.length - 1)] ?? 'none' : 'none'
   const signature: SignatureFault = faulty && index % 7 === 3 ? signatureFaults[1 + Math.floor(index / 7) % (signatureFaults.length - 1)] ?? 'none' : 'none'
@@ -127,65 +145,75 @@ async function addPictures(context: Context, inspect: Inspector, id: string, ran
   // Papers show people as they are, whatever is wrong with the photograph they sent.
   const face = portrait === 'none' ? photographBytes : await drawPortrait(new Random(seed), 'none')
   if (stage === 'drafting' && index % 2 === 0) return face
-  await addImage(context, inspect, id, 'photograph', { bytes: photographBytes })
-  if (stage !== 'drafting' || index % 4 === 1) await addImage(context, inspect, id, 'signature', { bytes: signatureBytes })
+  await addImage(caller, inspect, id, 'photograph', { bytes: photographBytes })
+  if (stage !== 'drafting' || index % 4 === 1) await addImage(caller, inspect, id, 'signature', { bytes: signatureBytes })
   return face
 }
 
 /** The papers that the answers ask for: mostly clean, of people in scrutiny some with a fault. */
-async function addPapers(context: Context, { notice, inspect }: Loader, id: string, random: Random, answers: Answers, photograph: Buffer, stage: Stage, index: number): Promise<void> {
+async function addPapers(caller: Caller, { notice, inspect }: Loader, id: string, random: Random, answers: Answers, photograph: Buffer, stage: Stage, index: number): Promise<void> {
   const holder = { name: textAnswer(answers, 'identityName'), number: textAnswer(answers, 'identityNumber'), bornOn: textAnswer(answers, 'bornOn') }
   const fault = stage === 'in scrutiny' && index % 4 === 1 ? scanFaults[1 + Math.floor(index / 4) % (scanFaults.length - 1)] ?? 'none' : 'none'
   for (const { id: document, title, identity, required } of documentsAsked(notice, answers)) {
     if (!required) continue
     const paper = identity ? await drawIdentityPage(photograph, spellAnswer(notice, 'identityKind', answers.identityKind), holder) : await drawCertificate(random, title, holder)
     const bytes = identity ? await scanPage(random, paper, fault, 180) : fault === 'none' ? paper : await drawScan(random, paper, fault)
-    await addImage(context, inspect, id, document, { bytes })
+    await addImage(caller, inspect, id, document, { bytes })
   }
 }
 
 /** Pays where something is due; whether the way goes on. */
-async function settleFee(loader: Loader, step: (hours: number) => Context, id: string, stage: Stage): Promise<boolean> {
+async function settleFee(loader: Loader, step: (hours: number) => Caller, id: string, stage: Stage): Promise<boolean> {
   const [row] = await loader.db.select().from(application).where(eq(application.id, id))
   if (row?.fee !== 'due') return true
-  const context = stage === 'silent' ? at(loader.db, loader.now) : step(0.4)
-  const opened = await openPayment(context, loader.gateway, id)
+  const caller = stage === 'silent' ? at(loader.db, loader.now) : step(0.4)
+  const opened = await openPayment(caller, loader.gateway, id)
   const act = stage === 'fee failed' ? 'decline' : stage === 'silent' ? 'silent' : id.charCodeAt(0) % 9 === 0 ? 'twice' : 'pay'
   for (const event of await loader.gateway.act(opened.order, act)) await receiveGatewayEvent(step(0.02), loader.gateway, event)
   return stage !== 'fee failed' && stage !== 'silent'
 }
 
-async function decideCase(context: Context, id: string, stage: Stage, index: number): Promise<void> {
-  const scrutineer: Context = { ...context, actor: { id: 'demo', name: 'Orin Tamsero', roles: ['scrutineer'] } }
-  if (stage === 'returned') return decide(scrutineer, id, { decision: 'return', reasons: [{ item: 'photograph', reason: 'The picture does not meet the rules named in the margin. Send a new one.' }] })
-  if (stage === 'refused') return decide(scrutineer, id, { decision: 'refuse', reasons: [{ item: 'category', reason: `Certificate ${index} was not issued by a district office; clause 2.3.` }] })
-  return decide(scrutineer, id, { decision: 'accept', reasons: [] })
+async function decideCase(caller: Caller, id: string, stage: Stage, index: number): Promise<void> {
+  if (stage === 'returned') await returnApplication(caller, id, [{ item: 'photograph', reason: 'The picture does not meet the rules named in the margin. Send a new one.' }], {})
+  else if (stage === 'refused') await refuseApplication(caller, id, [{ item: 'category', reason: `Certificate ${index} was not issued by a district office; clause 2.3.` }], {})
+  else await acceptApplication(caller, id, [], {})
 }
 
 function hoursBefore(now: Date, hours: number): Date {
   return new Date(now.getTime() - hours * 3_600_000)
 }
 
-function at(db: Database, moment: Date): Context {
-  return { db, actor: systemActor, now: () => moment, newId: randomUUID, requestId: 'demo' }
+function at(db: Database, moment: Date): Caller {
+  return new Caller(db, product, { now: () => moment, requestId: 'demo' })
 }
-
-const demoLoaded = 'load demo'
 
 // A first start that was broken off leaves half a demo. It may go only as long as nobody has done anything with it.
 async function forgetHalfDemo(db: Database): Promise<void> {
-  const { rows } = await db.execute(sql`select count(*) filter (where request_id <> 'demo') as touched, count(*) filter (where action = ${demoLoaded}) as loaded from audit_event`)
+  const { rows } = await db.execute(sql`select count(*) filter (where request_id <> 'demo') as touched, count(*) filter (where act = 'load-demo') as loaded from audit_event`)
   const [state] = rows as { touched: string, loaded: string }[]
   if (Number(state?.touched) > 0 || Number(state?.loaded) > 0) return
-  const tables = await db.execute(sql`select string_agg(format('%I', tablename), ', ') as list from pg_tables where schemaname = 'public'`)
+  const tables = await db.execute(sql`select string_agg(format('%I', tablename), ', ') as list from pg_tables where schemaname = 'public' and tablename not in ('principal', 'data_upgrade')`)
   await db.execute(sql.raw(`truncate ${String(tables.rows[0]?.list)} restart identity cascade`))
+  await db.execute(sql`delete from principal where kind not in ('product', 'anybody')`)
 }
 
-/** Migrates the database and loads the demo once; a database that has a cycle is left as it is. */
+/** Brings the database of an office to the present shape; it begins with nothing. */
+export async function prepareEmptyDatabase(url: string, tell: (text: string) => void): Promise<void> {
+  const handle = openDatabase(url)
+  try {
+    await migrateDatabase(handle)
+    await upgradeData(handle.db, tell)
+  } finally {
+    await handle.close()
+  }
+}
+
+/** Brings a database to the present shape and, where it holds no cycle, loads the demo once. */
 export async function prepareDatabase(url: string, secret: string, tell: (text: string) => void): Promise<void> {
   const handle = openDatabase(url)
   try {
     await migrateDatabase(handle)
+    await upgradeData(handle.db, tell)
     await forgetHalfDemo(handle.db)
     const [found] = await handle.db.select().from(cycle).limit(1)
     if (!found) await loadDemo(handle.db, secret, new Date(), tell)

@@ -1,10 +1,12 @@
+import { addDays } from '../core/calendar/calendar-date'
+import { dateInZone, instantInZone } from '../core/calendar/zone'
 import type { Notice } from '../core/notice/schema'
 
 /**
  * The second cycle of the demo: many applicants, large halls, no fee (the colleges pay), one of three papers each. Sheet, boards and
  * places are those of the first notice.
  */
-export function marineCollegesNotice(first: Notice): Notice {
+export function marineCollegesNotice(first: Notice, now: Date): Notice {
   const notice = structuredClone(first)
   const clause = (code: string, place: string, text: string, rule: Notice['posts'][number]['clauses'][number]['rule']) => ({ code, clause: place, text, rule })
   const papers = [{ id: 'naval-engineering', title: 'Naval engineering' }, { id: 'oceanography', title: 'Oceanography' }, { id: 'maritime-law', title: 'Maritime law' }]
@@ -19,6 +21,10 @@ export function marineCollegesNotice(first: Notice): Notice {
   }))
   notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Paper', max: 1 } : q) }))
   notice.documents = notice.documents.filter(document => document.identity)
+  // Applications have closed, so that places may be made known; cards go out later.
+  const { zone } = notice.body
+  const day = (days: number, time: string) => instantInZone(addDays(dateInZone(now, zone), days), time, zone).toISOString()
+  notice.keyDates = { ...notice.keyDates, opens: day(-40, '09:00'), closes: day(-3, '17:00'), lastPayment: day(-2, '17:00'), correctionOpens: day(-1, '09:00'), correctionCloses: day(6, '17:00'), cardsFrom: day(20, '09:00') }
   notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), additionalPost: 0, surcharges: [], waivers: [] }
   Reflect.deleteProperty(notice.fees, 'late')
   notice.cities = notice.cities.map(city => ({

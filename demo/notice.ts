@@ -13,6 +13,12 @@ export function demoNotice(now: Date): unknown {
   return resolveDates(json, dateInZone(now, json.body.zone), json.body.zone)
 }
 
+/** A cycle of the same service that is over: the first notice as it would have been at an earlier moment, for one post's promotion. */
+export function finishedNotice(then: Date): { code: string } & Record<string, unknown> {
+  const notice = demoNotice(then) as { code: string, title: string, card: { title: string } } & Record<string, unknown>
+  return { ...notice, code: 'LK26', title: 'Lighthouse Keepers Test 2026', card: { ...notice.card, title: 'Admit card' } }
+}
+
 function resolveDates(value: unknown, today: CalendarDate, zone: Zone): unknown {
   if (typeof value === 'string') return resolveDate(value, today, zone)
   if (Array.isArray(value)) return value.map(inner => resolveDates(inner, today, zone))

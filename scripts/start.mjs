@@ -4,10 +4,15 @@ import { join } from 'node:path'
 import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, root, run, say, tryListen } from './lib/system.mjs'
 import { postgresInstalled, startCluster, useCluster } from './lib/postgres.mjs'
 
-/** Everything from a fresh clone to a served application: see README. Flags: --fresh begins the demo anew, --dev serves for development. */
+/**
+ * Everything from a fresh clone to a served application: see README. Flags: --empty serves an office that begins with nothing, in a database
+ * of its own; --fresh begins anew; --dev serves for development.
+ */
 const flags = new Set(process.argv.slice(2))
-const unknown = [...flags].find(flag => flag !== '--fresh' && flag !== '--dev')
-if (unknown) fail(`"${unknown}" is not a flag; there are --fresh and --dev.`)
+const unknown = [...flags].find(flag => !['--fresh', '--dev', '--empty'].includes(flag))
+if (unknown) fail(`"${unknown}" is not a flag; there are --empty, --fresh and --dev.`)
+/** The office that begins with nothing and the demo never share a database. */
+const databaseName = flags.has('--empty') ? 'lucid_office' : 'lucid'
 const host = process.env.HOST || '127.0.0.1'
 const port = Number(process.env.PORT || 3000)
 
@@ -40,7 +45,7 @@ const url = await database()
 await ensureModules()
 const env = { DATABASE_URL: url, LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1' }
 // The demo and the build know nothing of each other: a first start makes both at once.
-const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env }), flags.has('--dev') || ensureBuild()])
+const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], { env }), flags.has('--dev') || ensureBuild()])
 if (!prepared) await failAndLeave('the database could not be prepared; the lines above say why.')
 if (!leaving) serve()
 
@@ -52,9 +57,9 @@ async function database() {
   ensureDebianPackages({ postgresql: postgresInstalled })
   const cluster = await startCluster()
   release = useCluster(cluster)
-  if (flags.has('--fresh')) cluster.recreate('lucid')
-  else cluster.create('lucid')
-  return cluster.url('lucid')
+  if (flags.has('--fresh')) cluster.recreate(databaseName)
+  else cluster.create(databaseName)
+  return cluster.url(databaseName)
 }
 
 async function failAndLeave(line) {
@@ -79,9 +84,15 @@ async function tellWhenReady() {
     const answer = await fetch(`${address}/api/session`).catch(() => null)
     if (answer?.ok) {
       say(`serving on ${address}`)
-      say('sign in as officer, scrutineer, accounts or auditor; the password of the demo is lantern-harbour-27')
+      if (flags.has('--empty')) await tellFirstLink(address)
+      else say('sign in as officer, second, scrutineer, accounts, auditor or administrator; the password of the demo is lantern-harbour-27')
       return
     }
     await new Promise(done => setTimeout(done, 250))
   }
+}
+
+// The first account of an empty office is made by a link that only who can read this terminal gets. Once it was used, none is printed.
+async function tellFirstLink(address) {
+  await run(bin('tsx'), ['scripts/let-in.ts', 'administrator', '--first'], { env: { ...env, LUCID_ADDRESS: address } })
 }

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chownSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs'
+import { chownSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, realpathSync, rmSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { data, fail, keptSecret, say, tryListen } from './system.mjs'
@@ -60,7 +60,8 @@ function clusterFolder(name) {
   mkdirSync(data, { recursive: true })
   const place = join(data, name)
   if (!existsSync(place) && isLink(place)) unlinkSync(place)
-  if (existsSync(place)) return place
+  // Where a link leads is what the database's user is told: it may not pass the folder that the link lies in.
+  if (existsSync(place)) return realpathSync(place)
   if (isRoot() && spawnSync('test', ['-x', data], identity()).status !== 0) {
     // The database's user may not pass a folder above (such as /root): the cluster lies elsewhere and is linked.
     const elsewhere = `/var/lib/postgresql/lucid-${createHash('sha256').update(place).digest('hex').slice(0, 12)}`
@@ -68,7 +69,7 @@ function clusterFolder(name) {
     chownSync(elsewhere, identity().uid, identity().gid)
     symlinkSync(elsewhere, place)
     say(`${data} cannot be entered by the database's user; its files lie in ${elsewhere}`)
-    return place
+    return elsewhere
   }
   mkdirSync(place, { recursive: true, mode: 0o700 })
   if (isRoot()) chownSync(place, identity().uid, identity().gid)
