@@ -9,7 +9,7 @@ const mayImport: Record<string, string[]> = {
   core: ['core'], shared: ['shared', 'core'], app: ['app', 'documents', 'shared', 'core'], documents: ['documents', 'core'], server: ['server', 'pictures', 'shared', 'core'], pictures: ['pictures', 'documents', 'shared', 'core'], cli: ['cli', 'pictures', 'documents', 'core', 'shared'],
   demo: ['demo', 'server', 'pictures', 'documents', 'shared', 'core'], bench: ['bench', 'scripts', 'cli', 'demo', 'server', 'pictures', 'documents', 'shared', 'core'], scripts: ['scripts', 'demo', 'server', 'pictures', 'shared', 'core'],
 }
-const corePackages = ['zod', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue']
+const corePackages = ['zod', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue', 'intl-messageformat']
 
 function files(place: string): string[] {
   return readdirSync(place).flatMap((name) => {

@@ -2,17 +2,18 @@ import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { verifyCode } from '../../core/admit-card/code'
 import { image, job, runPlacement, seat } from '../../server/database/schema'
-import { cancelJob, perform, readJob, startJob, startPublishing, startRun } from '../../server/jobs/jobs'
-import { cardsOverview, issueCards, publicKeys } from '../../server/services/cards/issue'
+import { cancelJob, performWork, readJob, startPublishing, startRun } from '../../server/jobs/jobs'
+import { issueCards } from '../../server/services/cards/issue'
+import { publicKeys } from '../../server/services/cards/keys'
+import { cardsOverview } from '../../server/services/cards/overview'
 import { cardPdf } from '../../server/services/cards/pdf'
 import { visualRuns } from '../../server/paper/typeset'
-import { publishRun } from '../../server/services/centres/publish'
 import { readRunPeople } from '../../server/services/centres/run-view'
 import { listRuns } from '../../server/services/centres/runs'
 import { inspectorWith } from '../../pictures/inspect'
 import { solveHere } from '../../server/services/centres/solver'
 import { runRequestSchema } from '../../shared/centres'
-import { openOffice, type Office } from '../support/office'
+import { early, openOffice, queueTo, type Office } from '../support/office'
 
 let office: Office
 let people: string[]
@@ -28,7 +29,7 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => office.close())
 
-const issue = () => issueCards(office.as(), office.cycle, () => Promise.resolve(true))
+const issue = () => issueCards(office.as(), office.cycle, early, () => Promise.resolve(true))
 
 describe('from the allocation to the card', () => {
   it('keeps every run, publishes one once, and gives seats and roll numbers without doubles', async () => {
@@ -37,7 +38,7 @@ describe('from the allocation to the card', () => {
     const runs = await listRuns(office.as(), office.cycle)
     expect(runs.map(r => r.serial)).toEqual([2, 1])
     expect(runs.every(r => r.standing === 'certified' && r.cost === 0 && r.inputsSha256 === runs[0]?.inputsSha256)).toBe(true)
-    const ends = await Promise.allSettled([first, first, second].map(r => publishRun(office.as(), r.runId)))
+    const ends = await Promise.allSettled([first, first, second].map(r => office.publish(r.runId)))
     expect(ends.filter(e => e.status === 'fulfilled').length).toBe(1)
     const seats = await office.db.select().from(seat)
     expect(seats.length).toBe(8)
@@ -76,28 +77,28 @@ describe('publishing as long work', () => {
   it('tells the same once more when the server died before it could say that it was done', async () => {
     await office.accepted({ certificateName: 'Orsel Tamrin' }, 77)
     const { runId } = await office.run()
-    const sent: unknown[] = []
-    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startPublishing>[1]
-    const started = await startPublishing(office.as(), queue, runId)
-    const hand = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere, inspect: inspectorWith() })
+    const sent: string[] = []
+    const queue = queueTo(sent)
+    const { job: started } = await startPublishing(office.as(), queue, runId, early)
+    const hand = () => performWork(office.db, sent[0] ?? '', { solve: solveHere, inspect: inspectorWith() })
     await hand()
-    const first = await readJob(office.as(), started.id)
+    const first = await readJob(office.as(), started?.id ?? '')
     expect(first).toMatchObject({ state: 'done', result: { seated: 1, moved: 0, leftOut: 0 } })
-    await office.db.update(job).set({ state: 'running', result: null }).where(eq(job.id, started.id))
+    await office.db.update(job).set({ state: 'running', result: null }).where(eq(job.id, started?.id ?? ''))
     await hand()
-    expect(await readJob(office.as(), started.id)).toMatchObject({ state: 'done', result: first.result })
-    await expect(startPublishing(office.as(), queue, runId)).rejects.toThrow('was published by')
+    expect(await readJob(office.as(), started?.id ?? '')).toMatchObject({ state: 'done', result: first.result })
+    await expect(startPublishing(office.as(), queue, runId, early)).rejects.toThrow('was published by')
   })
 })
 
 describe('long work', () => {
   it('that was asked for otherwise is refused while one is under way, and not passed off as the other', async () => {
-    const sent: unknown[] = []
-    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startRun>[1]
+    const sent: string[] = []
+    const queue = queueTo(sent)
     const asked = (kind: 'best-fit' | 'first-come') => startRun(office.as(), queue, office.cycle, runRequestSchema.parse({ policy: { kind } }))
     const first = await asked('best-fit')
     expect((await asked('best-fit')).id).toBe(first.id)
-    await expect(asked('first-come')).rejects.toMatchObject({ problem: { code: 'conflict', message: expect.stringContaining('started by the officer') as string } })
+    await expect(asked('first-come')).rejects.toMatchObject({ problem: { kind: 'conflict', message: expect.stringContaining('started by the officer') as string } })
     await cancelJob(office.as(), first.id)
     const second = await asked('first-come')
     expect(second.id).not.toBe(first.id)
@@ -105,15 +106,14 @@ describe('long work', () => {
   })
 
   it('is started once by a double press, ends in words when there is nothing to do, and a second delivery does nothing', async () => {
-    const sent: unknown[] = []
-    const queue = { send: (_: string, message: unknown) => Promise.resolve(void sent.push(message)) } as unknown as Parameters<typeof startJob>[1]
-    const [one, two] = await Promise.all([1, 2].map(() => startJob(office.as(), queue, 'allocate', office.cycle)))
+    const sent: string[] = []
+    const queue = queueTo(sent)
+    const [one, two] = await Promise.all([1, 2].map(() => startRun(office.as(), queue, office.cycle, runRequestSchema.parse({}))))
     expect(two?.id).toBe(one?.id)
     const before = (await office.db.select().from(runPlacement)).length
-    const again = () => perform(office.db, sent[0] as Parameters<typeof perform>[1], { solve: solveHere, inspect: inspectorWith() })
-    // Handed out twice at once, one waits; handed out again later, nothing is left to do.
-    const both = await Promise.allSettled([again(), again()])
-    expect(both.map(b => b.status).sort()).toEqual(['fulfilled', 'rejected'])
+    const again = () => performWork(office.db, sent[0] ?? '', { solve: solveHere, inspect: inspectorWith() })
+    // Handed out twice at once, one is turned away; handed out again later, nothing is left to do.
+    expect((await Promise.all([again(), again()])).sort()).toEqual([false, true])
     await again()
     expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({ state: 'failed', error: expect.stringContaining('No accepted application waits') as string })
     expect((await office.db.select().from(runPlacement)).length).toBe(before)

@@ -2,9 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
-import { decide } from '../../server/services/scrutiny/decisions'
 import { readCheckRecords, readCheckValues } from '../../server/services/scrutiny/checks'
-import { submitApplication } from '../../server/services/applications/intake'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { openOffice, type Office } from '../support/office'
 
@@ -19,9 +17,9 @@ describe('how the checks do against people\'s decisions', () => {
     await office.addPicture(id, 'signature', await drawSignature(new Random(seed), 'none'))
     await office.addPapers(id)
     const { revision } = await office.dossier(id)
-    await submitApplication(office.as(), id, { revision, declared: true })
+    await office.act(id, 'submit', { revision, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, id)
-    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.as(), office.gateway, event)
+    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.product, office.gateway, event)
     return id
   }
 
@@ -31,11 +29,11 @@ describe('how the checks do against people\'s decisions', () => {
   })
 
   it('counts accepted pictures, and of returns those that the reasons name', async () => {
-    for (const seed of [11, 12, 13]) await decide(office.as('scrutineer'), await waitingWith('none', seed), { decision: 'accept', reasons: [] })
-    await decide(office.as('scrutineer'), await waitingWith('blurred', 14), { decision: 'return', reasons: [{ item: 'photograph', reason: 'Blurred; send a sharp one.' }] })
+    for (const seed of [11, 12, 13]) await office.act(await waitingWith('none', seed), 'accept', { reasons: [] }, office.as('scrutineer'))
+    await office.act(await waitingWith('blurred', 14), 'return', { reasons: [{ item: 'photograph', reason: 'Blurred; send a sharp one.' }] }, office.as('scrutineer'))
     // Accepted against the rule, and returned for something else than a picture.
-    await decide(office.as('scrutineer'), await waitingWith('dark', 15), { decision: 'accept', reasons: [{ item: 'photograph', reason: 'Dark, but the person can be known by it.' }] })
-    await decide(office.as('scrutineer'), await waitingWith('none', 16), { decision: 'return', reasons: [{ item: 'address', reason: 'The street is missing.' }] })
+    await office.act(await waitingWith('dark', 15), 'accept', { reasons: [{ item: 'photograph', reason: 'Dark, but the person can be known by it.' }] }, office.as('scrutineer'))
+    await office.act(await waitingWith('none', 16), 'return', { reasons: [{ item: 'address', reason: 'The street is missing.' }] }, office.as('scrutineer'))
     const records = await readCheckRecords(office.as(), office.cycle)
     expect(records.decisions).toBe(6)
     const of = (code: string) => records.checks.find(check => check.code === code)

@@ -1,15 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq, sql } from 'drizzle-orm'
-import { openOffice, type Office } from '../support/office'
+import { openOffice, queueTo, type Office } from '../support/office'
 import { alone } from '../../server/database/client'
 import { application, job } from '../../server/database/schema'
-import type { startJob } from '../../server/jobs/jobs'
-import { cancelJob, newestJob, perform, readJob, startReview } from '../../server/jobs/jobs'
+import { cancelJob, newestJob, performWork, readJob, startReview, takeUpWork } from '../../server/jobs/jobs'
 import { readDesk } from '../../server/services/applications/desk'
 import { findPeople, readBand, readRoster } from '../../server/services/applications/roster'
-import { issueCard, signingKey } from '../../server/services/cards/issue'
-import { publishRun } from '../../server/services/centres/publish'
 import { inspectorWith } from '../../pictures/inspect'
 import { solveHere } from '../../server/services/centres/solver'
 import { readReview } from '../../server/services/eligibility/reviews'
@@ -18,9 +15,6 @@ import { openPayment } from '../../server/services/fees/payments'
 let office: Office
 beforeAll(async () => { office = await openOffice() })
 afterAll(() => office.close())
-
-type Message = Parameters<typeof perform>[1]
-const queueTo = (sent: Message[]) => ({ send: (_: string, message: Message) => Promise.resolve(void sent.push(message)) }) as unknown as Parameters<typeof startJob>[1]
 
 describe('the desk', () => {
   it('counts what waits, names the oldest, and agrees with the band and the roster', async () => {
@@ -45,8 +39,8 @@ describe('the desk', () => {
   })
 
   it('is shut to strangers', async () => {
-    await expect(readDesk({ ...office.as(), actor: null }, office.cycle)).rejects.toMatchObject({ problem: { code: 'not-signed-in' } })
-    await expect(readBand(office.as(), 'XX99')).rejects.toMatchObject({ problem: { code: 'not-found' } })
+    await expect(readDesk(office.nobody, office.cycle)).rejects.toMatchObject({ problem: { kind: 'not-signed-in' } })
+    await expect(readBand(office.as(), 'XX99')).rejects.toMatchObject({ problem: { kind: 'not-found' } })
   })
 })
 
@@ -55,8 +49,8 @@ describe('the command field', () => {
     const id = await office.accepted({ certificateName: 'Zoral Quindé', mobile: '5550199887' })
     const { runId } = await office.run()
     expect((await readDesk(office.as(), office.cycle)).unpublishedRun?.id).toBe(runId)
-    await publishRun(office.as(), runId)
-    await issueCard(office.as(), id, await signingKey(office.as()))
+    await office.publish(runId)
+    await office.issue(id)
     const { number, placement } = await office.dossier(id)
     for (const search of [placement?.roll ?? '', number, number.toLowerCase(), 'zoral', 'quinde', '5550 199-887']) {
       const found = await findPeople(office.as(), office.cycle, search)
@@ -69,14 +63,14 @@ describe('the command field', () => {
 describe('long work', () => {
   it('goes on where the server was killed, and shows its progress to whoever comes back', async () => {
     await office.submitted()
-    const sent: Message[] = []
+    const sent: string[] = []
     const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
     const [message] = sent
     if (!message) throw new Error('nothing was sent')
     // The first worker was killed after it had begun.
     await office.db.update(job).set({ state: 'running', done: 1, total: 9 }).where(eq(job.id, started.id))
     expect(await newestJob(office.as('auditor'), 'review', office.cycle)).toMatchObject({ id: started.id, state: 'running', done: 1, total: 9 })
-    await perform(office.db, message, { solve: solveHere, inspect: inspectorWith() })
+    await performWork(office.db, message, { solve: solveHere, inspect: inspectorWith() })
     const done = await readJob(office.as(), started.id)
     expect(done).toMatchObject({ state: 'done', error: null })
     expect((await readReview(office.as(), started.id, { limit: 10 })).state).toBe('listed')
@@ -84,20 +78,43 @@ describe('long work', () => {
     expect(done.result?.applications).toBe(Number(count?.n))
   })
 
-  it('is stopped by a press, and only by somebody who may start it', async () => {
-    const sent: Message[] = []
+  it('is taken up by another process within half a minute of the death of the one that had it', async () => {
+    const sent: string[] = []
     const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
-    await expect(cancelJob(office.as('scrutineer'), started.id)).rejects.toMatchObject({ problem: { code: 'not-allowed' } })
+    const tools = { solve: solveHere, inspect: inspectorWith() }
+    await office.db.update(job).set({ state: 'running', updatedAt: new Date() }).where(eq(job.id, started.id))
+    // Somebody who was heard of a moment ago is left alone, and so is work that another process holds.
+    expect(await takeUpWork(office.db, tools)).toBe(0)
+    await office.db.update(job).set({ updatedAt: new Date(Date.now() - 11_000) }).where(eq(job.id, started.id))
+    await alone(office.db, `job:${started.id}`, async () => expect(await takeUpWork(office.db, tools)).toBe(0))
+    expect(await takeUpWork(office.db, tools)).toBe(1)
+    expect((await readJob(office.as(), started.id)).state).toBe('done')
+  })
+
+  it('is stopped by a press, and only by somebody who may start it', async () => {
+    const sent: string[] = []
+    const started = await startReview(office.as(), queueTo(sent), office.cycle, undefined)
+    await expect(cancelJob(office.as('scrutineer'), started.id)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
     expect((await cancelJob(office.as(), started.id)).state).toBe('cancelled')
-    if (sent[0]) await perform(office.db, sent[0], { solve: solveHere, inspect: inspectorWith() })
+    if (sent[0]) await performWork(office.db, sent[0], { solve: solveHere, inspect: inspectorWith() })
     expect((await readJob(office.as(), started.id)).state).toBe('cancelled')
-    await expect(readJob(office.as(), randomUUID())).rejects.toMatchObject({ problem: { code: 'not-found' } })
+    await expect(readJob(office.as(), randomUUID())).rejects.toMatchObject({ problem: { kind: 'not-found' } })
+  })
+
+  it('keeps or refuses each of several amended notices that come at once, and drops none without a word', async () => {
+    const amended = (title: string) => ({ ...office.notice, title })
+    const sent: string[] = []
+    const ends = await Promise.allSettled(['One', 'Two', 'Three'].map(title => startReview(office.as(), queueTo(sent), office.cycle, amended(title))))
+    const refused = ends.flatMap(end => end.status === 'rejected' ? [(end.reason as { problem: { code: string } }).problem.code] : [])
+    expect([ends.length - refused.length, refused]).toEqual([1, ['work.other', 'work.other']])
+    const [kept] = ends.flatMap(end => end.status === 'fulfilled' ? [end.value] : [])
+    await cancelJob(office.as(), kept?.id ?? '')
   })
 
   it('starts nothing when what it begins with is refused', async () => {
-    const sent: Message[] = []
-    await expect(startReview(office.as(), queueTo(sent), office.cycle, { code: 'HL27' })).rejects.toMatchObject({ problem: { code: 'bad-input' } })
-    await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({ problem: { code: 'not-allowed' } })
+    const sent: string[] = []
+    await expect(startReview(office.as(), queueTo(sent), office.cycle, { code: 'HL27' })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
+    await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
     expect(sent).toEqual([])
   })
 

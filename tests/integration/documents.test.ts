@@ -8,11 +8,10 @@ import { assemble } from '../../documents/assemble'
 import { inspectorWith } from '../../pictures/inspect'
 import { drawSignature } from '../../demo/signatures'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
-import { saveAnswers, submitApplication } from '../../server/services/applications/intake'
+import { saveAnswers } from '../../server/services/applications/answers'
 import { addImage, displayImage, imageVersions, keepOriginal, measureKept, readFile } from '../../server/services/images/store'
 import { lookalikesOf } from '../../server/services/images/likeness'
 import { readCheckRecords, readCheckValues } from '../../server/services/scrutiny/checks'
-import { decide } from '../../server/services/scrutiny/decisions'
 import type { ImageView } from '../../shared/applications'
 import { oddPdf } from '../support/odd-files'
 import { openOffice, type Office } from '../support/office'
@@ -67,7 +66,7 @@ describe('a document at the office', () => {
     const id = await office.draft()
     await expect(add(id, 'identity-proof', await oddPdf(kind))).rejects.toThrow(words)
     expect((await office.dossier(id)).files['identity-proof']).toBeUndefined()
-    expect((await office.dossier(id)).history[0]).toMatchObject({ action: 'refuse identity-proof', after: { version: 1 } })
+    expect((await office.dossier(id)).history[0]).toMatchObject({ act: 'refuse-file', after: { slot: 'identity-proof', version: 1 } })
     expect((await add(id, 'identity-proof', await picture('none'))).version).toBe(2)
   })
 
@@ -80,13 +79,11 @@ describe('a document at the office', () => {
 
   it('whose reading kills a process is read by another, and by none for ever', async () => {
     const id = await office.draft()
-    const asked: string[] = []
     const dying = () => Promise.reject(new Error('gone'))
-    const kept = await addImage(office.as(), dying, id, 'identity-proof', { bytes: certificate }, async imageId => asked.push(imageId))
+    const kept = await addImage(office.as(), dying, id, 'identity-proof', { bytes: certificate })
     expect(kept).toMatchObject({ measured: false, format: 'pdf', pages: [] })
-    expect(asked).toEqual([kept.id])
-    for (let attempt = 0; attempt < 3; attempt += 1) await expect(measureKept(office.as(), dying, kept.id)).rejects.toThrow('gone')
-    const left = await measureKept(office.as(), dying, kept.id)
+    for (let attempt = 0; attempt < 3; attempt += 1) await expect(measureKept(office.product, dying, kept.id)).rejects.toThrow('gone')
+    const left = await measureKept(office.product, dying, kept.id)
     expect(left.findings).toMatchObject([{ code: 'document.unmeasured', about: 'identity-proof', verdict: 'unsure' }])
   })
 
@@ -109,16 +106,16 @@ describe('what an application needs of documents', () => {
   it('is said before it is submitted, follows the claims, and what may follow does not hold it up', async () => {
     const id = await office.draft({ category: 'fisher-families' })
     await office.addPicture(id, 'photograph', await drawPortrait(new Random(2), 'none'))
-    const submit = async () => submitApplication(office.as(), id, { revision: (await office.dossier(id)).revision, declared: true })
-    const open = async () => (await office.dossier(id)).matters.map(matter => `${matter.code} ${matter.about}`.trim())
-    expect(await open()).toEqual(['image-missing signature', 'image-missing identity-proof', 'image-missing category-certificate', 'submit', 'fee'])
+    const submit = async () => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
+    const open = async () => (await office.dossier(id)).matters.map(matter => `${matter.kind} ${matter.about}`.trim())
+    expect(await open()).toEqual(['file-missing signature', 'file-missing identity-proof', 'file-missing category-certificate', 'submission', 'fee-due'])
     await expect(submit()).rejects.toThrow('Missing: Signature and Identity proof and Category certificate')
     await office.addPicture(id, 'signature', await drawSignature(new Random(2), 'none'))
     await add(id, 'identity-proof', await picture('none'))
     await expect(submit()).rejects.toThrow('Missing: Category certificate')
     // The claim taken back, its proof is wanted no more.
     await saveAnswers(office.as(), id, { revision: 1, changes: { category: 'general' } })
-    expect(await open()).toEqual(['submit', 'fee'])
+    expect(await open()).toEqual(['submission', 'fee-due'])
     await submit()
     expect((await office.dossier(id)).tracks.form).toBe('submitted')
   })
@@ -126,7 +123,7 @@ describe('what an application needs of documents', () => {
   it('is frozen with the answers, and open again after a return that names it', async () => {
     const id = await office.paid()
     await expect(add(id, 'identity-proof', await picture('none', 9))).rejects.toThrow('images and documents are frozen')
-    await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'identity-proof', reason: 'The number cannot be read.' }] })
+    await office.act(id, 'return', { reasons: [{ item: 'identity-proof', reason: 'The number cannot be read.' }] }, office.as('scrutineer'))
     expect((await add(id, 'identity-proof', await picture('none', 9))).version).toBe(2)
   })
 
@@ -135,11 +132,11 @@ describe('what an application needs of documents', () => {
     await office.addPictures(faulty)
     await add(faulty, 'identity-proof', await picture('askew'))
     await add(faulty, 'category-certificate', await picture('askew', 4))
-    await submitApplication(office.as(), faulty, { revision: 1, declared: true })
+    await office.act(faulty, 'submit', { revision: 1, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, faulty)
-    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.as(), office.gateway, event)
-    await expect(decide(office.as('scrutineer'), faulty, { decision: 'accept', reasons: [] })).rejects.toThrow('1 findings failed (Leaning of the lines)')
-    await decide(office.as('scrutineer'), faulty, { decision: 'accept', reasons: [{ item: 'identity-proof', reason: 'Askew, but every word can be read.' }] })
+    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.product, office.gateway, event)
+    await expect(office.act(faulty, 'accept', { reasons: [] }, office.as('scrutineer'))).rejects.toThrow('1 finding failed (Leaning of the lines)')
+    await office.act(faulty, 'accept', { reasons: [{ item: 'identity-proof', reason: 'Askew, but every word can be read.' }] }, office.as('scrutineer'))
     expect((await office.dossier(faulty)).tracks.scrutiny).toBe('accepted')
     // People decided against the check: that is counted under the document's own name.
     const { checks } = await readCheckRecords(office.as(), office.cycle)

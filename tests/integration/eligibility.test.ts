@@ -12,9 +12,7 @@ import type { Notice } from '../../core/notice/schema'
 import { answersThatCount } from '../../core/eligibility/claims'
 import type { Answers } from '../../core/application/answers'
 import { application, postVerdict, review } from '../../server/database/schema'
-import { decide } from '../../server/services/scrutiny/decisions'
-import { saveAnswers, submitApplication } from '../../server/services/applications/intake'
-import { publishRun } from '../../server/services/centres/publish'
+import { saveAnswers } from '../../server/services/applications/answers'
 import { ruleOnClaim } from '../../server/services/eligibility/claims'
 import { acceptReview, discardReview, openReview, readReview, runReview } from '../../server/services/eligibility/reviews'
 import { currentNotice, proposeNotice, putNotice } from '../../server/services/notice/notices'
@@ -28,18 +26,18 @@ afterAll(() => office.close())
 const islander = { category: 'outer-isles', islesCertificate: 'OI-1', bornOn: '2001-06-15', posts: ['pilot-cadet'] }
 const everything = { limit: 100 }
 const goOn = async () => true
-const refusal = (code: string) => ({ problem: { code } })
+const refusal = (kind: string) => ({ problem: { kind } })
 
 async function reviewed(version: number | null = null): Promise<string> {
   const id = randomUUID()
-  await office.db.transaction(tx => openReview(tx, office.as(), office.cycle, id, version))
+  await office.db.transaction(async tx => openReview(tx, await office.context(), office.cycle, id, version))
   await runReview(office.as(), id, goOn)
   return id
 }
 const propose = (change: (notice: Notice) => void) => {
   const notice = structuredClone(sampleNotice())
   change(notice)
-  return office.db.transaction(tx => proposeNotice(tx, office.as(), office.cycle, notice))
+  return office.db.transaction(async tx => proposeNotice(tx, await office.context(), office.cycle, notice))
 }
 
 describe('a claim found false', () => {
@@ -53,11 +51,11 @@ describe('a claim found false', () => {
     expect(after.answers.category).toBe('outer-isles')
     expect(after.counted.category).toBe('general')
     expect(after.verdicts.find(v => v.post === 'pilot-cadet')?.verdict).toBe('fail')
-    expect(after.tracks).toMatchObject({ fee: 'due', scrutiny: 'waiting' })
+    expect(after.tracks).toMatchObject({ fee: 'due', scrutiny: 'not started' })
     expect(after.assessment?.total).toBe((before.assessment?.total ?? 0) + 16_000)
     expect(after.rulings).toMatchObject([{ claim: 'outer-isles', ruling: 'false', by: 'the scrutineer' }])
-    const told = after.history.find(h => h.action === 'find claim false')
-    expect(told).toMatchObject({ before: { verdicts: { 'pilot-cadet': 'pass' }, scrutiny: 'accepted' }, after: { verdicts: { 'pilot-cadet': 'fail' }, scrutiny: 'waiting', fee: 'due' } })
+    const told = after.history.find(h => h.act === 'rule-on-claim')
+    expect(told).toMatchObject({ reason: 'The certificate names another person.', before: { verdicts: { 'pilot-cadet': 'pass' }, falseClaims: [] }, after: { verdicts: { 'pilot-cadet': 'fail' }, falseClaims: ['outer-isles'] } })
     await ruleOnClaim(office.as('scrutineer'), id, 'outer-isles', { ruling: 'stands', reason: 'The right certificate came.' })
     expect(await office.dossier(id)).toMatchObject({ counted: { category: 'outer-isles' }, tracks: { fee: 'settled', scrutiny: 'waiting' } })
   })
@@ -72,7 +70,7 @@ describe('a claim found false', () => {
     await expect(ruleOnClaim(office.as('scrutineer'), await office.draft(islander), 'outer-isles', ruling)).rejects.toMatchObject(refusal('not-now'))
     const seated = await office.accepted({ ...islander, cities: ['skarnholm'] })
     const { runId } = await office.run()
-    await publishRun(office.as(), runId)
+    await office.publish(runId)
     await expect(ruleOnClaim(office.as('scrutineer'), seated, 'outer-isles', ruling)).rejects.toMatchObject(refusal('not-now'))
   })
 })
@@ -80,12 +78,12 @@ describe('a claim found false', () => {
 describe('answers changed after a decision', () => {
   it('are marked with what stood there', async () => {
     const id = await office.paid()
-    await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'marksObtained', reason: 'The certificate says 398.' }] })
+    await office.act(id, 'return', { reasons: [{ item: 'marksObtained', reason: 'The certificate says 398.' }] }, office.as('scrutineer'))
     office.pass(5)
     const { revision } = await office.dossier(id)
     await saveAnswers(office.as(), id, { revision, changes: { marksObtained: '390' } })
     await saveAnswers(office.as(), id, { revision: revision + 1, changes: { marksObtained: '398' } })
-    await submitApplication(office.as(), id, { revision: revision + 2, declared: true })
+    await office.act(id, 'submit', { revision: revision + 2, declared: true })
     expect((await office.dossier(id)).changed).toMatchObject([{ question: 'marksObtained', before: '412', by: 'the officer' }])
   })
 })
@@ -140,7 +138,7 @@ describe('a review', () => {
     await expect(acceptReview(office.as(), two)).rejects.toMatchObject(refusal('conflict'))
     await discardReview(office.as(), two)
     const stopped = randomUUID()
-    await office.db.transaction(tx => openReview(tx, office.as(), office.cycle, stopped, null))
+    await office.db.transaction(async tx => openReview(tx, await office.context(), office.cycle, stopped, null))
     await expect(runReview(office.as(), stopped, async () => false)).rejects.toMatchObject(refusal('not-now'))
     const states = await office.db.select({ id: review.id, state: review.state }).from(review)
     expect(states).toContainEqual({ id: two, state: 'discarded' })
@@ -180,7 +178,7 @@ describe('a review', () => {
   it('refuses a notice with faults, of another cycle, or without a change', async () => {
     await expect(propose((n) => { n.code = 'XX99' })).rejects.toMatchObject(refusal('bad-input'))
     await expect(propose(() => undefined)).rejects.toMatchObject(refusal('bad-input'))
-    await expect(propose((n) => { n.posts[0]?.clauses.splice(0, 6) })).rejects.toMatchObject({ problem: { code: 'bad-input', message: expect.stringContaining('posts.0.clauses') } })
+    await expect(propose((n) => { n.posts[0]?.clauses.splice(0, 6) })).rejects.toMatchObject({ problem: { kind: 'bad-input', message: expect.stringContaining('posts.0.clauses') } })
   })
 })
 
@@ -190,7 +188,7 @@ describe('the order of refusal', () => {
     await ruleOnClaim(office.as('scrutineer'), id, 'outer-isles', { ruling: 'false', reason: 'The certificate names another person.' })
     await office.db.update(application).set({ fee: 'settled', headline: 'in scrutiny' }).where(eq(application.id, id))
     await expect(orderPdf(office.as(), id)).rejects.toMatchObject(refusal('not-now'))
-    await decide(office.as('scrutineer'), id, { decision: 'refuse', reasons: [{ item: 'pilot-cadet', reason: 'Above the age of clause 4.1 without the relaxation claimed.' }] })
+    await office.act(id, 'refuse', { reasons: [{ item: 'pilot-cadet', reason: 'Above the age of clause 4.1 without the relaxation claimed.' }] }, office.as('scrutineer'))
     const { pdf } = await orderPdf(office.as('auditor'), id)
     const file = join(mkdtempSync(join(tmpdir(), 'lucid-order-')), 'order.pdf')
     writeFileSync(file, pdf)

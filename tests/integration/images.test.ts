@@ -8,7 +8,6 @@ import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
 import { openFaceDetector } from '../../pictures/faces'
 import { inspectorWith, type Inspector } from '../../pictures/inspect'
-import { submitApplication } from '../../server/services/applications/intake'
 import { differingVerdicts } from '../../server/services/images/agreement'
 import { lookalikesOf } from '../../server/services/images/likeness'
 import { addImage, displayImage, keepOriginal, measureKept, readImage } from '../../server/services/images/store'
@@ -34,38 +33,35 @@ describe('keeping an image', () => {
   it('keeps a picture first, so that what a dying process had is measured by another', async () => {
     const id = await office.draft()
     const dying: Inspector = () => Promise.reject(new Error('the thread of the pictures ended with 1'))
-    const asked: string[] = []
-    const kept = await addImage(office.as(), dying, id, 'photograph', { bytes: await drawPortrait(new Random(3), 'none') }, async imageId => asked.push(imageId))
+    const kept = await addImage(office.as(), dying, id, 'photograph', { bytes: await drawPortrait(new Random(3), 'none') })
     expect(kept).toMatchObject({ version: 1, measured: false, findings: [] })
-    expect(asked).toEqual([kept.id])
     await office.addPicture(id, 'signature', await drawSignature(new Random(3), 'none'))
     await office.addPapers(id)
     const { revision } = await office.dossier(id)
-    await expect(submitApplication(office.as(), id, { revision, declared: true })).rejects.toThrow('being measured')
-    const measured = await measureKept(office.as(), inspectorWith(), kept.id)
+    await expect(office.act(id, 'submit', { revision, declared: true })).rejects.toThrow('being measured')
+    const measured = await measureKept(office.product, inspectorWith(), kept.id)
     expect(measured.measured).toBe(true)
     expect(measured.findings.length).toBeGreaterThan(8)
     // A second look, by the queue, finds it done.
-    expect(await measureKept(office.as(), dying, kept.id)).toEqual(measured)
-    await submitApplication(office.as(), id, { revision, declared: true })
+    expect(await measureKept(office.product, dying, kept.id)).toEqual(measured)
+    await office.act(id, 'submit', { revision, declared: true })
   })
 
   it('is measured once, however many processes look at the same time', async () => {
     const id = await office.draft()
-    const asked: string[] = []
-    await addImage(office.as(), () => Promise.reject(new Error('gone')), id, 'photograph', { bytes: await drawPortrait(new Random(4), 'none') }, async imageId => asked.push(imageId))
-    const views = await Promise.all(Array.from({ length: 3 }, () => measureKept(office.as(), inspectorWith(), asked[0] ?? '')))
+    const kept = await addImage(office.as(), () => Promise.reject(new Error('gone')), id, 'photograph', { bytes: await drawPortrait(new Random(4), 'none') })
+    const views = await Promise.all(Array.from({ length: 3 }, () => measureKept(office.product, inspectorWith(), kept.id)))
     expect(new Set(views.map(view => JSON.stringify(view))).size).toBe(1)
     const { history } = await office.dossier(id)
-    expect(history.filter(h => h.action === 'measure photograph')).toHaveLength(1)
+    expect(history.filter(h => h.act === 'measure-file')).toHaveLength(1)
   })
 
   it('leaves to people what fails over and over, and says so', async () => {
     const id = await office.draft()
     const failing: Inspector = () => Promise.reject(new Error('gone'))
-    const kept = await addImage(office.as(), failing, id, 'photograph', { bytes: await drawPortrait(new Random(5), 'none') }, async () => undefined)
-    for (let i = 0; i < 3; i += 1) await expect(measureKept(office.as(), failing, kept.id)).rejects.toThrow('gone')
-    expect((await measureKept(office.as(), failing, kept.id)).findings).toMatchObject([{ code: 'photograph.unmeasured', verdict: 'unsure' }])
+    const kept = await addImage(office.as(), failing, id, 'photograph', { bytes: await drawPortrait(new Random(5), 'none') })
+    for (let i = 0; i < 3; i += 1) await expect(measureKept(office.product, failing, kept.id)).rejects.toThrow('gone')
+    expect((await measureKept(office.product, failing, kept.id)).findings).toMatchObject([{ code: 'photograph.unmeasured', verdict: 'unsure' }])
   })
 
   it('refuses one that is damaged inside, in words, and the one before stays', async () => {

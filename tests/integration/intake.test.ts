@@ -2,10 +2,10 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { drawSignature } from '../../demo/signatures'
 import { Random } from '../../demo/random'
-import { registerApplication, saveAnswers, submitApplication, withdrawApplication } from '../../server/services/applications/intake'
+import { saveAnswers } from '../../server/services/applications/answers'
+import { registerApplication } from '../../server/services/applications/begin'
 import { findPeople, readBand, readRoster } from '../../server/services/applications/roster'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
-import { decide } from '../../server/services/scrutiny/decisions'
 import { ProblemError } from '../../shared/problem'
 import type { SheetConflict } from '../../shared/applications'
 import { openOffice, type Office } from '../support/office'
@@ -34,12 +34,12 @@ describe('registering', () => {
   })
 
   it('is for officers only, and only while the form is open', async () => {
-    expect(await problemOf(registerApplication(office.as('auditor'), office.cycle, randomUUID()))).toMatchObject({ code: 'not-allowed' })
-    expect(await problemOf(registerApplication({ ...office.as(), actor: null }, office.cycle, randomUUID()))).toMatchObject({ code: 'not-signed-in' })
+    expect(await problemOf(registerApplication(office.as('auditor'), office.cycle, randomUUID()))).toMatchObject({ kind: 'not-allowed' })
+    expect(await problemOf(registerApplication(office.nobody, office.cycle, randomUUID()))).toMatchObject({ kind: 'not-signed-in' })
     office.pass(4 * 24 * 60)
     const refused = await problemOf(registerApplication(office.as(), office.cycle, randomUUID()))
     office.now = testNow
-    expect(refused.code).toBe('not-now')
+    expect(refused.kind).toBe('not-now')
     expect(refused.message).toContain('Applications closed on Fri 27 Nov 2026, 17:00 Ilmara time')
   })
 })
@@ -55,7 +55,7 @@ describe('saving a sheet', () => {
     const id = await office.draft()
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: '5 Net Lane', board: 'Lohn School Board' } })
     const problem = await problemOf(saveAnswers(office.as('officer', 'auditor'), id, { revision: 1, changes: { address: '6 Net Lane' } }))
-    expect(problem.code).toBe('conflict')
+    expect(problem.kind).toBe('conflict')
     const conflict = problem.data as SheetConflict
     expect(conflict.differences).toMatchObject([
       { question: 'address', theirs: '5 Net Lane', yours: '6 Net Lane', by: 'the officer' }, { question: 'board', theirs: 'Lohn School Board', yours: null },
@@ -65,76 +65,76 @@ describe('saving a sheet', () => {
 
   it('refuses questions that the notice does not ask', async () => {
     const id = await office.draft()
-    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { wings: 'two' } }))).toMatchObject({ code: 'bad-input' })
+    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { wings: 'two' } }))).toMatchObject({ kind: 'bad-input' })
   })
 })
 
 describe('submitting', () => {
   it('needs every answer, both images, the declaration and an open post, and says which is missing', async () => {
     const id = await office.draft({ mobile: '' })
-    const submit = (declared = true, revision = 1) => submitApplication(office.as(), id, { revision, declared })
+    const submit = (declared = true, revision = 1) => office.act(id, 'submit', { revision, declared })
     expect((await problemOf(submit())).message).toContain('Mobile telephone is missing')
     await saveAnswers(office.as(), id, { revision: 1, changes: { mobile: '5550100042', marksObtained: '120' } })
     expect((await problemOf(submit(true, 2))).message).toContain('Missing: Photograph and Signature')
     await office.addPictures(id)
     expect((await problemOf(submit(false, 2))).message).toContain('declaration')
     expect((await problemOf(submit(true, 2))).message).toContain('Not open to this person: Pilot cadet, Lighthouse keeper')
-    expect((await problemOf(submit(true, 1))).code).toBe('conflict')
+    expect((await problemOf(submit(true, 1))).kind).toBe('conflict')
     await saveAnswers(office.as(), id, { revision: 2, changes: { marksObtained: '412' } })
     await submit(true, 3)
     await submit(true, 3)
-    expect(await office.dossier(id)).toMatchObject({ headline: 'fee due', tracks: { form: 'submitted', fee: 'due', scrutiny: 'waiting' }, assessment: { total: 80_250 } })
+    expect(await office.dossier(id)).toMatchObject({ headline: 'fee due', tracks: { form: 'submitted', fee: 'due', scrutiny: 'not started' }, assessment: { total: 80_250 } })
   })
 
   it('freezes answers and images until a return opens them', async () => {
     const id = await office.paid()
-    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'elsewhere' } }))).toMatchObject({ code: 'not-now' })
+    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'elsewhere' } }))).toMatchObject({ kind: 'not-now' })
     const { files } = await office.dossier(id)
     expect(files.photograph?.version).toBe(1)
-    await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'address', reason: 'The house number is missing.' }] })
-    expect(await office.dossier(id)).toMatchObject({ headline: 'returned', decisions: [{ decision: 'return', answerBy: '2026-12-01' }] })
+    await office.act(id, 'return', { reasons: [{ item: 'address', reason: 'The house number is missing.' }] }, office.as('scrutineer'))
+    expect(await office.dossier(id)).toMatchObject({ headline: 'returned', decisions: [{ decision: 'return', answerUntil: '2026-12-02T01:14:00.000Z' }] })
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: '4a Beacon Street' } })
-    await submitApplication(office.as(), id, { revision: 2, declared: true })
+    await office.act(id, 'submit', { revision: 2, declared: true })
     expect(await office.dossier(id)).toMatchObject({ headline: 'in scrutiny', received: 80_250 })
   })
 
   it('books the difference when a correction changes the fee', async () => {
     const id = await office.paid()
-    await decide(office.as('scrutineer'), id, { decision: 'return', reasons: [{ item: 'category', reason: 'No proof of the claim.' }] })
+    await office.act(id, 'return', { reasons: [{ item: 'category', reason: 'No proof of the claim.' }] }, office.as('scrutineer'))
     await saveAnswers(office.as(), id, { revision: 1, changes: { category: 'fisher-families' } })
     await office.addPapers(id)
-    await submitApplication(office.as(), id, { revision: 2, declared: true })
+    await office.act(id, 'submit', { revision: 2, declared: true })
     expect(await office.dossier(id)).toMatchObject({ assessment: { total: 56_250 }, received: 80_250, tracks: { fee: 'refund due' } })
   })
 
   it('is over for good once withdrawn', async () => {
     const id = await office.submitted()
-    await withdrawApplication(office.as(), id, 'took up another post')
+    await office.act(id, 'withdraw', { reason: 'took up another post' })
     const after = await office.dossier(id)
     expect(after.headline).toBe('withdrawn')
-    expect(after.history[0]).toMatchObject({ action: 'withdraw', after: { reason: 'took up another post' } })
+    expect(after.history[0]).toMatchObject({ act: 'withdraw', reason: 'took up another post' })
   })
 })
 
 describe('deciding', () => {
   it('comes once: the second of two people is told', async () => {
     const id = await office.paid()
-    const ends = await Promise.allSettled([1, 2].map(() => decide(office.as('scrutineer'), id, { decision: 'accept', reasons: [] })))
+    const ends = await Promise.allSettled([1, 2].map(() => office.act(id, 'accept', { reasons: [] }, office.as('scrutineer'))))
     expect(ends.map(e => e.status).sort()).toEqual(['fulfilled', 'rejected'])
   })
 
   it('needs a reason against a failed finding, for a return and for a refusal, and a settled fee', async () => {
     const unpaid = await office.submitted()
-    expect((await problemOf(decide(office.as('scrutineer'), unpaid, { decision: 'accept', reasons: [] }))).message).toContain('The fee of')
+    expect((await problemOf(office.act(unpaid, 'accept', { reasons: [] }, office.as('scrutineer')))).message).toContain('The fee of')
     const id = await office.draft()
     await office.addPictures(id)
     await office.addPicture(id, 'signature', await drawSignature(new Random(3), 'scribbled block'))
-    await submitApplication(office.as(), id, { revision: 1, declared: true })
+    await office.act(id, 'submit', { revision: 1, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, id)
-    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.as(), office.gateway, event)
-    expect((await problemOf(decide(office.as('scrutineer'), id, { decision: 'accept', reasons: [] }))).message).toContain('write why')
-    expect((await problemOf(decide(office.as('scrutineer'), id, { decision: 'refuse', reasons: [] }))).message).toContain('at least one item')
-    await decide(office.as('scrutineer'), id, { decision: 'accept', reasons: [{ item: 'signature', reason: 'Compared with the proof: it is the same hand.' }] })
+    for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.product, office.gateway, event)
+    expect((await problemOf(office.act(id, 'accept', { reasons: [] }, office.as('scrutineer')))).message).toContain('write why')
+    expect((await problemOf(office.act(id, 'refuse', { reasons: [] }, office.as('scrutineer')))).message).toContain('at least one item')
+    await office.act(id, 'accept', { reasons: [{ item: 'signature', reason: 'Compared with the proof: it is the same hand.' }] }, office.as('scrutineer'))
     expect((await office.dossier(id)).headline).toBe('accepted')
   })
 })
@@ -169,6 +169,6 @@ describe('the roster and the band', () => {
     const all = await readRoster(office.as(), office.cycle, { sort: 'number', limit: 500 })
     const open = all.rows.filter(r => band.points.some(p => p.headline === r.headline))
     expect(band.points.reduce((n, p) => n + p.count, 0)).toBe(open.length)
-    expect(await problemOf(readRoster(office.as(), office.cycle, { sort: 'waiting', limit: 3, after: 'nonsense' }))).toMatchObject({ code: 'bad-input' })
+    expect(await problemOf(readRoster(office.as(), office.cycle, { sort: 'waiting', limit: 3, after: 'nonsense' }))).toMatchObject({ kind: 'bad-input' })
   })
 })

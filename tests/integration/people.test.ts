@@ -1,30 +1,39 @@
+import { eq } from 'drizzle-orm'
+import { TOTP, Secret } from 'otpauth'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { auditEvent, signInFailure, staffSession } from '../../server/database/schema'
-import { liveSession, putStaff, signIn, signOut } from '../../server/services/people/sign-in'
+import { auditEvent, oneTimeLink, session, signInFailure } from '../../server/database/schema'
+import { changeOwnPassword, readAccount } from '../../server/services/people/account'
+import { offerSecondFactor, setSecondFactor } from '../../server/services/people/second-factor'
+import { changeOfficeSettings } from '../../server/services/people/settings'
+import { endOwnSession, liveSession, ownSessions, principalOf, signIn, signOut, type LiveSession } from '../../server/services/people/sign-in'
+import { activateStaff, administratorLink, changeStaff, inviteStaff, linkForStaff, listStaff, putStaff, readLink, useLink } from '../../server/services/people/staff'
 import { readRecords } from '../../server/services/records/audit'
 import { openOffice, type Office } from '../support/office'
 import { testNow } from '../support/sample'
 
+const password = 'a lamp on the long pier'
 let office: Office
+let senna: string
 beforeAll(async () => {
   office = await openOffice()
-  await putStaff(office.as(), { signInName: 'senna', displayName: 'Senna Halwen', roles: ['officer'], password: 'a lamp on the pier' })
+  senna = await putStaff(await office.context(), { signInName: 'senna', name: 'Senna Halwen', roles: ['officer'], password })
 })
 afterAll(() => office.close())
 
-const enter = (password: string, signInName = 'senna', address = '10.0.0.1') => signIn({ ...office.as(), actor: null }, { signInName, password, address })
+const enter = (given: string, signInName = 'senna', address = '10.0.0.1', code?: string) => signIn(office.nobody, { signInName, password: given, address, code })
+const alive = async (token: string): Promise<LiveSession | null> => liveSession(office.by(office.product.principal), token)
 
 describe('signing in', () => {
   it('opens a session that is known on every process, ends in time and can be revoked', async () => {
-    const { token } = await enter('a lamp on the pier')
-    expect(await liveSession(office.as(), token)).toMatchObject({ actor: { name: 'Senna Halwen', roles: ['officer'] } })
-    expect((await office.db.select().from(staffSession)).some(s => JSON.stringify(s).includes(token))).toBe(false)
+    const { token } = await enter(password)
+    expect(await alive(token)).toMatchObject({ principal: { id: senna, name: 'Senna Halwen', roles: ['officer'] } })
+    expect((await office.db.select().from(session)).some(s => JSON.stringify(s).includes(token))).toBe(false)
     office.pass(12 * 60 + 1)
-    expect(await liveSession(office.as(), token)).toBeNull()
+    expect(await alive(token)).toBeNull()
     office.now = testNow
     await signOut(office.as(), token)
-    expect(await liveSession(office.as(), token)).toBeNull()
-    expect(await liveSession(office.as(), 'made up')).toBeNull()
+    expect(await alive(token)).toBeNull()
+    expect(await alive('made up')).toBeNull()
   })
 
   it('never tells whether name or password was wrong', async () => {
@@ -34,22 +43,135 @@ describe('signing in', () => {
 
   it('is slowed by name and by address, for all processes together, and opens again after a while', async () => {
     for (let i = 0; i < 8; i += 1) await expect(enter('guess', 'senna', `10.0.1.${i}`)).rejects.toThrow()
-    await expect(enter('a lamp on the pier', 'senna', '10.0.2.1')).rejects.toThrow('failed sign-ins')
+    await expect(enter(password, 'senna', '10.0.2.1')).rejects.toThrow('failed sign-ins')
     office.pass(16)
-    expect((await enter('a lamp on the pier')).actor.name).toBe('Senna Halwen')
+    expect((await enter(password)).principal.name).toBe('Senna Halwen')
     for (let i = 0; i < 40; i += 1) await office.db.insert(signInFailure).values({ id: office.as().newId(), key: 'address:10.9.9.9', at: office.now })
-    await expect(enter('a lamp on the pier', 'senna', '10.9.9.9')).rejects.toThrow('failed sign-ins')
+    await expect(enter(password, 'senna', '10.9.9.9')).rejects.toThrow('failed sign-ins')
     office.now = testNow
   }, 60_000)
+})
+
+describe('many guesses at once', () => {
+  it('are counted before they are tried, so that no more than the limit are', async () => {
+    const guesses = await Promise.allSettled(Array.from({ length: 30 }, (_, i) => enter('guess', 'nobody-of-this-name', `10.2.0.${i}`)))
+    const codes = guesses.map(g => g.status === 'rejected' ? (g.reason as { problem: { code: string } }).problem.code : 'in')
+    expect(codes.filter(code => code === 'session.wrong').length).toBeLessThanOrEqual(8)
+    expect(codes.filter(code => code === 'session.too-many').length).toBeGreaterThanOrEqual(22)
+  }, 60_000)
+})
+
+describe('an office that begins empty', () => {
+  const tokenOf = (path: string) => path.split('#')[1] ?? ''
+  const weak = ['fourteen signs', 'passwordpassword', 'aaaaaaaaaaaaaaaa', 'orinorinorinorin']
+
+  it('lets its first administrator in by a link, once, who invites others with rights of their own', async () => {
+    const first = await administratorLink(await office.context(), 'merrin')
+    const token = tokenOf(first.path)
+    expect(await readLink(office.nobody, token)).toEqual({ name: 'merrin', signInName: 'merrin' })
+    await expect(useLink(office.nobody, { token, password: weak[0] ?? '' })).rejects.toThrow('14 characters; it needs at least 15')
+    const { principal: merrin } = await useLink(office.nobody, { token, password })
+    await expect(useLink(office.nobody, { token, password })).rejects.toThrow('used already')
+    const admin = office.by(merrin)
+    const invited = await inviteStaff(admin, { signInName: 'orin', name: 'Orin Tamsero', roles: ['scrutineer'], venues: [] })
+    await expect(inviteStaff(admin, { signInName: 'ORIN', name: 'Another', roles: ['officer'], venues: [] })).rejects.toThrow('is taken')
+    for (const bad of weak) await expect(useLink(office.nobody, { token: tokenOf(invited.path), password: bad })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
+    const { principal: orin } = await useLink(office.nobody, { token: tokenOf(invited.path), password: `${password} two` })
+    expect(orin).toMatchObject({ name: 'Orin Tamsero', roles: ['scrutineer'] })
+    await expect(listStaff(office.by(orin))).rejects.toMatchObject({ problem: { code: 'access.role' } })
+    expect(JSON.stringify(await office.db.select().from(oneTimeLink))).not.toContain(token)
+  })
+
+  it('never loses its last administrator, and a command on the server lets one in again', async () => {
+    const merrin = (await listStaff(office.as('administrator'))).find(one => one.signInName === 'merrin')
+    // The office of the tests has an administrator besides, who goes first.
+    const other = (await listStaff(office.as('administrator'))).find(one => one.roles.join() === 'administrator' && one.signInName !== 'merrin')
+    const admin = office.by(await principalOf(office.db, merrin?.id ?? '') ?? office.product.principal)
+    await activateStaff(admin, other?.id ?? '', false)
+    await expect(activateStaff(admin, merrin?.id ?? '', false)).rejects.toThrow('last active administrator')
+    await expect(changeStaff(admin, merrin?.id ?? '', { signInName: 'merrin', name: 'Merrin', roles: ['officer'], venues: [] })).rejects.toThrow('last active administrator')
+    await expect(linkForStaff(admin, merrin?.id ?? '')).rejects.toMatchObject({ problem: { code: 'staff.own-account' } })
+    const again = await administratorLink(await office.context(), 'merrin')
+    expect(again.isNew).toBe(false)
+    const [newest] = await readRecords(office.as('auditor'), {})
+    expect(newest).toMatchObject({ act: 'make-link', actor: 'Lucid Roster', shown: 'merrin' })
+    await activateStaff(admin, other?.id ?? '', true)
+  })
+
+  it('keeps what somebody did who left, and ends their sessions for good', async () => {
+    const { token, principal: orin } = await enter(`${password} two`, 'orin', '10.0.4.1')
+    await activateStaff(office.as('administrator'), orin.id, false)
+    expect(await alive(token)).toBeNull()
+    await expect(enter(`${password} two`, 'orin', '10.0.4.1')).rejects.toMatchObject({ problem: { code: 'session.wrong' } })
+    await activateStaff(office.as('administrator'), orin.id, true)
+    expect(await alive(token)).toBeNull()
+    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.actor, orin.id))).length).toBeGreaterThan(0)
+  })
+
+  it('tells two people of one name apart wherever a name is shown', async () => {
+    await putStaff(await office.context(), { signInName: 'senna2', name: 'Senna Halwen', roles: ['officer'], password })
+    const id = await office.draft()
+    const who = await principalOf(office.db, senna)
+    if (!who) throw new Error('Senna is gone')
+    await office.act(id, 'withdraw', { reason: 'asked for it' }, office.by(who))
+    expect((await office.dossier(id)).history[0]?.actor).toBe('Senna Halwen (senna)')
+  })
+})
+
+describe('one\'s own account', () => {
+  it('lists its sessions and ends them one by one; a new password ends all others', async () => {
+    const [one, two] = [await enter(password, 'senna', '10.0.5.1'), await enter(password, 'senna', '10.0.5.1')]
+    const own = office.by(one.principal)
+    const here = await alive(one.token)
+    const list = await ownSessions(own, here?.id ?? null)
+    expect(list.filter(s => s.isThis)).toHaveLength(1)
+    const other = await alive(two.token)
+    await endOwnSession(own, { id: other?.id ?? '' })
+    expect(await alive(two.token)).toBeNull()
+    const three = await enter(password, 'senna', '10.0.5.1')
+    await expect(changeOwnPassword(own, { present: 'wrong', password: 'the tide comes in twice', sessionId: here?.id ?? null })).rejects.toMatchObject({ problem: { code: 'account.password-wrong' } })
+    await changeOwnPassword(own, { present: password, password: 'the tide comes in twice', sessionId: here?.id ?? null })
+    expect([await alive(one.token), await alive(three.token)].map(s => s !== null)).toEqual([true, false])
+    await changeOwnPassword(own, { present: 'the tide comes in twice', password, sessionId: here?.id ?? null })
+  }, 60_000)
+
+  it('takes a second factor whose codes count once, recovery codes too, and is shut without one where a role needs it', async () => {
+    const { principal: who, token } = await enter(password, 'senna', '10.0.6.1')
+    await changeOfficeSettings(office.as('administrator'), { factorRoles: ['officer'], withoutSecondPerson: [] })
+    expect((await alive(token))?.principal.needsFactor).toBe(true)
+    const bare = office.by((await alive(token))?.principal ?? who)
+    await expect(readRecords(bare, {})).rejects.toMatchObject({ problem: { code: 'access.second-factor' } })
+    const { secret } = await offerSecondFactor(bare)
+    const code = () => new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: office.now.getTime() })
+    await expect(setSecondFactor(bare, { secret, code: '000000', password })).rejects.toMatchObject({ problem: { code: 'account.code-wrong' } })
+    const { recoveryCodes } = await setSecondFactor(bare, { secret, code: code(), password })
+    expect(await readAccount(bare)).toMatchObject({ hasFactor: true, factorRequired: true, recoveryCodesLeft: 10 })
+    await expect(enter(password, 'senna', '10.0.6.1')).rejects.toMatchObject({ problem: { code: 'session.factor-wanted' } })
+    await expect(enter(password, 'senna', '10.0.6.1', code())).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
+    office.pass(1)
+    expect((await enter(password, 'senna', '10.0.6.1', code())).principal.id).toBe(senna)
+    await expect(enter(password, 'senna', '10.0.6.1', code())).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
+    expect((await enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).principal.id).toBe(senna)
+    await expect(enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
+    office.now = testNow
+    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [] })
+  }, 60_000)
+
+  // RFC 6238, appendix B, rows of SHA-1; eight digits there, of which ours are the last six.
+  it('makes the codes of the published vectors', () => {
+    const totp = new TOTP({ secret: Secret.fromUTF8('12345678901234567890'), algorithm: 'SHA1', digits: 6, period: 30 })
+    const rows = [[59, '94287082'], [1_111_111_109, '07081804'], [1_111_111_111, '14050471'], [1_234_567_890, '89005924'], [2_000_000_000, '69279037'], [20_000_000_000, '65353130']] as const
+    for (const [seconds, code] of rows) expect(totp.generate({ timestamp: seconds * 1000 })).toBe(code.slice(-6))
+  })
 })
 
 describe('the log', () => {
   it('says who did what, before and after, and cannot be changed', async () => {
     await office.draft()
     const [newest] = await readRecords(office.as('auditor'), {})
-    expect(newest).toMatchObject({ actor: 'the officer', action: 'change answers', before: { certificateName: null }, after: { certificateName: 'Tavirel Osk-Anundé' } })
+    expect(newest).toMatchObject({ actor: 'the officer', act: 'save-answers', before: { certificateName: null }, after: { certificateName: 'Tavirel Osk-Anundé' } })
     await expect(readRecords(office.as('scrutineer'), {})).rejects.toThrow('may not do this')
     await expect(office.db.delete(auditEvent)).rejects.toThrow()
-    await expect(office.db.update(auditEvent).set({ actor: 'nobody' })).rejects.toThrow()
+    await expect(office.db.update(auditEvent).set({ reason: 'nobody' })).rejects.toThrow()
   })
 })

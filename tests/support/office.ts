@@ -1,5 +1,6 @@
 import { randomBytes, randomUUID } from 'node:crypto'
 import pg from 'pg'
+import type PgBoss from 'pg-boss'
 import { sampleAnswers, sampleNotice, testNow } from './sample'
 import type { Answers } from '../../core/application/answers'
 import type { ImageKind, Notice } from '../../core/notice/schema'
@@ -11,18 +12,25 @@ import { demoNotice } from '../../demo/notice'
 import { Random } from '../../demo/random'
 import { openDatabase, type Database } from '../../server/database/client'
 import { readDossier } from '../../server/services/applications/dossier'
-import { registerApplication, saveAnswers, submitApplication } from '../../server/services/applications/intake'
-import type { Context } from '../../server/services/context'
+import { performAct } from '../../server/services/acts/named'
+import { saveAnswers } from '../../server/services/applications/answers'
+import { registerApplication } from '../../server/services/applications/begin'
+import { issueCard } from '../../server/services/cards/issue'
+import { publishRun, type Published } from '../../server/services/centres/publish'
+import { Caller, type Context } from '../../server/services/context'
+import { file, image, principal, staff } from '../../server/database/schema'
+import { settleMatters } from '../../server/services/acts/matters'
+import { readApplication } from '../../server/services/applications/store'
+import { anybody, product, type Principal, type StaffRole } from '../../core/access/principal'
+import type { NamedAct } from '../../shared/acts'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { addImage } from '../../server/services/images/store'
 import { putNotice } from '../../server/services/notice/notices'
-import { decide } from '../../server/services/scrutiny/decisions'
 import { GatewayStandin } from '../../server/standins/gateway'
 import { runAllocation } from '../../server/services/centres/runs'
 import { solveHere } from '../../server/services/centres/solver'
 import { runRequestSchema } from '../../shared/centres'
 import type { z } from 'zod'
-import type { Role } from '../../shared/roles'
 import { inspectorWith } from '../../pictures/inspect'
 import type { Dossier, ImageView } from '../../shared/applications'
 
@@ -31,6 +39,11 @@ let scan: Promise<Buffer> | null = null
 function cleanScan(): Promise<Buffer> {
   return scan ??= drawCertificate(new Random(8), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }).then(pdf => scanPage(new Random(8), pdf, 'none', 130))
 }
+
+const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'accounts/a', 'auditor/a', 'administrator/a', 'superintendent/a', 'officer,auditor/a']
+const memberId = (place: number) => `00000000-0000-4000-9000-${String(place).padStart(12, '0')}`
+/** What an officer says who acts before the notice's dates. */
+export const early = { outsideDates: true, reason: 'tried here before its time' }
 
 /** A registration office with a database of its own, whose clock the test moves. */
 export class Office {
@@ -43,10 +56,94 @@ export class Office {
     this.gateway = new GatewayStandin(db, 'a secret of the tests', () => this.now)
   }
 
-  /** The context of somebody with some roles, by default the officer. */
-  as(...roles: Role[]): Context {
-    const held = roles.length > 0 ? roles : ['officer' as const]
-    return { db: this.db, actor: { id: held.join('-'), name: `the ${held.join(' and ')}`, roles: held }, now: () => this.now, newId: randomUUID, requestId: 'test' }
+  /** Somebody with some roles, by default the officer; `who` tells several of the same roles apart. */
+  as(...roles: StaffRole[]): Caller {
+    return this.by(this.member(roles.length > 0 ? roles : ['officer']))
+  }
+
+  /** A second person with the same rights. */
+  second(...roles: StaffRole[]): Caller {
+    return this.by(this.member(roles.length > 0 ? roles : ['officer'], 'b'))
+  }
+
+  by(who: Principal): Caller {
+    return new Caller(this.db, who, { now: () => this.now, requestId: randomUUID() })
+  }
+
+  /** The product itself, as jobs and the clock act. */
+  get product(): Caller {
+    return this.by(product)
+  }
+
+  get nobody(): Caller {
+    return this.by(anybody)
+  }
+
+  /** What a service works with; for helpers that tests call without a service. */
+  context(): Promise<Context> {
+    return this.product.authorise('clock.act')
+  }
+
+  private member(roles: StaffRole[], which = 'a'): Principal {
+    const place = members.indexOf(`${roles.join()}/${which}`)
+    if (place < 0) throw new Error(`the office of the tests has no ${roles.join(' and ')} (${which})`)
+    return { id: memberId(place), kind: 'staff', name: `the ${roles.join(' and ')}${which === 'a' ? '' : ' beside'}`, roles, venues: [] }
+  }
+
+  /** A candidate with an account of their own. */
+  async candidate(name = 'Aldis Berrow'): Promise<Principal> {
+    const id = randomUUID()
+    await this.db.insert(principal).values({ id, kind: 'candidate', name, createdAt: this.now })
+    return { id, kind: 'candidate', name, roles: [], venues: [] }
+  }
+
+  async fill(): Promise<void> {
+    for (const [place, member] of members.entries()) {
+      const [roles = '', which] = member.split('/')
+      const name = `the ${roles.split(',').join(' and ')}${which === 'a' ? '' : ' beside'}`
+      await this.db.insert(principal).values({ id: memberId(place), kind: 'staff', name, createdAt: this.now })
+      await this.db.insert(staff).values({ id: memberId(place), signInName: `member${place}`, roles: roles.split(',') })
+    }
+  }
+
+  /** A complete draft with files that were measured before: quick, for tests that look at other things. Owned by a candidate where one is given. */
+  async complete(owner?: Principal): Promise<string> {
+    const id = randomUUID()
+    await registerApplication(owner ? this.by(owner) : this.as(), this.cycle, id)
+    await saveAnswers(this.as(), id, { revision: 0, changes: sampleAnswers })
+    await this.db.insert(file).values({ sha256: 'drawn', bytes: 5, content: Buffer.from('drawn') }).onConflictDoNothing()
+    await this.db.insert(image).values(['photograph', 'signature', 'identity-proof'].map(kind => ({
+      id: randomUUID(), applicationId: id, kind, version: 1, sha256: 'drawn', state: 'measured' as const, displaySha256: 'drawn', format: 'jpeg', width: 420, height: 540, findings: [], by: this.as().principal.id, at: this.now,
+    })))
+    const context = await this.context()
+    await settleMatters(this.db, context, await readApplication(this.db, id), this.notice)
+    return id
+  }
+
+  /** A complete draft brought to a point of the flow. */
+  async at(point: 'drafting' | 'scrutiny' | 'accepted'): Promise<string> {
+    const id = await this.complete()
+    if (point === 'drafting') return id
+    await this.act(id, 'submit', { revision: 1, declared: true })
+    const { order } = await openPayment(this.as(), this.gateway, id)
+    for (const event of await this.gateway.act(order, 'pay')) await receiveGatewayEvent(this.product, this.gateway, event)
+    if (point === 'accepted') await this.act(id, 'accept')
+    return id
+  }
+
+  /** Carries out an act by its name, as the officer or somebody else. */
+  act(id: string, act: NamedAct, input: Record<string, unknown> = {}, who: Caller = this.as()): ReturnType<typeof performAct> {
+    return performAct(who, act, id, input)
+  }
+
+  /** Publishes a run before the close, with a reason. */
+  publish(runId: string): Promise<Published> {
+    return publishRun(this.as(), runId, early)
+  }
+
+  /** Issues a card before cards go out, with a reason. */
+  issue(id: string): Promise<'issued' | 'withheld'> {
+    return issueCard(this.as(), id, early)
   }
 
   async draft(change: Answers = {}): Promise<string> {
@@ -77,20 +174,20 @@ export class Office {
     const id = await this.draft(change)
     await this.addPictures(id, seed)
     const { revision } = await this.dossier(id)
-    await submitApplication(this.as(), id, { revision, declared: true })
+    await this.act(id, 'submit', { revision, declared: true })
     return id
   }
 
   async paid(change: Answers = {}, seed = 5): Promise<string> {
     const id = await this.submitted(change, seed)
     const { order } = await openPayment(this.as(), this.gateway, id)
-    for (const event of await this.gateway.act(order, 'pay')) await receiveGatewayEvent(this.as(), this.gateway, event)
+    for (const event of await this.gateway.act(order, 'pay')) await receiveGatewayEvent(this.product, this.gateway, event)
     return id
   }
 
   async accepted(change: Answers = {}, seed = 5): Promise<string> {
     const id = await this.paid(change, seed)
-    await decide(this.as('scrutineer'), id, { decision: 'accept', reasons: [] })
+    await this.act(id, 'accept', {}, this.as('scrutineer'))
     return id
   }
 
@@ -133,6 +230,12 @@ export async function openOffice(): Promise<Office> {
     await admin.query(`drop database if exists ${name} with (force)`)
     await admin.end()
   })
+  await office.fill()
   await putNotice(office.as(), demoNotice(testNow))
   return office
+}
+
+/** A queue that only notes the ids of the work that was put into it. */
+export function queueTo(sent: string[]): PgBoss {
+  return { send: (_: string, { jobId }: { jobId: string }) => Promise.resolve(void sent.push(jobId)) } as unknown as PgBoss
 }

@@ -1,0 +1,129 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { registerCandidate, signIn } from './office'
+
+/** Who may do what, second persons, ways back, and that every page can be used by everybody. */
+test('an administrator invites somebody, who sets a password and has rights of their own', async ({ page, browser, baseURL }) => {
+  await signIn(page, 'administrator')
+  await expect(page.getByText('Your role looks after accounts')).toBeVisible()
+  for (const area of ['Intake', 'Scrutiny', 'Fees', 'Records']) await expect(page.getByRole('link', { name: area, exact: true })).toBeHidden()
+  await page.goto('/people')
+  await page.getByRole('button', { name: 'Invite somebody' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Jorun Lisgard')
+  await page.getByLabel('Signs in as').fill('jorun')
+  await page.getByText('Scrutineer', { exact: true }).last().click()
+  await page.getByRole('button', { name: 'Make the link' }).click()
+  const link = await page.locator('code').innerText()
+  await expect(page.getByRole('row', { name: /Jorun Lisgard/ })).toContainText('invited')
+
+  const other = await browser.newContext({ baseURL })
+  const theirs = await other.newPage()
+  await theirs.goto(link)
+  await expect(theirs.getByText('Welcome, Jorun Lisgard')).toBeVisible()
+  await theirs.getByLabel('Password', { exact: true }).fill('short')
+  await theirs.getByLabel('The same again').fill('short')
+  await theirs.getByRole('button', { name: 'Set it and go in' }).click()
+  await expect(theirs.getByText('it needs at least 15')).toBeVisible()
+  await theirs.getByLabel('Password', { exact: true }).fill('gulls over the grey mole')
+  await theirs.getByLabel('The same again').fill('gulls over the grey mole')
+  await theirs.getByRole('button', { name: 'Set it and go in' }).click()
+  await expect(theirs.getByRole('heading', { name: 'What needs you today' })).toBeVisible()
+  await expect(theirs.getByRole('link', { name: 'Scrutiny', exact: true })).toBeVisible()
+  await expect(theirs.getByRole('button', { name: 'Register a candidate' })).toBeHidden()
+  await expect(theirs.getByRole('link', { name: 'People' })).toBeHidden()
+  // The link lets nobody in a second time.
+  await theirs.goto('/sign-in')
+  await theirs.goto(link)
+  await expect(theirs.getByText('This link was used already')).toBeVisible()
+  // Who has left is out at once.
+  await page.getByRole('row', { name: /Jorun Lisgard/ }).getByRole('button', { name: 'Has left' }).click()
+  await expect(page.getByRole('row', { name: /Jorun Lisgard/ })).toContainText('left')
+  await theirs.goto('/')
+  await expect(theirs).toHaveURL(/sign-in/)
+  await other.close()
+})
+
+test('a refusal is read before it goes, and taken back only with a second person', async ({ page, browser, baseURL }) => {
+  await signIn(page, 'scrutineer')
+  await page.goto('/scrutiny?begin=oldest')
+  await expect(page.getByRole('button', { name: /^Refuse/ })).toBeVisible()
+  const here = page.url()
+  const number = await page.getByText(/HL27-\d{7}-\d/).first().innerText()
+  await page.keyboard.press('x')
+  const dialog = page.getByRole('dialog', { name: 'Refuse' })
+  await dialog.getByRole('combobox', { name: 'Item' }).fill('Category')
+  await page.getByRole('option', { name: 'Category', exact: true }).click()
+  await dialog.getByLabel('Reason', { exact: true }).fill('The certificate was not issued by a district office')
+  await dialog.getByRole('button', { name: 'Read it through' }).click()
+  await expect(dialog.getByText('Category: The certificate was not issued by a district office')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Send the refusal' }).click()
+  await expect(page.getByText(`${number} refused`)).toBeVisible()
+
+  await page.goto(here)
+  await page.getByRole('button', { name: 'Take the refusal back' }).click()
+  await page.getByLabel('Reason').fill('The wrong paper was looked at')
+  await page.getByRole('button', { name: /^Ask for confirmation/ }).click()
+  await expect(page.getByText('Somebody else has to confirm it.')).toBeVisible()
+
+  const other = await browser.newContext({ baseURL })
+  const second = await other.newPage()
+  await signIn(second, 'second')
+  await expect(second.getByRole('heading', { name: 'Waits for a second person' })).toBeVisible()
+  await second.getByRole('listitem').filter({ hasText: number }).getByRole('button', { name: 'Confirm' }).click()
+  await expect(second.getByRole('heading', { name: 'Waits for a second person' })).toBeHidden()
+  await other.close()
+  await page.reload()
+  await expect(page.getByText('in scrutiny', { exact: false }).nth(1)).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Accept/ })).toBeVisible()
+})
+
+test('dates are read as they are typed, an application is withdrawn and brought back, and an empty draft is deleted', async ({ page }) => {
+  await signIn(page)
+  // Two presses make one application.
+  await page.getByRole('button', { name: 'Register a candidate' }).dblclick()
+  await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
+  const born = page.getByLabel('Date of birth')
+  await born.fill('29.2.2004')
+  await born.blur()
+  await expect(born).toHaveValue('29 Feb 2004')
+  await born.fill('03/04/2004')
+  await page.getByRole('button', { name: '3 Apr 2004' }).click()
+  await expect(born).toHaveValue('3 Apr 2004')
+  await page.getByRole('button', { name: 'Withdraw the application' }).click()
+  await expect(page.getByText('It leaves the flow')).toBeVisible()
+  await page.getByLabel('Reason').fill('Asked for by telephone')
+  await page.getByRole('dialog').getByRole('button', { name: 'Withdraw the application' }).click()
+  await expect(page.getByText('withdrew the application')).toBeVisible()
+  await page.getByRole('button', { name: 'Bring the application back' }).click()
+  await page.getByLabel('Reason').fill('Called again')
+  await page.getByRole('dialog').getByRole('button', { name: 'Bring the application back' }).click()
+  await expect(page.getByText('brought the application back')).toBeVisible()
+
+  await registerCandidate(page)
+  await page.getByRole('button', { name: 'Delete the empty draft' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete the empty draft' }).click()
+  await expect(page).toHaveURL(/\/roster/)
+})
+
+async function faultsOf(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+  return violations.flatMap(v => v.nodes.map(node => `${v.id}: ${node.target.join(' ')}`))
+}
+
+test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ page }) => {
+  test.setTimeout(180_000)
+  await page.goto('/sign-in')
+  await expect(page.getByRole('heading', { name: /Sign in/ })).toBeVisible()
+  expect(await faultsOf(page)).toEqual([])
+  await signIn(page)
+  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=in+scrutiny&limit=1')).json() as { rows: { id: string }[] }
+  const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?headline=drafting&limit=1')).json() as { rows: { id: string }[] }
+  const found: string[] = []
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/account', '/check', '/nowhere']
+  for (const path of paths) {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    found.push(...(await faultsOf(page)).map(fault => `${path} ${fault}`))
+  }
+  expect(found).toEqual([])
+})

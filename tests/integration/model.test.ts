@@ -1,0 +1,224 @@
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { judgeActs } from '../../core/application/acts/judge'
+import type { ActId } from '../../core/application/acts/table'
+import { headline, type Tracks } from '../../core/application/tracks'
+import { admitCard, application, auditEvent, openMatter, seat } from '../../server/database/schema'
+import { factsOf } from '../../server/services/acts/facts'
+import { mattersNow } from '../../server/services/acts/matters'
+import { confirmAct, performAct } from '../../server/services/acts/named'
+import { saveAnswers } from '../../server/services/applications/answers'
+import { readApplication, tracksOf } from '../../server/services/applications/store'
+import { readBand, readRoster } from '../../server/services/applications/roster'
+import { lapseOverdue } from '../../server/services/clock/lapse'
+import { publishRun } from '../../server/services/centres/publish'
+import type { Caller } from '../../server/services/context'
+import { openPayment, receiveGatewayEvent, sweepOverduePayments } from '../../server/services/fees/payments'
+import { receivedFor } from '../../server/services/fees/received'
+import { namedActs, type NamedAct } from '../../shared/acts'
+import { ProblemError } from '../../shared/problem'
+import { openOffice, type Office } from '../support/office'
+import { sampleAnswers, testNow } from '../support/sample'
+
+/**
+ * Random sequences of every act there is, by every principal and the clock, on the real database. After each step nothing may be impossible,
+ * the headline is the same wherever it is read, an act has left one row of the log and a refused one none.
+ */
+let office: Office
+beforeAll(async () => { office = await openOffice() })
+afterAll(() => office.close())
+
+const reason = 'as the model asks'
+type Who = 'officer' | 'second' | 'scrutineer' | 'accounts' | 'auditor' | 'owner' | 'stranger'
+type Step =
+  | { do: NamedAct, who: Who, outside: boolean }
+  | { do: 'save-answers', who: Who, field: 'address' | 'board' | 'mobile', value: number }
+  | { do: 'pay' | 'decline' | 'silent' | 'sweep' | 'clock' | 'publish' | 'confirm', who: Who }
+  | { do: 'days', days: number }
+
+const who = fc.constantFrom<Who>('officer', 'officer', 'officer', 'second', 'scrutineer', 'scrutineer', 'accounts', 'auditor', 'owner', 'owner', 'stranger')
+const anyStep: fc.Arbitrary<Step> = fc.oneof(
+  { weight: 12, arbitrary: fc.record({ do: fc.constantFrom(...namedActs), who, outside: fc.boolean() }) },
+  { weight: 2, arbitrary: fc.record({ do: fc.constant('save-answers' as const), who, field: fc.constantFrom('address', 'board', 'mobile'), value: fc.integer({ min: 0, max: 3 }) }) },
+  { weight: 5, arbitrary: fc.record({ do: fc.constantFrom('pay', 'pay', 'pay', 'decline', 'silent', 'sweep', 'clock', 'publish', 'publish', 'confirm', 'confirm'), who }) },
+  { weight: 1, arbitrary: fc.record({ do: fc.constant('days' as const), days: fc.integer({ min: 1, max: 9 }) }) },
+)
+// A plausible way to begin, so that late acts are reached often; random steps stand between its own.
+const usualWay: Step[] = [
+  { do: 'submit', who: 'owner', outside: true }, { do: 'pay', who: 'owner' }, { do: 'accept', who: 'scrutineer', outside: true }, { do: 'publish', who: 'officer' }, { do: 'issue-card', who: 'officer', outside: true },
+]
+
+const input = (act: NamedAct, revision: number): Record<string, unknown> => {
+  if (act === 'submit') return { revision, declared: true }
+  if (act === 'open-for-correction') return { items: ['address'] }
+  if (act === 'return' || act === 'refuse') return { reasons: [{ item: 'address', reason }] }
+  return {}
+}
+
+class Model {
+  proposals: string[] = []
+  constructor(readonly id: string, readonly callers: Record<Who, Caller>) {}
+
+  async step(step: Step): Promise<void> {
+    if (step.do === 'days') return office.pass(step.days * 24 * 60)
+    const caller = this.callers[step.who]
+    const row = await readApplication(office.db, this.id)
+    switch (step.do) {
+      case 'save-answers': return void await saveAnswers(caller, this.id, { revision: row.revision, changes: { [step.field]: step.field === 'mobile' ? `555010004${step.value}` : `${step.field} ${step.value}` } }, { reason, outsideDates: step.value > 1 })
+      case 'pay': case 'decline': case 'silent': {
+        const { order } = await openPayment(caller, office.gateway, this.id, { reason, outsideDates: true })
+        for (const event of await office.gateway.act(order, step.do)) await receiveGatewayEvent(office.product, office.gateway, event)
+        return
+      }
+      case 'sweep': {
+        office.pass(4)
+        return void await sweepOverduePayments(office.product, office.gateway)
+      }
+      case 'clock': return void await lapseOverdue(office.product)
+      case 'publish': return void await publishRun(caller, (await office.run()).runId, { reason, outsideDates: true })
+      case 'confirm': return this.proposals[0] === undefined ? undefined : confirmAct(caller, this.proposals.shift() ?? '')
+      default: {
+        const carried = await performAct(caller, step.do, this.id, { ...input(step.do, row.revision), reason, ...(step.outside ? { outsideDates: true } : {}) })
+        if (!carried.isDone) this.proposals.push(carried.proposal)
+      }
+    }
+  }
+}
+
+async function history(id: string): Promise<{ act: ActId }[]> {
+  return await office.db.select({ act: auditEvent.act }).from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(auditEvent.id) as { act: ActId }[]
+}
+
+/** What holds after every step, whatever came before. */
+async function checkInvariants(id: string): Promise<Tracks> {
+  const row = await readApplication(office.db, id)
+  const tracks = tracksOf(row)
+  expect(row.headline).toBe(headline(tracks))
+  const dossier = await office.dossier(id)
+  expect(dossier.headline).toBe(row.headline)
+  const found = await readRoster(office.as(), office.cycle, { headline: row.headline, search: row.number, sort: 'number', limit: 1 })
+  expect(found.rows.map(r => [r.id, r.headline])).toEqual([[id, row.headline]])
+  const band = await readBand(office.as(), office.cycle)
+  const here = band.points.find(p => p.headline === row.headline)
+  if (here) expect(here.count).toBe(await office.db.$count(application, and(eq(application.cycle, office.cycle), eq(application.headline, row.headline))))
+
+  const [held] = await office.db.select().from(seat).where(eq(seat.applicationId, id))
+  const cards = await office.db.select().from(admitCard).where(and(eq(admitCard.applicationId, id), isNull(admitCard.voidAt)))
+  expect(held !== undefined).toBe(tracks.placement === 'published' || tracks.placement === 'moved')
+  expect(cards.length).toBeLessThanOrEqual(1)
+  if (tracks.card === 'issued' || tracks.card === 'replaced') expect([cards.length, held !== undefined]).toEqual([1, true])
+  if (tracks.card === 'not issued') expect(cards).toEqual([])
+  if (held) expect([tracks.scrutiny, tracks.form]).toEqual(['accepted', 'submitted'])
+  if (tracks.scrutiny === 'waiting' && tracks.form === 'submitted') expect(['settled', 'nothing due', 'refund due']).toContain(tracks.fee)
+  if (tracks.scrutiny === 'returned') expect(tracks.form === 'correcting' || tracks.form === 'withdrawn' || tracks.form === 'lapsed').toBe(true)
+
+  const now = await mattersNow(office.db, office.product, row, office.notice)
+  const kept = await office.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))
+  expect(kept.map(m => `${m.kind}/${m.about}`).sort()).toEqual(now.map(m => `${m.kind}/${m.about}`).sort())
+
+  const { rows: [sum] } = await office.db.execute(sql`select coalesce(sum(l.amount), 0)::int as n from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.application_id = ${id}`)
+  expect(sum).toEqual({ n: 0 })
+  const [charged] = (await office.db.execute(sql`select coalesce(sum(amount), 0)::int as n from standin_gateway_order where state = 'charged' and id like ${`${row.number}.%`}`)).rows as { n: number }[]
+  const [waiting] = (await office.db.execute(sql`select count(*)::int as n from payment where application_id = ${id} and state = 'open'`)).rows as { n: number }[]
+  if (waiting?.n === 0) expect(await receivedFor(office.db, id)).toBe(charged?.n)
+  return tracks
+}
+
+describe('any sequence of acts', () => {
+  it('leads to no impossible state, and every act leaves its row', async () => {
+    const stranger = await office.candidate('Some Stranger')
+    const reached = new Set<string>()
+    await fc.assert(fc.asyncProperty(fc.array(anyStep, { minLength: 2, maxLength: 14 }), fc.array(fc.nat(20), { minLength: usualWay.length, maxLength: usualWay.length }), async (random, places) => {
+      office.now = testNow
+      const owner = await office.candidate()
+      const callers: Record<Who, Caller> = {
+        officer: office.as(), second: office.second(), scrutineer: office.as('scrutineer'), accounts: office.as('accounts'), auditor: office.as('auditor'), owner: office.by(owner), stranger: office.by(stranger),
+      }
+      const id = await office.complete(owner)
+      const model = new Model(id, callers)
+      const steps = [...random]
+      usualWay.forEach((step, i) => steps.splice(Math.min(steps.length, (places[i] ?? 0) % (steps.length + 1) + i), 0, step))
+      for (const step of steps) {
+        if (!await exists(id)) break
+        const before = await history(id)
+        const tracks = tracksOf(await readApplication(office.db, id))
+        const problem = await model.step(step).then(() => null, (error: unknown) => error)
+        if (problem !== null && !(problem instanceof ProblemError)) throw problem
+        const after = await history(id)
+        if (step.do in { ...Object.fromEntries(namedActs.map(a => [a, 1])), 'save-answers': 1 } && problem === null) {
+          // The act itself once; what follows from it (a fee assessed anew) has rows of its own.
+          const own = after.slice(before.length).filter(e => e.act !== 'assess-fee')
+          expect(own.length).toBeLessThanOrEqual(1)
+        }
+        if (problem && step.do !== 'sweep' && step.do !== 'clock' && step.do !== 'publish' && step.do !== 'pay') expect([step, after.length]).toEqual([step, before.length])
+        if (!await exists(id)) break
+        const now = await checkInvariants(id)
+        if (step.do !== 'days' && (step.who === 'stranger' || step.who === 'auditor')) expect([step, problem !== null || step.do === 'confirm' || step.do === 'clock' || step.do === 'sweep' || JSON.stringify(now) === JSON.stringify(tracks)]).toEqual([step, true])
+        reached.add(headline(now))
+      }
+    }), { numRuns: Number(process.env.LUCID_MODEL_RUNS ?? 30), examples: [[[], [0, 1, 2, 3, 4]], [[{ do: 'withdraw', who: 'owner', outside: true }, { do: 'bring-back', who: 'owner', outside: true }], [9, 9, 9, 9, 9]]] })
+    // The walk is worth something only when it comes far.
+    for (const point of ['drafting', 'fee due', 'in scrutiny', 'accepted', 'placed', 'card issued', 'withdrawn']) expect([...reached]).toContain(point)
+  }, 240_000)
+})
+
+async function exists(id: string): Promise<boolean> {
+  return await office.db.$count(application, eq(application.id, id)) > 0
+}
+
+describe('taking back', () => {
+  const pairs: [NamedAct, NamedAct, Record<string, unknown>, 'drafting' | 'scrutiny' | 'accepted'][] = [
+    ['submit', 'take-back-submission', {}, 'drafting'], ['accept', 'take-back-acceptance', {}, 'scrutiny'], ['return', 'recall-return', { reasons: [{ item: 'address', reason }] }, 'scrutiny'],
+    ['withdraw', 'bring-back', {}, 'accepted'], ['open-for-correction', 'close-correction', { items: ['address'] }, 'accepted'],
+  ]
+
+  it.each(pairs)('%s is really taken back by %s: tracks and open matters are as before, and both rows stand', async (act, back, extra, from) => {
+    office.now = testNow
+    const id = await office.at(from)
+    const tracks = (await office.dossier(id)).tracks
+    const matters = async () => (await office.dossier(id)).matters.map(m => `${m.kind}/${m.about}`)
+    const before = await matters()
+    const { revision } = await office.dossier(id)
+    await office.act(id, act, { ...extra, ...(act === 'submit' ? { revision, declared: true } : {}), reason })
+    expect((await office.dossier(id)).tracks).not.toEqual(tracks)
+    await office.act(id, back, { reason })
+    // A fee that was assessed stays assessed: money is compensated, not restored.
+    expect((await office.dossier(id)).tracks).toEqual(act === 'submit' ? { ...tracks, fee: 'due' } : tracks)
+    expect(await matters()).toEqual(before)
+    const acts = (await history(id)).map(h => h.act)
+    expect([acts.includes(act), acts.includes(back)]).toEqual([true, true])
+  })
+
+  it('needs a second person for a refusal that was sent, and who began it cannot be that person', async () => {
+    office.now = testNow
+    const id = await office.at('scrutiny')
+    await office.act(id, 'refuse', { reasons: [{ item: 'category', reason }] }, office.as('scrutineer'))
+    const begun = await office.act(id, 'take-back-refusal', { reason: 'The wrong person was refused' }, office.as('scrutineer'))
+    if (begun.isDone) throw new Error('nobody else was asked')
+    expect((await office.dossier(id)).headline).toBe('refused')
+    expect((await office.dossier(id)).proposals).toMatchObject([{ act: 'take-back-refusal', reason: 'The wrong person was refused', by: 'the scrutineer' }])
+    await expect(office.act(id, 'take-back-refusal', { reason }, office.second('scrutineer'))).rejects.toThrow('the scrutineer began it')
+    await expect(confirmAct(office.as('scrutineer'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'access.second-self' } })
+    await expect(confirmAct(office.as('auditor'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'access.role' } })
+    await confirmAct(office.second('scrutineer'), begun.proposal)
+    expect((await office.dossier(id)).headline).toBe('in scrutiny')
+    await expect(confirmAct(office.second('scrutineer'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'act.proposal-over' } })
+  })
+})
+
+describe('for every principal', () => {
+  it('the acts that the dossier offers are those that the service carries out', async () => {
+    office.now = testNow
+    const id = await office.complete(await office.candidate())
+    const row = await readApplication(office.db, id)
+    for (const caller of [office.as(), office.as('scrutineer'), office.as('auditor')]) {
+      const offered = judgeActs(caller.principal, [], await factsOf(office.db, row), office.notice, office.now)
+      for (const { act, refusal } of offered) {
+        if (!refusal || !(act in Object.fromEntries(namedActs.map(a => [a, 1])))) continue
+        await expect(performAct(caller, act as NamedAct, id, { ...input(act as NamedAct, row.revision), reason })).rejects.toMatchObject({ problem: { code: refusal.code } })
+      }
+    }
+    expect(sampleAnswers.address).toBeTruthy()
+  })
+})

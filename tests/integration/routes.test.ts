@@ -1,0 +1,180 @@
+import { readdirSync, statSync } from 'node:fs'
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { join, relative } from 'node:path'
+import { createApp, createRouter, toNodeListener, type EventHandler } from 'h3'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { StaffRole } from '../../core/access/principal'
+import { openSession } from '../../server/services/people/sign-in'
+import { openOffice, type Office } from '../support/office'
+
+/**
+ * Who may ask what: every route file has a row here, and none is without. A caller who may not is answered 401 or 403; whoever may is answered
+ * something else, were it that what was asked makes no sense now.
+ */
+const root = join(import.meta.dirname, '../../server/api')
+type Who = 'nobody' | StaffRole | 'owner' | 'stranger'
+const everybody: Who[] = ['nobody', 'administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor', 'owner', 'stranger']
+const staff: Who[] = ['administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor']
+const office4: Who[] = ['officer', 'scrutineer', 'accounts', 'auditor']
+const seesFiles: Who[] = ['officer', 'scrutineer', 'auditor', 'owner']
+const signedIn: Who[] = [...staff, 'owner', 'stranger']
+interface Row { may: Who[], body?: unknown, address?: string }
+
+const zero = '00000000-0000-4000-8000-0000000000ff'
+const table: Record<string, Row> = {
+  'GET account': { may: signedIn }, 'GET account/factor': { may: signedIn }, 'GET account/sessions': { may: signedIn }, 'DELETE account/sessions': { may: signedIn }, 'DELETE account/sessions/:id': { may: signedIn },
+  'PUT account/password': { may: signedIn, body: { present: 'x', password: 'y' } }, 'PUT account/factor': { may: signedIn, body: { secret: 'x', code: '1', password: 'y' } }, 'DELETE account/factor': { may: signedIn, body: { password: 'y' } },
+  'GET applications/:id': { may: [...office4, 'owner'] }, 'PATCH applications/:id/answers': { may: ['officer', 'owner'], body: { revision: 0, changes: {} } },
+  'POST applications/:id/acts/:act': { may: ['officer', 'owner'], body: { reason: 'tried' }, address: 'applications/OWN/acts/take-back-submission' },
+  'GET applications/:id/card': { may: ['officer', 'auditor', 'owner'] }, 'POST applications/:id/claims/:claim/ruling': { may: ['officer', 'scrutineer'], body: { ruling: 'false', reason: 'tried' } },
+  'GET applications/:id/images/:kind': { may: seesFiles }, 'PUT applications/:id/images/:kind': { may: ['officer', 'owner'] }, 'GET applications/:id/lookalikes': { may: ['officer', 'scrutineer', 'auditor'] },
+  'GET applications/:id/order': { may: [...office4, 'owner'] }, 'POST applications/:id/payments': { may: ['officer', 'accounts', 'owner'] }, 'POST applications/:id/payments/ask': { may: ['officer', 'accounts'] },
+  'PUT applications/:id/placement': { may: ['officer'], body: { city: 'skarnholm', reason: 'tried here' } }, 'DELETE applications/:id/placement': { may: ['officer'], body: { reason: 'tried here' } },
+  'GET check/keys': { may: everybody }, 'POST check/card': { may: everybody, body: { code: 'LR1:x' } },
+  'GET cycles': { may: staff }, 'POST cycles': { may: ['officer'], body: { notice: {} } }, 'PUT cycles/:cycle/applications/:id': { may: ['officer', 'owner', 'stranger'], address: `cycles/XX99/applications/${zero}` }, 'GET cycles/:cycle/band': { may: staff },
+  'GET cycles/:cycle/cards': { may: ['officer', 'auditor'] }, 'GET cycles/:cycle/checks': { may: ['officer', 'scrutineer', 'auditor'] }, 'GET cycles/:cycle/checks/:id': { may: ['officer', 'scrutineer', 'auditor'] },
+  'GET cycles/:cycle/demand': { may: ['officer', 'auditor'] }, 'POST cycles/:cycle/demand/trial': { may: ['officer'] }, 'GET cycles/:cycle/desk': { may: office4 }, 'GET cycles/:cycle/fees': { may: ['officer', 'accounts', 'auditor'] },
+  'GET cycles/:cycle/find': { may: office4, address: 'cycles/HL27/find?q=a' }, 'GET cycles/:cycle/hand-placements': { may: ['officer', 'auditor'] }, 'GET cycles/:cycle/jobs': { may: office4 },
+  'GET cycles/:cycle/jobs/:kind': { may: office4, address: 'cycles/HL27/jobs/review' }, 'POST cycles/:cycle/jobs/:kind': { may: ['officer'], address: 'cycles/XX99/jobs/issue-cards' }, 'GET cycles/:cycle/notice': { may: [...office4, 'superintendent'] },
+  'GET cycles/:cycle/proposals': { may: office4 }, 'GET cycles/:cycle/reviews': { may: [...office4, 'superintendent'] }, 'POST cycles/:cycle/reviews': { may: ['officer'], body: { notice: {} } },
+  'POST cycles/:cycle/rooms': { may: ['officer'], body: { city: 'x', venue: 'x', title: 'x', seats: 1, accessibleSeats: 0 } }, 'GET cycles/:cycle/roster': { may: office4 }, 'GET cycles/:cycle/runs': { may: ['officer', 'auditor'] },
+  'POST cycles/:cycle/runs': { may: ['officer'], address: 'cycles/XX99/runs', body: {} }, 'GET images/:id': { may: seesFiles }, 'PUT images/:id/original': { may: ['officer', 'owner'] },
+  'GET jobs/:id': { may: office4 }, 'DELETE jobs/:id': { may: office4 }, 'POST links': { may: everybody, body: { token: 'x' } }, 'POST links/use': { may: everybody, body: { token: 'x', password: 'y' } },
+  'GET office': { may: ['administrator'] }, 'PUT office': { may: ['administrator'], body: { factorRoles: [], withoutSecondPerson: [] } },
+  // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
+  'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
+  'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] },
+  'GET reviews/:id': { may: [...office4, 'superintendent'] }, 'POST reviews/:id/accept': { may: ['officer'] }, 'POST reviews/:id/discard': { may: ['officer'] },
+  'GET runs/:id': { may: ['officer', 'auditor'] }, 'GET runs/:id/allotment.csv': { may: ['officer', 'auditor'] }, 'GET runs/:id/cities.geojson': { may: ['officer', 'auditor'] },
+  'GET runs/:id/move-cost': { may: ['officer'], address: `runs/${zero}/move-cost?application=${zero}&city=x` }, 'GET runs/:id/people': { may: ['officer', 'auditor'] }, 'POST runs/:id/publish': { may: ['officer'] },
+  'GET runs/:id/report.pdf': { may: ['officer', 'auditor'] }, 'POST runs/:id/savings': { may: ['officer'], body: { cities: ['x'], seats: 1 } }, 'GET runs/:id/why/:application': { may: ['officer', 'auditor'] },
+  'GET runs/compare': { may: ['officer', 'auditor'], address: `runs/compare?first=${zero}&second=${zero}` }, 'GET runs/compare/people': { may: ['officer', 'auditor'], address: `runs/compare/people?first=${zero}&second=${zero}&side=gain` },
+  'GET session': { may: everybody }, 'POST session': { may: [], body: { signInName: 'x', password: 'y' } }, 'DELETE session': { may: signedIn },
+  'GET staff': { may: ['administrator'] }, 'POST staff': { may: ['administrator'], body: { signInName: 'member0', name: 'x', roles: ['officer'] } }, 'PUT staff/:id': { may: ['administrator'], body: { signInName: 'x', name: 'x', roles: ['officer'] } },
+  'PUT staff/:id/active': { may: ['administrator'], body: { active: true } }, 'POST staff/:id/link': { may: ['administrator'] },
+  'GET standins/gateway/:order': { may: everybody }, 'POST standins/gateway/:order': { may: everybody, body: { act: 'pay' } },
+}
+
+function routeFiles(place: string): string[] {
+  return readdirSync(place).flatMap((name) => {
+    const path = join(place, name)
+    return statSync(path).isDirectory() ? routeFiles(path) : [relative(root, path)]
+  })
+}
+/** `applications/[id]/card.get.ts` is `GET applications/:id/card`. */
+function nameOf(file: string): { method: string, path: string } {
+  const match = /^(.*?)(?:\.(get|post|put|patch|delete))?\.ts$/.exec(file)
+  const path = (match?.[1] ?? '').replace(/\[\.\.\.\]/g, '**').replace(/\[(\w+)\]/g, ':$1').replace(/\/?index$/, '')
+  return { method: (match?.[2] ?? 'all').toUpperCase(), path }
+}
+const routes = routeFiles(root).map(file => ({ file, ...nameOf(file) }))
+
+let office: Office
+let server: Server
+let address = ''
+let own = ''
+const sessions = new Map<Who, { cookie: string, csrf: string }>()
+
+beforeAll(async () => {
+  office = await openOffice()
+  process.env.DATABASE_URL = office.url
+  process.env.LUCID_SECRET = 'a secret of the tests'
+  const [owner, stranger] = [await office.candidate('The Owner'), await office.candidate('A Stranger')]
+  own = await office.complete(owner)
+  const context = { ...await office.context(), now: () => new Date() }
+  for (const who of everybody) {
+    if (who === 'nobody') continue
+    const id = who === 'owner' ? owner.id : who === 'stranger' ? stranger.id : office.as(who).principal.id
+    const { token, csrfToken } = await openSession(context, id)
+    sessions.set(who, { cookie: `lucid-session=${token}`, csrf: csrfToken })
+  }
+  const [app, router] = [createApp(), createRouter()]
+  // What is named outright comes before what a parameter catches.
+  for (const { file, method, path } of [...routes].sort((a, b) => a.path.split(':').length - b.path.split(':').length || b.path.length - a.path.length)) {
+    const { default: handler } = await import(/* @vite-ignore */ join(root, file)) as { default: EventHandler }
+    router.use(`/api/${path}`.replace(/\/$/, ''), handler, method === 'ALL' ? undefined : method.toLowerCase() as 'get')
+  }
+  app.use(router)
+  server = createServer(toNodeListener(app)).listen(0, '127.0.0.1')
+  await new Promise(done => server.once('listening', done))
+  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`
+}, 120_000)
+afterAll(async () => {
+  const { runtime } = await import('../../server/runtime')
+  await new Promise(done => server.close(done))
+  await runtime().close()
+  await office.close()
+})
+
+async function ask(who: Who, method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+  const session = sessions.get(who)
+  return fetch(`${address}/${path}`, {
+    method, headers: { 'content-type': 'application/json', ...(session ? { 'cookie': session.cookie, 'x-lucid-csrf': session.csrf } : {}), ...headers },
+    body: method === 'GET' ? undefined : typeof body === 'string' ? body : JSON.stringify(body ?? {}),
+  })
+}
+
+describe('every route', () => {
+  it('has a row in the table, and every row a route', () => {
+    const names = routes.filter(r => r.path !== '**').map(r => `${r.method} ${r.path}`)
+    expect(names.filter(name => !(name in table))).toEqual([])
+    expect(Object.keys(table).filter(name => !names.includes(name))).toEqual([])
+  })
+
+  it.each(Object.entries(table).filter(([name]) => name !== 'DELETE session' && name !== 'DELETE account/sessions'))('%s answers those who may and refuses all others', async (name, row) => {
+    const [method = '', path = ''] = name.split(' ')
+    const asked = (row.address ?? path).replace('OWN', own).replace('applications/:id', `applications/${own}`).replace(':cycle', 'HL27').replace(':kind', 'photograph').replace(':claim', 'outer-isles').replace(':order', 'x').replace(':application', zero).replace(':id', zero)
+    const refused: Who[] = []
+    for (const who of everybody) {
+      const answer = await ask(who, method, asked, row.body)
+      // 429: guessing passwords is slowed down, whoever guesses.
+      if ([401, 403, 429].includes(answer.status)) refused.push(who)
+      else expect([name, who, answer.status < 500]).toEqual([name, who, true])
+      await answer.arrayBuffer()
+    }
+    // A file of nobody is nobody's own.
+    const may = path.startsWith('images/') ? row.may.filter(who => who !== 'owner') : row.may
+    expect(refused).toEqual(everybody.filter(who => !may.includes(who)))
+  }, 30_000)
+
+  it('that changes something wants the token of its session', async () => {
+    for (const [name, row] of Object.entries(table)) {
+      const [method = '', path = ''] = name.split(' ')
+      if (method === 'GET' || row.may.includes('nobody') || ['POST session', 'POST payments/event'].includes(name)) continue
+      const answer = await ask('officer', method, path.replace(/:\w+/g, zero), row.body, { 'x-lucid-csrf': 'made up' })
+      expect([name, answer.status, (await answer.json() as { code: string }).code]).toEqual([name, 403, 'session.foreign-page'])
+    }
+  }, 30_000)
+})
+
+describe('what cannot be read', () => {
+  const bad: [string, string, string, unknown, Record<string, string>?][] = [
+    ['a number that is none', 'GET', 'cycles/HL27/roster?limit=abc', undefined], ['a missing parameter', 'GET', 'cycles/HL27/find', undefined], ['an origin that is none', 'POST', 'session', { signInName: 'a', password: 'b' }, { origin: 'null' }],
+    ['a broken escape in the path', 'GET', 'cycles/%E0%A4%A/band', undefined], ['a NUL in the query', 'GET', 'cycles/HL27/find?q=%00', undefined], ['a NUL in the path', 'GET', 'cycles/%00/band', undefined],
+    ['a NUL in a text', 'PATCH', 'applications/OWN/answers', { revision: 1, changes: { address: 'a\0b' } }], ['half a character', 'PATCH', 'applications/OWN/answers', '{"revision":1,"changes":{"address":"\\ud800"}}'],
+    ['a number past 32 bits', 'PATCH', 'applications/OWN/answers', { revision: 2 ** 31, changes: {} }], ['a key past 32 bits', 'GET', `runs/compare/people?first=${zero}&second=${zero}&side=gain&afterPoints=99999999999&afterNumber=a`, undefined],
+    ['no JSON', 'PATCH', 'applications/OWN/answers', '{"revision":'], ['nesting without end', 'PATCH', 'applications/OWN/answers', `{"revision":1,"changes":${'['.repeat(200)}${']'.repeat(200)}}`],
+    ['a body without end', 'PATCH', 'applications/OWN/answers', `{"revision":1,"changes":{"address":"${'a'.repeat(1_100_000)}"}}`], ['an unknown address', 'GET', 'no/such/thing', undefined], ['a place in the log that is none', 'GET', 'records?before=99999999999999999999', undefined],
+    ['a subject that is none', 'GET', 'records?subject=%00', undefined], ['an id that is none', 'GET', 'applications/1', undefined],
+  ]
+  it.each(bad)('%s is refused in words', async (_, method, path, body, headers) => {
+    const answer = await ask('officer', method, path.replace('OWN', own), body, headers)
+    expect(answer.headers.get('content-type')).toContain('json')
+    const problem = await answer.json() as { code: string, message: string }
+    expect([answer.status >= 400 && answer.status < 500, problem.message.length > 10]).toEqual([true, true])
+  })
+})
+
+describe('a request that is sent again', () => {
+  it('is answered as the first time and done once', async () => {
+    const id = await office.at('accepted')
+    const number = { 'x-lucid-request': '11111111-2222-4333-8444-555555555555' }
+    const answers = await Promise.all([1, 2, 3].map(() => ask('officer', 'POST', `applications/${id}/acts/take-back-acceptance`, { reason: 'sent three times' }, number)))
+    expect(answers.map(a => a.status)).toEqual([200, 200, 200])
+    const dossier = await office.dossier(id)
+    expect(dossier.history.filter(h => h.act === 'take-back-acceptance')).toHaveLength(1)
+    const other = await ask('officer', 'POST', `applications/${id}/acts/take-back-acceptance`, { reason: 'another one' })
+    expect(other.status).toBe(409)
+  })
+})
