@@ -37,4 +37,4 @@ export const namedActs = actIds.filter((act): act is NamedAct => act in actInput
 export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
 
 /** An act that waits for a second person. */
-export interface ProposalView { id: string, act: string, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }
+export interface ProposalView { id: string, act: ActId | 'publish-run', subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }

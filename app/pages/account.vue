@@ -181,30 +181,11 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           type="password"
           autocomplete="current-password"
         />
-        <label for="fresh">New password</label>
-        <ElInput
-          id="fresh"
+        <HouseNewPassword
           v-model="fresh"
-          type="password"
-          autocomplete="new-password"
-          show-password
+          v-model:again="again"
+          label="New password"
         />
-        <p class="soft small">
-          15 characters or more; several words in a row are good. No rule asks for capitals, digits or signs.
-        </p>
-        <label for="again">New password again</label>
-        <ElInput
-          id="again"
-          v-model="again"
-          type="password"
-          autocomplete="new-password"
-        />
-        <p
-          v-if="again && again !== fresh"
-          class="refusal small"
-        >
-          The two are not the same.
-        </p>
         <ElButton
           type="primary"
           native-type="submit"

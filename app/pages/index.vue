@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Desk } from '~~/shared/applications'
-import type { ActId } from '~~/core/application/acts/table'
+import { settlePermission, type ActId } from '~~/core/application/acts/table'
 import { matterKinds } from '~~/core/application/open-matters'
 import type { Headline } from '~~/core/application/tracks'
 import { actButtons } from '~~/core/words/en/acts'
@@ -144,12 +144,13 @@ const { failure } = useLoaded(async () => {
                 class="soft small"
               >somebody else confirms it</span>
               <ElButton
-                v-else
+                v-else-if="session.may(settlePermission(one.act))"
                 type="primary"
                 size="small"
                 @click="settle(one.id, 'POST')"
               >Confirm</ElButton>
               <ElButton
+                v-if="one.isOwn || session.may(settlePermission(one.act))"
                 size="small"
                 @click="settle(one.id, 'DELETE')"
               >Withdraw</ElButton>

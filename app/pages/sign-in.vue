@@ -6,23 +6,13 @@ const route = useRoute()
 const router = useRouter()
 const signInName = ref('')
 const password = ref('')
-const busy = ref(false)
-const refusal = ref('')
+const { busy, refusal, send } = useSubmission()
 
-async function submit() {
-  if (busy.value) return
-  busy.value = true
-  refusal.value = ''
-  try {
-    await session.signIn(signInName.value, password.value)
-    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
-    await router.push(then)
-  } catch (error) {
-    refusal.value = problemText(error)
-  } finally {
-    busy.value = false
-  }
-}
+const submit = () => send(async () => {
+  await session.signIn(signInName.value, password.value)
+  const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
+  await router.push(then)
+})
 </script>
 
 <template>

@@ -10,8 +10,7 @@ const token = ref('')
 const person = shallowRef<{ name: string, signInName: string } | null>(null)
 const password = ref('')
 const again = ref('')
-const refusal = ref('')
-const busy = ref(false)
+const { busy, refusal, send } = useSubmission()
 
 onMounted(async () => {
   token.value = window.location.hash.slice(1)
@@ -21,19 +20,10 @@ onMounted(async () => {
     refusal.value = problemText(error)
   }
 })
-async function submit() {
-  if (busy.value) return
-  busy.value = true
-  refusal.value = ''
-  try {
-    session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/links/use', { method: 'POST', body: { token: token.value, password: password.value } }))
-    await router.replace('/')
-  } catch (error) {
-    refusal.value = problemText(error)
-  } finally {
-    busy.value = false
-  }
-}
+const submit = () => send(async () => {
+  session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/links/use', { method: 'POST', body: { token: token.value, password: password.value } }))
+  await router.replace('/')
+})
 </script>
 
 <template>
@@ -44,31 +34,12 @@ async function submit() {
     <h1>Set your password</h1>
     <template v-if="person">
       <p>Welcome, <b>{{ person.name }}</b>. You will sign in as <b>{{ person.signInName }}</b>.</p>
-      <label for="password">Password</label>
-      <ElInput
-        id="password"
+      <HouseNewPassword
         v-model="password"
-        type="password"
-        autocomplete="new-password"
-        show-password
+        v-model:again="again"
+        label="Password"
         autofocus
       />
-      <p class="soft small">
-        15 characters or more; several words in a row are good. No rule asks for capitals, digits or signs.
-      </p>
-      <label for="again">The same again</label>
-      <ElInput
-        id="again"
-        v-model="again"
-        type="password"
-        autocomplete="new-password"
-      />
-      <p
-        v-if="again && again !== password"
-        class="refusal small"
-      >
-        The two are not the same.
-      </p>
     </template>
     <HouseAlert
       :text="refusal"
@@ -94,6 +65,5 @@ async function submit() {
 
 <style scoped>
 .form { display: flex; flex-direction: column; gap: 8px; max-width: 440px; margin: 24px auto; }
-label { font-weight: 600; margin-top: 8px; }
 .el-button { margin-top: 16px; height: 42px; }
 </style>

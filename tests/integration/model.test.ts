@@ -8,6 +8,7 @@ import { admitCard, application, auditEvent, openMatter, seat } from '../../serv
 import { factsOf } from '../../server/services/acts/facts'
 import { mattersNow } from '../../server/services/acts/matters'
 import { confirmAct, performAct } from '../../server/services/acts/named'
+import { withdrawProposal } from '../../server/services/acts/proposals'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { readApplication, tracksOf } from '../../server/services/applications/store'
 import { readBand, readRoster } from '../../server/services/applications/roster'
@@ -201,6 +202,7 @@ describe('taking back', () => {
     await expect(office.act(id, 'take-back-refusal', { reason }, office.second('scrutineer'))).rejects.toThrow('the scrutineer began it')
     await expect(confirmAct(office.as('scrutineer'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'access.second-self' } })
     await expect(confirmAct(office.as('auditor'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'access.role' } })
+    await expect(withdrawProposal(office.as('auditor'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'access.role' } })
     await confirmAct(office.second('scrutineer'), begun.proposal)
     expect((await office.dossier(id)).headline).toBe('in scrutiny')
     await expect(confirmAct(office.second('scrutineer'), begun.proposal)).rejects.toMatchObject({ problem: { code: 'act.proposal-over' } })

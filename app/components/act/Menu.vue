@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
+import { settlePermission } from '~~/core/application/acts/table'
 import { actButtons } from '~~/core/words/en/acts'
 import type { NamedAct } from '~~/shared/acts'
 import type { Dossier } from '~~/shared/applications'
@@ -8,6 +9,7 @@ import type { Permit } from '~~/app/composables/act'
 /** The acts on an application that have no button of their own: those that can be done now, and why the others cannot. */
 const props = defineProps<{ dossier: Dossier, items?: { id: string, title: string }[] }>()
 const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
+const session = useSessionStore()
 const listed: NamedAct[] = [
   'take-back-submission', 'open-for-correction', 'close-correction', 'take-back-acceptance', 'recall-return', 'take-back-refusal', 'reopen', 'take-seat-back',
   'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft',
@@ -54,7 +56,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         class="soft small"
       >Somebody else has to confirm it.</span>
       <ElButton
-        v-else
+        v-else-if="session.may(settlePermission(proposal.act))"
         type="primary"
         size="small"
         @click="settle(proposal.id, 'POST')"
@@ -62,6 +64,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         Confirm
       </ElButton>
       <ElButton
+        v-if="proposal.isOwn || session.may(settlePermission(proposal.act))"
         size="small"
         @click="settle(proposal.id, 'DELETE')"
       >

@@ -202,3 +202,6 @@ const actRules: Record<ActId, ActRule> = {
 }
 
 export const actRule = (act: ActId): ActRule => actRules[act]
+
+/** Who may settle what somebody else has proposed: those who may do it themselves. */
+export const settlePermission = (proposed: ActId | 'publish-run'): Permission => proposed === 'publish-run' ? 'centres.publish' : actRules[proposed].permission

@@ -1,6 +1,7 @@
 import { spellBirthday, spellDate } from '../../calendar/zone'
 import { spellHundredths } from '../../marks/decimal'
 import type { Finding, WorkingLine } from '../../finding/finding'
+import { counted } from './counted'
 
 /** The English words of the findings of `core/eligibility` and of the workings behind them. */
 type Words = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
@@ -78,8 +79,8 @@ export const eligibilityWords: Record<string, Words> = {
   'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict === 'pass' ? '' : `Lacking: ${p(f, 'lacking')}.`) }),
   'eligibility.oneOf': f => ({ title: p(f, 'question'), value: p(f, 'own') || 'not asked', bound: f.verdict === 'pass' ? '' : p(f, 'wanted') }),
   'eligibility.number': f => ({
-    title: p(f, 'question'), value: `${f.value} ${p(f, 'unit')}`,
-    advice: sentences(f.verdict === 'fail' ? `${p(f, 'distance').replace(/^-/, '')} ${p(f, 'unit')} outside.` : '', p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
+    title: p(f, 'question'), value: counted(f.value ?? '–', p(f, 'unit')),
+    advice: sentences(f.verdict === 'fail' ? `${counted(p(f, 'distance').replace(/^-/, ''), p(f, 'unit'))} outside.` : '', p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
   }),
   'eligibility.experience': f => ({
     title: `Experience by ${spellDate(p(f, 'on'))}`, value: days(f.value ?? 0), bound: `from ${days(f.bound?.min ?? 0)}`,

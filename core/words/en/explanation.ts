@@ -7,6 +7,7 @@ import type { Notice } from '../../notice/schema'
 import { spellAnswer } from './answers'
 import { workingWords } from './eligibility'
 import { findingWords } from './findings'
+import { counted } from './counted'
 import { verdictShapes } from './work'
 
 export const postVerdictWords = { pass: 'open', fail: 'not open', unsure: 'not settled yet' } as const
@@ -15,7 +16,7 @@ export const postVerdictWords = { pass: 'open', fail: 'not open', unsure: 'not s
 export function changeWords(notice: Notice, change: SmallestChange): string {
   const question = notice.sections.flatMap(s => s.questions).find(q => q.id === change.question)
   const label = question?.label ?? change.question
-  const amount = `${change.by} ${change.by === '1' ? change.unit.replace(/s$/, '') : change.unit}`
+  const amount = counted(change.by, change.unit)
   if (question?.kind === 'table') return `${amount} more in “${label}” would open it.`
   const answer = spellAnswer(notice, change.question, change.answer)
   return change.unit === 'answer' ? `“${label}: ${answer}” would open it.` : `${amount} ${change.by === '1' ? 'makes' : 'make'} the difference: with “${label}: ${answer}” it would be open.`

@@ -23,6 +23,9 @@ describe('a bound', () => {
 })
 
 describe('the words of a finding', () => {
+  it.each<[number, string]>([[0, '0 attempts'], [1, '1 attempt'], [2, '2 attempts']])('count %i as %s', (value, words) => {
+    expect(findingWords(finding({ code: 'eligibility.number', about: 'attempts', value, parameters: { question: 'Earlier attempts', unit: 'attempts' } })).value).toBe(words)
+  })
   it('give sizes in kilobytes and in exact bytes', () => {
     expect(spellMeasure(547_390, 'bytes')).toBe('534.6 KB (547,390 bytes)')
     expect(findingWords(finding({ value: 547_390, unit: 'bytes', bound: { min: 12_288, max: 102_400 } }))).toMatchObject({ title: 'File size', bound: '12 KB to 100 KB', advice: expect.stringContaining('more compression') as string })

@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm'
-import type { ActId } from '../../../core/application/acts/table'
+import { settlePermission, type ActId } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { ProposalView } from '../../../shared/acts'
 import type { Executor } from '../../database/client'
@@ -60,13 +60,12 @@ export async function listProposals(caller: Caller, cycle: string): Promise<Prop
   }))
 }
 
-/** Takes back what one has proposed, or another's when one could have confirmed it. */
+/** Takes back what one has proposed, or another's when one may do the act oneself. */
 export async function withdrawProposal(caller: Caller, id: string): Promise<void> {
-  const context = await caller.authorise('roster.read')
-  await context.db.transaction(async (tx) => {
-    await readProposal(tx, id)
-    await settleProposal(tx, context, id, 'withdrawn')
-  })
+  const reading = await caller.authorise('roster.read')
+  const found = await readProposal(reading.db, id)
+  const context = found.by === caller.principal.id ? reading : await caller.authorise(settlePermission(found.act), found.act === 'publish-run' ? null : { application: found.subject })
+  await context.db.transaction(tx => settleProposal(tx, context, id, 'withdrawn'))
 }
 
 /** What of one application waits for a second person. */
