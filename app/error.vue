@@ -4,25 +4,25 @@ import type { NuxtError } from '#app'
 /** Where nothing is, or something failed in the page. */
 const props = defineProps<{ error: NuxtError }>()
 const missing = computed(() => props.error.statusCode === 404)
-useHead({ title: () => missing.value ? 'Nothing here · Lucid Roster' : 'Something failed · Lucid Roster' })
+useHead({ title: () => missing.value ? titled(say('house.nothingHere')) : titled(say('house.somethingFailed')) })
 const back = () => clearError({ redirect: '/' })
 </script>
 
 <template>
   <main class="fault">
     <p class="mark">
-      Lucid Roster
+      {{ say('house.lucidRoster') }}
     </p>
-    <h1>{{ missing ? 'There is nothing at this address' : 'Something failed in this page' }}</h1>
-    <p>{{ missing ? 'The link may be cut short, or what it led to was moved.' : 'What was saved is safe. Load the page again; if it stays, tell the office.' }}</p>
+    <h1>{{ missing ? say('house.thereIsNothingAtThisAddress') : say('house.somethingFailedInThisPage') }}</h1>
+    <p>{{ missing ? say('house.theLinkMayBeCutShort') : say('house.whatWasSavedIsSafeLoad') }}</p>
     <p class="acts">
       <button
         type="button"
         @click="back"
       >
-        To the desk
+        {{ say('house.toTheDesk') }}
       </button>
-      <a href="/check">Check an admit card</a>
+      <a href="/check">{{ say('house.checkAnAdmitCard') }}</a>
     </p>
   </main>
 </template>

@@ -3,14 +3,16 @@ import { isScan, pageSide, pagesAtMost, type DocumentFacts, type PageFacts } fro
 import { measurePage } from '../core/documents/page'
 import type { ContainerFacts } from '../core/imaging/container'
 import type { RgbPixels } from '../core/imaging/pixels'
-import { documentRefusalWords, tooManyPagesWords } from '../core/words/en/documents'
+import type { RefusalReason } from '../core/refusal/codes'
 import { PdfRefusal, type PdfReader } from './pdf'
 import { carriesProgram } from './programs'
 
 const millimetresAPoint = 25.4 / 72
 
-/** A file that cannot be taken as a document; the message is for the person who chose it. */
-export class DocumentProblem extends Error {}
+/** A file that cannot be taken as a document, and why. */
+export class DocumentProblem extends Error {
+  constructor(readonly reason: RefusalReason) { super(reason.code) }
+}
 
 /** What reading needs from outside: PDFs read, and pictures decoded to at most `pageSide` on the longer side, upright. */
 export interface ReadingRoom {
@@ -22,7 +24,7 @@ export interface ReadingRoom {
  * Reads a document page by page and measures each.
  *
  * @param see is handed each page as it was drawn, for whoever keeps a copy; awaited, so that pages do not pile up.
- * @throws DocumentProblem in words; whatever `picture` throws is passed on.
+ * @throws DocumentProblem; whatever `picture` throws is passed on.
  */
 export async function readDocument(bytes: Uint8Array, room: ReadingRoom, see: (pixels: RgbPixels, page: number) => Promise<void> = async () => undefined): Promise<DocumentFacts> {
   if (isPdf(bytes)) return readPdf(bytes, await room.pdf(), see)
@@ -37,7 +39,7 @@ async function readPdf(bytes: Uint8Array, reader: PdfReader, see: (pixels: RgbPi
   try {
     const { unlocked, ...facts } = reader(bytes, ({ pages, locked, mended, attachments, unlocked }) => ({ pages, locked, mended, attachments, unlocked: unlocked() }))
     if (facts.pages === 0) throw new PdfRefusal('pdf-empty')
-    if (facts.pages > pagesAtMost) throw new DocumentProblem(tooManyPagesWords(facts.pages, pagesAtMost))
+    if (facts.pages > pagesAtMost) throw new DocumentProblem({ code: 'document.too-many-pages', parameters: { pages: facts.pages, most: pagesAtMost } })
     const program = await carriesProgram(unlocked)
     if (program !== false) throw new PdfRefusal(program ? 'pdf-program' : 'pdf-broken')
     const pages: PageFacts[] = []
@@ -59,4 +61,4 @@ async function readPdf(bytes: Uint8Array, reader: PdfReader, see: (pixels: RgbPi
 /** Where no scan covers the page its writing is not measured, and a coarser drawing shows all that is looked for. */
 const sideOf = (scan: PageFacts['scan']) => isScan(scan) ? pageSide : pageSide * 0.4
 
-const refused = (refusal: PdfRefusal['refusal']) => new DocumentProblem(documentRefusalWords[refusal])
+const refused = (refusal: PdfRefusal['refusal']) => new DocumentProblem({ code: `document.${refusal}`, parameters: {} })

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { pageSide, type DocumentFacts } from '../core/documents/document'
 import { openPdfReader, type PdfReader } from '../documents/pdf'
 import { DocumentProblem, readDocument } from '../documents/read'
-import { ProblemError, refusal } from '../shared/problem'
+import { ProblemError, refusalOf } from '../shared/problem'
 import { decodePage, encodePage } from './decode'
 import { checkBytes } from './door'
 
@@ -31,7 +31,7 @@ export function documentsFrom(root = process.cwd()): (bytes: Uint8Array) => Prom
       })
       return { facts, pages }
     } catch (error) {
-      if (error instanceof DocumentProblem) throw refusal('picture.document', { words: error.message })
+      if (error instanceof DocumentProblem) throw refusalOf(error.reason)
       // An engine that failed in the middle of a file is not asked again.
       if (!(error instanceof ProblemError)) reader = null
       throw error

@@ -1,8 +1,9 @@
-import type { RefusalReason } from '../core/refusal/codes'
 import { z } from 'zod'
+import type { CardBlocker } from '../core/admit-card/content'
 import type { Outcome } from '../core/allocation/outcome'
 import { policyKinds, type AllocationPolicy } from '../core/allocation/policy'
 import type { Why } from '../core/allocation/why'
+import type { RefusalReason } from '../core/refusal/codes'
 
 const count = z.int().min(0).max(10_000_000)
 export const sessionSeatsSchema = z.object({ city: z.string().max(60), session: z.string().max(60), seats: count, accessibleSeats: count })
@@ -110,7 +111,7 @@ export interface CardsOverview {
   issued: number, ready: number
   /** The date of the notice before which no cards go out, while it is ahead. */
   early: RefusalReason | null
-  withheld: { applicationId: string, number: string, name: string, blockers: string[] }[]
+  withheld: { applicationId: string, number: string, name: string, blockers: CardBlocker[], /** Why somebody withholds it by hand. */ held: string | null }[]
   newest: { applicationId: string, number: string, name: string, roll: string, city: string, version: number, at: string }[]
 }
 

@@ -1,4 +1,3 @@
-import { refusalText } from '~~/core/words/en/refusals'
 import type { ActStanding } from '~~/core/application/acts/judge'
 import type { ActId } from '~~/core/application/acts/table'
 import type { Dossier } from '~~/shared/applications'
@@ -16,7 +15,7 @@ export const canAct = (dossier: Dossier | null | undefined, act: ActId): boolean
 /** Why an act cannot be done now, in words; empty when it can. */
 export function whyNot(standing: ActStanding | undefined): string {
   const refused = standing?.refusal
-  return refused ? refusalText(refused.code, refused.parameters) : ''
+  return refused ? useWords().refusals.refusalText(refused.code, refused.parameters) : ''
 }
 
 interface Answered { proposal: string | null, dossier: Dossier | null }
@@ -40,7 +39,7 @@ export function useAct(applicationId: string, done: (dossier: Dossier) => void) 
         const { proposal, dossier } = await callApi<Answered>(`/api/applications/${applicationId}/acts/${act}`, { method: 'POST', body: input, headers: { 'x-lucid-request': request } })
         pending = null
         if (dossier) done(dossier)
-        if (proposal) ElMessage({ message: 'A second person has to confirm this. It stands on the desk until then.', type: 'info', duration: 7000 })
+        if (proposal) ElMessage({ message: say('house.aSecondPersonHasToConfirm'), type: 'info', duration: 7000 })
       } catch (error) {
         if (!isOffline(error)) pending = null
         throw error

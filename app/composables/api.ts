@@ -1,3 +1,4 @@
+import { refusalKinds, type RefusalCode } from '~~/core/refusal/codes'
 import { problemSchema, ProblemError, refusal } from '~~/shared/problem'
 
 interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | undefined> }
@@ -47,7 +48,11 @@ export function lineBack(): Promise<void> {
 
 /** The sentence to show for anything thrown. */
 export function problemText(error: unknown): string {
-  return error instanceof ProblemError ? error.problem.message : 'Something failed in this page. Load it anew; what was saved is safe.'
+  const { refusalText } = useWords().refusals
+  if (!(error instanceof ProblemError)) return refusalText('page.fault', {})
+  const { code, parameters, message } = error.problem
+  // An office newer than this page may know refusals that the page does not.
+  return code in refusalKinds ? refusalText(code as RefusalCode, parameters) : message
 }
 
 /** Runs something and shows what went wrong, if anything; whether it went well. */

@@ -21,7 +21,7 @@ export interface Bound extends Examined { file: Blob, edits: Edit[] }
 export function useDocumentWorker() {
   const send = useAsking<DocumentAsk, Opened | Bound>(
     () => new Worker(new URL('../workers/document.worker.ts', import.meta.url), { type: 'module' }),
-    'The file could not be looked at in this browser. It can still be sent: the office measures it.',
+    'browser.not-looked',
   )
 
   /** Opens and measures a file, which stays at hand under its number. @throws FileRefusal */

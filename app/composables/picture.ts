@@ -18,7 +18,7 @@ export interface Fitted { made: Blob, edits: Edit[] }
 export function usePictureWorker() {
   const send = useAsking<PictureAsk, Measured | Fitted>(
     () => new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module' }),
-    'The picture could not be looked at in this browser. It can still be sent: the office measures it.',
+    'browser.picture-not-looked',
   )
 
   /** Measures a picture; `early` hears what is known before faces are. @throws FileRefusal */

@@ -116,7 +116,7 @@ export function useSheet(id: string) {
       keep()
     } catch (error) {
       if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return meet(error.problem.data as SheetConflict)
-      trouble.value = isOffline(error) ? 'No connection to the office. What you typed is kept in this browser, and sent when the connection is back.' : problemText(error)
+      trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
       state.value = 'kept here'
       // A refusal will not change by asking again; a missing connection will.
       const lasting = error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)

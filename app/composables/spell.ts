@@ -1,6 +1,5 @@
 import { spellAmount } from '~~/core/fees/assess'
 import { spellInstantShort } from '~~/core/calendar/zone'
-import { spellAnswer } from '~~/core/words/en/answers'
 import type { Answer } from '~~/core/application/answers'
 import { slotOf } from '~~/core/application/slots'
 import type { Notice } from '~~/core/notice/schema'
@@ -10,7 +9,8 @@ export function useSpelling() {
   const cycle = useCycleStore()
   const notice = (): Notice | null => cycle.notice
   const amount = (minor: number) => spellAmount(minor, notice()?.body.currency ?? { code: '', exponent: 2 })
-  const instant = (at: string) => {
+  const instant = (at: string | null | undefined) => {
+    if (!at) return ''
     const zone = notice()?.body.zone
     return zone ? spellInstantShort(at, zone) : at
   }
@@ -20,7 +20,7 @@ export function useSpelling() {
   const category = (id: string) => notice()?.categories.find(c => c.id === id)?.title ?? id
   const answer = (id: string, value: Answer | undefined): string => {
     const current = notice()
-    return current ? spellAnswer(current, id, value) : '–'
+    return current ? useWords().answers.spellAnswer(current, id, value) : '–'
   }
   const subject = (id: string) => notice()?.subjects.find(s => s.id === id)?.title ?? id
   const item = (id: string) => {

@@ -21,7 +21,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   const refusal = ref('')
   const lineLost = ref(false)
   /** Why it is not sent yet. */
-  const waiting = computed(() => lineLost.value ? 'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.' : '')
+  const waiting = computed(() => lineLost.value ? say('house.noConnectionToTheOfficeThe') : '')
   const following = ref('')
   const followers = ref(0)
   let turn = 0
@@ -29,7 +29,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Whether all files are light enough to be looked at; says why not. */
   function light(files: readonly File[]): boolean {
     const heavy = files.find(({ size }) => size > takenAtMost.bytes)
-    refusal.value = heavy ? `${heavy.name}: ${refusalOf(tooManyBytes(heavy.size)).message}` : ''
+    refusal.value = heavy ? `${heavy.name}: ${problemText(refusalOf(tooManyBytes(heavy.size)))}` : ''
     return !heavy
   }
 
@@ -70,14 +70,14 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
 
   async function follow(imageId: string, originals: readonly File[]) {
     const one = originals.length === 1
-    following.value = `${one ? 'The file as chosen follows' : 'The files as chosen follow'}; you can go on.`
+    following.value = say('house.theFileAsChosenFollows', { hasOne: String(Boolean(one)) })
     followers.value += 1
     try {
       for (const original of originals) await sendOriginal(imageId, original)
       following.value = ''
       added()
     } catch {
-      following.value = `${one ? 'The file as chosen' : 'The files as chosen'} could not be sent along. What was made of ${one ? 'it' : 'them'} is stored and counts.`
+      following.value = say('house.theFileAsChosen', { hasOne: String(Boolean(one)) })
     } finally {
       followers.value -= 1
     }

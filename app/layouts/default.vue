@@ -4,8 +4,8 @@ import type { Permission } from '~~/core/access/permissions'
 const session = useSessionStore()
 const router = useRouter()
 const allAreas: { to: string, title: string, needs: Permission }[] = [
-  { to: '/', title: 'Desk', needs: 'account.own' }, { to: '/notice', title: 'Notice', needs: 'notice.read' }, { to: '/roster', title: 'Intake', needs: 'roster.read' }, { to: '/scrutiny', title: 'Scrutiny', needs: 'scrutiny.read' },
-  { to: '/fees', title: 'Fees', needs: 'fees.read' }, { to: '/centres', title: 'Centres', needs: 'centres.read' }, { to: '/cards', title: 'Cards', needs: 'cards.read' }, { to: '/records', title: 'Records', needs: 'records.read' }, { to: '/people', title: 'People', needs: 'staff.manage' },
+  { to: '/', title: say('house.desk'), needs: 'account.own' }, { to: '/notice', title: say('house.notice'), needs: 'notice.read' }, { to: '/roster', title: say('house.intake'), needs: 'roster.read' }, { to: '/scrutiny', title: say('house.scrutiny'), needs: 'scrutiny.read' },
+  { to: '/fees', title: say('house.fees'), needs: 'fees.read' }, { to: '/centres', title: say('house.centres'), needs: 'centres.read' }, { to: '/cards', title: say('house.cards'), needs: 'cards.read' }, { to: '/records', title: say('house.records'), needs: 'records.read' }, { to: '/people', title: say('house.people'), needs: 'staff.manage' },
 ]
 const areas = computed(() => allAreas.filter(area => session.may(area.needs)))
 const menu = ref(false)
@@ -30,7 +30,7 @@ async function leave() {
     <a
       href="#work"
       class="skip"
-    >To the work</a>
+    >{{ say('house.toTheWork') }}</a>
     <div class="top">
       <HouseBand :folded="!menu" />
       <button
@@ -39,10 +39,10 @@ async function leave() {
         :aria-expanded="menu"
         @click="menu = !menu"
       >
-        {{ menu ? 'Close the menu' : 'Menu' }}
+        {{ menu ? say('house.closeTheMenu') : say('house.menu') }}
       </button>
       <nav
-        aria-label="Areas of the work"
+        :aria-label="say('house.areasOfTheWork')"
         :class="{ open: menu }"
       >
         <NuxtLink
@@ -61,7 +61,7 @@ async function leave() {
             class="link"
             @click="leave"
           >
-            Sign out
+            {{ say('house.signOut') }}
           </button>
         </div>
       </nav>
@@ -71,10 +71,10 @@ async function leave() {
       class="note is-attention"
       role="alert"
     >
-      Your session is over. What is on this screen stays here: <a
+      {{ say('house.yourSessionIsOverWhatIs') }} <a
         href="/sign-in"
         target="_blank"
-      >sign in in another tab</a>, then go on.
+      >{{ say('house.signInInAnotherTab') }}</a>{{ say('house.thenGoOn') }}
     </p>
     <main
       id="work"

@@ -4,8 +4,8 @@
       <NuxtLink
         to="/"
         class="mark"
-      >Lucid Roster</NuxtLink>
-      <span class="soft">Ilmara Maritime Examinations Board</span>
+      >{{ say('house.lucidRoster') }}</NuxtLink>
+      <span class="soft">{{ say('house.ilmaraMaritimeExaminationsBoard') }}</span>
     </header>
     <main>
       <slot />

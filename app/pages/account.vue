@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { roleWords } from '~~/core/words/en/people'
 import type { AccountView, FactorOffer, SessionView } from '~~/shared/people'
 
+const { roleWords } = useWords().people
+
 /** One's own account: password, second factor, and where one is signed in. */
-useHead({ title: 'Your account · Lucid Roster' })
+useHead({ title: titled(say('account.yourAccount')) })
 const session = useSessionStore()
 const account = shallowRef<AccountView | null>(null)
 const sessions = shallowRef<SessionView[]>([])
@@ -28,7 +29,7 @@ async function during(work: () => Promise<void>) {
 const changePassword = () => during(async () => {
   await callApi('/api/account/password', { method: 'PUT', body: { present: present.value, password: fresh.value } })
   present.value = fresh.value = again.value = ''
-  ElMessage({ message: 'The password is changed. All other sessions have ended.', type: 'success' })
+  ElMessage({ message: say('account.thePasswordIsChangedAllOther'), type: 'success' })
   await load()
 })
 const begin = () => during(async () => { offer.value = await callApi<FactorOffer>('/api/account/factor') })
@@ -49,12 +50,12 @@ const removeFactor = () => during(async () => {
 })
 const end = (id: string) => during(async () => { sessions.value = await callApi<SessionView[]>(`/api/account/sessions/${id}`, { method: 'DELETE', body: {} }) })
 const endOthers = () => during(async () => { sessions.value = await callApi<SessionView[]>('/api/account/sessions', { method: 'DELETE', body: {} }) })
-const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
   <div class="page account">
-    <h1>Your account</h1>
+    <h1>{{ say('account.yourAccount') }}</h1>
     <HouseAlert
       :text="failure"
       kind="refusal"
@@ -63,24 +64,24 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       v-if="session.principal?.needsFactor"
       class="note is-attention"
     >
-      Your role signs in with a second factor. Set it up here; then everything else is open to you.
+      {{ say('account.yourRoleSignsInWithA') }}
     </p>
     <p
       v-if="account"
       class="soft"
     >
-      {{ account.name }} · signs in as <b>{{ account.signInName }}</b> · {{ session.principal?.roles.map(role => roleWords[role].title).join(', ') }}
+      {{ say('account.signsInAs', { name: account.name }) }} <b>{{ account.signInName }}</b> · {{ session.principal?.roles.map(role => roleWords[role].title).join(', ') }}
     </p>
     <section>
       <h2 class="section-title">
-        Second factor
+        {{ say('account.secondFactor') }}
       </h2>
       <div
         v-if="recovery.length > 0"
         class="note is-attention"
         role="status"
       >
-        <p><b>Ten recovery codes.</b> Each lets you in once when the authenticator is lost. They are shown only now: print them or write them down.</p>
+        <p><b>{{ say('account.tenRecoveryCodes') }}</b> {{ say('account.eachLetsYouInOnceWhen') }}</p>
         <ol class="codes">
           <li
             v-for="one in recovery"
@@ -90,17 +91,17 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           </li>
         </ol>
         <ElButton @click="recovery = []">
-          I have them
+          {{ say('account.iHaveThem') }}
         </ElButton>
       </div>
       <p v-else-if="account?.hasFactor">
-        Set up; {{ account.recoveryCodesLeft }} recovery {{ account.recoveryCodesLeft === 1 ? 'code is' : 'codes are' }} left.
+        {{ say('account.setUpRecoveryCodeIs', { recoveryCodesLeft: account.recoveryCodesLeft }) }}
       </p>
       <p
         v-else
         class="soft"
       >
-        None. With one, a stolen password alone opens nothing.
+        {{ say('account.noneWithOneAStolenPassword') }}
       </p>
       <form
         v-if="offer"
@@ -109,20 +110,20 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
       >
         <img
           :src="offer.picture"
-          alt="Code for your authenticator"
+          :alt="say('account.codeForYourAuthenticator')"
           width="220"
           height="220"
         >
         <div>
-          <p>Read the code with an authenticator, or type its secret: <code>{{ offer.secret.match(/.{4}/g)?.join(' ') }}</code></p>
-          <label for="factor-code">The six digits that it shows now</label>
+          <p>{{ say('account.readTheCodeWithAnAuthenticator') }} <code>{{ offer.secret.match(/.{4}/g)?.join(' ') }}</code></p>
+          <label for="factor-code">{{ say('account.theSixDigitsThatItShows') }}</label>
           <ElInput
             id="factor-code"
             v-model="code"
             inputmode="numeric"
             autocomplete="one-time-code"
           />
-          <label for="factor-password">Your password</label>
+          <label for="factor-password">{{ say('account.yourPassword') }}</label>
           <ElInput
             id="factor-password"
             v-model="factorPassword"
@@ -135,7 +136,7 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
             :loading="busy"
             :disabled="!code || !factorPassword"
           >
-            Set up
+            {{ say('account.setUp') }}
           </ElButton>
         </div>
       </form>
@@ -143,7 +144,7 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         v-else-if="removing"
         @submit.prevent="removeFactor"
       >
-        <label for="remove-password">Your password</label>
+        <label for="remove-password">{{ say('account.yourPassword') }}</label>
         <ElInput
           id="remove-password"
           v-model="factorPassword"
@@ -151,7 +152,7 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           autocomplete="current-password"
         />
         <ElButton native-type="submit">
-          Remove the second factor
+          {{ say('account.removeTheSecondFactor') }}
         </ElButton>
       </form>
       <div
@@ -159,22 +160,22 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         class="presses"
       >
         <ElButton @click="begin">
-          {{ account?.hasFactor ? 'Set up another authenticator' : 'Set up a second factor' }}
+          {{ account?.hasFactor ? say('account.setUpAnotherAuthenticator') : say('account.setUpASecondFactor') }}
         </ElButton>
         <ElButton
           v-if="account?.hasFactor && !account.factorRequired"
           @click="removing = true"
         >
-          Remove it
+          {{ say('account.removeIt') }}
         </ElButton>
       </div>
     </section>
     <section>
       <h2 class="section-title">
-        Password
+        {{ say('account.password') }}
       </h2>
       <form @submit.prevent="changePassword">
-        <label for="present">Present password</label>
+        <label for="present">{{ say('account.presentPassword') }}</label>
         <ElInput
           id="present"
           v-model="present"
@@ -184,7 +185,7 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         <HouseNewPassword
           v-model="fresh"
           v-model:again="again"
-          label="New password"
+          :label="say('account.newPassword')"
         />
         <ElButton
           type="primary"
@@ -192,17 +193,17 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
           :loading="busy"
           :disabled="!present || !fresh || fresh !== again"
         >
-          Change the password
+          {{ say('account.changeThePassword') }}
         </ElButton>
       </form>
     </section>
     <section>
       <h2 class="section-title">
-        Where you are signed in
+        {{ say('account.whereYouAreSignedIn') }}
       </h2>
       <div class="wide">
         <table class="plain-table">
-          <thead><tr><th>since</th><th>last seen</th><th>device</th><th><span class="visually-hidden">end</span></th></tr></thead>
+          <thead><tr><th>{{ say('account.since') }}</th><th>{{ say('account.lastSeen') }}</th><th>{{ say('account.device') }}</th><th><span class="visually-hidden">{{ say('account.end') }}</span></th></tr></thead>
           <tbody>
             <tr
               v-for="one in sessions"
@@ -213,18 +214,18 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
               </td><td class="nowrap">
                 {{ when(one.lastSeenAt) }}
               </td><td class="soft small">
-                {{ one.device || 'unknown' }}
+                {{ one.device || say('account.unknownDevice') }}
               </td>
               <td>
                 <b
                   v-if="one.isThis"
                   class="nowrap"
-                >this one</b><button
+                >{{ say('account.thisOne') }}</b><button
                   v-else
                   class="press"
                   @click="end(one.id)"
                 >
-                  End it
+                  {{ say('account.endIt') }}
                 </button>
               </td>
             </tr>
@@ -235,7 +236,7 @@ const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: '
         v-if="sessions.length > 1"
         @click="endOthers"
       >
-        End all others
+        {{ say('account.endAllOthers') }}
       </ElButton>
     </section>
   </div>

@@ -3,8 +3,10 @@ import type { ActStanding } from '~~/core/application/acts/judge'
 import type { Permit } from '~~/app/composables/act'
 import type { CardsOverview } from '~~/shared/centres'
 
+const { blockerWords } = useWords().work
+
 /** Admit cards: issued for everybody seated; what is withheld, and why. */
-useHead({ title: 'Cards · Lucid Roster' })
+useHead({ title: titled(say('cards.cards')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -28,17 +30,17 @@ onMounted(() => attempt(find))
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>{{ view?.ready ?? 0 }} {{ view?.ready === 1 ? 'card' : 'cards' }} can be issued</h1>
-      <span class="soft">{{ view?.issued ?? 0 }} issued · {{ view?.withheld.length ?? 0 }} withheld</span>
+      <h1>{{ say('cards.canBeIssued', { ready: view?.ready ?? 0, ready2: view?.ready }) }}</h1>
+      <span class="soft">{{ say('cards.issuedWithheld', { issued: view?.issued ?? 0, withheld: view?.withheld.length ?? 0 }) }}</span>
       <div class="actions">
-        <NuxtLink to="/check">Check a card</NuxtLink>
+        <NuxtLink to="/check">{{ say('cards.checkACard') }}</NuxtLink>
         <ElButton
           v-if="session.may('cards.issue')"
           type="primary"
           :disabled="live || ((view?.ready ?? 0) + (view?.withheld.length ?? 0)) === 0"
           @click="asking = true"
         >
-          Issue the cards
+          {{ say('cards.issueTheCards') }}
         </ElButton>
       </div>
     </div>
@@ -49,18 +51,18 @@ onMounted(() => attempt(find))
     <JobsProgress
       :job="job"
       :live="live"
-      what="Issuing cards"
+      :what="say('cards.issuingCards')"
       @cancel="attempt(cancel)"
     />
     <p
       v-if="job?.state === 'done' && job.result"
       class="note"
     >
-      The last issue gave out {{ job.result.issued }} {{ job.result.issued === 1 ? 'card' : 'cards' }} and withheld {{ job.result.withheld }}.
+      {{ say('cards.theLastIssueGaveOutCard', { issued: job.result.issued, withheld: job.result.withheld }) }}
     </p>
     <section v-if="view && view.withheld.length > 0">
       <h2 class="section-title">
-        Withheld
+        {{ say('cards.withheld') }}
       </h2>
       <table class="plain-table">
         <tbody>
@@ -70,7 +72,7 @@ onMounted(() => attempt(find))
           >
             <td><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink></td><td>{{ one.name }}</td>
             <td class="refusal">
-              {{ one.blockers.join(' ') || 'Nothing stands in the way any more: issue again.' }}
+              {{ [...one.blockers.map(b => blockerWords[b]), ...(one.held ? [one.held] : [])].join(' ') || say('cards.nothingStandsInTheWayAny') }}
             </td>
           </tr>
         </tbody>
@@ -78,19 +80,19 @@ onMounted(() => attempt(find))
     </section>
     <section v-if="view">
       <h2 class="section-title">
-        Issued last
+        {{ say('cards.issuedLast') }}
       </h2>
       <p
         v-if="view.newest.length === 0"
         class="soft"
       >
-        No card yet. Publish an allocation run first, then issue the cards here.
+        {{ say('cards.noCardYetPublishAnAllocation') }}
       </p>
       <table
         v-else
         class="plain-table"
       >
-        <thead><tr><th>application</th><th>name</th><th>roll number</th><th>city</th><th>issued</th><th>card</th></tr></thead>
+        <thead><tr><th>{{ say('cards.application') }}</th><th>{{ say('cards.name') }}</th><th>{{ say('cards.rollNumber') }}</th><th>{{ say('cards.city') }}</th><th>{{ say('cards.issued') }}</th><th>{{ say('cards.card') }}</th></tr></thead>
         <tbody>
           <tr
             v-for="card in view.newest"
@@ -102,7 +104,7 @@ onMounted(() => attempt(find))
               <a
                 :href="`/api/applications/${card.applicationId}/card`"
                 target="_blank"
-              >PDF, version {{ card.version }}</a>
+              >{{ say('cards.pdfVersion', { version: card.version }) }}</a>
             </td>
           </tr>
         </tbody>
@@ -111,7 +113,7 @@ onMounted(() => attempt(find))
     <ActDialog
       v-if="asking"
       :standing="standing"
-      :subject="`${view?.ready ?? 0} people hold a seat and no card`"
+      :subject="say('cards.peopleHoldASeatAndNo', { ready: view?.ready ?? 0 })"
       @act="issue"
       @close="asking = false"
     />

@@ -3,12 +3,13 @@ import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader'
 import wasmUrl from 'zxing-wasm/reader/zxing_reader.wasm?url'
 import { verifyCode, type CodeVerdict, type PublicKey } from '~~/core/admit-card/code'
 import { spellBirthday, spellDate } from '~~/core/calendar/zone'
-import { codeRefusalWords } from '~~/core/words/en/work'
 import type { CardStanding } from '~~/shared/centres'
+
+const { codeRefusalWords } = useWords().work
 
 /** Checks a card without a network: once this page has been opened, keys and reader are on the telephone. */
 definePageMeta({ layout: 'plain' })
-useHead({ title: 'Check an admit card' })
+useHead({ title: say('check.checkAnAdmitCard') })
 const text = ref('')
 const verdict = shallowRef<CodeVerdict | null>(null)
 const keys = shallowRef<PublicKey[]>([])
@@ -30,7 +31,7 @@ onMounted(async () => {
     takeKeys(list)
     localStorage.setItem(store, JSON.stringify(list))
   } catch {
-    if (keys.value.length === 0) trouble.value = 'The Board\'s keys could not be loaded and none are kept here yet. Open this page once with a network.'
+    if (keys.value.length === 0) trouble.value = say('check.theBoardSKeysCouldNot')
   }
 })
 /** What the office says of the card besides, where it can be reached; null while it is asked. */
@@ -45,12 +46,12 @@ async function check() {
   if (asked === text.value) standing.value = told
 }
 const state = computed(() => {
-  if (standing.value === null) return { kind: '', words: 'The office is asked whether this card is in force.' }
-  if (standing.value === 'unknown') return { kind: 'is-attention', words: 'Without a network this page cannot know whether a newer card has made this one void. Compare the name and the roll number with the list of the room.' }
+  if (standing.value === null) return { kind: '', words: say('check.theOfficeIsAskedWhetherThis') }
+  if (standing.value === 'unknown') return { kind: 'is-attention', words: say('check.withoutANetworkThisPageCannot') }
   switch (standing.value.state) {
-    case 'in force': return { kind: '', words: 'The card is in force.' }
-    case 'withheld': return { kind: 'is-refusal', words: 'The office withholds this card: it does not hold until the office lets it go. Do not let it pass.' }
-    default: return { kind: 'is-refusal', words: 'This card is void: a newer version, or none, holds in its place. Do not let it pass.' }
+    case 'in force': return { kind: '', words: say('check.theCardIsInForce') }
+    case 'withheld': return { kind: 'is-refusal', words: say('check.theOfficeWithholdsThisCardIt') }
+    default: return { kind: 'is-refusal', words: say('check.thisCardIsVoidANewer') }
   }
 })
 const isVoid = computed(() => state.value.kind === 'is-refusal')
@@ -67,32 +68,32 @@ async function readPicture(event: Event) {
     if (found?.text) {
       text.value = found.text
       check()
-    } else trouble.value = 'No code was found in the picture. Take it from nearer, flat and sharp, with the whole square in it; or type the text below it.'
+    } else trouble.value = say('check.noCodeWasFoundInThe')
   } catch {
-    trouble.value = 'The file could not be read as a picture. Choose a JPEG or PNG.'
+    trouble.value = say('check.theFileCouldNotBeRead')
   } finally {
     busy.value = false
   }
 }
 const rows = computed(() => verdict.value?.ok ? [
-  ['Name', verdict.value.content.name], ['Roll number', verdict.value.content.roll], ['Application', verdict.value.content.application],
-  ['Born', spellBirthday(verdict.value.content.born)], ['Identity proof', verdict.value.content.identity], ['Test centre', verdict.value.content.venue],
-  ['Session', `${verdict.value.content.session}, ${spellDate(verdict.value.content.date)}`], ['Room and seat', verdict.value.content.seat], ['Card version', String(verdict.value.content.version)],
+  [say('check.name'), verdict.value.content.name], [say('check.rollNumber'), verdict.value.content.roll], [say('check.application'), verdict.value.content.application],
+  [say('check.born'), spellBirthday(verdict.value.content.born)], [say('check.identityProof'), verdict.value.content.identity], [say('check.testCentre'), verdict.value.content.venue],
+  [say('check.session'), `${verdict.value.content.session}, ${spellDate(verdict.value.content.date)}`], [say('check.roomAndSeat'), verdict.value.content.seat], [say('check.cardVersion'), String(verdict.value.content.version)],
 ] : [])
 </script>
 
 <template>
   <div>
-    <h1>Is this admit card genuine?</h1>
+    <h1>{{ say('check.isThisAdmitCardGenuine') }}</h1>
     <p class="soft lead">
-      Choose a picture of the code, or type its text. The check runs on this device and needs no network once the page is open.
+      {{ say('check.chooseAPictureOfTheCode') }}
     </p>
     <input
       ref="input"
       type="file"
       accept="image/*"
       class="visually-hidden"
-      aria-label="Picture of the code"
+      :aria-label="say('check.pictureOfTheCode')"
       @change="readPicture"
     >
     <ElButton
@@ -101,9 +102,9 @@ const rows = computed(() => verdict.value?.ok ? [
       :loading="busy"
       @click="input?.click()"
     >
-      Choose a picture of the code
+      {{ say('check.choosePicture') }}
     </ElButton>
-    <label for="code">or its text, beginning with LR1:</label>
+    <label for="code">{{ say('check.orItsTextBeginningWithLr1') }}</label>
     <ElInput
       id="code"
       v-model="text"
@@ -117,7 +118,7 @@ const rows = computed(() => verdict.value?.ok ? [
       :disabled="!text.trim() || keys.length === 0"
       @click="check"
     >
-      Check the text
+      {{ say('check.checkTheText') }}
     </ElButton>
     <HouseAlert
       :text="trouble"
@@ -131,7 +132,7 @@ const rows = computed(() => verdict.value?.ok ? [
     >
       <template v-if="verdict.ok">
         <h2 :class="isVoid ? 'refusal' : 'settled'">
-          {{ isVoid ? '✕ Signed by the Board, and void' : '✓ Genuine: signed by the Board' }}
+          {{ isVoid ? say('check.signedByTheBoardAndVoid') : say('check.genuineSignedByTheBoard') }}
         </h2>
         <p
           class="note"
@@ -139,7 +140,7 @@ const rows = computed(() => verdict.value?.ok ? [
         >
           {{ state.words }}
         </p>
-        <p>Compare the name and the picture on the card with the person and the original proof.</p>
+        <p>{{ say('check.compareTheNameAndThePicture') }}</p>
         <table class="plain-table">
           <tbody>
             <tr
@@ -155,7 +156,7 @@ const rows = computed(() => verdict.value?.ok ? [
       </template>
       <template v-else>
         <h2 class="refusal">
-          ✕ Not genuine
+          {{ say('check.notGenuine') }}
         </h2>
         <p>{{ codeRefusalWords[verdict.why] }}</p>
       </template>

@@ -2,15 +2,13 @@
 import type { FeesView } from '~~/shared/fees'
 
 /** Accounts: the ledger's balances, where the fees stand, and payments that hang. */
-useHead({ title: 'Fees · Lucid Roster' })
+useHead({ title: titled(say('fees.fees')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const view = shallowRef<FeesView | null>(null)
 const busy = ref('')
-const words: Record<string, string> = {
-  'receivable': 'owed by applicants', 'fee income': 'fees earned', 'gateway clearing': 'received, held by the gateway', 'refunds payable': 'to be paid back',
-}
+const { accountWords, feeStateWords } = useWords().states
 const { failure, reload: load } = useLoaded(async () => {
   view.value = await callApi<FeesView>(cycle.path('fees'))
 })
@@ -26,7 +24,7 @@ async function ask(id: string) {
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>Fees</h1>
+      <h1>{{ say('fees.fees') }}</h1>
     </div>
     <HouseAlert
       :text="failure"
@@ -38,7 +36,7 @@ async function ask(id: string) {
     >
       <section>
         <h2 class="section-title">
-          Ledger
+          {{ say('fees.ledger') }}
         </h2>
         <table class="plain-table">
           <tbody>
@@ -46,13 +44,13 @@ async function ask(id: string) {
               v-for="account in view.accounts"
               :key="account.account"
             >
-              <td>{{ account.account }} <span class="soft small">{{ words[account.account] }}</span></td>
+              <td>{{ accountWords[account.account].title }} <span class="soft small">{{ accountWords[account.account].says }}</span></td>
               <td class="number">
                 {{ spelling.amount(account.balance) }}
               </td>
             </tr>
             <tr class="total">
-              <td>Sum of all accounts <span class="soft small">debits less credits; must be zero</span></td>
+              <td>{{ say('fees.sumOfAllAccounts') }} <span class="soft small">{{ say('fees.debitsLessCreditsMustBeZero') }}</span></td>
               <td class="number">
                 {{ spelling.amount(view.accounts.reduce((n, a) => n + a.balance, 0)) }}
               </td>
@@ -62,7 +60,7 @@ async function ask(id: string) {
       </section>
       <section>
         <h2 class="section-title">
-          Applications by state of the fee
+          {{ say('fees.applicationsByStateOfTheFee') }}
         </h2>
         <table class="plain-table">
           <tbody>
@@ -70,8 +68,8 @@ async function ask(id: string) {
               v-for="state in view.states"
               :key="state.fee"
             >
-              <td><NuxtLink :to="{ path: '/roster', query: { fee: state.fee } }">{{ state.fee }}</NuxtLink></td><td class="number">
-                {{ state.count.toLocaleString('en-GB') }}
+              <td><NuxtLink :to="{ path: '/roster', query: { fee: state.fee } }">{{ feeStateWords[state.fee] }}</NuxtLink></td><td class="number">
+                {{ countText(state.count) }}
               </td>
             </tr>
           </tbody>
@@ -80,19 +78,19 @@ async function ask(id: string) {
     </div>
     <section v-if="view">
       <h2 class="section-title">
-        Payments without a result
+        {{ say('fees.paymentsWithoutAResult') }}
       </h2>
       <p
         v-if="view.waiting.length === 0"
         class="soft"
       >
-        None. Payments that the gateway has not answered stand here until it does.
+        {{ say('fees.nonePaymentsThatTheGatewayHas') }}
       </p>
       <table
         v-else
         class="plain-table"
       >
-        <thead><tr><th>order</th><th>applicant</th><th>opened</th><th class="number">amount</th><th /></tr></thead>
+        <thead><tr><th>{{ say('fees.order') }}</th><th>{{ say('fees.applicant') }}</th><th>{{ say('fees.opened') }}</th><th class="number">{{ say('fees.amount') }}</th><th /></tr></thead>
         <tbody>
           <tr
             v-for="one in view.waiting"
@@ -111,7 +109,7 @@ async function ask(id: string) {
                 :loading="busy === one.applicationId"
                 @click="ask(one.applicationId)"
               >
-                Ask the gateway
+                {{ say('fees.askTheGateway') }}
               </ElButton>
             </td>
           </tr>

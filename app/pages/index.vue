@@ -3,13 +3,14 @@ import type { Desk } from '~~/shared/applications'
 import { settlePermission, type ActId } from '~~/core/application/acts/table'
 import { matterKinds } from '~~/core/application/open-matters'
 import type { Headline } from '~~/core/application/tracks'
-import { actButtons } from '~~/core/words/en/acts'
-import { headlineShapes, matterLines, ownerWords } from '~~/core/words/en/work'
 import type { ProposalView } from '~~/shared/acts'
 import { spellInstant, spellMinutes, spellUntil } from '~~/core/calendar/zone'
 
+const { actButtons } = useWords().acts
+const { headlineShapes, matterLines, ownerWords } = useWords().work
+
 /** The desk: what needs this member of staff today, the most pressing first. */
-useHead({ title: 'Desk · Lucid Roster' })
+useHead({ title: titled(say('desk.desk')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -23,26 +24,22 @@ const needs = computed<Need[]>(() => {
     const wait = desk.value?.waits.find(w => w.headline === headline)
     if (wait && wait.count > 0) list.push({ key: headline, shape: headlineShapes[headline], count: wait.count, text, oldest: wait.oldest, act, to })
   }
-  if (session.may('scrutiny.decide')) add('in scrutiny', 'wait for scrutiny', 'Begin with the oldest', '/scrutiny?begin=oldest')
+  if (session.may('scrutiny.decide')) add('in scrutiny', say('desk.waitForScrutiny'), say('desk.beginWithTheOldest'), '/scrutiny?begin=oldest')
   const hanging = desk.value?.hangingPayments
-  if (hanging && hanging.count > 0) list.push({ key: 'hanging', shape: '?', count: hanging.count, text: 'payments without a result', oldest: hanging.oldest, act: 'To the payments', to: '/fees' })
-  if (session.may('centres.run')) add('accepted', 'accepted, no centre yet', 'To the allocation', '/centres')
+  if (hanging && hanging.count > 0) list.push({ key: 'hanging', shape: '?', count: hanging.count, text: say('desk.paymentsWithoutAResult'), oldest: hanging.oldest, act: say('desk.toThePayments'), to: '/fees' })
+  if (session.may('centres.run')) add('accepted', say('desk.acceptedNoCentreYet'), say('desk.toTheAllocation'), '/centres')
   const run = desk.value?.unpublishedRun
-  if (run) list.push({ key: 'run', shape: '▣', count: 1, text: `allocation run ${run.serial} is not published`, oldest: run.at, act: 'Look at the run', to: `/centres/${run.id}` })
-  if (session.may('cards.issue')) add('placed', 'placed, no admit card yet', 'To the cards', '/cards')
-  add('returned', 'returned, wait for the candidate', 'Show them', '/roster?headline=returned')
-  add('fee due', 'submitted, fee not settled', 'Show them', '/roster?headline=fee+due')
-  add('drafting', 'begun, not submitted', 'Show them', '/roster?headline=drafting')
+  if (run) list.push({ key: 'run', shape: '▣', count: 1, text: say('desk.allocationRunIsNotPublished', { serial: run.serial }), oldest: run.at, act: say('desk.lookAtTheRun'), to: `/centres/${run.id}` })
+  if (session.may('cards.issue')) add('placed', say('desk.placedNoAdmitCardYet'), say('desk.toTheCards'), '/cards')
+  add('returned', say('desk.returnedWaitForTheCandidate'), say('desk.showThem'), '/roster?headline=returned')
+  add('fee due', say('desk.submittedFeeNotSettled'), say('desk.showThem'), '/roster?headline=fee+due')
+  add('drafting', say('desk.begunNotSubmitted'), say('desk.showThem'), '/roster?headline=drafting')
   return list
 })
 const dates = computed(() => {
   const { keyDates, body } = cycle.notice ?? {}
   if (!keyDates || !body) return []
-  const rows = [
-    ['Applications open', keyDates.opens], ['Applications close', keyDates.closes], ['Last moment to pay', keyDates.lastPayment], ['Corrections open', keyDates.correctionOpens],
-    ['Corrections close', keyDates.correctionCloses], ['Cards go out', keyDates.cardsFrom],
-  ] as const
-  return rows.map(([title, at]) => ({ title, at: spellInstant(at, body.zone), left: spellUntil(at, now.value) }))
+  return keyDateLines(keyDates).map(([title, at]) => ({ title, at: spellInstant(at, body.zone), left: spellUntil(at, now.value) }))
 })
 const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
 
@@ -55,7 +52,7 @@ async function load() {
 async function settle(id: string, method: 'POST' | 'DELETE') {
   if (await attempt(() => callApi(`/api/proposals/${id}`, { method }))) await attempt(load)
 }
-const actTitle = (act: string) => act === 'publish-run' ? 'Publish a run' : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : actButtons[act as ActId]?.press ?? act
 const matters = computed(() => [...desk.value?.matters ?? []].sort((a, b) => matterKinds.indexOf(a.kind) - matterKinds.indexOf(b.kind)))
 const { failure } = useLoaded(async () => {
   if (cycle.code && session.may('roster.read')) await load()
@@ -66,7 +63,7 @@ const { failure } = useLoaded(async () => {
   <div class="sheet-row">
     <div class="body">
       <div class="page-head">
-        <h1>What needs you today</h1>
+        <h1>{{ say('desk.whatNeedsYouToday') }}</h1>
         <div class="actions">
           <ElButton
             v-if="session.may('applications.begin')"
@@ -74,7 +71,7 @@ const { failure } = useLoaded(async () => {
             :loading="registering"
             @click="register()"
           >
-            Register a candidate
+            {{ say('desk.registerACandidate') }}
           </ElButton>
         </div>
       </div>
@@ -91,11 +88,11 @@ const { failure } = useLoaded(async () => {
             class="shape"
             aria-hidden="true"
           >{{ need.shape }}</span>
-          <b class="count">{{ need.count.toLocaleString('en-GB') }}</b>
-          <span class="text">{{ need.text }}<span
+          <b class="count">{{ countText(need.count) }}</b>
+          <span class="text">{{ need.text }} <span
             v-if="need.oldest"
             class="soft small"
-          > · oldest waits {{ age(need.oldest) }}</span></span>
+          >{{ say('desk.oldestWaits', { oldest: age(need.oldest) }) }}</span></span>
           <NuxtLink :to="need.to">{{ need.act }}</NuxtLink>
         </li>
       </ul>
@@ -103,26 +100,26 @@ const { failure } = useLoaded(async () => {
         v-else-if="desk"
         class="soft"
       >
-        Nothing waits. New applications appear here as they come in; to begin one, register a candidate.
+        {{ say('desk.nothingWaitsNewApplicationsAppear') }}
       </p>
       <p
         v-else-if="!session.may('roster.read')"
         class="soft"
       >
-        Your role looks after accounts. <NuxtLink
+        {{ say('desk.yourRoleLooksAfterAccounts') }} <NuxtLink
           v-if="session.may('staff.manage')"
           to="/people"
-        >To the people of the office</NuxtLink>
+        >{{ say('desk.toThePeopleOfTheOffice') }}</NuxtLink>
       </p>
       <p
         v-else-if="!cycle.code && !failure"
         class="soft"
       >
-        This office has no cycle yet. It begins with a notice: the definition of one examination. <NuxtLink to="/notice">Open the first notice</NuxtLink>
+        {{ say('desk.thisOfficeHasNoCycleYet') }} <NuxtLink to="/notice">{{ say('desk.openTheFirstNotice') }}</NuxtLink>
       </p>
       <section v-if="proposals.length > 0">
         <h2 class="section-title">
-          Waits for a second person
+          {{ say('desk.waitsForASecondPerson') }}
         </h2>
         <ul>
           <li
@@ -136,41 +133,41 @@ const { failure } = useLoaded(async () => {
             >{{ one.number }} {{ one.person }}</NuxtLink><NuxtLink
               v-else
               :to="`/centres/${one.subject}`"
-            >the run</NuxtLink>
-              <span class="soft small block">begun by {{ one.by }}, {{ spelling.instant(one.at) }}: {{ one.reason }}</span></span>
+            >{{ say('desk.theRun') }}</NuxtLink>
+              <span class="soft small block">{{ say('desk.begunBy', { by: one.by, at: spelling.instant(one.at), reason: one.reason }) }}</span></span>
             <span class="actions">
               <span
                 v-if="one.isOwn"
                 class="soft small"
-              >somebody else confirms it</span>
+              >{{ say('desk.somebodyElseConfirmsIt') }}</span>
               <ElButton
                 v-else-if="session.may(settlePermission(one.act))"
                 type="primary"
                 size="small"
                 @click="settle(one.id, 'POST')"
-              >Confirm</ElButton>
+              >{{ say('desk.confirm') }}</ElButton>
               <ElButton
                 v-if="one.isOwn || session.may(settlePermission(one.act))"
                 size="small"
                 @click="settle(one.id, 'DELETE')"
-              >Withdraw</ElButton>
+              >{{ say('desk.withdraw') }}</ElButton>
             </span>
           </li>
         </ul>
       </section>
       <section v-if="matters.length > 0">
         <h2 class="section-title">
-          Everything that is open
+          {{ say('desk.everythingThatIsOpen') }}
         </h2>
         <table class="plain-table">
-          <thead><tr><th class="number">count</th><th>what</th><th>who must act</th><th>nearest last moment</th></tr></thead>
+          <thead><tr><th class="number">{{ say('desk.count') }}</th><th>{{ say('desk.what') }}</th><th>{{ say('desk.whoMustAct') }}</th><th>{{ say('desk.nearestLastMoment') }}</th></tr></thead>
           <tbody>
             <tr
               v-for="matter in matters"
               :key="matter.kind"
             >
               <td class="number">
-                <b>{{ matter.count.toLocaleString('en-GB') }}</b>
+                <b>{{ countText(matter.count) }}</b>
               </td>
               <td>{{ matterLines[matter.kind] }}</td>
               <td class="soft">
@@ -186,32 +183,32 @@ const { failure } = useLoaded(async () => {
     </div>
     <div class="beside">
       <template v-if="desk && desk.outsideDates.count > 0">
-        <h2>Outside the dates</h2>
+        <h2>{{ say('desk.outsideTheDates') }}</h2>
         <p class="outside">
-          ▲ {{ desk.outsideDates.count.toLocaleString('en-GB') }} {{ desk.outsideDates.count === 1 ? 'act' : 'acts' }} of officers outside the notice's dates, the latest {{ spelling.instant(desk.outsideDates.latest ?? '') }}. <NuxtLink
+          {{ say('desk.actsOutsideTheDates', { count: countText(desk.outsideDates.count), count2: desk.outsideDates.count, latest: spelling.instant(desk.outsideDates.latest ?? '') }) }} <NuxtLink
             v-if="session.may('records.read')"
             to="/records"
-          >Records</NuxtLink>
+          >{{ say('desk.records') }}</NuxtLink>
         </p>
       </template>
-      <h2 v-if="dates.length > 0">Key dates</h2>
+      <h2 v-if="dates.length > 0">{{ say('desk.keyDates') }}</h2>
       <dl>
         <template
           v-for="date in dates"
           :key="date.title"
         >
-          <dt>{{ date.title }}<span
+          <dt>{{ date.title }} <span
             v-if="date.left"
             class="soft"
-          > in {{ date.left }}</span><span
+          >{{ say('desk.in', { left: date.left }) }}</span> <span
             v-else
             class="soft"
-          > · past</span></dt>
+          >{{ say('desk.past') }}</span></dt>
           <dd>{{ date.at }}</dd>
         </template>
       </dl>
       <p v-if="cycle.code && session.may('work.read')">
-        <NuxtLink to="/work">Work in the background</NuxtLink>
+        <NuxtLink to="/work">{{ say('desk.workInTheBackground') }}</NuxtLink>
       </p>
     </div>
     <ActDialog

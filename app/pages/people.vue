@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import type { StaffRole } from '~~/core/access/principal'
 import { staffRoles } from '~~/core/access/principal'
-import { roleWords } from '~~/core/words/en/people'
-import { actButtons } from '~~/core/words/en/acts'
 import { secondPersonActs } from '~~/core/notice/schema'
 import type { ActId } from '~~/core/application/acts/table'
 import type { LinkMade, OfficeSettings, StaffInput, StaffView } from '~~/shared/people'
 
+const { roleWords } = useWords().people
+const { actButtons } = useWords().acts
+
 /** The people of the office: who may do what, invitations, leaving, and what the office has decided for itself. */
-useHead({ title: 'People · Lucid Roster' })
+useHead({ title: titled(say('people.people')) })
 const cycle = useCycleStore()
 const staff = shallowRef<StaffView[]>([])
 const settings = ref<OfficeSettings>({ factorRoles: [], withoutSecondPerson: [] })
@@ -17,7 +18,7 @@ const link = shallowRef<{ name: string, address: string, until: string } | null>
 const busy = ref(false)
 const alwaysSecond = ['take-back-refusal', 'reopen'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
-const actTitle = (act: string) => act === 'publish-run' ? 'Publish a run' : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : actButtons[act as ActId]?.press ?? act
 
 const { failure, reload: load } = useLoaded(async () => {
   [staff.value, settings.value] = await Promise.all([callApi<StaffView[]>('/api/staff'), callApi<OfficeSettings>('/api/office')])
@@ -51,23 +52,23 @@ async function newLink(one: StaffView) {
 const setActive = (one: StaffView, active: boolean) => attempt(async () => { staff.value = await callApi<StaffView[]>(`/api/staff/${one.id}/active`, { method: 'PUT', body: { active } }) })
 const keepSettings = () => attempt(async () => { settings.value = await callApi<OfficeSettings>('/api/office', { method: 'PUT', body: settings.value }) })
 async function copy() {
-  if (link.value && await attempt(() => navigator.clipboard.writeText(link.value?.address ?? ''))) ElMessage({ message: 'Copied', type: 'success' })
+  if (link.value && await attempt(() => navigator.clipboard.writeText(link.value?.address ?? ''))) ElMessage({ message: say('people.copied'), type: 'success' })
 }
-const state = (one: StaffView) => !one.active ? '– left' : one.hasPassword ? '● active' : one.hasLink ? '○ invited' : '○ invitation ended'
-const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : 'never'
+const state = (one: StaffView) => !one.active ? say('people.left') : one.hasPassword ? say('people.active') : one.hasLink ? say('people.invited') : say('people.invitationEnded')
+const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' }) : say('people.never')
 </script>
 
 <template>
   <div class="sheet-row">
     <div class="body">
       <div class="page-head">
-        <h1>People of the office</h1>
+        <h1>{{ say('people.peopleOfTheOffice') }}</h1>
         <div class="actions">
           <ElButton
             type="primary"
             @click="edited = { id: null, signInName: '', name: '', roles: [], venues: [] }"
           >
-            Invite somebody
+            {{ say('people.inviteSomebody') }}
           </ElButton>
         </div>
       </div>
@@ -80,37 +81,37 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
         class="note link"
         role="status"
       >
-        <p><b>One-time link for {{ link.name }}.</b> Give it to them yourself: it is shown only now, lets in whoever opens it first, and ends {{ when(link.until) }}.</p>
+        <p><b>{{ say('people.oneTimeLinkFor', { name: link.name }) }}</b> {{ say('people.giveItToThemYourselfIt', { until: when(link.until) }) }}</p>
         <code>{{ link.address }}</code>
         <ElButton
           size="small"
           @click="copy"
         >
-          Copy
+          {{ say('people.copy') }}
         </ElButton>
         <ElButton
           size="small"
           @click="link = null"
         >
-          Done
+          {{ say('people.done') }}
         </ElButton>
       </div>
       <div class="wide">
         <table class="plain-table">
-          <thead><tr><th>name</th><th>signs in as</th><th>roles</th><th>state</th><th>second factor</th><th>last seen</th><th><span class="visually-hidden">acts</span></th></tr></thead>
+          <thead><tr><th>{{ say('people.name') }}</th><th>{{ say('people.signsInAs') }}</th><th>{{ say('people.roles') }}</th><th>{{ say('people.state') }}</th><th>{{ say('people.secondFactor') }}</th><th>{{ say('people.lastSeen') }}</th><th><span class="visually-hidden">{{ say('people.acts') }}</span></th></tr></thead>
           <tbody>
             <tr
               v-for="one in staff"
               :key="one.id"
               :class="{ left: !one.active }"
             >
-              <td><b>{{ one.name }}</b><span v-if="one.isOwn"> (you)</span></td>
+              <td><b>{{ one.name }}</b> <span v-if="one.isOwn">{{ say('people.you') }}</span></td>
               <td>{{ one.signInName }}</td>
               <td>{{ one.roles.map(role => roleWords[role].title).join(', ') }}</td>
               <td class="nowrap">
                 {{ state(one) }}
               </td>
-              <td>{{ one.hasFactor ? '✓ set up' : '–' }}</td>
+              <td>{{ one.hasFactor ? say('people.setUp') : '–' }}</td>
               <td class="soft nowrap">
                 {{ when(one.lastSeenAt) }}
               </td>
@@ -120,21 +121,21 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
                     class="press"
                     @click="edited = { id: one.id, signInName: one.signInName, name: one.name, roles: [...one.roles], venues: [...one.venues] }"
                   >
-                    Change
+                    {{ say('people.change') }}
                   </button>
                   <button
                     v-if="one.active && !one.isOwn"
                     class="press"
                     @click="newLink(one)"
                   >
-                    {{ one.hasPassword ? 'Link for a new password' : 'New link' }}
+                    {{ one.hasPassword ? say('people.linkForANewPassword') : say('people.newLink') }}
                   </button>
                   <button
                     v-if="!one.isOwn"
                     class="press"
                     @click="setActive(one, !one.active)"
                   >
-                    {{ one.active ? 'Has left' : 'Is back' }}
+                    {{ one.active ? say('people.hasLeft') : say('people.isBack') }}
                   </button>
                 </div>
               </td>
@@ -143,13 +144,13 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
         </table>
       </div>
       <p class="soft small">
-        Who has left signs in no more; what they did stays theirs in every record.
+        {{ say('people.whoHasLeftSignsInNo') }}
       </p>
     </div>
     <div class="beside">
-      <h2>Second factor</h2>
+      <h2>{{ say('people.secondFactorHeading') }}</h2>
       <p class="soft small">
-        Roles that sign in with a code of an authenticator besides the password. Who has none sets it up at the next sign-in.
+        {{ say('people.rolesThatSignInWithA') }}
       </p>
       <ElCheckboxGroup
         v-model="settings.factorRoles"
@@ -162,9 +163,9 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
           :label="roleWords[role].title"
         />
       </ElCheckboxGroup>
-      <h2>Without a second person</h2>
+      <h2>{{ say('people.withoutASecondPerson') }}</h2>
       <p class="soft small">
-        Some acts wait for a second person: always, or because the notice says so. An office of one person says here, on record, which it does alone.
+        {{ say('people.someActsWaitForASecond') }}
       </p>
       <ElCheckboxGroup
         v-model="settings.withoutSecondPerson"
@@ -181,25 +182,25 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
     <ElDialog
       v-if="edited"
       :model-value="true"
-      :title="edited.id ? 'Change an account' : 'Invite somebody'"
+      :title="edited.id ? say('people.changeAnAccount') : say('people.inviteSomebody')"
       width="min(620px, 94vw)"
       @close="edited = null"
     >
-      <label for="person-name">Name</label>
+      <label for="person-name">{{ say('people.nameLabel') }}</label>
       <ElInput
         id="person-name"
         v-model="edited.name"
         autofocus
         :maxlength="100"
       />
-      <label for="person-sign-in">Signs in as</label>
+      <label for="person-sign-in">{{ say('people.signsInAsLabel') }}</label>
       <ElInput
         id="person-sign-in"
         v-model="edited.signInName"
         :maxlength="40"
       />
       <fieldset>
-        <legend>Roles</legend>
+        <legend>{{ say('people.rolesLabel') }}</legend>
         <ElCheckboxGroup v-model="edited.roles">
           <div
             v-for="role in staffRoles"
@@ -213,14 +214,14 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
         </ElCheckboxGroup>
       </fieldset>
       <template v-if="edited.roles.includes('superintendent')">
-        <label for="person-venues">Venues</label>
+        <label for="person-venues">{{ say('people.venues') }}</label>
         <ElSelect
           id="person-venues"
           v-model="edited.venues"
           multiple
           filterable
-          placeholder="All that this person looks after"
-          aria-label="Venues"
+          :placeholder="say('people.allThatThisPersonLooksAfter')"
+          :aria-label="say('people.venues')"
         >
           <ElOption
             v-for="venue in venueList"
@@ -234,11 +235,11 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
         v-if="edited.id"
         class="soft small"
       >
-        A change of rights holds at once: the person signs in again.
+        {{ say('people.aChangeOfRightsHoldsAt') }}
       </p>
       <template #footer>
         <ElButton @click="edited = null">
-          Not now
+          {{ say('people.notNow') }}
         </ElButton>
         <ElButton
           type="primary"
@@ -246,7 +247,7 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString('en-GB', { 
           :disabled="!edited.name.trim() || !edited.signInName.trim() || edited.roles.length === 0"
           @click="save"
         >
-          {{ edited.id ? 'Save' : 'Make the link' }}
+          {{ edited.id ? say('people.save') : say('people.makeTheLink') }}
         </ElButton>
       </template>
     </ElDialog>

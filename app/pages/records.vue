@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { logWords } from '~~/core/words/en/acts'
-import { recordLines } from '~~/core/words/en/records'
 import type { LogRow } from '~~/shared/records'
 
+const { logWords } = useWords().acts
+const { recordLines } = useWords().records
+
 /** The log: who did what, to what, when, and what it changed. */
-useHead({ title: 'Records · Lucid Roster' })
+useHead({ title: titled(say('records.records')) })
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const route = useRoute()
@@ -35,20 +36,20 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>Records</h1>
+      <h1>{{ say('records.records') }}</h1>
       <form
         class="actions"
         @submit.prevent="filter"
       >
         <ElInput
           v-model="subject"
-          placeholder="Application number"
-          aria-label="Application number"
+          :placeholder="say('records.applicationNumber')"
+          :aria-label="say('records.applicationNumber')"
           clearable
           @clear="filter"
         />
         <ElButton native-type="submit">
-          Show
+          {{ say('records.show') }}
         </ElButton>
       </form>
     </div>
@@ -61,13 +62,13 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
       v-else-if="rows.length === 0"
       class="soft"
     >
-      Nothing is recorded {{ route.query.subject ? `about ${route.query.subject}` : 'yet' }}.
+      {{ say('records.nothingIsRecorded', { hasSubject: String(Boolean(route.query.subject)), subject: String(route.query.subject) }) }}
     </p>
     <table
       v-else
       class="plain-table"
     >
-      <thead><tr><th>when</th><th>who</th><th>did</th><th>to</th><th>what changed</th></tr></thead>
+      <thead><tr><th>{{ say('records.when') }}</th><th>{{ say('records.who') }}</th><th>{{ say('records.did') }}</th><th>{{ say('records.to') }}</th><th>{{ say('records.whatChanged') }}</th></tr></thead>
       <tbody>
         <tr
           v-for="row in rows"
@@ -81,7 +82,7 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
             {{ logWords[row.act] }}<span
               v-if="row.outsideDates"
               class="attention"
-            ><br>▲ outside the dates</span>
+            ><br>{{ say('records.outsideTheDates') }}</span>
           </td>
           <td class="nowrap">
             <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.shown }}</NuxtLink>
@@ -98,7 +99,7 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
       v-if="!end && rows.length > 0"
       @click="load(rows.at(-1)?.id)"
     >
-      100 more
+      {{ say('records.hundredMore') }}
     </ElButton>
   </div>
 </template>

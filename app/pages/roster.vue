@@ -4,7 +4,7 @@ import type { RosterPage, RosterRow } from '~~/shared/applications'
 import { spellMinutes } from '~~/core/calendar/zone'
 
 /** The roster: the live list of all applications, filtered and searched; what is asked stands in the address. */
-useHead({ title: 'Roster · Lucid Roster' })
+useHead({ title: titled(say('roster.roster')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -27,10 +27,14 @@ try {
 }
 onBeforeRouteLeave(() => { if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length })) })
 
+const { feeStateWords, headlineWords } = useWords().states
 const headline = computed(() => headlines.find(h => h === route.query.headline))
 const fee = computed(() => feeStates.find(f => f === route.query.fee))
 const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
-const columns = ['number', 'name', 'category', 'posts', 'stands at', 'since', 'telephone'] as const
+const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'telephone'] as const
+const columnWords: Record<typeof columns[number], string> = {
+  number: say('roster.number'), name: say('roster.name'), category: say('roster.category'), posts: say('roster.posts'), headline: say('roster.standsAt'), since: say('roster.since'), telephone: say('roster.telephone'),
+}
 const hidden = computed(() => String(route.query.hide ?? '').split(',').filter(Boolean))
 const shown = computed(() => columns.filter(c => !hidden.value.includes(c)))
 
@@ -91,12 +95,12 @@ const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTi
 function cell(row: RosterRow, column: typeof columns[number]): string {
   switch (column) {
     case 'number': return row.number
-    case 'name': return row.name || 'no name yet'
+    case 'name': return row.name || say('roster.noNameYet')
     case 'category': return row.category ? spelling.category(row.category) : '–'
     case 'posts': return row.posts.map(spelling.post).join(', ') || '–'
     case 'since': return age(row.since)
     case 'telephone': return row.mobile || '–'
-    default: return row.headline
+    default: return headlineWords[row.headline as Headline] ?? row.headline
   }
 }
 async function exportCsv() {
@@ -110,7 +114,7 @@ async function exportCsv() {
     // A sign that a spreadsheet would take for a formula is kept as text by a quote before it.
     const quote = (text: string) => `"${text.replace(/^[=+\-@\t]/, '\'$&').replaceAll('"', '""')}"`
     // For programs: moments as ISO 8601 in UTC, durations as numbers with their unit in the head.
-    const heads = shown.value.flatMap(c => c === 'since' ? ['stands since (ISO 8601)', 'waits (minutes)'] : [c])
+    const heads = shown.value.flatMap(c => c === 'since' ? [say('roster.standsSinceIso8601'), say('roster.waitsMinutes')] : [columnWords[c]])
     const minutes = (row: RosterRow) => String(Math.max(0, Math.floor((now.value.getTime() - new Date(row.since).getTime()) / 60_000)))
     const cells = (row: RosterRow) => shown.value.flatMap(c => c === 'since' ? [row.since, minutes(row)] : [c === 'name' ? row.name : cell(row, c)])
     const lines = [heads.map(quote).join(','), ...all.map(row => cells(row).map(quote).join(','))]
@@ -127,19 +131,19 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
 <template>
   <div class="roster">
     <div class="tools">
-      <h1>Roster</h1>
+      <h1>{{ say('roster.roster') }}</h1>
       <ElInput
         v-model="search"
-        placeholder="Number, beginning of a name or telephone"
-        aria-label="Number, beginning of a name or telephone"
+        :placeholder="say('roster.numberBeginningOfANameOr')"
+        :aria-label="say('roster.numberBeginningOfANameOr')"
         clearable
         class="search"
       />
       <ElSelect
         :model-value="headline ?? ''"
-        placeholder="All points"
+        :placeholder="say('roster.allPoints')"
         clearable
-        aria-label="Stands at"
+        :aria-label="say('roster.standsAtFilter')"
         class="pick"
         @update:model-value="ask({ headline: $event || undefined })"
       >
@@ -147,7 +151,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
           v-for="h in headlines"
           :key="h"
           :value="h"
-          :label="h"
+          :label="headlineWords[h]"
         />
       </ElSelect>
       <ElTag
@@ -155,14 +159,14 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         closable
         @close="ask({ fee: undefined })"
       >
-        fee: {{ fee }}
+        {{ say('roster.fee', { fee: feeStateWords[fee] }) }}
       </ElTag>
       <ElPopover
         trigger="click"
         width="200"
       >
         <template #reference>
-          <ElButton>Columns</ElButton>
+          <ElButton>{{ say('roster.columns') }}</ElButton>
         </template>
         <ElCheckbox
           v-for="c in columns"
@@ -172,11 +176,11 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
           class="column"
           @change="ask({ hide: columns.filter(o => o === c ? !hidden.includes(c) : hidden.includes(o)).join(',') || undefined })"
         >
-          {{ c }}
+          {{ columnWords[c] }}
         </ElCheckbox>
       </ElPopover>
       <ElButton @click="exportCsv">
-        Export CSV
+        {{ say('roster.exportCsv') }}
       </ElButton>
       <ElButton
         v-if="session.may('applications.begin')"
@@ -185,7 +189,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         :loading="registering"
         @click="register()"
       >
-        Register a candidate
+        {{ say('roster.registerACandidate') }}
       </ElButton>
     </div>
     <HouseAlert
@@ -196,7 +200,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
       ref="box"
       class="box"
       tabindex="0"
-      aria-label="Applications"
+      :aria-label="say('roster.applications')"
       @scroll.passive="onScroll"
     >
       <table class="plain-table">
@@ -211,10 +215,10 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
                 v-if="c === 'number' || c === 'since'"
                 @click="ask({ sort: c === 'since' ? 'waiting' : undefined })"
               >
-                {{ c }} {{ (c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? '▾' : '' }}
+                {{ columnWords[c] }} {{ (c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? '▾' : '' }}
               </button>
               <template v-else>
-                {{ c }}
+                {{ columnWords[c] }}
               </template>
             </th>
           </tr>
@@ -241,7 +245,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
                 @click.stop
               >{{ row.number }}</NuxtLink>
               <HouseHeadlineMark
-                v-else-if="c === 'stands at'"
+                v-else-if="c === 'headline'"
                 :headline="row.headline as Headline"
               />
               <template v-else>
@@ -259,11 +263,11 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         v-if="!loading && rows.length === 0 && !failure"
         class="empty soft"
       >
-        Nobody {{ route.query.search ? `of “${route.query.search}” ` : '' }}{{ headline ? `stands at “${headline}”` : 'is in this cycle' }}. <NuxtLink to="/roster">Show everybody</NuxtLink>
+        {{ say('roster.nobodyFound', { hasSearch: String(Boolean(route.query.search)), search: String(route.query.search), hasHeadline: String(Boolean(headline)), headline: headline && headlineWords[headline] }) }} <NuxtLink to="/roster">{{ say('roster.showEverybody') }}</NuxtLink>
       </p>
     </div>
     <p class="foot soft small">
-      {{ rows.length }} read{{ next ? ', more below' : ', that is all' }}
+      {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
     </p>
     <ActDialog
       v-if="askingToRegister"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 definePageMeta({ layout: 'plain' })
-useHead({ title: 'Sign in · Lucid Roster' })
+useHead({ title: titled(say('entry.signIn')) })
 const session = useSessionStore()
 const route = useRoute()
 const router = useRouter()
@@ -20,8 +20,8 @@ const submit = () => send(async () => {
     class="form"
     @submit.prevent="submit"
   >
-    <h1>Sign in to the registration office</h1>
-    <label for="name">Sign-in name</label>
+    <h1>{{ say('entry.signInToTheRegistrationOffice') }}</h1>
+    <label for="name">{{ say('entry.signInName') }}</label>
     <ElInput
       id="name"
       v-model="signInName"
@@ -29,7 +29,7 @@ const submit = () => send(async () => {
       autocomplete="username"
       autofocus
     />
-    <label for="password">Password</label>
+    <label for="password">{{ say('entry.password') }}</label>
     <ElInput
       id="password"
       v-model="password"
@@ -48,10 +48,10 @@ const submit = () => send(async () => {
       :loading="busy"
       :disabled="!signInName || !password"
     >
-      Sign in
+      {{ say('entry.signIn') }}
     </ElButton>
     <p class="soft small">
-      Only staff sign in here. To see whether an admit card is genuine, nobody needs to: <NuxtLink to="/check">check a card</NuxtLink>.
+      {{ say('entry.onlyStaffSignInHereTo') }} <NuxtLink to="/check">{{ say('entry.checkACard') }}</NuxtLink>.
     </p>
   </form>
 </template>

@@ -3,7 +3,7 @@ import type { SignedInView } from '~~/shared/people'
 
 /** Where a one-time link leads: sets the password, and signs in. The link's secret stands behind the hash, which no server's log holds. */
 definePageMeta({ layout: 'plain' })
-useHead({ title: 'Set your password · Lucid Roster', meta: [{ name: 'referrer', content: 'no-referrer' }] })
+useHead({ title: titled(say('entry.setYourPassword')), meta: [{ name: 'referrer', content: 'no-referrer' }] })
 const session = useSessionStore()
 const router = useRouter()
 const token = ref('')
@@ -31,13 +31,13 @@ const submit = () => send(async () => {
     class="form"
     @submit.prevent="submit"
   >
-    <h1>Set your password</h1>
+    <h1>{{ say('entry.setYourPassword') }}</h1>
     <template v-if="person">
-      <p>Welcome, <b>{{ person.name }}</b>. You will sign in as <b>{{ person.signInName }}</b>.</p>
+      <p>{{ say('entry.welcome') }} <b>{{ person.name }}</b>{{ say('entry.youWillSignInAs') }} <b>{{ person.signInName }}</b>.</p>
       <HouseNewPassword
         v-model="password"
         v-model:again="again"
-        label="Password"
+        :label="say('entry.password')"
         autofocus
       />
     </template>
@@ -52,13 +52,13 @@ const submit = () => send(async () => {
       :loading="busy"
       :disabled="!password || password !== again"
     >
-      Set it and go in
+      {{ say('entry.setItAndGoIn') }}
     </ElButton>
     <p
       v-else
       class="soft small"
     >
-      <NuxtLink to="/sign-in">To the sign-in</NuxtLink>
+      <NuxtLink to="/sign-in">{{ say('entry.toTheSignIn') }}</NuxtLink>
     </p>
   </form>
 </template>

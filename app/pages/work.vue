@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { workTitles } from '~~/core/words/en/work'
 import type { JobView } from '~~/shared/centres'
 
+const { workTitles } = useWords().work
+const { workStateWords } = useWords().states
+
 /** Work in the background of the cycle: what is under way, how far it is, and how it ended. */
-useHead({ title: 'Work · Lucid Roster' })
+useHead({ title: titled(say('work.work')) })
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const jobs = shallowRef<JobView[]>([])
@@ -24,8 +26,8 @@ onUnmounted(() => clearInterval(timer))
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>Work in the background</h1>
-      <span class="soft">A server that dies leaves nothing undone: another takes its work up within half a minute.</span>
+      <h1>{{ say('work.workInTheBackground') }}</h1>
+      <span class="soft">{{ say('work.aServerThatDiesLeavesNothing') }}</span>
     </div>
     <HouseAlert
       :text="failure"
@@ -35,13 +37,13 @@ onUnmounted(() => clearInterval(timer))
       v-if="jobs.length === 0 && !failure"
       class="soft"
     >
-      Nothing was started in this cycle yet. Runs of the allocation, publishing, reviews and the issue of cards appear here.
+      {{ say('work.nothingWasStartedInThisCycle') }}
     </p>
     <table
       v-else
       class="plain-table"
     >
-      <thead><tr><th>what</th><th>state</th><th>how far</th><th>begun by</th><th>begun</th><th>last heard of</th><th><span class="visually-hidden">stop</span></th></tr></thead>
+      <thead><tr><th>{{ say('work.what') }}</th><th>{{ say('work.state') }}</th><th>{{ say('work.howFar') }}</th><th>{{ say('work.begunBy') }}</th><th>{{ say('work.begun') }}</th><th>{{ say('work.lastHeardOf') }}</th><th><span class="visually-hidden">{{ say('work.stopColumn') }}</span></th></tr></thead>
       <tbody>
         <tr
           v-for="job in jobs"
@@ -49,14 +51,14 @@ onUnmounted(() => clearInterval(timer))
         >
           <td><b>{{ workTitles[job.kind] ?? job.kind }}</b></td>
           <td class="nowrap">
-            {{ shapes[job.state] }} {{ job.state }}
+            {{ shapes[job.state] }} {{ workStateWords[job.state] }}
           </td>
           <td>
             <template v-if="job.error">
               {{ job.error }}
             </template>
             <template v-else-if="job.total > 0">
-              {{ job.done.toLocaleString('en-GB') }} of {{ job.total.toLocaleString('en-GB') }}
+              {{ say('work.of', { done: countText(job.done), total: countText(job.total) }) }}
             </template>
             <template v-else>
               –
@@ -75,7 +77,7 @@ onUnmounted(() => clearInterval(timer))
               class="press"
               @click="stop(job)"
             >
-              Stop
+              {{ say('work.stop') }}
             </button>
           </td>
         </tr>

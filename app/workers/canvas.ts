@@ -2,25 +2,24 @@ import { readContainer, uprightSize, type ContainerFacts } from '../../core/imag
 import { takenAtMost } from '../../core/imaging/picture'
 import type { Box, RgbPixels } from '../../core/imaging/pixels'
 import { tooManyPixels } from '../../core/imaging/too-large'
-import { refusalText } from '../../core/words/en/refusals'
+import type { RefusalReason } from '../../core/refusal/codes'
 
 /** Pictures and pixels in a worker of the browser, by its own canvas. */
 
 /** This browser has no canvas for workers; what needs one is left to the office. */
-export class NoCanvas extends Error {
-  constructor() { super('This browser cannot read pictures. Use another one, or send the file as it is.') }
-}
+export class NoCanvas extends Error {}
 
 /** A file that the office would not take either, and why. */
-export class Refused extends Error {}
+export class Refused extends Error {
+  constructor(readonly reason: RefusalReason) { super(reason.code) }
+}
 
 /** What the bytes of a picture say of it upright, and the picture itself. @throws Refused by its bytes; whatever decoding throws is passed on. */
 export async function openPicture(bytes: Uint8Array): Promise<{ facts: ContainerFacts, bitmap: ImageBitmap }> {
   const { facts, refusal } = readContainer(bytes)
-  if (refusal) throw new Refused(refusalText(`picture.${refusal}`, {}))
+  if (refusal) throw new Refused({ code: `picture.${refusal}`, parameters: {} })
   if (facts.width * facts.height > takenAtMost.pixels) {
-    const { code, parameters } = tooManyPixels(facts.width, facts.height)
-    throw new Refused(refusalText(code, parameters))
+    throw new Refused(tooManyPixels(facts.width, facts.height))
   }
   const bitmap = await createImageBitmap(new Blob([Uint8Array.from(bytes)]), { imageOrientation: 'from-image' })
   return { facts: { ...facts, ...uprightSize(facts) }, bitmap }

@@ -23,7 +23,8 @@ self.onmessage = async ({ data: ask }: MessageEvent<DocumentAsk>) => {
     else sources.delete(ask.source)
   } catch (error) {
     const sure = error instanceof DocumentProblem || error instanceof Refused
-    tell({ id: ask.id, refusal: sure || error instanceof NoCanvas ? error.message : 'The file could not be looked at in this browser. It can still be sent: the office measures it.', sure })
+    const refusal = sure ? error.reason : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'browser.not-looked' as const, parameters: {} }
+    tell({ id: ask.id, refusal, sure })
   }
 }
 
@@ -40,7 +41,7 @@ async function make({ id, pages, rule }: Extract<DocumentAsk, { act: 'make' }>):
     return isPdf(bytes) ? { kind: 'pdf', source: bytes, page, turn } : { kind: 'picture', source: bytes, turn }
   })
   const made = await makeDocument(drafts, rule, { picture: async (bytes, side) => (await decode(bytes, side)).pixels, encode, pdf: openReader })
-  if (!made) throw new DocumentProblem(`Even small and strongly compressed these pages are over ${(rule.bytes.max ?? 0) / 1024} KB together. Leave some out.`)
+  if (!made) throw new DocumentProblem({ code: 'document.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
   const file = new Blob([Uint8Array.from(made.bytes)], { type: 'application/pdf' })
   tell({ id, file, edits: made.edits, ...await examine(made.bytes, rule) })
 }

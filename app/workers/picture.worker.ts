@@ -5,7 +5,6 @@ import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
 import type { RgbPixels } from '../../core/imaging/pixels'
-import { refusalText } from '../../core/words/en/refusals'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
 import { drawn, encode, NoCanvas, openPicture, Refused, shrunk } from './canvas'
@@ -26,7 +25,8 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
     else if (ask.act === 'fit') await fit(ask)
     else await (detector ??= openDetector()).catch(() => { detector = null })
   } catch (error) {
-    tell({ id: ask.id, refusal: error instanceof Refused || error instanceof NoCanvas ? error.message : refusalText('picture.damaged', {}), sure: error instanceof Refused })
+    const refusal = error instanceof Refused ? error.reason : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'picture.damaged' as const, parameters: {} }
+    tell({ id: ask.id, refusal, sure: error instanceof Refused })
   }
 }
 
@@ -52,10 +52,10 @@ async function lookForFaces(picture: Picture): Promise<Picture['seen']> {
 }
 
 async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>): Promise<void> {
-  if (!latest) throw new Refused('Choose a picture first.')
+  if (!latest) throw new Refused({ code: 'picture.none-chosen', parameters: {} })
   const { source, picture } = latest
   const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode }, turn)
-  if (!made) throw new Refused(`Even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Choose a simpler one.`)
+  if (!made) throw new Refused({ code: 'picture.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
   tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits })
 }
 

@@ -1,3 +1,4 @@
+import { english } from '../words/en'
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
 import type { Answers } from '../application/answers'
@@ -28,7 +29,7 @@ describe('what stands between an application and its card', () => {
 })
 
 describe('what a card says', () => {
-  const content = cardContent(notice, subject)
+  const content = cardContent(notice, subject, english)
   const said = Object.fromEntries([...content.person, ...content.sitting].map(row => [row.label, row.text]))
 
   it('is the certificate\'s name, the seat and the times with their zone', () => {
@@ -42,22 +43,22 @@ describe('what a card says', () => {
   it('shows of the identity proof its kind and last four places, never the whole number', () => {
     expect(said['Identity proof to carry']).toBe('Seafarer\'s book ending 1923, the original')
     expect(JSON.stringify(content)).not.toContain('SB4471923')
-    expect(JSON.stringify(codeContent(notice, subject, 'f'.repeat(64)))).not.toContain('SB4471923')
+    expect(JSON.stringify(codeContent(notice, subject, 'f'.repeat(64), english))).not.toContain('SB4471923')
   })
 
   it('marks a step-free seat, and tells who needs none that no other was left', () => {
-    const text = (answers: Answers) => cardContent(notice, { ...subject, answers: { ...subject.answers, ...answers }, seat: { ...seat, accessible: true } }).sitting.at(-1)?.text
+    const text = (answers: Answers) => cardContent(notice, { ...subject, answers: { ...subject.answers, ...answers }, seat: { ...seat, accessible: true } }, english).sitting.at(-1)?.text
     expect(text({ pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })).toBe('Room 1, seat 3 (step-free)')
     expect(text({})).toBe('Room 1, seat 3 (step-free; no other was left)')
   })
 
   it('is repeated by the code, with the first bytes of the photograph\'s hash', () => {
-    expect(codeContent(notice, subject, '0123456789abcdef'.repeat(4))).toMatchObject({
+    expect(codeContent(notice, subject, '0123456789abcdef'.repeat(4), english)).toMatchObject({
       cycle: 'HL27', application: subject.number, roll: subject.roll, name: 'Tavirel Osk-Anundé', born: '2004-06-15', seat: 'Room 1 / 3', version: 2, photograph: '0123456789abcdef',
     })
   })
 
   it('cannot be said of a seat that the notice does not have', () => {
-    expect(() => cardContent(notice, { ...subject, seat: { ...seat, room: 'cellar' } })).toThrow('skarnholm-a/cellar/forenoon')
+    expect(() => cardContent(notice, { ...subject, seat: { ...seat, room: 'cellar' } }, english)).toThrow('skarnholm-a/cellar/forenoon')
   })
 })

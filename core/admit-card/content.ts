@@ -4,6 +4,7 @@ import type { Seat } from '../seating/seats'
 import { spellBirthday, spellDate } from '../calendar/zone'
 import { holdsSeat } from '../application/acts/table'
 import { isFeeClear, type Tracks } from '../application/tracks'
+import { formatMessage, type MessageParameters } from '../words/message'
 import type { CodeContent } from './code'
 
 /** Why a card cannot be issued now. Each names what clears it; words come from the code. */
@@ -21,10 +22,21 @@ export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, u
   return blockers
 }
 
+/** The facts of a card, by what they are. */
+export type CardLabel = 'born' | 'category' | 'posts' | 'identity' | 'identityName' | 'centre' | 'address' | 'session' | 'report' | 'gate' | 'test' | 'seat'
+/** The words that a card is made with, in one language. */
+export interface CardWords {
+  code: string
+  locale: string
+  papers: { cardLabels: Record<CardLabel, string>, cardTexts: Record<'original' | 'time' | 'proof' | 'seat' | 'stepFree' | 'stepFreeOnly', string> }
+}
+
 export interface CardRow { label: string, text: string }
 
 /** What a card says, in the order of reading, ready for any printer. */
 export interface CardContent {
+  /** The language that it was made in; English for cards of earlier versions. */
+  language?: string
   body: string, address: string, examination: string, title: string
   name: string, application: string, roll: string, version: number
   person: CardRow[], sitting: CardRow[], instructions: string[]
@@ -32,54 +44,52 @@ export interface CardContent {
 
 export interface CardSubject { number: string, answers: Answers, seat: Seat, roll: string, version: number }
 
-/** The card of one person. The name printed is the certificate's; the identity proof shows its last four places. */
-export function cardContent(notice: Notice, subject: CardSubject): CardContent {
+/** The card of one person, with the words of a language. The name printed is the certificate's; the identity proof shows its last four places. */
+export function cardContent(notice: Notice, subject: CardSubject, words: CardWords): CardContent {
   const { answers } = subject
+  const { cardLabels, cardTexts } = words.papers
+  const say = (text: string, parameters: MessageParameters) => formatMessage(words.locale, text, parameters)
+  const row = (label: CardLabel, text: string): CardRow => ({ label: cardLabels[label], text })
   const { city, venue, room, session } = placeOf(notice, subject.seat)
-  const proof = identityProof(notice, answers)
+  const proof = identityProof(notice, answers, words)
+  const chair = say(cardTexts.seat, { room: room.title, seat: subject.seat.seat })
   const posts = notice.posts.filter(p => [answers.posts].flat().includes(p.id)).map(p => p.title)
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))?.title ?? ''
   return {
-    body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title,
+    language: words.code, body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title,
     name: textAnswer(answers, 'certificateName'), application: subject.number, roll: subject.roll, version: subject.version,
     person: [
-      { label: 'Date of birth', text: spellBirthday(textAnswer(answers, 'bornOn')) },
-      { label: 'Category', text: category },
-      { label: 'Posts', text: posts.join(', ') },
-      { label: 'Identity proof to carry', text: `${proof}, the original` },
-      { label: 'Name on the proof', text: textAnswer(answers, 'identityName') },
+      row('born', spellBirthday(textAnswer(answers, 'bornOn'))), row('category', category), row('posts', posts.join(', ')),
+      row('identity', say(cardTexts.original, { proof })), row('identityName', textAnswer(answers, 'identityName')),
     ],
     sitting: [
-      { label: 'Test centre', text: venue.title },
-      { label: 'Address', text: `${venue.address}, ${city.title}, ${city.island}` },
-      { label: 'Session', text: `${session.title}, ${spellDate(session.date)}` },
-      { label: 'Report at', text: `${session.reporting} ${notice.body.zone.name}` },
-      { label: 'Gate closes', text: `${session.gateCloses} ${notice.body.zone.name}` },
-      { label: 'Test', text: `${session.starts} to ${session.ends}` },
-      { label: 'Room and seat', text: `${room.title}, seat ${subject.seat.seat}${subject.seat.accessible ? needsStepFree(notice, answers) ? ' (step-free)' : ' (step-free; no other was left)' : ''}` },
+      row('centre', venue.title), row('address', `${venue.address}, ${city.title}, ${city.island}`),
+      row('session', `${session.title}, ${spellDate(session.date)}`), row('report', `${session.reporting} ${notice.body.zone.name}`),
+      row('gate', `${session.gateCloses} ${notice.body.zone.name}`), row('test', say(cardTexts.time, { starts: session.starts, ends: session.ends })),
+      row('seat', subject.seat.accessible ? say(needsStepFree(notice, answers) ? cardTexts.stepFree : cardTexts.stepFreeOnly, { seat: chair }) : chair),
     ],
     instructions: notice.card.instructions,
   }
 }
 
 /** What the signed code of the card says. */
-export function codeContent(notice: Notice, subject: CardSubject, photographSha256: string): CodeContent {
+export function codeContent(notice: Notice, subject: CardSubject, photographSha256: string, words: CardWords): CodeContent {
   const { venue, room, session } = placeOf(notice, subject.seat)
   return {
     cycle: notice.code, application: subject.number, roll: subject.roll, name: textAnswer(subject.answers, 'certificateName'),
     born: textAnswer(subject.answers, 'bornOn'), session: session.title, date: session.date, venue: venue.title,
-    seat: `${room.title} / ${subject.seat.seat}`, identity: identityProof(notice, subject.answers), version: subject.version,
+    seat: `${room.title} / ${subject.seat.seat}`, identity: identityProof(notice, subject.answers, words), version: subject.version,
     photograph: photographSha256.slice(0, 16),
   }
 }
 
 const needsStepFree = (notice: Notice, answers: Answers) => conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true
 
-function identityProof(notice: Notice, answers: Answers): string {
+function identityProof(notice: Notice, answers: Answers, { locale, papers }: CardWords): string {
   const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'identityKind')
   const options = question?.kind === 'choice' ? question.options : []
   const title = options.find(o => o.id === textAnswer(answers, 'identityKind'))?.title ?? ''
-  return `${title} ending ${textAnswer(answers, 'identityNumber').slice(-4)}`
+  return formatMessage(locale, papers.cardTexts.proof, { kind: title, last: textAnswer(answers, 'identityNumber').slice(-4) })
 }
 
 function placeOf(notice: Notice, seat: Seat) {

@@ -1,8 +1,11 @@
 import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type LiveAnswers } from '../application/answers'
 import type { Condition, Notice } from '../notice/schema'
 
-/** One line of an assessment; `amount` in minor units, negative for a waiver. */
-export interface FeeItem { code: string, title: string, amount: number, because: string }
+/** Why a line is in an assessment. */
+export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' }
+
+/** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
+export interface FeeItem { code: string, title: string | null, amount: number, because: FeeReason | string }
 
 /** What one application owes and why. `total` is the sum of the items and never below zero. */
 export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number }
@@ -18,24 +21,24 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))
   const base = fees.base.find(row => row.category === category?.id)
   if (!category || !base) return null
-  const items: FeeItem[] = [{ code: 'base', title: 'Examination fee', amount: base.amount, because: `category ${category.title}` }]
+  const items: FeeItem[] = [{ code: 'base', title: null, amount: base.amount, because: { code: 'category', category: category.title } }]
   const further = Math.max(0, listAnswer(answers, 'posts').length - 1)
   if (further > 0 && fees.additionalPost > 0) {
-    items.push({ code: 'additional-post', title: 'Further posts', amount: further * fees.additionalPost, because: `${further} beyond the first` })
+    items.push({ code: 'additional-post', title: null, amount: further * fees.additionalPost, because: { code: 'further-posts', count: further } })
   }
   for (const waiver of fees.waivers) {
     if (!holds(waiver.when, live)) continue
     const sum = items.reduce((n, item) => n + item.amount, 0)
     const off = Math.floor((sum * waiver.percent + 50) / 100)
-    if (off > 0) items.push({ code: waiver.code, title: waiver.title, amount: -off, because: `${waiver.percent} % of the lines above` })
+    if (off > 0) items.push({ code: waiver.code, title: waiver.title, amount: -off, because: { code: 'percent', percent: waiver.percent } })
   }
   if (fees.late && at >= new Date(fees.late.from)) {
-    items.push({ code: 'late', title: 'Late fee', amount: fees.late.amount, because: 'submitted in the late period' })
+    items.push({ code: 'late', title: null, amount: fees.late.amount, because: { code: 'late' } })
   }
   if (items.some(item => item.amount !== 0) && items.reduce((n, i) => n + i.amount, 0) > 0) {
     for (const line of fees.surcharges) {
       if (line.when === undefined || holds(line.when, live)) {
-        items.push({ code: line.code, title: line.title, amount: line.amount, because: 'charged by the payment channel' })
+        items.push({ code: line.code, title: line.title, amount: line.amount, because: { code: 'channel' } })
       }
     }
   }

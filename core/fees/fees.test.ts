@@ -12,7 +12,7 @@ const totalOf = (change: Answers, at = testNow) => assessFee(notice, { ...sample
 describe('the assessed fee', () => {
   it('is itemised: base by category, further posts, the gateway\'s charge', () => {
     expect(assessFee(notice, sampleAnswers, testNow)).toMatchObject({
-      total: 80_250, items: [{ code: 'base', amount: 64_000, because: 'category General' }, { code: 'additional-post', amount: 15_000 }, { code: 'gateway', amount: 1_250 }],
+      total: 80_250, items: [{ code: 'base', amount: 64_000, because: { code: 'category', category: 'General' } }, { code: 'additional-post', amount: 15_000 }, { code: 'gateway', amount: 1_250 }],
     })
   })
 

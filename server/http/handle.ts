@@ -1,5 +1,6 @@
 import { timingSafeEqual } from 'node:crypto'
 import { defineEventHandler, getCookie, getHeader, getRequestIP, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
+import { languageOf } from '../../core/words/language'
 import { ProblemError, problemStatus, refusal } from '../../shared/problem'
 import { anonymousCaller, type Caller } from '../services/context'
 import { liveSession, type LiveSession } from '../services/people/sign-in'
@@ -42,7 +43,7 @@ function requestIdOf(event: H3Event): string {
 }
 
 async function openRequest(event: H3Event, requestId: string): Promise<Request> {
-  const caller = anonymousCaller(runtime().database.db, requestId)
+  const caller = anonymousCaller(runtime().database.db, requestId, languageOf(getCookie(event, 'lucid-language')))
   const token = getCookie(event, sessionCookie)
   const session = token ? await liveSession(caller, token) : null
   return { event, caller: session ? caller.as(session.principal) : caller, session }

@@ -4,12 +4,14 @@ import { relationsOf, type Permission, type Relation } from '../../core/access/p
 import { anybody, product, type Principal } from '../../core/access/principal'
 import { accessRefusal } from '../../core/application/acts/judge'
 import type { LogAct, LogSubject } from '../../core/records/log'
+import { english } from '../../core/words/en'
+import type { Language } from '../../core/words/language'
 import { refusal } from '../../shared/problem'
 import type { Database, Executor } from '../database/client'
 import { application, auditEvent } from '../database/schema'
 
-/** Where time, new ids and the number of the request come from. */
-export interface Surroundings { now: () => Date, newId: () => string, requestId: string }
+/** Where time, new ids and the number of the request come from, and the language of whoever asks. */
+export interface Surroundings { now: () => Date, newId: () => string, requestId: string, language: Language }
 
 /** What a use case works with once it was authorised: the database, who acts, time and ids. Only `Caller.authorise` makes one. */
 export interface Context extends Surroundings { readonly db: Database, readonly principal: Principal }
@@ -26,12 +28,14 @@ export class Caller implements Surroundings {
   readonly now: () => Date
   readonly newId: () => string
   readonly requestId: string
+  readonly language: Language
 
-  constructor(db: Database, readonly principal: Principal, { now = () => new Date(), newId = randomUUID, requestId = 'none' }: Partial<Surroundings> = {}) {
+  constructor(db: Database, readonly principal: Principal, { now = () => new Date(), newId = randomUUID, requestId = 'none', language = english }: Partial<Surroundings> = {}) {
     this.#db = db
     this.now = now
     this.newId = newId
     this.requestId = requestId
+    this.language = language
   }
 
   /** The same request by somebody else, as after signing in. */
@@ -48,8 +52,8 @@ export class Caller implements Surroundings {
     const relations = await this.#relations(permission, subject)
     const refused = accessRefusal(this.principal, permission, relations)
     if (refused) throw refusal(refused.code, refused.parameters)
-    const { now, newId, requestId } = this
-    return { db: this.#db, principal: this.principal, now, newId, requestId }
+    const { now, newId, requestId, language } = this
+    return { db: this.#db, principal: this.principal, now, newId, requestId, language }
   }
 
   // Asked of the database only where the answer hangs on it.
@@ -73,8 +77,8 @@ export function productCaller(db: Database, requestId = 'product'): Caller {
 }
 
 /** Somebody who has not signed in. */
-export function anonymousCaller(db: Database, requestId: string): Caller {
-  return new Caller(db, anybody, { requestId })
+export function anonymousCaller(db: Database, requestId: string, language?: Language): Caller {
+  return new Caller(db, anybody, { requestId, language })
 }
 
 export interface LogEntry {

@@ -54,7 +54,7 @@ describe('from the allocation to the card', () => {
     expect(await issue()).toEqual({ issued: 7, withheld: 1 })
     expect(await issue()).toEqual({ issued: 0, withheld: 1 })
     const cards = await cardsOverview(office.as(), office.cycle)
-    expect(cards).toMatchObject({ issued: 7, ready: 0, withheld: [{ applicationId: id, blockers: ['The photograph is missing, or no copy of it can be printed.', 'The signature is missing, or no copy of it can be printed.'] }] })
+    expect(cards).toMatchObject({ issued: 7, ready: 0, withheld: [{ applicationId: id, blockers: ['photograph', 'signature'], held: null }] })
   })
 
   it('signs a code that says what the card says, and prints the same bytes each time', async () => {

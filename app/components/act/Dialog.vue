@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { reasonLeast, type ActStanding } from '~~/core/application/acts/judge'
-import { actButtons } from '~~/core/words/en/acts'
-import { refusalText } from '~~/core/words/en/refusals'
 import type { Permit } from '~~/app/composables/act'
+
+const { actButtons } = useWords().acts
+const { refusalText } = useWords().refusals
 
 /** One act before it is done: what it does, what cannot be undone, and the reason where one is needed. */
 const props = defineProps<{ standing: ActStanding, busy?: boolean, subject?: string }>()
@@ -30,23 +31,23 @@ const go = () => ready.value && emit('act', { reason: reason.value.trim() || und
       v-if="outside"
       class="note is-attention"
     >
-      {{ outside }} As an officer you may go on with a reason; it is recorded and counted on the desk.
+      {{ say('acts.asAnOfficerYouMayGo', { outside }) }}
     </p>
     <p
       v-if="standing.isFinal"
       class="note is-attention"
     >
-      This reaches people outside the office and cannot be undone, only answered by a further act.
+      {{ say('acts.thisReachesPeopleOutsideTheOffice') }}
     </p>
     <p
       v-if="standing.needsSecond"
       class="note"
     >
-      A second person has to confirm it. Until then nothing changes.
+      {{ say('acts.aSecondPersonHasToConfirm') }}
     </p>
     <slot />
     <template v-if="wantsReason">
-      <label for="act-reason">Reason</label>
+      <label for="act-reason">{{ say('acts.reason') }}</label>
       <ElInput
         id="act-reason"
         v-model="reason"
@@ -54,12 +55,12 @@ const go = () => ready.value && emit('act', { reason: reason.value.trim() || und
         autofocus
         :autosize="{ minRows: 2, maxRows: 6 }"
         :maxlength="1000"
-        placeholder="In words that the candidate may read"
+        :placeholder="say('acts.inWordsThatTheCandidateMay')"
       />
     </template>
     <template #footer>
       <ElButton @click="emit('close')">
-        Not now
+        {{ say('acts.notNow') }}
       </ElButton>
       <ElButton
         type="primary"
@@ -67,7 +68,7 @@ const go = () => ready.value && emit('act', { reason: reason.value.trim() || und
         :loading="busy"
         @click="go"
       >
-        {{ standing.needsSecond ? `Ask for confirmation: ${words.press.toLowerCase()}` : words.press }}
+        {{ standing.needsSecond ? say('acts.askForConfirmation', { act: words.press.toLowerCase() }) : words.press }}
       </ElButton>
     </template>
   </ElDialog>

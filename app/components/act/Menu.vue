@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
 import { settlePermission } from '~~/core/application/acts/table'
-import { actButtons } from '~~/core/words/en/acts'
 import type { NamedAct } from '~~/shared/acts'
 import type { Dossier } from '~~/shared/applications'
 import type { Permit } from '~~/app/composables/act'
+
+const { actButtons } = useWords().acts
 
 /** The acts on an application that have no button of their own: those that can be done now, and why the others cannot. */
 const props = defineProps<{ dossier: Dossier, items?: { id: string, title: string }[] }>()
@@ -43,32 +44,32 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
 <template>
   <section v-if="possible.length + impossible.length + dossier.proposals.length > 0">
     <h2 class="section-title">
-      What else can be done
+      {{ say('acts.whatElseCanBeDone') }}
     </h2>
     <p
       v-for="proposal in dossier.proposals"
       :key="proposal.id"
       class="note is-attention proposal"
     >
-      <span><b>{{ actButtons[proposal.act as NamedAct]?.press ?? proposal.act }}</b>: begun by {{ proposal.by }}. {{ proposal.reason }}</span>
+      <span><b>{{ actButtons[proposal.act as NamedAct]?.press ?? proposal.act }}</b>{{ say('acts.begunBy', { by: proposal.by, reason: proposal.reason }) }}</span>
       <span
         v-if="proposal.isOwn"
         class="soft small"
-      >Somebody else has to confirm it.</span>
+      >{{ say('acts.somebodyElseHasToConfirmIt') }}</span>
       <ElButton
         v-else-if="session.may(settlePermission(proposal.act))"
         type="primary"
         size="small"
         @click="settle(proposal.id, 'POST')"
       >
-        Confirm
+        {{ say('acts.confirm') }}
       </ElButton>
       <ElButton
         v-if="proposal.isOwn || session.may(settlePermission(proposal.act))"
         size="small"
         @click="settle(proposal.id, 'DELETE')"
       >
-        Withdraw
+        {{ say('acts.withdraw') }}
       </ElButton>
     </p>
     <div class="acts">
@@ -83,7 +84,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
     </div>
     <details v-if="impossible.length > 0">
       <summary class="soft small">
-        {{ impossible.length }} more that cannot be done now, and why
+        {{ say('acts.moreThatCannotBeDoneNow', { impossible: impossible.length }) }}
       </summary>
       <dl>
         <template
@@ -105,14 +106,14 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
       @close="asked = null"
     >
       <template v-if="asked.act === 'open-for-correction'">
-        <label for="opened">What is opened</label>
+        <label for="opened">{{ say('acts.whatIsOpened') }}</label>
         <ElSelect
           id="opened"
           v-model="opened"
           multiple
           filterable
-          placeholder="Questions, pictures and papers"
-          aria-label="What is opened"
+          :placeholder="say('acts.questionsPicturesAndPapers')"
+          :aria-label="say('acts.whatIsOpened')"
         >
           <ElOption
             v-for="item in items ?? []"

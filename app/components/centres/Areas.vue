@@ -3,15 +3,15 @@
 const session = useSessionStore()
 const route = useRoute()
 const rooms = computed(() => [
-  { to: '/centres', title: 'Runs' }, { to: '/centres/demand', title: 'Demand' },
-  ...(session.may('centres.run') ? [{ to: '/centres/new', title: 'New run' }] : []), { to: '/centres/compare', title: 'Compare' },
+  { to: '/centres', title: say('centres.runs') }, { to: '/centres/demand', title: say('centres.demand') },
+  ...(session.may('centres.run') ? [{ to: '/centres/new', title: say('centres.newRun') }] : []), { to: '/centres/compare', title: say('centres.compare') },
 ])
 </script>
 
 <template>
   <HouseRooms
     :rooms="rooms"
-    label="Centres"
+    :label="say('centres.centres')"
     :here="route.path"
   />
 </template>

@@ -17,7 +17,7 @@ const byPolicy = computed(() => props.run.policy.kind !== 'best-fit')
 const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? c.placed >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
 const rows = computed(() => [...props.run.summary.cities].sort((a, b) => (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice))
 const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
-const count = (n: number) => n.toLocaleString('en-GB')
+const count = countText
 
 async function compute() {
   done.value = 0
@@ -38,22 +38,22 @@ onBeforeUnmount(() => { done.value = null })
 <template>
   <section>
     <h2 class="section-title">
-      What would help
+      {{ say('centres.whatWouldHelp') }}
     </h2>
     <div class="ask">
-      <label>What would <ElInputNumber
+      <label>{{ say('centres.whatWould') }} <ElInputNumber
         v-model="more"
         :min="1"
         :max="100000"
         :precision="0"
         :controls="false"
-        aria-label="How many more seats"
-      /> more seats in one city save?</label>
+        :aria-label="say('centres.howManyMoreSeats')"
+      /> {{ say('centres.moreSeatsInOneCitySave') }}</label>
       <ElButton
         v-if="session.may('centres.run') && done === null"
         @click="compute"
       >
-        Compute for {{ worth.length }} cities
+        {{ say('centres.computeForCities', { worth: worth.length }) }}
       </ElButton>
       <span
         v-else-if="done !== null"
@@ -61,41 +61,41 @@ onBeforeUnmount(() => { done.value = null })
       ><progress
         :value="done"
         :max="worth.length"
-      /> {{ done }} of {{ worth.length }} cities <button
+      /> {{ say('centres.ofCities', { done, worth: worth.length }) }} <button
         class="press"
         @click="done = null"
-      >Stop</button></span>
+      >{{ say('centres.stop') }}</button></span>
     </div>
     <p
       v-if="best"
       class="note best"
     >
-      {{ more }} more seats help most in <b>{{ spelling.city(best.city) }}</b>: {{ count(saving(best.city)?.saves ?? 0) }} points saved, {{ count(Math.max(0, saving(best.city)?.fromOffList ?? 0)) }} people brought back to a city they named.
+      {{ say('centres.moreSeatsHelpMostIn', { more }) }} <b>{{ spelling.city(best.city) }}</b>{{ say('centres.pointsSavedPeopleBroughtBackTo', { saves: count(saving(best.city)?.saves ?? 0), fromOffList: count(Math.max(0, saving(best.city)?.fromOffList ?? 0)) }) }}
       <button
         v-if="session.may('centres.run')"
         class="press"
         @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${best.city}:${more}` } })"
       >
-        Try a run with them
+        {{ say('centres.tryARunWithThem') }}
       </button>
     </p>
     <table class="plain-table cities">
       <thead>
         <tr>
-          <th>city</th><th class="number">
-            first choices
+          <th>{{ say('centres.city') }}</th><th class="number">
+            {{ say('centres.firstChoices') }}
           </th><th class="number">
-            placed
+            {{ say('centres.placed') }}
           </th><th class="number">
-            seats
+            {{ say('centres.seats') }}
           </th><th class="number">
-            accessible
+            {{ say('centres.accessible') }}
           </th><th class="number">
-            off their list
+            {{ say('centres.offTheirList') }}
           </th><th class="number">
-            price of a seat
+            {{ say('centres.priceOfASeat') }}
           </th><th class="number">
-            {{ more }} more save
+            {{ say('centres.moreSave', { more }) }}
           </th><th />
         </tr>
       </thead>
@@ -126,13 +126,13 @@ onBeforeUnmount(() => { done.value = null })
             {{ count(row.capacity) }}
           </td>
           <td class="number">
-            {{ row.placedInNeed }} of {{ row.accessibleCapacity }}
+            {{ say('centres.of', { placedInNeed: row.placedInNeed, accessibleCapacity: row.accessibleCapacity }) }}
           </td>
           <td class="number">
             {{ count(row.placedOffList) }}
           </td>
           <td class="number">
-            {{ count(row.price) }}{{ row.accessiblePrice > 0 ? ` (+${count(row.accessiblePrice)} accessible)` : '' }}
+            {{ count(row.price) }}{{ row.accessiblePrice > 0 ? say('centres.priceOfAccessible', { accessiblePrice: count(row.accessiblePrice) }) : '' }}
           </td>
           <td class="number">
             <template v-if="saving(row.city)">
@@ -141,7 +141,7 @@ onBeforeUnmount(() => { done.value = null })
             <span
               v-else
               class="soft"
-            >{{ byPolicy ? '–' : row.price === 0 ? '0' : `at most ${count(row.price * more)}` }}</span>
+            >{{ byPolicy ? '–' : row.price === 0 ? '0' : say('centres.atMost', { price: count(row.price * more) }) }}</span>
           </td>
           <td>
             <button
@@ -149,14 +149,14 @@ onBeforeUnmount(() => { done.value = null })
               class="press nowrap"
               @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${row.city}:${more}` } })"
             >
-              Try
+              {{ say('centres.try') }}
             </button>
           </td>
         </tr>
       </tbody>
     </table>
     <p class="soft small">
-      ▲ more first choices than seats. Price: points that one more seat there would save{{ byPolicy ? ' if everybody were placed together' : '' }}; each further seat saves as much or less.{{ byPolicy ? ' What more seats save is computed under this run\'s own policy and may be less than nothing.' : '' }}
+      {{ say('centres.moreFirstChoicesThanSeatsPrice', { hasByPolicy: String(Boolean(byPolicy)) }) }}
     </p>
   </section>
 </template>

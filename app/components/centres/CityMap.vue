@@ -18,7 +18,7 @@ const discs = computed<Disc[]>(() => {
     return {
       city, x: 50 + (city.lon - west) / (east - west) * 500, y: 30 + (north - city.lat) / (north - south) * 300, r,
       inner: capacity > 0 ? r * Math.sqrt(Math.min(1, (figure?.placed ?? 0) / capacity)) : 0, over: (figure?.firstChoice ?? 0) > capacity,
-      text: `${city.title}: ${figure?.placed ?? 0} placed of ${capacity} seats, ${figure?.firstChoice ?? 0} first choices`,
+      text: say('centres.placedOfSeatsFirstChoices', { title: city.title, placed: figure?.placed ?? 0, capacity, firstChoice: figure?.firstChoice ?? 0 }),
     }
   }).sort((a, b) => b.r - a.r || Number(a.over) - Number(b.over))
 })
@@ -56,7 +56,7 @@ const labels = computed(() => {
   <svg
     viewBox="0 0 600 372"
     role="group"
-    aria-label="Cities and their seats"
+    :aria-label="say('centres.citiesAndTheirSeats')"
     :class="{ small }"
   >
     <g

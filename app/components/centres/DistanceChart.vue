@@ -6,10 +6,10 @@ import { kilometreStep, type Outcome } from '~~/core/allocation/outcome'
 const props = defineProps<{ outcome: Outcome }>()
 const data = computed<Data[]>(() => [{
   type: 'bar', x: props.outcome.byDistance.map((_, i) => (i + 0.5) * kilometreStep), y: props.outcome.byDistance, width: props.outcome.byDistance.map(() => kilometreStep * 0.9),
-  marker: { color: getComputedStyle(document.documentElement).getPropertyValue('--accent').trim() }, customdata: props.outcome.byDistance.map((_, i) => `${i * kilometreStep} to ${(i + 1) * kilometreStep} km`),
-  hovertemplate: '%{y:,} people<br>%{customdata}<extra></extra>',
+  marker: { color: getComputedStyle(document.documentElement).getPropertyValue('--accent').trim() }, customdata: props.outcome.byDistance.map((_, i) => say('centres.toKm', { i: i * kilometreStep, i2: (i + 1) * kilometreStep })),
+  hovertemplate: `${say('centres.peopleAt', { n: '%{y:,}' })}<br>%{customdata}<extra></extra>`,
 }])
-const layout: Partial<Layout> = { xaxis: { title: { text: 'km from home', font: { size: 14 } }, rangemode: 'tozero' }, yaxis: { tickformat: ',', title: { text: 'people', font: { size: 14 } } } }
+const layout: Partial<Layout> = { xaxis: { title: { text: say('centres.kmFromHome'), font: { size: 14 } }, rangemode: 'tozero' }, yaxis: { tickformat: ',', title: { text: say('centres.axisOfPeople'), font: { size: 14 } } } }
 </script>
 
 <template>
@@ -17,6 +17,6 @@ const layout: Partial<Layout> = { xaxis: { title: { text: 'km from home', font: 
     :data="data"
     :layout="layout"
     :height="200"
-    label="People by the distance between home and the city they got"
+    :label="say('centres.peopleByTheDistanceBetweenHome')"
   />
 </template>

@@ -13,8 +13,8 @@ const data = computed<Data[]>(() => {
   const y = rows.value.map(c => spelling.city(c.city))
   const customdata = rows.value.map(c => c.city)
   return [
-    { type: 'bar', orientation: 'h', name: 'placed', y, x: rows.value.map(c => c.placed), customdata, marker: { color: colour('--accent') }, hovertemplate: '%{x:,} placed in %{y}<extra></extra>' },
-    { type: 'bar', orientation: 'h', name: 'free', y, x: rows.value.map(c => c.capacity - c.placed), customdata, marker: { color: colour('--flow') }, hovertemplate: '%{x:,} free in %{y}<extra></extra>' },
+    { type: 'bar', orientation: 'h', name: say('centres.placedSeries'), y, x: rows.value.map(c => c.placed), customdata, marker: { color: colour('--accent') }, hovertemplate: `${say('centres.placedIn', { n: '%{x:,}', city: '%{y}' })}<extra></extra>` },
+    { type: 'bar', orientation: 'h', name: say('centres.freeSeries'), y, x: rows.value.map(c => c.capacity - c.placed), customdata, marker: { color: colour('--flow') }, hovertemplate: `${say('centres.freeIn', { n: '%{x:,}', city: '%{y}' })}<extra></extra>` },
   ]
 })
 const layout: Partial<Layout> = { barmode: 'stack', bargap: 0.2, xaxis: { tickformat: ',' }, yaxis: { ticksuffix: ' ', tickfont: { size: 13 } } }
@@ -25,7 +25,7 @@ const layout: Partial<Layout> = { barmode: 'stack', bargap: 0.2, xaxis: { tickfo
     :data="data"
     :layout="layout"
     :height="40 + rows.length * 19"
-    label="Placed people and free seats by city"
+    :label="say('centres.placedPeopleAndFreeSeatsBy')"
     @pick="emit('choose', String($event.custom))"
   />
 </template>

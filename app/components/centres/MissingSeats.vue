@@ -35,55 +35,55 @@ async function add() {
 
 <template>
   <section>
-    <h2>Seats still to be found</h2>
+    <h2>{{ say('centres.seatsStillToBeFound') }}</h2>
     <p class="note is-attention">
-      This run counts on seats that no room has. It can be published when the rooms are found.
+      {{ say('centres.thisRunCountsOnSeatsThat') }}
     </p>
     <ul>
       <li
         v-for="place in places"
         :key="place.city"
       >
-        {{ spelling.city(place.city) }}: {{ place.seats }} {{ place.seats === 1 ? 'seat' : 'seats' }}{{ place.accessibleSeats > 0 ? `, ${place.accessibleSeats} accessible` : '' }} <span class="soft">({{ place.sessions.join(', ') }})</span>
+        {{ spelling.city(place.city) }}: {{ place.seats }} {{ place.seats === 1 ? 'seat' : 'seats' }}{{ place.accessibleSeats > 0 ? say('centres.withAccessible', { accessibleSeats: place.accessibleSeats }) : '' }} <span class="soft">({{ place.sessions.join(', ') }})</span>
         <button
           v-if="session.may('notice.amend')"
           class="press"
           @click="begin(place)"
         >
-          Add a room
+          {{ say('centres.addARoom') }}
         </button>
       </li>
     </ul>
     <ElDialog
       v-model="open"
-      :title="`A room in ${spelling.city(form.city)}`"
+      :title="say('centres.aRoomIn', { city: spelling.city(form.city) })"
       width="min(520px, 94vw)"
     >
       <p class="soft small">
-        Goes into the notice as its next version, in force at once. A room has its seats in every session.
+        {{ say('centres.goesIntoTheNoticeAsIts') }}
       </p>
-      <label>Venue<ElSelect
+      <label>{{ say('centres.venue') }}<ElSelect
         v-model="form.venue"
-        aria-label="Venue"
+        :aria-label="say('centres.venue')"
       ><ElOption
         v-for="venue in venues"
         :key="venue.id"
         :value="venue.id"
         :label="venue.title"
       /></ElSelect></label>
-      <label>Name of the room<ElInput
+      <label>{{ say('centres.nameOfTheRoom') }}<ElInput
         v-model="form.title"
         maxlength="60"
-        placeholder="Gymnasium"
+        :placeholder="say('centres.gymnasium')"
       /></label>
-      <label>Seats<ElInputNumber
+      <label>{{ say('centres.seatsLabel') }}<ElInputNumber
         v-model="form.seats"
         :min="1"
         :max="5000"
         :precision="0"
         :controls="false"
       /></label>
-      <label>of them accessible<ElInputNumber
+      <label>{{ say('centres.ofThemAccessible') }}<ElInputNumber
         v-model="form.accessibleSeats"
         :min="0"
         :max="form.seats"
@@ -92,7 +92,7 @@ async function add() {
       /></label>
       <template #footer>
         <ElButton @click="open = false">
-          Not now
+          {{ say('centres.notNow') }}
         </ElButton>
         <ElButton
           type="primary"
@@ -100,7 +100,7 @@ async function add() {
           :disabled="form.title.trim() === '' || form.venue === ''"
           @click="add"
         >
-          Add the room
+          {{ say('centres.addTheRoom') }}
         </ElButton>
       </template>
     </ElDialog>

@@ -25,8 +25,8 @@ watch(city, async (wanted) => {
 const words = computed(() => {
   const points = cost.value?.points
   if (points === undefined) return ''
-  if (points === 0) return 'Costs nobody anything: another placement is as good.'
-  return points > 0 ? `Costs ${points.toLocaleString('en-GB')} ${points === 1 ? 'point' : 'points'} more, over all people together.` : `Saves ${(-points).toLocaleString('en-GB')} points over all people together: the run's policy does not place at the least cost.`
+  if (points === 0) return say('centres.costsNobodyAnythingAnotherPlacement')
+  return points > 0 ? say('centres.costsMore', { points: countText(points), points2: points }) : say('centres.savesPointsOverAllPeopleTogether', { points: countText(-points) })
 })
 async function place() {
   busy.value = true
@@ -34,7 +34,7 @@ async function place() {
   busy.value = false
   if (!done) return
   open.value = false
-  ElMessage({ message: `${props.person.name} stays in ${spelling.city(city.value)} in every run from now on. Make a new run to see it.`, type: 'success', duration: 6000 })
+  ElMessage({ message: say('centres.staysInInEveryRunFrom', { name: props.person.name, city: spelling.city(city.value) }), type: 'success', duration: 6000 })
   await navigateTo({ path: '/centres/new', query: { from: props.run } })
 }
 </script>
@@ -42,17 +42,17 @@ async function place() {
 <template>
   <ElDialog
     v-model="open"
-    :title="`Place ${person.name} by hand`"
+    :title="say('centres.placeSomebodyByHand', { name: person.name })"
     width="min(560px, 94vw)"
   >
     <p class="soft">
-      Now {{ person.city ? `in ${spelling.city(person.city)}` : 'without a seat' }}. The runs that exist stay as they are; every later one leaves the person where you say.
+      {{ say('centres.nowInCity', { hasCity: String(Boolean(person.city)), city: spelling.city(person.city) }) }}
     </p>
-    <label>City<ElSelect
+    <label>{{ say('centres.cityLabel') }}<ElSelect
       v-model="city"
-      aria-label="City"
+      :aria-label="say('centres.cityLabel')"
       filterable
-      placeholder="Choose"
+      :placeholder="say('centres.choose')"
     ><ElOption
       v-for="one in cycle.notice?.cities ?? []"
       :key="one.id"
@@ -64,7 +64,7 @@ async function place() {
       v-if="city && !cost && !problem"
       class="soft"
     >
-      Placing everyone anew to see what it costs …
+      {{ say('centres.placingEveryoneAnewToSeeWhat') }}
     </p>
     <p
       v-if="words"
@@ -76,7 +76,7 @@ async function place() {
       :text="problem"
       kind="refusal"
     />
-    <label>Reason, for the record<ElInput
+    <label>{{ say('centres.reasonForTheRecord') }}<ElInput
       v-model="reason"
       type="textarea"
       :rows="2"
@@ -84,7 +84,7 @@ async function place() {
     /></label>
     <template #footer>
       <ElButton @click="open = false">
-        Leave it
+        {{ say('centres.leaveIt') }}
       </ElButton>
       <ElButton
         type="primary"
@@ -92,7 +92,7 @@ async function place() {
         :disabled="!cost || reason.trim().length < 5"
         @click="place"
       >
-        Place by hand
+        {{ say('centres.placeByHand') }}
       </ElButton>
     </template>
   </ElDialog>

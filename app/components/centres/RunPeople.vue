@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { RunDetail, RunPeople, RunPerson } from '~~/shared/centres'
-import { placeWords } from '~~/core/words/en/allocation'
+
+const { placeWords } = useWords().allocation
 
 /** The people of a run: of one city, of one place on the list, off their lists, moved; found by number or name. What is asked stands in the address. */
 const props = defineProps<{ run: RunDetail }>()
@@ -36,14 +37,14 @@ watch(shown, () => load(null), { immediate: true })
 
 const title = computed(() => {
   const { city, choice, kind, search: words } = shown.value
-  if (words) return `Found for “${words}”`
-  if (city) return `People in ${spelling.city(city)}`
-  if (choice) return `People with choice ${choice}`
-  return kind === 'moved' ? 'People who would be moved' : kind === 'no seat' ? 'People without a seat' : kind === 'locked' ? 'People placed by hand' : 'People off their list'
+  if (words) return say('centres.foundFor', { words })
+  if (city) return say('centres.peopleIn', { city: spelling.city(city) })
+  if (choice) return say('centres.peopleWithChoice', { choice })
+  return kind === 'moved' ? say('centres.peopleWhoWouldBeMoved') : kind === 'no seat' ? say('centres.peopleWithoutASeat') : kind === 'locked' ? say('centres.peoplePlacedByHand') : say('centres.peopleOffTheirList')
 })
 const kinds = computed(() => [
-  { kind: 'off list', title: 'off their list' }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: 'without a seat' }] : []),
-  ...(props.run.moves > 0 ? [{ kind: 'moved', title: 'moved' }] : []), { kind: 'locked', title: 'placed by hand' },
+  { kind: 'off list', title: say('centres.offTheirList') }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: say('centres.withoutASeat') }] : []),
+  ...(props.run.moves > 0 ? [{ kind: 'moved', title: 'moved' }] : []), { kind: 'locked', title: say('centres.placedByHand') },
 ])
 </script>
 
@@ -61,8 +62,8 @@ const kinds = computed(() => [
         >{{ one.title }}</button>
         <ElInput
           v-model="search"
-          placeholder="Number or name"
-          aria-label="Find by number or name"
+          :placeholder="say('centres.numberOrName')"
+          :aria-label="say('centres.findByNumberOrName')"
           clearable
         />
       </span>
@@ -71,13 +72,13 @@ const kinds = computed(() => [
       v-if="loaded && people.length === 0"
       class="soft"
     >
-      {{ shown.kind === 'off list' ? 'Nobody: everyone has a city they named. Press a city or a count for its people.' : 'Nobody.' }}
+      {{ shown.kind === 'off list' ? say('centres.nobodyEveryoneHasACityThey') : say('centres.nobody') }}
     </p>
     <table
       v-else
       class="plain-table"
     >
-      <thead><tr><th>number</th><th>name</th><th>placed in</th><th>which choice</th><th>choices named</th><th /></tr></thead>
+      <thead><tr><th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.placedInColumn') }}</th><th>{{ say('centres.whichChoice') }}</th><th>{{ say('centres.choicesNamed') }}</th><th /></tr></thead>
       <tbody>
         <tr
           v-for="person in people"
@@ -85,7 +86,7 @@ const kinds = computed(() => [
         >
           <td class="nowrap"><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
           <td>{{ person.name }}</td>
-          <td>{{ person.city ? spelling.city(person.city) : 'no seat' }}<span class="soft small">{{ person.told && person.told !== person.city ? `, was told ${spelling.city(person.told)}` : '' }}{{ person.locked ? ', by hand' : '' }}{{ person.needs ? ', accessible' : '' }}</span></td>
+          <td>{{ person.city ? spelling.city(person.city) : say('centres.noSeatInRow') }}<span class="soft small">{{ person.told && person.told !== person.city ? say('centres.wasTold', { told: spelling.city(person.told) }) : '' }}{{ person.locked ? say('centres.byHand') : '' }}{{ person.needs ? say('centres.alsoAccessible') : '' }}</span></td>
           <td class="nowrap">
             {{ placeWords(person) }}
           </td>
@@ -94,7 +95,7 @@ const kinds = computed(() => [
           </td>
           <td class="nowrap">
             <NuxtLink :to="`/centres/why/${run.id}/${person.applicationId}`">
-              Why here?
+              {{ say('centres.whyHere') }}
             </NuxtLink>
           </td>
         </tr>
@@ -105,7 +106,7 @@ const kinds = computed(() => [
       class="more"
       @click="load(next)"
     >
-      Show more
+      {{ say('centres.showMore') }}
     </ElButton>
   </section>
 </template>

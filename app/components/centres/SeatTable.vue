@@ -30,7 +30,7 @@ const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n
     <thead>
       <tr>
         <th rowspan="2">
-          city
+          {{ say('centres.city') }}
         </th>
         <th
           v-for="session in sessions"
@@ -47,9 +47,9 @@ const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n
           :key="session.id"
         >
           <th class="number">
-            seats
+            {{ say('centres.seats') }}
           </th><th class="number">
-            accessible
+            {{ say('centres.accessible') }}
           </th>
         </template>
       </tr>
@@ -74,13 +74,13 @@ const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n
             <span
               v-if="changed(city.id, session.id, kind)"
               class="soft small was"
-            >was {{ at(own, city.id, session.id, kind) }}</span>
+            >{{ say('centres.was', { kind: at(own, city.id, session.id, kind) }) }}</span>
             <input
               type="number"
               min="0"
               :class="{ changed: changed(city.id, session.id, kind), wrong: isWrong(city.id, session.id) }"
               :value="at(rows, city.id, session.id, kind)"
-              :aria-label="`${city.title}, ${session.title}, ${kind === 'seats' ? 'seats' : 'accessible seats'}`"
+              :aria-label="say(kind === 'seats' ? 'centres.seatsOfSession' : 'centres.accessibleSeatsOfSession', { city: city.title, session: session.title })"
               :aria-invalid="isWrong(city.id, session.id)"
               @change="set(city.id, session.id, kind, $event)"
             >
@@ -90,15 +90,15 @@ const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n
     </tbody>
     <tfoot>
       <tr>
-        <td>all cities</td>
+        <td>{{ say('centres.allCities') }}</td>
         <template
           v-for="session in sessions"
           :key="session.id"
         >
           <td class="number">
-            {{ total('seats', session.id).toLocaleString('en-GB') }}
+            {{ countText(total('seats', session.id)) }}
           </td><td class="number">
-            {{ total('accessibleSeats', session.id).toLocaleString('en-GB') }}
+            {{ countText(total('accessibleSeats', session.id)) }}
           </td>
         </template>
       </tr>

@@ -3,8 +3,9 @@ import type { Edit } from '~~/core/imaging/fit'
 import type { Finding, Verdict } from '~~/core/finding/finding'
 import type { Turn } from '~~/core/imaging/upright'
 import type { DocumentRule } from '~~/core/notice/schema'
-import { editWords } from '~~/core/words/en/pictures'
 import type { ChosenPage } from '~/composables/document'
+
+const { editWords } = useWords().pictures
 
 /**
  * Chosen files before they are sent: their pages in order, to be turned, moved and left out, and what they make together. A file that
@@ -38,11 +39,11 @@ const failed = computed(() => outcome.value?.findings.filter(f => f.verdict === 
 const doubtful = computed(() => outcome.value?.findings.filter(f => f.verdict === 'unsure').length ?? 0)
 const open = computed(() => outcome.value?.findings.filter(f => f.verdict !== 'pass') ?? [])
 const verdict = computed(() => {
-  if (busy.value > 0 || !outcome.value) return outcome.value ? 'Putting the pages together…' : 'Reading the pages…'
-  if (failed.value > 0) return `${failed.value} ${failed.value === 1 ? 'rule is' : 'rules are'} not kept: mend the pages named below, or send it for the office to judge`
-  return doubtful.value > 0 ? 'In order, but for what a person must judge' : 'Everything is in order'
+  if (busy.value > 0 || !outcome.value) return outcome.value ? say('documents.puttingThePagesTogether') : say('documents.readingThePages')
+  if (failed.value > 0) return say('documents.rulesNotKept', { failed: failed.value })
+  return doubtful.value > 0 ? say('documents.inOrderButForWhatA') : say('documents.everythingIsInOrder')
 })
-const press = computed(() => `Send ${drafts.value.length === 1 ? 'the page' : `${drafts.value.length} pages`}${outcome.value ? `, ${(outcome.value.file.size / 1024).toFixed(0)} KB` : ''}`)
+const press = computed(() => say('documents.sendThePage', { drafts: drafts.value.length, hasOutcome: String(Boolean(outcome.value)), size: ((outcome.value?.file.size ?? 0) / 1024).toFixed(0) }))
 const turns = computed(() => new Map((outcome.value?.edits ?? []).flatMap(edit => edit.kind === 'page turned' ? [[edit.page, edit.degrees] as const] : [])))
 
 async function add(chosen: File[]) {
@@ -56,7 +57,7 @@ async function add(chosen: File[]) {
       drafts.value.push(...views.map((_, page) => ({ key: keys += 1, source: number, page })))
     } catch (error) {
       if (error instanceof FileRefusal && !error.sure && files.value.length === 0) return emit('send', file, [], {}, [])
-      trouble.value = `${file.name}: ${error instanceof Error ? error.message : 'cannot be read'}`
+      trouble.value = `${file.name}: ${error instanceof FileRefusal ? error.message : say('documents.cannotBeRead')}`
     }
   }
   busy.value -= 1
@@ -74,7 +75,7 @@ async function bind() {
     const bound = await worker.make(drafts.value.map(({ source, page, turn: by }) => ({ source, page, turn: by })), props.rule)
     if (turn === made) show(bound, bound.views)
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : 'The pages could not be put together.'
+    trouble.value = error instanceof FileRefusal ? error.message : say('documents.thePagesCouldNotBePut')
     if (turn === made && untouched.value) show({ file: untouched.value.file, edits: [], findings: untouched.value.findings }, untouched.value.views)
   } finally {
     busy.value -= 1
@@ -96,10 +97,10 @@ function actsOn(i: number) {
   const move = (by: number) => () => drafts.value.splice(i + by, 0, ...drafts.value.splice(i, 1))
   const several = drafts.value.length > 1
   return [
-    { sign: '←', label: `Move page ${i + 1} forward`, there: several, off: i === 0, act: move(-1) },
-    { sign: '→', label: `Move page ${i + 1} back`, there: several, off: i === drafts.value.length - 1, act: move(1) },
-    { sign: '↻', label: `Turn page ${i + 1} to the right`, there: mayBind.value, off: false, act: () => turnRight(i) },
-    { sign: '✕', label: `Leave out page ${i + 1}`, there: several, off: false, act: () => leaveOut(i) },
+    { sign: '←', label: say('documents.movePageForward', { i: i + 1 }), there: several, off: i === 0, act: move(-1) },
+    { sign: '→', label: say('documents.movePageBack', { i: i + 1 }), there: several, off: i === drafts.value.length - 1, act: move(1) },
+    { sign: '↻', label: say('documents.turnPageToTheRight', { i: i + 1 }), there: mayBind.value, off: false, act: () => turnRight(i) },
+    { sign: '✕', label: say('documents.leaveOutPage', { i: i + 1 }), there: several, off: false, act: () => leaveOut(i) },
   ].filter(({ there }) => there)
 }
 function turnRight(i: number) {
@@ -135,7 +136,7 @@ function send() {
         <img
           v-if="outcome?.views[i]"
           :src="outcome.views[i]"
-          :alt="`Page ${i + 1}`"
+          :alt="say('documents.page', { i: i + 1 })"
           :class="{ waiting: busy > 0 }"
         >
         <span
@@ -190,7 +191,7 @@ function send() {
       multiple
       accept="application/pdf,image/jpeg,image/png"
       class="visually-hidden"
-      :aria-label="`Choose more pages for: ${rule.title}`"
+      :aria-label="say('documents.chooseMorePagesFor', { title: rule.title })"
       data-more
       @change="chosen"
     >
@@ -208,13 +209,13 @@ function send() {
         :disabled="busy > 0 || sending"
         @click="more?.click()"
       >
-        Add pages
+        {{ say('documents.addPages') }}
       </ElButton>
       <ElButton
         :disabled="sending"
         @click="emit('drop')"
       >
-        Choose anew
+        {{ say('documents.chooseAnew') }}
       </ElButton>
     </div>
   </div>

@@ -14,12 +14,12 @@ const count = computed(() => props.document.pages.length)
       v-for="(size, i) in document.pages"
       :key="i"
       type="button"
-      :aria-label="`${title}, page ${i + 1}: show large`"
+      :aria-label="say('documents.pageShowLarge', { title, i: i + 1 })"
       @click="large = i + 1"
     >
       <img
         :src="address(i + 1)"
-        :alt="`${title}, version ${document.version}, page ${i + 1}`"
+        :alt="say('documents.versionPage', { title, version: document.version, i: i + 1 })"
         :width="size.width"
         :height="size.height"
         loading="lazy"
@@ -28,7 +28,7 @@ const count = computed(() => props.document.pages.length)
     <ElDialog
       v-if="large !== null"
       :model-value="true"
-      :title="`${title}, page ${large} of ${count}`"
+      :title="say('documents.pageOf', { title, large, count })"
       width="min(980px, 98vw)"
       top="3vh"
       append-to-body
@@ -37,7 +37,7 @@ const count = computed(() => props.document.pages.length)
       <img
         class="large"
         :src="address(large)"
-        :alt="`${title}, page ${large}`"
+        :alt="say('documents.pageAlone', { title, large })"
       >
       <template
         v-if="count > 1"
@@ -47,13 +47,13 @@ const count = computed(() => props.document.pages.length)
           :disabled="large === 1"
           @click="large -= 1"
         >
-          Page before
+          {{ say('documents.pageBefore') }}
         </ElButton>
         <ElButton
           :disabled="large === count"
           @click="large += 1"
         >
-          Next page
+          {{ say('documents.nextPage') }}
         </ElButton>
       </template>
     </ElDialog>

@@ -4,6 +4,7 @@ import type { Assessment } from '~~/core/fees/assess'
 /** The fee line by line, each with its reason, what came in, and what is left. */
 defineProps<{ assessment: Assessment | null, received: number }>()
 const { amount } = useSpelling()
+const { feeWords } = useWords().fees
 </script>
 
 <template>
@@ -11,7 +12,7 @@ const { amount } = useSpelling()
     v-if="!assessment"
     class="soft"
   >
-    The fee shows as soon as the category is answered.
+    {{ say('fees.theFeeShowsAsSoonAs') }}
   </p>
   <table
     v-else
@@ -22,19 +23,19 @@ const { amount } = useSpelling()
         v-for="item in assessment.items"
         :key="item.code"
       >
-        <td>{{ item.title }} <span class="soft small">{{ item.because }}</span></td>
+        <td>{{ feeWords(item).title }} <span class="soft small">{{ feeWords(item).because }}</span></td>
         <td class="number">
           {{ amount(item.amount) }}
         </td>
       </tr>
       <tr class="total">
-        <td>Total</td>
+        <td>{{ say('fees.total') }}</td>
         <td class="number">
           {{ amount(assessment.total) }}
         </td>
       </tr>
       <tr v-if="received !== 0">
-        <td>Received</td>
+        <td>{{ say('fees.received') }}</td>
         <td class="number">
           {{ amount(received) }}
         </td>
@@ -43,7 +44,7 @@ const { amount } = useSpelling()
         v-if="received !== 0 && received !== assessment.total"
         class="total"
       >
-        <td>{{ received > assessment.total ? 'To be refunded' : 'Still due' }}</td>
+        <td>{{ received > assessment.total ? say('fees.toBeRefunded') : say('fees.stillDue') }}</td>
         <td class="number">
           {{ amount(Math.abs(assessment.total - received)) }}
         </td>

@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import { spellInstantShort, spellUntil } from '~~/core/calendar/zone'
-import { headlineShapes } from '~~/core/words/en/work'
+
+const { headlineShapes } = useWords().work
+const { headlineWords } = useWords().states
 
 /** The strip across the top: how many applications stand at each point of the flow, and how many came to it today. */
 const cycle = useCycleStore()
 const route = useRoute()
 const now = useNow()
-const clockWords = { opens: 'applications open in', closes: 'applications close in', payments: 'last payment in', corrections: 'corrections end in', cards: 'cards are due in', session: 'first session in' }
+const clockWords = { opens: say('house.applicationsOpenIn'), closes: say('house.applicationsCloseIn'), payments: say('house.lastPaymentIn'), corrections: say('house.correctionsEndIn'), cards: say('house.cardsAreDueIn'), session: say('house.firstSessionIn') }
 
 const clock = computed(() => {
   const band = cycle.band
   if (!band?.clock) return null
   return {
     title: clockWords[band.clock.code as keyof typeof clockWords] ?? band.clock.code,
-    left: spellUntil(band.clock.instant, now.value) ?? 'now', at: `${spellInstantShort(band.clock.instant, band.zone)} ${band.zone.name}`,
+    left: spellUntil(band.clock.instant, now.value) ?? say('house.now'), at: `${spellInstantShort(band.clock.instant, band.zone)} ${band.zone.name}`,
   }
 })
 
@@ -52,12 +54,12 @@ onUnmounted(() => clearInterval(timer))
 <template>
   <header class="band">
     <div class="mark">
-      <NuxtLink to="/">Lucid Roster</NuxtLink>
+      <NuxtLink to="/">{{ say('house.lucidRoster') }}</NuxtLink>
       <label
         v-if="cycle.code && cycle.cycles.length > 1"
         class="cycle"
       >
-        <span class="visually-hidden">Cycle in work</span>
+        <span class="visually-hidden">{{ say('house.cycleInWork') }}</span>
         <select
           :value="cycle.code"
           :title="cycle.band?.title"
@@ -95,8 +97,8 @@ onUnmounted(() => clearInterval(timer))
             :to="{ path: '/roster', query: { headline: point.headline } }"
             :aria-current="route.query.headline === point.headline ? 'true' : undefined"
           >
-            <span class="name">{{ headlineShapes[point.headline] }} {{ point.headline }}</span>
-            <span class="count"><b>{{ point.count.toLocaleString('en-GB') }}</b> <small v-if="point.today > 0">+{{ point.today }} today</small></span>
+            <span class="name">{{ headlineShapes[point.headline] }} {{ headlineWords[point.headline] }}</span>
+            <span class="count"><b>{{ countText(point.count) }}</b> <small v-if="point.today > 0">{{ say('house.moreToday', { today: point.today }) }}</small></span>
           </NuxtLink>
         </li>
       </ol>

@@ -70,19 +70,19 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     class="field"
     @click="show"
   >
-    Find a person, number, telephone <kbd>Ctrl K</kbd>
+    {{ say('house.findAPersonNumberTelephone') }} <kbd>{{ say('house.ctrlK') }}</kbd>
   </button>
   <ElDialog
     v-model="open"
-    title="Find a person"
+    :title="say('house.findAPerson')"
     width="min(560px, 94vw)"
     top="12vh"
   >
     <ElInput
       ref="field"
       v-model="text"
-      placeholder="Application or roll number, beginning of a name or telephone"
-      aria-label="Application or roll number, beginning of a name or telephone"
+      :placeholder="say('house.applicationOrRollNumberBeginningOf')"
+      :aria-label="say('house.applicationOrRollNumberBeginningOf')"
       @keydown.enter="go(found[chosen])"
       @keydown.down.prevent="move(1)"
       @keydown.up.prevent="move(-1)"
@@ -96,7 +96,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           :class="{ chosen: i === chosen }"
           @click="go(row)"
         >
-          <span><b>{{ row.name || 'no name yet' }}</b> <span class="soft">{{ row.number }}</span></span>
+          <span><b>{{ row.name || say('house.noNameYet') }}</b> <span class="soft">{{ row.number }}</span></span>
           <HouseHeadlineMark :headline="row.headline" />
         </button>
       </li>
@@ -105,13 +105,13 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       v-if="state === 'done' && found.length === 0"
       class="soft"
     >
-      Nobody in this cycle has that number, or a name or telephone that begins so.
+      {{ say('house.nobodyInThisCycleHasThat') }}
     </p>
     <p
       v-if="state === 'failed'"
       class="refusal"
     >
-      The search did not reach the office. Type again to try once more.
+      {{ say('house.theSearchDidNotReachThe') }}
     </p>
   </ElDialog>
 </template>

@@ -19,7 +19,7 @@ const inOrder = computed(() => props.findings.filter(f => f.verdict === 'pass'))
       v-if="inOrder.length > 0"
       :open="inOrder.length < 3 && open.length === 0"
     >
-      <summary><span aria-hidden="true">✓</span> {{ inOrder.length }} {{ inOrder.length === 1 ? 'measurement' : 'measurements' }} in order</summary>
+      <summary><span aria-hidden="true">✓</span> {{ say('house.measurementsInOrder', { inOrder: inOrder.length }) }}</summary>
       <HouseFindingRows
         v-model:pointed="pointed"
         :findings="inOrder"

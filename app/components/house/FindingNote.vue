@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { workingWords } from '~~/core/words/en/eligibility'
-import { findingWords } from '~~/core/words/en/findings'
-import { verdictShapes } from '~~/core/words/en/work'
 import type { Finding } from '~~/core/finding/finding'
+
+const { workingWords } = useWords().eligibility
+const { findingWords } = useWords().findings
+const { verdictShapes } = useWords().work
 
 /** One finding in the margin: what was checked, the value, the bound, the verdict, and what to do. */
 const props = defineProps<{ finding: Finding, /** Its place on a picture can be shown by pressing its title. */ pointable?: boolean, pointed?: boolean }>()
@@ -11,7 +12,7 @@ const words = computed(() => findingWords(props.finding))
 const cycle = useCycleStore()
 const subject = (id: string) => cycle.notice?.subjects.find(s => s.id === id)?.title ?? id
 const working = computed(() => (props.finding.working ?? []).map(line => workingWords(line, subject)))
-const spoken = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }
+const spoken = { pass: say('house.inOrder'), fail: say('house.notInOrder'), unsure: say('house.toBeJudged') }
 
 /** A measured colour is shown, too. */
 const swatch = computed(() => /^#[0-9a-f]{6}$/.test(String(props.finding.parameters.colour)) ? String(props.finding.parameters.colour) : null)
@@ -44,7 +45,7 @@ const scale = computed(() => {
       type="button"
       class="press"
       :aria-pressed="pointed"
-      title="Show on the picture where this was measured"
+      :title="say('house.showOnThePictureWhereThis')"
       @click="$emit('point', finding.code)"
     >{{ words.title }}</button><template v-else>{{ words.title }}</template><span
       v-if="finding.origin"
@@ -82,7 +83,7 @@ const scale = computed(() => {
       v-if="working.length > 1"
       class="working"
     >
-      <summary>How {{ words.value }} was found</summary>
+      <summary>{{ say('house.howWasFound', { words: words.value }) }}</summary>
       <dl>
         <template
           v-for="line in working"

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Headline } from '~~/core/application/tracks'
-import { headlineShapes } from '~~/core/words/en/work'
+
+const { headlineShapes } = useWords().work
+const { headlineWords } = useWords().states
 
 /** A status: its word with its shape, never a colour alone. */
 defineProps<{ headline: Headline }>()
@@ -14,7 +16,7 @@ const tone: Partial<Record<Headline, string>> = { 'fee due': 'attention', 'retur
   ><span
     aria-hidden="true"
     class="shape"
-  >{{ headlineShapes[headline] }}</span> {{ headline }}</span>
+  >{{ headlineShapes[headline] }}</span> {{ headlineWords[headline] }}</span>
 </template>
 
 <style scoped>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { logWords } from '~~/core/words/en/acts'
-import { recordLines } from '~~/core/words/en/records'
 import type { HistoryRow } from '~~/shared/applications'
+
+const { logWords } = useWords().acts
+const { recordLines } = useWords().records
 
 /** Who did what to one application, newest first, with the values before and after. */
 defineProps<{ history: HistoryRow[] }>()
@@ -16,10 +17,10 @@ const { instant } = useSpelling()
       :key="i"
     >
       <span class="soft small nowrap">{{ instant(event.at) }}</span>
-      <span><b>{{ event.actor }}</b> {{ logWords[event.act] }}<span
+      <span><b>{{ event.actor }}</b> {{ logWords[event.act] }} <span
         v-if="event.outsideDates"
         class="attention"
-      > ▲ outside the dates</span><span v-if="event.reason">: {{ event.reason }}</span>
+      >{{ say('house.outsideTheDates') }}</span><span v-if="event.reason">: {{ event.reason }}</span>
         <span class="soft small block">{{ recordLines(cycle.notice, event.before, event.after).slice(0, 8).join(' · ') }}</span></span>
     </li>
   </ol>

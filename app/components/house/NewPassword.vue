@@ -17,9 +17,9 @@ const again = defineModel<string>('again', { required: true })
       :autofocus="autofocus"
     />
     <p class="soft small">
-      15 characters or more; several words in a row are good. No rule asks for capitals, digits or signs.
+      {{ say('account.n15CharactersOrMoreSeveralWords') }}
     </p>
-    <label for="new-password-again">The same again</label>
+    <label for="new-password-again">{{ say('account.theSameAgain') }}</label>
     <ElInput
       id="new-password-again"
       v-model="again"
@@ -30,7 +30,7 @@ const again = defineModel<string>('again', { required: true })
       v-if="again && again !== password"
       class="refusal small"
     >
-      The two are not the same.
+      {{ say('account.theTwoAreNotTheSame') }}
     </p>
   </div>
 </template>

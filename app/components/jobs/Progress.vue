@@ -12,7 +12,7 @@ const emit = defineEmits<{ cancel: [] }>()
     class="progress"
     role="status"
   >
-    <span>{{ what }}: {{ job.state === 'waiting' ? 'waits for a free worker' : job.total > 0 ? percent ? `${job.done} %` : `${job.done} of ${job.total}` : 'computing' }}</span>
+    <span>{{ what }}: {{ job.state === 'waiting' ? say('work.waitsForAFreeWorker') : job.total > 0 ? percent ? `${job.done} %` : say('work.of', { done: job.done, total: job.total }) : say('work.computing') }}</span>
     <progress
       :value="job.total > 0 ? job.done : undefined"
       :max="Math.max(1, job.total)"
@@ -21,20 +21,20 @@ const emit = defineEmits<{ cancel: [] }>()
       size="small"
       @click="emit('cancel')"
     >
-      Stop
+      {{ say('work.stop') }}
     </ElButton>
   </div>
   <p
     v-else-if="job?.state === 'failed'"
     class="note is-refusal"
   >
-    {{ what }} ended: {{ job.error }}
+    {{ say('work.ended', { what, error: job.error }) }}
   </p>
   <p
     v-else-if="job?.state === 'cancelled'"
     class="note is-attention"
   >
-    {{ what }}: stopped after {{ job.done }}{{ percent ? ' %' : '' }}; {{ undone ? 'nothing was changed' : 'what was done stays done' }}.
+    {{ say('work.stoppedAfter', { what, done: job.done, hasPercent: String(Boolean(percent)), hasUndone: String(Boolean(undone)) }) }}
   </p>
 </template>
 

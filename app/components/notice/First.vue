@@ -19,7 +19,7 @@ async function chosen(event: Event) {
     await cycle.load(true)
     await cycle.choose(code)
   } catch (error) {
-    refusal.value = error instanceof SyntaxError ? `${file.name} is not JSON. Choose the file of a notice.` : problemText(error)
+    refusal.value = error instanceof SyntaxError ? say('notice.isNotJsonChooseTheFile', { name: file.name }) : problemText(error)
   } finally {
     busy.value = false
   }
@@ -28,9 +28,9 @@ async function chosen(event: Event) {
 
 <template>
   <div class="page">
-    <h1>The first notice</h1>
+    <h1>{{ say('notice.theFirstNotice') }}</h1>
     <p class="soft">
-      A notice defines one examination: its posts and rules, dates, fees, pictures, cities and texts. It is one JSON file; every part is described in the formats of the documentation.
+      {{ say('notice.aNoticeDefinesOneExaminationIts') }}
     </p>
     <HouseAlert
       :text="refusal"
@@ -42,7 +42,7 @@ async function chosen(event: Event) {
         type="file"
         accept="application/json,.json"
         class="visually-hidden"
-        aria-label="File of a notice"
+        :aria-label="say('notice.fileOfANotice')"
         @change="chosen"
       >
       <ElButton
@@ -50,14 +50,14 @@ async function chosen(event: Event) {
         :loading="busy"
         @click="input?.click()"
       >
-        Choose the file of a notice
+        {{ say('notice.chooseTheFileOfANotice') }}
       </ElButton>
       <p class="soft small">
-        It is checked for faults before it is put in force; a file with a fault changes nothing.
+        {{ say('notice.itIsCheckedForFaultsBefore') }}
       </p>
     </template>
     <p v-else>
-      A registration officer opens it.
+      {{ say('notice.aRegistrationOfficerOpensIt') }}
     </p>
   </div>
 </template>

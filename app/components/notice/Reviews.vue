@@ -9,7 +9,7 @@ const spelling = useSpelling()
 const reviews = shallowRef<ReviewRow[]>([])
 const input = ref<HTMLInputElement | null>(null)
 const { job, live, find, startAt, cancel } = useJob('review', ended)
-const states = { running: 'being made', listed: 'waits for your decision', accepted: 'accepted', discarded: 'laid aside' }
+const states = { running: say('notice.beingMade'), listed: say('notice.waitsForYourDecision'), accepted: 'accepted', discarded: say('notice.laidAside') }
 
 async function load() {
   await attempt(async () => { reviews.value = await callApi<ReviewRow[]>(cycle.path('reviews')) })
@@ -32,7 +32,7 @@ async function amend(event: Event) {
   try {
     json = JSON.parse(await file.text())
   } catch (error) {
-    ElMessage({ message: `${file.name} is not JSON: ${error instanceof Error ? error.message : ''}. Nothing was changed.`, type: 'error', duration: 9000, showClose: true })
+    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name: file.name, message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
     return
   } finally {
     if (input.value) input.value.value = ''
@@ -47,9 +47,9 @@ onMounted(async () => {
 
 <template>
   <section class="reviews">
-    <h3>Amendments and reviews</h3>
+    <h3>{{ say('notice.amendmentsAndReviews') }}</h3>
     <p class="soft small">
-      An amended notice, or facts that changed, are judged over all submitted applications first. You see every verdict that would change before you accept.
+      {{ say('notice.anAmendedNoticeOrFactsThat') }}
     </p>
     <div
       v-if="session.may('notice.amend')"
@@ -59,20 +59,20 @@ onMounted(async () => {
         :disabled="live"
         @click="input?.click()"
       >
-        Propose an amended notice
+        {{ say('notice.proposeAnAmendedNotice') }}
       </ElButton>
       <ElButton
         :disabled="live"
         @click="start()"
       >
-        Judge all again
+        {{ say('notice.judgeAllAgain') }}
       </ElButton>
       <input
         ref="input"
         type="file"
         accept=".json,application/json"
         class="visually-hidden"
-        aria-label="File of the amended notice"
+        :aria-label="say('notice.fileOfTheAmendedNotice')"
         tabindex="-1"
         @change="amend"
       >
@@ -80,7 +80,7 @@ onMounted(async () => {
     <JobsProgress
       :job="job"
       :live="live"
-      what="Judging"
+      :what="say('notice.judging')"
       @cancel="attempt(cancel)"
     />
     <ul>
@@ -88,8 +88,8 @@ onMounted(async () => {
         v-for="review in reviews"
         :key="review.id"
       >
-        <NuxtLink :to="`/notice/review/${review.id}`">Review {{ review.serial }}</NuxtLink>: version {{ review.version }}, {{ states[review.state] }}
-        <span class="soft small"><br>{{ review.totals.differences }} verdicts differ · {{ review.by }}, {{ spelling.instant(review.at) }}</span>
+        <NuxtLink :to="`/notice/review/${review.id}`">{{ say('notice.review', { serial: review.serial }) }}</NuxtLink>{{ say('notice.version', { version: review.version, states: states[review.state] }) }}
+        <span class="soft small"><br>{{ say('notice.verdictsDiffer', { differences: review.totals.differences, by: review.by, at: spelling.instant(review.at) }) }}</span>
       </li>
     </ul>
   </section>

@@ -14,7 +14,7 @@ onMounted(async () => {
     stream = await navigator.mediaDevices.getUserMedia({ audio: false, video: { facingMode: props.kind === 'photograph' ? 'user' : 'environment', width: { ideal: 1920 }, height: { ideal: 1440 } } })
     if (video.value) video.value.srcObject = stream
   } catch {
-    trouble.value = 'The camera cannot be used here: it is missing, in use, or this page may not use it. Allow it in the browser, or choose a file instead.'
+    trouble.value = say('pictures.theCameraCannotBeUsedHere')
   }
 })
 onUnmounted(() => stream?.getTracks().forEach(track => track.stop()))
@@ -33,7 +33,7 @@ async function take() {
 <template>
   <ElDialog
     :model-value="true"
-    :title="`Take the ${rule.title.toLowerCase()}`"
+    :title="say('pictures.takeThe', { title: rule.title.toLowerCase() })"
     width="min(520px, 96vw)"
     append-to-body
     @close="emit('close')"
@@ -83,18 +83,18 @@ async function take() {
       </svg>
     </div>
     <p class="soft small hint">
-      {{ kind === 'photograph' ? 'Head in the outline, eyes on the line, light from the front, a plain wall behind.' : 'The paper alone in the frame, light from the side, no shadow of the hand.' }}
+      {{ kind === 'photograph' ? say('pictures.headInTheOutlineEyesOn') : say('pictures.thePaperAloneInTheFrame') }}
     </p>
     <template #footer>
       <ElButton @click="emit('close')">
-        Leave it
+        {{ say('pictures.leaveIt') }}
       </ElButton>
       <ElButton
         type="primary"
         :disabled="!ready"
         @click="take"
       >
-        Take it
+        {{ say('pictures.takeIt') }}
       </ElButton>
     </template>
   </ElDialog>

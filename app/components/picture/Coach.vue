@@ -2,9 +2,10 @@
 import type { Edit } from '~~/core/imaging/fit'
 import type { Turn } from '~~/core/imaging/upright'
 import type { Verdict } from '~~/core/finding/finding'
-import { editWords } from '~~/core/words/en/pictures'
 import type { ImageKind, ImageRule } from '~~/core/notice/schema'
 import type { Measured } from '~/composables/picture'
+
+const { editWords } = useWords().pictures
 
 /** A chosen picture before it is sent: what was measured on it, and the help to bring it within the rules. */
 const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean, /** Why it is not sent yet. */ waiting: string }>()
@@ -27,11 +28,11 @@ const settled = (shown: Shown | null) => (shown?.measured?.findings.length ?? 0)
 const looking = computed(() => current.value !== null && current.value.measured?.last !== true)
 const title = computed(() => props.rule.title.toLowerCase())
 const verdict = computed(() => {
-  if (!current.value?.measured) return 'Looking at the picture…'
+  if (!current.value?.measured) return say('pictures.lookingAtThePicture')
   const failed = open(current.value).filter(f => f.verdict === 'fail').length
-  if (looking.value) return `${failed} ${failed === 1 ? 'rule is' : 'rules are'} not kept so far (${((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2)} s). Looking for the face…`
-  if (failed > 0) return `${failed} ${failed === 1 ? 'rule is' : 'rules are'} not kept${after.value ? ' still: take a better picture, or send this one for the office to judge' : ''}`
-  return open(current.value).length > 0 ? 'In order, but for what a person must judge' : 'Everything is in order'
+  if (looking.value) return say('pictures.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
+  if (failed > 0) return say('pictures.rulesNotKept', { failed, hasAfter: String(Boolean(after.value)) })
+  return open(current.value).length > 0 ? say('pictures.inOrderButForWhatA') : say('pictures.everythingIsInOrder')
 })
 
 async function look(blob: Blob, edits: Edit[], made: boolean, put: (shown: Shown) => void): Promise<Measured> {
@@ -61,7 +62,7 @@ async function makeItFit(by?: Turn) {
     const { made, edits } = await fit(props.kind, props.rule, by)
     await look(made, edits, true, (shown) => { after.value = shown })
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : 'The picture could not be changed. Send it as it is, or choose another.'
+    trouble.value = error instanceof FileRefusal ? error.message : say('pictures.thePictureCouldNotBeChanged')
   } finally {
     fitting.value = false
   }
@@ -89,14 +90,14 @@ function send() {
       >
         <PictureMarked
           :src="shown.url"
-          :alt="`The ${title} ${shown === after ? 'made to fit' : 'as chosen'}`"
+          :alt="say('pictures.theMadeToFit', { title, hasShown: String(shown === after) })"
           :class="kind"
           :marks="shown.measured?.marks ?? []"
           :pointed="shown === current ? pointed : null"
         />
         <figcaption class="soft small">
-          {{ shown === after ? 'Made to fit' : 'As chosen' }} · {{ (shown.blob.size / 1024).toFixed(0) }} KB<template v-if="shown.measured">
-            · {{ shown.measured.facts.width }} × {{ shown.measured.facts.height }} px
+          {{ say('pictures.madeToFit', { hasShown: String(shown === after), size: (shown.blob.size / 1024).toFixed(0) }) }} <template v-if="shown.measured">
+            {{ say('pictures.px', { width: shown.measured.facts.width, height: shown.measured.facts.height }) }}
           </template>
         </figcaption>
       </figure>
@@ -105,10 +106,10 @@ function send() {
       role="status"
       class="verdict"
     >
-      <b>{{ verdict }}</b><span
+      <b>{{ verdict }}</b> <span
         v-if="current?.measured && !looking && settled(current) > 0"
         class="soft"
-      > · {{ settled(current) }} checks passed in {{ ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }} s</span>
+      >{{ say('pictures.checksPassedInS', { checks: settled(current), milliseconds: ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }) }}</span>
     </p>
     <HouseAlert
       :text="trouble"
@@ -126,7 +127,7 @@ function send() {
         :disabled="looking"
         @click="makeItFit()"
       >
-        Make it fit
+        {{ say('pictures.makeItFit') }}
       </ElButton>
       <ElButton
         :type="after ? 'primary' : 'default'"
@@ -134,33 +135,33 @@ function send() {
         :disabled="looking || fitting"
         @click="send"
       >
-        {{ after ? 'Send the new one' : 'Send as it is' }}
+        {{ after ? say('pictures.sendTheNewOne') : say('pictures.sendAsItIs') }}
       </ElButton>
       <ElButton
         v-if="after"
         :disabled="sending"
         @click="back"
       >
-        Undo
+        {{ say('pictures.undo') }}
       </ElButton>
       <ElButton
         :disabled="looking || fitting"
         @click="turnBy(270)"
       >
-        ↺ Turn left
+        {{ say('pictures.turnLeft') }}
       </ElButton>
       <ElButton
         :disabled="looking || fitting"
         @click="turnBy(90)"
       >
-        ↻ Turn right
+        {{ say('pictures.turnRight') }}
       </ElButton>
       <ElButton
         v-if="!after"
         :disabled="sending"
         @click="emit('drop')"
       >
-        Choose another
+        {{ say('pictures.chooseAnother') }}
       </ElButton>
     </div>
     <ul

@@ -9,7 +9,7 @@ defineProps<{ rule: ImageRule }>()
   <span
     v-if="rule.backgrounds.length > 0"
     class="swatches"
-  > · background <span
+  > {{ say('pictures.background') }} <span
     v-for="one in rule.backgrounds"
     :key="one.title"
     class="nowrap"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** The rooms of scrutiny: the queue, and how the checks have done. */
 const route = useRoute()
-const rooms = [{ to: '/scrutiny', title: 'Queue' }, { to: '/scrutiny/checks', title: 'How the checks do' }]
+const rooms = [{ to: '/scrutiny', title: say('scrutiny.queue') }, { to: '/scrutiny/checks', title: say('scrutiny.howTheChecksDo') }]
 </script>
 
 <template>
   <HouseRooms
     :rooms="rooms"
-    label="Scrutiny"
+    :label="say('scrutiny.scrutiny')"
     :here="route.path"
   />
 </template>

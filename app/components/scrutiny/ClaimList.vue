@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { ClaimWeight } from '~~/core/eligibility/claims'
-import { postVerdictWords } from '~~/core/words/en/explanation'
 import type { RulingView } from '~~/shared/eligibility'
+
+const { postVerdictWords } = useWords().explanation
 
 /** The claims of a sheet: the proof each needs, what leans on it, and the ruling when scrutiny has made one. */
 defineProps<{ claims: ClaimWeight[], rulings: RulingView[], mayRule: boolean, busy: boolean }>()
@@ -11,10 +12,10 @@ const asking = ref<ClaimWeight | null>(null)
 const reason = ref('')
 
 function effect(claim: ClaimWeight): string {
-  const posts = claim.posts.map(p => `${p.title} ${postVerdictWords[p.without]} instead of ${postVerdictWords[p.now]}`)
-  const fee = claim.fee > 0 ? [`${spelling.amount(claim.fee)} more due`] : []
+  const posts = claim.posts.map(p => say('scrutiny.insteadOf', { title: p.title, without: postVerdictWords[p.without], now: postVerdictWords[p.now] }))
+  const fee = claim.fee > 0 ? [say('scrutiny.moreDue', { fee: spelling.amount(claim.fee) })] : []
   const all = [...posts, ...fee]
-  return all.length > 0 ? `Without it: ${all.join('; ')}.` : 'Nothing hangs on it.'
+  return all.length > 0 ? say('scrutiny.withoutIt', { all: all.join('; ') }) : say('scrutiny.nothingHangsOnIt')
 }
 function ask(claim: ClaimWeight) {
   asking.value = claim
@@ -36,7 +37,7 @@ function rule() {
       class="claim"
     >
       <p>
-        <b :class="{ refusal: claim.foundFalse }">{{ claim.foundFalse ? '✕ ' : '' }}{{ claim.title }}{{ claim.foundFalse ? ': found false' : '' }}</b>
+        <b :class="{ refusal: claim.foundFalse }">{{ claim.foundFalse ? '✕ ' : '' }}{{ claim.title }}{{ claim.foundFalse ? say('scrutiny.foundFalse') : '' }}</b>
         <button
           v-if="mayRule"
           type="button"
@@ -44,22 +45,22 @@ function rule() {
           :disabled="busy"
           @click="ask(claim)"
         >
-          {{ claim.foundFalse ? 'Let it stand' : 'Find it false' }}
+          {{ claim.foundFalse ? say('scrutiny.letItStand') : say('scrutiny.findItFalse') }}
         </button>
       </p>
       <p class="soft small">
-        Proof: {{ claim.proof }}. {{ claim.foundFalse ? '' : effect(claim) }}
+        {{ say('scrutiny.proof', { proof: claim.proof, foundFalse: claim.foundFalse ? '' : effect(claim) }) }}
         <template
           v-for="ruling in rulings.filter(r => r.claim === claim.claim).slice(0, 1)"
           :key="ruling.at"
         >
-          {{ ruling.ruling === 'false' ? 'Found false' : 'Let stand' }} by {{ ruling.by }}, {{ spelling.instant(ruling.at) }}: {{ ruling.reason }}
+          {{ say('scrutiny.rulingBy', { ruling: ruling.ruling, by: ruling.by, at: spelling.instant(ruling.at), reason: ruling.reason }) }}
         </template>
       </p>
     </div>
     <ElDialog
       :model-value="asking !== null"
-      :title="asking?.foundFalse ? `Let the claim “${asking.title}” stand` : `Find the claim “${asking?.title}” false`"
+      :title="asking?.foundFalse ? say('scrutiny.letTheClaimStand', { title: asking.title }) : say('scrutiny.findTheClaimFalse', { title: asking?.title })"
       width="min(560px, 94vw)"
       @close="asking = null"
     >
@@ -67,26 +68,26 @@ function rule() {
         v-if="asking && !asking.foundFalse"
         class="note is-attention"
       >
-        {{ effect(asking) }} Verdicts, fee and queue follow at once; what the candidate typed stays.
+        {{ say('scrutiny.verdictsFeeAndQueueFollowAt', { asking: effect(asking) }) }}
       </p>
       <ElInput
         v-model="reason"
         class="why"
         type="textarea"
         :autosize="{ minRows: 3, maxRows: 6 }"
-        placeholder="Why, naming the paper that was looked at"
-        aria-label="Reason of the ruling"
+        :placeholder="say('scrutiny.whyNamingThePaperThatWas')"
+        :aria-label="say('scrutiny.reasonOfTheRuling')"
       />
       <template #footer>
         <ElButton @click="asking = null">
-          Not yet
+          {{ say('scrutiny.notYet') }}
         </ElButton>
         <ElButton
           type="primary"
           :disabled="reason.trim().length < 3"
           @click="rule"
         >
-          {{ asking?.foundFalse ? 'Let it stand' : 'Find it false' }}
+          {{ asking?.foundFalse ? say('scrutiny.letItStand') : say('scrutiny.findItFalse') }}
         </ElButton>
       </template>
     </ElDialog>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { findingWords } from '~~/core/words/en/findings'
 import { slotsOf } from '~~/core/application/slots'
 import { listAnswer } from '~~/core/application/answers'
 import type { Dossier } from '~~/shared/applications'
 import type { Finding } from '~~/core/finding/finding'
 import type { ItemReason } from '~~/shared/scrutiny'
-import { refusalOrder } from '~~/core/words/en/order'
 import type { Permit } from '~~/app/composables/act'
+
+const { findingWords } = useWords().findings
+const { refusalOrder } = useWords().order
 
 /** The reasons of a decision, item by item; for a return they are filled in from the failed findings. */
 const props = defineProps<{ decision: 'accept' | 'return' | 'refuse', dossier: Dossier, failed: Finding[], busy: boolean }>()
@@ -15,8 +16,8 @@ const session = useSessionStore()
 const cycle = useCycleStore()
 const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, props.dossier.answers).map(({ id, title }) => ({ id, title })) : [])
 
-const titles = { accept: 'Accept against a failed finding', return: 'Return for correction', refuse: 'Refuse' }
-const presses = { accept: 'Accept all the same', return: 'Return', refuse: 'Read it through' }
+const titles = { accept: say('scrutiny.acceptAgainstAFailedFinding'), return: say('scrutiny.returnForCorrection'), refuse: say('scrutiny.refuse') }
+const presses = { accept: say('scrutiny.acceptAllTheSame'), return: say('scrutiny.return'), refuse: say('scrutiny.readItThrough') }
 const standing = computed(() => standingOf(props.dossier, props.decision))
 const outside = computed(() => standing.value?.outsideDates ? whyNot({ ...standing.value, refusal: standing.value.outsideDates }) : '')
 const outsideReason = ref('')
@@ -39,7 +40,7 @@ function startingReasons() {
   const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || slots.value.some(({ id }) => id === f.about))
   const filled = own.map((finding) => {
     const words = findingWords(finding)
-    return { item: finding.about, reason: `${finding.origin ? `Clause ${finding.origin.clause}. ` : ''}${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
+    return { item: finding.about, reason: `${finding.origin ? say('scrutiny.clause', { clause: finding.origin.clause }) : ''}${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
   })
   return filled.length > 0 ? filled : [{ item: '', reason: '' }]
 }
@@ -59,23 +60,23 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
     @close="emit('close')"
   >
     <p class="soft">
-      {{ decision === 'accept' ? 'Write why the failed finding does not count here. It stays in the record.'
-        : decision === 'return' ? 'The candidate sees these reasons and may correct the sheet and its images.' : 'A refusal ends the application and is sent. Name the clause or the paper for each reason; you read the order before it goes.' }}
+      {{ decision === 'accept' ? say('scrutiny.writeWhyTheFailedFindingDoes')
+        : decision === 'return' ? say('scrutiny.theCandidateSeesTheseReasonsAnd') : say('scrutiny.aRefusalEndsTheApplicationAnd') }}
     </p>
     <p
       v-if="outside"
       class="note is-attention"
     >
-      {{ outside }} As an officer you may go on with a reason:
+      {{ say('scrutiny.asAnOfficerYouMayGo', { outside }) }}
       <ElInput
         v-model="outsideReason"
-        aria-label="Reason for acting outside the dates"
+        :aria-label="say('scrutiny.reasonForActingOutsideTheDates')"
       />
     </p>
     <article
       v-if="order"
       class="order"
-      aria-label="The order as it will be sent"
+      :aria-label="say('scrutiny.theOrderAsItWillBe')"
     >
       <h3>{{ order.title }}</h3>
       <p>{{ order.opening }}</p>
@@ -100,8 +101,8 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
       <ElSelect
         v-model="reason.item"
         filterable
-        placeholder="Item"
-        aria-label="Item"
+        :placeholder="say('scrutiny.item')"
+        :aria-label="say('scrutiny.item')"
       >
         <ElOption
           v-for="item in items"
@@ -114,32 +115,32 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
         v-model="reason.reason"
         type="textarea"
         :autosize="{ minRows: 2, maxRows: 6 }"
-        placeholder="Reason, in words for the candidate"
-        aria-label="Reason"
+        :placeholder="say('scrutiny.reasonInWordsForTheCandidate')"
+        :aria-label="say('scrutiny.reason')"
       />
       <ElButton
         :disabled="reasons.length === 1"
-        :aria-label="`Take off reason ${i + 1}`"
+        :aria-label="say('scrutiny.takeOffReason', { i: i + 1 })"
         @click="reasons.splice(i, 1)"
       >
-        Take off
+        {{ say('scrutiny.takeOff') }}
       </ElButton>
     </div>
     <ElButton
       v-if="!order"
       @click="reasons.push({ item: '', reason: '' })"
     >
-      Another reason
+      {{ say('scrutiny.anotherReason') }}
     </ElButton>
     <template #footer>
       <ElButton @click="emit('close')">
-        Not yet
+        {{ say('scrutiny.notYet') }}
       </ElButton>
       <ElButton
         v-if="order"
         @click="reading = false"
       >
-        Change the reasons
+        {{ say('scrutiny.changeTheReasons') }}
       </ElButton>
       <ElButton
         type="primary"
@@ -147,7 +148,7 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
         :loading="busy"
         @click="go"
       >
-        {{ order ? 'Send the refusal' : presses[decision] }}
+        {{ order ? say('scrutiny.sendTheRefusal') : presses[decision] }}
       </ElButton>
     </template>
   </ElDialog>

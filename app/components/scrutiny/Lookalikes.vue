@@ -5,7 +5,7 @@ import type { Lookalike } from '~~/shared/applications'
 const props = defineProps<{ applicationId: string }>()
 const spelling = useSpelling()
 const found = shallowRef<Lookalike[]>([])
-const how = ({ by, differing }: Lookalike) => by === 'pixels' ? 'the very same pixels' : by === 'picture' ? `shows the same, ${differing} of 256 bits differ` : `a face much alike, ${differing} of 576 signs differ`
+const how = ({ by, differing }: Lookalike) => by === 'pixels' ? say('scrutiny.theVerySamePixels') : by === 'picture' ? say('scrutiny.showsTheSameOf256Bits', { differing }) : say('scrutiny.aFaceMuchAlikeOf576', { differing })
 const { failure } = useLoaded(async () => {
   found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
 })
@@ -13,18 +13,18 @@ const { failure } = useLoaded(async () => {
 
 <template>
   <div v-if="failure || found.length > 0">
-    <h3>The same picture elsewhere{{ found.some(one => one.by === 'face') ? ', or a face alike' : '' }}</h3>
+    <h3>{{ say('scrutiny.theSamePictureElsewhereOrA', { hasSome: String(Boolean(found.some(one => one.by === 'face'))) }) }}</h3>
     <p
       v-if="failure"
       class="refusal small"
     >
-      Not looked for: {{ failure }}
+      {{ say('scrutiny.notLookedFor', { failure }) }}
     </p>
     <p
       v-else
       class="soft small"
     >
-      A hint, no verdict: one person with two applications, a family's mix-up, a copy, or two people who look alike. Judge by the papers.
+      {{ say('scrutiny.aHintNoVerdictOnePerson') }}
     </p>
     <ul>
       <li
@@ -33,7 +33,7 @@ const { failure } = useLoaded(async () => {
       >
         <img
           :src="`/api/images/${one.imageId}`"
-          :alt="`${spelling.item(one.kind)} of ${one.number}`"
+          :alt="say('scrutiny.of', { kind: spelling.item(one.kind), number: one.number })"
         >
         <span><NuxtLink :to="`/scrutiny/${one.applicationId}`">{{ one.number }}</NuxtLink> {{ one.name }}<br>
           <span class="soft small">{{ spelling.item(one.kind) }}: {{ how(one) }}</span></span>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { changesBetween } from '~~/core/finding/compare'
-import { findingWords } from '~~/core/words/en/findings'
-import { verdictShapes } from '~~/core/words/en/work'
 import type { Finding } from '~~/core/finding/finding'
 import type { Dossier, ImageView } from '~~/shared/applications'
+
+const { findingWords } = useWords().findings
+const { verdictShapes } = useWords().work
 
 /** What tells who somebody is, large and next to each other; of what was sent again, the version before beneath it and what changed. */
 const props = defineProps<{ dossier: Dossier, /** Slots to be shown, in their order. */ slots: { id: string, title: string }[] }>()
@@ -15,12 +16,12 @@ const turns = ref<Record<string, number>>({})
 const facts = computed(() => ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({ label: spelling.question(id)?.label ?? id, value: spelling.answer(id, props.dossier.answers[id]) })))
 const before = shallowRef<Record<string, ImageView>>({})
 const columns = computed(() => props.slots.map(slot => ({ ...slot, now: props.dossier.files[slot.id], then: before.value[slot.id] })))
-const value = (finding: Finding | null) => finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : 'not checked'
+const value = (finding: Finding | null) => finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : say('scrutiny.notChecked')
 const changes = (then: ImageView, now: ImageView) => changesBetween(then.findings, now.findings).map(({ code, before: b, after: a }) => {
   const known = a ?? b
   return { code, title: known ? findingWords({ ...known, verdict: 'pass' }).title : code, from: value(b), to: value(a) }
 })
-const sent = (one: ImageView) => `version ${one.version} · ${one.format.toUpperCase()} · ${(one.bytes / 1024).toFixed(0)} KB`
+const sent = (one: ImageView) => say('scrutiny.versionKb', { version: one.version, format: one.format.toUpperCase(), bytes: (one.bytes / 1024).toFixed(0) })
 
 onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
   const now = props.dossier.files[id]
@@ -57,7 +58,7 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
         <figure v-if="now?.measured">
           <img
             :src="`/api/images/${now.id}`"
-            :alt="`${title}, version ${now.version}`"
+            :alt="say('scrutiny.version', { title, version: now.version })"
             :style="{ rotate: `${turns[id] ?? 0}deg` }"
           >
           <figcaption class="soft small">
@@ -66,9 +67,9 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
               class="press"
               @click="turns[id] = ((turns[id] ?? 0) + 90) % 360"
             >
-              ↻ turn
-            </button> · {{ sent(now) }}<template v-if="now.pages.length > 1">
-              · page 1 of {{ now.pages.length }}
+              {{ say('scrutiny.turn') }}
+            </button> · {{ sent(now) }} <template v-if="now.pages.length > 1">
+              {{ say('scrutiny.page1Of', { pages: now.pages.length }) }}
             </template>
           </figcaption>
         </figure>
@@ -76,17 +77,17 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
           v-else
           class="refusal"
         >
-          {{ now ? 'kept, being measured' : '✕ none' }}
+          {{ now ? say('scrutiny.keptBeingMeasured') : say('scrutiny.none') }}
         </p>
         <template v-if="now && then">
           <figure>
             <img
               :src="`/api/images/${then.id}`"
-              :alt="`${title}, version ${then.version}, before`"
+              :alt="say('scrutiny.versionBefore', { title, version: then.version })"
               class="then"
             >
             <figcaption class="soft small">
-              before: {{ sent(then) }}
+              {{ say('scrutiny.before', { then: sent(then) }) }}
             </figcaption>
           </figure>
           <table
@@ -94,7 +95,7 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
             class="plain-table small"
           >
             <thead>
-              <tr><th>What changed</th><th>before</th><th>now</th></tr>
+              <tr><th>{{ say('scrutiny.whatChanged') }}</th><th>{{ say('scrutiny.beforeColumn') }}</th><th>{{ say('scrutiny.now') }}</th></tr>
             </thead>
             <tbody>
               <tr
@@ -109,7 +110,7 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
             v-else
             class="soft small"
           >
-            No check says otherwise of one than of the other.
+            {{ say('scrutiny.noCheckSaysOtherwiseOfOne') }}
           </p>
         </template>
       </section>

@@ -12,23 +12,23 @@ const spelling = useSpelling()
   >
     <div class="body">
       <h2 class="section-title">
-        Centre and card
+        {{ say('sheet.centreAndCard') }}
       </h2>
       <p>
-        Roll number <b>{{ placement.roll }}</b>, {{ spelling.city(placement.seat.city) }}, {{ session }}, seat {{ placement.seat.seat }}.
+        {{ say('sheet.rollNumber') }} <b>{{ placement.roll }}</b>{{ say('sheet.citySessionSeat', { city: spelling.city(placement.seat.city), session, seat: placement.seat.seat }) }}
       </p>
       <p v-if="dossier.card && !dossier.card.voidAt">
         <a
           :href="`/api/applications/${dossier.id}/card`"
           target="_blank"
-        >Admit card, version {{ dossier.card.version }} (PDF)</a>
+        >{{ say('sheet.admitCardVersionPdf', { version: dossier.card.version }) }}</a>
       </p>
     </div>
     <div class="beside">
       <p class="soft small">
-        Run {{ placement.run }}: {{ placement.choice ? `choice ${placement.choice} of the list` : 'off the list, all named cities were full' }}.
+        {{ say('sheet.runAndChoice', { run: placement.run, hasChoice: String(Boolean(placement.choice)), choice: placement.choice }) }}
         <NuxtLink :to="`/centres/why/${placement.runId}/${dossier.id}`">
-          Why here?
+          {{ say('sheet.whyHere') }}
         </NuxtLink>
       </p>
     </div>

@@ -33,7 +33,7 @@ function move(from: number, by: number) {
         <button
           type="button"
           :disabled="i === 0"
-          :aria-label="`${spelling.city(city)} one place up`"
+          :aria-label="say('sheet.onePlaceUp', { city: spelling.city(city) })"
           @click="move(i, -1)"
         >
           ↑
@@ -41,17 +41,17 @@ function move(from: number, by: number) {
         <button
           type="button"
           :disabled="i === list.length - 1"
-          :aria-label="`${spelling.city(city)} one place down`"
+          :aria-label="say('sheet.onePlaceDown', { city: spelling.city(city) })"
           @click="move(i, 1)"
         >
           ↓
         </button>
         <button
           type="button"
-          :aria-label="`Take ${spelling.city(city)} off`"
+          :aria-label="say('sheet.takeCityOff', { city: spelling.city(city) })"
           @click="list = list.filter(c => c !== city)"
         >
-          Take off
+          {{ say('sheet.takeOffShort') }}
         </button>
       </li>
     </ol>
@@ -60,7 +60,7 @@ function move(from: number, by: number) {
       :id="id"
       v-model="picked"
       filterable
-      :placeholder="list.length === 0 ? 'First choice' : 'Next choice'"
+      :placeholder="list.length === 0 ? say('sheet.firstChoice') : say('sheet.nextChoice')"
       style="width: 260px"
       @change="add"
     >
@@ -77,7 +77,7 @@ function move(from: number, by: number) {
         />
       </ElOptionGroup>
     </ElSelect>
-    <span class="soft small count">{{ list.length }} of {{ max }} named</span>
+    <span class="soft small count">{{ say('sheet.ofNamed', { named: list.length, max }) }}</span>
   </div>
 </template>
 

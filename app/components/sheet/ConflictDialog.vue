@@ -17,15 +17,15 @@ function settle() {
 <template>
   <ElDialog
     :model-value="true"
-    title="Somebody else saved this sheet meanwhile"
+    :title="say('sheet.somebodyElseSavedThisSheetMeanwhile')"
     width="min(760px, 96vw)"
     :close-on-click-modal="false"
     :close-on-press-escape="false"
     :show-close="false"
   >
-    <p>Nothing of yours is lost. {{ clashes.length > 0 ? 'Choose which answer stands:' : 'You changed other answers, so both stand. This is what the other person changed:' }}</p>
+    <p>{{ say('sheet.nothingOfYoursIsLostChoose', { hasClashes: String(clashes.length > 0) }) }}</p>
     <table class="plain-table">
-      <thead><tr><th>Question</th><th>Theirs</th><th>Yours</th></tr></thead>
+      <thead><tr><th>{{ say('sheet.question') }}</th><th>{{ say('sheet.theirs') }}</th><th>{{ say('sheet.yours') }}</th></tr></thead>
       <tbody>
         <tr
           v-for="d in clashes"
@@ -64,7 +64,7 @@ function settle() {
             </div>
           </td>
           <td class="soft">
-            not changed
+            {{ say('sheet.notChanged') }}
           </td>
         </tr>
       </tbody>
@@ -75,7 +75,7 @@ function settle() {
         :disabled="clashes.some(d => !choice[d.question])"
         @click="settle"
       >
-        Go on with this
+        {{ say('sheet.goOnWithThis') }}
       </ElButton>
     </template>
   </ElDialog>

@@ -36,7 +36,7 @@ function leave() {
       :id="inputId"
       :model-value="typed"
       :name="name"
-      placeholder="29 Feb 2004"
+      :placeholder="say('sheet.exampleOfADate')"
       style="width: 180px"
       :aria-invalid="flawed"
       :class="{ flawed }"
@@ -54,8 +54,8 @@ function leave() {
       v-else-if="readings.length === 2"
       class="which"
       role="group"
-      aria-label="Which day is meant?"
-    >Which day?
+      :aria-label="say('sheet.whichDayIsMeant')"
+    >{{ say('sheet.whichDay') }}
       <button
         v-for="day in readings"
         :key="day"

@@ -9,19 +9,19 @@ const declared = ref(false)
 <template>
   <ElDialog
     v-model="open"
-    title="Declaration"
+    :title="say('sheet.declaration')"
     width="min(620px, 94vw)"
   >
     <p>{{ declaration }}</p>
     <p class="freeze">
-      After this press the answers and images are frozen. They open again only when scrutiny returns the application.
+      {{ say('sheet.afterThisPressTheAnswersAnd') }}
     </p>
     <ElCheckbox v-model="declared">
-      The candidate has declared this
+      {{ say('sheet.theCandidateHasDeclaredThis') }}
     </ElCheckbox>
     <template #footer>
       <ElButton @click="open = false">
-        Not yet
+        {{ say('sheet.notYet') }}
       </ElButton>
       <ElButton
         type="primary"
@@ -29,7 +29,7 @@ const declared = ref(false)
         :loading="busy"
         @click="emit('submit')"
       >
-        Submit with this declaration
+        {{ say('sheet.submitWithThisDeclaration') }}
       </ElButton>
     </template>
   </ElDialog>

@@ -3,7 +3,8 @@ import type { ImageView } from '~~/shared/applications'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
 import type { DocumentRule } from '~~/core/notice/schema'
-import { formatWords } from '~~/core/words/en/lists'
+
+const { formatWords } = useWords().lists
 
 /** One document of the sheet: what it must show, what is there, and the way to add another. */
 const props = defineProps<{ rule: DocumentRule, document: ImageView | undefined, applicationId: string, readonly: boolean }>()
@@ -15,9 +16,9 @@ const { busy, refusal, waiting, following, light, send, forget } = useUpload(pro
 const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { formats, bytes, pages } = props.rule
-  const size = bytes.max === undefined ? '' : `, ${bytes.min === undefined ? 'up' : `${bytes.min / 1024} KB`} to ${bytes.max / 1024} KB (1 KB = 1024 bytes)`
-  const count = pages.max === undefined ? '' : `, ${pages.min ?? 1} to ${pages.max} pages`
-  return `${formatWords(formats)}${size}${count}.${formats.includes('pdf') ? ' Several pictures become one PDF here.' : ''}`
+  const size = bytes.max === undefined ? '' : say('sheet.sizeOfDocument', { hasMin: String(bytes.min === undefined), min: (bytes.min ?? 0) / 1024, max: bytes.max / 1024 })
+  const count = pages.max === undefined ? '' : say('sheet.toPages', { min: pages.min ?? 1, max: pages.max })
+  return `${formatWords(formats)}${size}${count}.${formats.includes('pdf') ? say('sheet.severalPicturesBecomeOnePdfHere') : ''}`
 })
 
 function take(files: File[]) {
@@ -47,7 +48,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
   <SheetSlot
     :id="rule.id"
     :title="rule.title"
-    :note="rule.required ? undefined : 'may follow'"
+    :note="rule.required ? undefined : say('sheet.mayFollow')"
     :readonly="readonly"
     :following="following"
     :refusal="refusal"
@@ -66,7 +67,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
       v-else-if="readonly"
       :class="rule.required ? 'refusal' : 'soft'"
     >
-      None
+      {{ say('sheet.none') }}
     </p>
     <template v-if="!readonly">
       <DocumentBinder
@@ -89,10 +90,10 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         </p>
         <div class="choose">
           <ElButton @click="input?.click()">
-            {{ document ? `Replace the ${title}` : `Choose the ${title}` }}
+            {{ document ? say('sheet.replaceThe', { title }) : say('sheet.chooseThe', { title }) }}
           </ElButton>
           <ElButton @click="camera?.click()">
-            Take a picture of it
+            {{ say('sheet.takeAPictureOfIt') }}
           </ElButton>
         </div>
       </template>
@@ -102,7 +103,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         multiple
         accept="application/pdf,image/jpeg,image/png"
         class="visually-hidden"
-        :aria-label="`Choose files for the ${title}`"
+        :aria-label="say('sheet.chooseFilesForThe', { title })"
         :data-document="rule.id"
         @change="onChoice"
       >
@@ -112,7 +113,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         accept="image/jpeg"
         capture="environment"
         class="visually-hidden"
-        :aria-label="`Take a picture of the ${title}`"
+        :aria-label="say('sheet.takeAPictureOfThe', { title })"
         @change="onChoice"
       >
     </template>

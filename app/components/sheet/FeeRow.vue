@@ -5,13 +5,14 @@ import type { Dossier } from '~~/shared/applications'
 /** The fee on the sheet: how it is made up, every payment tried for it, and in the margin where it stands. */
 defineProps<{ dossier: Dossier, fee: Assessment | null, editable: boolean }>()
 const spelling = useSpelling()
+const { feeStateWords, paymentWords } = useWords().states
 </script>
 
 <template>
   <div class="sheet-row head">
     <div class="body">
       <h2 class="section-title">
-        Fee
+        {{ say('sheet.fee') }}
       </h2>
       <FeesItemisedFee
         :assessment="fee"
@@ -21,14 +22,14 @@ const spelling = useSpelling()
         v-if="dossier.payments.length > 0"
         class="plain-table payments"
       >
-        <thead><tr><th>Payment</th><th>Opened</th><th>State</th><th class="number">Amount</th></tr></thead>
+        <thead><tr><th>{{ say('sheet.payment') }}</th><th>{{ say('sheet.opened') }}</th><th>{{ say('sheet.state') }}</th><th class="number">{{ say('sheet.amount') }}</th></tr></thead>
         <tbody>
           <tr
             v-for="payment in dossier.payments"
             :key="payment.id"
           >
             <td>{{ payment.order }}</td><td>{{ spelling.instant(payment.openedAt) }}</td>
-            <td>{{ payment.state }}<span v-if="payment.deliveries > 1"> · told {{ payment.deliveries }} times, counted once</span></td>
+            <td>{{ paymentWords[payment.state] }} <span v-if="payment.deliveries > 1">{{ say('sheet.toldTimesCountedOnce', { deliveries: payment.deliveries }) }}</span></td>
             <td class="number">
               {{ spelling.amount(payment.amount) }}
             </td>
@@ -41,22 +42,22 @@ const spelling = useSpelling()
         v-if="editable"
         class="soft small"
       >
-        What would be due if the form were submitted now. Nothing is charged before that.
+        {{ say('sheet.whatWouldBeDueIfThe') }}
       </p>
       <p
         v-else-if="dossier.tracks.fee === 'confirming'"
         class="attention"
       >
-        <b>? A payment is under way.</b> <span class="small">The gateway has not said yet how it ended. Ask it, or go on paying.</span>
+        <b>{{ say('sheet.aPaymentIsUnderWay') }}</b> <span class="small">{{ say('sheet.theGatewayHasNotSaidYet') }}</span>
       </p>
       <p
         v-else-if="dossier.tracks.fee === 'settled'"
         class="settled"
       >
-        <b>✓ Settled</b>
+        <b>{{ say('sheet.settled') }}</b>
       </p>
       <p v-else>
-        <b>{{ dossier.tracks.fee }}</b>
+        <b>{{ feeStateWords[dossier.tracks.fee] }}</b>
       </p>
     </div>
   </div>

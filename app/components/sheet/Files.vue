@@ -45,7 +45,7 @@ const pointed = ref<string | null>(null)
         v-if="!dossier.files[slot.id] && slot.required && eager"
         class="refusal"
       >
-        <b>✕ {{ slot.title }} is missing</b>
+        <b>{{ say('sheet.isMissing', { title: slot.title }) }}</b>
       </p>
     </div>
   </div>

@@ -3,7 +3,8 @@ import type { ImageView } from '~~/shared/applications'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
 import type { ImageKind, ImageRule } from '~~/core/notice/schema'
-import { formatWords } from '~~/core/words/en/lists'
+
+const { formatWords } = useWords().lists
 
 /** One image of the sheet: what the notice wants, what is there, and the way to add another. */
 const props = defineProps<{ kind: ImageKind, rule: ImageRule, image: ImageView | undefined, applicationId: string, readonly: boolean, /** Code of a finding whose place is shown on the picture. */ pointed: string | null }>()
@@ -26,7 +27,7 @@ const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { bytes, width, height, formats } = props.rule
   const kb = (n?: number) => n === undefined ? '' : n / 1024
-  return `${formatWords(formats)}, ${kb(bytes.min)} to ${kb(bytes.max)} KB (1 KB = 1024 bytes), from ${width.min} × ${height.min} to ${width.max} × ${height.max} px`
+  return say('sheet.wantedOfPicture', { formats: formatWords(formats), min: kb(bytes.min), max: kb(bytes.max), min2: width.min, min3: height.min, max2: width.max, max3: height.max })
 })
 
 async function chosen(event: Event) {
@@ -71,7 +72,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
     >
       <PictureMarked
         :src="`/api/images/${image.id}`"
-        :alt="`${rule.title}, version ${image.version}`"
+        :alt="say('sheet.version', { title: rule.title, version: image.version })"
         :class="kind"
         :marks="image.marks"
         :pointed="pointed"
@@ -81,7 +82,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
       v-else-if="readonly"
       class="refusal"
     >
-      None
+      {{ say('sheet.none') }}
     </p>
     <template v-if="!readonly">
       <PictureCoach
@@ -107,10 +108,10 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         />
         <div class="choose">
           <ElButton @click="choose">
-            {{ image ? `Replace the ${title}` : `Choose the ${title}` }}
+            {{ image ? say('sheet.replaceThe', { title }) : say('sheet.chooseThe', { title }) }}
           </ElButton>
           <ElButton @click="openCamera">
-            Take it with the camera
+            {{ say('sheet.takeItWithTheCamera') }}
           </ElButton>
         </div>
       </template>
@@ -119,7 +120,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         type="file"
         accept="image/jpeg,image/png"
         class="visually-hidden"
-        :aria-label="`Choose a file for the ${title}`"
+        :aria-label="say('sheet.chooseAFileForThe', { title })"
         :data-kind="kind"
         @change="chosen"
       >

@@ -20,9 +20,9 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
     v-if="closedByDate"
     class="note is-attention"
   >
-    <p>{{ whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }} As an officer you may go on with a reason, which is recorded.</p>
+    <p>{{ say('sheet.asAnOfficerYouMayGo', { whyNot: whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }) }}</p>
     <ElButton @click="emit('allow')">
-      Go on outside the dates
+      {{ say('sheet.goOnOutsideTheDates') }}
     </ElButton>
   </div>
   <p
@@ -36,19 +36,19 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
     class="note"
     role="status"
   >
-    Somebody else has changed {{ changed }} on this sheet; both your changes and theirs are kept.
+    {{ say('sheet.somebodyElseHasChangedOnThis', { changed }) }}
   </p>
   <p
     v-if="openedNow"
     class="note"
   >
-    <b>Open for correction{{ dossier.openUntil ? ` before ${spelling.instant(dossier.openUntil)}` : '' }}:</b> {{ openedNow }}. All else stays frozen.
+    <b>{{ say('sheet.openForCorrection', { hasOpenUntil: String(Boolean(dossier.openUntil)), openUntil: spelling.instant(dossier.openUntil) }) }}</b> {{ say('sheet.allElseStaysFrozen', { openedNow }) }}
   </p>
   <div
     v-if="decided"
     class="note is-attention"
   >
-    <b>{{ decided.decision === 'return' ? 'Returned' : 'Refused' }} by {{ decided.by }}{{ decided.answerUntil ? `, to be answered before ${spelling.instant(decided.answerUntil)}` : '' }}:</b>
+    <b>{{ say('sheet.returnedOrRefusedBy', { decision: decided.decision, by: decided.by, hasAnswerUntil: String(Boolean(decided.answerUntil)), answerUntil: spelling.instant(decided.answerUntil) }) }}</b>
     <ul>
       <li
         v-for="reason in decided.reasons"

@@ -2,8 +2,9 @@
 import { smallestChange } from '~~/core/eligibility/change'
 import type { Answers } from '~~/core/application/answers'
 import type { PostVerdict } from '~~/core/eligibility/evaluate'
-import { changeWords, postVerdictWords } from '~~/core/words/en/explanation'
-import { verdictShapes } from '~~/core/words/en/work'
+
+const { changeWords, postVerdictWords } = useWords().explanation
+const { verdictShapes } = useWords().work
 
 /** Which posts are open to this person, and why others are not; press a post for its clauses. */
 const props = defineProps<{ verdicts: PostVerdict[], chosen: string[], answers: Answers, /** Only what is not open unfolds by itself. */ folded?: boolean }>()
@@ -27,10 +28,10 @@ const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fa
       @toggle="shut[verdict.post] = !($event.target as HTMLDetailsElement).open"
     >
       <summary :class="verdict.verdict">
-        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }}<span
+        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }} <span
           v-if="chosen.includes(verdict.post)"
           class="soft"
-        > · applied for</span>
+        >{{ say('sheet.appliedFor') }}</span>
       </summary>
       <HouseFindingNote
         v-for="finding in verdict.findings"

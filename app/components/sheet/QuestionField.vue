@@ -32,10 +32,10 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
     :id="`row-${question.id}`"
     class="question"
   >
-    <label :for="inputId">{{ question.label }}<span
+    <label :for="inputId">{{ question.label }} <span
       v-if="!question.required"
       class="soft"
-    > (may stay blank)</span></label>
+    >{{ say('sheet.mayStayBlank') }}</span></label>
     <div class="field">
       <span
         v-if="readonly"
@@ -62,7 +62,7 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
         v-else-if="question.kind === 'choice'"
         :id="inputId"
         v-model="text"
-        placeholder="Pick one"
+        :placeholder="say('sheet.pickOne')"
         clearable
         style="width: 260px"
       >
@@ -134,7 +134,7 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
         class="press small"
         @click="emit('change', '')"
       >
-        Clear the answer
+        {{ say('sheet.clearTheAnswer') }}
       </button>
       <p
         v-if="question.help && !readonly"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ImageView } from '~~/shared/applications'
-import { editWords } from '~~/core/words/en/pictures'
+
+const { editWords } = useWords().pictures
 
 /** What stands in a slot, as it was stored, and what was done to it before. */
 defineProps<{ file: ImageView }>()
@@ -14,16 +15,16 @@ defineProps<{ file: ImageView }>()
       class="note"
       role="status"
     >
-      Kept, and being measured by the office…
+      {{ say('sheet.keptAndBeingMeasuredByThe') }}
     </p>
     <p class="soft small">
-      <b>Stored</b> · version {{ file.version }} · {{ file.format.toUpperCase() }} · {{ (file.bytes / 1024).toFixed(0) }} KB<template v-if="file.pages.length > 0">
-        · {{ file.pages.length }} {{ file.pages.length === 1 ? 'page' : 'pages' }}
-      </template><template v-else-if="file.width > 0">
-        · {{ file.width }} × {{ file.height }} px
+      <b>{{ say('sheet.stored') }}</b> {{ say('sheet.versionKb', { version: file.version, format: file.format.toUpperCase(), bytes: (file.bytes / 1024).toFixed(0) }) }} <template v-if="file.pages.length > 0">
+        {{ say('sheet.pagesOfFile', { pages: file.pages.length }) }}
+      </template> <template v-else-if="file.width > 0">
+        {{ say('sheet.px', { width: file.width, height: file.height }) }}
       </template>
       <template v-if="file.edits.length > 0">
-        <br>Made to fit: {{ file.edits.map(editWords).join('; ') }}<template v-if="file.originals > 0">. {{ file.originals === 1 ? 'The file as chosen is kept, too.' : 'The files as chosen are kept, too.' }}</template>
+        <br>{{ say('sheet.madeToFit', { edits: file.edits.map(editWords).join('; ') }) }}<template v-if="file.originals > 0">. {{ file.originals === 1 ? say('sheet.theFileAsChosenIsKept') : say('sheet.theFilesAsChosenAreKept') }}</template>
       </template>
     </p>
   </div>

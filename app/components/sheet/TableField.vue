@@ -15,7 +15,7 @@ function type(index: number, column: string, text: string) {
 function remove(index: number) {
   emit('change', props.rows.filter((_, i) => i !== index))
 }
-const cellLabel = (index: number, label: string) => `${props.question.label}, row ${index + 1}, ${label}`
+const cellLabel = (index: number, label: string) => say('sheet.cellOfRow', { label: props.question.label, index: index + 1, label2: label })
 const widths = { choice: '200px', date: '136px', marks: '84px', text: '84px' } as const
 const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px' : widths[kind]
 </script>
@@ -33,7 +33,7 @@ const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px
         >
           {{ column.label }}
         </th>
-        <th><span class="visually-hidden">Remove</span></th>
+        <th><span class="visually-hidden">{{ say('sheet.remove') }}</span></th>
       </tr>
     </thead>
     <tbody>
@@ -50,7 +50,7 @@ const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px
             :model-value="row[column.id] ?? ''"
             :aria-label="cellLabel(index, column.label)"
             :style="{ width: width(place, column.kind) }"
-            placeholder="Pick one"
+            :placeholder="say('sheet.pickOne')"
             @update:model-value="type(index, column.id, $event)"
           >
             <ElOption
@@ -77,7 +77,7 @@ const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px
             v-if="index < rows.length"
             type="button"
             class="remove"
-            :aria-label="`Remove row ${index + 1} of ${question.label}`"
+            :aria-label="say('sheet.removeRowOf', { index: index + 1, label: question.label })"
             @click="remove(index)"
           >
             ✕

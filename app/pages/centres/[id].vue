@@ -2,7 +2,8 @@
 import type { ActStanding } from '~~/core/application/acts/judge'
 import type { Permit } from '~~/app/composables/act'
 import type { JobView, RunDetail } from '~~/shared/centres'
-import { costWords, policyTitles, standingWords } from '~~/core/words/en/allocation'
+
+const { costWords, policyTitles, standingWords } = useWords().allocation
 
 /** One run: its proof, who got what, what would help, its people, and its publication. */
 const route = useRoute()
@@ -15,7 +16,7 @@ const asking = ref(false)
 const busy = ref(false)
 const id = String(route.params.id)
 const chosen = computed(() => typeof route.query.city === 'string' ? route.query.city : null)
-useHead({ title: () => `Run ${run.value?.serial ?? ''} · Lucid Roster` })
+useHead({ title: () => titled(say('centres.run', { serial: run.value?.serial ?? '' })) })
 
 const { failure, reload: load } = useLoaded(async () => {
   const found = await callApi<RunDetail>(`/api/runs/${id}`)
@@ -24,14 +25,14 @@ const { failure, reload: load } = useLoaded(async () => {
   run.value = found
 })
 const filter = (change: Record<string, string | undefined>) => router.replace({ query: change, hash: '#people' })
-const count = (n: number) => n.toLocaleString('en-GB')
+const count = countText
 const told = computed(() => (run.value?.moves ?? 0) > 0)
 
 const { job, live, find, take, cancel } = useJob('publish', async () => {
   const done = job.value?.result
   if (job.value?.state === 'done' && done) {
     const n = (key: string) => Number(done[key] ?? 0)
-    ElMessage({ message: `${count(n('seated'))} people have their seat and roll number${n('moved') > 0 ? `, ${count(n('moved'))} of them moved` : ''}${n('reseated') > 0 ? `; ${count(n('reseated'))} got another seat in the same city` : ''}${n('leftOut') > 0 ? `; ${count(n('leftOut'))} are no longer waiting and were left out` : ''}.`, type: 'success' })
+    ElMessage({ message: say('centres.peopleHaveTheirSeatAndRoll', { seated: n('seated'), moved: n('moved'), reseated: n('reseated'), leftOut: n('leftOut') }), type: 'success' })
   }
   await load()
   await cycle.refreshBand().catch(() => undefined)
@@ -43,7 +44,7 @@ async function publish(permit: Permit) {
   const done = await attempt(async () => {
     const { job: started, proposal } = await callApi<{ job: JobView | null, proposal: string | null }>(`/api/runs/${id}/publish`, { method: 'POST', body: permit })
     if (started) take(started)
-    if (proposal) ElMessage({ message: 'A second person has to confirm this. It stands on the desk until then.', type: 'info', duration: 7000 })
+    if (proposal) ElMessage({ message: say('centres.aSecondPersonHasToConfirm'), type: 'info', duration: 7000 })
   })
   if (done) asking.value = false
   busy.value = false
@@ -56,15 +57,15 @@ onMounted(() => attempt(find))
     v-if="failure"
     class="page note is-refusal"
   >
-    {{ failure }} <NuxtLink to="/centres">To the runs</NuxtLink>
+    {{ failure }} <NuxtLink to="/centres">{{ say('centres.toTheRuns') }}</NuxtLink>
   </p>
   <template v-else-if="run && cycle.notice">
     <div class="sheet-row grow">
       <div class="body">
         <CentresAreas />
-        <h1>Run {{ run.serial }}: {{ policyTitles[run.policy.kind].toLowerCase() }}</h1>
+        <h1>{{ say('centres.runByPolicy', { serial: run.serial, policy: policyTitles[run.policy.kind].toLowerCase() }) }}</h1>
         <p class="soft">
-          {{ count(run.summary.people) }} people{{ run.scope === 'everyone' ? ', those told before among them' : '' }}, {{ spelling.instant(run.at) }} by {{ run.by }}, computed in {{ (run.tookMilliseconds / 1000).toFixed(1) }} s · {{ run.publishedAt ? `published ${spelling.instant(run.publishedAt)} by ${run.publishedBy}` : 'not published' }}<template v-if="run.note">
+          {{ say('centres.peopleThoseToldBeforeAmongThem', { people: count(run.summary.people), scope: run.scope, at: spelling.instant(run.at), by: run.by, tookMilliseconds: (run.tookMilliseconds / 1000).toFixed(1), hasPublishedAt: String(Boolean(run.publishedAt)), publishedAt: spelling.instant(run.publishedAt), publishedBy: run.publishedBy }) }}<template v-if="run.note">
             · {{ run.note }}
           </template>
         </p>
@@ -72,11 +73,11 @@ onMounted(() => attempt(find))
           v-if="told"
           class="note is-attention"
         >
-          ▲ {{ count(run.moves) }} people who were told a city before would be moved. <button
+          {{ say('centres.peopleWhoWereToldACity', { moves: count(run.moves) }) }} <button
             class="press"
             @click="filter({ kind: 'moved' })"
           >
-            See who and why
+            {{ say('centres.seeWhoAndWhy') }}
           </button>
         </p>
         <div class="two">
@@ -105,7 +106,7 @@ onMounted(() => attempt(find))
         />
       </div>
       <div class="beside">
-        <h2>Proof</h2>
+        <h2>{{ say('centres.proof') }}</h2>
         <p :class="{ settled: run.standing === 'certified', refusal: run.standing === 'not certified' }">
           <b><CentresStanding :standing="run.standing" /></b>
         </p>
@@ -120,28 +121,28 @@ onMounted(() => attempt(find))
             <dt>{{ what }}</dt><dd>{{ cost }}</dd>
           </template>
           <template v-if="run.policy.kind === 'lottery'">
-            <dt>seed</dt><dd>{{ run.policy.seed }}</dd>
+            <dt>{{ say('centres.seed') }}</dt><dd>{{ run.policy.seed }}</dd>
           </template>
           <template v-if="run.scope === 'everyone'">
-            <dt>moving somebody told</dt><dd>{{ run.policy.staying }} points</dd>
+            <dt>{{ say('centres.movingSomebodyTold') }}</dt><dd>{{ say('centres.points', { staying: run.policy.staying }) }}</dd>
           </template>
           <template
             v-for="title in run.restrictions"
             :key="title"
           >
-            <dt>held to</dt><dd>{{ title }}</dd>
+            <dt>{{ say('centres.heldTo') }}</dt><dd>{{ title }}</dd>
           </template>
-          <dt>what went in</dt><dd :title="run.inputsSha256">
-            SHA-256 {{ run.inputsSha256.slice(0, 16) }}…
+          <dt>{{ say('centres.whatWentIn') }}</dt><dd :title="run.inputsSha256">
+            {{ say('centres.sha256', { inputsSha256: run.inputsSha256.slice(0, 16) }) }}
           </dd>
         </dl>
-        <h2>Take it along</h2>
+        <h2>{{ say('centres.takeItAlong') }}</h2>
         <ul class="links">
-          <li><a :href="`/api/runs/${id}/report.pdf`">Report for the file (PDF)</a></li>
-          <li><a :href="`/api/runs/${id}/allotment.csv`">Everyone's city (CSV)</a></li>
-          <li><a :href="`/api/runs/${id}/cities.geojson`">Cities with figures (GeoJSON)</a></li>
+          <li><a :href="`/api/runs/${id}/report.pdf`">{{ say('centres.reportForTheFilePdf') }}</a></li>
+          <li><a :href="`/api/runs/${id}/allotment.csv`">{{ say('centres.everyoneSCityCsv') }}</a></li>
+          <li><a :href="`/api/runs/${id}/cities.geojson`">{{ say('centres.citiesWithFiguresGeojson') }}</a></li>
         </ul>
-        <h2>Cities by fill</h2>
+        <h2>{{ say('centres.citiesByFill') }}</h2>
         <CentresFillChart
           :outcome="run.summary"
           @choose="filter({ city: $event })"
@@ -154,25 +155,25 @@ onMounted(() => attempt(find))
       </div>
     </div>
     <div class="action-bar">
-      <NuxtLink to="/centres">All runs</NuxtLink>
+      <NuxtLink to="/centres">{{ say('centres.allRuns') }}</NuxtLink>
       <JobsProgress
         :job="job?.state === 'done' ? null : job"
         :live="live"
         undone
-        what="Publishing, city by city"
+        :what="say('centres.publishingCityByCity')"
         @cancel="attempt(cancel)"
       />
       <ElButton
         v-if="session.may('centres.run')"
         @click="router.push({ path: '/centres/new', query: { from: id } })"
       >
-        New run like this
+        {{ say('centres.newRunLikeThis') }}
       </ElButton>
       <p
         v-if="run.standing === 'not certified'"
         class="refusal push"
       >
-        ✕ Not certified: this run cannot be published.
+        {{ say('centres.notCertifiedThisRunCannotBe') }}
       </p>
       <ElButton
         v-else-if="!run.publishedAt && !live && session.may('centres.publish')"
@@ -181,7 +182,7 @@ onMounted(() => attempt(find))
         :disabled="run.missing.length > 0"
         @click="asking = true"
       >
-        Publish run {{ run.serial }}
+        {{ say('centres.publishRun', { serial: run.serial }) }}
       </ElButton>
       <ElButton
         v-else-if="run.publishedAt && session.may('cards.issue')"
@@ -189,26 +190,26 @@ onMounted(() => attempt(find))
         type="primary"
         @click="router.push('/cards')"
       >
-        To the cards
+        {{ say('centres.toTheCards') }}
       </ElButton>
     </div>
     <ActDialog
       v-if="asking"
       :standing="standing"
       :busy="busy"
-      :subject="`Run ${run.serial}`"
+      :subject="say('centres.run', { serial: run.serial })"
       @act="publish"
       @close="asking = false"
     >
-      <p>{{ count(run.summary.people - run.summary.unseated) }} people get their centre, session, seat and roll number under <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
+      <p>{{ say('centres.peopleGetTheirCentreSessionSeat', { people: count(run.summary.people - run.summary.unseated) }) }} <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
       <p
         v-if="told"
         class="note is-attention"
       >
-        {{ count(run.moves) }} people who were told another city are moved; cards issued to them become void.
+        {{ say('centres.peopleWhoWereToldAnotherCity', { moves: count(run.moves) }) }}
       </p>
       <p class="soft small">
-        The act is recorded with your name, the run, its proof and the hash of what went in.
+        {{ say('centres.theActIsRecordedWithYour') }}
       </p>
     </ActDialog>
   </template>

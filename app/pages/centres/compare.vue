@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { ComparedPerson, Comparison, RunRow } from '~~/shared/centres'
-import { placeWords, policyTitles } from '~~/core/words/en/allocation'
+
+const { placeWords, policyTitles } = useWords().allocation
 
 /** Two runs side by side: who gains and who loses when the second takes the place of the first, by how much, and in which groups. */
-useHead({ title: 'Compare runs · Lucid Roster' })
+useHead({ title: titled(say('centres.compareRuns')) })
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const route = useRoute()
@@ -16,7 +17,7 @@ const side = ref<'gain' | 'lose'>('gain')
 const failure = ref('')
 const first = computed(() => typeof route.query.first === 'string' ? route.query.first : null)
 const second = computed(() => typeof route.query.second === 'string' ? route.query.second : null)
-const titles = { category: 'Category', pwd: 'Person with disability', gender: 'Gender', island: 'Island of home' } as const
+const titles = { category: say('centres.category'), pwd: say('centres.personWithDisability'), gender: say('centres.gender'), island: say('centres.islandOfHome') } as const
 
 onMounted(() => attempt(async () => {
   runs.value = await callApi<RunRow[]>(cycle.path('runs'))
@@ -44,42 +45,42 @@ async function loadPeople(after?: ComparedPerson) {
   more.value = page.length === 100
 }
 
-const count = (n: number) => n.toLocaleString('en-GB')
+const count = countText
 const share = (n: number, of: number) => of > 0 ? `${(n * 100 / of).toFixed(1)} %` : '–'
 function groupTitle(by: keyof typeof titles, group: string): string {
-  if (by === 'island') return group || 'not known'
-  return group === '' ? 'not said' : spelling.answer(by, group)
+  if (by === 'island') return group || say('centres.notKnown')
+  return group === '' ? say('centres.notSaid') : spelling.answer(by, group)
 }
-const got = (place: ComparedPerson['first']) => place.city === null ? 'no seat' : `${spelling.city(place.city)}, ${placeWords(place)}`
+const got = (place: ComparedPerson['first']) => place.city === null ? say('centres.noSeatInRow') : `${spelling.city(place.city)}, ${placeWords(place)}`
 const rows = computed(() => {
   const all = comparison.value?.all
   if (!all) return []
   return [
-    { title: 'First choice', pair: all.firstChoice, good: 1 }, { title: 'Off the list', pair: all.offList, good: -1 }, { title: 'No seat', pair: all.unseated, good: -1 },
+    { title: say('centres.firstChoice'), pair: all.firstChoice, good: 1 }, { title: say('centres.offTheList'), pair: all.offList, good: -1 }, { title: say('centres.noSeat'), pair: all.unseated, good: -1 },
   ]
 })
-const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kind]}`
+const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial, policy: policyTitles[run.policy.kind] })
 </script>
 
 <template>
   <div class="page">
     <CentresAreas />
     <div class="page-head">
-      <h1>Two runs side by side</h1>
+      <h1>{{ say('centres.twoRunsSideBySide') }}</h1>
     </div>
     <p
       v-if="runs.length < 2"
       class="soft"
     >
-      There {{ runs.length === 1 ? 'is one run' : 'is no run' }} so far. <NuxtLink to="/centres/new">Make another</NuxtLink> to compare them.
+      {{ say('centres.thereIsOneRun', { runs: runs.length }) }} <NuxtLink to="/centres/new">{{ say('centres.makeAnother') }}</NuxtLink> {{ say('centres.toCompareThem') }}
     </p>
     <div
       v-else
       class="pick"
     >
-      <label>Instead of <ElSelect
+      <label>{{ say('centres.insteadOf') }} <ElSelect
         :model-value="first"
-        aria-label="First run"
+        :aria-label="say('centres.firstRun')"
         @change="pick($event, second)"
       ><ElOption
         v-for="run in runs"
@@ -87,9 +88,9 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         :value="run.id"
         :label="label(run)"
       /></ElSelect></label>
-      <label>take <ElSelect
+      <label>{{ say('centres.take') }} <ElSelect
         :model-value="second"
-        aria-label="Second run"
+        :aria-label="say('centres.secondRun')"
         @change="pick(first, $event)"
       ><ElOption
         v-for="run in runs"
@@ -98,7 +99,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         :label="label(run)"
       /></ElSelect></label>
       <ElButton @click="pick(second, first)">
-        ⇄ Turn round
+        {{ say('centres.turnRound') }}
       </ElButton>
     </div>
     <HouseAlert
@@ -107,22 +108,22 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
     />
     <template v-if="comparison">
       <div class="verdict">
-        <p><b class="settled">▲ {{ count(comparison.all.gain) }} gain</b> {{ count(comparison.all.pointsGained) }} points</p>
-        <p><b class="refusal">▼ {{ count(comparison.all.lose) }} lose</b> {{ count(comparison.all.pointsLost) }} points</p>
-        <p><b>= {{ count(comparison.all.same) }} fare the same</b></p>
+        <p><b class="settled">{{ say('centres.gain', { gain: count(comparison.all.gain) }) }}</b> {{ say('centres.pointsGained', { pointsGained: count(comparison.all.pointsGained) }) }}</p>
+        <p><b class="refusal">{{ say('centres.lose', { lose: count(comparison.all.lose) }) }}</b> {{ say('centres.pointsLost', { pointsLost: count(comparison.all.pointsLost) }) }}</p>
+        <p><b>{{ say('centres.fareTheSame', { same: count(comparison.all.same) }) }}</b></p>
         <p class="soft small">
-          Counted by the costs of run {{ comparison.first.serial }}, for the {{ count(comparison.all.people) }} people of both runs.{{ comparison.onlyFirst + comparison.onlySecond > 0 ? ` ${count(comparison.onlyFirst)} are only in the first, ${count(comparison.onlySecond)} only in the second.` : '' }}
+          {{ say('centres.countedByTheCostsOfRun', { serial: comparison.first.serial, people: count(comparison.all.people), hasOnlyFirst: String(comparison.onlyFirst + comparison.onlySecond > 0), onlyFirst: count(comparison.onlyFirst), onlySecond: count(comparison.onlySecond) }) }}
         </p>
       </div>
       <table class="plain-table figures">
         <thead>
           <tr>
             <th /><th class="number">
-              run {{ comparison.first.serial }}
+              {{ say('centres.runInTable', { serial: comparison.first.serial }) }}
             </th><th class="number">
-              run {{ comparison.second.serial }}
+              {{ say('centres.runInTable', { serial: comparison.second.serial }) }}
             </th><th class="number">
-              difference
+              {{ say('centres.difference') }}
             </th>
           </tr>
         </thead>
@@ -146,17 +147,17 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
             </td>
           </tr>
           <tr>
-            <td>Mean way from home</td>
+            <td>{{ say('centres.meanWayFromHome') }}</td>
             <td class="number">
-              {{ comparison.all.km[0].toFixed(1) }} km
+              {{ say('centres.km', { km: comparison.all.km[0].toFixed(1) }) }}
             </td><td class="number">
-              {{ comparison.all.km[1].toFixed(1) }} km
+              {{ say('centres.km', { km: comparison.all.km[1].toFixed(1) }) }}
             </td><td class="number">
-              {{ (comparison.all.km[1] - comparison.all.km[0]).toFixed(1) }} km
+              {{ say('centres.km', { km: (comparison.all.km[1] - comparison.all.km[0]).toFixed(1) }) }}
             </td>
           </tr>
           <tr>
-            <td>Cost by its own policy</td>
+            <td>{{ say('centres.costByItsOwnPolicy') }}</td>
             <td class="number">
               {{ count(comparison.first.cost) }}
             </td><td class="number">
@@ -168,25 +169,25 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         </tbody>
       </table>
       <h2 class="section-title">
-        By group
+        {{ say('centres.byGroup') }}
       </h2>
       <table class="plain-table">
         <thead>
           <tr>
-            <th>group</th><th class="number">
-              people
+            <th>{{ say('centres.group') }}</th><th class="number">
+              {{ say('centres.people') }}
             </th><th class="number">
-              gain
+              {{ say('centres.gainColumn') }}
             </th><th class="number">
-              lose
+              {{ say('centres.loseColumn') }}
             </th><th class="number">
-              points a person
+              {{ say('centres.pointsAPerson') }}
             </th><th class="number">
-              first choice
+              {{ say('centres.firstChoiceColumn') }}
             </th><th class="number">
-              off the list
+              {{ say('centres.offTheListColumn') }}
             </th><th class="number">
-              mean way, km
+              {{ say('centres.meanWayKm') }}
             </th>
           </tr>
         </thead>
@@ -229,15 +230,15 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         </tbody>
       </table>
       <h2 class="section-title people-head">
-        Who
+        {{ say('centres.who') }}
         <ElRadioGroup
           v-model="side"
-          aria-label="Who gains or loses"
+          :aria-label="say('centres.whoGainsOrLoses')"
         >
           <ElRadio value="gain">
-            gains most
+            {{ say('centres.gainsMost') }}
           </ElRadio><ElRadio value="lose">
-            loses most
+            {{ say('centres.losesMost') }}
           </ElRadio>
         </ElRadioGroup>
       </h2>
@@ -245,7 +246,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         v-if="people.length === 0"
         class="soft"
       >
-        Nobody {{ side === 'gain' ? 'gains' : 'loses' }}.
+        {{ say('centres.nobodyGainsOther', { side }) }}
       </p>
       <table
         v-else
@@ -253,8 +254,8 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
       >
         <thead>
           <tr>
-            <th>number</th><th>name</th><th>run {{ comparison.first.serial }}</th><th>run {{ comparison.second.serial }}</th><th class="number">
-              points
+            <th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.runInTable', { serial: comparison.first.serial }) }}</th><th>{{ say('centres.runInTable', { serial: comparison.second.serial }) }}</th><th class="number">
+              {{ say('centres.pointsColumn') }}
             </th><th />
           </tr>
         </thead>
@@ -271,7 +272,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
             >
               {{ person.points > 0 ? '▲' : '▼' }} {{ count(Math.abs(person.points)) }}
             </td>
-            <td><NuxtLink :to="`/centres/why/${second}/${person.applicationId}`">Why here?</NuxtLink></td>
+            <td><NuxtLink :to="`/centres/why/${second}/${person.applicationId}`">{{ say('centres.whyHere') }}</NuxtLink></td>
           </tr>
         </tbody>
       </table>
@@ -280,7 +281,7 @@ const label = (run: RunRow) => `Run ${run.serial}: ${policyTitles[run.policy.kin
         class="more"
         @click="attempt(() => loadPeople(people.at(-1)))"
       >
-        Show more
+        {{ say('centres.showMore') }}
       </ElButton>
     </template>
   </div>

@@ -4,7 +4,7 @@ import type { CityDemand, DemandView, TrialView } from '~~/shared/centres'
 import { addDays } from '~~/core/calendar/calendar-date'
 
 /** Demand against seats while applications still come in: what is short, since when, and what it will come to. */
-useHead({ title: 'Demand · Lucid Roster' })
+useHead({ title: titled(say('centres.demand')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -26,8 +26,8 @@ const rows = computed(() => [...view.value?.cities ?? []].sort((a, b) => pressur
 const short = computed(() => rows.value.filter(row => row.firstChoice > row.seats))
 const sum = (key: 'seats' | 'accessibleSeats' | 'firstChoice') => rows.value.reduce((n, row) => n + row[key], 0)
 const figures = computed(() => rows.value.map(row => ({ city: row.city, capacity: row.seats, placed: Math.min(row.firstChoice, row.seats), firstChoice: row.firstChoice })))
-const count = (n: number) => n.toLocaleString('en-GB')
-const day = (date: string) => new Date(`${date}T00:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const count = countText
+const day = (date: string) => new Date(`${date}T00:00:00Z`).toLocaleDateString(useWords().locale, { day: 'numeric', month: 'short', timeZone: 'UTC' })
 
 const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
   const current = view.value
@@ -36,13 +36,13 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
   const past = current.byDay.map(d => ({ x: d.day, y: total += d.submitted }))
   const colour = (role: string) => getComputedStyle(document.documentElement).getPropertyValue(role).trim()
   const last = past.at(-1)
-  const data: Data[] = [{ type: 'scatter', mode: 'lines', name: 'so far', x: past.map(p => p.x), y: past.map(p => p.y), line: { color: colour('--accent'), width: 2.5 }, hovertemplate: '%{y:,} applications<br>by %{x|%-d %b}<extra></extra>' }]
+  const data: Data[] = [{ type: 'scatter', mode: 'lines', name: say('centres.soFar'), x: past.map(p => p.x), y: past.map(p => p.y), line: { color: colour('--accent'), width: 2.5 }, hovertemplate: `${say('centres.applicationsBy', { n: '%{y:,}', day: '%{x|%-d %b}' })}<extra></extra>` }]
   if (current.forecast && last) {
     const end = addDays(last.x, Math.max(1, current.forecast.days - 1))
     const { low, middle, high } = current.forecast
     data.push(
       { type: 'scatter', mode: 'lines', x: [last.x, end, end, last.x], y: [last.y, high, low, last.y], fill: 'toself', fillcolor: colour('--flow'), line: { width: 0 }, hoverinfo: 'skip' },
-      { type: 'scatter', mode: 'lines', x: [last.x, end], y: [last.y, middle], line: { color: colour('--accent'), width: 2, dash: 'dot' }, hovertemplate: '%{y:,} expected<extra></extra>' },
+      { type: 'scatter', mode: 'lines', x: [last.x, end], y: [last.y, middle], line: { color: colour('--accent'), width: 2, dash: 'dot' }, hovertemplate: `${say('centres.expected', { n: '%{y:,}' })}<extra></extra>` },
     )
   }
   const seats = sum('seats')
@@ -50,7 +50,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
     data, layout: {
       yaxis: { rangemode: 'tozero', tickformat: ',' }, xaxis: { type: 'date', tickformat: '%-d %b' },
       shapes: [{ type: 'line', xref: 'paper', x0: 0, x1: 1, y0: seats, y1: seats, line: { color: colour('--attention'), width: 1.5, dash: 'dash' } }],
-      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: `${count(seats)} seats`, showarrow: false, font: { color: colour('--attention') } }],
+      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: say('centres.seatsCounted', { seats: count(seats) }), showarrow: false, font: { color: colour('--attention') } }],
     },
   }
 })
@@ -65,23 +65,23 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
         kind="refusal"
       />
       <template v-if="view && cycle.notice">
-        <h1>{{ count(view.applications) }} applications for {{ count(sum('seats')) }} seats</h1>
+        <h1>{{ say('centres.applicationsForSeats', { applications: count(view.applications), seats: count(sum('seats')) }) }}</h1>
         <p class="soft">
-          {{ short.length === 0 ? 'No city has more first choices than seats.' : `${short.length} of ${rows.length} cities have more first choices than seats.` }} As of {{ spelling.instant(view.at) }}.
+          {{ say('centres.noCityHasMoreFirstChoices', { hasShort: String(short.length === 0), short: short.length, rows: rows.length, at: spelling.instant(view.at) }) }}
         </p>
         <table class="plain-table demand">
           <thead>
             <tr>
-              <th>city</th><th class="track">
-                first choices against seats
+              <th>{{ say('centres.city') }}</th><th class="track">
+                {{ say('centres.firstChoicesAgainstSeats') }}
               </th><th class="number">
-                first
+                {{ say('centres.first') }}
               </th><th class="number">
-                seats
+                {{ say('centres.seats') }}
               </th><th class="number">
-                any choice
-              </th><th>short since</th><th class="number">
-                first at the close
+                {{ say('centres.anyChoice') }}
+              </th><th>{{ say('centres.shortSince') }}</th><th class="number">
+                {{ say('centres.firstAtTheClose') }}
               </th>
             </tr>
           </thead>
@@ -97,7 +97,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
                   class="bar"
                   :class="{ over: row.firstChoice > row.seats }"
                   :style="{ width: `${Math.min(100, pressure(row) * 50)}%` }"
-                /><i :title="`${row.seats} seats`" />
+                /><i :title="say('centres.seatsCounted', { seats: row.seats })" />
               </td>
               <td class="number">
                 {{ count(row.firstChoice) }}
@@ -109,7 +109,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
                 {{ count(row.anyChoice) }}
               </td>
               <td class="nowrap">
-                {{ row.shortSince ? day(row.shortSince) : 'enough' }}
+                {{ row.shortSince ? day(row.shortSince) : say('centres.enough') }}
               </td>
               <td class="number">
                 <template v-if="row.forecastFirst">
@@ -124,31 +124,31 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
           </tbody>
         </table>
         <p class="soft small">
-          ▲ more first choices than seats. The mark in the middle of each bar is the number of seats; a bar at the end of its track is twice as many or more.
+          {{ say('centres.moreFirstChoicesThanSeatsThe') }}
         </p>
       </template>
     </div>
     <div class="beside">
       <template v-if="view && cycle.notice">
-        <h2>How it grows</h2>
+        <h2>{{ say('centres.howItGrows') }}</h2>
         <ChartsPlot
           v-if="chart"
           :data="chart.data"
           :layout="chart.layout"
           :height="230"
-          label="Applications by day, with the forecast to the close"
+          :label="say('centres.applicationsByDayWithTheForecast')"
         />
         <p
           v-if="view.forecast"
           class="small"
         >
-          <b>{{ count(view.forecast.middle) }}</b> by the close ({{ spelling.instant(view.closes) }}), between {{ count(view.forecast.low) }} and {{ count(view.forecast.high) }}, if days go on like the last fortnight. A rush on the last day is not in it.
+          <b>{{ count(view.forecast.middle) }}</b> {{ say('centres.byTheCloseBetweenAndIf', { closes: spelling.instant(view.closes), low: count(view.forecast.low), high: count(view.forecast.high) }) }}
         </p>
         <p
           v-else
           class="soft small"
         >
-          {{ new Date(view.closes) < new Date(view.at) ? 'Applications are closed; nothing more comes in.' : 'A forecast needs three whole days behind it.' }}
+          {{ new Date(view.closes) < new Date(view.at) ? say('centres.applicationsAreClosedNothingMore') : say('centres.aForecastNeedsThreeWholeDays') }}
         </p>
         <CentresCityMap
           class="map"
@@ -158,21 +158,21 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
           :chosen="chosen"
           @choose="chosen = $event"
         />
-        <h2>If it closed now</h2>
+        <h2>{{ say('centres.ifItClosedNow') }}</h2>
         <ElButton
           v-if="session.may('centres.run')"
           :loading="trying"
           @click="tryNow"
         >
-          Try a run
+          {{ say('centres.tryARun') }}
         </ElButton>
         <p class="soft small">
-          Everyone who has applied so far, as if scrutiny accepted all. Nothing is kept.
+          {{ say('centres.everyoneWhoHasAppliedSoFar') }}
         </p>
         <template v-if="trial">
           <CentresChoiceBars :outcome="trial.outcome" />
           <p class="small">
-            <CentresStanding :standing="trial.standing" /> · cost {{ count(trial.cost) }}, bound {{ count(trial.bound) }}
+            <CentresStanding :standing="trial.standing" /> {{ say('centres.costBound', { cost: count(trial.cost), bound: count(trial.bound) }) }}
           </p>
         </template>
       </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { HandPlacement, RunRow } from '~~/shared/centres'
-import { policyTitles } from '~~/core/words/en/allocation'
+
+const { policyTitles } = useWords().allocation
 
 /** Centres: the runs that were made, two of them to be compared, and the people placed by hand. */
-useHead({ title: 'Centres · Lucid Roster' })
+useHead({ title: titled(say('centres.centres')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -32,7 +33,7 @@ const pair = computed(() => [...chosen.value].sort((a, b) => serialOf(a) - seria
 const serialOf = (id: string) => runs.value?.find(r => r.id === id)?.serial ?? 0
 
 async function release(one: HandPlacement) {
-  const given = await ElMessageBox.prompt(`Why does ${one.name} go back into the runs?`, 'Release', { inputPattern: /\S.{4,}/, inputErrorMessage: 'Say why, in five letters or more.', confirmButtonText: 'Release', cancelButtonText: 'Leave as it is' }).catch(() => null)
+  const given = await ElMessageBox.prompt(say('centres.whyDoesGoBackIntoThe', { name: one.name }), say('centres.release'), { inputPattern: /\S.{4,}/, inputErrorMessage: say('centres.sayWhyInFiveLettersOr'), confirmButtonText: say('centres.release'), cancelButtonText: say('centres.leaveAsItIs') }).catch(() => null)
   if (given === null) return
   if (await attempt(() => callApi(`/api/applications/${one.applicationId}/placement`, { method: 'DELETE', body: { reason: (given as unknown as { value: string }).value } }))) await load()
 }
@@ -42,13 +43,13 @@ async function release(one: HandPlacement) {
   <div class="page">
     <CentresAreas />
     <div class="page-head">
-      <h1>{{ waiting === 0 ? 'Nobody waits for a centre' : `${waiting.toLocaleString('en-GB')} accepted, no centre yet` }}</h1>
+      <h1>{{ waiting === 0 ? say('centres.nobodyWaitsForACentre') : say('centres.acceptedNoCentreYet', { waiting: countText(waiting) }) }}</h1>
       <div class="actions">
         <ElButton
           v-if="pair.length === 2"
           @click="router.push({ path: '/centres/compare', query: { first: pair[0], second: pair[1] } })"
         >
-          Compare runs {{ pair.map(serialOf).join(' and ') }}
+          {{ say('centres.comparePair', { pair: pair.map(serialOf).join(' and ') }) }}
         </ElButton>
         <ElButton
           v-if="session.may('centres.run')"
@@ -56,7 +57,7 @@ async function release(one: HandPlacement) {
           :disabled="live"
           @click="router.push('/centres/new')"
         >
-          New run
+          {{ say('centres.newRun') }}
         </ElButton>
       </div>
     </div>
@@ -69,14 +70,14 @@ async function release(one: HandPlacement) {
       :live="live"
       undone
       percent
-      what="Allocation"
+      :what="say('centres.allocation')"
       @cancel="attempt(cancel)"
     />
     <p
       v-if="runs?.length === 0"
       class="soft"
     >
-      No run yet. A run computes where everybody accepted would sit; nothing is told to anyone before it is published.
+      {{ say('centres.noRunYetARunComputes') }}
     </p>
     <table
       v-else-if="runs"
@@ -84,17 +85,17 @@ async function release(one: HandPlacement) {
     >
       <thead>
         <tr>
-          <th>compare</th><th>run</th><th>policy</th><th>whom</th><th class="number">
-            people
+          <th>{{ say('centres.compareColumn') }}</th><th>{{ say('centres.runColumn') }}</th><th>{{ say('centres.policy') }}</th><th>{{ say('centres.whom') }}</th><th class="number">
+            {{ say('centres.people') }}
           </th><th class="number">
-            first choice
+            {{ say('centres.firstChoiceColumn') }}
           </th><th class="number">
-            off the list
+            {{ say('centres.offTheListColumn') }}
           </th><th class="number">
-            no seat
+            {{ say('centres.noSeatInRow') }}
           </th><th class="number">
-            cost
-          </th><th>proof</th><th>made</th><th>published</th>
+            {{ say('centres.cost') }}
+          </th><th>{{ say('centres.proofColumn') }}</th><th>{{ say('centres.made') }}</th><th>{{ say('centres.published') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -105,33 +106,33 @@ async function release(one: HandPlacement) {
           <td>
             <ElCheckbox
               :model-value="chosen.includes(run.id)"
-              :aria-label="`Compare run ${run.serial}`"
+              :aria-label="say('centres.compareRun', { serial: run.serial })"
               class="tick"
               @change="tick(run.id, $event)"
             />
           </td>
           <td>
-            <NuxtLink :to="`/centres/${run.id}`">Run {{ run.serial }}</NuxtLink><span
+            <NuxtLink :to="`/centres/${run.id}`">{{ say('centres.run', { serial: run.serial }) }}</NuxtLink><span
               v-if="run.note"
               class="soft small"
             ><br>{{ run.note }}</span>
           </td>
           <td>{{ policyTitles[run.policy.kind] }}</td>
-          <td>{{ run.scope === 'everyone' ? 'everyone' : 'those waiting' }}</td>
+          <td>{{ run.scope === 'everyone' ? 'everyone' : say('centres.thoseWaiting') }}</td>
           <td class="number">
-            {{ run.summary.people.toLocaleString('en-GB') }}
+            {{ countText(run.summary.people) }}
           </td>
           <td class="number">
             {{ share(run, run.summary.byChoice[0] ?? 0) }}
           </td>
           <td class="number">
-            {{ run.summary.offList.toLocaleString('en-GB') }}
+            {{ countText(run.summary.offList) }}
           </td>
           <td class="number">
-            {{ run.summary.unseated.toLocaleString('en-GB') }}
+            {{ countText(run.summary.unseated) }}
           </td>
           <td class="number">
-            {{ run.cost.toLocaleString('en-GB') }}
+            {{ countText(run.cost) }}
           </td>
           <td><CentresStanding :standing="run.standing" /></td>
           <td>{{ spelling.instant(run.at) }}<span class="soft small"><br>{{ run.by }}</span></td>
@@ -141,13 +142,13 @@ async function release(one: HandPlacement) {
     </table>
     <template v-if="byHand.length > 0">
       <h2 class="section-title by-hand">
-        Placed by hand
+        {{ say('centres.placedByHandHeading') }}
       </h2>
       <p class="soft small">
-        Every run leaves these people where an officer put them.
+        {{ say('centres.everyRunLeavesThesePeopleWhere') }}
       </p>
       <table class="plain-table">
-        <thead><tr><th>number</th><th>name</th><th>city</th><th>reason</th><th>by</th><th /></tr></thead>
+        <thead><tr><th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.city') }}</th><th>{{ say('centres.reason') }}</th><th>{{ say('centres.by') }}</th><th /></tr></thead>
         <tbody>
           <tr
             v-for="one in byHand"
@@ -162,7 +163,7 @@ async function release(one: HandPlacement) {
                 class="press"
                 @click="release(one)"
               >
-                Release
+                {{ say('centres.release') }}
               </button>
             </td>
           </tr>

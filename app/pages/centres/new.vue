@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { policyKinds, type PolicyKind } from '~~/core/allocation/policy'
 import { venueSeats } from '~~/core/seating/seats'
-import { policyTitles, policyWords } from '~~/core/words/en/allocation'
 import type { RunDetail, SessionSeats } from '~~/shared/centres'
 
+const { policyTitles, policyWords } = useWords().allocation
+
 /** A new run: its policy and costs, whom it places, and the seats it counts on. `from` takes an earlier run's, `add=city:50` adds seats. */
-useHead({ title: 'New run · Lucid Roster' })
+useHead({ title: titled(say('centres.newRun')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -36,7 +37,7 @@ async function take(from: string, add: string) {
   if (!row || !Number.isInteger(more)) return
   row.seats += more
   chosen.value = row.city
-  form.note = `As run ${run.serial}, with ${more} more seats in ${spelling.city(row.city)}`
+  form.note = say('centres.asRunWithMoreSeatsIn', { serial: run.serial, more, city: spelling.city(row.city) })
 }
 onMounted(() => attempt(async () => {
   await find()
@@ -54,7 +55,7 @@ async function start() {
   const costs = choiceCosts.split(',').map(cost => Number(cost.trim() || Number.NaN))
   const bad = choiceCosts.split(',').find((_, i) => !Number.isInteger(costs[i]) || (costs[i] ?? -1) < 0)
   if (bad !== undefined) {
-    failure.value = `Costs of choices: "${bad.trim()}" is not a whole number of 0 or more. Write them in order, with commas between, like 0, 1, 3.`
+    failure.value = say('centres.costsOfChoicesIsNotA', { bad: bad.trim() })
     return
   }
   await startAt(cycle.path('runs'), { policy: { ...rest, choiceCosts: costs }, scope, note, seats: changed.value }).catch((error: unknown) => { failure.value = problemText(error) })
@@ -69,9 +70,9 @@ function choose(city: string) {
   <div class="sheet-row grow">
     <div class="body">
       <CentresAreas />
-      <h1>New run</h1>
+      <h1>{{ say('centres.newRun') }}</h1>
       <fieldset>
-        <legend>Policy</legend>
+        <legend>{{ say('centres.policyHeading') }}</legend>
         <ElRadioGroup
           v-model="form.kind"
           class="column"
@@ -87,7 +88,7 @@ function choose(city: string) {
         <label
           v-if="form.kind === 'lottery'"
           class="field"
-        >Seed, to be published<ElInputNumber
+        >{{ say('centres.seedToBePublished') }}<ElInputNumber
           v-model="form.seed"
           :min="0"
           :controls="false"
@@ -95,22 +96,22 @@ function choose(city: string) {
         /></label>
       </fieldset>
       <fieldset>
-        <legend>Whom it places</legend>
+        <legend>{{ say('centres.whomItPlaces') }}</legend>
         <ElRadioGroup
           v-model="form.scope"
           class="column"
         >
           <ElRadio value="waiting">
-            <b>Those waiting</b> <span class="soft">Published seats stay as they are.</span>
+            <b>{{ say('centres.thoseWaitingChoice') }}</b> <span class="soft">{{ say('centres.publishedSeatsStayAsTheyAre') }}</span>
           </ElRadio>
           <ElRadio value="everyone">
-            <b>Everyone</b> <span class="soft">Also those told a city before. You see every move before you accept it.</span>
+            <b>{{ say('centres.everyone') }}</b> <span class="soft">{{ say('centres.alsoThoseToldACityBefore') }}</span>
           </ElRadio>
         </ElRadioGroup>
         <label
           v-if="form.scope === 'everyone'"
           class="field"
-        >Points for moving somebody who was told<ElInputNumber
+        >{{ say('centres.pointsForMovingSomebodyWhoWas') }}<ElInputNumber
           v-model="form.staying"
           :min="0"
           :controls="false"
@@ -118,21 +119,21 @@ function choose(city: string) {
         /></label>
       </fieldset>
       <fieldset class="costs">
-        <legend>Costs in points</legend>
-        <label class="field">Choices in order<ElInput v-model="form.choiceCosts" /></label>
-        <label class="field">A city off the list<ElInputNumber
+        <legend>{{ say('centres.costsInPoints') }}</legend>
+        <label class="field">{{ say('centres.choicesInOrder') }}<ElInput v-model="form.choiceCosts" /></label>
+        <label class="field">{{ say('centres.aCityOffTheList') }}<ElInputNumber
           v-model="form.offListBase"
           :min="0"
           :controls="false"
           :precision="0"
         /></label>
-        <label class="field">and 1 for each km, at most<ElInputNumber
+        <label class="field">{{ say('centres.and1ForEachKmAt') }}<ElInputNumber
           v-model="form.kilometreCap"
           :min="0"
           :controls="false"
           :precision="0"
         /></label>
-        <label class="field">No seat<ElInputNumber
+        <label class="field">{{ say('centres.noSeat') }}<ElInputNumber
           v-model="form.unseated"
           :min="0"
           :controls="false"
@@ -140,7 +141,7 @@ function choose(city: string) {
         /></label>
       </fieldset>
       <fieldset v-if="cycle.notice">
-        <legend>Seats to count on</legend>
+        <legend>{{ say('centres.seatsToCountOn') }}</legend>
         <CentresSeatTable
           v-model="seats"
           :cities="cycle.notice.cities"
@@ -152,15 +153,15 @@ function choose(city: string) {
     </div>
     <div class="beside">
       <div class="stay">
-        <h2>What this run is</h2>
+        <h2>{{ say('centres.whatThisRunIs') }}</h2>
         <p class="what">
-          <b>{{ policyTitles[form.kind] }}</b> for {{ form.scope === 'everyone' ? 'everyone with a seat or waiting for one' : 'those who wait for a seat' }}, on {{ cityFigures.reduce((n, c) => n + c.capacity, 0).toLocaleString('en-GB') }} seats.
+          <b>{{ policyTitles[form.kind] }}</b> {{ say('centres.forEveryoneWithASeatOr', { scope: form.scope, seats: countText(cityFigures.reduce((n, c) => n + c.capacity, 0)) }) }}
         </p>
         <p
           v-if="changed.length === 0"
           class="soft"
         >
-          Seats are those of the venues in the notice.
+          {{ say('centres.seatsAreThoseOfTheVenues') }}
         </p>
         <ul
           v-else
@@ -170,7 +171,7 @@ function choose(city: string) {
             v-for="row in changed"
             :key="`${row.city}/${row.session}`"
           >
-            {{ spelling.city(row.city) }}, {{ cycle.notice?.sessions.find(s => s.id === row.session)?.title.toLowerCase() }}: <b>{{ row.seats }}</b> seats, {{ row.accessibleSeats }} accessible
+            {{ spelling.city(row.city) }}, {{ cycle.notice?.sessions.find(s => s.id === row.session)?.title.toLowerCase() }}: <b>{{ row.seats }}</b> {{ say('centres.seatsAccessible', { accessibleSeats: row.accessibleSeats }) }}
           </li>
         </ul>
         <button
@@ -178,7 +179,7 @@ function choose(city: string) {
           class="press"
           @click="seats = venues.map(row => ({ ...row }))"
         >
-          Back to the seats of the venues
+          {{ say('centres.backToTheSeatsOfThe') }}
         </button>
         <CentresCityMap
           v-if="cycle.notice"
@@ -190,16 +191,16 @@ function choose(city: string) {
           @choose="choose"
         />
         <p class="soft small">
-          Discs are as large as the seats. Press a city for its line in the table. More seats than the rooms have may be tried; to publish such a run the rooms must be found.
+          {{ say('centres.discsAreAsLargeAsThe') }}
         </p>
       </div>
     </div>
   </div>
   <div class="action-bar">
-    <label class="note-field">Note <ElInput
+    <label class="note-field">{{ say('centres.note') }} <ElInput
       v-model="form.note"
       maxlength="200"
-      placeholder="What is this run for?"
+      :placeholder="say('centres.whatIsThisRunFor')"
     /></label>
     <p
       v-if="failure"
@@ -212,7 +213,7 @@ function choose(city: string) {
       :live="live"
       undone
       percent
-      what="Allocation"
+      :what="say('centres.allocation')"
       @cancel="attempt(cancel)"
     />
     <ElButton
@@ -221,7 +222,7 @@ function choose(city: string) {
       type="primary"
       @click="start"
     >
-      Run the allocation
+      {{ say('centres.runTheAllocation') }}
     </ElButton>
   </div>
 </template>

@@ -4,8 +4,9 @@ import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/questions'
-import { matterWords, ownerWords } from '~~/core/words/en/work'
 import type { Permit } from '~~/app/composables/act'
+
+const { matterWords, ownerWords } = useWords().work
 
 /** The sheet: one application as one continuous form, with the margin beside it. */
 const route = useRoute()
@@ -49,18 +50,18 @@ const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
 /** What is wanted follows the answers as they are typed. */
 const slots = computed(() => notice.value ? slotsOf(notice.value, answers.value) : [])
 const groups = computed(() => [
-  { title: 'Photograph and signature', words: '', slots: slots.value.filter(slot => slot.as === 'image') },
-  { title: 'Documents', words: 'What is wanted here follows from the answers above.', slots: slots.value.filter(slot => slot.as === 'document') },
+  { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
+  { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
 ].filter(group => group.slots.length > 0))
 const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}) : [])
 const due = computed(() => dossier.value?.assessment ? dossier.value.assessment.total - dossier.value.received : 0)
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const savedText = computed(() => ({
-  'saved': savedAt.value ? `answers saved ${savedAt.value.toTimeString().slice(0, 8)}` : 'answers saved', 'waiting': 'typing…', 'saving': 'saving…',
-  'kept here': 'kept in this browser, not at the office yet', 'conflict': 'somebody else saved meanwhile',
+  'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
+  'kept here': say('sheet.keptInThisBrowserNotAt'), 'conflict': say('sheet.somebodyElseSavedMeanwhile'),
 })[state.value])
 
-useHead({ title: () => `${dossier.value?.name || dossier.value?.number || 'Application'} · Lucid Roster` })
+useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || say('sheet.application')) })
 
 function toFirstGap() {
   eager.value = true
@@ -99,7 +100,7 @@ async function askGateway() {
     const { answered } = await callApi<{ answered: number }>(`/api/applications/${id}/payments/ask`, { method: 'POST' })
     await sheet.refresh()
     await cycle.refreshBand()
-    ElMessage({ message: answered > 0 ? 'The gateway answered; the fee is up to date.' : 'The gateway has no result yet. The payment stays open until its time runs out.', type: 'info' })
+    ElMessage({ message: answered > 0 ? say('sheet.theGatewayAnsweredTheFeeIs') : say('sheet.theGatewayHasNoResultYet'), type: 'info' })
   })
   busy.value = false
 }
@@ -115,20 +116,20 @@ onBeforeRouteLeave(async () => { await sheet.save() })
     v-if="failure"
     class="page note is-refusal"
   >
-    {{ failure }} <NuxtLink to="/roster">To the roster</NuxtLink>
+    {{ failure }} <NuxtLink to="/roster">{{ say('sheet.toTheRoster') }}</NuxtLink>
   </p>
   <template v-else-if="dossier && notice">
     <div class="sheet">
       <div class="sheet-row head">
         <div class="body">
-          <h1>{{ answers.certificateName || 'New application' }}</h1>
+          <h1>{{ answers.certificateName || say('sheet.newApplication') }}</h1>
           <p class="soft">
             {{ dossier.number }} · <HouseHeadlineMark :headline="dossier.headline" />
             <template v-if="dossier.submittedAt">
-              · submitted {{ spelling.instant(dossier.submittedAt) }}
+              {{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
             </template>
             <template v-if="dossier.placement">
-              · test city <b>{{ spelling.city(dossier.placement.seat.city) }}</b>, {{ sessionTitle }}
+              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.seat.city) }}</b>, {{ sessionTitle }}
             </template>
           </p>
         </div>
@@ -138,14 +139,14 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               v-for="matter in dossier.matters"
               :key="matter.kind + matter.about"
             >
-              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ matterWords(matter).clears }} By: {{ ownerWords[matter.owner] }}<template v-if="matter.until">, before {{ spelling.instant(matter.until) }}</template>.</span>
+              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ say('sheet.clearedBy', { clears: matterWords(matter).clears, owner: ownerWords[matter.owner] }) }}<template v-if="matter.until">{{ say('sheet.before', { until: spelling.instant(matter.until) }) }}</template>.</span>
             </p>
           </template>
           <p
             v-else-if="!sheet.editable.value"
             class="settled"
           >
-            <b>Nothing is open.</b>
+            <b>{{ say('sheet.nothingIsOpen') }}</b>
           </p>
         </div>
       </div>
@@ -209,7 +210,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 :key="claim.id"
                 class="soft small proof"
               >
-                <b>{{ claim.title }}</b> is a claim. Proof at scrutiny: {{ claim.proof }}.
+                <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: claim.proof }) }}
               </p>
             </template>
             <SheetPostVerdicts
@@ -268,7 +269,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
             @gone="router.push('/roster')"
           />
           <h2 class="section-title">
-            History
+            {{ say('sheet.history') }}
           </h2>
           <HouseHistoryList :history="dossier.history" />
         </div>
@@ -290,7 +291,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           class="gap-link push"
           @click="toFirstGap"
         >
-          {{ gaps.length + lacking.length }} still missing or wrong: to the first
+          {{ say('sheet.stillMissingOrWrongToThe', { gaps: gaps.length + lacking.length }) }}
         </button>
         <ElButton
           type="primary"
@@ -298,18 +299,18 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :disabled="gaps.length + lacking.length > 0"
           @click="declaring = true"
         >
-          {{ dossier.tracks.form === 'correcting' ? 'Submit the correction' : 'Submit' }}
+          {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}
         </ElButton>
       </template>
       <template v-else-if="session.may('fees.collect') && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')">
-        <span>{{ spelling.amount(due) }} due</span>
+        <span>{{ say('sheet.due', { due: spelling.amount(due) }) }}</span>
         <ElButton
           v-if="dossier.tracks.fee === 'confirming'"
           class="push"
           :loading="busy"
           @click="askGateway"
         >
-          Ask the gateway
+          {{ say('sheet.askTheGateway') }}
         </ElButton>
         <ElButton
           type="primary"
@@ -319,18 +320,18 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :title="dossier.tracks.fee === 'due' ? whyNot(payStanding) : ''"
           @click="pay()"
         >
-          Pay {{ spelling.amount(due) }}
+          {{ say('sheet.pay', { due: spelling.amount(due) }) }}
         </ElButton>
       </template>
       <template v-else>
-        <span class="soft">{{ sheet.editable.value ? 'Read only.' : 'Answers and images are frozen; a return for correction opens them.' }}</span>
+        <span class="soft">{{ sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
         <ElButton
           v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
           class="push"
           type="primary"
           @click="router.push(`/scrutiny/${id}`)"
         >
-          To scrutiny
+          {{ say('sheet.toScrutiny') }}
         </ElButton>
         <ElButton
           v-if="dossier.headline === 'refused'"
@@ -339,7 +340,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :href="`/api/applications/${id}/order`"
           target="_blank"
         >
-          Open the order of refusal
+          {{ say('sheet.openTheOrderOfRefusal') }}
         </ElButton>
         <ElButton
           v-if="dossier.card && !dossier.card.voidAt && session.may('cards.read')"
@@ -349,7 +350,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :href="`/api/applications/${id}/card`"
           target="_blank"
         >
-          Open the admit card
+          {{ say('sheet.openTheAdmitCard') }}
         </ElButton>
       </template>
     </div>

@@ -3,20 +3,18 @@ import { spellDate, spellInstant } from '~~/core/calendar/zone'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
 import { imageKindsOf, imageRuleOf, type DocumentRule, type Notice } from '~~/core/notice/schema'
 import type { Bound } from '~~/core/finding/finding'
-import { conditionWords } from '~~/core/words/en/conditions'
-import { findingWords } from '~~/core/words/en/findings'
-import { formatWords } from '~~/core/words/en/lists'
 import { capacityOfCity } from '~~/core/seating/seats'
 
+const { conditionWords } = useWords().conditions
+const { findingWords } = useWords().findings
+const { formatWords } = useWords().lists
+
 /** The notice in force, read as a sheet. */
-useHead({ title: 'Notice · Lucid Roster' })
+useHead({ title: titled(say('notice.notice')) })
 const cycle = useCycleStore()
 const { amount } = useSpelling()
 const notice = computed(() => cycle.notice)
-const dates = computed(() => notice.value ? Object.entries({
-  'Applications open': notice.value.keyDates.opens, 'Applications close': notice.value.keyDates.closes, 'Last moment to pay': notice.value.keyDates.lastPayment, 'Corrections open': notice.value.keyDates.correctionOpens,
-  'Corrections close': notice.value.keyDates.correctionCloses, 'Cards from': notice.value.keyDates.cardsFrom,
-}) : [])
+const dates = computed(() => notice.value ? keyDateLines(notice.value.keyDates) : [])
 /** Bounds of a rule, each as the finding that keeps it words it. */
 const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Object.entries(bounds).flatMap(([code, bound]) => {
   if (!bound) return []
@@ -45,11 +43,11 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       <div class="body">
         <h1>{{ notice.title }}</h1>
         <p class="soft">
-          {{ notice.body.name }} · {{ notice.code }} · version {{ cycle.version }} in force · <button
+          {{ say('notice.versionInForce', { name: notice.body.name, code: notice.code, version: cycle.version }) }} <button
             class="press"
             @click="download"
           >
-            Download (JSON)
+            {{ say('notice.downloadJson') }}
           </button>
         </p>
       </div>
@@ -58,7 +56,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">
-          Key dates
+          {{ say('notice.keyDates') }}
         </h2>
         <table class="plain-table">
           <tbody>
@@ -70,19 +68,19 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
                 {{ title }}
               </td><td>{{ spellInstant(at, notice.body.zone) }}</td>
             </tr>
-            <tr><td>Age counts on</td><td>{{ spellDate(notice.keyDates.ageOn) }}</td></tr>
+            <tr><td>{{ say('notice.ageCountsOn') }}</td><td>{{ spellDate(notice.keyDates.ageOn) }}</td></tr>
             <tr
               v-for="session in notice.sessions"
               :key="session.id"
             >
-              <td>{{ session.title }}</td><td>{{ spellDate(session.date) }}, report {{ session.reporting }}, gate closes {{ session.gateCloses }}, {{ session.starts }} to {{ session.ends }}</td>
+              <td>{{ session.title }}</td><td>{{ say('notice.reportGateClosesTo', { date: spellDate(session.date), reporting: session.reporting, gateCloses: session.gateCloses, starts: session.starts, ends: session.ends }) }}</td>
             </tr>
           </tbody>
         </table>
       </div>
       <div class="beside">
         <p class="soft small window">
-          Periods are half open: what arrives at the very second of an end is late. Returns are answered within {{ notice.outcomes.answerDays }} days; what nobody answers is {{ notice.outcomes.unanswered === 'as it stood' ? 'judged as it stands' : 'ended' }}.
+          {{ say('notice.periodsAreHalfOpenWhatArrives', { answerDays: notice.outcomes.answerDays, hasUnanswered: String(notice.outcomes.unanswered === 'as it stood') }) }}
         </p>
         <NoticeReviews />
       </div>
@@ -90,7 +88,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">
-          Posts
+          {{ say('notice.posts') }}
         </h2>
         <div
           v-for="post in notice.posts"
@@ -108,14 +106,14 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       </div>
       <div class="beside">
         <p class="soft small">
-          Percentages are compared {{ notice.percentageCompared === 'exact' ? 'unrounded' : 'as rounded to two decimals' }}. People born on 29 February have their birthday on {{ notice.leapDayBirthday === 'mar-01' ? '1 March' : '28 February' }} in common years.
+          {{ say('notice.percentagesAreComparedUnrounded', { percentageCompared: notice.percentageCompared, hasLeapDayBirthday: String(notice.leapDayBirthday === 'mar-01') }) }}
         </p>
       </div>
     </div>
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">
-          Fees
+          {{ say('notice.fees') }}
         </h2>
         <table class="plain-table fees">
           <tbody>
@@ -127,7 +125,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
                 {{ amount(row.amount) }}
               </td>
             </tr>
-            <tr><td>Each further post</td><td class="number">{{ amount(notice.fees.additionalPost) }}</td></tr>
+            <tr><td>{{ say('notice.eachFurtherPost') }}</td><td class="number">{{ amount(notice.fees.additionalPost) }}</td></tr>
             <tr
               v-for="waiver in notice.fees.waivers"
               :key="waiver.code"
@@ -137,7 +135,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
               </td>
             </tr>
             <tr v-if="notice.fees.late">
-              <td>Late fee from {{ spellInstant(notice.fees.late.from, notice.body.zone) }}</td><td class="number">
+              <td>{{ say('notice.lateFeeFrom', { zone: spellInstant(notice.fees.late.from, notice.body.zone) }) }}</td><td class="number">
                 {{ amount(notice.fees.late.amount) }}
               </td>
             </tr>
@@ -157,21 +155,21 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">
-          Images
+          {{ say('notice.images') }}
         </h2>
         <p
           v-for="{ kind, rule } in images"
           :key="kind"
         >
-          <b>{{ rule.title }}</b>: {{ formatWords(rule.formats) }}, {{ (rule.bytes.min ?? 0) / 1024 }} to {{ (rule.bytes.max ?? 0) / 1024 }} KB, {{ rule.width.min }} × {{ rule.height.min }} to {{ rule.width.max }} × {{ rule.height.max }} px, width to height {{ rule.aspect.min }} to {{ rule.aspect.max }}<PictureSwatches :rule="rule" /><span
+          <b>{{ rule.title }}</b>{{ say('notice.toKbToPxWidthTo', { formats: formatWords(rule.formats), min: (rule.bytes.min ?? 0) / 1024, max: (rule.bytes.max ?? 0) / 1024, min2: rule.width.min, min3: rule.height.min, max2: rule.width.max, max3: rule.height.max, min4: rule.aspect.min, max4: rule.aspect.max }) }}<PictureSwatches :rule="rule" /><span
             v-if="rule.face"
             class="soft small"
-          ><br>Face: {{ boundWords('photograph', rule.face) }}<template v-if="rule.preset">. Where the notice states none: {{ rule.preset }}, {{ clauses }}</template><template v-if="rule.sameFace">. Faces are compared with those of the cycle's other candidates, as a hint for scrutiny</template></span>
+          ><br>{{ say('notice.face', { face: boundWords('photograph', rule.face) }) }}<template v-if="rule.preset">{{ say('notice.whereTheNoticeStatesNone', { preset: rule.preset, clauses }) }}</template><template v-if="rule.sameFace">{{ say('notice.facesAreComparedWithThoseOf') }}</template></span>
         </p>
       </div>
       <div class="beside">
         <p class="soft small">
-          1 KB = 1024 bytes.
+          {{ say('notice.n1Kb1024Bytes') }}
         </p>
       </div>
     </div>
@@ -181,13 +179,13 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
     >
       <div class="body">
         <h2 class="section-title">
-          Documents
+          {{ say('notice.documents') }}
         </h2>
         <p
           v-for="rule in notice.documents"
           :key="rule.id"
         >
-          <b>{{ rule.title }}</b>{{ rule.required ? '' : ' (may follow)' }}, {{ rule.when ? `where ${conditionWords(notice, rule.when)}` : 'of everybody' }}: {{ formatWords(rule.formats) }}, {{ boundWords('document', documentBounds(rule)) }}<span
+          <b>{{ rule.title }}</b>{{ rule.required ? '' : say('notice.mayFollow') }}, {{ rule.when ? say('notice.where', { when: conditionWords(notice, rule.when) }) : say('notice.ofEverybody') }}: {{ formatWords(rule.formats) }}, {{ boundWords('document', documentBounds(rule)) }}<span
             v-if="rule.shows"
             class="soft small"
           ><br>{{ rule.shows }}</span>
@@ -195,17 +193,17 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       </div>
       <div class="beside">
         <p class="soft small">
-          What of these is asked for follows from the answers of the sheet.
+          {{ say('notice.whatOfTheseIsAskedFor') }}
         </p>
       </div>
     </div>
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">
-          Cities and seats
+          {{ say('notice.citiesAndSeats') }}
         </h2>
         <table class="plain-table">
-          <thead><tr><th>City</th><th>Island</th><th>Venues</th><th class="number">Seats</th><th class="number">Step-free</th></tr></thead>
+          <thead><tr><th>{{ say('notice.city') }}</th><th>{{ say('notice.island') }}</th><th>{{ say('notice.venues') }}</th><th class="number">{{ say('notice.seats') }}</th><th class="number">{{ say('notice.stepFree') }}</th></tr></thead>
           <tbody>
             <tr
               v-for="city in notice.cities"
@@ -223,7 +221,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       </div>
       <div class="beside">
         <p class="soft small">
-          Seats over both sessions.
+          {{ say('notice.seatsOverBothSessions') }}
         </p>
       </div>
     </div>

@@ -3,10 +3,11 @@ import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
 import { slotsOf } from '~~/core/application/slots'
-import { editWords } from '~~/core/words/en/pictures'
 import type { Dossier } from '~~/shared/applications'
 import type { ItemReason } from '~~/shared/scrutiny'
 import type { Permit } from '~~/app/composables/act'
+
+const { editWords } = useWords().pictures
 
 /** The dossier of one case: pictures, facts and, beside them, all that was measured and computed. */
 const route = useRoute()
@@ -14,6 +15,7 @@ const router = useRouter()
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
+const { decisionWords, feeStateWords } = useWords().states
 const now = useNow()
 const dossier = shallowRef<Dossier | null>(null)
 /** The finding whose place is drawn on its picture, and whether the face's own lines are. */
@@ -22,7 +24,7 @@ const marking = ref(false)
 const asking = ref<'accept' | 'return' | 'refuse' | null>(null)
 const busy = ref(false)
 const id = String(route.params.id)
-useHead({ title: () => `${dossier.value?.name ?? 'Dossier'} · Lucid Roster` })
+useHead({ title: () => titled(dossier.value?.name ?? say('scrutiny.dossier')) })
 
 const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, dossier.value.answers).map(slot => ({ ...slot, file: dossier.value?.files[slot.id] })).filter(({ required, file }) => required || file) : [])
 /** What tells who somebody is. */
@@ -75,7 +77,7 @@ async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemRea
   const since = dossier.value?.since ?? null
   if (!await perform(decision, { reasons, ...permit })) return
   asking.value = null
-  ElMessage({ message: `${dossier.value?.number} ${{ accept: 'accepted', return: 'returned', refuse: 'refused' }[decision]}`, type: 'success' })
+  ElMessage({ message: say('scrutiny.settledAs', { number: dossier.value?.number, decision }), type: 'success' })
   await cycle.refreshBand().catch(() => undefined)
   await attempt(async () => {
     const following = await queue.after(id, since)
@@ -112,7 +114,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     v-if="failure"
     class="page note is-refusal"
   >
-    {{ failure }} <NuxtLink to="/scrutiny">To the queue</NuxtLink>
+    {{ failure }} <NuxtLink to="/scrutiny">{{ say('scrutiny.toTheQueue') }}</NuxtLink>
   </p>
   <template v-else-if="dossier">
     <div class="sheet-row grow">
@@ -129,14 +131,14 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
               :aria-pressed="marking"
               @click="marking = !marking"
             >
-              {{ marking ? 'Hide what was measured' : 'Show what was measured' }} <kbd>M</kbd>
+              {{ marking ? say('scrutiny.hideWhatWasMeasured') : say('scrutiny.showWhatWasMeasured') }} <kbd>M</kbd>
             </button>
             <button
               type="button"
               class="press small marks"
               @click="sideBySide = true"
             >
-              Large, side by side <kbd>S</kbd>
+              {{ say('scrutiny.largeSideBySide') }} <kbd>S</kbd>
             </button>
             <figure
               v-for="{ id: slot, as, title, file } in slots"
@@ -161,11 +163,11 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
                 v-else
                 class="absent refusal"
               >
-                {{ file ? 'kept, being measured' : dossier.seesFiles ? '✕ none' : 'not shown to your role' }}
+                {{ file ? say('scrutiny.keptBeingMeasured') : dossier.seesFiles ? say('scrutiny.none') : say('scrutiny.notShownToYourRole') }}
               </div>
               <figcaption class="soft small">
-                <span>{{ title }}{{ (file?.version ?? 1) > 1 ? `, version ${file?.version}` : '' }}</span>
-                <span v-if="file">{{ (file.bytes / 1024).toFixed(0) }} KB<template v-if="as === 'image'"> · {{ file.width }}×{{ file.height }}</template><template v-else-if="file.pages.length > 1"> · {{ file.pages.length }} pages</template></span>
+                <span>{{ title }}{{ (file?.version ?? 1) > 1 ? say('scrutiny.versionOfFile', { version: file?.version }) : '' }}</span>
+                <span v-if="file">{{ say('scrutiny.kb', { bytes: (file.bytes / 1024).toFixed(0) }) }} <template v-if="as === 'image'">· {{ file.width }}×{{ file.height }}</template> <template v-else-if="file.pages.length > 1">{{ say('scrutiny.pages', { pages: file.pages.length }) }}</template></span>
               </figcaption>
             </figure>
           </div>
@@ -188,21 +190,21 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
                     <span
                       v-if="fallen(question.id)"
                       class="refusal small"
-                    > counts as {{ spelling.answer(question.id, dossier.counted[question.id]) }}: claim found false</span>
+                    > {{ say('scrutiny.countsAsClaimFoundFalse', { counted: spelling.answer(question.id, dossier.counted[question.id]) }) }}</span>
                     <span
                       v-if="changedFrom(question.id) !== null"
                       class="attention small"
-                    > ↩ was {{ changedFrom(question.id) }} when last decided</span>
+                    > {{ say('scrutiny.wasWhenLastDecided', { id: changedFrom(question.id) }) }}</span>
                   </dd>
                 </template>
               </dl>
             </section>
             <section>
               <h2 class="section-title">
-                Fee
+                {{ say('scrutiny.fee') }}
               </h2>
               <dl>
-                <dt>Assessed</dt><dd>{{ dossier.assessment ? spelling.amount(dossier.assessment.total) : '–' }} · {{ dossier.tracks.fee }}</dd>
+                <dt>{{ say('scrutiny.assessed') }}</dt><dd>{{ dossier.assessment ? spelling.amount(dossier.assessment.total) : '–' }} · {{ feeStateWords[dossier.tracks.fee] }}</dd>
               </dl>
             </section>
           </div>
@@ -223,26 +225,26 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             v-if="file && file.edits.length > 0"
             class="soft small"
           >
-            Changed before it was sent: {{ file.edits.map(editWords).join('; ') }}.
+            {{ say('scrutiny.changedBeforeItWasSent', { edits: file.edits.map(editWords).join('; ') }) }}
           </p>
         </template>
         <ScrutinyLookalikes :application-id="id" />
         <template v-if="dossier.doubts.length > 0">
-          <h3>Person</h3>
+          <h3>{{ say('scrutiny.person') }}</h3>
           <HouseFindingNote
             v-for="finding in dossier.doubts"
             :key="finding.code"
             :finding="finding"
           />
         </template>
-        <h3>Eligibility</h3>
+        <h3>{{ say('scrutiny.eligibility') }}</h3>
         <SheetPostVerdicts
           :verdicts="dossier.verdicts"
           :chosen="chosen"
           :answers="dossier.counted"
         />
         <template v-if="dossier.claims.length > 0">
-          <h3>Claims</h3>
+          <h3>{{ say('scrutiny.claims') }}</h3>
           <ScrutinyClaimList
             :claims="dossier.claims"
             :rulings="dossier.rulings"
@@ -258,13 +260,13 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           @gone="router.push('/scrutiny')"
         />
         <template v-if="dossier.decisions.length > 0">
-          <h3>Decisions before</h3>
+          <h3>{{ say('scrutiny.decisionsBefore') }}</h3>
           <p
             v-for="decision in dossier.decisions"
             :key="decision.at"
             class="small"
           >
-            <b>{{ decision.decision }}</b> by {{ decision.by }}, {{ spelling.instant(decision.at) }}
+            <b>{{ decisionWords[decision.decision] }}</b> {{ say('scrutiny.by', { by: decision.by, at: spelling.instant(decision.at) }) }}
             <span
               v-for="reason in decision.reasons"
               :key="reason.item + reason.reason"
@@ -281,29 +283,29 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           :loading="acting"
           @click="accept"
         >
-          Accept <kbd>A</kbd>
+          {{ say('scrutiny.accept') }} <kbd>A</kbd>
         </ElButton>
         <ElButton
           :type="failed.length > 0 ? 'primary' : 'default'"
           @click="asking = 'return'"
         >
-          {{ failed.length > 0 ? `Return with ${failed.length} ${failed.length === 1 ? 'reason' : 'reasons'}` : 'Return' }} <kbd>R</kbd>
+          {{ failed.length > 0 ? say('scrutiny.returnWithReasonOther', { failed: failed.length }) : say('scrutiny.return') }} <kbd>R</kbd>
         </ElButton>
         <ElButton @click="asking = 'refuse'">
-          Refuse <kbd>X</kbd>
+          {{ say('scrutiny.refuse') }} <kbd>X</kbd>
         </ElButton>
       </template>
       <span
         v-else
         class="soft"
-      >{{ shut }}<a
+      >{{ shut }} <a
         v-if="dossier.headline === 'refused'"
         :href="`/api/applications/${id}/order`"
         target="_blank"
-      > Order of refusal (PDF)</a></span>
-      <span class="push soft">{{ waiting }} in the queue<template v-if="open"> · this one waits {{ waited }}</template></span>
+      >{{ say('scrutiny.orderOfRefusalPdf') }}</a></span>
+      <span class="push soft">{{ say('scrutiny.inTheQueue', { waiting }) }} <template v-if="open">{{ say('scrutiny.thisOneWaits', { waited }) }}</template></span>
       <ElButton @click="next">
-        Next <kbd>J</kbd>
+        {{ say('scrutiny.next') }} <kbd>J</kbd>
       </ElButton>
     </div>
     <ScrutinySideBySide

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { findingWords } from '~~/core/words/en/findings'
 import type { CheckRecord, CheckRecords, CheckValues } from '~~/shared/scrutiny'
 
+const { findingWords } = useWords().findings
+
 /** How the measurements have done against people's decisions, so that bounds are set by evidence. */
-useHead({ title: 'How the checks do · Lucid Roster' })
+useHead({ title: titled(say('scrutiny.howTheChecksDo')) })
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const route = useRoute()
@@ -31,7 +32,7 @@ const sum = (counts: number[]) => counts.reduce((a, b) => a + b, 0)
 const consequence = computed(() => {
   if (!values.value || !tried.value) return ''
   const { accepted, returned } = values.value
-  return `At ${trial.value} instead of ${bound.value?.[end.value ?? 'min']}, about ${(sum(accepted) - kept(accepted, tried.value)).toLocaleString('en-GB')} of ${sum(accepted).toLocaleString('en-GB')} accepted pictures would fail, and ${kept(returned, tried.value).toLocaleString('en-GB')} of ${sum(returned).toLocaleString('en-GB')} returned ones would pass.`
+  return say('scrutiny.atInsteadOfAboutOfAccepted', { trial: trial.value, bound: bound.value?.[end.value ?? 'min'], accepted: countText(sum(accepted) - kept(accepted, tried.value)), accepted2: countText(sum(accepted)), tried: countText(kept(returned, tried.value)), returned: countText(sum(returned)) })
 })
 
 async function load(id: string) {
@@ -52,7 +53,7 @@ const { failure } = useLoaded(async () => {
   <div class="page">
     <ScrutinyAreas />
     <div class="page-head">
-      <h1>How the checks do against people's decisions</h1>
+      <h1>{{ say('scrutiny.howTheChecksDoAgainstPeople') }}</h1>
     </div>
     <HouseAlert
       v-if="failure"
@@ -63,11 +64,11 @@ const { failure } = useLoaded(async () => {
       v-else-if="records && records.checks.length === 0"
       class="soft"
     >
-      Nothing has been decided yet. What scrutiny accepts and returns is counted here. <NuxtLink to="/scrutiny">To the queue</NuxtLink>
+      {{ say('scrutiny.nothingHasBeenDecidedYetWhat') }} <NuxtLink to="/scrutiny">{{ say('scrutiny.toTheQueue') }}</NuxtLink>
     </p>
     <template v-else-if="records">
       <p class="soft">
-        The newest {{ records.decisions.toLocaleString('en-GB') }} decisions{{ records.since ? `, since ${spelling.instant(records.since)}` : '' }}. Of a return, the pictures count that its reasons name. Press a check to see its values.
+        {{ say('scrutiny.theNewestDecisions', { decisions: countText(records.decisions), hasSince: String(Boolean(records.since)), since: spelling.instant(records.since) }) }}
       </p>
       <div class="two">
         <table class="plain-table checks">
@@ -77,21 +78,21 @@ const { failure } = useLoaded(async () => {
                 colspan="3"
                 class="number"
               >
-                accepted by people
+                {{ say('scrutiny.acceptedByPeople') }}
               </th><th
                 colspan="3"
                 class="number"
               >
-                returned by people
+                {{ say('scrutiny.returnedByPeople') }}
               </th>
             </tr>
             <tr>
-              <th>check</th>
+              <th>{{ say('scrutiny.check') }}</th>
               <th
                 v-for="(shape, i) in ['✓', '?', '✕', '✓', '?', '✕']"
                 :key="i"
                 class="number"
-                :title="['in order', 'to be judged', 'not in order'][i % 3]"
+                :title="[say('scrutiny.inOrder'), say('scrutiny.toBeJudged'), say('scrutiny.notInOrder')][i % 3]"
               >
                 {{ shape }}
               </th>
@@ -136,19 +137,19 @@ const { failure } = useLoaded(async () => {
         >
           <h2>{{ title(chosen) }}</h2>
           <p class="soft small">
-            <span class="settled">▲ accepted</span> · <span class="refusal">▼ returned</span> · the line is the bound of the notice in force{{ tried ? ', the dotted one what is tried' : '' }}
+            <span class="settled">{{ say('scrutiny.accepted') }}</span> · <span class="refusal">{{ say('scrutiny.returned') }}</span> {{ say('scrutiny.theLineIsTheBoundOf', { hasTried: String(Boolean(tried)) }) }}
           </p>
           <ScrutinyCheckChart
             v-if="values"
             :values="values"
             :tried="tried"
-            :label="`Values of ${title(chosen)} on accepted and returned pictures`"
+            :label="say('scrutiny.valuesOfOnAcceptedAndReturned', { chosen: title(chosen) })"
           />
           <div
             v-if="values && end && trial !== null"
             class="trial"
           >
-            <label for="trial">Try {{ end === 'min' ? 'at least' : 'at most' }}</label>
+            <label for="trial">{{ say('scrutiny.tryAtLeast', { end }) }}</label>
             <ElInputNumber
               id="trial"
               v-model="trial"
@@ -157,7 +158,7 @@ const { failure } = useLoaded(async () => {
             />
             <p>{{ consequence }}</p>
             <p class="soft small">
-              Trying changes nothing. A bound changes with the notice, which judges anew what it proposes.
+              {{ say('scrutiny.tryingChangesNothingABoundChanges') }}
             </p>
           </div>
         </section>

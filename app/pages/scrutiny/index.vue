@@ -3,7 +3,7 @@ import type { RosterPage, RosterRow } from '~~/shared/applications'
 import { spellMinutes } from '~~/core/calendar/zone'
 
 /** The queue of scrutiny, the longest wait first. */
-useHead({ title: 'Scrutiny · Lucid Roster' })
+useHead({ title: titled(say('scrutiny.scrutiny')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -25,14 +25,14 @@ const { failure } = useLoaded(async () => {
   <div class="page">
     <ScrutinyAreas />
     <div class="page-head">
-      <h1>{{ waiting }} wait for scrutiny</h1>
+      <h1>{{ say('scrutiny.waitForScrutiny', { waiting }) }}</h1>
       <div class="actions">
         <ElButton
           v-if="rows?.[0] && session.may('scrutiny.decide')"
           type="primary"
           @click="router.push(`/scrutiny/${rows[0].id}`)"
         >
-          Begin with the oldest
+          {{ say('scrutiny.beginWithTheOldest') }}
         </ElButton>
       </div>
     </div>
@@ -45,14 +45,14 @@ const { failure } = useLoaded(async () => {
       v-else-if="rows?.length === 0"
       class="soft"
     >
-      The queue is empty. Applications come here when they are submitted and their fee is settled.
-      <NuxtLink to="/roster?headline=fee+due">Show those whose fee is due</NuxtLink>
+      {{ say('scrutiny.theQueueIsEmptyApplicationsCome') }}
+      <NuxtLink to="/roster?headline=fee+due">{{ say('scrutiny.showThoseWhoseFeeIsDue') }}</NuxtLink>
     </p>
     <table
       v-else-if="rows"
       class="plain-table"
     >
-      <thead><tr><th>waits</th><th>number</th><th>name</th><th>category</th><th>posts</th></tr></thead>
+      <thead><tr><th>{{ say('scrutiny.waits') }}</th><th>{{ say('scrutiny.number') }}</th><th>{{ say('scrutiny.name') }}</th><th>{{ say('scrutiny.category') }}</th><th>{{ say('scrutiny.posts') }}</th></tr></thead>
       <tbody>
         <tr
           v-for="row in rows"
@@ -70,7 +70,7 @@ const { failure } = useLoaded(async () => {
       v-if="rows && waiting > rows.length"
       class="soft small"
     >
-      The first {{ rows.length }}; <NuxtLink to="/roster?headline=in+scrutiny&sort=waiting">all in the roster</NuxtLink>
+      {{ say('scrutiny.theFirst', { rows: rows.length }) }} <NuxtLink to="/roster?headline=in+scrutiny&sort=waiting">{{ say('scrutiny.allInTheRoster') }}</NuxtLink>
     </p>
   </div>
 </template>

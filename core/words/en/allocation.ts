@@ -30,6 +30,9 @@ export function whyWords(why: Why, title: (city: string) => string): string[] {
   return [where, ...moved, ...measure, ...why.before.map(passed => passedWords(passed, title)), ...namedWords(why, title)]
 }
 
+/** Why somebody is where an officer put them. */
+export const byHandWords = (city: string): string => `Your test city is ${city}. It was set by hand by an officer, who gave a reason that is on record.`
+
 /** Why somebody who was told a city before does not stay there. */
 function movedWords(passed: PassedOver, title: (city: string) => string): string {
   if (passed.why.by === 'stake' && passed.why.own >= passed.why.bar) return `Before this you were told ${title(passed.city)}. You were moved so that all people together are better off; what it costs to move you was counted in.`

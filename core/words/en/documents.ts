@@ -1,5 +1,4 @@
 import type { Finding } from '../../finding/finding'
-import type { DocumentRefusal } from '../../documents/container'
 import { allowed, type ImageWords } from './images'
 
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
@@ -34,19 +33,4 @@ export const documentWords: Record<string, ImageWords> = {
   'document.contrast': f => ({ title: 'Ink against paper', value: `${f.value} of 255${onPage(f)}`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Too faint to read. Take it in more light, or scan it darker.') }),
   'document.skew': f => ({ title: 'Leaning of the lines', value: `${f.value}°${onPage(f)}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}°`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'The page lies askew. Straighten it.') }),
   'document.legible': f => ({ title: 'Writing that could be measured', value: 'too little', advice: `${pagesOf(f)}: hardly any letters were found. Judge by eye whether it can be read.` }),
-}
-
-const again = 'Choose the file again, or another; one that was there before is kept.'
-
-/** Why a file is not taken as a document, and what to do. */
-export const documentRefusalWords: Record<DocumentRefusal, string> = {
-  'pdf-broken-off': `The PDF breaks off before its end: the file was not copied or sent whole. ${again}`,
-  'pdf-broken': `The file begins like a PDF but cannot be read. Print or save it anew as PDF, or add pictures of its pages; one that was there before is kept.`,
-  'pdf-secret': `The PDF opens only with a password, which the office does not have. Save a copy without one and add that; one that was there before is kept.`,
-  'pdf-program': `The PDF carries a program (a script, or an order to start one), and such files are never opened. Print it to a new PDF, or add pictures of its pages; one that was there before is kept.`,
-  'pdf-empty': `The PDF has no pages. ${again}`,
-}
-
-export function tooManyPagesWords(pages: number, limit: number): string {
-  return `The document has ${pages} pages; at most ${limit} are taken. Add only the pages that are asked for; one that was there before is kept.`
 }

@@ -3,6 +3,7 @@ import { formatMessage } from '../message'
 
 const nothing = 'Nothing was changed.'
 const pictureAgain = 'Choose the picture again, or another; one that was there before is kept.'
+const fileAgain = 'Choose the file again, or another; one that was there before is kept.'
 const asJpeg = 'Save it as JPEG and add it again; one that was there before is kept.'
 const onlyPictures = 'Only JPEG and PNG pictures are taken.'
 
@@ -175,7 +176,19 @@ const messages: Record<RefusalCode, string> = {
   'picture.damaged': 'The picture is damaged inside and cannot be read to its end. Save it again and add it; one that was there before is kept.',
   'picture.pixels': 'The picture has {width} × {height} pixels, {millions} million; at most {most} million are taken. Shrink it and add it again; one that was there before is kept.',
   'picture.bytes': 'The file has {megabytes} MB ({bytes} bytes; 1 MB = 1024 × 1024); at most {most} MB are taken. Shrink the picture and add it again; one that was there before is kept.',
-  'picture.document': '{words}',
+  'picture.none-chosen': 'Choose a picture first.',
+  'picture.too-heavy': 'Even strongly compressed the picture is over {most} KB. Choose a simpler one.',
+  'document.pdf-broken-off': `The PDF breaks off before its end: the file was not copied or sent whole. ${fileAgain}`,
+  'document.pdf-broken': 'The file begins like a PDF but cannot be read. Print or save it anew as PDF, or add pictures of its pages; one that was there before is kept.',
+  'document.pdf-secret': 'The PDF opens only with a password, which the office does not have. Save a copy without one and add that; one that was there before is kept.',
+  'document.pdf-program': 'The PDF carries a program (a script, or an order to start one), and such files are never opened. Print it to a new PDF, or add pictures of its pages; one that was there before is kept.',
+  'document.pdf-empty': `The PDF has no pages. ${fileAgain}`,
+  'document.too-many-pages': 'The document has {pages} pages; at most {most} are taken. Add only the pages that are asked for; one that was there before is kept.',
+  'document.too-heavy': 'Even small and strongly compressed these pages are over {most} KB together. Leave some out.',
+  'browser.no-canvas': 'This browser cannot read pictures. Use another one, or send the file as it is.',
+  'browser.not-looked': 'The file could not be looked at in this browser. It can still be sent: the office measures it.',
+  'browser.picture-not-looked': 'The picture could not be looked at in this browser. It can still be sent: the office measures it.',
+  'page.fault': 'Something failed in this page. Load it anew; what was saved is safe.',
   'picture.empty': `The file is empty (0 bytes). ${pictureAgain}`,
   'picture.gif': `The file is a GIF, whatever its name says. ${onlyPictures} ${asJpeg}`,
   'picture.pdf': `The file is a PDF, whatever its name says. A picture is wanted here: JPEG or PNG. ${pictureAgain}`,

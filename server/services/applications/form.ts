@@ -8,7 +8,6 @@ import type { Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
 import type { Notice } from '../../../core/notice/schema'
-import { findingWords } from '../../../core/words/en/findings'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { answerChange, application, auditEvent, postVerdict } from '../../database/schema'
@@ -54,7 +53,7 @@ async function isCorrecting(tx: Executor, id: string): Promise<boolean> {
 
 async function refuseIncomplete({ tx, context, row, notice }: Acting): Promise<PostVerdict[]> {
   const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
-  if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? findingWords(faults[0]).title : '' }, faults)
+  if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
   const images = await currentImages(tx, row.id)
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
   const lacking = emptySlots(notice, row.answers, images)

@@ -99,7 +99,7 @@ async function writeCard({ tx, context, row, notice }: Acting) {
   const version = await nextVersion(tx, row.id)
   const subject = { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version }
   await tx.insert(admitCard).values({
-    id: context.newId(), applicationId: row.id, version, content: cardContent(notice, subject), code: signCode(codeContent(notice, subject, photograph.displaySha256), await signingKey(tx, context)),
+    id: context.newId(), applicationId: row.id, version, content: cardContent(notice, subject, context.language), code: signCode(codeContent(notice, subject, photograph.displaySha256, context.language), await signingKey(tx, context)),
     photographSha256: photograph.displaySha256, signatureSha256: signature.displaySha256, by: context.principal.id, at: context.now(),
   })
   return { result: null, columns: { cardHold: null }, before: { card: row.card }, after: { card: 'issued', version, roll: place.roll }, tell: { version } }

@@ -2,7 +2,6 @@ import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { cardBlockers } from '../../../core/admit-card/content'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { imageKinds, imageKindsOf } from '../../../core/notice/schema'
-import { blockerWords } from '../../../core/words/en/work'
 import type { CardsOverview } from '../../../shared/centres'
 import { admitCard, application, image, seat } from '../../database/schema'
 import { countAt } from '../applications/counts'
@@ -23,8 +22,8 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
-      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), row.cardHold !== null).map(b => blockerWords[b])
-      return { applicationId: row.id, number: row.number, name: row.displayName, blockers: row.cardHold === null ? blockers : [...blockers, row.cardHold] }
+      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), row.cardHold !== null)
+      return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold }
     }),
     newest: newest.map(n => ({
       applicationId: n.application.id, number: n.application.number, name: n.application.displayName, roll: n.seat.roll,

@@ -1,6 +1,8 @@
 import { desc, eq } from 'drizzle-orm'
 import QRCode from 'qrcode'
 import type { CardContent, CardRow } from '../../../core/admit-card/content'
+import { languageOf } from '../../../core/words/language'
+import { formatMessage } from '../../../core/words/message'
 import { refusal } from '../../../shared/problem'
 import { admitCard } from '../../database/schema'
 import { readApplication } from '../applications/store'
@@ -34,10 +36,13 @@ export function printCard(card: PrintableCard): Promise<Buffer> {
     drawImages(doc, card)
     const below = drawPerson(doc, content)
     drawSitting(doc, content, Math.max(below, mm(119)))
-    drawCode(doc, card.code, mm(128))
+    drawCode(doc, card, mm(128))
     drawFoot(doc, content)
   })
 }
+
+/** Words of the language that the card was made in. */
+const wordsOf = ({ language }: CardContent) => languageOf(language).papers
 
 function drawHead(doc: PDFKit.PDFDocument, content: CardContent): void {
   drawLine(doc, content.body, page.left, mm(15), { face: 'serif', size: 15, colour: ink }, page.width)
@@ -56,10 +61,11 @@ function drawImages(doc: PDFKit.PDFDocument, card: PrintableCard): void {
 }
 
 function drawPerson(doc: PDFKit.PDFDocument, content: CardContent): number {
+  const { cardTexts } = wordsOf(content)
   const x = page.left + mm(42)
   drawLine(doc, content.name, x, mm(50), { face: 'strong', size: 17 }, page.right - x)
-  pair(doc, 'Roll number', content.roll, x, mm(60), 15)
-  pair(doc, 'Application number', content.application, x + mm(52), mm(60), 15)
+  pair(doc, cardTexts.roll, content.roll, x, mm(60), 15)
+  pair(doc, cardTexts.number, content.application, x + mm(52), mm(60), 15)
   return drawRows(doc, content.person, x, mm(73), page.right - x)
 }
 
@@ -85,7 +91,7 @@ function drawRows(doc: PDFKit.PDFDocument, rows: CardRow[], x: number, y: number
 }
 
 /** The code as one filled path of horizontal runs, 38 mm wide with the quiet zone of four modules of ISO/IEC 18004. */
-function drawCode(doc: PDFKit.PDFDocument, code: string, y: number): void {
+function drawCode(doc: PDFKit.PDFDocument, { content, code }: PrintableCard, y: number): void {
   const { modules } = QRCode.create([{ data: code, mode: 'alphanumeric' }], { errorCorrectionLevel: 'M' })
   const size = mm(40) / (modules.size + 8)
   const x = page.right - mm(40) + 4 * size
@@ -100,20 +106,21 @@ function drawCode(doc: PDFKit.PDFDocument, code: string, y: number): void {
     }
   }
   doc.fill('#000000')
-  drawLine(doc, 'Signed by the Board; any gate can check it', page.right - mm(40), y + mm(40.5), { face: 'sans', size: 7, colour: soft }, mm(40))
+  drawLine(doc, wordsOf(content).cardTexts.signed, page.right - mm(40), y + mm(40.5), { face: 'sans', size: 7, colour: soft }, mm(40))
 }
 
 function drawFoot(doc: PDFKit.PDFDocument, content: CardContent): void {
+  const { cardTexts } = wordsOf(content)
   let y = mm(186)
   rule(doc, y, 0.5)
   y += mm(4)
-  drawLine(doc, 'What to know', page.left, y, { face: 'serif', size: 11.5 })
+  drawLine(doc, cardTexts.instructions, page.left, y, { face: 'serif', size: 11.5 })
   y += mm(7)
   content.instructions.forEach((text, i) => {
     drawLine(doc, `${i + 1}.`, page.left, y, { face: 'sans', size: 9.5 })
     y = drawParagraph(doc, text, page.left + mm(6), y, page.width - mm(6), { face: 'sans', size: 9.5 }) + 2.5
   })
-  drawLine(doc, `Card version ${content.version}. A newer version makes this one void.`, page.left, mm(284), { face: 'sans', size: 8, colour: soft })
+  drawLine(doc, formatMessage('en', cardTexts.version, { version: content.version }), page.left, mm(284), { face: 'sans', size: 8, colour: soft })
 }
 
 function rule(doc: PDFKit.PDFDocument, y: number, weight: number): void {

@@ -1,7 +1,8 @@
 import { kilometreStep } from '../../../core/allocation/outcome'
 import { spellInstant } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
-import { costWords, policyTitles, policyWords, standingWords } from '../../../core/words/en/allocation'
+import type { Language } from '../../../core/words/language'
+import { formatMessage, type MessageParameters } from '../../../core/words/message'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, lineWidth, type TextStyle } from '../../paper/typeset'
 import type { Caller } from '../context'
@@ -18,43 +19,54 @@ export async function runReport(caller: Caller, runId: string): Promise<{ name: 
   const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  const pdf = await documentOf({ title: `Allocation run ${run.serial}`, author: notice.body.name, at: run.at }, (doc) => {
-    let y = drawHead(doc, run, notice)
-    y = drawBars(doc, 'Which choice people got', choiceBars(run), y + mm(6))
-    y = drawBars(doc, 'How far from home', distanceBars(run), y + mm(5))
-    drawCities(doc, run, notice, y + mm(5))
+  const words = spoken(context.language)
+  const pdf = await documentOf({ title: words.say('title', { serial: run.serial }), author: notice.body.name, at: run.at }, (doc) => {
+    let y = drawHead(doc, run, notice, words)
+    y = drawBars(doc, words.say('choices'), choiceBars(run, words), y + mm(6))
+    y = drawBars(doc, words.say('distances'), distanceBars(run, words), y + mm(5))
+    drawCities(doc, run, notice, words, y + mm(5))
   })
   return { name: `${run.cycle}-run-${run.serial}.pdf`, pdf }
 }
 
-function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice): number {
+type ReportText = keyof Language['papers']['runReportTexts']
+/** The words of a report in one language. */
+interface Spoken { language: Language, say: (text: ReportText, parameters?: MessageParameters) => string }
+
+function spoken(language: Language): Spoken {
+  return { language, say: (text, parameters = {}) => formatMessage(language.locale, language.papers.runReportTexts[text], parameters) }
+}
+
+function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { language, say }: Spoken): number {
+  const { costWords, policyTitles, policyWords, standingWords } = language.allocation
   drawLine(doc, notice.body.name, page.left, mm(15), { face: 'serif', size: 12, colour: soft }, page.width)
-  drawLine(doc, `Allocation of test cities, run ${run.serial}`, page.left, mm(22), { face: 'serif', size: 19, colour: ink }, page.width)
+  drawLine(doc, say('heading', { serial: run.serial }), page.left, mm(22), { face: 'serif', size: 19, colour: ink }, page.width)
   let y = mm(32)
-  const say = (words: string, style = text) => { y = drawParagraph(doc, words, page.left, y, page.width, style) + mm(1) }
-  say(`${notice.title}. ${run.summary.people.toLocaleString('en-GB')} people, ${spellInstant(run.at, notice.body.zone)}, by ${run.by}.${run.note ? ` ${run.note}.` : ''}`)
-  say(`${policyTitles[run.policy.kind]}. ${policyWords[run.policy.kind]}${run.policy.kind === 'lottery' ? ` The published seed is ${run.policy.seed}.` : ''}`)
-  say(costWords(run.policy).map(([what, cost]) => `${what}: ${cost}`).join('; ') + '.', small)
-  for (const { title } of run.restrictions) say(`Held to: ${title}.`, small)
-  say(standingWords(run), { ...text, colour: run.standing === 'not certified' ? madder : ink })
-  say(`SHA-256 of what went in: ${run.inputsSha256}`, small)
-  say(run.publishedAt ? `Published ${spellInstant(run.publishedAt, notice.body.zone)} by ${run.publishedBy}.` : 'Not published.')
+  const draw = (words: string, style = text) => { y = drawParagraph(doc, words, page.left, y, page.width, style) + mm(1) }
+  draw([say('people', { title: notice.title, count: run.summary.people, at: spellInstant(run.at, notice.body.zone), by: run.by }), ...(run.note ? [say('note', { note: run.note })] : [])].join(' '))
+  const { kind, seed } = run.policy
+  draw([say('policy', { title: policyTitles[kind], does: policyWords[kind] }), ...(kind === 'lottery' ? [say('seed', { seed })] : [])].join(' '))
+  draw(costWords(run.policy).map(([what, cost]) => `${what}: ${cost}`).join('; ') + '.', small)
+  for (const { title } of run.restrictions) draw(say('held', { title }), small)
+  draw(standingWords(run), { ...text, colour: run.standing === 'not certified' ? madder : ink })
+  draw(say('inputs', { hash: run.inputsSha256 }), small)
+  draw(run.publishedAt ? say('published', { at: spellInstant(run.publishedAt, notice.body.zone), by: run.publishedBy }) : say('notPublished'))
   return y
 }
 
 interface Bar { title: string, count: number, colour: string | undefined }
 
-function choiceBars({ summary }: StoredRun): Bar[] {
+function choiceBars({ summary }: StoredRun, { say }: Spoken): Bar[] {
   return [
-    ...summary.byChoice.map((count, i) => ({ title: `Choice ${i + 1}`, count, colour: sea })),
-    { title: 'Off the list', count: summary.offList, colour: amber }, { title: 'No seat', count: summary.unseated, colour: madder },
+    ...summary.byChoice.map((count, i) => ({ title: say('choice', { n: i + 1 }), count, colour: sea })),
+    { title: say('offList'), count: summary.offList, colour: amber }, { title: say('noSeat'), count: summary.unseated, colour: madder },
   ]
 }
 
-function distanceBars({ summary }: StoredRun): Bar[] {
-  const shown = summary.byDistance.slice(0, 11).map((count, i) => ({ title: `${i * kilometreStep} to ${(i + 1) * kilometreStep} km`, count, colour: sea }))
+function distanceBars({ summary }: StoredRun, { say }: Spoken): Bar[] {
+  const shown = summary.byDistance.slice(0, 11).map((count, i) => ({ title: say('distance', { from: i * kilometreStep, to: (i + 1) * kilometreStep }), count, colour: sea }))
   const rest = summary.byDistance.slice(11).reduce((sum, n) => sum + n, 0)
-  return rest > 0 ? [...shown, { title: `${11 * kilometreStep} km and more`, count: rest, colour: amber }] : shown
+  return rest > 0 ? [...shown, { title: say('farther', { from: 11 * kilometreStep }), count: rest, colour: amber }] : shown
 }
 
 function drawBars(doc: PDFKit.PDFDocument, title: string, bars: Bar[], top: number): number {
@@ -72,13 +84,13 @@ function drawBars(doc: PDFKit.PDFDocument, title: string, bars: Bar[], top: numb
   return y
 }
 
-const columns = ['city', 'seats', 'first choices', 'placed', 'accessible used', 'off their list', 'price of a seat']
+const columns: readonly ReportText[] = ['city', 'seats', 'firstChoices', 'placed', 'accessible', 'offTheirList', 'price']
 const widths = [38, 18, 24, 18, 28, 24, 24].map(mm)
 
-function drawCities(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, top: number): void {
+function drawCities(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { say }: Spoken, top: number): void {
   let y = top
   const head = () => {
-    drawRow(doc, columns, y, small)
+    drawRow(doc, columns.map(column => say(column)), y, small)
     doc.moveTo(page.left, y + mm(4.6)).lineTo(page.left + page.width, y + mm(4.6)).lineWidth(0.5).stroke(line)
     y += mm(6)
   }
@@ -90,7 +102,7 @@ function drawCities(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, top
       head()
     }
     const title = notice.cities.find(c => c.id === city.city)?.title ?? city.city
-    drawRow(doc, [title, city.capacity, city.firstChoice, city.placed, `${city.placedInNeed} of ${city.accessibleCapacity}`, city.placedOffList, city.price].map(String), y, text)
+    drawRow(doc, [title, city.capacity, city.firstChoice, city.placed, say('ofSeats', { used: city.placedInNeed, all: city.accessibleCapacity }), city.placedOffList, city.price].map(String), y, text)
     y += mm(5)
   }
 }

@@ -3,7 +3,6 @@ import { periodRefusal } from '../../../core/application/acts/dates'
 import { whyHere } from '../../../core/allocation/why'
 import { inOrder, InstanceBuilder, type Instance } from '../../../core/allocation/instance'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
-import { whyWords } from '../../../core/words/en/allocation'
 import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -64,7 +63,8 @@ export async function readWhy(caller: Caller, runId: string, applicationId: stri
     cities: run.cities, policy: run.policy, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])),
   })
   const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
-  const words = person.locked ? [`Your test city is ${title(person.city ?? '')}. It was set by hand by an officer, who gave a reason that is on record.`] : whyWords(why, title)
+  const { byHandWords, whyWords } = context.language.allocation
+  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : whyWords(why, title)
   return { person, why, words, serial: run.serial }
 }
 

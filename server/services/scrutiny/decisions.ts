@@ -4,7 +4,6 @@ import { openedBy } from '../../../core/application/acts/opened'
 import { listAnswer } from '../../../core/application/answers'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Finding } from '../../../core/finding/finding'
-import { findingWords } from '../../../core/words/en/findings'
 import { refusal } from '../../../shared/problem'
 import type { ItemReason } from '../../../shared/scrutiny'
 import { scrutinyDecision } from '../../database/schema'
@@ -60,7 +59,7 @@ async function writeDecision({ tx, context, row, notice }: Acting, decision: 'ac
   })
 }
 
-async function refuseUnjustified({ tx, row, notice }: Acting, reasons: readonly ItemReason[]): Promise<void> {
+async function refuseUnjustified({ tx, context, row, notice }: Acting, reasons: readonly ItemReason[]): Promise<void> {
   const images = await currentImages(tx, row.id)
   const [lacking] = emptySlots(notice, row.answers, images)
   if (lacking) throw refusal('decision.file-missing', { title: lacking.title, number: row.number })
@@ -69,5 +68,5 @@ async function refuseUnjustified({ tx, row, notice }: Acting, reasons: readonly 
     ...slotsOf(notice, row.answers).flatMap(({ id }) => images[id]?.findings ?? []),
     ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
-  if (failed.length > 0 && reasons.length === 0) throw refusal('decision.findings-failed', { count: failed.length, first: failed[0] ? findingWords(failed[0]).title : '' }, failed)
+  if (failed.length > 0 && reasons.length === 0) throw refusal('decision.findings-failed', { count: failed.length, first: failed[0] ? context.language.findings.findingWords(failed[0]).title : '' }, failed)
 }

@@ -1,5 +1,5 @@
 import { desc, eq } from 'drizzle-orm'
-import { refusalOrder, type OrderText } from '../../../core/words/en/order'
+import type { OrderText } from '../../../core/words/en/order'
 import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import { scrutinyDecision } from '../../database/schema'
@@ -13,13 +13,13 @@ import { currentNotice } from '../notice/notices'
 
 /** The reasoned order of a refused application as PDF, A4. */
 export async function orderPdf(caller: Caller, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
-  const { db } = await caller.authorise('applications.read', { application: applicationId })
+  const { db, language } = await caller.authorise('applications.read', { application: applicationId })
   const row = await readApplication(db, applicationId)
   const [decision] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, applicationId)).orderBy(desc(scrutinyDecision.at)).limit(1)
   if (row.scrutiny !== 'refused' || !decision) throw refusal('order.none', { number: row.number })
   const { notice } = await currentNotice(db, row.cycle)
   const rulings = await rulingsOf(db, notice, applicationId)
-  const text = refusalOrder(notice, {
+  const text = language.order.refusalOrder(notice, {
     number: row.number, name: row.displayName, answers: countedAnswers(notice, row),
     decision: { reasons: decision.reasons, by: await nameOf(db, decision.by), at: decision.at.toISOString() },
     falseClaims: rulings.filter((r, i) => r.ruling === 'false' && rulings.findIndex(other => other.claim === r.claim) === i),

@@ -1,5 +1,6 @@
 import { and, asc, eq, gt, sql } from 'drizzle-orm'
 import { cardContent } from '../../../core/admit-card/content'
+import { english } from '../../../core/words/en'
 import { alone, type Database } from '../../database/client'
 import { admitCard, application, dataUpgrade, seat } from '../../database/schema'
 import { settleMatters } from '../acts/matters'
@@ -38,7 +39,7 @@ async function freezeCards(context: Context): Promise<void> {
       .where(sql`${admitCard.content} = 'null'::jsonb`).limit(200)
     for (const { admit_card: card, application: row, seat: place } of page) {
       const { notice } = await currentNotice(db, row.cycle)
-      const content = place ? cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version: card.version }) : {
+      const content = place ? cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version: card.version }, english) : {
         // The seat was taken since: the card is void, and only its code tells what it said.
         body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title, name: row.displayName, application: row.number, roll: '', version: card.version, person: [], sitting: [], instructions: [],
       }

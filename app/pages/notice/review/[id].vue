@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { headlineShapes, verdictShapes } from '~~/core/words/en/work'
-import { postVerdictWords } from '~~/core/words/en/explanation'
 import type { Headline } from '~~/core/application/tracks'
 import type { ReviewDetail } from '~~/shared/eligibility'
+
+const { verdictShapes } = useWords().work
+const { postVerdictWords } = useWords().explanation
 
 /** What a review would change, verdict by verdict, before anybody accepts it. */
 const route = useRoute()
@@ -15,7 +16,7 @@ const rows = shallowRef<ReviewDetail['differences']>([])
 const only = ref<'all' | 'chosen'>('all')
 const post = ref('')
 const busy = ref(false)
-useHead({ title: () => `Review ${review.value?.serial ?? ''} · Lucid Roster` })
+useHead({ title: () => titled(say('notice.review', { serial: review.value?.serial ?? '' })) })
 
 async function load(after?: string) {
   const page = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { after, post: post.value || undefined, chosen: only.value === 'chosen' ? 'yes' : undefined } })
@@ -26,7 +27,7 @@ async function settle(act: 'accept' | 'discard') {
   busy.value = true
   await attempt(async () => {
     const done = await callApi<{ leftOut: number, sentBack: number } | null>(`/api/reviews/${id}/${act}`, { method: 'POST' })
-    if (done) ElMessage({ message: `Accepted. ${done.sentBack} accepted applications are back in scrutiny${done.leftOut > 0 ? `; ${done.leftOut} were changed meanwhile and left out: judge all again` : ''}.`, type: 'success', duration: 8000 })
+    if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut }), type: 'success', duration: 8000 })
     await cycle.load(true)
     await load()
   })
@@ -43,14 +44,14 @@ const { failure } = useLoaded(async () => {
     v-if="failure"
     class="page note is-refusal"
   >
-    {{ failure }} <NuxtLink to="/notice">To the notice</NuxtLink>
+    {{ failure }} <NuxtLink to="/notice">{{ say('notice.toTheNotice') }}</NuxtLink>
   </p>
   <template v-else-if="review">
     <div class="sheet-row grow">
       <div class="body">
-        <h1>Review {{ review.serial }}: {{ review.version === review.baseVersion ? 'all judged again' : `version ${review.version} proposed` }}</h1>
+        <h1>{{ say('notice.reviewAllJudgedAgain', { serial: review.serial, hasVersion: String(review.version === review.baseVersion), version: review.version }) }}</h1>
         <p class="soft">
-          Against version {{ review.baseVersion }} · by {{ review.by }}, {{ spelling.instant(review.at) }}
+          {{ say('notice.againstVersionBy', { baseVersion: review.baseVersion, by: review.by, at: spelling.instant(review.at) }) }}
         </p>
         <div
           v-if="review.amendments.length > 0"
@@ -66,20 +67,20 @@ const { failure } = useLoaded(async () => {
         <div class="filters">
           <ElRadioGroup
             v-model="only"
-            aria-label="Which differences"
+            :aria-label="say('notice.whichDifferences')"
           >
             <ElRadio value="all">
-              All differences
+              {{ say('notice.allDifferences') }}
             </ElRadio>
             <ElRadio value="chosen">
-              Posts applied for
+              {{ say('notice.postsAppliedFor') }}
             </ElRadio>
           </ElRadioGroup>
           <ElSelect
             v-model="post"
-            aria-label="Post"
+            :aria-label="say('notice.post')"
             clearable
-            placeholder="All posts"
+            :placeholder="say('notice.allPosts')"
             style="width: 200px"
           >
             <ElOption
@@ -94,7 +95,7 @@ const { failure } = useLoaded(async () => {
           v-if="rows.length > 0"
           class="plain-table"
         >
-          <thead><tr><th>Application</th><th>Name</th><th>Post</th><th>Before</th><th>After</th><th>Clause</th><th>Stands at</th></tr></thead>
+          <thead><tr><th>{{ say('notice.application') }}</th><th>{{ say('notice.name') }}</th><th>{{ say('notice.post') }}</th><th>{{ say('notice.before') }}</th><th>{{ say('notice.after') }}</th><th>{{ say('notice.clause') }}</th><th>{{ say('notice.standsAt') }}</th></tr></thead>
           <tbody>
             <tr
               v-for="row in rows"
@@ -102,10 +103,10 @@ const { failure } = useLoaded(async () => {
             >
               <td><NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink></td><td>{{ row.name }}</td>
               <td>
-                {{ row.postTitle }}<span
+                {{ row.postTitle }} <span
                   v-if="row.chosen"
                   class="soft small"
-                > · applied for</span>
+                >{{ say('notice.appliedFor') }}</span>
               </td>
               <td class="nowrap">
                 {{ verdictShapes[row.before] }} {{ postVerdictWords[row.before] }}
@@ -118,7 +119,7 @@ const { failure } = useLoaded(async () => {
               </td>
               <td>{{ row.clauses || '–' }}</td>
               <td class="nowrap">
-                {{ headlineShapes[row.headline as Headline] }} {{ row.headline }}
+                <HouseHeadlineMark :headline="row.headline as Headline" />
               </td>
             </tr>
           </tbody>
@@ -127,41 +128,41 @@ const { failure } = useLoaded(async () => {
           v-else
           class="soft"
         >
-          {{ review.state === 'running' ? 'The list is being made.' : 'No verdict differs here.' }}
+          {{ review.state === 'running' ? say('notice.theListIsBeingMade') : say('notice.noVerdictDiffersHere') }}
         </p>
         <ElButton
           v-if="review.next"
           @click="attempt(() => load(review?.next ?? undefined))"
         >
-          More
+          {{ say('notice.more') }}
         </ElButton>
       </div>
       <div class="beside counts">
-        <h3>What was looked at</h3>
+        <h3>{{ say('notice.whatWasLookedAt') }}</h3>
         <dl>
-          <dt>Applications</dt><dd>{{ review.totals.applications.toLocaleString('en-GB') }}</dd>
-          <dt>Verdicts made anew</dt><dd>{{ review.totals.judged.toLocaleString('en-GB') }}</dd>
-          <dt>Verdicts kept: same facts, same rules</dt><dd>{{ review.totals.kept.toLocaleString('en-GB') }}</dd>
-          <dt>Verdicts that differ</dt><dd><b>{{ review.totals.differences.toLocaleString('en-GB') }}</b></dd>
-          <dt>of them on posts applied for</dt><dd><b>{{ review.totals.chosen.toLocaleString('en-GB') }}</b></dd>
+          <dt>{{ say('notice.applications') }}</dt><dd>{{ countText(review.totals.applications) }}</dd>
+          <dt>{{ say('notice.verdictsMadeAnew') }}</dt><dd>{{ countText(review.totals.judged) }}</dd>
+          <dt>{{ say('notice.verdictsKeptSameFactsSameRules') }}</dt><dd>{{ countText(review.totals.kept) }}</dd>
+          <dt>{{ say('notice.verdictsThatDiffer') }}</dt><dd><b>{{ countText(review.totals.differences) }}</b></dd>
+          <dt>{{ say('notice.ofThemOnPostsAppliedFor') }}</dt><dd><b>{{ countText(review.totals.chosen) }}</b></dd>
         </dl>
         <p class="soft small">
-          Accepting puts these verdicts{{ review.version === review.baseVersion ? '' : ' and the proposed notice' }} in force. Accepted applications whose chosen post is no longer open go back to scrutiny. Published seats are not touched.
+          {{ say('notice.acceptingPutsTheseVerdicts', { hasVersion: String(review.version === review.baseVersion) }) }}
         </p>
       </div>
     </div>
     <div class="action-bar">
-      <span v-if="review.state === 'accepted' || review.state === 'discarded'"><b>{{ review.state === 'accepted' ? '✓ Accepted' : '– Laid aside' }}</b><span
+      <span v-if="review.state === 'accepted' || review.state === 'discarded'"><b>{{ review.state === 'accepted' ? say('notice.accepted') : say('notice.wasLaidAside') }}</b> <span
         v-if="review.settledBy"
         class="soft"
-      > by {{ review.settledBy }}, {{ review.settledAt ? spelling.instant(review.settledAt) : '' }}</span></span>
+      >{{ say('notice.by', { settledBy: review.settledBy, settledAt: review.settledAt ? spelling.instant(review.settledAt) : '' }) }}</span></span>
       <template v-else-if="session.may('notice.amend')">
         <ElButton
           class="push"
           :disabled="busy"
           @click="settle('discard')"
         >
-          Lay aside
+          {{ say('notice.layAside') }}
         </ElButton>
         <ElButton
           type="primary"
@@ -169,7 +170,7 @@ const { failure } = useLoaded(async () => {
           :loading="busy"
           @click="settle('accept')"
         >
-          Accept {{ review.totals.differences }} {{ review.totals.differences === 1 ? 'change' : 'changes' }}
+          {{ say('notice.acceptChangeOther', { differences: review.totals.differences }) }}
         </ElButton>
       </template>
     </div>

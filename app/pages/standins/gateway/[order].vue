@@ -3,7 +3,7 @@ import { spellAmount } from '~~/core/fees/assess'
 
 /** The simulated gateway's own page, as if it belonged to a company elsewhere. */
 definePageMeta({ layout: 'plain' })
-useHead({ title: 'Simulated payment gateway' })
+useHead({ title: say('gateway.simulatedPaymentGateway') })
 interface Order { id: string, amount: number, currency: string, description: string, returnTo: string, state: 'open' | 'charged' | 'declined' }
 const route = useRoute()
 const order = shallowRef<Order | null>(null)
@@ -11,10 +11,10 @@ const busy = ref(false)
 const silent = ref(false)
 const path = `/api/standins/gateway/${encodeURIComponent(String(route.params.order))}`
 const acts = [
-  { act: 'pay', title: 'Pay', text: 'The gateway charges and tells the office once.' },
-  { act: 'twice', title: 'Pay, told twice', text: 'The gateway charges and tells the office two times; it must count once.' },
-  { act: 'decline', title: 'Decline', text: 'The bank says no.' },
-  { act: 'silent', title: 'Pay, then silence', text: 'The gateway charges, but its message is lost. The office has to ask.' },
+  { act: 'pay', title: say('gateway.pay'), text: say('gateway.theGatewayChargesAndTellsThe') },
+  { act: 'twice', title: say('gateway.payToldTwice'), text: say('gateway.theGatewayTellsTwice') },
+  { act: 'decline', title: say('gateway.decline'), text: say('gateway.theBankSaysNo') },
+  { act: 'silent', title: say('gateway.payThenSilence'), text: say('gateway.theGatewayChargesButItsMessage') },
 ] as const
 const { failure } = useLoaded(async () => {
   order.value = await callApi<Order>(path)
@@ -31,7 +31,7 @@ async function act(name: string) {
 <template>
   <div>
     <p class="note is-attention">
-      A simulated gateway that ships with the product. No money moves.
+      {{ say('gateway.aSimulatedGatewayThatShipsWith') }}
     </p>
     <HouseAlert
       :text="failure"
@@ -40,7 +40,7 @@ async function act(name: string) {
     <template v-if="order">
       <h1>{{ spellAmount(order.amount, { code: order.currency, exponent: 2 }) }}</h1>
       <p class="soft">
-        to the Ilmara Maritime Examinations Board for {{ order.description }} · order {{ order.id }}
+        {{ say('gateway.toTheIlmaraMaritimeExaminationsBoard', { description: order.description, id: order.id }) }}
       </p>
       <ul v-if="order.state === 'open'">
         <li
@@ -59,11 +59,11 @@ async function act(name: string) {
       </ul>
       <template v-else>
         <p :class="order.state === 'charged' ? 'settled' : 'refusal'">
-          <b>{{ order.state === 'charged' ? '✓ Charged' : '✕ Declined' }}</b>{{ silent ? ', and the office was not told' : '' }}
+          <b>{{ order.state === 'charged' ? say('gateway.charged') : say('gateway.declined') }}</b>{{ silent ? say('gateway.andTheOfficeWasNotTold') : '' }}
         </p>
       </template>
       <p class="back">
-        <NuxtLink :to="order.returnTo">Back to the application</NuxtLink>
+        <NuxtLink :to="order.returnTo">{{ say('gateway.backToTheApplication') }}</NuxtLink>
       </p>
     </template>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { WhyView } from '~~/shared/centres'
-import { policyTitles } from '~~/core/words/en/allocation'
+
+const { policyTitles } = useWords().allocation
 
 /** Why somebody is where a run put them: in words for the person on the sheet, in figures for the office beside it. */
 const route = useRoute()
@@ -10,7 +11,7 @@ const spelling = useSpelling()
 const view = shallowRef<WhyView | null>(null)
 const moving = ref(false)
 const run = String(route.params.run)
-useHead({ title: () => `Why here? ${view.value?.person.number ?? ''} · Lucid Roster` })
+useHead({ title: () => titled(say('centres.whyHereTitle', { number: view.value?.person.number ?? '' })) })
 const { failure } = useLoaded(async () => {
   view.value = await callApi<WhyView>(`/api/runs/${run}/why/${String(route.params.application)}`)
 })
@@ -19,7 +20,7 @@ async function copy() {
   await navigator.clipboard.writeText(view.value?.words.join('\n\n') ?? '')
   copied.value = true
 }
-const points = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' : 'points'}`
+const points = (n: number) => say('centres.pointsCounted', { n: countText(n), points: n })
 </script>
 
 <template>
@@ -27,15 +28,15 @@ const points = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' 
     v-if="failure"
     class="page note is-refusal"
   >
-    {{ failure }} <NuxtLink to="/centres">To the runs</NuxtLink>
+    {{ failure }} <NuxtLink to="/centres">{{ say('centres.toTheRuns') }}</NuxtLink>
   </p>
   <template v-else-if="view">
     <div class="sheet-row grow">
       <div class="body">
         <p class="soft">
-          <NuxtLink :to="`/centres/${run}`">Run {{ view.serial }}</NuxtLink> · {{ policyTitles[view.why.policy] }}
+          <NuxtLink :to="`/centres/${run}`">{{ say('centres.run', { serial: view.serial }) }}</NuxtLink> · {{ policyTitles[view.why.policy] }}
         </p>
-        <h1>Why is {{ view.person.name }} {{ view.person.city ? `in ${spelling.city(view.person.city)}` : 'without a seat' }}?</h1>
+        <h1>{{ say('centres.whyIsSomebodyIn', { name: view.person.name, hasCity: String(Boolean(view.person.city)), city: spelling.city(view.person.city) }) }}</h1>
         <div class="letter">
           <p
             v-for="(paragraph, i) in view.words"
@@ -46,25 +47,25 @@ const points = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' 
         </div>
       </div>
       <div class="beside">
-        <h2>The person</h2>
+        <h2>{{ say('centres.thePerson') }}</h2>
         <dl>
-          <dt>Application</dt><dd><NuxtLink :to="`/intake/${view.person.applicationId}`">{{ view.person.number }}</NuxtLink></dd>
-          <dt>Home city</dt><dd>{{ spelling.city(view.person.home) }}</dd>
-          <dt>Needs an accessible seat</dt><dd>{{ view.person.needs ? 'yes' : 'no' }}</dd>
+          <dt>{{ say('centres.application') }}</dt><dd><NuxtLink :to="`/intake/${view.person.applicationId}`">{{ view.person.number }}</NuxtLink></dd>
+          <dt>{{ say('centres.homeCity') }}</dt><dd>{{ spelling.city(view.person.home) }}</dd>
+          <dt>{{ say('centres.needsAnAccessibleSeat') }}</dt><dd>{{ view.person.needs ? 'yes' : 'no' }}</dd>
           <dt v-if="view.person.place">
-            Number in line
+            {{ say('centres.numberInLine') }}
           </dt><dd v-if="view.person.place">
-            {{ view.person.place.toLocaleString('en-GB') }}
+            {{ countText(view.person.place) }}
           </dd>
         </dl>
-        <h2>The list</h2>
+        <h2>{{ say('centres.theList') }}</h2>
         <table class="plain-table">
           <thead>
             <tr>
-              <th>choice</th><th>city</th><th class="number">
-                {{ view.why.policy === 'best-fit' ? 'own loss' : 'own number' }}
+              <th>{{ say('centres.choiceColumn') }}</th><th>{{ say('centres.city') }}</th><th class="number">
+                {{ view.why.policy === 'best-fit' ? say('centres.ownLoss') : say('centres.ownNumber') }}
               </th><th class="number">
-                {{ view.why.policy === 'best-fit' ? 'needed' : 'closed at' }}
+                {{ view.why.policy === 'best-fit' ? say('centres.needed') : say('centres.closedAt') }}
               </th>
             </tr>
           </thead>
@@ -77,10 +78,10 @@ const points = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' 
               <td>{{ i + 1 }}</td><td>{{ city === view.person.city ? '● ' : '' }}{{ spelling.city(city) }}</td>
               <template v-if="view.why.before[i]?.city === city">
                 <td class="number">
-                  {{ view.why.before[i].why.by === 'stake' || view.why.before[i].why.by === 'turn' ? view.why.before[i].why.own.toLocaleString('en-GB') : '–' }}
+                  {{ view.why.before[i].why.by === 'stake' || view.why.before[i].why.by === 'turn' ? countText(view.why.before[i].why.own) : '–' }}
                 </td>
                 <td class="number">
-                  {{ view.why.before[i].why.by === 'stake' ? view.why.before[i].why.bar.toLocaleString('en-GB') : view.why.before[i].why.by === 'turn' ? view.why.before[i].why.closedAt.toLocaleString('en-GB') : '–' }}
+                  {{ view.why.before[i].why.by === 'stake' ? countText(view.why.before[i].why.bar) : view.why.before[i].why.by === 'turn' ? countText(view.why.before[i].why.closedAt) : '–' }}
                 </td>
               </template>
               <template v-else>
@@ -99,29 +100,29 @@ const points = (n: number) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' 
                 class="number"
                 colspan="2"
               >
-                {{ view.person.km }} km from home
+                {{ say('centres.kmFromHomeCounted', { km: view.person.km }) }}
               </td>
             </tr>
           </tbody>
         </table>
         <p class="soft small">
-          This placement costs {{ points(view.why.cost) }}. {{ view.why.policy === 'best-fit' ? 'Own loss: what the person would lose with that city, in points. Needed: the price of a seat there in this run.' : 'Numbers in the order of being served.' }}
+          {{ say('centres.thisPlacementCosts', { cost: points(view.why.cost), together: String(view.why.policy === 'best-fit') }) }}
         </p>
       </div>
     </div>
     <div class="action-bar">
-      <NuxtLink :to="`/centres/${run}`">Back to the run</NuxtLink>
+      <NuxtLink :to="`/centres/${run}`">{{ say('centres.backToTheRun') }}</NuxtLink>
       <ElButton
         class="push"
         @click="attempt(copy)"
       >
-        {{ copied ? 'Copied' : 'Copy for a letter' }}
+        {{ copied ? say('centres.copied') : say('centres.copyForALetter') }}
       </ElButton>
       <ElButton
         v-if="session.may('centres.run')"
         @click="moving = true"
       >
-        Place by hand
+        {{ say('centres.placeByHand') }}
       </ElButton>
     </div>
     <CentresMoveDialog

@@ -1,0 +1,45 @@
+import type { CardLabel } from '../../admit-card/content'
+
+/** What stands beside each fact on an admit card. */
+export const cardLabels: Record<CardLabel, string> = {
+  born: 'Date of birth', category: 'Category', posts: 'Posts', identity: 'Identity proof to carry', identityName: 'Name on the proof',
+  centre: 'Test centre', address: 'Address', session: 'Session', report: 'Report at', gate: 'Gate closes', test: 'Test', seat: 'Room and seat',
+}
+
+/** What else a card says. */
+export const cardTexts = {
+  roll: 'Roll number',
+  number: 'Application number',
+  signed: 'Signed by the Board; any gate can check it',
+  instructions: 'What to know',
+  proof: '{kind} ending {last}',
+  original: '{proof}, the original',
+  time: '{starts} to {ends}',
+  seat: '{room}, seat {seat}',
+  stepFree: '{seat} (step-free)',
+  stepFreeOnly: '{seat} (step-free; no other was left)',
+  version: 'Card version {version}. A newer version makes this one void.',
+} as const
+
+/** The report of an allocation run. */
+export const runReportTexts = {
+  title: 'Allocation run {serial}',
+  heading: 'Allocation of test cities, run {serial}',
+  people: '{title}. {count, plural, one {# person} other {# people}}, {at}, by {by}.',
+  note: '{note}.',
+  policy: '{title}. {does}',
+  seed: 'The published seed is {seed}.',
+  held: 'Held to: {title}.',
+  inputs: 'SHA-256 of what went in: {hash}',
+  published: 'Published {at} by {by}.',
+  notPublished: 'Not published.',
+  choices: 'Which choice people got',
+  choice: 'Choice {n}',
+  offList: 'Off the list',
+  noSeat: 'No seat',
+  distances: 'How far from home',
+  distance: '{from} to {to} km',
+  farther: '{from} km and more',
+  city: 'city', seats: 'seats', firstChoices: 'first choices', placed: 'placed', accessible: 'accessible used', offTheirList: 'off their list', price: 'price of a seat',
+  ofSeats: '{used} of {all}',
+} as const

@@ -1,0 +1,17 @@
+export const acts = {
+  asAnOfficerYouMayGo: '{outside} As an officer you may go on with a reason; it is recorded and counted on the desk.',
+  thisReachesPeopleOutsideTheOffice: 'This reaches people outside the office and cannot be undone, only answered by a further act.',
+  aSecondPersonHasToConfirm: 'A second person has to confirm it. Until then nothing changes.',
+  reason: 'Reason',
+  inWordsThatTheCandidateMay: 'In words that the candidate may read',
+  notNow: 'Not now',
+  askForConfirmation: 'Ask for confirmation: {act}',
+  whatElseCanBeDone: 'What else can be done',
+  begunBy: ': begun by {by}. {reason}',
+  somebodyElseHasToConfirmIt: 'Somebody else has to confirm it.',
+  confirm: 'Confirm',
+  withdraw: 'Withdraw',
+  moreThatCannotBeDoneNow: '{impossible} more that cannot be done now, and why',
+  whatIsOpened: 'What is opened',
+  questionsPicturesAndPapers: 'Questions, pictures and papers',
+} as const

@@ -1,0 +1,13 @@
+export const entry = {
+  signIn: 'Sign in',
+  signInToTheRegistrationOffice: 'Sign in to the registration office',
+  signInName: 'Sign-in name',
+  password: 'Password',
+  onlyStaffSignInHereTo: 'Only staff sign in here. To see whether an admit card is genuine, nobody needs to:',
+  checkACard: 'check a card',
+  setYourPassword: 'Set your password',
+  welcome: 'Welcome,',
+  youWillSignInAs: '. You will sign in as',
+  setItAndGoIn: 'Set it and go in',
+  toTheSignIn: 'To the sign-in',
+} as const

@@ -1,0 +1,17 @@
+export const gateway = {
+  simulatedPaymentGateway: 'Simulated payment gateway',
+  pay: 'Pay',
+  theGatewayChargesAndTellsThe: 'The gateway charges and tells the office once.',
+  payToldTwice: 'Pay, told twice',
+  theGatewayTellsTwice: 'The gateway charges and tells the office two times; it must count once.',
+  decline: 'Decline',
+  theBankSaysNo: 'The bank says no.',
+  payThenSilence: 'Pay, then silence',
+  theGatewayChargesButItsMessage: 'The gateway charges, but its message is lost. The office has to ask.',
+  aSimulatedGatewayThatShipsWith: 'A simulated gateway that ships with the product. No money moves.',
+  toTheIlmaraMaritimeExaminationsBoard: 'to the Ilmara Maritime Examinations Board for {description} · order {id}',
+  charged: '✓ Charged',
+  declined: '✕ Declined',
+  andTheOfficeWasNotTold: ', and the office was not told',
+  backToTheApplication: 'Back to the application',
+} as const

@@ -1,0 +1,22 @@
+import { account } from './account'
+import { acts } from './acts'
+import { cards } from './cards'
+import { centres } from './centres'
+import { check } from './check'
+import { desk } from './desk'
+import { documents } from './documents'
+import { entry } from './entry'
+import { fees } from './fees'
+import { gateway } from './gateway'
+import { house } from './house'
+import { notice } from './notice'
+import { people } from './people'
+import { pictures } from './pictures'
+import { records } from './records'
+import { roster } from './roster'
+import { scrutiny } from './scrutiny'
+import { sheet } from './sheet'
+import { work } from './work'
+
+/** Every sentence of the screens, by area and key, as ICU messages. */
+export const screens = { account, acts, cards, centres, check, desk, documents, entry, fees, gateway, house, notice, people, pictures, records, roster, scrutiny, sheet, work } as const
