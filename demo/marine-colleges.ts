@@ -29,8 +29,8 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   Reflect.deleteProperty(notice.fees, 'late')
   notice.cities = notice.cities.map(city => ({
     ...city,
-    // Larger halls in the same places; the smaller towns have more room than people who name them first.
-    venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, title: room.title.replace('Room', 'Hall'), seats: room.seats * 24, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
+    // The rooms of the same places, set closer: the smaller towns have more seats than people who name them first.
+    venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, seats: room.seats * 24, accessibleSeats: Math.ceil(room.seats * 1.5) })) })),
   }))
   notice.allocation.restrictions = [
     { title: 'Naval engineering is not held in Umberley and Kessandry: no workshop', when: { question: 'posts', in: ['naval-engineering'] }, closedCities: ['umberley', 'kessandry'] },

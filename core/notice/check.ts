@@ -1,11 +1,12 @@
 import { policyFaults } from '../allocation/policy'
 import { pagesAtMost } from '../documents/document'
 import { takenAtMost } from '../imaging/picture'
+import { joinCentres } from './centres'
 import { checkRules } from './check-rules'
 import { checkLeaf, type NoticeFault } from './faults'
 import { upgradeNotice } from './formats'
 import { conditionLeaves } from './questions'
-import { imageKinds, noticeSchema, type Condition, type Notice } from './schema'
+import { imageKinds, noticeFileSchema, type City, type Condition, type Notice, type NoticeFile } from './schema'
 
 /**
  * Facts that the rest of the core reads by name, with the kind of question that gives each. A notice that leaves one
@@ -17,20 +18,37 @@ export const factQuestions = {
   postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
 } as const
 
-export type NoticeRead = { notice: Notice, faults: [], newerFormat?: undefined } | { notice: null, faults: NoticeFault[], newerFormat?: number }
+type Read<T> = T & { faults: [], newerFormat?: undefined } | { [K in keyof T]: null } & { faults: NoticeFault[], newerFormat?: number }
+/** A notice that was read, or every fault that was found. */
+export type NoticeRead = Read<{ notice: Notice }>
+/** Cities by their codes. */
+export type CentreRegister = ReadonlyMap<string, Omit<City, 'number'>>
 
-/** Reads a notice of any format from parsed JSON: the notice in the present format, or every fault found, never both. */
-export function readNotice(json: unknown): NoticeRead {
-  const parsed = parseNotice(json)
+/**
+ * Reads a notice of any format from parsed JSON: the notice in the present format, or every fault found, never both.
+ *
+ * @param register cities that the notice may name without describing them.
+ */
+export function readNotice(json: unknown, register: CentreRegister = new Map()): NoticeRead {
+  const parsed = parseNotice(json, register)
   return parsed.notice ? soundness(parsed.notice) : parsed
 }
 
 /** As `readNotice`, for one that was sound when it was stored: later checks do not make it unreadable. */
-export function parseNotice(json: unknown): NoticeRead {
+export function parseNotice(json: unknown, register: CentreRegister = new Map()): NoticeRead {
+  const { file, ...rest } = parseNoticeFile(json)
+  if (!file) return { notice: null, faults: rest.faults, ...(rest.newerFormat === undefined ? {} : { newerFormat: rest.newerFormat }) }
+  const { notice, unknown } = joinCentres(file, register)
+  if (unknown.length === 0) return { notice, faults: [] }
+  return { notice: null, faults: unknown.map(id => ({ at: `cities.${id}`, message: 'is neither in the register of centres nor described here' })) }
+}
+
+/** A notice of any format as a file of the present one, before its centres are looked up. */
+export function parseNoticeFile(json: unknown): Read<{ file: NoticeFile }> {
   const upgraded = upgradeNotice(json)
-  if (upgraded.newerFormat !== undefined) return { notice: null, faults: [], newerFormat: upgraded.newerFormat }
-  const parsed = noticeSchema.safeParse(upgraded.json)
-  return parsed.success ? { notice: parsed.data, faults: [] } : { notice: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
+  if (upgraded.newerFormat !== undefined) return { file: null, faults: [], newerFormat: upgraded.newerFormat }
+  const parsed = noticeFileSchema.safeParse(upgraded.json)
+  return parsed.success ? { file: parsed.data, faults: [] } : { file: null, faults: parsed.error.issues.map(i => ({ at: i.path.join('.') || 'notice', message: i.message })) }
 }
 
 function soundness(notice: Notice): NoticeRead {

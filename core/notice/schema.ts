@@ -136,6 +136,8 @@ export const citySchema = z.strictObject({
   postalPrefix: z.string().regex(/^\d+$/), venues: z.array(venueSchema).min(1),
 })
 export type City = z.infer<typeof citySchema>
+/** A city of the register by its code, and the number that it has in this notice. */
+export const cityNamedSchema = citySchema.pick({ id: true, number: true })
 
 export const sessionSchema = z.strictObject({
   id, title: z.string(), date: calendarDate, reporting: clockTime, gateCloses: clockTime, starts: clockTime, ends: clockTime,
@@ -215,7 +217,11 @@ export const noticeSchema = z.strictObject({
   declaration: z.string().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(z.string()).min(1) }),
 })
+/** A notice with all that it refers to. */
 export type Notice = z.infer<typeof noticeSchema>
+/** A notice as it is stored and sent: cities of the register are named, others may be described. */
+export const noticeFileSchema = noticeSchema.extend({ cities: z.array(z.union([cityNamedSchema, citySchema])).min(1) })
+export type NoticeFile = z.infer<typeof noticeFileSchema>
 export type Post = Notice['posts'][number]
 export type ImageKind = keyof Notice['images']
 export const imageKinds = ['photograph', 'signature', 'thumb'] as const satisfies readonly ImageKind[]

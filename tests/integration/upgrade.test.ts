@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { verifyCode } from '../../core/admit-card/code'
 import { noticeFormat, upgradeNotice } from '../../core/notice/formats'
 import { readNotice } from '../../core/notice/check'
+import type { Notice } from '../../core/notice/schema'
 import { openDatabase, type DatabaseHandle } from '../../server/database/client'
 import { migrateDatabase } from '../../server/database/migrate'
 import { admitCard, principal } from '../../server/database/schema'
@@ -12,6 +13,7 @@ import { Caller } from '../../server/services/context'
 import { readDossier } from '../../server/services/applications/dossier'
 import { cardPdf } from '../../server/services/cards/pdf'
 import { publicKeys } from '../../server/services/cards/keys'
+import { currentNotice } from '../../server/services/notice/notices'
 import { feesOverview } from '../../server/services/fees/payments'
 import { principalOf } from '../../server/services/people/sign-in'
 import { upgradeData } from '../../server/services/upgrades/steps'
@@ -97,6 +99,17 @@ describe('an office of the program before', () => {
       // The pictures of this office are cut down to a word each: only their printing is missing.
       await expect(cardPdf(await caller(), card.applicationId)).rejects.toThrow(/image|format/i)
     }
+  })
+
+  it('has the cities of its notices in the register, with the seats that they had', async () => {
+    for (const { cycle, document } of before.notices as { cycle: string, document: Pick<Notice, 'cities'> }[]) {
+      const { notice } = await currentNotice(handle.db, cycle)
+      // A room has one name from now on, which two notices may have told differently.
+      const rooms = ({ cities }: Pick<Notice, 'cities'>) => cities.flatMap(c => c.venues.flatMap(v => v.rooms.map(r => [c.id, v.id, r.id, r.seats, r.accessibleSeats])))
+      expect(rooms(notice)).toEqual(rooms(document))
+    }
+    const { rows } = await handle.db.$client.query('select count(*)::int as n from room_booking')
+    expect(rows[0]).not.toEqual({ n: 0 })
   })
 
   it('has balanced books', async () => {

@@ -16,6 +16,8 @@ export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 export const cycle = pgTable('cycle', {
   code: text('code').primaryKey(),
   noticeVersion: integer('notice_version').notNull(),
+  /** Grows with each change of what the register of centres says of the cycle's cities. */
+  centresRevision: integer('centres_revision').notNull().default(0),
   lastSerial: integer('last_serial').notNull().default(0),
 })
 

@@ -1,4 +1,4 @@
-import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Allocation } from '../../../core/allocation/allocate'
 import type { AllocationCity } from '../../../core/allocation/instance'
 import type { CityLine } from '../../../core/allocation/lines'
@@ -11,6 +11,43 @@ import { application, bytea, cycle } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+/** The register of centres. Codes last: seats, cards and notices name them. */
+export const city = pgTable('city', {
+  code: text('code').primaryKey(),
+  title: text('title').notNull(),
+  island: text('island').notNull(),
+  lat: doublePrecision('lat').notNull(),
+  lon: doublePrecision('lon').notNull(),
+  /** How postal codes of the city begin. */
+  postalPrefix: text('postal_prefix').notNull(),
+})
+
+export const venue = pgTable('venue', {
+  code: text('code').primaryKey(),
+  city: text('city').notNull().references(() => city.code),
+  title: text('title').notNull(),
+  address: text('address').notNull(),
+  /** Place in the order of filling within its city. */
+  position: integer('position').notNull(),
+}, t => [index('venue_by_city').on(t.city)])
+
+export const room = pgTable('room', {
+  code: text('code').primaryKey(),
+  venue: text('venue').notNull().references(() => venue.code),
+  title: text('title').notNull(),
+  position: integer('position').notNull(),
+}, t => [index('room_by_venue').on(t.venue)])
+
+/** A room that a cycle uses, with the seats that it has there for one session; another examination may seat people wider apart. */
+export const roomBooking = pgTable('room_booking', {
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  room: text('room').notNull().references(() => room.code),
+  seats: integer('seats').notNull(),
+  accessibleSeats: integer('accessible_seats').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+}, t => [primaryKey({ columns: [t.cycle, t.room] })])
 
 /** One execution of the allocation, with all that went in and came out; never overwritten. */
 export const allocationRun = pgTable('allocation_run', {

@@ -1,33 +1,35 @@
 import { createHash } from 'node:crypto'
 import { and, eq, max, sql } from 'drizzle-orm'
-import { parseNotice, readNotice } from '../../../core/notice/check'
+import { describedCities, withoutCentres } from '../../../core/notice/centres'
+import { parseNotice, parseNoticeFile, readNotice, type NoticeRead } from '../../../core/notice/check'
 import { noticeFormat } from '../../../core/notice/formats'
 import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { cycle, noticeVersion } from '../../database/schema'
+import { centresOf, enterCentres } from '../centres/register'
 import { log, type Caller, type Context } from '../context'
 
 /** Opens a cycle with a notice, or puts a new version of it in force at once. The same document again changes nothing. */
 export async function putNotice(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
-  const notice = soundNotice(json)
-  return context.db.transaction(tx => putInForce(tx, context, notice))
+  return context.db.transaction(async tx => putInForce(tx, context, await soundNotice(tx, json), json))
 }
 
 /** Opens a cycle with its first notice. A cycle that is there already is amended in another way: by a proposal that is reviewed first. */
 export async function openCycle(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
-  const notice = soundNotice(json)
   return context.db.transaction(async (tx) => {
+    const notice = await soundNotice(tx, json)
     const [there] = await tx.select().from(cycle).where(eq(cycle.code, notice.code))
     if (there) throw refusal('cycle.exists', { cycle: notice.code })
-    return putInForce(tx, context, notice)
+    return putInForce(tx, context, notice, json)
   })
 }
 
-async function putInForce(tx: Executor, context: Context, notice: Notice): Promise<{ code: string, version: number }> {
+async function putInForce(tx: Executor, context: Context, notice: Notice, json: unknown): Promise<{ code: string, version: number }> {
   await tx.insert(cycle).values({ code: notice.code, noticeVersion: 0 }).onConflictDoNothing()
+  await enterCentres(tx, context, notice.code, citiesDescribed(json))
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) return { code: notice.code, version: written.version }
   await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
@@ -35,36 +37,29 @@ async function putInForce(tx: Executor, context: Context, notice: Notice): Promi
   return { code: notice.code, version: written.version }
 }
 
-/** A room that was found for a venue: one seat a person in each session. */
-export interface NewRoom { city: string, venue: string, title: string, seats: number, accessibleSeats: number }
-
-/** Adds a room to a venue: a new version of the notice, in force at once, since it changes nothing for anybody's eligibility. */
-export async function addRoom(caller: Caller, code: string, room: NewRoom): Promise<{ code: string, version: number }> {
-  const context = await caller.authorise('notice.amend')
-  return context.db.transaction(async (tx) => {
-    // The cycle's row is held, so that of two rooms added at once none is lost.
-    await tx.select().from(cycle).where(eq(cycle.code, code)).for('update')
-    const notice = structuredClone((await currentNotice(tx, code)).notice)
-    const venue = notice.cities.find(c => c.id === room.city)?.venues.find(v => v.id === room.venue)
-    if (!venue) throw refusal('notice.venue-unknown', { venue: room.venue, city: room.city })
-    if (venue.rooms.some(r => r.title === room.title)) throw refusal('notice.room-exists', { venue: venue.title, room: room.title })
-    venue.rooms.push({ id: `${venue.id}-${venue.rooms.length + 1}`, title: room.title, seats: room.seats, accessibleSeats: room.accessibleSeats })
-    return putInForce(tx, context, soundNotice(notice))
-  })
-}
-
 /** Lays down an amended notice as a version that is not in force; a review shows what it would change. */
 export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown): Promise<number> {
-  const notice = soundNotice(json)
+  const notice = await soundNotice(tx, json)
   if (notice.code !== code) throw refusal('notice.other-cycle', { found: notice.code, wanted: code })
+  await enterCentres(tx, context, code, citiesDescribed(json))
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) throw refusal('notice.unchanged', { version: written.version })
   await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
   return written.version
 }
 
-function soundNotice(json: unknown, read = readNotice): Notice {
-  const { notice, faults, newerFormat } = read(json)
+/** The notice of a file, checked against the register of centres. @throws ProblemError naming its faults. */
+async function soundNotice(tx: Executor, json: unknown): Promise<Notice> {
+  const { file } = parseNoticeFile(json)
+  return noticeOf(readNotice(json, file ? await centresOf(tx, file.code) : new Map()))
+}
+
+const citiesDescribed = (json: unknown) => {
+  const { file } = parseNoticeFile(json)
+  return file ? describedCities(file) : []
+}
+
+function noticeOf({ notice, faults, newerFormat }: NoticeRead): Notice {
   if (notice) return notice
   if (newerFormat !== undefined) throw refusal('notice.newer-format', { format: newerFormat, known: noticeFormat })
   const shown = faults.slice(0, 5).map(f => `${f.at}: ${f.message}`).join('; ')
@@ -73,21 +68,23 @@ function soundNotice(json: unknown, read = readNotice): Notice {
 
 // Versions count from 1 over all that were ever laid down, in force or not.
 async function writeVersion(tx: Executor, context: Context, notice: Notice): Promise<{ version: number, current: number, sha256: string, isInForce: boolean }> {
-  const sha256 = createHash('sha256').update(JSON.stringify(notice)).digest('hex')
+  const document = withoutCentres(notice)
+  const sha256 = createHash('sha256').update(JSON.stringify(document)).digest('hex')
   const [row] = await tx.select().from(cycle).where(eq(cycle.code, notice.code)).for('update')
   const current = row?.noticeVersion ?? 0
   const [old] = await tx.select().from(noticeVersion).where(and(eq(noticeVersion.cycle, notice.code), eq(noticeVersion.version, current)))
   if (old?.sha256 === sha256) return { version: current, current, sha256, isInForce: true }
   const [last] = await tx.select({ version: max(noticeVersion.version) }).from(noticeVersion).where(eq(noticeVersion.cycle, notice.code))
   const version = (last?.version ?? 0) + 1
-  await tx.insert(noticeVersion).values({ cycle: notice.code, version, document: notice, sha256, createdAt: context.now() })
+  await tx.insert(noticeVersion).values({ cycle: notice.code, version, document, sha256, createdAt: context.now() })
   return { version, current, sha256, isInForce: false }
 }
 
 export interface CurrentNotice { notice: Notice, version: number }
 
-// A document never changes, so one once read may be kept by its hash; which is in force is asked each time.
+// A document never changes, nor what the register said at one revision of a cycle, so what was once read may be kept; which of them hold is asked each time.
 const readDocuments = new Map<string, Notice>()
+const keptAtMost = 64
 
 /** The notice in force for a cycle. */
 export async function currentNotice(db: Executor, code: string): Promise<CurrentNotice> {
@@ -96,17 +93,19 @@ export async function currentNotice(db: Executor, code: string): Promise<Current
   return { notice: await noticeOfVersion(db, code, row.version), version: row.version }
 }
 
-/** One version of a cycle's notice, in force or not. */
+/** One version of a cycle's notice, in force or not, with its centres as the register has them now. */
 export async function noticeOfVersion(db: Executor, code: string, version: number): Promise<Notice> {
   const which = and(eq(noticeVersion.cycle, code), eq(noticeVersion.version, version))
-  const [row] = await db.select({ sha256: noticeVersion.sha256 }).from(noticeVersion).where(which)
+  const [row] = await db.select({ sha256: noticeVersion.sha256, revision: cycle.centresRevision }).from(noticeVersion).innerJoin(cycle, eq(cycle.code, noticeVersion.cycle)).where(which)
   if (!row) throw refusal('notice.version-unknown', { cycle: code, version })
-  const kept = readDocuments.get(row.sha256)
+  const key = `${row.sha256} ${code} ${row.revision}`
+  const kept = readDocuments.get(key)
   if (kept) return kept
   const [found] = await db.select().from(noticeVersion).where(which)
   if (!found) throw refusal('notice.version-unknown', { cycle: code, version })
-  const notice = soundNotice(found.document, parseNotice)
-  readDocuments.set(row.sha256, notice)
+  const notice = noticeOf(parseNotice(found.document, await centresOf(db, code)))
+  for (const oldest of readDocuments.keys()) if (readDocuments.size >= keptAtMost) readDocuments.delete(oldest)
+  readDocuments.set(key, notice)
   return notice
 }
 

@@ -1,10 +1,13 @@
 import { and, asc, eq, gt, sql } from 'drizzle-orm'
 import { cardContent } from '../../../core/admit-card/content'
+import { describedCities } from '../../../core/notice/centres'
+import { parseNoticeFile } from '../../../core/notice/check'
 import { english } from '../../../core/words/en'
 import { alone, type Database } from '../../database/client'
-import { admitCard, application, dataUpgrade, seat } from '../../database/schema'
+import { admitCard, application, cycle, dataUpgrade, noticeVersion, seat } from '../../database/schema'
 import { settleMatters } from '../acts/matters'
 import { countedAnswers } from '../applications/store'
+import { enterCentres } from '../centres/register'
 import { productCaller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 
@@ -12,6 +15,7 @@ import { currentNotice } from '../notice/notices'
 interface Step { name: string, run: (context: Context) => Promise<void> }
 
 const steps: readonly Step[] = [
+  { name: 'centre-register', run: registerCentres },
   { name: 'freeze-cards', run: freezeCards },
   { name: 'open-matters', run: openMattersOfAll },
 ]
@@ -29,6 +33,16 @@ export async function upgradeData(db: Database, tell: (text: string) => void): P
       await db.insert(dataUpgrade).values({ name, at: context.now() }).onConflictDoNothing()
     }
   })
+}
+
+// Until then each notice described its cities; cards and matters, which come after, read the notice with its centres.
+async function registerCentres(context: Context): Promise<void> {
+  const { db } = context
+  for (const { document, code } of await db.select({ document: noticeVersion.document, code: cycle.code }).from(cycle)
+    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(asc(cycle.code))) {
+    const { file } = parseNoticeFile(document)
+    if (file) await db.transaction(tx => enterCentres(tx, context, code, describedCities(file)))
+  }
 }
 
 // Cards from before their content was frozen were drawn from notice, answers and seat whenever they were wanted: that is what they say.

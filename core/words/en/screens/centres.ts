@@ -46,7 +46,7 @@ export const centres = {
   withAccessible: ', {accessibleSeats} accessible',
   addARoom: 'Add a room',
   aRoomIn: 'A room in {city}',
-  goesIntoTheNoticeAsIts: 'Goes into the notice as its next version, in force at once. A room has its seats in every session.',
+  goesIntoTheNoticeAsIts: 'Goes into the register of centres, at once. A room has its seats in every session.',
   venue: 'Venue',
   nameOfTheRoom: 'Name of the room',
   gymnasium: 'Gymnasium',

@@ -1,0 +1,97 @@
+import { asc, eq, inArray, sql } from 'drizzle-orm'
+import type { CentreRegister } from '../../../core/notice/check'
+import type { City } from '../../../core/notice/schema'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { city, cycle, room, roomBooking, venue } from '../../database/schema'
+import { log, type Caller, type Context } from '../context'
+
+/** The register of centres: cities, venues and rooms with lasting codes, and what of them each cycle uses. */
+
+/** The cities of the register, each with the venues and rooms that the cycle uses, in the order of filling. */
+export async function centresOf(db: Executor, cycleCode: string): Promise<CentreRegister> {
+  const rooms = await db.select().from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).innerJoin(venue, eq(venue.code, room.venue))
+    .where(eq(roomBooking.cycle, cycleCode)).orderBy(asc(venue.city), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
+  const found = new Map((await db.select().from(city)).map(({ code, ...facts }) => [code, { id: code, ...facts, venues: [] as City['venues'] }]))
+  for (const row of rooms) {
+    const venues = found.get(row.venue.city)?.venues ?? []
+    if (venues.at(-1)?.id !== row.venue.code) venues.push({ id: row.venue.code, title: row.venue.title, address: row.venue.address, rooms: [] })
+    venues.at(-1)?.rooms.push({ id: row.room.code, title: row.room.title, seats: row.room_booking.seats, accessibleSeats: row.room_booking.accessibleSeats })
+  }
+  return found
+}
+
+/**
+ * Enters the cities that a notice describes where the register does not know them, and books their rooms for the cycle where it uses
+ * none there yet. What is in the register stays as it is.
+ *
+ * @throws ProblemError when the rooms described are not those that the cycle uses: rooms are changed in the register, not by a notice.
+ */
+export async function enterCentres(tx: Executor, context: Context, cycleCode: string, described: readonly City[]): Promise<void> {
+  if (described.length === 0) return
+  // One at a time: of two notices that bring the same city the second finds it.
+  await tx.execute(sql`select pg_advisory_xact_lock(7004, hashtext('centres'))`)
+  const known = await centresOf(tx, cycleCode)
+  const inUse = (code: string) => known.get(code)?.venues ?? []
+  for (const one of described) {
+    const used = inUse(one.id)
+    if (used.length > 0 && seatingOf(used) !== seatingOf(one.venues)) throw refusal('notice.centres-differ', { city: one.title })
+  }
+  const fresh = described.filter(one => inUse(one.id).length === 0)
+  if (fresh.length === 0) return
+  const venues = fresh.flatMap(one => one.venues.map((given, position) => ({ code: given.id, city: one.id, title: given.title, address: given.address, position, rooms: given.rooms })))
+  const rooms = venues.flatMap(given => given.rooms.map((one, position) => ({ ...one, code: one.id, venue: given.code, position })))
+  await tx.insert(city).values(fresh.map(({ id, title, island, lat, lon, postalPrefix }) => ({ code: id, title, island, lat, lon, postalPrefix }))).onConflictDoNothing()
+  await tx.insert(venue).values(venues.map(({ rooms: _rooms, ...facts }) => facts)).onConflictDoNothing()
+  await tx.insert(room).values(rooms.map(({ code, venue: at, title, position }) => ({ code, venue: at, title, position }))).onConflictDoNothing()
+  await refuseMoved(tx, venues, rooms)
+  await tx.insert(roomBooking).values(rooms.map(one => ({
+    cycle: cycleCode, room: one.code, seats: one.seats, accessibleSeats: one.accessibleSeats, by: context.principal.id, at: context.now(),
+  }))).onConflictDoNothing()
+  await touch(tx, cycleCode)
+}
+
+const seatingOf = (venues: City['venues']) => JSON.stringify(venues.flatMap(one => one.rooms.map(r => [one.id, r.id, r.seats, r.accessibleSeats])).sort())
+
+// A code that the register holds elsewhere names another place: its rooms would be booked for the wrong city.
+async function refuseMoved(tx: Executor, venues: readonly { code: string, city: string }[], rooms: readonly { code: string, venue: string }[]): Promise<void> {
+  const heldVenues = await tx.select().from(venue).where(inArray(venue.code, venues.map(v => v.code)))
+  const heldRooms = await tx.select().from(room).where(inArray(room.code, rooms.map(r => r.code)))
+  const moved = heldVenues.find(held => venues.find(v => v.code === held.code)?.city !== held.city)?.code
+    ?? heldRooms.find(held => rooms.find(r => r.code === held.code)?.venue !== held.venue)?.code
+  if (moved !== undefined) throw refusal('notice.centre-elsewhere', { code: moved })
+}
+
+async function touch(tx: Executor, cycleCode: string): Promise<void> {
+  await tx.update(cycle).set({ centresRevision: sql`${cycle.centresRevision} + 1` }).where(eq(cycle.code, cycleCode))
+}
+
+/** A room that was found for a venue: one seat a person in each session. */
+export interface NewRoom { city: string, venue: string, title: string, seats: number, accessibleSeats: number }
+
+/** Adds a room to a venue for a cycle. The notice stays as it is. */
+export async function addRoom(caller: Caller, cycleCode: string, given: NewRoom): Promise<{ room: string }> {
+  const context = await caller.authorise('notice.amend')
+  return context.db.transaction(async (tx) => {
+    // The cycle's row is held, so that of two rooms added at once none is lost.
+    const [held] = await tx.select().from(cycle).where(eq(cycle.code, cycleCode)).for('update')
+    if (!held) throw refusal('cycle.unknown', { cycle: cycleCode })
+    const [at] = await tx.select().from(venue).where(eq(venue.code, given.venue)).for('update')
+    if (!at || at.city !== given.city) throw refusal('notice.venue-unknown', { venue: given.venue, city: given.city })
+    const there = await tx.select().from(room).where(eq(room.venue, at.code))
+    if (there.some(r => r.title === given.title)) throw refusal('notice.room-exists', { venue: at.title, room: given.title })
+    const position = Math.max(-1, ...there.map(r => r.position)) + 1
+    const code = freshCode(`${at.code}-${position + 1}`, there.map(r => r.code))
+    await tx.insert(room).values({ code, venue: at.code, title: given.title, position })
+    await tx.insert(roomBooking).values({ cycle: cycleCode, room: code, seats: given.seats, accessibleSeats: given.accessibleSeats, by: context.principal.id, at: context.now() })
+    await touch(tx, cycleCode)
+    await log(tx, context, 'add-room', { subject: { kind: 'cycle', id: cycleCode }, cycle: cycleCode, after: { ...given, room: given.title } })
+    return { room: code }
+  })
+}
+
+function freshCode(wanted: string, taken: readonly string[]): string {
+  let code = wanted
+  for (let n = 2; taken.includes(code); n += 1) code = `${wanted}-${n}`
+  return code
+}
