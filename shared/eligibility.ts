@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Verdict } from '../core/finding/finding'
+import type { Difference } from '../core/notice/difference'
 
 export const rulingSchema = z.object({
   ruling: z.enum(['false', 'stands']),
@@ -21,8 +22,8 @@ export interface DifferenceRow {
   applicationId: string, number: string, name: string, post: string, postTitle: string, chosen: boolean, before: Verdict, after: Verdict, clauses: string, headline: string
 }
 export interface ReviewDetail extends ReviewRow {
-  /** What the proposed notice changes in the clauses of its posts, in words. */
-  amendments: string[]
+  /** What the proposed notice changes, part by part. */
+  amendments: Difference[]
   differences: DifferenceRow[]
   /** The key for the next page, null at the end. */
   next: string | null

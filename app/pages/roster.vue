@@ -118,11 +118,7 @@ async function exportCsv() {
     const minutes = (row: RosterRow) => String(Math.max(0, Math.floor((now.value.getTime() - new Date(row.since).getTime()) / 60_000)))
     const cells = (row: RosterRow) => shown.value.flatMap(c => c === 'since' ? [row.since, minutes(row)] : [c === 'name' ? row.name : cell(row, c)])
     const lines = [heads.map(quote).join(','), ...all.map(row => cells(row).map(quote).join(','))]
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob(['\ufeff', lines.join('\r\n')], { type: 'text/csv' }))
-    link.download = 'roster.csv'
-    link.click()
-    URL.revokeObjectURL(link.href)
+    saveFile('roster.csv', `\ufeff${lines.join('\r\n')}`, 'text/csv')
   })
 }
 const { busy: registering, standing: askingToRegister, register } = useRegister()

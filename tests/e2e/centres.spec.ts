@@ -68,6 +68,7 @@ test('first come and best fit are compared, seats are added where they help most
 
   await test.step('one candidate\'s reason is read, in words', async () => {
     await page.getByRole('row', { name: /Second choice/ }).getByRole('button').click()
+    await expect(page.getByRole('heading', { name: 'People with choice 2' })).toBeVisible()
     await page.getByRole('link', { name: 'Why here?' }).first().click()
     await expect(page.getByText(/your second choice\./)).toBeVisible()
     await expect(page.getByText(/more seats? there would have been needed for you/)).toBeVisible()

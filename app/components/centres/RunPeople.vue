@@ -33,7 +33,12 @@ async function load(after: string | null) {
     loaded.value = true
   })
 }
-watch(shown, () => load(null), { immediate: true })
+watch(shown, () => {
+  // Rows of one question never stand under the title of another.
+  people.value = []
+  loaded.value = false
+  return load(null)
+}, { immediate: true })
 
 const title = computed(() => {
   const { city, choice, kind, search: words } = shown.value
@@ -44,7 +49,7 @@ const title = computed(() => {
 })
 const kinds = computed(() => [
   { kind: 'off list', title: say('centres.offTheirList') }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: say('centres.withoutASeat') }] : []),
-  ...(props.run.moves > 0 ? [{ kind: 'moved', title: 'moved' }] : []), { kind: 'locked', title: say('centres.placedByHand') },
+  ...(props.run.moves > 0 ? [{ kind: 'moved', title: say('centres.movedKind') }] : []), { kind: 'locked', title: say('centres.placedByHand') },
 ])
 </script>
 

@@ -1,25 +1,30 @@
 <script setup lang="ts">
+import { ProblemError } from '~~/shared/problem'
+
 /** An office without a cycle: opens one with the file of its first notice. */
 const session = useSessionStore()
 const cycle = useCycleStore()
 const input = ref<HTMLInputElement | null>(null)
 const busy = ref(false)
 const refusal = ref('')
+const drafts = ref<{ keep: (document: unknown) => Promise<boolean> } | null>(null)
 
 async function chosen(event: Event) {
-  const target = event.target as HTMLInputElement
-  const file = target.files?.[0]
-  target.value = ''
-  if (!file || busy.value) return
+  const name = (event.target as HTMLInputElement).files?.[0]?.name ?? ''
+  if (busy.value) return
   busy.value = true
   refusal.value = ''
+  let notice: unknown
   try {
-    const notice: unknown = JSON.parse(await file.text())
+    const file = await readJsonFile(event)
+    if (!file) return
+    notice = file.json
     const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice } })
     await cycle.load(true)
     await cycle.choose(code)
   } catch (error) {
-    refusal.value = error instanceof SyntaxError ? say('notice.isNotJsonChooseTheFile', { name: file.name }) : problemText(error)
+    const isKept = error instanceof ProblemError && error.problem.code === 'notice.faults' && await drafts.value?.keep(notice)
+    refusal.value = error instanceof SyntaxError ? say('notice.isNotJsonChooseTheFile', { name }) : isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
   } finally {
     busy.value = false
   }
@@ -55,6 +60,7 @@ async function chosen(event: Event) {
       <p class="soft small">
         {{ say('notice.itIsCheckedForFaultsBefore') }}
       </p>
+      <NoticeDrafts ref="drafts" />
     </template>
     <p v-else>
       {{ say('notice.aRegistrationOfficerOpensIt') }}

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ReviewRow } from '~~/shared/eligibility'
+import { ProblemError } from '~~/shared/problem'
 
 /** Amend the notice or judge all again: both list what would change before anything does. */
 const cycle = useCycleStore()
@@ -19,25 +20,27 @@ async function ended() {
   await load()
   if (id) await router.push(`/notice/review/${id}`)
 }
+const drafts = ref<{ keep: (document: unknown) => Promise<boolean> } | null>(null)
+
 async function start(notice?: unknown) {
-  await attempt(async () => {
+  try {
     await startAt(cycle.path('reviews'), notice === undefined ? {} : { notice })
     await load()
-  })
+  } catch (error) {
+    // What is wrong can be mended: nobody has to look for the file again.
+    const isKept = error instanceof ProblemError && error.problem.code === 'notice.faults' && await drafts.value?.keep(notice)
+    const message = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
+    ElMessage({ message, type: 'error', duration: 9000, showClose: true })
+  }
 }
 async function amend(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (!file) return
-  let json: unknown
+  const name = (event.target as HTMLInputElement).files?.[0]?.name ?? ''
   try {
-    json = JSON.parse(await file.text())
+    const file = await readJsonFile(event)
+    if (file) await start(file.json)
   } catch (error) {
-    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name: file.name, message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
-    return
-  } finally {
-    if (input.value) input.value.value = ''
+    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name, message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
   }
-  await start(json)
 }
 onMounted(async () => {
   await load()
@@ -46,57 +49,73 @@ onMounted(async () => {
 </script>
 
 <template>
-  <section class="reviews">
-    <h3>{{ say('notice.amendmentsAndReviews') }}</h3>
-    <p class="soft small">
-      {{ say('notice.anAmendedNoticeOrFactsThat') }}
-    </p>
-    <div
-      v-if="session.may('notice.amend')"
-      class="acts"
-    >
-      <ElButton
+  <section class="sheet-row head">
+    <div class="body two">
+      <div>
+        <h2 class="section-title">{{ say('notice.amendmentsAndReviews') }}</h2>
+        <div
+          v-if="session.may('notice.amend')"
+          class="acts"
+        >
+          <ElButton
+            :disabled="live"
+            @click="input?.click()"
+          >
+            {{ say('notice.proposeAnAmendedNotice') }}
+          </ElButton>
+          <ElButton
+            :disabled="live"
+            @click="start()"
+          >
+            {{ say('notice.judgeAllAgain') }}
+          </ElButton>
+          <input
+            ref="input"
+            type="file"
+            accept=".json,application/json"
+            class="visually-hidden"
+            :aria-label="say('notice.fileOfTheAmendedNotice')"
+            tabindex="-1"
+            @change="amend"
+          >
+        </div>
+        <JobsProgress
+          :job="job"
+          :live="live"
+          :what="say('notice.judging')"
+          @cancel="attempt(cancel)"
+        />
+        <ul>
+          <li
+            v-for="review in reviews"
+            :key="review.id"
+          >
+            <NuxtLink :to="`/notice/review/${review.id}`">{{ say('notice.review', { serial: review.serial }) }}</NuxtLink>{{ say('notice.version', { version: review.version, states: states[review.state] }) }}
+            <span class="soft small"><br>{{ say('notice.verdictsDiffer', { differences: review.totals.differences, by: review.by, at: spelling.instant(review.at) }) }}</span>
+          </li>
+        </ul>
+      </div>
+      <NoticeDrafts
+        ref="drafts"
         :disabled="live"
-        @click="input?.click()"
-      >
-        {{ say('notice.proposeAnAmendedNotice') }}
-      </ElButton>
-      <ElButton
-        :disabled="live"
-        @click="start()"
-      >
-        {{ say('notice.judgeAllAgain') }}
-      </ElButton>
-      <input
-        ref="input"
-        type="file"
-        accept=".json,application/json"
-        class="visually-hidden"
-        :aria-label="say('notice.fileOfTheAmendedNotice')"
-        tabindex="-1"
-        @change="amend"
-      >
+        @propose="start"
+      />
     </div>
-    <JobsProgress
-      :job="job"
-      :live="live"
-      :what="say('notice.judging')"
-      @cancel="attempt(cancel)"
-    />
-    <ul>
-      <li
-        v-for="review in reviews"
-        :key="review.id"
-      >
-        <NuxtLink :to="`/notice/review/${review.id}`">{{ say('notice.review', { serial: review.serial }) }}</NuxtLink>{{ say('notice.version', { version: review.version, states: states[review.state] }) }}
-        <span class="soft small"><br>{{ say('notice.verdictsDiffer', { differences: review.totals.differences, by: review.by, at: spelling.instant(review.at) }) }}</span>
-      </li>
-    </ul>
+    <div class="beside">
+      <p class="soft small">
+        {{ say('notice.anAmendedNoticeOrFactsThat') }}
+      </p>
+      <p class="soft small">
+        {{ say('notice.draftsAreKept') }}
+      </p>
+    </div>
   </section>
 </template>
 
 <style scoped>
-.reviews { padding-bottom: 16px; }
+.two { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(320px, 100%), 1fr)); gap: 8px 32px; align-items: start; }
+.beside p { margin: 24px 0 8px; }
+.beside p + p { margin-top: 0; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; padding: 10px 0; }
 ul { list-style: none; padding: 0; margin: 8px 0; }
 li { padding: 4px 0; }

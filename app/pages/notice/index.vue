@@ -26,12 +26,7 @@ const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('
 /** The notice as a file that can be changed and proposed again. */
 function download() {
   if (!notice.value) return
-  const url = URL.createObjectURL(new Blob([JSON.stringify(notice.value, null, 2)], { type: 'application/json' }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${notice.value.code}-version-${cycle.version}.json`
-  link.click()
-  URL.revokeObjectURL(url)
+  saveFile(`${notice.value.code}-version-${cycle.version}.json`, JSON.stringify(notice.value, null, 2), 'application/json')
 }
 const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : [])
 </script>
@@ -82,9 +77,9 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
         <p class="soft small window">
           {{ say('notice.periodsAreHalfOpenWhatArrives', { answerDays: notice.outcomes.answerDays, hasUnanswered: String(notice.outcomes.unanswered === 'as it stood') }) }}
         </p>
-        <NoticeReviews />
       </div>
     </div>
+    <NoticeReviews />
     <div class="sheet-row head">
       <div class="body">
         <h2 class="section-title">

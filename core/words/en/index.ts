@@ -2,6 +2,7 @@ import * as acts from './acts'
 import * as allocation from './allocation'
 import * as answers from './answers'
 import * as conditions from './conditions'
+import * as differences from './differences'
 import * as documents from './documents'
 import * as eligibility from './eligibility'
 import * as explanation from './explanation'
@@ -24,5 +25,5 @@ export const english = {
   code: 'en',
   /** How numbers and plurals are written. */
   locale: 'en-GB',
-  screens, acts, allocation, answers, conditions, documents, eligibility, explanation, fees, findings, lists, order, papers, people, pictures, records, refusals, states, work,
+  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, order, papers, people, pictures, records, refusals, states, work,
 }

@@ -65,6 +65,8 @@ const messages: Record<RefusalCode, string> = {
   'notice.other-cycle': `The file is the notice of {found}, not of {wanted}. ${nothing}`,
   'notice.unchanged': 'The file is the notice in force (version {version}) without a change. Nothing was done.',
   'notice.newer-format': `The notice is of format {format}; this program reads formats up to {known}. Use a newer version of the program. ${nothing}`,
+  'draft.unknown': 'There is no such draft; it may have been used or thrown away.',
+  'draft.kept-since': 'This draft was kept anew by {by} since you took it. Yours was not kept: download the newer one and bring both together.',
   'notice.venue-unknown': `The register has no venue "{venue}" in "{city}". ${nothing}`,
   'notice.centres-differ': `The file describes other rooms in {city} than this cycle uses. Rooms are changed in the register of centres, not by a notice: name the city by its id and number only. ${nothing}`,
   'notice.centre-elsewhere': `The register holds the code "{code}" in another place. Give the venue or room of the file a code of its own. ${nothing}`,

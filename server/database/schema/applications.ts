@@ -4,6 +4,7 @@ import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
+import type { NoticeFault } from '../../../core/notice/faults'
 import type { Mark } from '../../../core/imaging/image-finding'
 import { principal } from './people'
 
@@ -29,6 +30,20 @@ export const noticeVersion = pgTable('notice_version', {
   sha256: text('sha256').notNull(),
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('notice_version_key').on(t.cycle, t.version)])
+
+/** A notice in work, sound or not, with the faults that it had when it was kept. */
+export const noticeDraft = pgTable('notice_draft', {
+  id: uuid('id').primaryKey(),
+  /** The code of the cycle that it means to be of; none yet where it names none. */
+  cycle: text('cycle'),
+  title: text('title').notNull(),
+  document: jsonb('document').$type<Record<string, unknown>>().notNull(),
+  faults: jsonb('faults').$type<NoticeFault[]>().notNull(),
+  /** Grows by one each time it is kept; who keeps it against an older one is told. */
+  revision: integer('revision').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+}, t => [index('notice_draft_by_time').on(t.at)])
 
 export const application = pgTable('application', {
   id: uuid('id').primaryKey(),

@@ -2,6 +2,7 @@ import { and, desc, eq, gt, inArray, ne, or, sql } from 'drizzle-orm'
 import { listAnswer } from '../../../core/application/answers'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Verdict } from '../../../core/finding/finding'
+import { differencesBetween } from '../../../core/notice/difference'
 import type { Notice } from '../../../core/notice/schema'
 import type { ReviewDetail, ReviewQuery, ReviewRow } from '../../../shared/eligibility'
 import { refusal } from '../../../shared/problem'
@@ -12,7 +13,7 @@ import { factsOf } from '../acts/facts'
 import { countedAnswers, lockApplication, type ApplicationRow } from '../applications/store'
 import { log, type Caller, type Context } from '../context'
 import { namesOf, type NameOf } from '../people/names'
-import { amendmentsBetween, currentNotice, noticeOfVersion } from '../notice/notices'
+import { currentNotice, noticeOfVersion } from '../notice/notices'
 import { clausesBehind, VerdictSources } from './verdicts'
 
 const pageSize = 500
@@ -189,7 +190,7 @@ export async function readReview(caller: Caller, reviewId: string, query: Review
   const page = rows.slice(0, query.limit)
   const last = page.at(-1)?.review_item
   return {
-    ...reviewRow(row, await namesOf(db, [row.by, row.settledBy])), amendments: amendmentsBetween(notices.base, notices.under),
+    ...reviewRow(row, await namesOf(db, [row.by, row.settledBy])), amendments: differencesBetween(notices.base, notices.under),
     differences: page.map(({ review_item: item, application: a }) => ({
       applicationId: a.id, number: a.number, name: a.displayName, post: item.post, postTitle: notices.under.posts.find(p => p.id === item.post)?.title ?? item.post,
       chosen: item.chosen, before: item.before ?? 'unsure', after: item.after, clauses: item.clauses, headline: a.headline,

@@ -49,9 +49,12 @@ export async function proposeNotice(tx: Executor, context: Context, code: string
 }
 
 /** The notice of a file, checked against the register of centres. @throws ProblemError naming its faults. */
-async function soundNotice(tx: Executor, json: unknown): Promise<Notice> {
+const soundNotice = async (tx: Executor, json: unknown): Promise<Notice> => noticeOf(await readWithRegister(tx, json))
+
+/** The notice of a file, or its faults, its centres looked up in the register. */
+export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead> {
   const { file } = parseNoticeFile(json)
-  return noticeOf(readNotice(json, file ? await centresOf(tx, file.code) : new Map()))
+  return readNotice(json, file ? await centresOf(db, file.code) : new Map())
 }
 
 const citiesDescribed = (json: unknown) => {
@@ -107,17 +110,6 @@ export async function noticeOfVersion(db: Executor, code: string, version: numbe
   for (const oldest of readDocuments.keys()) if (readDocuments.size >= keptAtMost) readDocuments.delete(oldest)
   readDocuments.set(key, notice)
   return notice
-}
-
-/** What one version changes in the clauses of the posts against another, a line for each. */
-export function amendmentsBetween(before: Notice, after: Notice): string[] {
-  const clauses = (notice: Notice) => new Map(notice.posts.flatMap(post => post.clauses.map(c => [`${post.title}, clause ${c.clause}`, c])))
-  const [old, fresh] = [clauses(before), clauses(after)]
-  return [
-    ...[...fresh].filter(([place]) => !old.has(place)).map(([place, c]) => `${place} is new: ${c.text}`),
-    ...[...fresh].filter(([place, c]) => old.has(place) && JSON.stringify(old.get(place)) !== JSON.stringify(c)).map(([place, c]) => `${place} now reads: ${c.text}`),
-    ...[...old].filter(([place]) => !fresh.has(place)).map(([place]) => `${place} is gone`),
-  ]
 }
 
 /** The notice of a cycle for a screen. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Difference } from '~~/core/notice/difference'
 import type { Headline } from '~~/core/application/tracks'
 import type { ReviewDetail } from '~~/shared/eligibility'
 
@@ -8,6 +9,7 @@ const { postVerdictWords } = useWords().explanation
 /** What a review would change, verdict by verdict, before anybody accepts it. */
 const route = useRoute()
 const cycle = useCycleStore()
+const amendmentWords = (difference: Difference) => cycle.notice ? useWords().differences.differenceWords(cycle.notice, difference) : ''
 const session = useSessionStore()
 const spelling = useSpelling()
 const id = String(route.params.id)
@@ -58,10 +60,10 @@ const { failure } = useLoaded(async () => {
           class="note amendments"
         >
           <p
-            v-for="line in review.amendments"
-            :key="line"
+            v-for="(difference, i) in review.amendments"
+            :key="i"
           >
-            {{ line }}
+            {{ amendmentWords(difference) }}
           </p>
         </div>
         <div class="filters">

@@ -253,6 +253,7 @@ export const centres = {
   backToTheRun: 'Back to the run',
   copied: 'Copied',
   copyForALetter: 'Copy for a letter',
+  movedKind: 'moved',
   peopleAt: '{n} people',
   axisOfPeople: 'people',
   placedSeries: 'placed',

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import type { DraftDetail, DraftRow } from '~~/shared/notice'
+
+/** Notices in work: what is wrong in each, how it differs from the one in force, and the way on. */
+const emit = defineEmits<{ propose: [document: Record<string, unknown>] }>()
+const { disabled = false } = defineProps<{ /** A review is under way: nothing else is proposed. */ disabled?: boolean }>()
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const { differenceWords } = useWords().differences
+const drafts = shallowRef<DraftRow[]>([])
+const open = shallowRef<DraftDetail | null>(null)
+const input = ref<HTMLInputElement | null>(null)
+const shownAtMost = 40
+let replaced: DraftRow | null = null
+
+const load = () => attempt(async () => { if (session.may('notice.amend')) drafts.value = await callApi<DraftRow[]>('/api/drafts') })
+const { busy, refusal, send: submit } = useSubmission()
+
+/** Keeps a document as a draft, whatever is wrong with it. */
+async function keep(document: unknown, instead: DraftRow | null = null): Promise<boolean> {
+  const kept = await attempt(() => callApi(`/api/drafts/${instead?.id ?? crypto.randomUUID()}`, { method: 'PUT', body: { document, revision: instead?.revision ?? 0 } }))
+  if (kept) open.value = null
+  return await load() && kept
+}
+const choose = (instead: DraftRow | null) => {
+  replaced = instead
+  input.value?.click()
+}
+async function chosen(event: Event) {
+  try {
+    const file = await readJsonFile(event)
+    if (file) await submit(() => keep(file.json, replaced).then(() => undefined))
+  } catch (error) {
+    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name: '', message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
+  }
+}
+const show = (draft: DraftRow) => attempt(async () => {
+  open.value = open.value?.id === draft.id ? null : await callApi<DraftDetail>(`/api/drafts/${draft.id}`)
+})
+const documentOf = async (draft: DraftRow) => (await callApi<DraftDetail>(`/api/drafts/${draft.id}`)).document
+const download = (draft: DraftRow) => attempt(async () => saveFile(`${draft.cycle ?? 'notice'}-draft.json`, JSON.stringify(await documentOf(draft), null, 2), 'application/json'))
+const drop = async (draft: DraftRow) => { drafts.value = await callApi<DraftRow[]>(`/api/drafts/${draft.id}`, { method: 'DELETE' }) }
+const use = (draft: DraftRow) => submit(async () => {
+  const document = await documentOf(draft)
+  if (draft.isCycle && draft.cycle) {
+    if (draft.cycle !== cycle.code) await cycle.choose(draft.cycle)
+    emit('propose', document)
+  } else {
+    const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: document } })
+    await drop(draft)
+    await cycle.load(true)
+    await cycle.choose(code)
+  }
+})
+onMounted(load)
+defineExpose({ keep })
+</script>
+
+<template>
+  <section
+    v-if="session.may('notice.amend')"
+    class="drafts"
+  >
+    <h2 class="section-title">
+      {{ say('notice.drafts') }}
+    </h2>
+    <HouseAlert
+      :text="refusal"
+      kind="refusal"
+    />
+    <ElButton
+      class="keep"
+      :loading="busy"
+      @click="choose(null)"
+    >
+      {{ say('notice.keepAFileAsADraft') }}
+    </ElButton>
+    <input
+      ref="input"
+      type="file"
+      accept=".json,application/json"
+      class="visually-hidden"
+      :aria-label="say('notice.fileOfADraft')"
+      tabindex="-1"
+      @change="chosen"
+    >
+    <ul>
+      <li
+        v-for="draft in drafts"
+        :key="draft.id"
+      >
+        <p>
+          <b>{{ draft.title || say('notice.withoutATitle') }}</b> <span class="soft">{{ draft.cycle ?? say('notice.withoutACode') }}</span>
+          <span :class="draft.faults.length > 0 ? 'refused' : 'settled'"><br>{{ draft.faults.length > 0 ? say('notice.faultsOfDraft', { faults: draft.faults.length }) : say('notice.draftIsSound') }}</span>
+          <span class="soft small"><br>{{ say('notice.keptBy', { by: draft.by, at: spelling.instant(draft.at) }) }}</span>
+        </p>
+        <div class="presses">
+          <button
+            class="press"
+            :aria-expanded="open?.id === draft.id"
+            @click="show(draft)"
+          >
+            {{ open?.id === draft.id ? say('notice.hide') : say('notice.lookAt') }}
+          </button>
+          <button
+            class="press"
+            @click="download(draft)"
+          >
+            {{ say('notice.downloadDraft') }}
+          </button>
+          <button
+            class="press"
+            @click="choose(draft)"
+          >
+            {{ say('notice.replaceByAFile') }}
+          </button>
+          <button
+            v-if="draft.faults.length === 0"
+            class="press"
+            :disabled="busy || disabled"
+            @click="use(draft)"
+          >
+            {{ draft.isCycle ? say('notice.proposeDraft') : say('notice.openTheCycle') }}
+          </button>
+          <ElPopconfirm
+            :title="say('notice.throwAwayAsk')"
+            :confirm-button-text="say('notice.throwAway')"
+            :cancel-button-text="say('notice.keepIt')"
+            @confirm="submit(() => drop(draft))"
+          >
+            <template #reference>
+              <button class="press">
+                {{ say('notice.throwAway') }}
+              </button>
+            </template>
+          </ElPopconfirm>
+        </div>
+        <div
+          v-if="open?.id === draft.id"
+          class="detail small"
+        >
+          <ul v-if="open.faults.length > 0">
+            <li
+              v-for="fault in open.faults.slice(0, shownAtMost)"
+              :key="fault.at + fault.message"
+            >
+              <code>{{ fault.at }}</code> {{ fault.message }}
+            </li>
+          </ul>
+          <template v-if="open.isCycle">
+            <p><b>{{ say('notice.againstTheNoticeInForce', { differences: open.differences.length }) }}</b></p>
+            <p
+              v-for="(difference, i) in open.differences.slice(0, shownAtMost)"
+              :key="i"
+            >
+              {{ cycle.notice ? differenceWords(cycle.notice, difference) : '' }}
+            </p>
+            <p v-if="open.differences.length > shownAtMost">
+              {{ say('notice.andMoreDifferences', { more: open.differences.length - shownAtMost }) }}
+            </p>
+          </template>
+        </div>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.drafts { padding-bottom: 24px; }
+.keep { margin-top: 10px; }
+ul { list-style: none; padding: 0; margin: 8px 0; }
+li { padding: 8px 0; }
+.presses { display: flex; flex-wrap: wrap; gap: 2px 14px; }
+.detail { margin-top: 8px; padding-left: 10px; border-left: 2px solid var(--line-strong); overflow-wrap: anywhere; }
+.detail li { padding: 2px 0; }
+.detail p { margin: 4px 0; }
+.refused { color: var(--refusal); }
+.settled { color: var(--settled); }
+</style>

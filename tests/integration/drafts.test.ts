@@ -1,0 +1,42 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { dropDraft, keepDraft, listDrafts, readDraft } from '../../server/services/notice/drafts'
+import { currentNotice, openCycle } from '../../server/services/notice/notices'
+import { openOffice, type Office } from '../support/office'
+
+let office: Office
+beforeAll(async () => { office = await openOffice() })
+afterAll(() => office.close())
+const keep = (document: object, revision = 0, id: string = randomUUID()) => keepDraft(office.as(), id, { document: { ...document }, revision })
+
+it('holds whatever means to be a notice, with its faults, and puts nothing in force', async () => {
+  const empty = await keep({})
+  expect(empty).toMatchObject({ cycle: null, title: '', isCycle: false, revision: 1 })
+  expect(empty.faults.length).toBeGreaterThan(0)
+  const broken = await keep({ ...office.notice, title: 'Half done', sessions: [] })
+  expect(broken.faults).toEqual([expect.objectContaining({ at: 'sessions' })])
+  expect((await keep({ format: 99 })).faults).toEqual([{ at: 'format', message: '99' }])
+  expect((await currentNotice(office.db, office.cycle)).version).toBe(1)
+  expect((await listDrafts(office.as())).map(d => d.title)).toEqual(expect.arrayContaining(['', 'Half done']))
+})
+
+it('tells who keeps it against an older one, and takes the same keeping sent twice for one', async () => {
+  const id = randomUUID()
+  const document = { ...office.notice, title: 'First' }
+  expect((await keep(document, 0, id)).revision).toBe(1)
+  expect((await keep(document, 0, id)).revision).toBe(1)
+  expect((await keep({ ...document, title: 'Second' }, 1, id)).revision).toBe(2)
+  await expect(keep({ ...document, title: 'Of somebody else' }, 1, id)).rejects.toThrow('was kept anew')
+  expect((await readDraft(office.as(), id)).document.title).toBe('Second')
+})
+
+it('says how it differs from the notice in force, and opens a cycle of its own', async () => {
+  const draft = await keep({ ...office.notice, title: 'Another title' })
+  const { differences } = await readDraft(office.as(), draft.id)
+  expect(differences).toEqual([{ path: [{ part: 'title' }], kind: 'changed', before: office.notice.title, after: 'Another title' }])
+  const fresh = await keep({ ...office.notice, code: 'QD27' })
+  expect(fresh).toMatchObject({ faults: [], isCycle: false })
+  expect(await openCycle(office.as(), (await readDraft(office.as(), fresh.id)).document)).toEqual({ code: 'QD27', version: 1 })
+  expect((await dropDraft(office.as(), fresh.id)).some(d => d.id === fresh.id)).toBe(false)
+  await expect(readDraft(office.as(), fresh.id)).rejects.toThrow('no such draft')
+})
