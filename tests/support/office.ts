@@ -1,4 +1,4 @@
-import { randomBytes, randomUUID } from 'node:crypto'
+import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import pg from 'pg'
 import type PgBoss from 'pg-boss'
 import { sampleAnswers, sampleNotice, testNow } from './sample'
@@ -44,6 +44,9 @@ const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'acco
 const memberId = (place: number) => `00000000-0000-4000-9000-${String(place).padStart(12, '0')}`
 /** What an officer says who acts before the notice's dates. */
 export const early = { outsideDates: true, reason: 'tried here before its time' }
+
+/** The hash of bytes that stand for a picture. */
+const drawn = createHash('sha256').update('drawn').digest('hex')
 
 /** A registration office with a database of its own, whose clock the test moves. */
 export class Office {
@@ -111,9 +114,9 @@ export class Office {
     const id = randomUUID()
     await registerApplication(owner ? this.by(owner) : this.as(), this.cycle, id)
     await saveAnswers(this.as(), id, { revision: 0, changes: sampleAnswers })
-    await this.db.insert(file).values({ sha256: 'drawn', bytes: 5, content: Buffer.from('drawn') }).onConflictDoNothing()
+    await this.db.insert(file).values({ sha256: drawn, bytes: 5, content: Buffer.from('drawn') }).onConflictDoNothing()
     await this.db.insert(image).values(['photograph', 'signature', 'identity-proof'].map(kind => ({
-      id: randomUUID(), applicationId: id, kind, version: 1, sha256: 'drawn', state: 'measured' as const, displaySha256: 'drawn', format: 'jpeg', width: 420, height: 540, findings: [], by: this.as().principal.id, at: this.now,
+      id: randomUUID(), applicationId: id, kind, version: 1, sha256: drawn, state: 'measured' as const, displaySha256: drawn, format: 'jpeg', width: 420, height: 540, findings: [], by: this.as().principal.id, at: this.now,
     })))
     const context = await this.context()
     await settleMatters(this.db, context, await readApplication(this.db, id), this.notice)

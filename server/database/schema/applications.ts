@@ -1,4 +1,4 @@
-import { customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { check, customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
@@ -113,12 +113,13 @@ export const headlineChange = pgTable('headline_change', {
   at: at('at').notNull(),
 }, t => [index('headline_change_by_time').on(t.cycle, t.at)])
 
-/** Bytes as they were sent, by their hash: the same file twice is stored once. */
+/** Files by the hash of their bytes: the same file twice is stored once. The bytes stand here, or in a store of objects. */
 export const file = pgTable('file', {
   sha256: text('sha256').primaryKey(),
   bytes: integer('bytes').notNull(),
-  content: bytea('content').notNull(),
-})
+  home: text('home').$type<'database' | 'objects'>().notNull().default('database'),
+  content: bytea('content'),
+}, t => [check('file_home', sql`(${t.home} = 'database') = (${t.content} is not null)`)])
 
 /** One version of one image or document of an application, `kind` being the id of its slot; versions count from 1 and none is ever removed. */
 export const image = pgTable('image', {

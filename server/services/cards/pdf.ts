@@ -7,7 +7,7 @@ import { refusal } from '../../../shared/problem'
 import { admitCard } from '../../database/schema'
 import { readApplication } from '../applications/store'
 import type { Caller } from '../context'
-import { readFile } from '../images/store'
+import { readFile } from '../files/bytes'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 

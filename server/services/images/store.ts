@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { and, asc, desc, eq, lt, sql } from 'drizzle-orm'
 import { slotOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
@@ -19,6 +18,7 @@ import { settleMatters } from '../acts/matters'
 import { refuseClosed } from '../applications/answers'
 import { lockApplication } from '../applications/store'
 import { log, type Caller, type Context } from '../context'
+import { keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
 import { namesOf, type NameOf } from '../people/names'
 import { counting, currentImages, newestFirst, type ImageRow } from './current'
@@ -184,12 +184,6 @@ export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8
 
 const isDocument = ({ kind }: ImageRow) => !imageKinds.some(one => one === kind)
 
-async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
-  const sha256 = createHash('sha256').update(content).digest('hex')
-  await tx.insert(file).values({ sha256, bytes: content.length, content: Buffer.from(content) }).onConflictDoNothing()
-  return sha256
-}
-
 /** Views of the newest version in each slot, with the size of the original files. */
 export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageView>>> {
   const rows = await tx.selectDistinctOn([image.kind], { image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
@@ -233,13 +227,6 @@ export async function displayImage(caller: Caller, imageId: string, page = 1): P
   const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
   if (!sha256) throw refusal('file.no-copy')
   return readFile(context.db, sha256)
-}
-
-/** Bytes of a stored file by hash. */
-export async function readFile(tx: Executor, sha256: string): Promise<Buffer> {
-  const [row] = await tx.select({ content: file.content }).from(file).where(eq(file.sha256, sha256))
-  if (!row) throw refusal('file.bytes-missing', { hash: sha256.slice(0, 12) })
-  return row.content
 }
 
 // Whose a file is, for those who may only see their own. Nobody learns from it whether a file exists.
