@@ -1,4 +1,4 @@
-import { hasPdfEnd, isPdf } from '../core/documents/container'
+import { hasPdfEnd, headOfPdf } from '../core/documents/container'
 import { isScan, pageSide, pagesAtMost, type DocumentFacts, type PageFacts } from '../core/documents/document'
 import { measurePage } from '../core/documents/page'
 import type { ContainerFacts } from '../core/imaging/container'
@@ -27,7 +27,8 @@ export interface ReadingRoom {
  * @throws DocumentProblem; whatever `picture` throws is passed on.
  */
 export async function readDocument(bytes: Uint8Array, room: ReadingRoom, see: (pixels: RgbPixels, page: number) => Promise<void> = async () => undefined): Promise<DocumentFacts> {
-  if (isPdf(bytes)) return readPdf(bytes, await room.pdf(), see)
+  const head = headOfPdf(bytes)
+  if (head !== null) return { ...await readPdf(head === 0 ? bytes : bytes.slice(head), await room.pdf(), see), bytes: bytes.length }
   const { facts, pixels } = await room.picture(bytes)
   await see(pixels, 0)
   const page: PageFacts = { paper: null, characters: 0, scan: null, zoom: Math.max(1, facts.width / pixels.width), measures: measurePage(pixels) }

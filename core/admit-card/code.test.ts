@@ -61,6 +61,16 @@ describe('the signed code of a card', () => {
     }), { numRuns: 300 })
   })
 
+  it('is refused with any one bit changed, also where the signature does not cover it', () => {
+    const raw = base45Decode(text.slice(codePrefix.length)) ?? new Uint8Array()
+    const passed = Array.from({ length: raw.length * 8 }, (_, bit) => bit).filter((bit) => {
+      const changed = raw.slice()
+      changed[bit >> 3] = (changed[bit >> 3] ?? 0) ^ (1 << (bit & 7))
+      return verifyCode(codePrefix + base45Encode(changed), keys).ok
+    })
+    expect(passed).toEqual([])
+  })
+
   it('is refused when signed by another key, and says so when the key is not known', () => {
     const other = { id: 'k1', seed: seed.map(b => b ^ 1) }
     expect(verifyCode(signCode(content, other), keys)).toEqual({ ok: false, why: 'bad-signature' })

@@ -40,8 +40,11 @@ export function signCode(content: CodeContent, key: SigningKey): string {
   const payload = encode(new Map<number, string | number>(fields.map((name, i) => [i + 1, content[name]])))
   const header = encode(new Map<number, unknown>([[coseHeader.algorithm, algorithmEdDSA], [coseHeader.keyId, new TextEncoder().encode(key.id)]]))
   const signature = ed25519.sign(toBeSigned(header, payload), key.seed)
-  const body = encode([header, new Map(), payload, signature])
-  return codePrefix + base45Encode(Uint8Array.from([tagCoseSign1, ...body]))
+  return writeCode(header, payload, signature)
+}
+
+function writeCode(header: Uint8Array, payload: Uint8Array, signature: Uint8Array): string {
+  return codePrefix + base45Encode(Uint8Array.from([tagCoseSign1, ...encode([header, new Map(), payload, signature])]))
 }
 
 export type CodeVerdict =
@@ -75,7 +78,9 @@ function openCode(text: string) {
   if (!raw || raw[0] !== tagCoseSign1) return null
   const parsed = coseSchema.safeParse(decodeOrNull(raw.subarray(1)))
   if (!parsed.success) return null
-  const [header, , payload, signature] = parsed.data
+  const [header, unprotected, payload, signature] = parsed.data
+  // Only what the signature does not cover could be changed unseen: it must be as it was written, bit for bit (RFC 8949, section 4.2).
+  if (!(unprotected instanceof Map) || unprotected.size > 0 || writeCode(header, payload, signature) !== text) return null
   const map = decodeOrNull(header)
   if (!(map instanceof Map) || map.get(coseHeader.algorithm) !== algorithmEdDSA) return null
   const keyId: unknown = map.get(coseHeader.keyId)

@@ -137,6 +137,7 @@ describe('qualification', () => {
 
 describe('subjects, nationality, disability, numbers, experience', () => {
   const subjects = (...list: [string, string][]) => ({ resultForm: 'subjects', subjects: list.map(([subject, obtained]) => ({ subject, obtained, total: '100', grade: '' })) })
+  const graded = (board: string, ...list: [string, string][]) => ({ resultForm: 'subjects', board, subjects: list.map(([subject, grade]) => ({ subject, obtained: '', total: '', grade })) })
   const wanted = { kind: 'subjects', wanted: [{ anyOf: ['mathematics', 'physics'], min: '50' }, { anyOf: ['language'] }] } as const
   const ilmaran = { kind: 'oneOf', question: 'nationality', values: ['ilmaran'] } as const
   const kinds = { kind: 'when', if: { question: 'pwd', in: ['yes'] }, then: { kind: 'oneOf', question: 'pwdKind', values: ['movement'] } } as const
@@ -148,6 +149,11 @@ describe('subjects, nationality, disability, numbers, experience', () => {
 
   it.each<[string, Trial, Answers, string]>([
     ['both subjects, 50 on the edge', wanted, subjects(['physics', '50'], ['language', '40']), 'pass'], ['49.99 in the subject', wanted, subjects(['physics', '49.99'], ['language', '40']), 'fail'],
+    ['a grade that stands for enough', wanted, graded('lohn', ['physics', 'C'], ['language', 'E']), 'pass'], ['one that does not', wanted, graded('lohn', ['physics', 'D'], ['language', 'E']), 'fail'],
+    ['grades in points: 5 x 9.5 = 47.5 %', wanted, graded('federal', ['physics', 'C2'], ['language', 'D']), 'fail'], ['and 6 x 9.5 = 57 %', wanted, graded('federal', ['physics', 'C1'], ['language', 'D']), 'pass'],
+    ['a grade that the board does not know', wanted, graded('lohn', ['physics', 'Z'], ['language', 'E']), 'unsure'], ['a grade before the board is told', wanted, graded('', ['physics', 'A'], ['language', 'E']), 'unsure'],
+    ['a subject without its marks yet', wanted, subjects(['physics', ''], ['language', '40']), 'unsure'], ['more marks than there are', wanted, subjects(['physics', '120'], ['language', '40']), 'unsure'],
+    ['marks of a subject not named yet', wanted, subjects(['', '80'], ['language', '40']), 'unsure'], ['nothing open that could help', wanted, subjects(['mathematics', '10'], ['physics', '20'], ['language', '']), 'fail'],
     ['a subject lacking', wanted, subjects(['physics', '80']), 'fail'], ['one of two is enough', { ...wanted, atLeast: 1 }, subjects(['language', '40']), 'pass'], ['subjects not told', wanted, {}, 'unsure'],
     ['a citizen', ilmaran, {}, 'pass'], ['no citizen', ilmaran, { nationality: 'foreign' }, 'fail'], ['nationality not told', ilmaran, { nationality: '' }, 'unsure'],
     ['a post for women by law', women, {}, 'pass'], ['and a man', women, { gender: 'man' }, 'fail'],

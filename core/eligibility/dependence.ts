@@ -35,7 +35,7 @@ function questionsOf(rule: Rule): string[] {
     case 'age': return ['bornOn']
     case 'percentage': return ['resultForm', 'marksObtained', 'marksTotal', 'board', 'subjects', 'gradePoint', 'equivalentPercentage']
     case 'qualification': return ['qualification', 'discipline', 'resultAwaited', 'resultBy', 'passedIn']
-    case 'subjects': return ['subjects']
+    case 'subjects': return ['subjects', 'board']
     case 'oneOf': case 'number': case 'experience': return [rule.question]
     default: return []
   }

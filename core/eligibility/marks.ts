@@ -1,7 +1,8 @@
-import { compareFractions, fraction, parseDecimal, percentage, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
+import { compareFractions, fraction, parseDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
 import type { Bound, Finding, Verdict } from '../finding/finding'
-import type { MarksGap } from '../marks/result'
-import type { RuleOf } from '../notice/rules'
+import type { Row } from '../application/answers'
+import { subjectPercent, type MarksGap } from '../marks/result'
+import type { Board, RuleOf } from '../notice/rules'
 import type { Facts } from './facts'
 import { findingAt, missing, unreadable, type Check, type Place } from './place'
 import { easing, type Eased } from './relaxation'
@@ -63,17 +64,27 @@ export function subjectsCheck(place: Place, rule: RuleOf<'subjects'>): Check {
   return (facts) => {
     const rows = facts.rows('subjects')
     if (rows.length === 0) return missing(place, 'subjects', 'subjects', facts.live)
-    const reached = rule.wanted.map((one, i) => rows.some((row) => {
-      if (!one.anyOf.includes(row.subject ?? '')) return false
-      const floor = least[i]
-      const [obtained, total] = [parseDecimal(row.obtained ?? ''), parseDecimal(row.total ?? '')]
-      if (!floor) return true
-      const percent = obtained && total ? percentage(obtained, total) : null
-      return percent !== null && compareFractions(percent, floor) >= 0
-    }))
-    const count = reached.filter(Boolean).length
-    return findingAt(place, 'eligibility.subjects', count >= needed ? 'pass' : 'fail', {
-      wanted, lacking: names.filter((_, i) => !reached[i]).join(', '), distance: count - needed, unit: 'subjects',
-    }, count, 'count', bound)
+    const board = place.notice.boards.find(b => b.id === facts.text('board'))
+    const verdicts = rule.wanted.map(({ anyOf }, i) => bestOf(rows.map(row => rowVerdict(row, anyOf, least[i] ?? null, board))))
+    const named = (verdict: Verdict) => names.filter((_, i) => verdicts[i] === verdict).join(', ')
+    const count = verdicts.filter(verdict => verdict === 'pass').length
+    const possible = verdicts.filter(verdict => verdict !== 'fail').length
+    const parameters: Record<string, string | number> = { wanted, lacking: named('fail'), distance: count - needed, unit: 'subjects' }
+    if (count >= needed) return findingAt(place, 'eligibility.subjects', 'pass', parameters, count, 'count', bound)
+    if (possible >= needed) Object.assign(parameters, { open: named('unsure'), questionId: 'subjects' })
+    return findingAt(place, 'eligibility.subjects', possible >= needed ? 'unsure' : 'fail', parameters, count, 'count', bound)
   }
+}
+
+const bestOf = (verdicts: readonly Verdict[]): Verdict => verdicts.includes('pass') ? 'pass' : verdicts.includes('unsure') ? 'unsure' : 'fail'
+
+/** Whether one row is a wanted subject with the least that it needs. What is not told, or cannot be read, may yet be either: it never fails. */
+function rowVerdict(row: Row, anyOf: readonly string[], least: Fraction | null, board: Board | undefined): Verdict {
+  const subject = row.subject ?? ''
+  if (subject === '') return Object.values(row).some(cell => cell !== '') ? 'unsure' : 'fail'
+  if (!anyOf.includes(subject)) return 'fail'
+  if (!least) return 'pass'
+  const percent = subjectPercent(board, row)
+  if (!percent) return 'unsure'
+  return compareFractions(percent, least) >= 0 ? 'pass' : 'fail'
 }

@@ -120,13 +120,13 @@ function fromSubjects(board: Board, rows: Row[]): MarksResult {
 const subjectGap = (subject: string, fault: MarksFault | null, parameters: MarksGap['parameters'] = {}): MarksGap => ({ question: 'subjects', fault, parameters: { subject, ...parameters } })
 
 /** The subject of one row, or what keeps it from being read. The best of marks and grade is not picked: marks go first. */
-function readSubject(board: Board, row: Row): Subject | MarksGap {
+function readSubject(board: Board | undefined, row: Row): Subject | MarksGap {
   const id = row.subject ?? ''
   const obtained = row.obtained ?? ''
   const total = row.total ?? ''
   const grade = row.grade ?? ''
   if (id === '') return subjectGap(id, null)
-  if (obtained === '' && grade !== '') return readGrade(board, id, grade)
+  if (obtained === '' && grade !== '') return board ? readGrade(board, id, grade) : subjectGap(id, null)
   if (obtained === '' || total === '') return subjectGap(id, null)
   const got = parseDecimal(obtained)
   const of = parseDecimal(total)
@@ -134,6 +134,12 @@ function readSubject(board: Board, row: Row): Subject | MarksGap {
   if (of.n === 0) return subjectGap(id, 'zero-total', { value: total })
   if (compareFractions(got, of) > 0) return subjectGap(id, 'above-total', { value: obtained, bound: total })
   return { id, obtained: got, total: of, shown: { obtained, total } }
+}
+
+/** The percentage of one subject, from its marks or its grade under the board's scale; null when it is not told or cannot be read. A grade needs the board. */
+export function subjectPercent(board: Board | undefined, row: Row): Fraction | null {
+  const subject = readSubject(board, row)
+  return 'fault' in subject ? null : percentage(subject.obtained, subject.total)
 }
 
 function readGrade(board: Board, id: string, grade: string): Subject | MarksGap {

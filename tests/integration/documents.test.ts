@@ -61,6 +61,16 @@ describe('a document at the office', () => {
     expect(versions.map(one => [one.version, one.findings.find(f => f.code === 'document.skew')?.verdict])).toEqual([[2, 'pass'], [1, 'fail']])
   })
 
+  it('is read when other bytes stand before its head, and searched for programs all the same', async () => {
+    const id = await office.draft()
+    const before = Buffer.from('X-Sent-By: a scanner with a mail program\r\n\r\n')
+    const view = await add(id, 'identity-proof', Buffer.concat([before, await twoPages()]))
+    expect(view).toMatchObject({ format: 'pdf', measured: true })
+    expect(view.pages).toHaveLength(2)
+    await expect(add(id, 'identity-proof', Buffer.concat([before, await oddPdf('script')]))).rejects.toThrow('carries a program')
+    await expect(add(id, 'identity-proof', Buffer.concat([Buffer.alloc(1100, 32), await twoPages()]))).rejects.toThrow()
+  })
+
   it.each<[string, 'secret' | 'script' | 'no pages' | 'not a PDF inside', string]>([
     ['that needs a password', 'secret', 'opens only with a password'], ['with a script', 'script', 'carries a program'], ['without pages', 'no pages', 'no pages'], ['that is none inside', 'not a PDF inside', 'cannot be read'],
   ])('%s is refused in words, never counts, and its number is not given twice', async (_, kind, words) => {

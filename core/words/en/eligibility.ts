@@ -37,9 +37,16 @@ function ageWords(f: Finding): ReturnType<Words> {
   const relaxed = p(f, 'relaxation') && Number(f.parameters.extra) > 0 ? `${p(f, 'maxYears') ? `${p(f, 'maxYears')} + ` : ''}${p(f, 'extra')} years for ${p(f, 'relaxation')}.` : ''
   return {
     title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,
-    bound: f.bound && (f.bound.min !== undefined || f.bound.max !== undefined) ? undefined : '',
+    bound: ageBound(f),
     advice: sentences(born, off < 0 && f.verdict === 'fail' ? `${days(-off)} outside.` : '', relaxed, maybe(f)),
   }
+}
+
+// "Not above 24" takes the 24th birthday and no day more: the bound is spelled to the day, so that a day beyond it does not seem to lie inside.
+function ageBound({ bound }: Finding): string {
+  const [least, most] = [bound?.min, bound?.max]
+  const last = most === undefined ? '' : `${most} y 0 m 0 d`
+  return least === undefined ? last && `to ${last}` : last ? `${least} to ${last}` : `from ${least}`
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
@@ -76,7 +83,7 @@ export const eligibilityWords: Record<string, Words> = {
     advice: sentences(f.verdict === 'pass' ? 'The result must be shown by then.' : ''),
   }),
   'eligibility.recency': f => ({ title: 'Years since passing', value: `${p(f, 'year')} − ${p(f, 'passedIn')} = ${f.value}`, bound: `to ${f.bound?.max}` }),
-  'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict === 'pass' ? '' : `Lacking: ${p(f, 'lacking')}.`) }),
+  'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict !== 'pass' && p(f, 'lacking') ? `Lacking: ${p(f, 'lacking')}.` : '', p(f, 'open') ? `Not told, or not readable: ${p(f, 'open')}.` : '') }),
   'eligibility.oneOf': f => ({ title: p(f, 'question'), value: p(f, 'own') || 'not asked', bound: f.verdict === 'pass' ? '' : p(f, 'wanted') }),
   'eligibility.number': f => ({
     title: p(f, 'question'), value: counted(f.value ?? '–', p(f, 'unit')),

@@ -48,7 +48,7 @@ describe('an order of refusal', () => {
   it('names for each post applied for the clause, its words, what was found and how far off it is', () => {
     expect(order.opening).toMatch(/HL27-1 of Meris Halvane for Pilot cadet and Lighthouse keeper .* refused\. Decided by Orin Tamsero/)
     expect(text).toContain('Pilot cadet is not open\nClause 4.1: “Not below 18 and not above 24 years')
-    expect(text).toMatch(/Found: Age on .*: 37 y .* against 18 to 24\./)
+    expect(text).toMatch(/Found: Age on .*: 37 y .* against 18 to 24 y 0 m 0 d\./)
     expect(text).toContain('these posts are open: Port clerk.')
   })
 })
