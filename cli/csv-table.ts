@@ -1,6 +1,5 @@
-import { createReadStream } from 'node:fs'
 import Papa from 'papaparse'
-import { InputError } from './input'
+import { InputError, textStream } from './text'
 
 const mostFaultsShown = 50
 
@@ -62,7 +61,7 @@ export async function readTable(faults: Faults, columns: string[], optional: str
 
 /** The records of a file in pieces of many, with what is wrong with the quotes of a record, by its place in the piece. */
 async function eachPiece(path: string, take: (records: string[][], broken: Map<number, string>) => void): Promise<void> {
-  const stream = createReadStream(path, { encoding: 'utf8', highWaterMark: 1 << 20 })
+  const stream = textStream(path)
   try {
     await new Promise<void>((done, failed) => {
       Papa.parse<string[]>(stream, {

@@ -1,11 +1,11 @@
-import { createReadStream, readFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { parse } from 'csv-parse'
 import { readNotice } from '../core/notice/check'
 import type { Answer, Answers, Row } from '../core/application/answers'
 import type { Notice, Question } from '../core/notice/schema'
+import { InputError, textStream } from './text'
 
-/** What is wrong with what the caller gave, in one sentence that says what to do. */
-export class InputError extends Error {}
+export { InputError }
 
 /** One application of a file, or what is wrong with it. `line` counts from 1. */
 export type Entry = { line: number, number: string, answers: Answers } | { line: number, fault: string }
@@ -34,12 +34,13 @@ export function readApplications(path: string, notice: Notice): AsyncGenerator<E
 export async function* linesOf(path: string): AsyncGenerator<string[]> {
   let rest = ''
   try {
-    for await (const piece of createReadStream(path, { encoding: 'utf8', highWaterMark: 1 << 20 })) {
+    for await (const piece of textStream(path)) {
       const lines = (rest + piece).split('\n')
       rest = lines.pop() ?? ''
       yield lines
     }
   } catch (error) {
+    if (error instanceof InputError) throw error
     throw new InputError(`${path} cannot be read: ${error instanceof Error ? error.message : 'unknown reason'}`)
   }
   if (rest !== '') yield [rest]
@@ -87,7 +88,7 @@ function isList(value: unknown): boolean {
 
 async function* fromCsv(path: string, notice: Notice): AsyncGenerator<Entry> {
   const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
-  const parser = createReadStream(path).on('error', error => parser.destroy(error)).pipe(parse({ bom: true, relax_column_count: true, skip_empty_lines: true, info: true }))
+  const parser = textStream(path).on('error', error => parser.destroy(error)).pipe(parse({ bom: true, relax_column_count: true, skip_empty_lines: true, info: true }))
   let header: string[] | null = null
   try {
     for await (const { record, info } of parser as AsyncIterable<{ record: string[], info: { lines: number } }>) {

@@ -1,4 +1,5 @@
 import { InputError } from './input'
+import { readTextAs } from './text'
 
 /** The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input; a tool may add its own. */
 const tools: Record<string, (args: string[]) => Promise<number>> = {
@@ -11,6 +12,8 @@ const tools: Record<string, (args: string[]) => Promise<number>> = {
 const [name = '', ...args] = process.argv.slice(2)
 
 try {
+  const at = args.indexOf('--encoding')
+  if (at >= 0) readTextAs(args.splice(at, 2)[1] ?? '')
   const tool = tools[name]
   if (!tool) throw new InputError(`"${name}" is not a tool; there are: ${Object.keys(tools).join(', ')}. Each tells its options with --help.`)
   process.exitCode = await tool(args)
