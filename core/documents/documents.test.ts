@@ -73,6 +73,15 @@ describe('a page', () => {
     }
   })
 
+  it.each<[string, { light?: number, blur?: number }, string]>([
+    ['written palely', { light: 0.12 }, 'pale'], ['written hardly to be seen', { light: 0.08 }, 'pale'], ['out of focus by a letter', { blur: 9 }, 'blurred'], ['out of focus by more', { blur: 13 }, 'blurred'],
+  ])('%s is not blank, and what hides the writing is told', async (_, { light = 1, blur }, kind) => {
+    const scan = sharp(await scanPage(new Random(8), certificate, 'none')).linear(light, 240 * (1 - light))
+    const measures = await look(await (blur ? scan.blur(blur) : scan).jpeg({ quality: 88 }).toBuffer())
+    expect(measures).toMatchObject({ blank: false, letterHeight: null, blur: kind === 'blurred' ? 100 : null })
+    expect((await look(await scanPage(new Random(8), certificate, 'blank page'))).blank).toBe(true)
+  })
+
   it('of noise has no lines', () => {
     fc.assert(fc.property(fc.integer({ min: 1, max: 1e9 }), (seed) => {
       const random = new Random(seed)

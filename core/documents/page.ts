@@ -2,6 +2,7 @@ import { evenedLuma, median, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
 import type { Turn } from '../imaging/upright'
 import { onItsFeet, type Letter } from './head'
+import { hiddenWriting } from './hidden'
 import { leaningOf } from './leaning'
 
 /** What the pixels of one page show. Heights are pixels of the copy that is measured. */
@@ -33,6 +34,8 @@ const leastInk = 0.03
 const fewestLetters = 12
 /** So many make lines that are no chance; blots into which blurred letters have run are fewer. */
 const fewestForLines = 40
+/** Told where letters have run into one another: blurred by the whole height of a letter, or more. */
+const beyondMeasure = 100
 
 export function measurePage(pixels: RgbPixels): PageMeasures {
   const { width, height } = pixels
@@ -42,9 +45,13 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const ink = new Uint8Array(even.length)
   const inkShare = contrast < leastContrast ? 0 : 100 * markInk(even, threshold + 0.5, ink) / ink.length
   const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false, turn: null }
-  if (inkShare < leastInk) return { blank: true, ...none }
+  const hidden = () => hiddenWriting(even, width, height)
+  if (inkShare < leastInk) {
+    const written = hidden()
+    return written ? { blank: false, ...none, contrast: written.contrast, blur: written.kind === 'blurred' ? beyondMeasure : null } : { blank: true, ...none }
+  }
   const letters = lettersOf(piecesOf(ink, width, height), height)
-  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length }
+  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null }
   const letterHeight = median(letters.map(heightOf))
   const placed = letters.map((piece): Letter => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
   const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(placed, letterHeight)
