@@ -19,6 +19,8 @@ const has = part => wanted.length === 0 || wanted.includes(part)
 
 const total = { passed: 0, failed: 0 }
 const failures = []
+/** Each part with what came of it and the seconds that it took. */
+const times = []
 const reports = mkdtempSync(join(tmpdir(), 'lucid-test-'))
 const started = Date.now()
 const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1', NO_COLOR: '1' }
@@ -26,10 +28,12 @@ let cluster = null
 let server = null
 
 checkNode()
+const seconds = since => Math.round((Date.now() - since) / 1000)
 ensureDebianPackages({
   'postgresql': postgresInstalled, 'chromium': hasCommand('chromium'), 'poppler-utils': hasCommand('pdftotext'), 'zbar-tools': hasCommand('zbarimg'),
 })
 await ensureModules()
+times.push(['packages', '', seconds(started)])
 process.on('SIGINT', () => finish(130))
 process.on('SIGTERM', () => finish(143))
 
@@ -45,11 +49,12 @@ try {
 }
 finish(total.failed > 0 ? 1 : 0)
 
-function count(part, passed, failed) {
+function count(part, passed, failed, since = started) {
   total.passed += passed
   total.failed += failed
   if (failed > 0) failures.push(part)
-  say(`${part}: ${passed} passed, ${failed} failed (${Math.round((Date.now() - started) / 1000)} s so far)`)
+  times.push([part, `${passed} passed, ${failed} failed`, seconds(since)])
+  say(`${part}: ${passed} passed, ${failed} failed (${seconds(since)} s, ${seconds(started)} s so far)`)
 }
 
 async function prepareTypes() {
@@ -57,21 +62,24 @@ async function prepareTypes() {
 }
 
 async function check(name, command, args) {
+  const since = Date.now()
   const good = await run(bin(command), args, { env: quiet })
-  count(name, good ? 1 : 0, good ? 0 : 1)
+  count(name, good ? 1 : 0, good ? 0 : 1, since)
 }
 
 async function unitTests() {
+  const since = Date.now()
   cluster.recreate('lucid_template')
   const report = join(reports, 'vitest.json')
   await run(bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`], { env: { ...quiet, LUCID_TEST_DATABASE: cluster.url('lucid_template') } })
   const result = readReport(report)
   // A file that could not be loaded holds no test that could fail: it counts as one.
   const broken = result?.testResults.filter(file => file.status === 'failed' && file.assertionResults.length === 0).length ?? 1
-  count('unit, reference and integration tests', result?.numPassedTests ?? 0, (result?.numFailedTests ?? 0) + broken)
+  count('unit, reference and integration tests', result?.numPassedTests ?? 0, (result?.numFailedTests ?? 0) + broken, since)
 }
 
 async function waysThrough() {
+  const since = Date.now()
   cluster.recreate('lucid_ways')
   const port = await tryListen(0, '127.0.0.1')
   const address = `http://127.0.0.1:${port}`
@@ -80,10 +88,12 @@ async function waysThrough() {
   if (!prepared) throw new Error('the demo could not be loaded')
   server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] })
   await answering(address)
+  times.push(['build and demo', '', seconds(since)])
+  const ready = Date.now()
   const report = join(reports, 'playwright.json')
   await run(bin('playwright'), ['test'], { env: { ...env, LUCID_ADDRESS: address, LUCID_REPORT: report } })
   const stats = readReport(report)?.stats
-  count('ways through the application', stats?.expected ?? 0, stats ? stats.unexpected + stats.flaky + (stats.expected === 0 ? 1 : 0) : 1)
+  count('ways through the application', stats?.expected ?? 0, stats ? stats.unexpected + stats.flaky + (stats.expected === 0 ? 1 : 0) : 1, ready)
 }
 
 async function answering(address) {
@@ -102,6 +112,8 @@ function finish(code) {
   server?.kill('SIGTERM')
   cluster?.stop()
   rmSync(reports, { recursive: true, force: true })
+  const width = Math.max(...times.map(([part]) => part.length))
+  for (const [part, ended, took] of times) console.log(`  ${part.padEnd(width)}  ${String(took).padStart(4)} s  ${ended}`)
   if (failures.length > 0) say(`failed: ${failures.join('; ')}`)
   console.log(`${total.passed} passed, ${total.failed} failed`)
   process.exit(code)

@@ -70,7 +70,7 @@ onBeforeUnmount(() => { done.value = null })
       v-if="best"
       class="note best"
     >
-      {{ say('centres.moreSeatsHelpMostIn', { more }) }} <b>{{ spelling.city(best.city) }}</b>{{ say('centres.pointsSavedPeopleBroughtBackTo', { saves: count(saving(best.city)?.saves ?? 0), fromOffList: count(Math.max(0, saving(best.city)?.fromOffList ?? 0)) }) }}
+      {{ say('centres.moreSeatsHelpMostIn', { more }) }} <b>{{ spelling.city(best.city) }}</b>{{ say('centres.pointsSavedPeopleBroughtBackTo', { saves: saving(best.city)?.saves ?? 0, fromOffList: Math.max(0, saving(best.city)?.fromOffList ?? 0) }) }}
       <button
         v-if="session.may('centres.run')"
         class="press"

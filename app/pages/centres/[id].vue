@@ -25,7 +25,6 @@ const { failure, reload: load } = useLoaded(async () => {
   run.value = found
 })
 const filter = (change: Record<string, string | undefined>) => router.replace({ query: change, hash: '#people' })
-const count = countText
 const told = computed(() => (run.value?.moves ?? 0) > 0)
 
 const { job, live, find, take, cancel } = useJob('publish', async () => {
@@ -65,7 +64,7 @@ onMounted(() => attempt(find))
         <CentresAreas />
         <h1>{{ say('centres.runByPolicy', { serial: run.serial, policy: policyTitles[run.policy.kind].toLowerCase() }) }}</h1>
         <p class="soft">
-          {{ say('centres.peopleThoseToldBeforeAmongThem', { people: count(run.summary.people), scope: run.scope, at: spelling.instant(run.at), by: run.by, tookMilliseconds: (run.tookMilliseconds / 1000).toFixed(1), hasPublishedAt: String(Boolean(run.publishedAt)), publishedAt: spelling.instant(run.publishedAt), publishedBy: run.publishedBy }) }}<template v-if="run.note">
+          {{ say('centres.peopleThoseToldBeforeAmongThem', { people: run.summary.people, scope: run.scope, at: spelling.instant(run.at), by: run.by, tookMilliseconds: (run.tookMilliseconds / 1000).toFixed(1), hasPublishedAt: String(Boolean(run.publishedAt)), publishedAt: spelling.instant(run.publishedAt), publishedBy: run.publishedBy }) }}<template v-if="run.note">
             · {{ run.note }}
           </template>
         </p>
@@ -73,7 +72,7 @@ onMounted(() => attempt(find))
           v-if="told"
           class="note is-attention"
         >
-          {{ say('centres.peopleWhoWereToldACity', { moves: count(run.moves) }) }} <button
+          {{ say('centres.peopleWhoWereToldACity', { moves: run.moves }) }} <button
             class="press"
             @click="filter({ kind: 'moved' })"
           >
@@ -201,12 +200,12 @@ onMounted(() => attempt(find))
       @act="publish"
       @close="asking = false"
     >
-      <p>{{ say('centres.peopleGetTheirCentreSessionSeat', { people: count(run.summary.people - run.summary.unseated) }) }} <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
+      <p>{{ say('centres.peopleGetTheirCentreSessionSeat', { people: run.summary.people - run.summary.unseated }) }} <b>{{ policyTitles[run.policy.kind].toLowerCase() }}</b>. {{ standingWords(run) }}</p>
       <p
         v-if="told"
         class="note is-attention"
       >
-        {{ say('centres.peopleWhoWereToldAnotherCity', { moves: count(run.moves) }) }}
+        {{ say('centres.peopleWhoWereToldAnotherCity', { moves: run.moves }) }}
       </p>
       <p class="soft small">
         {{ say('centres.theActIsRecordedWithYour') }}

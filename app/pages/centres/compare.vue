@@ -108,8 +108,8 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
     />
     <template v-if="comparison">
       <div class="verdict">
-        <p><b class="settled">{{ say('centres.gain', { gain: count(comparison.all.gain) }) }}</b> {{ say('centres.pointsGained', { pointsGained: count(comparison.all.pointsGained) }) }}</p>
-        <p><b class="refusal">{{ say('centres.lose', { lose: count(comparison.all.lose) }) }}</b> {{ say('centres.pointsLost', { pointsLost: count(comparison.all.pointsLost) }) }}</p>
+        <p><b class="settled">{{ say('centres.gain', { gain: comparison.all.gain }) }}</b> {{ say('centres.pointsGained', { pointsGained: comparison.all.pointsGained }) }}</p>
+        <p><b class="refusal">{{ say('centres.lose', { lose: comparison.all.lose }) }}</b> {{ say('centres.pointsLost', { pointsLost: comparison.all.pointsLost }) }}</p>
         <p><b>{{ say('centres.fareTheSame', { same: count(comparison.all.same) }) }}</b></p>
         <p class="soft small">
           {{ say('centres.countedByTheCostsOfRun', { serial: comparison.first.serial, people: count(comparison.all.people), hasOnlyFirst: String(comparison.onlyFirst + comparison.onlySecond > 0), onlyFirst: count(comparison.onlyFirst), onlySecond: count(comparison.onlySecond) }) }}

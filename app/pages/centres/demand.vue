@@ -50,7 +50,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
     data, layout: {
       yaxis: { rangemode: 'tozero', tickformat: ',' }, xaxis: { type: 'date', tickformat: '%-d %b' },
       shapes: [{ type: 'line', xref: 'paper', x0: 0, x1: 1, y0: seats, y1: seats, line: { color: colour('--attention'), width: 1.5, dash: 'dash' } }],
-      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: say('centres.seatsCounted', { seats: count(seats) }), showarrow: false, font: { color: colour('--attention') } }],
+      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: say('centres.seatsCounted', { seats: seats }), showarrow: false, font: { color: colour('--attention') } }],
     },
   }
 })
@@ -65,7 +65,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
         kind="refusal"
       />
       <template v-if="view && cycle.notice">
-        <h1>{{ say('centres.applicationsForSeats', { applications: count(view.applications), seats: count(sum('seats')) }) }}</h1>
+        <h1>{{ say('centres.applicationsForSeats', { applications: view.applications, seats: sum('seats') }) }}</h1>
         <p class="soft">
           {{ say('centres.noCityHasMoreFirstChoices', { hasShort: String(short.length === 0), short: short.length, rows: rows.length, at: spelling.instant(view.at) }) }}
         </p>

@@ -17,5 +17,5 @@ export const cards = {
   issued: 'issued',
   card: 'card',
   pdfVersion: 'PDF, version {version}',
-  peopleHoldASeatAndNo: '{ready} people hold a seat and no card',
+  peopleHoldASeatAndNo: '{ready, plural, one {# person holds a seat and no card} other {# people hold a seat and no card}}',
 } as const

@@ -18,7 +18,7 @@ export const notice = {
   judging: 'Judging',
   review: 'Review {serial}',
   version: ': version {version}, {states}',
-  verdictsDiffer: '{differences} verdicts differ · {by}, {at}',
+  verdictsDiffer: '{differences, plural, one {# verdict differs} other {# verdicts differ}} · {by}, {at}',
   notice: 'Notice',
   versionInForce: '{name} · {code} · version {version} in force ·',
   downloadJson: 'Download (JSON)',

@@ -42,7 +42,7 @@ export const sheet = {
   opened: 'Opened',
   state: 'State',
   amount: 'Amount',
-  toldTimesCountedOnce: '· told {deliveries} times, counted once',
+  toldTimesCountedOnce: '· told {deliveries, plural, one {# time} other {# times}}, counted once',
   whatWouldBeDueIfThe: 'What would be due if the form were submitted now. Nothing is charged before that.',
   aPaymentIsUnderWay: '? A payment is under way.',
   theGatewayHasNotSaidYet: 'The gateway has not said yet how it ended. Ask it, or go on paying.',
