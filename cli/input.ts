@@ -10,14 +10,18 @@ export { InputError }
 /** One application of a file, or what is wrong with it. `line` counts from 1. */
 export type Entry = { line: number, number: string, answers: Answers } | { line: number, fault: string }
 
-/** Reads and checks a notice's file; every fault is named. */
-export function readNoticeFile(path: string): Notice {
-  let json: unknown
+/** A file of JSON that means to be a notice. */
+export function readJsonFile(path: string): unknown {
   try {
-    json = JSON.parse(readFileSync(path, 'utf8'))
+    return JSON.parse(readFileSync(path, 'utf8'))
   } catch (error) {
     throw new InputError(`${path} is not a notice: ${error instanceof Error ? error.message : 'unreadable'}`)
   }
+}
+
+/** Reads and checks a notice's file; every fault is named. */
+export function readNoticeFile(path: string): Notice {
+  const json = readJsonFile(path)
   const { notice, faults } = readNotice(json)
   if (!notice) throw new InputError(`${path} has ${faults.length} faults:\n${faults.slice(0, 50).map(f => `  ${f.at}: ${f.message}`).join('\n')}`)
   return notice

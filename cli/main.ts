@@ -6,6 +6,7 @@ const tools: Record<string, (args: string[]) => Promise<number>> = {
   // Each is loaded when it is asked for: decoding and models are nothing that a list of candidates should wait for.
   allocate: async args => (await import('./allocate')).allocate(args),
   eligibility: async args => (await import('./eligibility')).eligibility(args),
+  notice: async args => (await import('./notice')).notice(args),
   image: async args => (await import('./image')).image(args),
   sittings: async args => (await import('./sittings')).sittings(args),
 }

@@ -89,14 +89,14 @@ async function viewOf(db: Executor, id: string): Promise<JobView> {
 
 /** The newest work of a kind, so that a reloaded screen finds what it started. */
 export async function newestJob(caller: Caller, kind: string, cycle: string): Promise<JobView | null> {
-  const { db } = await caller.authorise('work.read')
+  const { db } = await caller.authorise('work.read', { cycle })
   const [row] = await db.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle))).orderBy(desc(job.createdAt)).limit(1)
   return row ? view(row, await namesOf(db, [row.by])) : null
 }
 
 /** The newest work of a cycle, of all kinds. */
 export async function listJobs(caller: Caller, cycle: string): Promise<JobView[]> {
-  const { db } = await caller.authorise('work.read')
+  const { db } = await caller.authorise('work.read', { cycle })
   const rows = await db.select().from(job).where(eq(job.cycle, cycle)).orderBy(desc(job.createdAt)).limit(100)
   const name = await namesOf(db, rows.map(row => row.by))
   return rows.map(row => view(row, name))

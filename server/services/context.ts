@@ -8,7 +8,7 @@ import { english } from '../../core/words/en'
 import type { Language } from '../../core/words/language'
 import { refusal } from '../../shared/problem'
 import type { Database, Executor } from '../database/client'
-import { application, auditEvent } from '../database/schema'
+import { application, auditEvent, cycle } from '../database/schema'
 
 /** Where time, new ids and the number of the request come from, and the language of whoever asks. */
 export interface Surroundings { now: () => Date, newId: () => string, requestId: string, language: Language }
@@ -17,7 +17,7 @@ export interface Surroundings { now: () => Date, newId: () => string, requestId:
 export interface Context extends Surroundings { readonly db: Database, readonly principal: Principal }
 
 /** What a permission is asked for; nothing where it concerns no single thing. */
-export type Subject = { application: string } | { venue: string } | null
+export type Subject = { application: string } | { venue: string } | { cycle: string } | null
 
 /**
  * Somebody who asks for something. A caller holds no database that a service could reach: the only way to one is to be authorised,
@@ -52,6 +52,7 @@ export class Caller implements Surroundings {
     const relations = await this.#relations(permission, subject)
     const refused = accessRefusal(this.principal, permission, relations)
     if (refused) throw refusal(refused.code, refused.parameters)
+    if (subject !== null && 'cycle' in subject) await refuseUnknown(this.#db, subject.cycle)
     const { now, newId, requestId, language } = this
     return { db: this.#db, principal: this.principal, now, newId, requestId, language }
   }
@@ -60,10 +61,17 @@ export class Caller implements Surroundings {
   async #relations(permission: Permission, subject: Subject): Promise<Relation[]> {
     const wanted = relationsOf(this.principal, permission)
     if (wanted.includes('any') || wanted.length === 0 || subject === null) return []
+    if ('cycle' in subject) return []
     if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
     const [row] = await this.#db.select({ owner: application.ownerId, institution: application.institutionId }).from(application).where(eq(application.id, subject.application))
     return relationsTo(this.principal, { ownerId: row?.owner ?? null, institutionId: row?.institution ?? null })
   }
+}
+
+// Asked after the permission: who may not read learns nothing of what there is.
+async function refuseUnknown(db: Database, code: string): Promise<void> {
+  const [row] = await db.select({ code: cycle.code }).from(cycle).where(eq(cycle.code, code))
+  if (!row) throw refusal('cycle.unknown', { cycle: code.slice(0, 20) })
 }
 
 /** How a principal stands to an application. */

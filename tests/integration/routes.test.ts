@@ -139,6 +139,12 @@ describe('every route', () => {
     expect(refused).toEqual(everybody.filter(who => !may.includes(who)))
   }, 30_000)
 
+  it.each(Object.keys(table).filter(name => name.startsWith('GET cycles/:cycle')))('%s says that a cycle is none', async (name) => {
+    const asked = name.slice(4).replace(':cycle', 'XX99').replace(':kind', 'review').replace(':id', 'photograph.roll')
+    const answer = await ask('officer', 'GET', asked.endsWith('/find') ? `${asked}?q=a` : asked)
+    expect([answer.status, (await answer.json() as { code: string }).code]).toEqual([404, 'cycle.unknown'])
+  })
+
   it('that changes something wants the token of its session', async () => {
     for (const [name, row] of Object.entries(table)) {
       const [method = '', path = ''] = name.split(' ')

@@ -51,7 +51,7 @@ export async function readProposal(tx: Executor, id: string): Promise<typeof pro
 
 /** What waits for a second person in a cycle, the newest first. */
 export async function listProposals(caller: Caller, cycle: string): Promise<ProposalView[]> {
-  const { db, principal } = await caller.authorise('roster.read')
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
   const rows = await db.select({ proposal, number: application.number, name: application.displayName }).from(proposal)
     .leftJoin(application, eq(application.id, proposal.subject)).where(and(eq(proposal.cycle, cycle), eq(proposal.state, 'waiting'))).orderBy(desc(proposal.at)).limit(200)
   const name = await namesOf(db, rows.map(row => row.proposal.by))

@@ -6,7 +6,7 @@ import type { Caller } from '../context'
 
 /** What needs the office today: each kind of waiting with its count and its oldest case. */
 export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
-  const { db } = await caller.authorise('roster.read')
+  const { db } = await caller.authorise('roster.read', { cycle })
   const waits = await db.select({ headline: application.headline, count: sql<string>`count(*)`, oldest: sql<string>`min(${application.headlineSince})` })
     .from(application).where(eq(application.cycle, cycle)).groupBy(application.headline)
   const [hanging] = await db.select({ count: sql<string>`count(*)`, oldest: sql<string | null>`min(${payment.openedAt})` }).from(payment)

@@ -13,7 +13,7 @@ import type { ApplicationRow } from './store'
 
 /** One page of the live list, by key: the cost of a page does not grow with its place in the list. */
 export async function readRoster(caller: Caller, cycle: string, query: RosterQuery): Promise<RosterPage> {
-  return rosterPage(await caller.authorise('roster.read'), cycle, query)
+  return rosterPage(await caller.authorise('roster.read', { cycle }), cycle, query)
 }
 
 async function rosterPage(context: Context, cycle: string, query: RosterQuery): Promise<RosterPage> {
@@ -64,7 +64,7 @@ function rosterRow(row: ApplicationRow): RosterRow {
 
 /** Up to ten people by application number, roll number, name or telephone: for the command field. */
 export async function findPeople(caller: Caller, cycle: string, search: string): Promise<RosterRow[]> {
-  const context = await caller.authorise('roster.read')
+  const context = await caller.authorise('roster.read', { cycle })
   const text = search.trim()
   if (text === '') return []
   const [seated] = /^\d{8}$/.test(text)

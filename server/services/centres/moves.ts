@@ -73,7 +73,7 @@ export async function releasePlacement(caller: Caller, applicationId: string, gi
 
 /** The people placed by hand, in the order of their numbers. */
 export async function listHandPlacements(caller: Caller, cycle: string): Promise<HandPlacement[]> {
-  const context = await caller.authorise('centres.read')
+  const context = await caller.authorise('centres.read', { cycle })
   const rows = await context.db.select({
     applicationId: placementLock.applicationId, number: application.number, name: application.displayName, city: placementLock.city, reason: placementLock.reason, by: placementLock.by, at: placementLock.at,
   }).from(placementLock).innerJoin(application, eq(application.id, placementLock.applicationId)).where(eq(placementLock.cycle, cycle)).orderBy(asc(application.number)).limit(1000)

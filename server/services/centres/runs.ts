@@ -186,7 +186,7 @@ export async function storedRun(db: Executor, runId: string): Promise<StoredRun>
 }
 
 export async function listRuns(caller: Caller, cycleCode: string): Promise<RunRow[]> {
-  const context = await caller.authorise('centres.read')
+  const context = await caller.authorise('centres.read', { cycle: cycleCode })
   const rows = await context.db.select(listColumns).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
   const name = await namesOf(context.db, rows.flatMap(run => [run.by, run.publishedBy]))
   return rows.map(run => runRow(run, name))

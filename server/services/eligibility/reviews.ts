@@ -169,7 +169,7 @@ function reviewRow(row: typeof review.$inferSelect, name: NameOf): ReviewRow {
 
 /** The newest reviews of a cycle. */
 export async function listReviews(caller: Caller, cycleCode: string): Promise<ReviewRow[]> {
-  const context = await caller.authorise('notice.read')
+  const context = await caller.authorise('notice.read', { cycle: cycleCode })
   const rows = await context.db.select().from(review).where(eq(review.cycle, cycleCode)).orderBy(desc(review.serial)).limit(20)
   const name = await namesOf(context.db, rows.flatMap(row => [row.by, row.settledBy]))
   return rows.map(row => reviewRow(row, name))

@@ -145,7 +145,7 @@ export async function sweepOverduePayments(caller: Caller, gateway: PaymentGatew
 
 /** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang. */
 export async function feesOverview(caller: Caller, cycle: string): Promise<FeesView> {
-  const context = await caller.authorise('fees.read')
+  const context = await caller.authorise('fees.read', { cycle })
   const accounts = await context.db.select({ account: ledgerLine.account, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
     .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).innerJoin(application, eq(application.id, ledgerTransaction.applicationId))
     .where(eq(application.cycle, cycle)).groupBy(ledgerLine.account)
