@@ -30,7 +30,7 @@ onMounted(() => attempt(find))
 <template>
   <div class="page">
     <div class="page-head">
-      <h1>{{ say('cards.canBeIssued', { ready: view?.ready ?? 0, ready2: view?.ready }) }}</h1>
+      <h1>{{ say('cards.canBeIssued', { ready: view?.ready ?? 0 }) }}</h1>
       <span class="soft">{{ say('cards.issuedWithheld', { issued: view?.issued ?? 0, withheld: view?.withheld.length ?? 0 }) }}</span>
       <div class="actions">
         <NuxtLink to="/check">{{ say('cards.checkACard') }}</NuxtLink>

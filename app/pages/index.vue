@@ -185,7 +185,7 @@ const { failure } = useLoaded(async () => {
       <template v-if="desk && desk.outsideDates.count > 0">
         <h2>{{ say('desk.outsideTheDates') }}</h2>
         <p class="outside">
-          {{ say('desk.actsOutsideTheDates', { count: countText(desk.outsideDates.count), count2: desk.outsideDates.count, latest: spelling.instant(desk.outsideDates.latest ?? '') }) }} <NuxtLink
+          {{ say('desk.actsOutsideTheDates', { count: desk.outsideDates.count, latest: spelling.instant(desk.outsideDates.latest ?? '') }) }} <NuxtLink
             v-if="session.may('records.read')"
             to="/records"
           >{{ say('desk.records') }}</NuxtLink>

@@ -15,7 +15,7 @@ it('holds whatever means to be a notice, with its faults, and puts nothing in fo
   expect(empty.faults.length).toBeGreaterThan(0)
   const broken = await keep({ ...office.notice, title: 'Half done', sessions: [] })
   expect(broken.faults).toEqual([expect.objectContaining({ at: 'sessions' })])
-  expect((await keep({ format: 99 })).faults).toEqual([{ at: 'format', message: '99' }])
+  expect((await keep({ format: 99 })).faults).toEqual([{ at: 'format', message: '99 is newer than 3, which this program knows' }])
   expect((await currentNotice(office.db, office.cycle)).version).toBe(1)
   expect((await listDrafts(office.as())).map(d => d.title)).toEqual(expect.arrayContaining(['', 'Half done']))
 })

@@ -9,7 +9,7 @@ import { openDatabase } from '../../server/database/client'
 import { admitCard, file } from '../../server/database/schema'
 import { objectStoreAddress, openObjectStore, useObjectStore, type ObjectStoreAddress } from '../../server/files/objects'
 import { publicKeys } from '../../server/services/cards/keys'
-import { filesByHome, keepFile, moveFiles, readFile } from '../../server/services/files/bytes'
+import { bringFile, filesByHome, keepFile, moveFiles, readFile } from '../../server/services/files/bytes'
 import { openOffice, type Office } from '../support/office'
 
 /** Bytes have two homes: the database, and an S3-compatible store, here one from the package registry on loopback. */
@@ -32,6 +32,7 @@ afterAll(async () => {
 })
 
 const hash = (content: Uint8Array) => createHash('sha256').update(content).digest('hex')
+const keep = async (content: Uint8Array) => keepFile(office.db, await bringFile(office.db, content))
 const bytesOf = (seed: number, size = 2000) => Buffer.from(Array.from({ length: size }, (_, i) => (i * 7 + seed) % 256))
 const listed = async (bucket = 'papers') => ((await client.send(new ListObjectsV2Command({ Bucket: bucket }))).Contents ?? []).map(one => one.Key ?? '').sort()
 const inStore = () => { useObjectStore(openObjectStore(address)) }
@@ -41,9 +42,9 @@ describe.each([['the database', () => useObjectStore(null)], ['a store of object
     open()
     const contents = [bytesOf(1), bytesOf(2, 400_000), Buffer.from([0, 255, 0])]
     for (const content of contents) {
-      const kept = await office.db.transaction(tx => keepFile(tx, content))
+      const kept = await office.db.transaction(async tx => keepFile(tx, await bringFile(office.db, content)))
       expect(kept).toBe(hash(content))
-      expect(await keepFile(office.db, content)).toBe(kept)
+      expect(await keep(content)).toBe(kept)
       expect((await readFile(office.db, kept)).equals(content)).toBe(true)
     }
     await expect(readFile(office.db, 'f'.repeat(64))).rejects.toThrow('is not in the store')
@@ -55,11 +56,11 @@ describe('the store of objects', () => {
     inStore()
     const content = bytesOf(77)
     await expect(office.db.transaction(async (tx) => {
-      await keepFile(tx, content)
+      await keepFile(tx, await bringFile(office.db, content))
       throw new Error('broken off')
     })).rejects.toThrow('broken off')
     expect(await office.db.select().from(file).where(eq(file.sha256, hash(content)))).toEqual([])
-    const kept = await keepFile(office.db, content)
+    const kept = await keep(content)
     await client.send(new PutObjectCommand({ Bucket: 'papers', Key: `${kept.slice(0, 2)}/${kept}`, Body: 'other' }))
     await expect(readFile(office.db, kept)).rejects.toThrow('not those that were kept')
     await client.send(new PutObjectCommand({ Bucket: 'papers', Key: `${kept.slice(0, 2)}/${kept}`, Body: content }))
@@ -76,7 +77,7 @@ describe('the store of objects', () => {
     const all = (await office.db.select({ sha256: file.sha256 }).from(file)).map(row => row.sha256)
     const reading = async () => { for (const sha256 of all) expect(hash(await readFile(office.db, sha256))).toBe(sha256) }
     const there = (await filesByHome(office.db)).database
-    const [moved] = await Promise.all([moveFiles(office.db, 'objects'), reading(), keepFile(office.db, bytesOf(999))])
+    const [moved] = await Promise.all([moveFiles(office.db, 'objects'), reading(), keep(bytesOf(999))])
     expect(moved).toBe(there)
     expect(await filesByHome(office.db)).toEqual({ database: 0, objects: all.length + 1 })
     expect(await listed()).toHaveLength(all.length + 1)
@@ -87,7 +88,7 @@ describe('the store of objects', () => {
 
   it('says so when it cannot be reached, and keeps no name', async () => {
     useObjectStore(openObjectStore({ ...address, bucket: 'nowhere' }))
-    await expect(keepFile(office.db, bytesOf(123))).rejects.toThrow('cannot be reached')
+    await expect(keep(bytesOf(123))).rejects.toThrow('cannot be reached')
     expect(await office.db.select().from(file).where(eq(file.sha256, hash(bytesOf(123))))).toEqual([])
   })
 

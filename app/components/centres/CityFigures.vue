@@ -17,7 +17,6 @@ const byPolicy = computed(() => props.run.policy.kind !== 'best-fit')
 const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? c.placed >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
 const rows = computed(() => [...props.run.summary.cities].sort((a, b) => (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice))
 const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
-const count = countText
 
 async function compute() {
   done.value = 0
@@ -117,31 +116,31 @@ onBeforeUnmount(() => { done.value = null })
             class="number"
             :class="{ attention: row.firstChoice > row.capacity }"
           >
-            {{ row.firstChoice > row.capacity ? '▲ ' : '' }}{{ count(row.firstChoice) }}
+            {{ row.firstChoice > row.capacity ? '▲ ' : '' }}{{ countText(row.firstChoice) }}
           </td>
           <td class="number">
-            {{ count(row.placed) }}
+            {{ countText(row.placed) }}
           </td>
           <td class="number">
-            {{ count(row.capacity) }}
+            {{ countText(row.capacity) }}
           </td>
           <td class="number">
             {{ say('centres.of', { placedInNeed: row.placedInNeed, accessibleCapacity: row.accessibleCapacity }) }}
           </td>
           <td class="number">
-            {{ count(row.placedOffList) }}
+            {{ countText(row.placedOffList) }}
           </td>
           <td class="number">
-            {{ count(row.price) }}{{ row.accessiblePrice > 0 ? say('centres.priceOfAccessible', { accessiblePrice: count(row.accessiblePrice) }) : '' }}
+            {{ countText(row.price) }}{{ row.accessiblePrice > 0 ? say('centres.priceOfAccessible', { accessiblePrice: countText(row.accessiblePrice) }) : '' }}
           </td>
           <td class="number">
             <template v-if="saving(row.city)">
-              <b>{{ count(saving(row.city)?.saves ?? 0) }}</b>
+              <b>{{ countText(saving(row.city)?.saves ?? 0) }}</b>
             </template>
             <span
               v-else
               class="soft"
-            >{{ byPolicy ? '–' : row.price === 0 ? '0' : say('centres.atMost', { price: count(row.price * more) }) }}</span>
+            >{{ byPolicy ? '–' : row.price === 0 ? '0' : say('centres.atMost', { price: countText(row.price * more) }) }}</span>
           </td>
           <td>
             <button

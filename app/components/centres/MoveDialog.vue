@@ -26,7 +26,7 @@ const words = computed(() => {
   const points = cost.value?.points
   if (points === undefined) return ''
   if (points === 0) return say('centres.costsNobodyAnythingAnotherPlacement')
-  return points > 0 ? say('centres.costsMore', { points: countText(points), points2: points }) : say('centres.savesPointsOverAllPeopleTogether', { points: -points })
+  return points > 0 ? say('centres.costsMore', { points }) : say('centres.savesPointsOverAllPeopleTogether', { points: -points })
 })
 async function place() {
   busy.value = true

@@ -10,9 +10,7 @@ const spelling = useSpelling()
 const { differenceWords } = useWords().differences
 const drafts = shallowRef<DraftRow[]>([])
 const open = shallowRef<DraftDetail | null>(null)
-const input = ref<HTMLInputElement | null>(null)
 const shownAtMost = 40
-let replaced: DraftRow | null = null
 
 const load = () => attempt(async () => { if (session.may('notice.amend')) drafts.value = await callApi<DraftRow[]>('/api/drafts') })
 const { busy, refusal, send: submit } = useSubmission()
@@ -23,18 +21,7 @@ async function keep(document: unknown, instead: DraftRow | null = null): Promise
   if (kept) open.value = null
   return await load() && kept
 }
-const choose = (instead: DraftRow | null) => {
-  replaced = instead
-  input.value?.click()
-}
-async function chosen(event: Event) {
-  try {
-    const file = await readJsonFile(event)
-    if (file) await submit(() => keep(file.json, replaced).then(() => undefined))
-  } catch (error) {
-    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name: '', message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
-  }
-}
+const keepChosen = (json: unknown, instead: DraftRow | null = null) => submit(() => keep(json, instead).then(() => undefined))
 const show = (draft: DraftRow) => attempt(async () => {
   open.value = open.value?.id === draft.id ? null : await callApi<DraftDetail>(`/api/drafts/${draft.id}`)
 })
@@ -69,22 +56,15 @@ defineExpose({ keep })
       :text="refusal"
       kind="refusal"
     />
-    <ElButton
-      class="keep"
-      :loading="busy"
-      @click="choose(null)"
-    >
-      {{ say('notice.keepAFileAsADraft') }}
-    </ElButton>
-    <input
-      ref="input"
-      type="file"
-      accept=".json,application/json"
-      class="visually-hidden"
-      :aria-label="say('notice.fileOfADraft')"
-      tabindex="-1"
-      @change="chosen"
-    >
+    <div class="keep">
+      <NoticeFileButton
+        :label="say('notice.fileOfADraft')"
+        :loading="busy"
+        @chosen="keepChosen"
+      >
+        {{ say('notice.keepAFileAsADraft') }}
+      </NoticeFileButton>
+    </div>
     <ul>
       <li
         v-for="draft in drafts"
@@ -109,12 +89,14 @@ defineExpose({ keep })
           >
             {{ say('notice.downloadDraft') }}
           </button>
-          <button
-            class="press"
-            @click="choose(draft)"
+          <NoticeFileButton
+            :label="say('notice.fileOfADraft')"
+            :loading="busy"
+            small
+            @chosen="json => keepChosen(json, draft)"
           >
             {{ say('notice.replaceByAFile') }}
-          </button>
+          </NoticeFileButton>
           <button
             v-if="draft.faults.length === 0"
             class="press"

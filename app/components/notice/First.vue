@@ -4,27 +4,21 @@ import { ProblemError } from '~~/shared/problem'
 /** An office without a cycle: opens one with the file of its first notice. */
 const session = useSessionStore()
 const cycle = useCycleStore()
-const input = ref<HTMLInputElement | null>(null)
 const busy = ref(false)
 const refusal = ref('')
 const drafts = ref<{ keep: (document: unknown) => Promise<boolean> } | null>(null)
 
-async function chosen(event: Event) {
-  const name = (event.target as HTMLInputElement).files?.[0]?.name ?? ''
+async function open(notice: unknown) {
   if (busy.value) return
   busy.value = true
   refusal.value = ''
-  let notice: unknown
   try {
-    const file = await readJsonFile(event)
-    if (!file) return
-    notice = file.json
     const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice } })
     await cycle.load(true)
     await cycle.choose(code)
   } catch (error) {
     const isKept = error instanceof ProblemError && error.problem.code === 'notice.faults' && await drafts.value?.keep(notice)
-    refusal.value = error instanceof SyntaxError ? say('notice.isNotJsonChooseTheFile', { name }) : isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
+    refusal.value = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
   } finally {
     busy.value = false
   }
@@ -42,21 +36,14 @@ async function chosen(event: Event) {
       kind="refusal"
     />
     <template v-if="session.may('notice.amend')">
-      <input
-        ref="input"
-        type="file"
-        accept="application/json,.json"
-        class="visually-hidden"
-        :aria-label="say('notice.fileOfANotice')"
-        @change="chosen"
-      >
-      <ElButton
-        type="primary"
+      <NoticeFileButton
+        :label="say('notice.fileOfANotice')"
         :loading="busy"
-        @click="input?.click()"
+        primary
+        @chosen="open"
       >
         {{ say('notice.chooseTheFileOfANotice') }}
-      </ElButton>
+      </NoticeFileButton>
       <p class="soft small">
         {{ say('notice.itIsCheckedForFaultsBefore') }}
       </p>

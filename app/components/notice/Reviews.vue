@@ -8,7 +8,6 @@ const session = useSessionStore()
 const router = useRouter()
 const spelling = useSpelling()
 const reviews = shallowRef<ReviewRow[]>([])
-const input = ref<HTMLInputElement | null>(null)
 const { job, live, find, startAt, cancel } = useJob('review', ended)
 const states = { running: say('notice.beingMade'), listed: say('notice.waitsForYourDecision'), accepted: 'accepted', discarded: say('notice.laidAside') }
 
@@ -33,15 +32,6 @@ async function start(notice?: unknown) {
     ElMessage({ message, type: 'error', duration: 9000, showClose: true })
   }
 }
-async function amend(event: Event) {
-  const name = (event.target as HTMLInputElement).files?.[0]?.name ?? ''
-  try {
-    const file = await readJsonFile(event)
-    if (file) await start(file.json)
-  } catch (error) {
-    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name, message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
-  }
-}
 onMounted(async () => {
   await load()
   await attempt(find)
@@ -57,27 +47,19 @@ onMounted(async () => {
           v-if="session.may('notice.amend')"
           class="acts"
         >
-          <ElButton
+          <NoticeFileButton
+            :label="say('notice.fileOfTheAmendedNotice')"
             :disabled="live"
-            @click="input?.click()"
+            @chosen="start"
           >
             {{ say('notice.proposeAnAmendedNotice') }}
-          </ElButton>
+          </NoticeFileButton>
           <ElButton
             :disabled="live"
             @click="start()"
           >
             {{ say('notice.judgeAllAgain') }}
           </ElButton>
-          <input
-            ref="input"
-            type="file"
-            accept=".json,application/json"
-            class="visually-hidden"
-            :aria-label="say('notice.fileOfTheAmendedNotice')"
-            tabindex="-1"
-            @change="amend"
-          >
         </div>
         <JobsProgress
           :job="job"

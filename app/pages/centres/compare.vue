@@ -45,7 +45,6 @@ async function loadPeople(after?: ComparedPerson) {
   more.value = page.length === 100
 }
 
-const count = countText
 const share = (n: number, of: number) => of > 0 ? `${(n * 100 / of).toFixed(1)} %` : '–'
 function groupTitle(by: keyof typeof titles, group: string): string {
   if (by === 'island') return group || say('centres.notKnown')
@@ -110,9 +109,9 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
       <div class="verdict">
         <p><b class="settled">{{ say('centres.gain', { gain: comparison.all.gain }) }}</b> {{ say('centres.pointsGained', { pointsGained: comparison.all.pointsGained }) }}</p>
         <p><b class="refusal">{{ say('centres.lose', { lose: comparison.all.lose }) }}</b> {{ say('centres.pointsLost', { pointsLost: comparison.all.pointsLost }) }}</p>
-        <p><b>{{ say('centres.fareTheSame', { same: count(comparison.all.same) }) }}</b></p>
+        <p><b>{{ say('centres.fareTheSame', { same: countText(comparison.all.same) }) }}</b></p>
         <p class="soft small">
-          {{ say('centres.countedByTheCostsOfRun', { serial: comparison.first.serial, people: count(comparison.all.people), hasOnlyFirst: String(comparison.onlyFirst + comparison.onlySecond > 0), onlyFirst: count(comparison.onlyFirst), onlySecond: count(comparison.onlySecond) }) }}
+          {{ say('centres.countedByTheCostsOfRun', { serial: comparison.first.serial, people: countText(comparison.all.people), hasOnlyFirst: String(comparison.onlyFirst + comparison.onlySecond > 0), onlyFirst: countText(comparison.onlyFirst), onlySecond: countText(comparison.onlySecond) }) }}
         </p>
       </div>
       <table class="plain-table figures">
@@ -134,16 +133,16 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
           >
             <td>{{ row.title }}</td>
             <td class="number">
-              {{ count(row.pair[0]) }} <span class="soft">{{ share(row.pair[0], comparison.all.people) }}</span>
+              {{ countText(row.pair[0]) }} <span class="soft">{{ share(row.pair[0], comparison.all.people) }}</span>
             </td>
             <td class="number">
-              {{ count(row.pair[1]) }} <span class="soft">{{ share(row.pair[1], comparison.all.people) }}</span>
+              {{ countText(row.pair[1]) }} <span class="soft">{{ share(row.pair[1], comparison.all.people) }}</span>
             </td>
             <td
               class="number"
               :class="(row.pair[1] - row.pair[0]) * row.good > 0 ? 'settled' : (row.pair[1] - row.pair[0]) * row.good < 0 ? 'refusal' : ''"
             >
-              {{ row.pair[1] > row.pair[0] ? '+' : '' }}{{ count(row.pair[1] - row.pair[0]) }}
+              {{ row.pair[1] > row.pair[0] ? '+' : '' }}{{ countText(row.pair[1] - row.pair[0]) }}
             </td>
           </tr>
           <tr>
@@ -159,11 +158,11 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
           <tr>
             <td>{{ say('centres.costByItsOwnPolicy') }}</td>
             <td class="number">
-              {{ count(comparison.first.cost) }}
+              {{ countText(comparison.first.cost) }}
             </td><td class="number">
-              {{ count(comparison.second.cost) }}
+              {{ countText(comparison.second.cost) }}
             </td><td class="number">
-              {{ count(comparison.second.cost - comparison.first.cost) }}
+              {{ countText(comparison.second.cost - comparison.first.cost) }}
             </td>
           </tr>
         </tbody>
@@ -206,13 +205,13 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
               {{ groupTitle(part.by, row.group) }}
             </td>
             <td class="number">
-              {{ count(row.people) }}
+              {{ countText(row.people) }}
             </td>
             <td class="number settled">
-              ▲ {{ count(row.gain) }} <span class="soft">{{ share(row.gain, row.people) }}</span>
+              ▲ {{ countText(row.gain) }} <span class="soft">{{ share(row.gain, row.people) }}</span>
             </td>
             <td class="number refusal">
-              ▼ {{ count(row.lose) }} <span class="soft">{{ share(row.lose, row.people) }}</span>
+              ▼ {{ countText(row.lose) }} <span class="soft">{{ share(row.lose, row.people) }}</span>
             </td>
             <td class="number">
               {{ ((row.pointsGained - row.pointsLost) / Math.max(1, row.people)).toFixed(1) }}
@@ -221,7 +220,7 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
               {{ share(row.firstChoice[0], row.people) }} → {{ share(row.firstChoice[1], row.people) }}
             </td>
             <td class="number">
-              {{ count(row.offList[0]) }} → {{ count(row.offList[1]) }}
+              {{ countText(row.offList[0]) }} → {{ countText(row.offList[1]) }}
             </td>
             <td class="number">
               {{ row.km[0].toFixed(0) }} → {{ row.km[1].toFixed(0) }}
@@ -270,7 +269,7 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
               class="number"
               :class="person.points > 0 ? 'settled' : 'refusal'"
             >
-              {{ person.points > 0 ? '▲' : '▼' }} {{ count(Math.abs(person.points)) }}
+              {{ person.points > 0 ? '▲' : '▼' }} {{ countText(Math.abs(person.points)) }}
             </td>
             <td><NuxtLink :to="`/centres/why/${second}/${person.applicationId}`">{{ say('centres.whyHere') }}</NuxtLink></td>
           </tr>

@@ -26,7 +26,6 @@ const rows = computed(() => [...view.value?.cities ?? []].sort((a, b) => pressur
 const short = computed(() => rows.value.filter(row => row.firstChoice > row.seats))
 const sum = (key: 'seats' | 'accessibleSeats' | 'firstChoice') => rows.value.reduce((n, row) => n + row[key], 0)
 const figures = computed(() => rows.value.map(row => ({ city: row.city, capacity: row.seats, placed: Math.min(row.firstChoice, row.seats), firstChoice: row.firstChoice })))
-const count = countText
 const day = (date: string) => new Date(`${date}T00:00:00Z`).toLocaleDateString(useWords().locale, { day: 'numeric', month: 'short', timeZone: 'UTC' })
 
 const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
@@ -100,20 +99,20 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
                 /><i :title="say('centres.seatsCounted', { seats: row.seats })" />
               </td>
               <td class="number">
-                {{ count(row.firstChoice) }}
+                {{ countText(row.firstChoice) }}
               </td>
               <td class="number">
-                {{ count(row.seats) }}
+                {{ countText(row.seats) }}
               </td>
               <td class="number">
-                {{ count(row.anyChoice) }}
+                {{ countText(row.anyChoice) }}
               </td>
               <td class="nowrap">
                 {{ row.shortSince ? day(row.shortSince) : say('centres.enough') }}
               </td>
               <td class="number">
                 <template v-if="row.forecastFirst">
-                  {{ count(row.forecastFirst.middle) }} <span class="soft small">{{ count(row.forecastFirst.low) }}–{{ count(row.forecastFirst.high) }}</span>
+                  {{ countText(row.forecastFirst.middle) }} <span class="soft small">{{ countText(row.forecastFirst.low) }}–{{ countText(row.forecastFirst.high) }}</span>
                 </template>
                 <span
                   v-else
@@ -142,7 +141,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
           v-if="view.forecast"
           class="small"
         >
-          <b>{{ count(view.forecast.middle) }}</b> {{ say('centres.byTheCloseBetweenAndIf', { closes: spelling.instant(view.closes), low: count(view.forecast.low), high: count(view.forecast.high) }) }}
+          <b>{{ countText(view.forecast.middle) }}</b> {{ say('centres.byTheCloseBetweenAndIf', { closes: spelling.instant(view.closes), low: countText(view.forecast.low), high: countText(view.forecast.high) }) }}
         </p>
         <p
           v-else
@@ -172,7 +171,7 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
         <template v-if="trial">
           <CentresChoiceBars :outcome="trial.outcome" />
           <p class="small">
-            <CentresStanding :standing="trial.standing" /> {{ say('centres.costBound', { cost: count(trial.cost), bound: count(trial.bound) }) }}
+            <CentresStanding :standing="trial.standing" /> {{ say('centres.costBound', { cost: countText(trial.cost), bound: countText(trial.bound) }) }}
           </p>
         </template>
       </template>

@@ -10,22 +10,26 @@ export type FileHome = 'database' | 'objects'
 
 const hashOf = (content: Uint8Array): string => createHash('sha256').update(content).digest('hex')
 
+/** Bytes that are where they will stay, before anything names them. */
+export interface BroughtFile { sha256: string, bytes: number, home: FileHome, content: Buffer | null }
+
 /**
- * Keeps bytes once. In a store of objects they are there before the transaction ends that names them: one that is broken off leaves bytes that nobody
- * names, never a name without bytes.
+ * Brings bytes to their home. It may lie across a network, so it is done before a transaction begins, and no row is locked meanwhile. What no transaction names
+ * afterwards stays in a store of objects as bytes that nobody asks for; a name without bytes there never is.
  */
-export async function keepFile(tx: Executor, content: Uint8Array): Promise<string> {
+export async function bringFile(db: Executor, content: Uint8Array): Promise<BroughtFile> {
   const sha256 = hashOf(content)
   const store = objectStore()
-  if (!store) {
-    await tx.insert(file).values({ sha256, bytes: content.length, home: 'database', content: Buffer.from(content) }).onConflictDoNothing()
-    return sha256
-  }
-  const [known] = await tx.select({ home: file.home }).from(file).where(eq(file.sha256, sha256))
-  if (known) return sha256
-  await reached(store.put(sha256, content))
-  await tx.insert(file).values({ sha256, bytes: content.length, home: 'objects', content: null }).onConflictDoNothing()
-  return sha256
+  if (!store) return { sha256, bytes: content.length, home: 'database', content: Buffer.from(content) }
+  const [known] = await db.select({ home: file.home }).from(file).where(eq(file.sha256, sha256))
+  if (!known) await reached(store.put(sha256, content))
+  return { sha256, bytes: content.length, home: 'objects', content: null }
+}
+
+/** Names bytes that were brought; the same bytes are kept once. */
+export async function keepFile(tx: Executor, brought: BroughtFile): Promise<string> {
+  await tx.insert(file).values(brought).onConflictDoNothing()
+  return brought.sha256
 }
 
 /** Bytes by hash, wherever they are. @throws ProblemError when they are not there, or not those that were kept. */

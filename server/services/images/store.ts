@@ -18,7 +18,7 @@ import { settleMatters } from '../acts/matters'
 import { refuseClosed } from '../applications/answers'
 import { lockApplication } from '../applications/store'
 import { log, type Caller, type Context } from '../context'
-import { keepFile, readFile } from '../files/bytes'
+import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
 import { namesOf, type NameOf } from '../people/names'
 import { counting, currentImages, newestFirst, type ImageRow } from './current'
@@ -37,7 +37,7 @@ export interface Upload { bytes: Uint8Array, edits?: Edit[], given?: Given }
  */
 export async function addImage(caller: Caller, inspect: Inspector, applicationId: string, kind: string, upload: Upload): Promise<ImageView> {
   const context = await caller.authorise('applications.write', { application: applicationId })
-  const kept = await keepImage(caller, applicationId, kind, upload)
+  const kept = await keepImage(caller, context, applicationId, kind, upload)
   if (kept.measured) return kept
   try {
     return await measure(context, inspect, kept.id)
@@ -49,12 +49,13 @@ export async function addImage(caller: Caller, inspect: Inspector, applicationId
   }
 }
 
-async function keepImage(caller: Caller, applicationId: string, kind: string, { bytes, edits = [], given = {} }: Upload): Promise<ImageView> {
+async function keepImage(caller: Caller, { db }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {} }: Upload): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
+  const brought = await bringFile(db, bytes)
   const carried = await carryOut<ImageView>(caller, 'add-file', applicationId, given, async ({ tx, context, row, notice }) => {
     // Where a picture is wanted a PDF is refused as what is no picture.
     if (wantedSlot(notice, kind).as === 'image') checkContainer(bytes)
-    const sha256 = await keepFile(tx, bytes)
+    const sha256 = await keepFile(tx, brought)
     const before = (await currentImages(tx, applicationId))[kind]
     const name = await namesOf(tx, [before?.by, context.principal.id])
     if (before?.sha256 === sha256) return { result: imageView(before, bytes.length, name), isRepeated: true }
@@ -143,9 +144,10 @@ async function measure(context: Context, inspect: Inspector, imageId: string): P
 type Settled = Pick<Inspection, 'findings' | 'marks'> & Partial<Pick<Inspection, 'copies' | 'facts' | 'likeness'>>
 
 async function settle(context: Context, row: ImageRow, cycle: string, { findings, marks, facts, copies = [], likeness }: Settled): Promise<ImageView> {
+  const brought = await Promise.all(copies.map(async ({ jpeg, width, height }) => ({ file: await bringFile(context.db, jpeg), width, height })))
   await context.db.transaction(async (tx) => {
     const kept: ImageRow['pages'] = []
-    for (const { jpeg, width, height } of copies) kept.push({ sha256: await keepFile(tx, jpeg), width, height })
+    for (const { file: copy, width, height } of brought) kept.push({ sha256: await keepFile(tx, copy), width, height })
     const shown = isDocument(row) ? { pages: kept } : { displaySha256: kept[0]?.sha256 }
     const size = facts && { width: facts.width, height: facts.height }
     const done = await tx.update(image).set({ state: 'measured', findings, marks, ...size, ...shown }).where(and(eq(image.id, row.id), eq(image.state, 'waiting'))).returning({ id: image.id })
@@ -171,11 +173,12 @@ async function resettle(tx: Executor, context: Context, applicationId: string): 
 export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8Array): Promise<void> {
   const context = await caller.authorise('applications.write', await subjectOf(caller, imageId))
   factsAtTheDoor(bytes)
+  const brought = await bringFile(context.db, bytes)
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(image).where(eq(image.id, imageId)).for('update')
     if (!row) throw refusal('file.unknown')
     if (row.edits.length === 0) throw refusal('file.own-original')
-    const sha256 = await keepFile(tx, bytes)
+    const sha256 = await keepFile(tx, brought)
     if (row.originals.includes(sha256)) return
     if (row.originals.length >= (isDocument(row) ? pagesAtMost : 1)) throw refusal('file.originals-kept')
     await tx.update(image).set({ originals: [...row.originals, sha256] }).where(eq(image.id, imageId))

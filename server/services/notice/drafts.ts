@@ -1,7 +1,7 @@
 import { desc, eq } from 'drizzle-orm'
 import { withoutCentres } from '../../../core/notice/centres'
 import { differencesBetween, type Difference } from '../../../core/notice/difference'
-import { upgradeNotice } from '../../../core/notice/formats'
+import { noticeFormat, upgradeNotice } from '../../../core/notice/formats'
 import type { Notice } from '../../../core/notice/schema'
 import type { DraftDetail, DraftInput, DraftRow } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
@@ -20,7 +20,7 @@ export async function keepDraft(caller: Caller, id: string, { document, revision
   const context = await caller.authorise('notice.amend')
   const { db, now, principal } = context
   const { faults, newerFormat } = await readWithRegister(db, document)
-  const found = newerFormat === undefined ? faults : [{ at: 'format', message: String(newerFormat) }]
+  const found = newerFormat === undefined ? faults : [{ at: 'format', message: `${newerFormat} is newer than ${noticeFormat}, which this program knows` }]
   const values = { cycle: textOf(document.code), title: textOf(document.title) ?? '', document, faults: found, by: principal.id, at: now() }
   const row = await db.transaction(async (tx) => {
     const [made] = await tx.insert(noticeDraft).values({ id, ...values, revision: 1 }).onConflictDoNothing().returning()
@@ -33,7 +33,9 @@ export async function keepDraft(caller: Caller, id: string, { document, revision
     const [kept] = await tx.update(noticeDraft).set({ ...values, revision: revision + 1 }).where(eq(noticeDraft.id, id)).returning()
     return kept ?? held
   })
-  return (await rowsOf(context, [row]))[0] ?? Promise.reject(refusal('draft.unknown'))
+  const [kept] = await rowsOf(context, [row])
+  if (!kept) throw refusal('draft.unknown')
+  return kept
 }
 
 const textOf = (value: unknown): string | null => typeof value === 'string' && value.trim() !== '' ? value.trim().slice(0, 200) : null

@@ -3,7 +3,7 @@ import { and, eq, max, sql } from 'drizzle-orm'
 import { describedCities, withoutCentres } from '../../../core/notice/centres'
 import { parseNotice, parseNoticeFile, readNotice, type NoticeRead } from '../../../core/notice/check'
 import { noticeFormat } from '../../../core/notice/formats'
-import type { Notice } from '../../../core/notice/schema'
+import type { City, Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { cycle, noticeVersion } from '../../database/schema'
@@ -13,23 +13,24 @@ import { log, type Caller, type Context } from '../context'
 /** Opens a cycle with a notice, or puts a new version of it in force at once. The same document again changes nothing. */
 export async function putNotice(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
-  return context.db.transaction(async tx => putInForce(tx, context, await soundNotice(tx, json), json))
+  return context.db.transaction(async tx => putInForce(tx, context, await soundNotice(tx, json)))
 }
 
 /** Opens a cycle with its first notice. A cycle that is there already is amended in another way: by a proposal that is reviewed first. */
 export async function openCycle(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
   return context.db.transaction(async (tx) => {
-    const notice = await soundNotice(tx, json)
-    const [there] = await tx.select().from(cycle).where(eq(cycle.code, notice.code))
-    if (there) throw refusal('cycle.exists', { cycle: notice.code })
-    return putInForce(tx, context, notice, json)
+    const sound = await soundNotice(tx, json)
+    const { code } = sound.notice
+    const [there] = await tx.select().from(cycle).where(eq(cycle.code, code))
+    if (there) throw refusal('cycle.exists', { cycle: code })
+    return putInForce(tx, context, sound)
   })
 }
 
-async function putInForce(tx: Executor, context: Context, notice: Notice, json: unknown): Promise<{ code: string, version: number }> {
+async function putInForce(tx: Executor, context: Context, { notice, described }: SoundNotice): Promise<{ code: string, version: number }> {
   await tx.insert(cycle).values({ code: notice.code, noticeVersion: 0 }).onConflictDoNothing()
-  await enterCentres(tx, context, notice.code, citiesDescribed(json))
+  await enterCentres(tx, context, notice.code, described)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) return { code: notice.code, version: written.version }
   await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
@@ -39,27 +40,28 @@ async function putInForce(tx: Executor, context: Context, notice: Notice, json: 
 
 /** Lays down an amended notice as a version that is not in force; a review shows what it would change. */
 export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown): Promise<number> {
-  const notice = await soundNotice(tx, json)
+  const { notice, described } = await soundNotice(tx, json)
   if (notice.code !== code) throw refusal('notice.other-cycle', { found: notice.code, wanted: code })
-  await enterCentres(tx, context, code, citiesDescribed(json))
+  await enterCentres(tx, context, code, described)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) throw refusal('notice.unchanged', { version: written.version })
   await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
   return written.version
 }
 
-/** The notice of a file, checked against the register of centres. @throws ProblemError naming its faults. */
-const soundNotice = async (tx: Executor, json: unknown): Promise<Notice> => noticeOf(await readWithRegister(tx, json))
+/** A notice without faults, and the cities that its file describes for the register. */
+interface SoundNotice { notice: Notice, described: City[] }
 
-/** The notice of a file, or its faults, its centres looked up in the register. */
-export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead> {
-  const { file } = parseNoticeFile(json)
-  return readNotice(json, file ? await centresOf(db, file.code) : new Map())
+/** The notice of a file, checked against the register of centres. @throws ProblemError naming its faults. */
+async function soundNotice(tx: Executor, json: unknown): Promise<SoundNotice> {
+  const { described, ...read } = await readWithRegister(tx, json)
+  return { notice: noticeOf(read), described }
 }
 
-const citiesDescribed = (json: unknown) => {
+/** The notice of a file, or its faults, its centres looked up in the register; with the cities that the file describes. */
+export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead & { described: City[] }> {
   const { file } = parseNoticeFile(json)
-  return file ? describedCities(file) : []
+  return { ...readNotice(json, file ? await centresOf(db, file.code) : new Map()), described: file ? describedCities(file) : [] }
 }
 
 function noticeOf({ notice, faults, newerFormat }: NoticeRead): Notice {

@@ -1,6 +1,6 @@
 export const cards = {
   cards: 'Cards',
-  canBeIssued: '{ready} {ready2, plural, one {card} other {cards}} can be issued',
+  canBeIssued: '{ready, plural, one {# card} other {# cards}} can be issued',
   issuedWithheld: '{issued} issued · {withheld} withheld',
   checkACard: 'Check a card',
   issueTheCards: 'Issue the cards',

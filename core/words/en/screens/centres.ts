@@ -55,7 +55,7 @@ export const centres = {
   notNow: 'Not now',
   addTheRoom: 'Add the room',
   costsNobodyAnythingAnotherPlacement: 'Costs nobody anything: another placement is as good.',
-  costsMore: 'Costs {points} {points2, plural, one {point} other {points}} more, over all people together.',
+  costsMore: 'Costs {points, plural, one {# point} other {# points}} more, over all people together.',
   savesPointsOverAllPeopleTogether: 'Saves {points, plural, one {# point} other {# points}} over all people together: the run\'s policy does not place at the least cost.',
   staysInInEveryRunFrom: '{name} stays in {city} in every run from now on. Make a new run to see it.',
   placeSomebodyByHand: 'Place {name} by hand',

@@ -41,7 +41,7 @@ export const desk = {
   whoMustAct: 'who must act',
   nearestLastMoment: 'nearest last moment',
   outsideTheDates: 'Outside the dates',
-  actsOutsideTheDates: '▲ {count} {count2, plural, one {act} other {acts}} of officers outside the notice\'s dates, the latest {latest}.',
+  actsOutsideTheDates: '▲ {count, plural, one {# act} other {# acts}} of officers outside the notice\'s dates, the latest {latest}.',
   records: 'Records',
   keyDates: 'Key dates',
   in: 'in {left}',

@@ -1,5 +1,4 @@
 export const notice = {
-  isNotJsonChooseTheFile: '{name} is not JSON. Choose the file of a notice.',
   theFirstNotice: 'The first notice',
   aNoticeDefinesOneExaminationIts: 'A notice defines one examination: its posts and rules, dates, fees, pictures, cities and texts. It is one JSON file; every part is described in the formats of the documentation.',
   fileOfANotice: 'File of a notice',
