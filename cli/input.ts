@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { parse } from 'csv-parse'
-import { readNotice } from '../core/notice/check'
+import { noticeFrame, readNotice } from '../core/notice/check'
+import { isError, type NoticeFinding } from '../core/notice/finding'
+import { noticeFindingWords } from '../core/words/en/notices'
 import type { Answer, Answers, Row } from '../core/application/answers'
 import type { Notice, Question } from '../core/notice/schema'
 import { InputError, textStream } from './text'
@@ -22,9 +24,19 @@ export function readJsonFile(path: string): unknown {
 /** Reads and checks a notice's file; every fault is named. */
 export function readNoticeFile(path: string): Notice {
   const json = readJsonFile(path)
-  const { notice, faults } = readNotice(json)
-  if (!notice) throw new InputError(`${path} has ${faults.length} faults:\n${faults.slice(0, 50).map(f => `  ${f.at}: ${f.message}`).join('\n')}`)
-  return notice
+  const { notice, findings } = readNotice(json)
+  if (notice) return notice
+  const errors = findings.filter(isError)
+  throw new InputError(`${path} has ${errors.length} errors:\n${findingLines(json, errors).join('\n')}`)
+}
+
+const shownAtMost = 50
+
+/** Findings of a notice, one a line, each with its place. */
+export function findingLines(json: unknown, findings: readonly NoticeFinding[]): string[] {
+  const frame = noticeFrame(json)
+  const more = findings.length - shownAtMost
+  return [...findings.slice(0, shownAtMost).map(finding => `  ${finding.severity} ${finding.at || '/'}: ${noticeFindingWords(frame, finding)}`), ...(more > 0 ? [`  and ${more} more`] : [])]
 }
 
 /** The applications of a CSV or JSON Lines file, one by one: memory does not grow with the file. */

@@ -3,15 +3,19 @@ import { parseArgs } from 'node:util'
 import { z } from 'zod'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
 import { dateInZone } from '../core/calendar/zone'
+import { readNotice } from '../core/notice/check'
 import { differencesBetween } from '../core/notice/difference'
+import { isError } from '../core/notice/finding'
 import { resolveDates } from '../core/notice/relative-dates'
+import { noticeFileSchema } from '../core/notice/schema'
 import { differenceWords } from '../core/words/en/differences'
-import { InputError, readJsonFile, readNoticeFile } from './input'
+import { findingLines, InputError, readJsonFile, readNoticeFile } from './input'
 
-const help = `lucid notice check FILE                      every fault of a notice; exit code 1 when it has any
+const help = `lucid notice check FILE                      every error and warning of a notice; exit code 1 when it has an error
 lucid notice compare BEFORE AFTER            what changed, part by part
 lucid notice resolve FILE [--on YYYY-MM-DD] [--out FILE]
-                                             a notice with dates such as "today+3 17:00" set for a day, by default today`
+                                             a notice with dates such as "today+3 17:00" set for a day, by default today
+lucid notice schema                          the JSON Schema of a notice's file`
 
 /** What needs no office: a notice checked, two compared, relative dates set. */
 export async function notice(args: string[]): Promise<number> {
@@ -23,6 +27,7 @@ export async function notice(args: string[]): Promise<number> {
   }
   switch (act) {
     case 'check': return check(file)
+    case 'schema': return schema()
     case 'compare': return compare(file, other)
     case 'resolve': return resolve(file, values.on, values.out)
     default: throw new InputError(`"${act}" is nothing that can be done with a notice.\n${help}`)
@@ -30,15 +35,20 @@ export async function notice(args: string[]): Promise<number> {
 }
 
 function check(file: string): number {
-  try {
-    const { code, title, posts } = readNoticeFile(file)
-    console.log(`${code}, ${title}: no faults; ${posts.length} posts`)
-    return 0
-  } catch (error) {
-    if (!(error instanceof InputError) || !error.message.includes(' faults:')) throw error
-    console.log(error.message)
-    return 1
-  }
+  const json = readJsonFile(file)
+  const { notice: sound, findings } = readNotice(json)
+  const warnings = findings.filter(finding => !isError(finding))
+  const lines = findingLines(json, findings)
+  if (sound) console.log(`${sound.code}, ${sound.title}: no errors, ${warnings.length} warnings; ${sound.posts.length} posts`)
+  else console.log(`${file} has ${findings.length - warnings.length} errors and ${warnings.length} warnings:`)
+  if (lines.length > 0) console.log(lines.join('\n'))
+  return sound ? 0 : 1
+}
+
+/** The JSON Schema (draft 2020-12) of a notice's file, made from the schema that reads it. */
+function schema(): number {
+  console.log(JSON.stringify(z.toJSONSchema(noticeFileSchema, { io: 'input' }), null, 2))
+  return 0
 }
 
 function compare(before: string, after: string): number {

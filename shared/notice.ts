@@ -1,15 +1,17 @@
 import { z } from 'zod'
 import type { Difference } from '../core/notice/difference'
-import type { NoticeFault } from '../core/notice/faults'
+import type { NoticeFinding } from '../core/notice/finding'
 
 /** A draft to keep: any JSON object that means to be a notice, sound or not; `revision` of the one that it replaces. */
 export const draftSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), revision: z.int().min(0).default(0) })
 export type DraftInput = z.infer<typeof draftSchema>
 
 /** A notice in work. `isCycle` when its cycle is open already, so that it can only be proposed as an amendment. */
-export interface DraftRow { id: string, cycle: string | null, title: string, isCycle: boolean, faults: NoticeFault[], revision: number, by: string, at: string }
+export interface DraftRow { id: string, cycle: string | null, title: string, isCycle: boolean, /** As it was kept. */ errors: number, warnings: number, revision: number, by: string, at: string }
 export interface DraftDetail extends DraftRow {
   document: Record<string, unknown>
+  /** As the register of centres is now. */
+  findings: NoticeFinding[]
   /** Against the notice in force, as far as both can be compared. */
   differences: Difference[]
 }

@@ -1,7 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
-import { readNotice } from '../notice/check'
 import { documentsAsked, emptySlots, slotOf, slotsOf } from './slots'
 
 const notice = sampleNotice()
@@ -44,36 +43,5 @@ describe('the slots of an application', () => {
       expect(claimed).toEqual(expect.arrayContaining(taken))
       expect(claimed.length).toBe(taken.length + 1 + (pwd === 'yes' ? 1 : 0))
     }))
-  })
-})
-
-describe('a notice that asks for documents', () => {
-  const [identity] = notice.documents
-  const faults = (documents: unknown[], images: object = notice.images) => readNotice({ ...notice, documents, images }).faults.map(fault => `${fault.at}: ${fault.message}`)
-
-  it.each<[string, object, string]>([
-    ['the id of an image', { id: 'photograph' }, 'documents.photograph: "photograph" is the id of something else'],
-    ['the id of a post', { id: 'port-clerk' }, 'is the id of something else'],
-    ['no format', { formats: [] }, 'documents.0.formats'],
-    ['a format that nobody reads', { formats: ['docx'] }, 'documents.0.formats.0'],
-    ['a size that no file has', { bytes: { min: 4096, max: 1024 } }, 'at least 4096 and at most 1024 bytes: no file is both'],
-    ['more bytes than are taken', { bytes: { max: 30 * 1024 * 1024 } }, 'more than the 20971520 that are taken at the door'],
-    ['more pages than are taken', { pages: { max: 60 } }, '60 pages are more than the 24 that are taken at the door'],
-    ['a condition on what is not asked', { when: { question: 'shoeSize', in: ['9'] } }, 'shoeSize'],
-    ['a bound that is none', { blur: { most: 3 } }, 'documents.0.blur'],
-  ])('with %s has a fault that says so', (_, change, words) => {
-    expect(faults([{ ...identity, ...change }]).join('\n')).toContain(words)
-  })
-
-  it('twice under one id has a fault; without any it has none', () => {
-    expect(faults([identity, identity])[0]).toContain('is the id of something else')
-    expect(faults([])).toEqual([])
-  })
-
-  it('may have faces compared only in photographs, and only with a rule for the face', () => {
-    const { photograph, signature } = notice.images
-    expect(faults([], { photograph: { ...photograph, sameFace: true }, signature })).toEqual([])
-    expect(faults([], { photograph: { ...photograph, face: undefined, sameFace: true }, signature })).toEqual(['images.photograph.sameFace: faces cannot be compared without a rule for the face'])
-    expect(faults([], { photograph, signature: { ...signature, sameFace: true } })).toEqual(['images.signature.sameFace: a signature shows no face to be compared'])
   })
 })

@@ -11,7 +11,7 @@ export interface FeeItem { code: string, title: string | null, amount: number, b
 export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number }
 
 /**
- * The itemised fee of a sheet by the notice's schedule. Null until the category is known, since the base hangs on it.
+ * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
  * `at` decides the late fee: the moment of submission, or now for a sheet still in work.
  */
 export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment | null {
@@ -19,7 +19,7 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
   const live = liveAnswers(notice, sheet)
   const { answers } = live
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))
-  const base = fees.base.find(row => row.category === category?.id)
+  const base = fees.base.find(row => row.category === category?.id && (row.when === undefined || holds(row.when, live)))
   if (!category || !base) return null
   const items: FeeItem[] = [{ code: 'base', title: null, amount: base.amount, because: { code: 'category', category: category.title } }]
   const further = Math.max(0, listAnswer(answers, 'posts').length - 1)

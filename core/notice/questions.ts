@@ -2,13 +2,13 @@ import { z } from 'zod'
 import { parseCalendarDate } from '../calendar/calendar-date'
 import { parseDecimal } from '../marks/decimal'
 
-/** The small pieces of a notice that its other parts are made of: ids, dates, decimals, conditions, questions. */
-export const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'small letters, digits and hyphens, beginning with a letter')
-export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'letters and digits, beginning with a small letter')
-export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'a calendar date YYYY-MM-DD that exists')
-export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a clock time HH:MM')
-export const instant = z.iso.datetime({ offset: true })
-export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'a decimal such as 60 or 44.50')
+/** The small pieces of a notice that its other parts are made of: ids, dates, decimals, conditions, questions. What a value breaks is said by the code of a finding. */
+export const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'shape.id')
+export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'shape.question-id')
+export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'shape.date')
+export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'shape.time')
+export const instant = z.iso.datetime({ offset: true, error: 'shape.instant' })
+export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'shape.decimal')
 export const option = z.strictObject({ id, title: z.string().min(1) })
 
 /**
@@ -18,7 +18,7 @@ export const option = z.strictObject({ id, title: z.string().min(1) })
 export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
   z.strictObject({ question: questionId, in: z.array(z.string()).min(1) }),
   z.strictObject({ question: questionId, from: decimal.optional(), to: decimal.optional() })
-    .refine(c => c.from !== undefined || c.to !== undefined, 'needs "in", "from" or "to"'),
+    .refine(c => c.from !== undefined || c.to !== undefined, 'shape.condition-bound'),
   z.strictObject({ all: z.array(conditionSchema).min(1) }),
   z.strictObject({ any: z.array(conditionSchema).min(1) }),
   z.strictObject({ not: conditionSchema }),

@@ -30,9 +30,9 @@ const ageRule = z.strictObject({
   bornNotBefore: calendarDate.optional(), bornNotAfter: calendarDate.optional(),
   ...relaxed,
 }).refine(r => r.minYears !== undefined || r.maxYears !== undefined || r.bornNotBefore !== undefined || r.bornNotAfter !== undefined,
-  'needs at least one of minYears, maxYears, bornNotBefore, bornNotAfter')
-  .refine(r => r.maxYears === undefined || r.bornNotBefore === undefined, 'maxYears and bornNotBefore bound the same end')
-  .refine(r => r.minYears === undefined || r.bornNotAfter === undefined, 'minYears and bornNotAfter bound the same end')
+  'shape.age-bound')
+  .refine(r => r.maxYears === undefined || r.bornNotBefore === undefined, 'shape.age-upper')
+  .refine(r => r.minYears === undefined || r.bornNotAfter === undefined, 'shape.age-lower')
 
 /** The percentage of the qualifying examination, found as the notice's `marks` and the board's rule say. */
 const percentageRule = z.strictObject({ kind: z.literal('percentage'), min: decimal, ...relaxed })
@@ -46,7 +46,7 @@ const qualificationRule = z.strictObject({
   awaitedUntil: calendarDate.optional(),
   /** Most completed calendar years between the year of passing and the year of the notice's date for ages. */
   mostYearsSince: z.int().min(0).max(60).optional(),
-}).refine(r => (r.atLeast === undefined) !== (r.oneOf === undefined), 'needs exactly one of atLeast and oneOf')
+}).refine(r => (r.atLeast === undefined) !== (r.oneOf === undefined), 'shape.qualification-one')
 
 /** So many of the wanted subjects, each with its own least percentage where given. */
 const subjectsRule = z.strictObject({
@@ -61,7 +61,7 @@ const oneOfRule = z.strictObject({ kind: z.literal('oneOf'), question: questionI
 /** Any numeric fact within inclusive bounds: attempts, years of residence, height, hours at sea. A relaxation widens the bounds. */
 const numberRule = z.strictObject({
   kind: z.literal('number'), question: questionId, unit: z.string().min(1).max(20), min: decimal.optional(), max: decimal.optional(), ...relaxed,
-}).refine(r => r.min !== undefined || r.max !== undefined, 'needs min or max')
+}).refine(r => r.min !== undefined || r.max !== undefined, 'shape.number-bound')
 
 /** Days worked by a date, from periods that may overlap: overlaps count once, gaps not at all, both ends of a period do. */
 const experienceRule = z.strictObject({
@@ -88,12 +88,16 @@ export const clauseSchema = z.strictObject({ code: id, clause: z.string().min(1)
 export type Clause = z.infer<typeof clauseSchema>
 
 /** The subrules of a rule, itself first. */
-export function rulesWithin(rule: Rule): Rule[] {
+export const rulesWithin = (rule: Rule): Rule[] => rulesBelow(rule, '').map(below => below.rule)
+
+/** The same, each with the place where it stands below that of the first (JSON Pointer). */
+export function rulesBelow(rule: Rule, at: string): { rule: Rule, at: string }[] {
+  const here = { rule, at }
   switch (rule.kind) {
-    case 'all': case 'any': return [rule, ...rule.rules.flatMap(rulesWithin)]
-    case 'not': return [rule, ...rulesWithin(rule.rule)]
-    case 'when': return [rule, ...rulesWithin(rule.then), ...(rule.otherwise ? rulesWithin(rule.otherwise) : [])]
-    default: return [rule]
+    case 'all': case 'any': return [here, ...rule.rules.flatMap((inner, i) => rulesBelow(inner, `${at}/rules/${i}`))]
+    case 'not': return [here, ...rulesBelow(rule.rule, `${at}/rule`)]
+    case 'when': return [here, ...rulesBelow(rule.then, `${at}/then`), ...(rule.otherwise ? rulesBelow(rule.otherwise, `${at}/otherwise`) : [])]
+    default: return [here]
   }
 }
 
@@ -107,18 +111,20 @@ export const boardSchema = z.strictObject({
   subjects: z.strictObject({
     named: z.array(id).min(1).optional(), best: z.int().min(1).max(20).optional(), compulsory: z.array(id).default([]),
     excluded: z.array(id).default([]), minimum: z.int().min(1).max(20).optional(),
-  }).refine(s => s.named === undefined || s.best === undefined, 'has either named or best')
-    .refine(s => s.best === undefined || s.compulsory.length <= s.best, 'has more compulsory subjects than it counts').optional(),
+  }).refine(s => s.named === undefined || s.best === undefined, 'shape.board-named')
+    .refine(s => s.best === undefined || s.compulsory.length <= s.best, 'shape.board-compulsory').optional(),
   grades: z.array(z.strictObject({ grade: z.string().min(1).max(10), percent: decimal.optional(), points: decimal.optional() })
-    .refine(g => (g.percent === undefined) !== (g.points === undefined), 'a grade stands for exactly one of percent and points')).optional(),
+    .refine(g => (g.percent === undefined) !== (g.points === undefined), 'shape.grade-one')).optional(),
   points: z.strictObject({ max: decimal, factor: decimal.optional() }).optional(),
-}).refine(b => b.points !== undefined || !b.grades?.some(g => g.points !== undefined), 'grades in points need the scale "points"')
+}).refine(b => b.points !== undefined || !b.grades?.some(g => g.points !== undefined), 'shape.board-points')
 export type Board = z.infer<typeof boardSchema>
 
 /** What a candidate claims, the proof it needs, and what the answers become when scrutiny finds it false. */
 export const claimSchema = z.strictObject({
   id, title: z.string().min(1), when: conditionSchema, proof: z.string().min(1), ifFalse: z.record(questionId, z.string()),
-}).refine(c => Object.keys(c.ifFalse).length > 0, 'must change at least one answer when found false')
+  /** Days that getting the proof may take: told where the form is open for less. */
+  leadDays: z.int().min(1).max(365).optional(),
+}).refine(c => Object.keys(c.ifFalse).length > 0, 'shape.claim-effect')
 export type Claim = z.infer<typeof claimSchema>
 
 export const ladderRungSchema = z.strictObject({

@@ -57,7 +57,7 @@ export const imageRuleSchema = z.strictObject({
   contrast: range.optional(),
   backgroundEvenness: range.optional(),
   /** Colours that the background may have, and how far from the nearest of them it may lie (CIEDE2000). */
-  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'six hexadecimal digits after #') })).max(12).default([]),
+  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'shape.colour') })).max(12).default([]),
   backgroundDistance: range.optional(),
   /** Percent by which the darkest part of the background lies under its lightest. */
   backgroundShadow: range.optional(),
@@ -133,7 +133,7 @@ export const citySchema = z.strictObject({
   /** The first two digits of roll numbers given in this city; it never passes to another city of the cycle. */
   number: z.int().min(1).max(99),
   lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180),
-  postalPrefix: z.string().regex(/^\d+$/), venues: z.array(venueSchema).min(1),
+  postalPrefix: z.string().regex(/^\d+$/, 'shape.digits'), venues: z.array(venueSchema).min(1),
 })
 export type City = z.infer<typeof citySchema>
 /** A city of the register by its code, and the number that it has in this notice. */
@@ -147,7 +147,8 @@ export type Session = z.infer<typeof sessionSchema>
 const feeLine = z.strictObject({ code: id, title: z.string(), when: conditionSchema.optional(), amount })
 
 export const feeScheduleSchema = z.strictObject({
-  base: z.array(z.strictObject({ category: id, amount })).min(1),
+  /** Of each person exactly one row holds: that of the category and, where it has one, of its condition. */
+  base: z.array(z.strictObject({ category: id, when: conditionSchema.optional(), amount })).min(1),
   additionalPost: amount,
   late: z.strictObject({ from: instant, amount }).optional(),
   surcharges: z.array(feeLine),
@@ -168,13 +169,26 @@ export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-a
 
 export const noticeSchema = z.strictObject({
   format: z.literal(noticeFormat),
-  code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'two capital letters and two digits'),
+  code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'shape.cycle-code'),
   title: z.string().min(1),
   body: z.strictObject({
     name: z.string(), address: z.string(),
     zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840) }),
-    currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/), title: z.string(), exponent: z.int().min(0).max(4) }),
+    currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/, 'shape.currency-code'), title: z.string(), exponent: z.int().min(0).max(4) }),
+    /** Days on which the office is closed, and its weekly days of rest (0 is Sunday). */
+    holidays: z.array(calendarDate).max(400).default([]),
+    restDays: z.array(z.int().min(0).max(6)).max(6).default([]),
   }),
+  /** What the body plans with; seats are compared with it. */
+  expected: z.strictObject({ applicants: z.int().min(1).max(10_000_000), stepFree: z.int().min(0).max(10_000_000).default(0), /** Fewest days that the form is to be open. */ openDays: z.int().min(1).max(365).optional() }).optional(),
+  /** What everybody reads before the form: in short, step by step, whom to ask, who takes part, and what is new. */
+  information: z.strictObject({
+    summary: z.string().max(2000).default(''),
+    steps: z.array(z.string().min(1).max(1000)).max(40).default([]),
+    desks: z.array(z.strictObject({ title: z.string().min(1), contact: z.string().min(1), hours: z.string().default('') })).max(40).default([]),
+    institutions: z.array(z.strictObject({ id, title: z.string().min(1) })).max(2000).default([]),
+    news: z.array(z.strictObject({ at: instant, title: z.string().min(1), text: z.string().max(5000).default('') })).max(200).default([]),
+  }).optional(),
   /** All periods are half open: what arrives at the very moment of an end is late. */
   keyDates: z.strictObject({
     opens: instant, closes: instant, lastPayment: instant, correctionOpens: instant, correctionCloses: instant, cardsFrom: instant, ageOn: calendarDate,

@@ -9,6 +9,8 @@ import * as explanation from './explanation'
 import * as fees from './fees'
 import * as findings from './findings'
 import * as lists from './lists'
+import * as noticeParts from './notice-parts'
+import * as notices from './notices'
 import * as order from './order'
 import * as papers from './papers'
 import * as people from './people'
@@ -25,5 +27,5 @@ export const english = {
   code: 'en',
   /** How numbers and plurals are written. */
   locale: 'en-GB',
-  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, order, papers, people, pictures, records, refusals, states, work,
+  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, noticeParts, notices, order, papers, people, pictures, records, refusals, states, work,
 }

@@ -61,7 +61,7 @@ const messages: Record<RefusalCode, string> = {
   'cycle.unknown': 'There is no cycle "{cycle}".',
   'cycle.exists': `There is a cycle "{cycle}" already. Propose an amended notice for it instead. ${nothing}`,
   'notice.version-unknown': 'Version {version} of the notice "{cycle}" is missing.',
-  'notice.faults': `The notice has {count, plural, one {# fault} other {# faults}}: {shown}{more, select, yes {; and more} other {}}. ${nothing}`,
+  'notice.faults': `The notice has {count, plural, one {# error} other {# errors}}: {shown}{more, select, yes {; and more} other {}}. ${nothing}`,
   'notice.other-cycle': `The file is the notice of {found}, not of {wanted}. ${nothing}`,
   'notice.unchanged': 'The file is the notice in force (version {version}) without a change. Nothing was done.',
   'notice.newer-format': `The notice is of format {format}; this program reads formats up to {known}. Use a newer version of the program. ${nothing}`,

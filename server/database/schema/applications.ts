@@ -4,7 +4,6 @@ import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
-import type { NoticeFault } from '../../../core/notice/faults'
 import type { Mark } from '../../../core/imaging/image-finding'
 import { principal } from './people'
 
@@ -31,14 +30,15 @@ export const noticeVersion = pgTable('notice_version', {
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('notice_version_key').on(t.cycle, t.version)])
 
-/** A notice in work, sound or not, with the faults that it had when it was kept. */
+/** A notice in work, sound or not, with the number of errors and warnings that it had when it was kept. */
 export const noticeDraft = pgTable('notice_draft', {
   id: uuid('id').primaryKey(),
   /** The code of the cycle that it means to be of; none yet where it names none. */
   cycle: text('cycle'),
   title: text('title').notNull(),
   document: jsonb('document').$type<Record<string, unknown>>().notNull(),
-  faults: jsonb('faults').$type<NoticeFault[]>().notNull(),
+  errors: integer('errors').notNull(),
+  warnings: integer('warnings').notNull(),
   /** Grows by one each time it is kept; who keeps it against an older one is told. */
   revision: integer('revision').notNull(),
   by: uuid('by').notNull().references(() => principal.id),

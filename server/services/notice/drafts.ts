@@ -1,7 +1,8 @@
 import { desc, eq } from 'drizzle-orm'
 import { withoutCentres } from '../../../core/notice/centres'
 import { differencesBetween, type Difference } from '../../../core/notice/difference'
-import { noticeFormat, upgradeNotice } from '../../../core/notice/formats'
+import { isError } from '../../../core/notice/finding'
+import { upgradeNotice } from '../../../core/notice/formats'
 import type { Notice } from '../../../core/notice/schema'
 import type { DraftDetail, DraftInput, DraftRow } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
@@ -15,13 +16,13 @@ import { currentNotice, readWithRegister } from './notices'
 type Row = typeof noticeDraft.$inferSelect
 const shownAtMost = 100
 
-/** Keeps a draft under an id that the caller made, so that keeping it twice makes one. Its faults are found and kept with it. */
+/** Keeps a draft under an id that the caller made, so that keeping it twice makes one. How many errors and warnings it has is kept with it. */
 export async function keepDraft(caller: Caller, id: string, { document, revision }: DraftInput): Promise<DraftRow> {
   const context = await caller.authorise('notice.amend')
   const { db, now, principal } = context
-  const { faults, newerFormat } = await readWithRegister(db, document)
-  const found = newerFormat === undefined ? faults : [{ at: 'format', message: `${newerFormat} is newer than ${noticeFormat}, which this program knows` }]
-  const values = { cycle: textOf(document.code), title: textOf(document.title) ?? '', document, faults: found, by: principal.id, at: now() }
+  const { findings } = await readWithRegister(db, document)
+  const errors = findings.filter(isError).length
+  const values = { cycle: textOf(document.code), title: textOf(document.title) ?? '', document, errors, warnings: findings.length - errors, by: principal.id, at: now() }
   const row = await db.transaction(async (tx) => {
     const [made] = await tx.insert(noticeDraft).values({ id, ...values, revision: 1 }).onConflictDoNothing().returning()
     if (made) return made
@@ -44,7 +45,7 @@ async function rowsOf({ db }: Context, rows: readonly Omit<Row, 'document'>[]): 
   const codes = new Set((await db.select({ code: cycle.code }).from(cycle)).map(row => row.code))
   const name = await namesOf(db, rows.map(row => row.by))
   return rows.map(row => ({
-    id: row.id, cycle: row.cycle, title: row.title, isCycle: row.cycle !== null && codes.has(row.cycle), faults: row.faults, revision: row.revision, by: name(row.by), at: row.at.toISOString(),
+    id: row.id, cycle: row.cycle, title: row.title, isCycle: row.cycle !== null && codes.has(row.cycle), errors: row.errors, warnings: row.warnings, revision: row.revision, by: name(row.by), at: row.at.toISOString(),
   }))
 }
 
@@ -61,7 +62,8 @@ export async function readDraft(caller: Caller, id: string): Promise<DraftDetail
   const [shown] = row ? await rowsOf(context, [row]) : []
   if (!row || !shown) throw refusal('draft.unknown')
   const differences = shown.isCycle && shown.cycle ? differencesOf((await currentNotice(context.db, shown.cycle)).notice, row.document) : []
-  return { ...shown, document: row.document, differences }
+  const { findings } = await readWithRegister(context.db, row.document)
+  return { ...shown, document: row.document, findings, differences }
 }
 
 // Rooms are the register's: of cities only what a notice itself says of them is compared.

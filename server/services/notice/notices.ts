@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { and, eq, max, sql } from 'drizzle-orm'
 import { describedCities, withoutCentres } from '../../../core/notice/centres'
 import { parseNotice, parseNoticeFile, readNotice, type NoticeRead } from '../../../core/notice/check'
+import { isError } from '../../../core/notice/finding'
 import { noticeFormat } from '../../../core/notice/formats'
 import type { City, Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
@@ -64,11 +65,12 @@ export async function readWithRegister(db: Executor, json: unknown): Promise<Not
   return { ...readNotice(json, file ? await centresOf(db, file.code) : new Map()), described: file ? describedCities(file) : [] }
 }
 
-function noticeOf({ notice, faults, newerFormat }: NoticeRead): Notice {
+function noticeOf({ notice, findings }: NoticeRead): Notice {
   if (notice) return notice
-  if (newerFormat !== undefined) throw refusal('notice.newer-format', { format: newerFormat, known: noticeFormat })
-  const shown = faults.slice(0, 5).map(f => `${f.at}: ${f.message}`).join('; ')
-  throw refusal('notice.faults', { count: faults.length, shown, more: faults.length > 5 ? 'yes' : 'no' }, faults)
+  const errors = findings.filter(isError)
+  const newer = errors.find(({ code }) => code === 'format.newer')
+  if (newer) throw refusal('notice.newer-format', { format: newer.parameters.format ?? '', known: noticeFormat })
+  throw refusal('notice.faults', { count: errors.length, shown: errors.slice(0, 5).map(({ at, code }) => `${at} (${code})`).join('; '), more: errors.length > 5 ? 'yes' : 'no' }, errors)
 }
 
 // Versions count from 1 over all that were ever laid down, in force or not.

@@ -1,0 +1,65 @@
+import { dayNumber } from '../../calendar/calendar-date'
+import { dateInZone } from '../../calendar/zone'
+import { found, pointer, type NoticeFinding } from '../finding'
+import type { Notice, Session } from '../schema'
+
+const day = 86_400_000
+/** What must not come before what. */
+const order = [['opens', 'closes'], ['closes', 'lastPayment'], ['closes', 'correctionOpens'], ['correctionOpens', 'correctionCloses'], ['closes', 'cardsFrom']] as const
+
+/** Dates in an order that works, and lead times that are long enough. */
+export function dateFindings(notice: Notice): NoticeFinding[] {
+  return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice)]
+}
+
+function orderFindings({ keyDates, fees, body }: Notice): NoticeFinding[] {
+  const at = (name: keyof typeof keyDates) => Date.parse(keyDates[name])
+  const findings = order.filter(([before, after]) => at(after) < at(before))
+    .map(([before, after]) => found('dates.order', pointer('keyDates', after), { earlier: before, later: after, before: keyDates[before], after: keyDates[after] }))
+  if (at('opens') === at('closes')) findings.push(found('dates.order', '/keyDates/closes', { earlier: 'opens', later: 'closes', before: keyDates.opens, after: keyDates.closes }))
+  if (at('cardsFrom') >= at('closes') && at('cardsFrom') < at('lastPayment')) findings.push(found('dates.cards', '/keyDates/cardsFrom', { cards: keyDates.cardsFrom, payment: keyDates.lastPayment }))
+  if (at('correctionCloses') > at('cardsFrom')) findings.push(found('dates.correction-late', '/keyDates/correctionCloses', { corrections: keyDates.correctionCloses, cards: keyDates.cardsFrom }))
+  if (fees.late && (Date.parse(fees.late.from) <= at('opens') || Date.parse(fees.late.from) >= at('closes'))) findings.push(found('dates.late-fee', '/fees/late/from', { from: fees.late.from, opens: keyDates.opens, closes: keyDates.closes }))
+  const moments: [string, string][] = [...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...(fees.late ? [['/fees/late/from', fees.late.from] as [string, string]] : [])]
+  for (const [place, value] of moments) {
+    const written = offsetOf(value)
+    if (written !== null && written !== body.zone.utcOffsetMinutes) findings.push(found('dates.offset', place, { value, zone: body.zone.name, minutes: body.zone.utcOffsetMinutes }))
+  }
+  return findings
+}
+
+/** Minutes east of UTC that a moment was written with; null for one in UTC, which says nothing of where it was thought. */
+function offsetOf(instant: string): number | null {
+  const match = /([+-])(\d\d):(\d\d)$/.exec(instant)
+  return match ? (match[1] === '-' ? -1 : 1) * (Number(match[2]) * 60 + Number(match[3])) : null
+}
+
+function officeFindings({ keyDates: { opens, closes, lastPayment }, body, claims, expected }: Notice): NoticeFinding[] {
+  const findings: NoticeFinding[] = []
+  for (const [name, value] of [['closes', closes], ['lastPayment', lastPayment]] as const) {
+    const date = dateInZone(value, body.zone)
+    if (body.holidays.includes(date) || body.restDays.includes((dayNumber(date) + 4) % 7)) findings.push(found('dates.holiday', pointer('keyDates', name), { name, date }))
+  }
+  const open = (Date.parse(closes) - Date.parse(opens)) / day
+  if (expected?.openDays !== undefined && open < expected.openDays) findings.push(found('dates.short', '/keyDates/closes', { days: Math.floor(open), bound: expected.openDays }))
+  claims.forEach((claim, i) => {
+    if (claim.leadDays !== undefined && claim.leadDays > open) findings.push(found('claim.lead', pointer('claims', i, 'leadDays'), { title: claim.title, days: claim.leadDays, open: Math.floor(open) }))
+  })
+  return findings
+}
+
+function sessionFindings({ sessions, keyDates, body }: Notice): NoticeFinding[] {
+  return sessions.flatMap((session, i) => {
+    const at = pointer('sessions', i)
+    const findings: NoticeFinding[] = []
+    const times = [session.reporting, session.gateCloses, session.starts, session.ends]
+    if ([...times].sort().join() !== times.join()) findings.push(found('session.times', at, { title: session.title, reporting: session.reporting, gateCloses: session.gateCloses, starts: session.starts, ends: session.ends }))
+    if (session.date < dateInZone(keyDates.cardsFrom, body.zone)) findings.push(found('session.cards', `${at}/date`, { title: session.title, date: session.date, cards: keyDates.cardsFrom }))
+    // Every session seats the same rooms: two at one time would give one seat to two people.
+    const other = sessions.slice(0, i).find(one => overlap(one, session))
+    if (other) findings.push(found('session.overlap', at, { title: session.title, other: other.title, date: session.date }))
+    return findings
+  })
+}
+
+const overlap = (a: Session, b: Session): boolean => a.date === b.date && a.starts < b.ends && b.starts < a.ends

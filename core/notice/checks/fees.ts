@@ -1,0 +1,27 @@
+import { found, pointer, type NoticeFinding } from '../finding'
+import type { People, Wanted } from '../person'
+import type { Condition, Notice } from '../schema'
+
+/**
+ * Everybody pays by exactly one row of base fees. The space of all answers that rows look at is covered by cells, not by people drawn from it: a hole is somebody for whom no row
+ * holds, an overlap somebody for whom two do.
+ */
+export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
+  const { fees: { base }, categories } = notice
+  const findings = base.flatMap((row, i) => categories.some(c => c.id === row.category) ? [] : [found('fee.category', pointer('fees', 'base', i, 'category'), { category: row.category })])
+  for (const category of categories) {
+    const rows = base.flatMap((row, i) => row.category === category.id ? [{ row, at: pointer('fees', 'base', i) }] : [])
+    const own: Wanted = { condition: { question: 'category', in: [category.id] }, holds: true }
+    const conditions = rows.map(({ row }): Condition => row.when ?? { any: [own.condition] })
+    const hole = people.find([own, ...conditions.map(condition => ({ condition, holds: false }))])
+    if (hole) findings.push(found('fee.hole', '/fees/base', { category: category.title }, hole))
+    rows.forEach(({ at }, later) => {
+      for (let earlier = 0; earlier < later; earlier++) {
+        const [one, other] = [conditions[earlier], conditions[later]]
+        const both = one && other && people.find([own, { condition: one, holds: true }, { condition: other, holds: true }])
+        if (both) findings.push(found('fee.overlap', at, { category: category.title, one: rows[earlier]?.row.amount ?? 0, other: rows[later]?.row.amount ?? 0 }, both))
+      }
+    })
+  }
+  return findings
+}

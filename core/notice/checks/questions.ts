@@ -1,0 +1,73 @@
+import { found, pointer, type NoticeFinding } from '../finding'
+import type { People } from '../person'
+import { resultForms } from '../../marks/result'
+import type { Notice } from '../schema'
+import type { ConditionPlace, Questions } from './conditions'
+
+/**
+ * Facts that the rest of the core reads by name, with the kind of question that gives each. A notice that leaves one
+ * out cannot be opened: the work would stop at the first application.
+ */
+export const factQuestions = {
+  certificateName: 'name', identityName: 'name', bornOn: 'date', mobile: 'mobile', category: 'choice',
+  qualification: 'choice', marksObtained: 'marks', marksTotal: 'marks', posts: 'posts', cities: 'cities',
+  postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
+} as const
+
+/** Facts that rules read by name where a notice asks for them. */
+export const optionalFacts = {
+  board: 'choice', resultForm: 'choice', subjects: 'table', gradePoint: 'marks', equivalentPercentage: 'marks',
+  discipline: 'choice', resultAwaited: 'choice', resultBy: 'date', passedIn: 'number',
+} as const
+
+/** Columns that a table of subjects must have. */
+const subjectColumns = ['subject', 'obtained', 'total']
+
+/** Questions that are missing, of another kind than is read from them, or share an id. */
+export function questionFindings(notice: Notice, questions: Questions): NoticeFinding[] {
+  const findings: NoticeFinding[] = []
+  const seen = new Set<string>()
+  notice.sections.forEach((section, s) => section.questions.forEach((question, i) => {
+    const at = pointer('sections', s, 'questions', i)
+    if (seen.has(question.id)) findings.push(found('id.twice', `${at}/id`, { id: question.id }))
+    seen.add(question.id)
+    const wanted = { ...factQuestions, ...optionalFacts }[question.id as keyof typeof factQuestions]
+    if (wanted !== undefined && question.kind !== wanted) findings.push(found('fact.kind', `${at}/kind`, { question: question.id, found: question.kind, wanted }))
+    if (question.id === 'subjects' && question.kind === 'table') {
+      for (const column of subjectColumns) if (!question.columns.some(c => c.id === column)) findings.push(found('fact.column', `${at}/columns`, { question: question.id, column }))
+    }
+    if (question.kind === 'choice') {
+      const known = optionsOf(notice, question.id)
+      question.options.forEach(({ id }, o) => {
+        if (known && !known.includes(id)) findings.push(found('fact.option', `${at}/options/${o}/id`, { value: id, question: question.id, known: known.join(', ') }))
+      })
+    }
+    if (question.kind === 'posts' && question.min > notice.posts.length) findings.push(found('posts.least', `${at}/min`, { min: question.min, posts: notice.posts.length }))
+    if (question.kind === 'posts' && question.max > notice.posts.length) findings.push(found('posts.most', `${at}/max`, { max: question.max, posts: notice.posts.length }))
+    if ('min' in question && question.min > question.max) findings.push(found('bounds.empty', at, { min: question.min, max: question.max }))
+  }))
+  for (const [question, kind] of Object.entries(factQuestions)) if (!questions.has(question)) findings.push(found('fact.missing', '/sections', { question, kind }))
+  return findings
+}
+
+/** What the options of a question must be taken from; null for one that is free. */
+function optionsOf(notice: Notice, question: string): readonly string[] | null {
+  switch (question) {
+    case 'board': return notice.boards.map(b => b.id)
+    case 'discipline': return notice.disciplines.map(d => d.id)
+    case 'qualification': return notice.qualifications.map(q => q.id)
+    case 'category': return notice.categories.map(c => c.id)
+    case 'resultForm': return resultForms
+    default: return null
+  }
+}
+
+const neverCodes = { question: 'question.never', document: 'document.never', relaxation: 'relaxation.never', waiver: 'waiver.never', surcharge: 'surcharge.never' } as const
+
+/** Questions, papers and easings that nobody would ever meet. */
+export function neverFindings(places: readonly ConditionPlace[], people: People): NoticeFinding[] {
+  return places.flatMap(({ condition, at, of, title }) => {
+    const code = of in neverCodes ? neverCodes[of as keyof typeof neverCodes] : null
+    return code && people.find([{ condition, holds: true }]) === null ? [found(code, at, { title })] : []
+  })
+}

@@ -1,0 +1,154 @@
+import { textAnswer, type Answer, type Answers } from '../../application/answers'
+import { addDays, dayNumber, type CalendarDate } from '../../calendar/calendar-date'
+import { questionsRead } from '../../eligibility/dependence'
+import { evaluatePosts } from '../../eligibility/evaluate'
+import type { Finding } from '../../finding/finding'
+import { found, pointer, type NoticeFinding } from '../finding'
+import { conditionLeaves, type Question } from '../questions'
+import { rulesWithin, type Rule } from '../rules'
+import type { Notice, Post } from '../schema'
+
+/** Steps after which the search for somebody ends without a result. */
+const mostSteps = 4000
+
+/** Posts that nobody can enter, with the clauses that keep everybody out. */
+export function reachFindings(notice: Notice): NoticeFinding[] {
+  return notice.posts.flatMap((post, p) => {
+    const person = examplePerson(notice, post)
+    if (person) return []
+    if (person === undefined) return [found('post.unseen', pointer('posts', p), { post: post.title })]
+    const alone = post.clauses.flatMap((clause, c) => examplePerson(notice, { ...post, clauses: [clause] }) === null ? [{ clause, at: pointer('posts', p, 'clauses', c) }] : [])
+    if (alone.length > 0) return alone.map(({ clause, at }) => found('post.nobody', at, { post: post.title, clause: clause.clause, several: 'no' }))
+    return [found('post.nobody', pointer('posts', p), { post: post.title, clause: post.clauses.map(c => c.clause).join(', '), several: 'yes' })]
+  })
+}
+
+/**
+ * Somebody who may enter a post: answers to what its rules read. The engine itself is asked after each answer; what it cannot decide names the question that would settle it, and
+ * that one is answered next, the most favourable answer first.
+ *
+ * @returns null when every answer that the rules can tell apart was tried in vain; undefined when the search was given up.
+ */
+export function examplePerson(notice: Notice, post: Post): Answers | null | undefined {
+  const alone: Notice = { ...notice, posts: [post] }
+  const answersOf = domains(alone, post)
+  const read = questionsRead(alone, post)
+  let steps = 0
+  let isSure = true
+  const search = (sheet: Answers): Answers | null => {
+    steps += 1
+    const [verdict] = evaluatePosts(alone, sheet)
+    if (!verdict || verdict.verdict === 'pass') return sheet
+    if (verdict.verdict === 'fail') return null
+    const next = openQuestions(verdict.findings).find(id => !(id in sheet)) ?? read.find(id => !(id in sheet))
+    if (next === undefined) {
+      isSure = false
+      return null
+    }
+    for (const answer of answersOf(next)) {
+      if (steps >= mostSteps) {
+        isSure = false
+        return null
+      }
+      const person = search({ ...sheet, [next]: answer })
+      if (person) return person
+    }
+    return null
+  }
+  return search({}) ?? (isSure ? null : undefined)
+}
+
+function openQuestions(findings: readonly Finding[]): string[] {
+  return findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? openQuestions(f.parts) : typeof f.parameters.questionId === 'string' ? [f.parameters.questionId] : [])
+}
+
+/** The answers to a question that rules and conditions of a post can tell apart. */
+function domains(notice: Notice, post: Post): (question: string) => Answer[] {
+  const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
+  const rules = post.clauses.flatMap(clause => rulesWithin(clause.rule))
+  const known = new Map<string, Answer[]>()
+  return (id) => {
+    let answers = known.get(id)
+    const question = questions.get(id)
+    if (!answers) known.set(id, answers = question ? answersTo(question, notice, rules) : [])
+    return answers
+  }
+}
+
+function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): Answer[] {
+  switch (question.kind) {
+    case 'choice': return favoured(question.options.map(o => o.id), rules.flatMap(r => r.kind === 'oneOf' && r.question === question.id ? r.values : r.kind === 'qualification' && question.id === 'qualification' ? [...r.oneOf ?? [], r.atLeast ?? ''] : r.kind === 'qualification' && question.id === 'discipline' ? r.disciplines ?? [] : []))
+    case 'number': return question.id === 'passedIn' ? years(question, notice) : numbers(question, notice, rules)
+    case 'marks': return marks(question.id, notice)
+    case 'date': return question.id === 'bornOn' ? birthdays(notice, rules) : dates(question.id, rules, notice)
+    case 'table': return tables(question, notice, rules)
+    case 'posts': return [notice.posts.map(p => p.id)]
+    case 'cities': return [notice.cities.slice(0, question.max).map(c => c.id)]
+    case 'name': return ['Example Person']
+    default: return [...new Set([...named(question.id, notice), '1'])]
+  }
+}
+
+const favoured = (all: readonly string[], first: readonly string[]): string[] => [...new Set([...first.filter(one => all.includes(one)), ...all])]
+
+const named = (question: string, notice: Notice): string[] => notice.sections.flatMap(s => s.questions).flatMap(q => conditionLeaves(q.when)).flatMap(leaf => leaf.question === question && 'in' in leaf ? leaf.in : [])
+
+/** Every whole number while they are few; else the ends, and the bounds of rules with what lies around them. */
+function numbers({ id, min, max }: Extract<Question, { kind: 'number' }>, notice: Notice, rules: readonly Rule[]): string[] {
+  if (max - min <= 200) return Array.from({ length: max - min + 1 }, (_, i) => String(min + i))
+  const bounds = rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max].flatMap(text => text === undefined ? [] : [Math.floor(Number(text)), Math.ceil(Number(text))]) : [])
+  const eased = rules.flatMap(r => 'relaxations' in r ? r.relaxations.flatMap(x => typeof x.by === 'string' ? [Number(x.by)] : []) : [])
+  const around = bounds.flatMap(bound => [bound, ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])
+  return [...new Set([...around, ...named(id, notice).map(Number), min, max])].filter(n => Number.isInteger(n) && n >= min && n <= max).map(String)
+}
+
+function years({ min, max }: Extract<Question, { kind: 'number' }>, notice: Notice): string[] {
+  const now = Number(notice.keyDates.ageOn.slice(0, 4))
+  return Array.from({ length: Math.min(100, max - min + 1) }, (_, i) => Math.min(max, now) - i).filter(year => year >= min).map(String)
+}
+
+function marks(id: string, notice: Notice): string[] {
+  if (id === 'marksTotal') return ['100']
+  const most = id === 'gradePoint' ? notice.boards.flatMap(b => b.points ? [b.points.max] : []) : ['100']
+  return [...new Set([...most, '0'])]
+}
+
+/** The days on either side of every bound, eased or not, and one day in each year of age, young grown-ups first. */
+function birthdays(notice: Notice, rules: readonly Rule[]): CalendarDate[] {
+  const ages = rules.flatMap(rule => rule.kind === 'age' ? [rule] : [])
+  const ons = [...new Set(ages.map(rule => rule.on ?? notice.keyDates.ageOn))]
+  const bounds = ages.flatMap(({ bornNotBefore, bornNotAfter }) => [bornNotBefore, bornNotAfter].flatMap(date => date === undefined ? [] : [date]))
+  const yearsOld = [...Array.from({ length: 53 }, (_, i) => i + 18), ...Array.from({ length: 18 }, (_, i) => 17 - i), ...Array.from({ length: 50 }, (_, i) => i + 71)]
+  // Born on the very day of the bound, one completes exactly so many years on it; a day earlier, the year before ends.
+  return [...new Set([...bounds, ...ons.flatMap(on => yearsOld.flatMap((age) => {
+    const born = yearsBefore(on, age)
+    return [addDays(born, -1), born, addDays(born, 1)]
+  }))])].filter(date => dayNumber(date) < dayNumber(notice.keyDates.ageOn))
+}
+
+// 29 February has no day of its own in most years: the day before stands in for it.
+const yearsBefore = (on: CalendarDate, years: number): CalendarDate => `${String(Number(on.slice(0, 4)) - years).padStart(4, '0')}${on.slice(4) === '-02-29' ? '-02-28' : on.slice(4)}`
+
+function dates(id: string, rules: readonly Rule[], notice: Notice): CalendarDate[] {
+  const until = rules.flatMap(r => r.kind === 'qualification' && id === 'resultBy' && r.awaitedUntil !== undefined ? [r.awaitedUntil] : [])
+  return [...new Set([...until, notice.keyDates.ageOn])]
+}
+
+/** All subjects with full marks, or periods that are long enough for every rule; and none at all. */
+function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, notice: Notice, rules: readonly Rule[]): Answer[] {
+  if (id === 'subjects') {
+    const wanted = rules.flatMap(r => r.kind === 'subjects' ? r.wanted.flatMap(w => w.anyOf) : [])
+    const board = notice.boards.flatMap(b => [...b.subjects?.compulsory ?? [], ...b.subjects?.named ?? []])
+    const all = favoured(notice.subjects.map(s => s.id), [...wanted, ...board]).slice(0, maxRows)
+    return [all.map(subject => ({ subject, obtained: '100', total: '100' }))]
+  }
+  const rule = rules.find(r => r.kind === 'experience' && r.question === id)
+  if (rule?.kind !== 'experience') return [[]]
+  const days = Math.max(...rules.flatMap(r => r.kind === 'experience' && r.question === id ? [r.minDays] : [0]))
+  const on = rule.on ?? notice.keyDates.ageOn
+  const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
+  return [[row]]
+}
+
+/** What an example answers, shown in the notice's own order. */
+export const shownAnswers = (notice: Notice, person: Answers): string[] => notice.sections.flatMap(s => s.questions).map(q => q.id).filter(id => textAnswer(person, id) !== '' || Array.isArray(person[id]))

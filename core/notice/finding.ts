@@ -1,0 +1,57 @@
+/**
+ * What a check of a notice finds, as data. An error keeps a cycle from being opened; a warning is passed by an officer's recorded word.
+ */
+export type Severity = 'error' | 'warning'
+
+/** Every finding by its lasting code, with its severity. Codes that begin with `shape` are about single values, whatever their part of the notice. */
+export const noticeFindings = {
+  'format.newer': 'error',
+  'shape.missing': 'error', 'shape.kind': 'error', 'shape.unknown-part': 'error', 'shape.too-small': 'error', 'shape.too-large': 'error', 'shape.choice': 'error', 'shape.form': 'error',
+  'shape.id': 'error', 'shape.question-id': 'error', 'shape.date': 'error', 'shape.time': 'error', 'shape.instant': 'error', 'shape.decimal': 'error', 'shape.cycle-code': 'error', 'shape.currency-code': 'error',
+  'shape.colour': 'error', 'shape.digits': 'error',
+  'shape.condition-bound': 'error', 'shape.age-bound': 'error', 'shape.age-upper': 'error', 'shape.age-lower': 'error', 'shape.qualification-one': 'error', 'shape.number-bound': 'error',
+  'shape.board-named': 'error', 'shape.board-compulsory': 'error', 'shape.board-points': 'error', 'shape.grade-one': 'error', 'shape.claim-effect': 'error',
+  'id.twice': 'error', 'id.taken': 'error',
+  'fact.missing': 'error', 'fact.kind': 'error', 'fact.option': 'error', 'fact.column': 'error',
+  'condition.question': 'error', 'condition.later': 'error', 'condition.number': 'error', 'condition.table': 'error', 'condition.option': 'error',
+  'question.never': 'error', 'document.never': 'error', 'relaxation.never': 'warning', 'waiver.never': 'warning', 'surcharge.never': 'warning',
+  'image.faces': 'error', 'image.no-face': 'error', 'bounds.empty': 'error', 'bounds.door-bytes': 'error', 'bounds.door-pages': 'error', 'bounds.aspect': 'error',
+  'dates.order': 'error', 'dates.cards': 'warning', 'dates.correction-late': 'warning', 'dates.offset': 'warning', 'dates.holiday': 'warning', 'dates.short': 'warning', 'dates.late-fee': 'warning', 'claim.lead': 'warning',
+  'session.times': 'error', 'session.cards': 'error', 'session.overlap': 'error',
+  'fee.hole': 'error', 'fee.overlap': 'error', 'fee.category': 'error',
+  'city.empty': 'error', 'room.accessible': 'error', 'seats.few': 'warning', 'seats.step-free': 'warning',
+  'allocation.city': 'error', 'allocation.policy': 'error', 'allocation.costs': 'error',
+  'rule.percentage': 'error', 'rule.relaxation-answer': 'error', 'rule.relaxation-years': 'error', 'rule.relaxation-cap': 'warning', 'rule.bounds': 'error', 'rule.born': 'error', 'rule.question': 'error', 'rule.subjects-least': 'error',
+  'rule.no-number': 'error', 'rule.no-table': 'error', 'rule.no-date': 'error', 'member.unknown': 'error', 'rung.equals': 'error',
+  'post.nobody': 'error', 'post.unseen': 'warning', 'posts.least': 'error', 'posts.most': 'warning',
+  'text.number': 'warning', 'text.silent': 'warning',
+} as const satisfies Record<string, Severity>
+export type NoticeFindingCode = keyof typeof noticeFindings
+
+/** `at` points to the value in the notice's document (JSON Pointer, RFC 6901); the empty text is the whole. `person` are answers of somebody whom it hits. */
+export interface NoticeFinding {
+  code: NoticeFindingCode
+  severity: Severity
+  at: string
+  parameters: Readonly<Record<string, string | number>>
+  person?: Readonly<Record<string, string | string[]>>
+}
+
+export type PointerStep = string | number
+
+/** A JSON Pointer of these steps: `~` and `/` inside a step are escaped (RFC 6901, section 3). */
+export const pointer = (...steps: readonly PointerStep[]): string => steps.map(step => `/${String(step).replace(/~/g, '~0').replace(/\//g, '~1')}`).join('')
+
+/** The steps of a JSON Pointer. */
+export const stepsOf = (at: string): string[] => at.split('/').slice(1).map(step => step.replace(/~1/g, '/').replace(/~0/g, '~'))
+
+/** The value that a JSON Pointer leads to; nothing where it leads nowhere. */
+export function valueAt(document: unknown, at: string): unknown {
+  return stepsOf(at).reduce<unknown>((value, step) => typeof value === 'object' && value !== null && Object.hasOwn(value, step) ? (value as Record<string, unknown>)[step] : undefined, document)
+}
+
+export function found(code: NoticeFindingCode, at: string, parameters: NoticeFinding['parameters'] = {}, person?: NoticeFinding['person']): NoticeFinding {
+  return { code, severity: noticeFindings[code], at, parameters, ...(person ? { person } : {}) }
+}
+
+export const isError = ({ severity }: NoticeFinding): boolean => severity === 'error'
