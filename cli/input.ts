@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { parse } from 'csv-parse'
-import { noticeFrame, readNotice } from '../core/notice/check'
+import { readableNotice, readNotice } from '../core/notice/check'
 import { isError, type NoticeFinding } from '../core/notice/finding'
 import { noticeFindingWords } from '../core/words/en/notices'
 import type { Answer, Answers, Row } from '../core/application/answers'
@@ -34,9 +34,9 @@ const shownAtMost = 50
 
 /** Findings of a notice, one a line, each with its place. */
 export function findingLines(json: unknown, findings: readonly NoticeFinding[]): string[] {
-  const frame = noticeFrame(json)
+  const readable = readableNotice(json)
   const more = findings.length - shownAtMost
-  return [...findings.slice(0, shownAtMost).map(finding => `  ${finding.severity} ${finding.at || '/'}: ${noticeFindingWords(frame, finding)}`), ...(more > 0 ? [`  and ${more} more`] : [])]
+  return [...findings.slice(0, shownAtMost).map(finding => `  ${finding.severity} ${finding.at || '/'}: ${noticeFindingWords(readable, finding)}`), ...(more > 0 ? [`  and ${more} more`] : [])]
 }
 
 /** The applications of a CSV or JSON Lines file, one by one: memory does not grow with the file. */

@@ -1,10 +1,18 @@
 import { z } from 'zod'
 import type { Difference } from '../core/notice/difference'
 import type { NoticeFinding } from '../core/notice/finding'
+import type { City } from '../core/notice/schema'
 
 /** A draft to keep: any JSON object that means to be a notice, sound or not; `revision` of the one that it replaces. */
 export const draftSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), revision: z.int().min(0).default(0) })
 export type DraftInput = z.infer<typeof draftSchema>
+
+/** A notice to open a cycle with; `reason` is the officer's word for its warnings, where it has any. */
+export const openingSchema = z.strictObject({ notice: z.unknown(), reason: z.string().trim().min(3).max(1000).optional() })
+export type Opening = z.infer<typeof openingSchema>
+
+/** A city of the register; no notice gives it its number there. */
+export type RegisteredCity = Omit<City, 'number'>
 
 /** A notice in work. `isCycle` when its cycle is open already, so that it can only be proposed as an amendment. */
 export interface DraftRow { id: string, cycle: string | null, title: string, isCycle: boolean, /** As it was kept. */ errors: number, warnings: number, revision: number, by: string, at: string }
@@ -14,4 +22,6 @@ export interface DraftDetail extends DraftRow {
   findings: NoticeFinding[]
   /** Against the notice in force, as far as both can be compared. */
   differences: Difference[]
+  /** Cities of the register, with the rooms that the draft's cycle uses. */
+  register: RegisteredCity[]
 }

@@ -21,7 +21,7 @@ const present = floors.map(f => join(root, f)).filter(f => statSync(f, { throwIf
 const isTest = (path: string) => /\.(test|spec)\.ts$/.test(path) || path.startsWith('tests/')
 const modules = new Map(present.flatMap(files).map((path) => {
   const text = readFileSync(path, 'utf8')
-  const wanted = [...text.matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map(m => m[1] ?? '')
+  const wanted = [...text.matchAll(/^\s*(?:import|export|\}).*? from '([^']+)'|^\s*import '([^']+)'|import\(\s*'([^']+)'/gm)].map(m => m[1] ?? m[2] ?? m[3] ?? '')
   const local = wanted.filter(w => /^[.~]/.test(w)).map(w => relative(root, w.startsWith('~~') ? join(root, w.slice(3)) : w.startsWith('~') ? join(root, 'app', w.slice(2)) : resolve(dirname(path), w)))
   return [relative(root, path), { text, local, packages: wanted.filter(w => !/^[.~]/.test(w)) }]
 }))

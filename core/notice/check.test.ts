@@ -5,7 +5,7 @@ import { sampleNotice, testNow } from '../../tests/support/sample'
 import { conditionHolds } from '../application/answers'
 import { evaluatePosts } from '../eligibility/evaluate'
 import { noticeFindingWords, placeWords } from '../words/en/notices'
-import { checkNotice, readNotice } from './check'
+import { checkNotice, readableNotice, readNotice } from './check'
 import { examplePerson } from './checks/reach'
 import type { NoticeFinding } from './finding'
 import type { Condition } from './schema'
@@ -127,7 +127,7 @@ describe('the check of a notice', () => {
     set('posts.0.clauses.1.rule.atLeast', 'knighthood')(notice)
     set('posts.0.clauses.0.rule.minYears', 30)(notice)
     const { findings } = readNotice(notice)
-    expect(findings.filter(f => f.severity === 'error').map(f => `${placeWords(notice, f.at)}: ${noticeFindingWords({}, f)}`)).toEqual([
+    expect(findings.filter(f => f.severity === 'error').map(f => `${placeWords(notice, f.at)}: ${noticeFindingWords(readableNotice(notice), f)}`)).toEqual([
       'Posts › Pilot cadet › Clauses › 4.1 › Rule: The least, 30, is above the most, 24.',
       'Posts › Pilot cadet › Clauses › 4.2 › Rule › At least: “knighthood” is not a rung of the ladder.',
     ])

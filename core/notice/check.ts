@@ -49,11 +49,25 @@ export function parseNoticeFile(json: unknown): Read<{ file: NoticeFile }> {
   return parsed.success ? { file: parsed.data, findings: [] } : { file: null, findings: shapeFindings(parsed.error.issues) }
 }
 
-/** What of a document that may not be a whole notice is enough to word its findings. */
-export function noticeFrame(json: unknown): Partial<Pick<Notice, 'body' | 'sections'>> {
-  const document: Record<string, unknown> = typeof json === 'object' && json !== null ? json as Record<string, unknown> : {}
-  const [body, sections] = [noticeSchema.shape.body.safeParse(document.body), noticeSchema.shape.sections.safeParse(document.sections)]
-  return { ...(body.success ? { body: body.data } : {}), ...(sections.success ? { sections: sections.data } : {}) }
+/**
+ * A document that may not be a notice yet, for words only: parts that can be read as they are, empty ones for the rest. Nothing may be decided by it.
+ */
+export function readableNotice(json: unknown): Notice {
+  const document: Record<string, unknown> = typeof json === 'object' && json !== null && !Array.isArray(json) ? json as Record<string, unknown> : {}
+  const parts = Object.entries(noticeSchema.shape).flatMap(([key, schema]) => {
+    const read = schema.safeParse(document[key])
+    return read.success ? [[key, read.data] as const] : []
+  })
+  return { ...unwritten, ...Object.fromEntries(parts) as Partial<Notice> }
+}
+
+const nothing = { bytes: {}, width: {}, height: {}, aspect: {}, formats: [], backgrounds: [], sameFace: false }
+const unwritten: Notice = {
+  format: noticeFormat, code: '', title: '', body: { name: '', address: '', zone: { name: 'UTC', utcOffsetMinutes: 0 }, currency: { code: '', title: '', exponent: 2 }, holidays: [], restDays: [] },
+  keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
+  categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
+  fees: { base: [], additionalPost: 0, surcharges: [], waivers: [], paymentWindowSeconds: 180 }, sessions: [], cities: [],
+  allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
 }
 
 /** Everything that is wrong or doubtful in a notice whose parts have the right shape. */

@@ -1,3 +1,5 @@
+import { isEqual } from './edit'
+
 /**
  * How two notices differ, part by part. Members of a list are matched by what lasts in them (an id, a code, a category, a title), not by
  * their place: a post put before another is no change of either.
@@ -31,15 +33,7 @@ function compare(before: unknown, after: unknown, path: readonly Step[]): Differ
   if (Array.isArray(before) && Array.isArray(after) && before.length === after.length && [...before, ...after].every(isObject)) {
     return before.flatMap((one, i) => compare(one, after[i], [...path, { member: String(i), title: String(i + 1) }]))
   }
-  return isSame(before, after) ? [] : [{ path, kind: 'changed', before, after }]
-}
-
-// The order of the parts of an object says nothing; a database gives them back in another.
-function isSame(a: unknown, b: unknown): boolean {
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((one, i) => isSame(one, b[i]))
-  if (!isObject(a) || !isObject(b)) return Object.is(a, b)
-  const names = Object.keys(a)
-  return names.length === Object.keys(b).length && names.every(name => Object.hasOwn(b, name) && isSame(a[name], b[name]))
+  return isEqual(before, after) ? [] : [{ path, kind: 'changed', before, after }]
 }
 
 function compareParts(before: Json, after: Json, path: readonly Step[]): Difference[] {

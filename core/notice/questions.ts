@@ -2,13 +2,28 @@ import { z } from 'zod'
 import { parseCalendarDate } from '../calendar/calendar-date'
 import { parseDecimal } from '../marks/decimal'
 
+/**
+ * What an editor has to know of a value besides its shape: `form` how it is entered, `refers` the list of the notice whose ids it takes. Both stand in the JSON Schema as well.
+ */
+export type Entry = { form: 'id' | 'question-id' | 'date' | 'time' | 'moment' | 'decimal' | 'amount' | 'long' | 'colour' | 'condition' | 'rule' } | { refers: Reference }
+/** Lists of a notice that values may be taken from; `columns` and `options` are those of the question named beside it. */
+export type Reference = 'categories' | 'qualifications' | 'disciplines' | 'subjects' | 'boards' | 'cities' | 'questions' | 'columns' | 'options'
+declare module 'zod' {
+  interface GlobalMeta { form?: string, refers?: string }
+}
+const entry = (hint: Entry): Entry => hint
+
 /** The small pieces of a notice that its other parts are made of: ids, dates, decimals, conditions, questions. What a value breaks is said by the code of a finding. */
-export const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'shape.id')
-export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'shape.question-id')
-export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'shape.date')
-export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'shape.time')
-export const instant = z.iso.datetime({ offset: true, error: 'shape.instant' })
-export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'shape.decimal')
+export const id = z.string().regex(/^[a-z][a-z0-9-]*$/, 'shape.id').meta(entry({ form: 'id' }))
+export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'shape.question-id').meta(entry({ form: 'question-id' }))
+export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'shape.date').meta(entry({ form: 'date' }))
+export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'shape.time').meta(entry({ form: 'time' }))
+export const instant = z.iso.datetime({ offset: true, error: 'shape.instant' }).meta(entry({ form: 'moment' }))
+export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'shape.decimal').meta(entry({ form: 'decimal' }))
+/** The id of a member of one of the notice's lists. */
+export const refersTo = (refers: Reference) => id.meta(entry({ refers }))
+export const refersToQuestion = questionId.meta(entry({ refers: 'questions' }))
+export const longText = () => z.string().meta(entry({ form: 'long' }))
 export const option = z.strictObject({ id, title: z.string().min(1) })
 
 /**
@@ -16,13 +31,13 @@ export const option = z.strictObject({ id, title: z.string().min(1) })
  * `to` compare a number with inclusive bounds.
  */
 export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
-  z.strictObject({ question: questionId, in: z.array(z.string()).min(1) }),
-  z.strictObject({ question: questionId, from: decimal.optional(), to: decimal.optional() })
+  z.strictObject({ question: refersToQuestion, in: z.array(z.string().meta(entry({ refers: 'options' }))).min(1) }),
+  z.strictObject({ question: refersToQuestion, from: decimal.optional(), to: decimal.optional() })
     .refine(c => c.from !== undefined || c.to !== undefined, 'shape.condition-bound'),
   z.strictObject({ all: z.array(conditionSchema).min(1) }),
   z.strictObject({ any: z.array(conditionSchema).min(1) }),
   z.strictObject({ not: conditionSchema }),
-]))
+])).meta(entry({ form: 'condition' }))
 export type ConditionLeaf = { question: string, in: string[] } | { question: string, from?: string, to?: string }
 export type Condition = ConditionLeaf | { all: Condition[] } | { any: Condition[] } | { not: Condition }
 
@@ -38,8 +53,8 @@ const columnBase = { id: questionId, label: z.string().min(1), required: z.boole
 /** A column of a table question. `notAbove` names another column of the same row. */
 export const columnSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...columnBase, kind: z.literal('text'), maxLength: z.int().min(1).max(200).default(100) }),
-  z.strictObject({ ...columnBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
-  z.strictObject({ ...columnBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
+  z.strictObject({ ...columnBase, kind: z.literal('choice'), options: z.array(option).min(1) }),
+  z.strictObject({ ...columnBase, kind: z.literal('marks'), notAbove: refersToQuestion.optional() }),
   z.strictObject({ ...columnBase, kind: z.literal('date'), notBefore: questionId.optional() }),
 ])
 export type Column = z.infer<typeof columnSchema>
@@ -47,7 +62,7 @@ export type Column = z.infer<typeof columnSchema>
 const questionBase = {
   id: questionId,
   label: z.string().min(1),
-  help: z.string().optional(),
+  help: longText().optional(),
   required: z.boolean().default(true),
   when: conditionSchema.optional(),
 }
@@ -55,12 +70,12 @@ export const questionSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...questionBase, kind: z.literal('name') }),
   z.strictObject({ ...questionBase, kind: z.literal('text'), maxLength: z.int().min(1).max(5000).default(200) }),
   z.strictObject({ ...questionBase, kind: z.literal('date'), notBefore: calendarDate.optional(), notAfter: calendarDate.optional(), future: z.boolean().default(false) }),
-  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(2) }),
+  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(1) }),
   z.strictObject({ ...questionBase, kind: z.literal('email') }),
   z.strictObject({ ...questionBase, kind: z.literal('mobile'), digits: z.int().min(6).max(15) }),
   z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10) }),
   z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
-  z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: questionId.optional() }),
+  z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: refersToQuestion.optional() }),
   z.strictObject({ ...questionBase, kind: z.literal('table'), columns: z.array(columnSchema).min(1).max(8), minRows: z.int().min(0).default(1), maxRows: z.int().min(1).max(50).default(20) }),
   z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1) }),
   z.strictObject({ ...questionBase, kind: z.literal('cities'), min: z.int().min(1), max: z.int().min(1) }),

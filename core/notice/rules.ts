@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { calendarDate, conditionSchema, decimal, id, questionId, type Condition } from './questions'
+import { calendarDate, conditionSchema, decimal, id, longText, questionId, refersTo, refersToQuestion, type Condition } from './questions'
 
 /**
  * Who is eligible, as data: rules that compose, each clause of a post naming the place in the notice's text that it
@@ -16,7 +16,7 @@ const combination = { combine: z.enum(['largest', 'sum']).default('largest'), ca
 const relaxationSchema = z.strictObject({
   title: z.string().min(1),
   when: conditionSchema.optional(),
-  by: z.union([decimal, z.strictObject({ answer: questionId, plus: z.int().min(0).default(0), atMost: z.int().min(1).optional() })]),
+  by: z.union([decimal, z.strictObject({ answer: refersToQuestion, plus: z.int().min(0).default(0), atMost: z.int().min(1).optional() })]),
 })
 export type Relaxation = z.infer<typeof relaxationSchema>
 const relaxed = { relaxations: z.array(relaxationSchema).default([]), ...combination }
@@ -40,8 +40,8 @@ const percentageRule = z.strictObject({ kind: z.literal('percentage'), min: deci
 /** A rung of the ladder at least, or one of several; discipline, result awaited and years since passing where asked. */
 const qualificationRule = z.strictObject({
   kind: z.literal('qualification'),
-  atLeast: id.optional(), oneOf: z.array(id).min(1).optional(),
-  disciplines: z.array(id).min(1).optional(),
+  atLeast: refersTo('qualifications').optional(), oneOf: z.array(refersTo('qualifications')).min(1).optional(),
+  disciplines: z.array(refersTo('disciplines')).min(1).optional(),
   /** A result not out yet is taken if it will be there by this date. */
   awaitedUntil: calendarDate.optional(),
   /** Most completed calendar years between the year of passing and the year of the notice's date for ages. */
@@ -51,21 +51,21 @@ const qualificationRule = z.strictObject({
 /** So many of the wanted subjects, each with its own least percentage where given. */
 const subjectsRule = z.strictObject({
   kind: z.literal('subjects'),
-  wanted: z.array(z.strictObject({ anyOf: z.array(id).min(1), min: decimal.optional() })).min(1),
+  wanted: z.array(z.strictObject({ anyOf: z.array(refersTo('subjects')).min(1), min: decimal.optional() })).min(1),
   atLeast: z.int().min(1).optional(),
 })
 
 /** An answer that must be one of several: nationality, gender where the law has it, kinds of disability, residence by birth. */
-const oneOfRule = z.strictObject({ kind: z.literal('oneOf'), question: questionId, values: z.array(z.string().min(1)).min(1) })
+const oneOfRule = z.strictObject({ kind: z.literal('oneOf'), question: refersToQuestion, values: z.array(z.string().min(1).meta({ refers: 'options' })).min(1) })
 
 /** Any numeric fact within inclusive bounds: attempts, years of residence, height, hours at sea. A relaxation widens the bounds. */
 const numberRule = z.strictObject({
-  kind: z.literal('number'), question: questionId, unit: z.string().min(1).max(20), min: decimal.optional(), max: decimal.optional(), ...relaxed,
+  kind: z.literal('number'), question: refersToQuestion, unit: z.string().min(1).max(20), min: decimal.optional(), max: decimal.optional(), ...relaxed,
 }).refine(r => r.min !== undefined || r.max !== undefined, 'shape.number-bound')
 
 /** Days worked by a date, from periods that may overlap: overlaps count once, gaps not at all, both ends of a period do. */
 const experienceRule = z.strictObject({
-  kind: z.literal('experience'), question: questionId, from: questionId, to: questionId, on: calendarDate.optional(), minDays: z.int().min(1), ...relaxed,
+  kind: z.literal('experience'), question: refersToQuestion, from: questionId.meta({ refers: 'columns' }), to: questionId.meta({ refers: 'columns' }), on: calendarDate.optional(), minDays: z.int().min(1), ...relaxed,
 })
 
 export type Rule =
@@ -81,10 +81,10 @@ export const ruleSchema: z.ZodType<Rule> = z.lazy(() => z.union([
   z.strictObject({ kind: z.literal('any'), rules: z.array(ruleSchema).min(1) }),
   z.strictObject({ kind: z.literal('not'), rule: ruleSchema, title: z.string().min(1) }),
   z.strictObject({ kind: z.literal('when'), if: conditionSchema, then: ruleSchema, otherwise: ruleSchema.optional() }),
-])) as z.ZodType<Rule>
+])).meta({ form: 'rule' }) as z.ZodType<Rule>
 
 /** One clause: its code, where it stands in the notice's text, what it says there, and the rule that carries it out. */
-export const clauseSchema = z.strictObject({ code: id, clause: z.string().min(1), text: z.string().min(1), rule: ruleSchema })
+export const clauseSchema = z.strictObject({ code: id, clause: z.string().min(1), text: longText().min(1), rule: ruleSchema })
 export type Clause = z.infer<typeof clauseSchema>
 
 /** The subrules of a rule, itself first. */
@@ -109,8 +109,8 @@ export function rulesBelow(rule: Rule, at: string): { rule: Rule, at: string }[]
 export const boardSchema = z.strictObject({
   id, title: z.string().min(1),
   subjects: z.strictObject({
-    named: z.array(id).min(1).optional(), best: z.int().min(1).max(20).optional(), compulsory: z.array(id).default([]),
-    excluded: z.array(id).default([]), minimum: z.int().min(1).max(20).optional(),
+    named: z.array(refersTo('subjects')).min(1).optional(), best: z.int().min(1).max(20).optional(), compulsory: z.array(refersTo('subjects')).default([]),
+    excluded: z.array(refersTo('subjects')).default([]), minimum: z.int().min(1).max(20).optional(),
   }).refine(s => s.named === undefined || s.best === undefined, 'shape.board-named')
     .refine(s => s.best === undefined || s.compulsory.length <= s.best, 'shape.board-compulsory').optional(),
   grades: z.array(z.strictObject({ grade: z.string().min(1).max(10), percent: decimal.optional(), points: decimal.optional() })
@@ -130,5 +130,5 @@ export type Claim = z.infer<typeof claimSchema>
 export const ladderRungSchema = z.strictObject({
   id, title: z.string().min(1),
   /** Another rung that this one counts as. */
-  equals: id.optional(),
+  equals: refersTo('qualifications').optional(),
 })

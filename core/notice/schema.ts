@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { calendarDate, clockTime, conditionSchema, id, instant, option, questionSchema } from './questions'
+import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo } from './questions'
 import { noticeFormat } from './formats'
 import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
@@ -12,7 +12,7 @@ export type { Board, Claim, Clause } from './rules'
  * nowhere in the code. Amounts are integer counts of the currency's minor unit; percentages are decimal text.
  */
 
-const amount = z.int().min(0).max(100_000_000)
+const amount = z.int().min(0).max(100_000_000).meta({ form: 'amount' })
 const range = z.strictObject({ min: z.number().optional(), max: z.number().optional() })
 
 /**
@@ -57,7 +57,7 @@ export const imageRuleSchema = z.strictObject({
   contrast: range.optional(),
   backgroundEvenness: range.optional(),
   /** Colours that the background may have, and how far from the nearest of them it may lie (CIEDE2000). */
-  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'shape.colour') })).max(12).default([]),
+  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'shape.colour').meta({ form: 'colour' }) })).max(12).default([]),
   backgroundDistance: range.optional(),
   /** Percent by which the darkest part of the background lies under its lightest. */
   backgroundShadow: range.optional(),
@@ -99,7 +99,7 @@ export const documentRuleSchema = z.strictObject({
   id,
   title: z.string().min(1),
   /** What the paper must show, in words for the candidate. */
-  shows: z.string().default(''),
+  shows: longText().default(''),
   when: conditionSchema.optional(),
   required: z.boolean().default(true),
   /** It tells who somebody is: shown beside the photograph. */
@@ -148,7 +148,7 @@ const feeLine = z.strictObject({ code: id, title: z.string(), when: conditionSch
 
 export const feeScheduleSchema = z.strictObject({
   /** Of each person exactly one row holds: that of the category and, where it has one, of its condition. */
-  base: z.array(z.strictObject({ category: id, when: conditionSchema.optional(), amount })).min(1),
+  base: z.array(z.strictObject({ category: refersTo('categories'), when: conditionSchema.optional(), amount })).min(1),
   additionalPost: amount,
   late: z.strictObject({ from: instant, amount }).optional(),
   surcharges: z.array(feeLine),
@@ -160,7 +160,7 @@ export type FeeSchedule = z.infer<typeof feeScheduleSchema>
 
 /** `closedCities` are closed to those for whom `when` holds; `withinKm` keeps them that near home, or without a seat. */
 export const restrictionSchema = z.strictObject({
-  title: z.string().min(1), when: conditionSchema, closedCities: z.array(id).default([]), withinKm: z.int().min(0).max(20_037).optional(),
+  title: z.string().min(1), when: conditionSchema, closedCities: z.array(refersTo('cities')).default([]), withinKm: z.int().min(0).max(20_037).optional(),
 })
 export type Restriction = z.infer<typeof restrictionSchema>
 
@@ -183,11 +183,11 @@ export const noticeSchema = z.strictObject({
   expected: z.strictObject({ applicants: z.int().min(1).max(10_000_000), stepFree: z.int().min(0).max(10_000_000).default(0), /** Fewest days that the form is to be open. */ openDays: z.int().min(1).max(365).optional() }).optional(),
   /** What everybody reads before the form: in short, step by step, whom to ask, who takes part, and what is new. */
   information: z.strictObject({
-    summary: z.string().max(2000).default(''),
-    steps: z.array(z.string().min(1).max(1000)).max(40).default([]),
+    summary: longText().max(2000).default(''),
+    steps: z.array(longText().min(1).max(1000)).max(40).default([]),
     desks: z.array(z.strictObject({ title: z.string().min(1), contact: z.string().min(1), hours: z.string().default('') })).max(40).default([]),
     institutions: z.array(z.strictObject({ id, title: z.string().min(1) })).max(2000).default([]),
-    news: z.array(z.strictObject({ at: instant, title: z.string().min(1), text: z.string().max(5000).default('') })).max(200).default([]),
+    news: z.array(z.strictObject({ at: instant, title: z.string().min(1), text: longText().max(5000).default('') })).max(200).default([]),
   }).optional(),
   /** All periods are half open: what arrives at the very moment of an end is late. */
   keyDates: z.strictObject({
@@ -206,7 +206,7 @@ export const noticeSchema = z.strictObject({
   percentageCompared: z.enum(['exact', 'rounded']),
   categories: z.array(option).min(1),
   /** From the lowest rung to the highest; a rung with `equals` counts as the one it names. */
-  qualifications: z.array(ladderRungSchema).min(1),
+  qualifications: z.array(ladderRungSchema).default([]),
   disciplines: z.array(option).default([]),
   subjects: z.array(option).default([]),
   boards: z.array(boardSchema).default([]),
@@ -228,8 +228,8 @@ export const noticeSchema = z.strictObject({
     /** Cities that are closed to some people, or a promise to them of a city near home; held in every run. */
     restrictions: z.array(restrictionSchema).max(8).default([]),
   }),
-  declaration: z.string().min(1),
-  card: z.strictObject({ title: z.string(), instructions: z.array(z.string()).min(1) }),
+  declaration: longText().min(1),
+  card: z.strictObject({ title: z.string(), instructions: z.array(longText()).min(1) }),
 })
 /** A notice with all that it refers to. */
 export type Notice = z.infer<typeof noticeSchema>

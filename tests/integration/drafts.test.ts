@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { dropDraft, keepDraft, listDrafts, readDraft } from '../../server/services/notice/drafts'
 import { currentNotice, openCycle } from '../../server/services/notice/notices'
@@ -37,7 +38,15 @@ it('says how it differs from the notice in force, and opens a cycle of its own',
   expect(differences).toEqual([{ path: [{ part: 'title' }], kind: 'changed', before: office.notice.title, after: 'Another title' }])
   const fresh = await keep({ ...office.notice, code: 'QD27' })
   expect(fresh).toMatchObject({ errors: 0, isCycle: false })
-  expect(await openCycle(office.as(), (await readDraft(office.as(), fresh.id)).document)).toEqual({ code: 'QD27', version: 1 })
+  expect(await openCycle(office.as(), { notice: (await readDraft(office.as(), fresh.id)).document })).toEqual({ code: 'QD27', version: 1 })
   expect((await dropDraft(office.as(), fresh.id)).some(d => d.id === fresh.id)).toBe(false)
   await expect(readDraft(office.as(), fresh.id)).rejects.toThrow('no such draft')
+})
+
+it('opens a cycle with warnings only with a word for them, which the log keeps', async () => {
+  const notice = { ...office.notice, code: 'QW27', body: { ...office.notice.body, holidays: [office.notice.keyDates.closes.slice(0, 10)] } }
+  await expect(openCycle(office.as(), { notice })).rejects.toThrow('1 warning')
+  expect(await openCycle(office.as(), { notice, reason: 'The desk is open that evening.' })).toEqual({ code: 'QW27', version: 1 })
+  const { rows } = await office.db.execute(sql`select reason, after from audit_event where cycle = 'QW27' and act = 'put-notice'`)
+  expect(rows).toEqual([{ reason: 'The desk is open that evening.', after: expect.objectContaining({ warnings: ['dates.holiday /keyDates/closes'] }) as unknown }])
 })

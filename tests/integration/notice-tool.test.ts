@@ -14,7 +14,7 @@ it('the demo\'s notice is resolved for a day, is sound, and two of it are compar
   const { notice } = readNotice(JSON.parse(readFileSync(first, 'utf8')))
   // Three days after the first of December at 17:00 in a zone that is 75 minutes behind UTC.
   expect(notice?.keyDates).toMatchObject({ closes: '2026-12-04T18:15:00.000Z', ageOn: '2027-01-08' })
-  expect(lucid('check', first)).toMatchObject({ status: 0, stdout: expect.stringContaining('no faults') as string })
+  expect(lucid('check', first)).toMatchObject({ status: 0, stdout: expect.stringContaining('no errors') as string })
   writeFileSync(second, JSON.stringify({ ...notice, title: 'Another title' }))
   expect(lucid('compare', first, second).stdout).toContain('Title: “Harbour and Lighthouse Service Recruitment Test 2027” → “Another title”')
   writeFileSync(second, JSON.stringify({ ...notice, sessions: [] }))

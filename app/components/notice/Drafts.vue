@@ -72,11 +72,13 @@ defineExpose({ keep })
       >
         <p>
           <b>{{ draft.title || say('notice.withoutATitle') }}</b> <span class="soft">{{ draft.cycle ?? say('notice.withoutACode') }}</span>
-          <span :class="draft.faults.length > 0 ? 'refused' : 'settled'"><br>{{ draft.faults.length > 0 ? say('notice.faultsOfDraft', { faults: draft.faults.length }) : say('notice.draftIsSound') }}</span>
+          <span :class="draft.errors > 0 ? 'refused' : 'settled'"><br>{{ draft.errors > 0 ? say('notice.errorsOfDraft', { errors: draft.errors }) : say('notice.draftIsSound', { warnings: draft.warnings }) }}</span>
           <span class="soft small"><br>{{ say('notice.keptBy', { by: draft.by, at: spelling.instant(draft.at) }) }}</span>
         </p>
         <div class="presses">
+          <NuxtLink :to="`/notice/draft/${draft.id}`">{{ say('notice.workOnDraft') }}</NuxtLink>
           <button
+            v-if="draft.isCycle"
             class="press"
             :aria-expanded="open?.id === draft.id"
             @click="show(draft)"
@@ -98,7 +100,7 @@ defineExpose({ keep })
             {{ say('notice.replaceByAFile') }}
           </NoticeFileButton>
           <button
-            v-if="draft.faults.length === 0"
+            v-if="draft.errors === 0 && (draft.isCycle || draft.warnings === 0)"
             class="press"
             :disabled="busy || disabled"
             @click="use(draft)"
@@ -122,14 +124,6 @@ defineExpose({ keep })
           v-if="open?.id === draft.id"
           class="detail small"
         >
-          <ul v-if="open.faults.length > 0">
-            <li
-              v-for="fault in open.faults.slice(0, shownAtMost)"
-              :key="fault.at + fault.message"
-            >
-              <code>{{ fault.at }}</code> {{ fault.message }}
-            </li>
-          </ul>
           <template v-if="open.isCycle">
             <p><b>{{ say('notice.againstTheNoticeInForce', { differences: open.differences.length }) }}</b></p>
             <p

@@ -17,7 +17,7 @@ async function open(notice: unknown) {
     await cycle.load(true)
     await cycle.choose(code)
   } catch (error) {
-    const isKept = error instanceof ProblemError && error.problem.code === 'notice.faults' && await drafts.value?.keep(notice)
+    const isKept = error instanceof ProblemError && ['notice.faults', 'notice.warnings'].includes(error.problem.code) && await drafts.value?.keep(notice)
     refusal.value = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
   } finally {
     busy.value = false
@@ -36,10 +36,10 @@ async function open(notice: unknown) {
       kind="refusal"
     />
     <template v-if="session.may('notice.amend')">
+      <NoticeStart />
       <NoticeFileButton
         :label="say('notice.fileOfANotice')"
         :loading="busy"
-        primary
         @chosen="open"
       >
         {{ say('notice.chooseTheFileOfANotice') }}

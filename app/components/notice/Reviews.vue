@@ -27,7 +27,7 @@ async function start(notice?: unknown) {
     await load()
   } catch (error) {
     // What is wrong can be mended: nobody has to look for the file again.
-    const isKept = error instanceof ProblemError && error.problem.code === 'notice.faults' && await drafts.value?.keep(notice)
+    const isKept = error instanceof ProblemError && ['notice.faults', 'notice.warnings'].includes(error.problem.code) && await drafts.value?.keep(notice)
     const message = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
     ElMessage({ message, type: 'error', duration: 9000, showClose: true })
   }
@@ -77,11 +77,14 @@ onMounted(async () => {
           </li>
         </ul>
       </div>
-      <NoticeDrafts
-        ref="drafts"
-        :disabled="live"
-        @propose="start"
-      />
+      <div>
+        <NoticeStart v-if="session.may('notice.amend')" />
+        <NoticeDrafts
+          ref="drafts"
+          :disabled="live"
+          @propose="start"
+        />
+      </div>
     </div>
     <div class="beside">
       <p class="soft small">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
+import { withoutCentres } from '~~/core/notice/centres'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
 import { imageKindsOf, imageRuleOf, type DocumentRule, type Notice } from '~~/core/notice/schema'
 import type { Bound } from '~~/core/finding/finding'
@@ -23,6 +24,16 @@ const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Ob
 }).join(', ')
 const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew })
 const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
+const categoryTitle = (id: string) => notice.value?.categories.find(c => c.id === id)?.title ?? id
+const session = useSessionStore()
+const router = useRouter()
+/** Lays the notice in force down as a draft, to be changed and proposed. */
+const amend = () => attempt(async () => {
+  if (!notice.value) return
+  const id = crypto.randomUUID()
+  await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document: withoutCentres(notice.value), revision: 0 } })
+  await router.push(`/notice/draft/${id}`)
+})
 /** The notice as a file that can be changed and proposed again. */
 function download() {
   if (!notice.value) return
@@ -43,6 +54,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
             @click="download"
           >
             {{ say('notice.downloadJson') }}
+          </button> <button
+            v-if="session.may('notice.amend')"
+            class="press"
+            @click="amend"
+          >
+            {{ say('notice.amendOnTheScreen') }}
           </button>
         </p>
       </div>
@@ -65,10 +82,10 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
             </tr>
             <tr><td>{{ say('notice.ageCountsOn') }}</td><td>{{ spellDate(notice.keyDates.ageOn) }}</td></tr>
             <tr
-              v-for="session in notice.sessions"
-              :key="session.id"
+              v-for="sitting in notice.sessions"
+              :key="sitting.id"
             >
-              <td>{{ session.title }}</td><td>{{ say('notice.reportGateClosesTo', { date: spellDate(session.date), reporting: session.reporting, gateCloses: session.gateCloses, starts: session.starts, ends: session.ends }) }}</td>
+              <td>{{ sitting.title }}</td><td>{{ say('notice.reportGateClosesTo', { date: spellDate(sitting.date), reporting: sitting.reporting, gateCloses: sitting.gateCloses, starts: sitting.starts, ends: sitting.ends }) }}</td>
             </tr>
           </tbody>
         </table>
@@ -113,10 +130,10 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
         <table class="plain-table fees">
           <tbody>
             <tr
-              v-for="row in notice.fees.base"
-              :key="row.category"
+              v-for="(row, i) in notice.fees.base"
+              :key="i"
             >
-              <td>{{ notice.categories.find(c => c.id === row.category)?.title }}</td><td class="number">
+              <td>{{ row.when ? say('notice.baseFeeWhere', { category: categoryTitle(row.category), when: conditionWords(notice, row.when) }) : categoryTitle(row.category) }}</td><td class="number">
                 {{ amount(row.amount) }}
               </td>
             </tr>

@@ -9,14 +9,13 @@ import type { ConditionPlace, Questions } from './conditions'
  * out cannot be opened: the work would stop at the first application.
  */
 export const factQuestions = {
-  certificateName: 'name', identityName: 'name', bornOn: 'date', mobile: 'mobile', category: 'choice',
-  qualification: 'choice', marksObtained: 'marks', marksTotal: 'marks', posts: 'posts', cities: 'cities',
+  certificateName: 'name', identityName: 'name', bornOn: 'date', mobile: 'mobile', category: 'choice', posts: 'posts', cities: 'cities',
   postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
 } as const
 
-/** Facts that rules read by name where a notice asks for them. */
+/** Facts that rules read by name where a notice asks for them; a rule that cannot do without one says so itself. */
 export const optionalFacts = {
-  board: 'choice', resultForm: 'choice', subjects: 'table', gradePoint: 'marks', equivalentPercentage: 'marks',
+  qualification: 'choice', marksObtained: 'marks', marksTotal: 'marks', board: 'choice', resultForm: 'choice', subjects: 'table', gradePoint: 'marks', equivalentPercentage: 'marks',
   discipline: 'choice', resultAwaited: 'choice', resultBy: 'date', passedIn: 'number',
 } as const
 

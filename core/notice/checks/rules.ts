@@ -21,9 +21,13 @@ function ownFindings(notice: Notice, rule: Rule, at: string, questions: Question
     case 'oneOf': return oneOfFindings(rule, at, questions)
     case 'number': return numberFindings(rule, at, questions)
     case 'experience': return experienceFindings(rule, at, questions)
-    case 'percentage': return compareFractions(parseDecimal(rule.min) ?? zero, hundred) > 0 ? [found('rule.percentage', `${at}/min`, { value: rule.min })] : []
+    case 'percentage': return percentageFindings(rule, at, questions)
     default: return []
   }
+}
+
+function percentageFindings({ min }: RuleOf<'percentage'>, at: string, questions: Questions): NoticeFinding[] {
+  return [...lackingQuestions(['marksObtained', 'marksTotal'], questions, at), ...(compareFractions(parseDecimal(min) ?? zero, hundred) > 0 ? [found('rule.percentage', `${at}/min`, { value: min })] : [])]
 }
 
 function relaxationFindings(rule: Rule, at: string, questions: Questions): NoticeFinding[] {
@@ -50,7 +54,7 @@ const unknownMembers = (values: readonly string[], known: readonly { id: string 
 const lackingQuestions = (wanted: readonly string[], questions: Questions, at: string): NoticeFinding[] => wanted.filter(id => !questions.has(id)).map(question => found('rule.question', at, { question }))
 
 function qualificationFindings(notice: Notice, rule: RuleOf<'qualification'>, at: string, questions: Questions): NoticeFinding[] {
-  const needs = [...(rule.disciplines ? ['discipline'] : []), ...(rule.awaitedUntil === undefined ? [] : ['resultAwaited', 'resultBy']), ...(rule.mostYearsSince === undefined ? [] : ['passedIn'])]
+  const needs = ['qualification', ...(rule.disciplines ? ['discipline'] : []), ...(rule.awaitedUntil === undefined ? [] : ['resultAwaited', 'resultBy']), ...(rule.mostYearsSince === undefined ? [] : ['passedIn'])]
   return [
     ...(rule.atLeast === undefined || notice.qualifications.some(q => q.id === rule.atLeast) ? [] : [found('member.unknown', `${at}/atLeast`, { value: rule.atLeast, of: 'qualifications' })]),
     ...unknownMembers(rule.oneOf ?? [], notice.qualifications, 'qualifications', `${at}/oneOf`),

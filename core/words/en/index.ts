@@ -17,6 +17,7 @@ import * as people from './people'
 import * as pictures from './pictures'
 import * as records from './records'
 import * as refusals from './refusals'
+import * as rules from './rules'
 import { screens } from './screens'
 import * as states from './states'
 import * as work from './work'
@@ -27,5 +28,5 @@ export const english = {
   code: 'en',
   /** How numbers and plurals are written. */
   locale: 'en-GB',
-  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, noticeParts, notices, order, papers, people, pictures, records, refusals, states, work,
+  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, noticeParts, notices, order, papers, people, pictures, records, refusals, rules, states, work,
 }

@@ -22,3 +22,18 @@ const parts: Record<string, string> = {
 export const partTitle = (key: string): string => Object.hasOwn(parts, key) ? parts[key] ?? key : key.replace(/([A-Z])/g, letter => ` ${letter.toLowerCase()}`)
 
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** Groups of parts, in the order in which a notice is made. */
+export const groupTitles = {
+  examination: 'The examination', dates: 'Dates and sessions', lists: 'Categories and lists', sheet: 'The sheet and claims', posts: 'Posts and rules', fees: 'Fees', files: 'Images and documents', centres: 'Cities and seats', texts: 'Texts', acts: 'Second persons',
+}
+
+const values: Record<string, string> = {
+  'name': 'a name', 'text': 'text', 'date': 'a day', 'choice': 'one of several', 'email': 'an e-mail address', 'mobile': 'a mobile number', 'postalCode': 'a postal code', 'number': 'a whole number', 'marks': 'marks', 'table': 'rows of a table', 'posts': 'posts applied for', 'cities': 'cities in order',
+  'age': 'age', 'percentage': 'percentage', 'qualification': 'qualification', 'subjects': 'subjects', 'oneOf': 'an answer that is one of several', 'experience': 'experience', 'all': 'all of several rules', 'any': 'one of several rules', 'not': 'not a rule', 'when': 'a rule for some',
+  'largest': 'the largest counts', 'sum': 'they add up', 'exact': 'unrounded', 'rounded': 'rounded to two decimals', 'feb-28': '28 February', 'mar-01': '1 March', 'lapsed': 'the application ends', 'as it stood': 'it is judged as it stands', 'submitted': 'when the sheet was submitted', 'fee settled': 'when the fee was settled',
+  'pdf': 'PDF', 'jpeg': 'JPEG', 'png': 'PNG', 'publish-run': 'publish a run of the allocation', 'refuse': 'refuse', 'accept': 'accept', 'take-back-acceptance': 'take an acceptance back', 'take-seat-back': 'take a seat back', 'void-card': 'make a card void', 'withdraw': 'withdraw',
+  'open-for-correction': 'open for correction', 'bring-back': 'bring back',
+}
+/** A value that is chosen from a fixed list. */
+export const valueTitle = (value: string): string => Object.hasOwn(values, value) ? values[value] ?? value : value

@@ -100,18 +100,15 @@ const messages: Record<NoticeFindingCode, string> = {
   'text.silent': 'The rule of clause {clause} uses {value}, which its text does not say.',
 }
 
-/** What is known of a notice that may not be whole: enough to spell dates and amounts. */
-export type NoticeFrame = Partial<Pick<Notice, 'body' | 'sections'>>
-
 /** One finding in words, dates and amounts as the notice has them. */
-export function noticeFindingWords({ body, sections }: NoticeFrame, { code, parameters, person }: NoticeFinding): string {
+export function noticeFindingWords({ body, sections }: Pick<Notice, 'body' | 'sections'>, { code, parameters, person }: NoticeFinding): string {
   const spelled = Object.fromEntries(Object.entries(parameters).map(([name, value]) => {
     if (name === 'earlier' || name === 'later') return [name, capital(partTitle(String(value)))]
-    if (code === 'fee.overlap' && typeof value === 'number' && body) return [name, spellAmount(value, body.currency)]
-    if (name !== 'value' && typeof value === 'string' && /^\d{4}-\d\d-\d\dT/.test(value) && body) return [name, spellInstant(value, body.zone)]
+    if (code === 'fee.overlap' && typeof value === 'number') return [name, spellAmount(value, body.currency)]
+    if (name !== 'value' && typeof value === 'string' && /^\d{4}-\d\d-\d\dT/.test(value)) return [name, spellInstant(value, body.zone)]
     return [name, name !== 'value' && typeof value === 'string' && /^\d{4}-\d\d-\d\d$/.test(value) ? spellDate(value) : value]
   }))
-  return formatMessage('en', messages[code], { value: '', ...spelled, person: person ? personWords(sections ?? [], person) : '' })
+  return formatMessage('en', messages[code], { value: '', ...spelled, person: person ? personWords(sections, person) : '' })
 }
 
 /** Answers of somebody in words: "Category: General; Gender: Man". */

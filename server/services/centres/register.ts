@@ -1,4 +1,4 @@
-import { asc, eq, inArray, sql } from 'drizzle-orm'
+import { asc, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { CentreRegister } from '../../../core/notice/check'
 import type { City } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
@@ -7,6 +7,34 @@ import { city, cycle, room, roomBooking, venue } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 
 /** The register of centres: cities, venues and rooms with lasting codes, and what of them each cycle uses. */
+
+/** The whole register: every city with its venues and rooms, each room with the seats that the cycle which booked it last uses there. */
+export async function readRegister(caller: Caller): Promise<Omit<City, 'number'>[]> {
+  const { db } = await caller.authorise('notice.read')
+  return [...(await lastUsed(db)).values()]
+}
+
+async function lastUsed(db: Executor): Promise<Map<string, Omit<City, 'number'>>> {
+  const latest = db.selectDistinctOn([roomBooking.room], { room: roomBooking.room, seats: roomBooking.seats, accessibleSeats: roomBooking.accessibleSeats }).from(roomBooking).orderBy(roomBooking.room, desc(roomBooking.at)).as('latest')
+  const rows = await db.select().from(city).leftJoin(venue, eq(venue.city, city.code)).leftJoin(room, eq(room.venue, venue.code)).leftJoin(latest, eq(latest.room, room.code))
+    .orderBy(asc(city.title), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
+  const found = new Map<string, Omit<City, 'number'>>()
+  for (const row of rows) {
+    const { code, ...facts } = row.city
+    const known = found.get(code) ?? { id: code, ...facts, venues: [] }
+    found.set(code, known)
+    if (!row.venue || !row.room || !row.latest) continue
+    if (known.venues.at(-1)?.id !== row.venue.code) known.venues.push({ id: row.venue.code, title: row.venue.title, address: row.venue.address, rooms: [] })
+    known.venues.at(-1)?.rooms.push({ id: row.room.code, title: row.room.title, seats: row.latest.seats, accessibleSeats: row.latest.accessibleSeats })
+  }
+  return found
+}
+
+/** The cities of the register as a notice of the cycle may name them: with the rooms that the cycle uses, or, where it uses none yet, with those that were used last. */
+export async function centresFor(db: Executor, cycleCode: string): Promise<Map<string, Omit<City, 'number'>>> {
+  const [used, last] = [await centresOf(db, cycleCode), await lastUsed(db)]
+  return new Map([...used].map(([code, own]) => [code, own.venues.length > 0 ? own : last.get(code) ?? own]))
+}
 
 /** The cities of the register, each with the venues and rooms that the cycle uses, in the order of filling. */
 export async function centresOf(db: Executor, cycleCode: string): Promise<CentreRegister> {
@@ -22,7 +50,7 @@ export async function centresOf(db: Executor, cycleCode: string): Promise<Centre
 }
 
 /**
- * Enters the cities that a notice describes where the register does not know them, and books their rooms for the cycle where it uses
+ * Enters the cities of a notice where the register does not know them, and books their rooms for the cycle where it uses
  * none there yet. What is in the register stays as it is.
  *
  * @throws ProblemError when the rooms described are not those that the cycle uses: rooms are changed in the register, not by a notice.

@@ -8,6 +8,7 @@ import type { DraftDetail, DraftInput, DraftRow } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
 import { cycle, noticeDraft } from '../../database/schema'
 import type { Caller, Context } from '../context'
+import { centresFor } from '../centres/register'
 import { namesOf } from '../people/names'
 import { currentNotice, readWithRegister } from './notices'
 
@@ -63,7 +64,8 @@ export async function readDraft(caller: Caller, id: string): Promise<DraftDetail
   if (!row || !shown) throw refusal('draft.unknown')
   const differences = shown.isCycle && shown.cycle ? differencesOf((await currentNotice(context.db, shown.cycle)).notice, row.document) : []
   const { findings } = await readWithRegister(context.db, row.document)
-  return { ...shown, document: row.document, findings, differences }
+  const register = [...(await centresFor(context.db, row.cycle ?? '')).values()]
+  return { ...shown, document: row.document, findings, differences, register }
 }
 
 // Rooms are the register's: of cities only what a notice itself says of them is compared.

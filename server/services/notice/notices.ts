@@ -1,76 +1,88 @@
 import { createHash } from 'node:crypto'
 import { and, eq, max, sql } from 'drizzle-orm'
 import { describedCities, withoutCentres } from '../../../core/notice/centres'
-import { parseNotice, parseNoticeFile, readNotice, type NoticeRead } from '../../../core/notice/check'
-import { isError } from '../../../core/notice/finding'
+import { parseNotice, parseNoticeFile, readableNotice, readNotice, type NoticeRead } from '../../../core/notice/check'
+import { isError, type NoticeFinding } from '../../../core/notice/finding'
 import { noticeFormat } from '../../../core/notice/formats'
 import type { City, Notice } from '../../../core/notice/schema'
+import type { Opening } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { cycle, noticeVersion } from '../../database/schema'
-import { centresOf, enterCentres } from '../centres/register'
+import { centresFor, centresOf, enterCentres } from '../centres/register'
 import { log, type Caller, type Context } from '../context'
 
 /** Opens a cycle with a notice, or puts a new version of it in force at once. The same document again changes nothing. */
 export async function putNotice(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
-  return context.db.transaction(async tx => putInForce(tx, context, await soundNotice(tx, json)))
+  return context.db.transaction(async tx => putInForce(tx, context, await soundNotice(tx, context, json)))
 }
 
-/** Opens a cycle with its first notice. A cycle that is there already is amended in another way: by a proposal that is reviewed first. */
-export async function openCycle(caller: Caller, json: unknown): Promise<{ code: string, version: number }> {
+/**
+ * Opens a cycle with its first notice. A cycle that is there already is amended in another way: by a proposal that is reviewed first.
+ *
+ * @throws ProblemError when the notice has errors, or warnings that no word was given for.
+ */
+export async function openCycle(caller: Caller, { notice: json, reason }: Opening): Promise<{ code: string, version: number }> {
   const context = await caller.authorise('notice.amend')
   return context.db.transaction(async (tx) => {
-    const sound = await soundNotice(tx, json)
+    const sound = await soundNotice(tx, context, json)
     const { code } = sound.notice
     const [there] = await tx.select().from(cycle).where(eq(cycle.code, code))
     if (there) throw refusal('cycle.exists', { cycle: code })
-    return putInForce(tx, context, sound)
+    if (sound.warnings.length > 0 && reason === undefined) throw refusal('notice.warnings', { count: sound.warnings.length }, sound.warnings)
+    return putInForce(tx, context, sound, reason)
   })
 }
 
-async function putInForce(tx: Executor, context: Context, { notice, described }: SoundNotice): Promise<{ code: string, version: number }> {
+async function putInForce(tx: Executor, context: Context, { notice, entering, warnings }: SoundNotice, reason?: string): Promise<{ code: string, version: number }> {
   await tx.insert(cycle).values({ code: notice.code, noticeVersion: 0 }).onConflictDoNothing()
-  await enterCentres(tx, context, notice.code, described)
+  await enterCentres(tx, context, notice.code, entering)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) return { code: notice.code, version: written.version }
   await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
-  await log(tx, context, 'put-notice', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
+  await log(tx, context, 'put-notice', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256, ...(warnings.length > 0 ? { warnings: warnings.map(({ code, at }) => `${code} ${at}`) } : {}) }, ...(reason === undefined ? {} : { reason }) })
   return { code: notice.code, version: written.version }
 }
 
 /** Lays down an amended notice as a version that is not in force; a review shows what it would change. */
 export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown): Promise<number> {
-  const { notice, described } = await soundNotice(tx, json)
+  const { notice, entering } = await soundNotice(tx, context, json)
   if (notice.code !== code) throw refusal('notice.other-cycle', { found: notice.code, wanted: code })
-  await enterCentres(tx, context, code, described)
+  await enterCentres(tx, context, code, entering)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) throw refusal('notice.unchanged', { version: written.version })
   await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
   return written.version
 }
 
-/** A notice without faults, and the cities that its file describes for the register. */
-interface SoundNotice { notice: Notice, described: City[] }
+/** A notice without errors, the cities that enter the register or the cycle with it, and what warns of it. */
+interface SoundNotice { notice: Notice, entering: City[], warnings: NoticeFinding[] }
 
-/** The notice of a file, checked against the register of centres. @throws ProblemError naming its faults. */
-async function soundNotice(tx: Executor, json: unknown): Promise<SoundNotice> {
-  const { described, ...read } = await readWithRegister(tx, json)
-  return { notice: noticeOf(read), described }
+/** The notice of a file, checked against the register of centres. @throws ProblemError naming its errors. */
+async function soundNotice(tx: Executor, context: Context, json: unknown): Promise<SoundNotice> {
+  const { entering, ...read } = await readWithRegister(tx, json)
+  const { noticeFindingWords, placeWords } = context.language.notices
+  const words = (finding: NoticeFinding) => `${placeWords(json, finding.at)}: ${noticeFindingWords(readableNotice(json), finding)}`
+  return { notice: noticeOf(read, words), entering, warnings: read.findings }
 }
 
-/** The notice of a file, or its faults, its centres looked up in the register; with the cities that the file describes. */
-export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead & { described: City[] }> {
+/** The notice of a file, or what is wrong with it, its centres looked up in the register; with the cities that the cycle does not use yet, or that the file describes. */
+export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead & { entering: City[] }> {
   const { file } = parseNoticeFile(json)
-  return { ...readNotice(json, file ? await centresOf(db, file.code) : new Map()), described: file ? describedCities(file) : [] }
+  if (!file) return { ...readNotice(json), entering: [] }
+  const read = readNotice(json, await centresFor(db, file.code))
+  const [described, used] = [describedCities(file), await centresOf(db, file.code)]
+  const named = (read.notice?.cities ?? []).filter(({ id }) => !described.some(city => city.id === id) && used.get(id)?.venues.length === 0)
+  return { ...read, entering: [...described, ...named] }
 }
 
-function noticeOf({ notice, findings }: NoticeRead): Notice {
+function noticeOf({ notice, findings }: NoticeRead, words = ({ code, at }: NoticeFinding) => `${at} (${code})`): Notice {
   if (notice) return notice
   const errors = findings.filter(isError)
   const newer = errors.find(({ code }) => code === 'format.newer')
   if (newer) throw refusal('notice.newer-format', { format: newer.parameters.format ?? '', known: noticeFormat })
-  throw refusal('notice.faults', { count: errors.length, shown: errors.slice(0, 5).map(({ at, code }) => `${at} (${code})`).join('; '), more: errors.length > 5 ? 'yes' : 'no' }, errors)
+  throw refusal('notice.faults', { count: errors.length, shown: errors.slice(0, 3).map(words).join(' '), more: errors.length > 3 ? 'yes' : 'no' }, errors)
 }
 
 // Versions count from 1 over all that were ever laid down, in force or not.
