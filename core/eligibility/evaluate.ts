@@ -32,11 +32,14 @@ export function evaluatePosts(notice: Notice, sheet: Answers): PostVerdict[] {
 function preparedPosts(notice: Notice): PreparedPost[] {
   let posts = prepared.get(notice)
   if (!posts) {
-    posts = notice.posts.map(post => ({ post, checks: post.clauses.map(clause => checkOf(placeOf(notice, post, clause), clause.rule)) }))
+    posts = notice.posts.map(post => ({ post, checks: checksOf(notice, post) }))
     prepared.set(notice, posts)
   }
   return posts
 }
+
+/** The clauses of a post, each as a function of the facts. */
+export const checksOf = (notice: Notice, post: Post): Check[] => post.clauses.map(clause => checkOf(placeOf(notice, post, clause), clause.rule))
 
 function checkOf(place: Place, rule: Rule): Check {
   switch (rule.kind) {

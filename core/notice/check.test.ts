@@ -133,6 +133,15 @@ describe('the check of a notice', () => {
     ])
   })
 
+  it('goes on checking what can be read while something cannot', () => {
+    const findings = findingsAfter((n) => {
+      set('fees.additionalPost', 'a lot')(n)
+      set('keyDates.closes', '2020-01-01T00:00:00Z')(n)
+      set('posts.0.clauses.0.rule.minYears', 30)(n)
+    })
+    expect(findings).toEqual(expect.arrayContaining(['shape.kind /fees/additionalPost', 'dates.order /keyDates/closes', 'rule.bounds /posts/0/clauses/0/rule']))
+  })
+
   it('names all that is wrong at once and never throws', () => {
     expect(readNotice(null).findings.length).toBeGreaterThan(0)
     expect(readNotice('a text').notice).toBeNull()

@@ -27,7 +27,7 @@ export type CentreRegister = ReadonlyMap<string, Omit<City, 'number'>>
  */
 export function readNotice(json: unknown, register: CentreRegister = new Map()): NoticeRead {
   const parsed = parseNotice(json, register)
-  if (!parsed.notice) return parsed
+  if (!parsed.notice) return { notice: null, findings: [...parsed.findings, ...findingsOfReadable(json, register)] }
   const findings = checkNotice(parsed.notice)
   return findings.some(isError) ? { notice: null, findings } : { notice: parsed.notice, findings }
 }
@@ -53,7 +53,7 @@ export function parseNoticeFile(json: unknown): Read<{ file: NoticeFile }> {
  * A document that may not be a notice yet, for words only: parts that can be read as they are, empty ones for the rest. Nothing may be decided by it.
  */
 export function readableNotice(json: unknown): Notice {
-  const document: Record<string, unknown> = typeof json === 'object' && json !== null && !Array.isArray(json) ? json as Record<string, unknown> : {}
+  const document = objectOf(json)
   const parts = Object.entries(noticeSchema.shape).flatMap(([key, schema]) => {
     const read = schema.safeParse(document[key])
     return read.success ? [[key, read.data] as const] : []
@@ -69,6 +69,25 @@ const unwritten: Notice = {
   fees: { base: [], additionalPost: 0, surcharges: [], waivers: [], paymentWindowSeconds: 180 }, sessions: [], cities: [],
   allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
 }
+
+type Part = keyof Notice
+/** What is found in the parts that can be read, while others cannot: nothing is said by a check that would look at one of those. */
+function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFinding[] {
+  const document = objectOf(upgradeNotice(json).json)
+  const isRead = (part: Part) => document[part] !== undefined && noticeFileSchema.shape[part].safeParse(document[part]).success
+  const file = isRead('cities') ? joinCentres({ ...unwritten, cities: noticeFileSchema.shape.cities.parse(document.cities) }, register) : null
+  const notice = { ...readableNotice(document), ...(file ? { cities: file.notice.cities } : {}) }
+  const questions = questionsOf(notice)
+  const lists: Part[] = ['sections', 'posts', 'categories']
+  const checks: [Part[], () => NoticeFinding[]][] = [
+    [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
+    [['images'], () => fileFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
+    [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
+  ]
+  return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
+}
+
+const objectOf = (json: unknown): Record<string, unknown> => typeof json === 'object' && json !== null && !Array.isArray(json) ? json as Record<string, unknown> : {}
 
 /** Everything that is wrong or doubtful in a notice whose parts have the right shape. */
 export function checkNotice(notice: Notice): NoticeFinding[] {

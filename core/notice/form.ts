@@ -88,7 +88,9 @@ export class NoticeForms {
 }
 
 function partsOf({ properties = {}, required = [] }: SchemaNode): Part[] {
-  return Object.entries(properties).filter(([, node]) => node.const === undefined).map(([key, node]) => ({ key, node, required: required.includes(key) }))
+  // What people know a thing by comes before the id that is made from it.
+  const rank = (key: string) => key === 'title' || key === 'label' ? -1 : 0
+  return Object.entries(properties).filter(([, node]) => node.const === undefined).map(([key, node]) => ({ key, node, required: required.includes(key) })).sort((a, b) => rank(a.key) - rank(b.key))
 }
 
 function formsOf(forms: SchemaNode[], isRule: boolean): Form {

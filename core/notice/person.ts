@@ -1,4 +1,4 @@
-import { conditionTest, leafTests, openQuestion, type Answers, type LiveAnswers } from '../application/answers'
+import { conditionTest, leafTests, openQuestion, type Answers, type ConditionTest, type LeafTest, type LiveAnswers } from '../application/answers'
 import { addFractions, compareFractions, fraction, parseDecimal, spellExact, subtractFractions } from '../marks/decimal'
 import { conditionLeaves, type Condition, type ConditionLeaf, type Question } from './questions'
 import type { Notice } from './schema'
@@ -19,12 +19,15 @@ export type Person = Record<string, string | string[]>
 export class People {
   readonly #questions: ReadonlyMap<string, Question>
   readonly #cells = new Map<string, (string | string[])[]>()
+  readonly #tests = new WeakMap<Condition, { test: ConditionTest, leaves: LeafTest[] }>()
   readonly #leaves = new Map<string, ConditionLeaf[]>()
 
   constructor(notice: Notice, conditions: readonly Condition[]) {
     this.#questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
     for (const leaf of [...conditions, ...[...this.#questions.values()].map(q => q.when)].flatMap(conditionLeaves)) {
-      this.#leaves.set(leaf.question, [...this.#leaves.get(leaf.question) ?? [], leaf])
+      const known = this.#leaves.get(leaf.question)
+      if (known) known.push(leaf)
+      else this.#leaves.set(leaf.question, [leaf])
     }
   }
 
@@ -33,7 +36,7 @@ export class People {
    * @param most steps of the search after which `undefined` is given: nothing is known.
    */
   find(wanted: readonly Wanted[], most = 20_000): Person | null | undefined {
-    const tests = wanted.map(({ condition, holds }) => ({ test: conditionTest(condition), leaves: leafTests(condition), holds }))
+    const tests = wanted.map(({ condition, holds }) => ({ ...this.#ready(condition), holds }))
     let steps = 0
     const search = (live: LiveAnswers): Person | null | undefined => {
       steps += 1
@@ -57,17 +60,25 @@ export class People {
     return search({ answers: {}, closed: new Set() })
   }
 
+  // Each condition is looked at many times.
+  #ready(condition: Condition): { test: ConditionTest, leaves: LeafTest[] } {
+    let ready = this.#tests.get(condition)
+    if (!ready) this.#tests.set(condition, ready = { test: conditionTest(condition), leaves: leafTests(condition) })
+    return ready
+  }
+
   // A question that is asked under a condition waits until it is known whether it is asked.
   #first(id: string, live: LiveAnswers): string {
     const when = this.#questions.get(id)?.when
-    const before = when && conditionTest(when)(live) === null ? openQuestion(leafTests(when), live) : null
+    const { test, leaves } = when ? this.#ready(when) : { test: () => true, leaves: [] }
+    const before = test(live) === null ? openQuestion(leaves, live) : null
     return before === null || before === id ? id : this.#first(before, live)
   }
 
   #branches(id: string, live: LiveAnswers): LiveAnswers[] {
     const question = this.#questions.get(id)
     const silent = { answers: live.answers, closed: new Set([...live.closed, id]) }
-    if (!question || (question.when && conditionTest(question.when)(live) === false)) return [silent]
+    if (!question || (question.when && this.#ready(question.when).test(live) === false)) return [silent]
     const answered = this.#cellsOf(question).map(answer => ({ answers: { ...live.answers, [id]: answer } as Answers, closed: live.closed }))
     return question.required ? answered : [...answered, silent]
   }

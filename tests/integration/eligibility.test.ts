@@ -178,7 +178,7 @@ describe('a review', () => {
   it('refuses a notice with faults, of another cycle, or without a change', async () => {
     await expect(propose((n) => { n.code = 'XX99' })).rejects.toMatchObject(refusal('bad-input'))
     await expect(propose(() => undefined)).rejects.toMatchObject(refusal('bad-input'))
-    await expect(propose((n) => { n.posts[0]?.clauses.splice(0, 6) })).rejects.toMatchObject({ problem: { kind: 'bad-input', message: expect.stringContaining('Posts › Pilot cadet › Clauses: Has fewer than 1 entry.') } })
+    await expect(propose((n) => { n.posts[0]?.clauses.splice(0, 6) })).rejects.toMatchObject({ problem: { kind: 'bad-input', message: expect.stringContaining('Posts › Pilot cadet › Clauses: Needs at least 1 entry.') } })
   })
 })
 

@@ -4,7 +4,7 @@ import { referenceMembers } from '~~/core/notice/form'
 import { conditionSchema } from '~~/core/notice/questions'
 
 /** For whom something holds: comparisons of answers, joined by and, or and not; said in words as it grows. */
-const props = withDefaults(defineProps<{ at: string, label: string, /** Inside another condition. */ inner?: boolean }>(), { inner: false })
+const props = withDefaults(defineProps<{ at: string, label: string, /** Inside another condition. */ inner?: boolean, /** In a cell of a table: in words until it is changed. */ cell?: boolean }>(), { inner: false, cell: false })
 const { draft } = useNoticeEditor()
 const { conditionWords } = useWords().conditions
 type Held = Record<string, unknown>
@@ -32,6 +32,7 @@ const words = computed(() => {
   const read = conditionSchema.safeParse(value.value)
   return read.success ? conditionWords(draft.readable.value, read.data) : ''
 })
+const unfolded = ref(false)
 const blank = () => ({ question: '', in: [] })
 
 function reshape(next: Shape) {
@@ -48,7 +49,17 @@ const bound = (end: 'from' | 'to', text: string) => draft.set(`${props.at}${poin
 </script>
 
 <template>
-  <div class="condition">
+  <span
+    v-if="cell && words && !unfolded"
+    class="small"
+  >{{ words }} <button
+    class="press"
+    @click="unfolded = true"
+  >{{ say('edit.change') }}</button></span>
+  <div
+    v-else
+    class="condition"
+  >
     <div class="line">
       <ElSelect
         :model-value="shape"

@@ -139,9 +139,11 @@ function drag(event: PointerEvent, mark: Mark) {
 .month { position: absolute; top: 0; border-left: 1px solid var(--line-strong); padding-left: 3px; height: 100%; font-size: 11px; line-height: 15px; white-space: nowrap; pointer-events: none; }
 .mark { position: absolute; display: flex; align-items: center; gap: 6px; background: none; border: 0; padding: 0 4px 0 0; margin-left: -6px; font: inherit; font-size: 13px; color: var(--ink); cursor: ew-resize; touch-action: none; white-space: nowrap; height: 22px; }
 .mark.is-left { flex-direction: row-reverse; transform: translateX(-100%); margin-left: 6px; padding: 0 0 0 4px; }
-.dot { width: 12px; height: 12px; border-radius: 50%; background: var(--accent); flex: none; }
+/* Stems run behind what is written. */
+.tag { background: var(--sheet); position: relative; z-index: 1; }
+.dot { position: relative; z-index: 1; width: 12px; height: 12px; border-radius: 50%; background: var(--accent); flex: none; }
 .is-wrong .dot { background: var(--refusal); }
 .is-wrong .tag { color: var(--refusal); }
-.stem { position: absolute; bottom: 16px; left: 5px; width: 1px; background: var(--line-strong); pointer-events: none; }
+.stem { position: absolute; bottom: 16px; left: 5px; width: 1px; background: var(--line); pointer-events: none; }
 .is-left .stem { left: auto; right: 5px; }
 </style>

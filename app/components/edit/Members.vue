@@ -18,6 +18,12 @@ const isRestDays = computed(() => props.at.endsWith('/restDays'))
 const isPlain = computed(() => ['text', 'number', 'amount', 'yes-no'].includes(form.value.kind))
 const weekdays = Array.from({ length: 7 }, (_, i) => ({ value: i, title: new Intl.DateTimeFormat(useWords().locale, { weekday: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2026, 0, 4 + i))) }))
 
+/** What a folded city holds. */
+const note = (member: unknown): string => {
+  const venues = typeof member === 'object' && member !== null && 'venues' in member && Array.isArray(member.venues) ? member.venues as { rooms?: { seats?: unknown }[] }[] : null
+  return venues ? say('edit.seatsInVenues', { seats: venues.flatMap(v => v.rooms ?? []).reduce((n, room) => n + (typeof room.seats === 'number' ? room.seats : 0), 0), venues: venues.length }) : ''
+}
+
 const open = ref<Record<number, boolean>>({})
 // Whoever jumps to a place finds it unfolded.
 watch(target, (at) => {
@@ -126,7 +132,7 @@ const wrongIn = (i: number) => draft.findings.value.filter(f => f.at === place(i
         @toggle="open[i] = ($event.target as HTMLDetailsElement).open"
       >
         <summary>
-          {{ memberTitle(member) ?? say('edit.entryNumber', { n: i + 1 }) }} <span
+          {{ memberTitle(member) ?? say('edit.entryNumber', { n: i + 1 }) }} <span class="soft small">{{ note(member) }}</span> <span
             v-if="wrongIn(i) > 0"
             class="refusal small"
           >{{ say('edit.findings', { n: wrongIn(i) }) }}</span>

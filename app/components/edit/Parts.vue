@@ -3,11 +3,12 @@ import type { Part, SchemaNode } from '~~/core/notice/form'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
 /** The parts of one thing, each with its label; what may be left out is added when it is wanted. */
-const props = defineProps<{ node: SchemaNode, at: string, label: string, /** Parts that are shown elsewhere. */ without?: readonly string[] }>()
+const props = defineProps<{ node: SchemaNode, at: string, label: string, /** These parts alone; they head a page of their own. */ only?: readonly string[] }>()
 const { draft, forms, target } = useNoticeEditor()
 const { partTitle, capital } = useWords().noticeParts
 const form = computed(() => forms.formOf(props.node))
-const parts = computed(() => form.value.kind === 'parts' ? form.value.parts.filter(part => !props.without?.includes(part.key)) : [])
+const allParts = computed(() => form.value.kind === 'parts' ? form.value.parts : [])
+const parts = computed(() => props.only ? props.only.flatMap(key => allParts.value.filter(part => part.key === key)) : allParts.value)
 const value = computed(() => valueAt(draft.document.value, props.at))
 const has = (key: string) => typeof value.value === 'object' && value.value !== null && Object.hasOwn(value.value, key)
 const shown = computed(() => parts.value.filter(part => part.required || has(part.key)))
@@ -55,14 +56,19 @@ function add({ key, node }: Part) {
       :id="`place${place(part.key)}`"
       :key="part.key"
       class="part"
-      :class="{ nested: isNested(part) }"
+      :class="{ nested: isNested(part), head: only && isNested(part) }"
     >
-      <span class="name">{{ capital(partTitle(part.key)) }}<button
-        v-if="!part.required"
-        class="press small away"
-        :aria-label="say('edit.takeOutPart', { part: partTitle(part.key) })"
-        @click="draft.set(place(part.key), undefined)"
-      >{{ say('edit.takeOut') }}</button></span>
+      <component
+        :is="only && isNested(part) ? 'h2' : 'span'"
+        class="name"
+      >
+        {{ capital(partTitle(part.key)) }}<button
+          v-if="!part.required"
+          class="press small away"
+          :aria-label="say('edit.takeOutPart', { part: partTitle(part.key) })"
+          @click="draft.set(place(part.key), undefined)"
+        >{{ say('edit.takeOut') }}</button>
+      </component>
       <div class="own">
         <EditValue
           :node="part.node"
@@ -96,6 +102,9 @@ function add({ key, node }: Part) {
 .name { padding-top: 6px; font-weight: 600; font-size: 14px; display: flex; gap: 8px; justify-content: space-between; }
 .nested > .name { justify-content: start; gap: 14px; }
 .own { min-width: 0; }
+.part.head { padding: 10px 0 18px; }
+.part.head > .name { font-size: 18px; border-bottom: 1px solid var(--line); padding-bottom: 6px; margin-bottom: 4px; }
+.part.head > .own { padding-left: 0; border-left: 0; }
 .away { font-weight: 400; white-space: nowrap; }
 .add { display: flex; flex-wrap: wrap; gap: 2px 12px; padding: 6px 0; }
 .range { display: flex; flex-wrap: wrap; gap: 4px 8px; align-items: center; }

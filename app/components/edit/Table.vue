@@ -100,7 +100,7 @@ function begin(row: number, key: string, node: SchemaNode) {
           <td
             v-for="(part, c) in columns"
             :key="part.key"
-            :class="{ number: isNumber(part.node), id: part.key === 'id' || part.key === 'code' }"
+            :class="{ number: isNumber(part.node), id: part.key === 'id' || part.key === 'code', title: part.key === 'title' }"
             @paste.capture="event => paste(event, r, c)"
             @keydown="event => below(event, r, c)"
           >
@@ -162,6 +162,8 @@ function begin(row: number, key: string, node: SchemaNode) {
 .wide { overflow-x: auto; }
 td { padding: 4px 8px 4px 0; min-width: 90px; }
 td.id { max-width: 150px; }
+td.title { min-width: 190px; }
+td.number :deep(input) { text-align: right; }
 td.number { min-width: 110px; }
 td.acts { min-width: 44px; white-space: nowrap; }
 td.acts button + button { margin-left: 8px; }

@@ -41,6 +41,7 @@ function leave() {
     v-if="form.kind === 'condition'"
     :at="at"
     :label="label"
+    :cell="cell"
   />
   <EditMoment
     v-else-if="form.kind === 'text' && form.form === 'moment'"

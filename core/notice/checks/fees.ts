@@ -18,10 +18,22 @@ export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
     rows.forEach(({ at }, later) => {
       for (let earlier = 0; earlier < later; earlier++) {
         const [one, other] = [conditions[earlier], conditions[later]]
-        const both = one && other && people.find([own, { condition: one, holds: true }, { condition: other, holds: true }])
+        const both = one && other && !areApart(one, other) && people.find([own, { condition: one, holds: true }, { condition: other, holds: true }])
         if (both) findings.push(found('fee.overlap', at, { category: category.title, one: rows[earlier]?.row.amount ?? 0, other: rows[later]?.row.amount ?? 0 }, both))
       }
     })
   }
   return findings
+}
+
+/** Whether two conditions cannot hold together, seen at once: both want different answers to one question. Most rows of a fee table are apart so. */
+function areApart(one: Condition, other: Condition): boolean {
+  const wanted = wantedAnswers(one)
+  return wantedAnswers(other).some(leaf => wanted.some(({ question, values }) => question === leaf.question && !values.some(value => leaf.values.includes(value))))
+}
+
+// Answers of a choice only: of a list, several members may be wanted at once.
+function wantedAnswers(condition: Condition): { question: string, values: readonly string[] }[] {
+  if ('all' in condition) return condition.all.flatMap(wantedAnswers)
+  return 'in' in condition && condition.question !== 'posts' && condition.question !== 'cities' ? [{ question: condition.question, values: condition.in }] : []
 }

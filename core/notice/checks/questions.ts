@@ -1,7 +1,7 @@
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { People } from '../person'
 import { resultForms } from '../../marks/result'
-import type { Notice } from '../schema'
+import type { Condition, Notice } from '../schema'
 import type { ConditionPlace, Questions } from './conditions'
 
 /**
@@ -65,8 +65,17 @@ const neverCodes = { question: 'question.never', document: 'document.never', rel
 
 /** Questions, papers and easings that nobody would ever meet. */
 export function neverFindings(places: readonly ConditionPlace[], people: People): NoticeFinding[] {
+  // The same relaxation often stands at many posts.
+  const known = new Map<string, boolean>()
+  const isNever = (condition: Condition) => {
+    const text = JSON.stringify(condition)
+    const before = known.get(text)
+    const is = before ?? people.find([{ condition, holds: true }]) === null
+    known.set(text, is)
+    return is
+  }
   return places.flatMap(({ condition, at, of, title }) => {
     const code = of in neverCodes ? neverCodes[of as keyof typeof neverCodes] : null
-    return code && people.find([{ condition, holds: true }]) === null ? [found(code, at, { title })] : []
+    return code && isNever(condition) ? [found(code, at, { title })] : []
   })
 }

@@ -1,7 +1,9 @@
-import { textAnswer, type Answer, type Answers } from '../../application/answers'
+import { liveAnswers, type Answer, type Answers } from '../../application/answers'
 import { addDays, dayNumber, type CalendarDate } from '../../calendar/calendar-date'
 import { questionsRead } from '../../eligibility/dependence'
-import { evaluatePosts } from '../../eligibility/evaluate'
+import { checksOf } from '../../eligibility/evaluate'
+import { Facts } from '../../eligibility/facts'
+import type { Check } from '../../eligibility/place'
 import type { Finding } from '../../finding/finding'
 import { found, pointer, type NoticeFinding } from '../finding'
 import { conditionLeaves, type Question } from '../questions'
@@ -16,9 +18,9 @@ export function reachFindings(notice: Notice): NoticeFinding[] {
   return notice.posts.flatMap((post, p) => {
     const person = examplePerson(notice, post)
     if (person) return []
-    if (person === undefined) return [found('post.unseen', pointer('posts', p), { post: post.title })]
     const alone = post.clauses.flatMap((clause, c) => examplePerson(notice, { ...post, clauses: [clause] }) === null ? [{ clause, at: pointer('posts', p, 'clauses', c) }] : [])
     if (alone.length > 0) return alone.map(({ clause, at }) => found('post.nobody', at, { post: post.title, clause: clause.clause, several: 'no' }))
+    if (person === undefined) return [found('post.unseen', pointer('posts', p), { post: post.title })]
     return [found('post.nobody', pointer('posts', p), { post: post.title, clause: post.clauses.map(c => c.clause).join(', '), several: 'yes' })]
   })
 }
@@ -30,17 +32,45 @@ export function reachFindings(notice: Notice): NoticeFinding[] {
  * @returns null when every answer that the rules can tell apart was tried in vain; undefined when the search was given up.
  */
 export function examplePerson(notice: Notice, post: Post): Answers | null | undefined {
-  const alone: Notice = { ...notice, posts: [post] }
-  const answersOf = domains(alone, post)
-  const read = questionsRead(alone, post)
+  let known = examples.get(notice)
+  if (!known) examples.set(notice, known = { of: new WeakMap(), people: [] })
+  const before = known.of.get(post)
+  if (before) return before.person
+  // Posts of one notice are alike: whoever may enter one often may enter the next.
+  const person = known.people.find(one => mayEnter(notice, post, one)) ?? searchPerson(notice, post)
+  known.of.set(post, { person })
+  if (person && !known.people.includes(person)) known.people.unshift(person)
+  return person
+}
+
+// A notice is looked at by its check and then shown: nobody is looked for twice.
+const examples = new WeakMap<Notice, { of: WeakMap<Post, { person: Answers | null | undefined }>, people: Answers[] }>()
+
+function mayEnter(notice: Notice, post: Post, person: Answers): boolean {
+  const facts = new Facts(notice, liveAnswers(notice, person))
+  return checksOf(notice, post).every(check => check(facts).verdict === 'pass')
+}
+
+function searchPerson(notice: Notice, post: Post): Answers | null | undefined {
+  const answersOf = domains(notice, post)
+  const read = questionsRead(notice, post)
   let steps = 0
   let isSure = true
-  const search = (sheet: Answers): Answers | null => {
+  // A clause that passes on what is known passes whatever else is answered: only the others are asked again.
+  const search = (sheet: Answers, clauses: readonly Check[]): Answers | null => {
     steps += 1
-    const [verdict] = evaluatePosts(alone, sheet)
-    if (!verdict || verdict.verdict === 'pass') return sheet
-    if (verdict.verdict === 'fail') return null
-    const next = openQuestions(verdict.findings).find(id => !(id in sheet)) ?? read.find(id => !(id in sheet))
+    const facts = new Facts(notice, liveAnswers(notice, sheet))
+    const open: Check[] = []
+    let next: string | undefined
+    for (const clause of clauses) {
+      const finding = clause(facts)
+      if (finding.verdict === 'fail') return null
+      if (finding.verdict === 'pass') continue
+      open.push(clause)
+      next ??= openQuestions([finding]).find(id => !(id in sheet))
+    }
+    if (open.length === 0) return sheet
+    next ??= read.find(id => !(id in sheet))
     if (next === undefined) {
       isSure = false
       return null
@@ -50,32 +80,29 @@ export function examplePerson(notice: Notice, post: Post): Answers | null | unde
         isSure = false
         return null
       }
-      const person = search({ ...sheet, [next]: answer })
+      const person = search({ ...sheet, [next]: answer }, open)
       if (person) return person
     }
     return null
   }
-  return search({}) ?? (isSure ? null : undefined)
+  return search({}, checksOf(notice, post)) ?? (isSure ? null : undefined)
 }
 
 function openQuestions(findings: readonly Finding[]): string[] {
   return findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? openQuestions(f.parts) : typeof f.parameters.questionId === 'string' ? [f.parameters.questionId] : [])
 }
 
-/** The answers to a question that rules and conditions of a post can tell apart. */
-function domains(notice: Notice, post: Post): (question: string) => Answer[] {
+/** The answers to a question that rules and conditions of a post can tell apart. Days of birth are many and mostly not needed: they are made as they are asked for. */
+function domains(notice: Notice, post: Post): (question: string) => Iterable<Answer> {
   const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
   const rules = post.clauses.flatMap(clause => rulesWithin(clause.rule))
-  const known = new Map<string, Answer[]>()
   return (id) => {
-    let answers = known.get(id)
     const question = questions.get(id)
-    if (!answers) known.set(id, answers = question ? answersTo(question, notice, rules) : [])
-    return answers
+    return question ? answersTo(question, notice, rules) : []
   }
 }
 
-function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): Answer[] {
+function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): Iterable<Answer> {
   switch (question.kind) {
     case 'choice': return favoured(question.options.map(o => o.id), rules.flatMap(r => r.kind === 'oneOf' && r.question === question.id ? r.values : r.kind === 'qualification' && question.id === 'qualification' ? [...r.oneOf ?? [], r.atLeast ?? ''] : r.kind === 'qualification' && question.id === 'discipline' ? r.disciplines ?? [] : []))
     case 'number': return question.id === 'passedIn' ? years(question, notice) : numbers(question, notice, rules)
@@ -113,17 +140,19 @@ function marks(id: string, notice: Notice): string[] {
   return [...new Set([...most, '0'])]
 }
 
-/** The days on either side of every bound, eased or not, and one day in each year of age, young grown-ups first. */
-function birthdays(notice: Notice, rules: readonly Rule[]): CalendarDate[] {
+/** The days on either side of every bound, eased or not, and of each birthday, young grown-ups first. */
+function* birthdays(notice: Notice, rules: readonly Rule[]): Iterable<CalendarDate> {
   const ages = rules.flatMap(rule => rule.kind === 'age' ? [rule] : [])
+  const latest = dayNumber(notice.keyDates.ageOn)
+  for (const bound of ages.flatMap(({ bornNotBefore, bornNotAfter }) => [bornNotBefore, bornNotAfter])) if (bound !== undefined) yield bound
   const ons = [...new Set(ages.map(rule => rule.on ?? notice.keyDates.ageOn))]
-  const bounds = ages.flatMap(({ bornNotBefore, bornNotAfter }) => [bornNotBefore, bornNotAfter].flatMap(date => date === undefined ? [] : [date]))
-  const yearsOld = [...Array.from({ length: 53 }, (_, i) => i + 18), ...Array.from({ length: 18 }, (_, i) => 17 - i), ...Array.from({ length: 50 }, (_, i) => i + 71)]
-  // Born on the very day of the bound, one completes exactly so many years on it; a day earlier, the year before ends.
-  return [...new Set([...bounds, ...ons.flatMap(on => yearsOld.flatMap((age) => {
-    const born = yearsBefore(on, age)
-    return [addDays(born, -1), born, addDays(born, 1)]
-  }))])].filter(date => dayNumber(date) < dayNumber(notice.keyDates.ageOn))
+  for (const on of ons) {
+    for (const age of [...Array.from({ length: 53 }, (_, i) => i + 18), ...Array.from({ length: 18 }, (_, i) => 17 - i), ...Array.from({ length: 50 }, (_, i) => i + 71)]) {
+      // Born on the very day of the bound, one completes exactly so many years on it; a day earlier, the year before ends.
+      const born = yearsBefore(on, age)
+      for (const date of [addDays(born, -1), born, addDays(born, 1)]) if (dayNumber(date) < latest) yield date
+    }
+  }
 }
 
 // 29 February has no day of its own in most years: the day before stands in for it.
@@ -149,6 +178,3 @@ function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, 
   const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
   return [[row]]
 }
-
-/** What an example answers, shown in the notice's own order. */
-export const shownAnswers = (notice: Notice, person: Answers): string[] => notice.sections.flatMap(s => s.questions).map(q => q.id).filter(id => textAnswer(person, id) !== '' || Array.isArray(person[id]))

@@ -11,6 +11,8 @@ export function shapeFindings(issues: readonly Issue[]): NoticeFinding[] {
 function findingsOf(issue: Issue, before: readonly PropertyKey[]): NoticeFinding[] {
   const path = [...before, ...issue.path]
   const at = pointer(...path.map(String))
+  // What was not written yet is missing, whatever form it is to have.
+  if (issue.input === '') return [found('shape.missing', at)]
   // Our own rules give the code of a finding as their message.
   if (issue.message in noticeFindings) return [found(issue.message as NoticeFindingCode, at, valueOf(issue))]
   switch (issue.code) {

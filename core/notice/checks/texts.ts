@@ -2,17 +2,19 @@ import { found, pointer, type NoticeFinding } from '../finding'
 import { conditionLeaves, type Condition } from '../questions'
 import { rulesWithin, type Rule } from '../rules'
 import type { Clause, Notice } from '../schema'
+import { questionsOf, type Questions } from './conditions'
 
 /**
  * The numbers that an officer wrote in a clause against those that its rule carries out: the printed notice and the computed one must not part.
  */
 export function textFindings(notice: Notice): NoticeFinding[] {
-  return notice.posts.flatMap((post, p) => post.clauses.flatMap((clause, c) => clauseFindings(notice, clause, pointer('posts', p, 'clauses', c))))
+  const questions = questionsOf(notice)
+  return notice.posts.flatMap((post, p) => post.clauses.flatMap((clause, c) => clauseFindings(notice, questions, clause, pointer('posts', p, 'clauses', c))))
 }
 
-function clauseFindings(notice: Notice, clause: Clause, at: string): NoticeFinding[] {
+function clauseFindings(notice: Notice, questions: Questions, clause: Clause, at: string): NoticeFinding[] {
   const written = numbersIn(clause.text)
-  const [carried, mentioned] = [carriedBy(clause.rule), numbersIn(mentionedBy(notice, clause.rule).join(' '))]
+  const [carried, mentioned] = [carriedBy(clause.rule), digitsIn([...new Set(mentionedBy(notice, questions, clause.rule))].join(' '))]
   const isSame = (wanted: Numeral) => (value: Numeral) => value.n === wanted.n
   const extra = written.filter(value => !value.isWord && !carried.some(isSame(value)) && !carried.some(c => c.alike?.includes(value.n)) && !mentioned.some(isSame(value)))
   const silent = carried.filter(value => !value.isDate && !written.some(w => w.n === value.n || value.alike?.includes(w.n)))
@@ -28,10 +30,11 @@ interface Numeral { n: number, isWord?: boolean, isDate?: boolean, alike?: numbe
 
 const words = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty']
 
+const digitsIn = (text: string): Numeral[] => [...text.matchAll(/\d+(?:[.,]\d+)?/g)].map(([number]) => ({ n: Number(number.replace(',', '.')) }))
+
 function numbersIn(text: string): Numeral[] {
-  const digits = [...text.matchAll(/\d+(?:[.,]\d+)?/g)].map(([number]): Numeral => ({ n: Number(number.replace(',', '.')) }))
   const spelled = [...text.toLowerCase().matchAll(/\p{L}+/gu)].flatMap(([word]): Numeral[] => words.includes(word) ? [{ n: words.indexOf(word) + 1, isWord: true }] : [])
-  return [...digits, ...spelled]
+  return [...digitsIn(text), ...spelled]
 }
 
 const dateNumbers = (dates: readonly (string | undefined)[]): Numeral[] => dates.flatMap(date => date === undefined ? [] : date.split('-').map((part): Numeral => ({ n: Number(part), isDate: true })))
@@ -63,15 +66,14 @@ function numbersOf(rule: Rule): Numeral[] {
 }
 
 /** Titles that a rule refers to: a number that stands in one, as in "Year 12", may stand in the text. */
-function mentionedBy(notice: Notice, whole: Rule): string[] {
-  const questions = notice.sections.flatMap(s => s.questions)
+function mentionedBy(notice: Notice, questions: Questions, whole: Rule): string[] {
   const titles = (condition: Condition | undefined) => conditionLeaves(condition).flatMap((leaf) => {
-    const question = questions.find(q => q.id === leaf.question)
+    const question = questions.get(leaf.question)
     const options = question?.kind === 'choice' && 'in' in leaf ? question.options.filter(o => leaf.in.includes(o.id)).map(o => o.title) : []
     return [question?.label ?? '', ...options, ...('in' in leaf ? [] : [leaf.from ?? '', leaf.to ?? ''])]
   })
   return rulesWithin(whole).flatMap((rule) => {
-    const own = rule.kind === 'qualification' ? notice.qualifications.map(q => q.title) : rule.kind === 'oneOf' ? titles({ question: rule.question, in: rule.values }) : rule.kind === 'number' ? [questions.find(q => q.id === rule.question)?.label ?? ''] : []
+    const own = rule.kind === 'qualification' ? notice.qualifications.map(q => q.title) : rule.kind === 'oneOf' ? titles({ question: rule.question, in: rule.values }) : rule.kind === 'number' ? [questions.get(rule.question)?.label ?? ''] : []
     const eased = 'relaxations' in rule ? rule.relaxations.flatMap(r => [r.title, ...titles(r.when)]) : []
     return [...own, ...eased, ...(rule.kind === 'when' ? titles(rule.if) : []), ...(rule.kind === 'not' ? [rule.title] : [])]
   })

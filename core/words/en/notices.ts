@@ -11,7 +11,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'shape.missing': 'Is missing. Give it a value.',
   'shape.kind': 'Holds {found, select, string {a text} number {a number} array {a list} object {parts} boolean {yes or no} other {nothing}}; it must hold {wanted, select, string {a text} number {a number} int {a whole number} array {a list} object {parts} boolean {yes or no} record {parts} other {another kind of value}}.',
   'shape.unknown-part': '“{part}” is no part of a notice here. Take it out, or check how it is spelled.',
-  'shape.too-small': '{of, select, string {Has fewer than {bound, plural, one {# character} other {# characters}}.} array {Has fewer than {bound, plural, one {# entry} other {# entries}}.} other {Is below {bound}, the least that is allowed.}}',
+  'shape.too-small': '{of, select, string {Has fewer than {bound, plural, one {# character} other {# characters}}.} array {Needs at least {bound, plural, one {# entry} other {# entries}}.} other {Is below {bound}, the least that is allowed.}}',
   'shape.too-large': '{of, select, string {Has more than {bound, plural, one {# character} other {# characters}}.} array {Has more than {bound, plural, one {# entry} other {# entries}}.} other {Is above {bound}, the most that is allowed.}}',
   'shape.choice': '“{value}” is none of those that can stand here: {values}.',
   'shape.form': 'Does not have the form that is wanted here.',

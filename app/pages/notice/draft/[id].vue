@@ -10,17 +10,12 @@ const draft = useDraft(String(route.params.id))
 const forms = new NoticeForms()
 const target = ref('')
 provide(noticeEditorKey, { draft, forms, target })
-const { groupTitles, partTitle, capital } = useWords().noticeParts
+const { groupTitles } = useWords().noticeParts
 const names = Object.keys(noticeGroups) as NoticeGroup[]
 const group = computed<NoticeGroup>(() => names.find(name => name === route.query.part) ?? 'examination')
 const title = computed(() => draft.readable.value.title || say('edit.withoutATitle'))
 useHead({ title: () => titled(say('edit.draftOf', { title: title.value })) })
 
-const parts = computed(() => (noticeGroups[group.value] as readonly string[]).flatMap((key) => {
-  const node = forms.nodeAt([key])
-  return [{ key, node, required: forms.root.required?.includes(key) ?? false }]
-}))
-const has = (key: string) => Object.hasOwn((draft.document.value ?? {}) as object, key)
 const groupOfFinding = (finding: NoticeFinding) => groupOf(stepsOf(finding.at)[0] ?? '')
 const counts = computed(() => {
   const found = new Map<NoticeGroup, { errors: number, warnings: number }>()
@@ -145,30 +140,13 @@ const { failure } = useLoaded(draft.load)
       </nav>
       <div class="body">
         <EditDateLine v-if="group === 'dates'" />
-        <section
-          v-for="part in parts"
-          :id="`place/${part.key}`"
-          :key="part.key"
-        >
-          <h2
-            class="section-title"
-          >
-            {{ capital(partTitle(part.key)) }}
-          </h2>
-          <EditValue
-            v-if="part.required || has(part.key)"
-            :node="part.node"
-            :at="`/${part.key}`"
-            :label="capital(partTitle(part.key))"
-          />
-          <button
-            v-else
-            class="press small"
-            @click="draft.set(`/${part.key}`, forms.blankOf(part.node))"
-          >
-            {{ say('edit.set') }}
-          </button>
-        </section>
+        <EditParts
+          :key="group"
+          :node="forms.root"
+          at=""
+          :label="groupTitles[group]"
+          :only="noticeGroups[group]"
+        />
         <EditTryPerson v-if="group === 'posts' || group === 'fees' || group === 'files'" />
       </div>
       <EditMargin
@@ -185,19 +163,20 @@ const { failure } = useLoaded(draft.load)
 </template>
 
 <style scoped>
-.editor { background: var(--sheet); min-height: 100%; }
-header { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; padding: 14px 24px 10px; border-bottom: 1px solid var(--line); position: sticky; top: 0; z-index: 6; background: var(--sheet); }
+/* The areas of the work stay above; everything that stays here stays below them. */
+.editor { --below-top: 126px; background: var(--sheet); min-height: 100%; }
+header { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; padding: 14px 24px 10px; border-bottom: 1px solid var(--line); position: sticky; top: var(--below-top); z-index: 4; background: var(--sheet); }
 header h1 { font-size: 22px; margin-right: auto; }
 .state { min-width: 150px; text-align: right; }
 .columns { display: grid; grid-template-columns: 190px minmax(0, 1fr) 330px; align-items: start; }
-nav { padding: 12px 0 12px 24px; position: sticky; top: 64px; display: grid; }
+nav { padding: 12px 0 12px 24px; position: sticky; top: calc(var(--below-top) + 58px); display: grid; }
 nav a { display: block; padding: 7px 10px; color: var(--ink); text-decoration: none; border-left: 3px solid transparent; line-height: 1.25; }
 nav a:hover { text-decoration: underline; }
 nav a[aria-current] { border-left-color: var(--accent); background: var(--accent-soft); font-weight: 600; }
 nav a span { font-weight: 400; }
 .body { padding: 12px 24px 60px; min-width: 0; }
-section { padding-bottom: 22px; }
 @media (max-width: 1000px) {
+  header { position: static; }
   .columns { grid-template-columns: minmax(0, 1fr); }
   nav { position: static; padding: 8px 16px; grid-template-columns: repeat(auto-fill, minmax(150px, 1fr)); }
   .body { padding: 8px 16px 30px; overflow-x: auto; }
