@@ -45,7 +45,7 @@ export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
-    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }],
+    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
     rollupConfig: { plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))) },

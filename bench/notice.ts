@@ -6,8 +6,11 @@ import { noticeFileSchema, type Condition, type Notice } from '../core/notice/sc
  * Checking a large notice while it is typed: 60 posts, 40 relaxations, base fees that hang on 12 questions at once. The measure is the whole of what the browser's worker does
  * (reading included), beside reading alone.
  */
-const { notice: demo } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
-if (!demo) throw new Error('the demo has errors')
+const demo = ((): Notice => {
+  const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
+  if (!notice) throw new Error('the demo has errors')
+  return notice
+})()
 
 const dimensions = Array.from({ length: 12 }, (_, i) => `dimension${i + 1}`)
 const asked = dimensions.map((id, i) => ({ id, kind: 'choice' as const, label: `Dimension ${i + 1}`, required: true, options: ['a', 'b', 'c'].map(option => ({ id: option, title: option })) }))
@@ -21,13 +24,12 @@ function feeRows(category: string): Notice['fees']['base'] {
 }
 
 function large(): Notice {
-  const [first, ...others] = demo.sections
-  const posts = Array.from({ length: 60 }, (_, n) => ({ ...demo.posts[n % demo.posts.length]!, id: `post-${n}`, title: `Post ${n}` })).map(post => ({
-    ...post, clauses: post.clauses.map(clause => clause.rule.kind !== 'age' ? clause : {
-      ...clause, text: 'As the rule says.', rule: { ...clause.rule, relaxations: Array.from({ length: 40 }, (_, r) => ({ title: `Relaxation ${r}`, when: { all: [is(r % 12, 'abc'[r % 3] ?? 'a'), is((r + 5) % 12, 'b')] }, by: String(1 + r % 9) })) },
-    }),
-  }))
-  return { ...demo, sections: [{ ...first, questions: [...first.questions, ...asked] }, ...others], posts, fees: { ...demo.fees, base: demo.categories.flatMap(c => feeRows(c.id)) } }
+  const eased = (clause: Notice['posts'][number]['clauses'][number]) => clause.rule.kind !== 'age' ? clause : {
+    ...clause, text: 'As the rule says.', rule: { ...clause.rule, relaxations: Array.from({ length: 40 }, (_, r) => ({ title: `Relaxation ${r}`, when: { all: [is(r % 12, 'abc'[r % 3] ?? 'a'), is((r + 5) % 12, 'b')] }, by: String(1 + r % 9) })) },
+  }
+  const posts = Array.from({ length: 15 }, (_, n) => demo.posts.map(post => ({ ...post, id: `${post.id}-${n}`, title: `${post.title} ${n}`, clauses: post.clauses.map(eased) }))).flat()
+  const sections = [...demo.sections.slice(0, -1), { id: 'dimensions', title: 'Dimensions', questions: asked }, ...demo.sections.slice(-1)]
+  return { ...demo, sections, posts, fees: { ...demo.fees, base: demo.categories.flatMap(c => feeRows(c.id)) } }
 }
 
 const json: unknown = JSON.parse(JSON.stringify(large()))

@@ -6,8 +6,8 @@ import { dateInZone } from '../core/calendar/zone'
 import { readNotice } from '../core/notice/check'
 import { differencesBetween } from '../core/notice/difference'
 import { isError } from '../core/notice/finding'
+import { noticeJsonSchema } from '../core/notice/form'
 import { resolveDates } from '../core/notice/relative-dates'
-import { noticeFileSchema } from '../core/notice/schema'
 import { differenceWords } from '../core/words/en/differences'
 import { findingLines, InputError, readJsonFile, readNoticeFile } from './input'
 
@@ -47,7 +47,7 @@ function check(file: string): number {
 
 /** The JSON Schema (draft 2020-12) of a notice's file, made from the schema that reads it. */
 function schema(): number {
-  console.log(JSON.stringify(z.toJSONSchema(noticeFileSchema, { io: 'input' }), null, 2))
+  console.log(JSON.stringify(noticeJsonSchema(), null, 2))
   return 0
 }
 

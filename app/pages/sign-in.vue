@@ -51,7 +51,7 @@ const submit = () => send(async () => {
       {{ say('entry.signIn') }}
     </ElButton>
     <p class="soft small">
-      {{ say('entry.onlyStaffSignInHereTo') }} <NuxtLink to="/check">{{ say('entry.checkACard') }}</NuxtLink>.
+      {{ say('entry.onlyStaffSignInHereTo') }} <NuxtLink to="/check">{{ say('entry.checkACard') }}</NuxtLink>. <a href="/examinations">{{ say('examinations.examinations') }}</a>
     </p>
   </form>
 </template>

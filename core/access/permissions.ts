@@ -21,6 +21,8 @@ const self: Grants = { ...staffWho('administrator', 'officer', 'scrutineer', 'ac
 const table = {
   'session.begin': everybody,
   'card-keys.read': everybody,
+  /** Notices as the public reads them. */
+  'examinations.read': everybody,
   'account.own': self,
   'staff.manage': staffWho('administrator'),
   'cycles.read': { ...office, ...staffWho('administrator', 'superintendent'), product: 'any' },

@@ -67,7 +67,7 @@ export class NoticeForms {
     switch (form.kind) {
       case 'parts': return Object.fromEntries(form.parts.filter(part => part.required).map(part => [part.key, this.blankOf(part.node)]))
       case 'members': return []
-      case 'kinds': return this.blankOf(form.kinds[0]?.node ?? {})
+      case 'kinds': return { kind: form.kinds[0]?.kind, ...this.blankOf(form.kinds[0]?.node ?? {}) as object }
       case 'either': return this.blankOf(form.forms[0] ?? {})
       case 'condition': return { question: '', in: [] }
       case 'yes-no': return false

@@ -1,9 +1,12 @@
 import { timingSafeEqual } from 'node:crypto'
 import { defineEventHandler, getCookie, getHeader, getRequestIP, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
-import { languageOf } from '../../core/words/language'
+import { h } from 'vue'
+import type { RefusalCode } from '../../core/refusal/codes'
+import { languageOf, screenText, type Language } from '../../core/words/language'
 import { ProblemError, problemStatus, refusal } from '../../shared/problem'
 import { anonymousCaller, type Caller } from '../services/context'
 import { liveSession, type LiveSession } from '../services/people/sign-in'
+import { sendPage } from '../public/page'
 import { newRequestId, runtime } from '../runtime'
 
 /** Name of the session cookie. */
@@ -30,6 +33,22 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
       return await serve(request)
     } catch (error) {
       return answerProblem(event, error, requestId, started)
+    }
+  })
+}
+
+/** A page for everybody: what goes wrong is a page, too. */
+export function publicRoute(serve: (request: Request & { language: Language }) => Promise<string>) {
+  return defineEventHandler(async (event) => {
+    const requestId = requestIdOf(event)
+    const started = performance.now()
+    const language = languageOf(getCookie(event, 'lucid-language'))
+    try {
+      return await serve({ ...await openRequest(event, requestId), language })
+    } catch (error) {
+      const { kind, code, parameters } = answerProblem(event, error, requestId, started)
+      const text = language.refusals.refusalText(code as RefusalCode, parameters)
+      return sendPage(event, language, { title: screenText(language, 'house.somethingFailed'), body: [h('h1', text), h('p', h('a', { href: '/examinations' }, screenText(language, 'examinations.allExaminations')))] }, problemStatus[kind])
     }
   })
 }

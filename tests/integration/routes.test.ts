@@ -41,7 +41,7 @@ const table: Record<string, Row> = {
   'POST cycles/:cycle/rooms': { may: ['officer'], body: { city: 'x', venue: 'x', title: 'x', seats: 1, accessibleSeats: 0 } }, 'GET cycles/:cycle/roster': { may: office4 }, 'GET cycles/:cycle/runs': { may: ['officer', 'auditor'] },
   'POST cycles/:cycle/runs': { may: ['officer'], address: 'cycles/XX99/runs', body: {} }, 'GET images/:id': { may: seesFiles }, 'PUT images/:id/original': { may: ['officer', 'owner'] },
   'GET drafts': { may: ['officer'] }, 'GET drafts/:id': { may: ['officer'] }, 'PUT drafts/:id': { may: ['officer'], body: { document: { code: 'QX27' } } }, 'DELETE drafts/:id': { may: ['officer'] },
-  'GET jobs/:id': { may: office4 }, 'DELETE jobs/:id': { may: office4 }, 'POST links': { may: everybody, body: { token: 'x' } }, 'POST links/use': { may: everybody, body: { token: 'x', password: 'y' } },
+  'GET notice-schema': { may: everybody }, 'GET jobs/:id': { may: office4 }, 'DELETE jobs/:id': { may: office4 }, 'POST links': { may: everybody, body: { token: 'x' } }, 'POST links/use': { may: everybody, body: { token: 'x', password: 'y' } },
   'GET office': { may: ['administrator'] }, 'PUT office': { may: ['administrator'], body: { factorRoles: [], withoutSecondPerson: [] } },
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },

@@ -7,6 +7,7 @@ import { desk } from './desk'
 import { documents } from './documents'
 import { edit } from './edit'
 import { entry } from './entry'
+import { examinations } from './examinations'
 import { fees } from './fees'
 import { gateway } from './gateway'
 import { house } from './house'
@@ -20,4 +21,4 @@ import { sheet } from './sheet'
 import { work } from './work'
 
 /** Every sentence of the screens, by area and key, as ICU messages. */
-export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, fees, gateway, house, notice, people, pictures, records, roster, scrutiny, sheet, work } as const
+export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, examinations, fees, gateway, house, notice, people, pictures, records, roster, scrutiny, sheet, work } as const

@@ -1,0 +1,147 @@
+import { h, type VNode } from 'vue'
+import { spellDate, spellInstant, spellInstantShort, spellUntil } from '../../core/calendar/zone'
+import { spellAmount } from '../../core/fees/assess'
+import { feeRange } from '../../core/fees/range'
+import { toHaveAtHand } from '../../core/notice/at-hand'
+import { imageKindsOf, imageRuleOf, type Notice } from '../../core/notice/schema'
+import { screenText, type Language, type ScreenKey } from '../../core/words/language'
+import type { MessageParameters } from '../../core/words/message'
+import type { Examination } from '../services/notice/examinations'
+import type { PublicPage } from './page'
+
+/** The pages of the examinations, from their notices alone. */
+type Say = (key: ScreenKey, parameters?: MessageParameters) => string
+const sayIn = (language: Language): Say => (key, parameters) => screenText(language, key, parameters)
+
+/** Every examination: what it is, whether it is open and until when, what it costs and when the test is. */
+export function examinationsPage(language: Language, examinations: readonly Examination[]): PublicPage {
+  const say = sayIn(language)
+  const body = examinations.map(examination => h('article', [
+    h('h2', h('a', { href: `/examinations/${examination.notice.code}` }, examination.notice.title)),
+    h('p', { class: 'soft' }, examination.notice.body.name),
+    standing(say, examination),
+    h('dl', [
+      h('dt', say('examinations.fee')), h('dd', feeWords(say, examination.notice)),
+      h('dt', say('examinations.testOn')), h('dd', testDays(examination.notice)),
+    ]),
+    h('p', h('a', { href: `/examinations/${examination.notice.code}` }, say('examinations.wholeNotice'))),
+  ]))
+  return { title: say('examinations.examinations'), body: [h('header', h('h1', say('examinations.examinations'))), ...(body.length > 0 ? body : [h('p', say('examinations.noneYet'))]), foot(say)] }
+}
+
+const foot = (say: Say): VNode => h('footer', [h('a', { href: '/sign-in' }, say('examinations.signIn'))])
+
+function standing(say: Say, { notice, now }: Examination): VNode {
+  const { opens, closes } = notice.keyDates
+  const { zone } = notice.body
+  if (now < new Date(opens)) return h('p', { class: 'standing' }, say('examinations.opensLater', { at: spellInstant(opens, zone) }))
+  const left = spellUntil(closes, now)
+  if (now >= new Date(closes) || left === null) return h('p', { class: 'standing soft' }, say('examinations.isClosed'))
+  return h('p', { class: 'standing open' }, [
+    h('b', say('examinations.openNow')), '. ', say('examinations.closesAt', { at: spellInstant(closes, zone) }), ', ',
+    // The script lets this run on by the office's clock, of which it is told the moment of drawing.
+    h('span', { 'data-closes': closes, 'data-now': now.toISOString(), 'data-words': say('examinations.closesIn', { left: '…' }) }, say('examinations.closesIn', { left })), '.',
+  ])
+}
+
+function feeWords(say: Say, notice: Notice): string {
+  const { from, to } = feeRange(notice)
+  const { currency } = notice.body
+  return from === to ? spellAmount(from, currency) : say('examinations.feeFromTo', { from: spellAmount(from, currency), to: spellAmount(to, currency) })
+}
+
+const testDays = (notice: Notice): string => [...new Set(notice.sessions.map(s => s.date))].sort().map(spellDate).join(', ')
+
+/** One examination: its whole notice in readable form, to be printed as well. */
+export function examinationPage(language: Language, examination: Examination): PublicPage {
+  const say = sayIn(language)
+  const { notice, version, now } = examination
+  return {
+    title: notice.title,
+    body: [
+      h('header', [
+        h('p', h('a', { href: '/examinations' }, say('examinations.allExaminations'))), h('h1', notice.title),
+        h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
+        h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
+      ]),
+      ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      section(say('examinations.declaration'), [h('p', notice.declaration)]),
+      h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
+    ],
+  }
+}
+
+const section = (title: string, children: VNode[]): VNode => h('section', [h('h2', title), ...children])
+const table = (rows: readonly (readonly [string, string])[]): VNode => h('table', h('tbody', rows.map(([name, value]) => h('tr', [h('th', { scope: 'row' }, name), h('td', value)]))))
+
+function information(say: Say, notice: Notice): VNode[] {
+  const { information: known, body } = notice
+  if (!known) return []
+  return [
+    ...(known.news.length > 0 ? [section(say('examinations.news'), [...known.news].sort((a, b) => Date.parse(b.at) - Date.parse(a.at)).map(one => h('div', [h('h3', [one.title, ' ', h('span', { class: 'soft small' }, spellInstant(one.at, body.zone))]), h('p', one.text)])))] : []),
+    ...(known.summary ? [section(say('examinations.inShort'), [h('p', known.summary)])] : []),
+    ...(known.steps.length > 0 ? [section(say('examinations.stepByStep'), [h('ol', known.steps.map(step => h('li', step)))])] : []),
+    ...(known.desks.length > 0 ? [section(say('examinations.whom'), [h('ul', known.desks.map(desk => h('li', [h('b', desk.title), ': ', [desk.contact, desk.hours].filter(Boolean).join(', ')])))])] : []),
+    ...(known.institutions.length > 0 ? [section(say('examinations.whoTakesPart'), [h('ul', known.institutions.map(one => h('li', one.title)))])] : []),
+  ]
+}
+
+function atHand(say: Say, language: Language, notice: Notice): VNode[] {
+  const { conditionWords } = language.conditions
+  return [section(say('examinations.haveAtHand'), [
+    h('p', { class: 'soft small' }, say('examinations.haveAtHandHelp')),
+    h('ul', toHaveAtHand(notice).map(one => h('li', [
+      h('b', one.title), ' (', one.when ? say('examinations.whereHolds', { when: conditionWords(notice, one.when) }) : say('examinations.ofEverybody'), ')', one.detail ? `: ${one.detail}` : '',
+      one.leadDays === null ? '' : h('em', ` ${say('examinations.takesDays', { days: one.leadDays })}`),
+    ]))),
+  ])]
+}
+
+function dates(say: Say, language: Language, notice: Notice): VNode[] {
+  const { partTitle, capital } = language.noticeParts
+  const { zone } = notice.body
+  const moments = (['opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom'] as const).map(key => [capital(partTitle(key)), spellInstant(notice.keyDates[key], zone)] as const)
+  const sittings = notice.sessions.map(one => [one.title, say('notice.reportGateClosesTo', { date: spellDate(one.date), reporting: one.reporting, gateCloses: one.gateCloses, starts: one.starts, ends: one.ends })] as const)
+  return [section(say('examinations.dates'), [table(moments)]), section(say('examinations.sessions'), [table(sittings)])]
+}
+
+function posts(say: Say, notice: Notice): VNode[] {
+  return [section(say('examinations.posts'), notice.posts.flatMap(post => [h('h3', post.title), table(post.clauses.map(clause => [clause.clause, clause.text] as const))]))]
+}
+
+function fees(say: Say, language: Language, notice: Notice): VNode[] {
+  const { currency, zone } = notice.body
+  const { base, additionalPost, late, surcharges, waivers } = notice.fees
+  const amount = (minor: number) => spellAmount(minor, currency)
+  const where = (title: string, when: Notice['claims'][number]['when'] | undefined) => when ? `${title}, ${say('examinations.whereHolds', { when: language.conditions.conditionWords(notice, when) })}` : title
+  return [section(say('examinations.fees'), [table([
+    ...base.map(row => [where(notice.categories.find(c => c.id === row.category)?.title ?? row.category, row.when), amount(row.amount)] as const),
+    ...(additionalPost > 0 ? [[say('examinations.perPost'), amount(additionalPost)] as const] : []),
+    ...waivers.map(line => [line.title, say('examinations.less', { percent: line.percent })] as const),
+    ...(late ? [[say('examinations.lateFee', { at: spellInstant(late.from, zone) }), amount(late.amount)] as const] : []),
+    ...surcharges.map(line => [where(line.title, line.when), amount(line.amount)] as const),
+  ])])]
+}
+
+function pictures(say: Say, language: Language, notice: Notice): VNode[] {
+  const kb = (bytes: number | undefined) => Math.round((bytes ?? 0) / 1024)
+  return [section(say('examinations.pictures'), [table(imageKindsOf(notice).map((kind) => {
+    const rule = imageRuleOf(notice, kind)
+    return [rule.title, say('examinations.pictureBounds', {
+      formats: language.lists.formatWords(rule.formats), minKb: kb(rule.bytes.min), maxKb: kb(rule.bytes.max), minWidth: rule.width.min ?? 1, minHeight: rule.height.min ?? 1, maxWidth: rule.width.max ?? '…', maxHeight: rule.height.max ?? '…',
+    })] as const
+  }))])]
+}
+
+function cities(say: Say, notice: Notice): VNode[] {
+  const islands = [...new Set(notice.cities.map(city => city.island))]
+  return [section(say('examinations.cities'), [h('ul', islands.map(island => h('li', say('examinations.citiesOn', { island, cities: notice.cities.filter(city => city.island === island).map(city => city.title).join(', ') }))))])]
+}
+
+function counting(say: Say, notice: Notice): VNode[] {
+  const { keyDates, leapDayBirthday, percentageCompared, allocation, outcomes } = notice
+  return [section(say('examinations.rules'), [h('ul', [
+    say('examinations.ageOn', { date: spellDate(keyDates.ageOn) }), say('examinations.leapDay', { isMarch: String(leapDayBirthday === 'mar-01') }), say('examinations.percentages', { how: percentageCompared }),
+    say('examinations.timeStamp', { what: allocation.timeStamp }), say('examinations.returned', { days: outcomes.answerDays }),
+  ].map(text => h('li', text)))])]
+}

@@ -1,0 +1,27 @@
+import { and, desc, eq } from 'drizzle-orm'
+import { cycle, noticeVersion } from '../../database/schema'
+import type { Notice } from '../../../core/notice/schema'
+import type { Caller } from '../context'
+import { currentNotice, noticeOfVersion } from './notices'
+
+/** What anybody may read of the examinations: their notices as they are in force, and the office's clock. */
+export interface Examination { notice: Notice, version: number, now: Date }
+
+const shownAtMost = 50
+
+/** The examinations of the office, those that close last first. */
+export async function listExaminations(caller: Caller): Promise<Examination[]> {
+  const { db, now } = await caller.authorise('examinations.read')
+  const rows = await db.select({ code: cycle.code, version: cycle.noticeVersion }).from(cycle)
+    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(desc(noticeVersion.createdAt)).limit(shownAtMost)
+  const at = now()
+  const examinations: Examination[] = []
+  for (const { code, version } of rows) examinations.push({ notice: await noticeOfVersion(db, code, version), version, now: at })
+  return examinations.sort((a, b) => Date.parse(b.notice.keyDates.closes) - Date.parse(a.notice.keyDates.closes))
+}
+
+/** One examination by the code of its cycle. */
+export async function readExamination(caller: Caller, code: string): Promise<Examination> {
+  const { db, now } = await caller.authorise('examinations.read', { cycle: code })
+  return { ...await currentNotice(db, code), now: now() }
+}
