@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { registerCandidate, signIn } from './office'
+import { registerCandidate, signIn, keepDraft } from './office'
 
 /** Who may do what, second persons, ways back, and that every page can be used by everybody. */
 test('an administrator invites somebody, who sets a password and has rights of their own', async ({ page, browser, baseURL }) => {
@@ -119,7 +119,9 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=in+scrutiny&limit=1')).json() as { rows: { id: string }[] }
   const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?headline=drafting&limit=1')).json() as { rows: { id: string }[] }
   const found: string[] = []
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/account', '/check', '/nowhere']
+  const notice = await keepDraft(page, { sessions: [] })
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/account', '/check', '/nowhere', '/examinations', '/examinations/HL27',
+    ...['examination', 'dates', 'sheet', 'posts', 'fees', 'files', 'centres'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { signIn } from './office'
+import { keepDraft, signIn } from './office'
 
 /** Small screens, the keyboard, and the words of empty places. */
 test('nothing is lost at the width of a small telephone', async ({ page }) => {
@@ -7,7 +7,8 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 740 })
   await signIn(page)
   const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=returned&limit=1')).json() as { rows: { id: string }[] }
-  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/check', '/cards', '/fees', '/centres', '/centres/demand', '/centres/new', '/centres/compare']) {
+  const draft = await keepDraft(page)
+  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/check', '/cards', '/fees', '/centres', '/centres/demand', '/centres/new', '/centres/compare', '/examinations', '/examinations/HL27', ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]) {
     await page.goto(path)
     await expect(page.locator('h1').first()).toBeVisible()
     await page.waitForLoadState('networkidle')

@@ -23,6 +23,15 @@ export async function signIn(page: Page, name = 'officer'): Promise<void> {
   await expect(page.getByRole('heading', { name: 'What needs you today' })).toBeVisible()
 }
 
+/** Keeps the notice in force as a draft, changed or not; its id. Somebody is signed in. */
+export async function keepDraft(page: Page, change: object = {}): Promise<string> {
+  const { csrfToken } = await (await page.request.get('/api/session')).json() as { csrfToken: string }
+  const { notice } = await (await page.request.get('/api/cycles/HL27/notice')).json() as { notice: object }
+  const id = crypto.randomUUID()
+  expect((await page.request.put(`/api/drafts/${id}`, { data: { document: { ...notice, ...change }, revision: 0 }, headers: { 'x-lucid-csrf': csrfToken } })).ok()).toBe(true)
+  return id
+}
+
 /** Begins a new application; somebody is signed in. */
 export async function registerCandidate(page: Page): Promise<void> {
   if (new URL(page.url()).pathname !== '/') await page.goto('/')

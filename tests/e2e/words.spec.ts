@@ -2,15 +2,16 @@ import { execFileSync } from 'node:child_process'
 import { expect, test, type Page } from '@playwright/test'
 import { markText } from '../../core/words/pseudo'
 import { demoPassword } from '../../demo/load'
+import { keepDraft } from './office'
 
 /**
  * Every page in a made-up language, in which each word that comes from the one home of words is marked. What is still plain came from
  * elsewhere: a sentence that no other language could ever have. Data is excepted: what people typed and what notices say.
  */
 // The component library speaks of its own parts in the language that it is given.
-const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'decrease number', 'increase number', 'radio-group', 'checkbox-group', 'Close this dialog']
-// Units, codes and formats that are written alike everywhere, and days and months inside dates.
-const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|ISO|SHA|LR\d|Ctrl|Mon|Tue|Wed|Thu|Fri|Sat|Sun|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
+const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'decrease number', 'increase number', 'radio-group', 'checkbox-group', 'Close this dialog', 'Close this tag']
+// Units, codes and formats that are written alike everywhere, and days and months, which the browser spells.
+const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
 
 /** Keys of answers that hold what people typed, however long. */
 const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item']
@@ -48,7 +49,7 @@ function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): strin
 async function rememberData(page: Page, texts: Set<string>): Promise<void> {
   page.on('response', async (response) => {
     const json = response.url().includes('/api/') && response.ok() && response.headers()['content-type']?.includes('json')
-    if (json) gatherData(await response.json().catch(() => null), texts, response.url().endsWith('/notice'))
+    if (json) gatherData(await response.json().catch(() => null), texts, /\/(notice|centres|drafts\/.*)$/.test(response.url()))
   })
 }
 const speak = (page: Page, baseURL = '') => page.context().addCookies([{ name: 'lucid-language', value: 'en-XA', url: baseURL }])
@@ -74,12 +75,21 @@ test('every page says all its words in the language that was chosen', async ({ p
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/fees', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/account', '/nothing-here',
+    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)
     await look(path)
   }
+  // A draft with faults, every part of it.
+  const draft = await keepDraft(page, { code: '', sessions: [], allocation: {} })
+  for (const part of ['examination', 'dates', 'lists', 'sheet', 'posts', 'fees', 'files', 'centres', 'texts', 'acts']) {
+    await page.goto(`/notice/draft/${draft}?part=${part}`)
+    await look(`draft, ${part}`)
+  }
+  await page.goto('/notice')
+  await button(page, 'Throw away').click()
+  await button(page, 'Throw away').last().click()
   // What opens on a press: dialogs, refusals, lists.
   await page.goto(`/scrutiny/${waiting}`)
   await button(page, 'Refuse').click()

@@ -106,7 +106,8 @@ function add({ key, node }: Part) {
 .part.head > .name { font-size: 18px; border-bottom: 1px solid var(--line); padding-bottom: 6px; margin-bottom: 4px; }
 .part.head > .own { padding-left: 0; border-left: 0; }
 .away { font-weight: 400; white-space: nowrap; }
-.add { display: flex; flex-wrap: wrap; gap: 2px 12px; padding: 6px 0; }
+.add { display: flex; flex-wrap: wrap; gap: 4px 14px; padding: 6px 0; align-items: center; }
+.add button { min-height: 26px; }
 .range { display: flex; flex-wrap: wrap; gap: 4px 8px; align-items: center; }
 @media (max-width: 700px) { .part { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -165,6 +165,6 @@ td.id { max-width: 150px; }
 td.title { min-width: 190px; }
 td.number :deep(input) { text-align: right; }
 td.number { min-width: 110px; }
-td.acts { min-width: 44px; white-space: nowrap; }
-td.acts button + button { margin-left: 8px; }
+td.acts { min-width: 60px; white-space: nowrap; }
+td.acts button { min-width: 26px; min-height: 26px; text-align: center; }
 </style>
