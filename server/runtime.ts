@@ -8,6 +8,7 @@ import { solveInThread } from './workers/allocation-thread'
 import { PictureThreads } from './workers/picture-threads'
 import type { Inspector } from '../pictures/inspect'
 import { GatewayStandin } from './standins/gateway'
+import { MessageStandin } from './standins/messages'
 
 /** What one server process holds: connections and nothing that matters. */
 export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, solve: Solver, inspect: Inspector, queue: () => Promise<PgBoss>, close: () => Promise<void> }
@@ -31,7 +32,7 @@ function openRuntime(url: string, secret: string): Runtime {
   const gateway = new GatewayStandin(database.db, secret)
   const pictures = new PictureThreads(pictureCode)
   let working: Promise<Working> | null = null
-  const work = () => working ??= startWorking(database.db, url, gateway, { solve: solveInThread, inspect: pictures.inspect })
+  const work = () => working ??= startWorking(database.db, url, gateway, new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
     database,
     gateway,

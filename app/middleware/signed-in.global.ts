@@ -1,11 +1,16 @@
 /** Every page but these few needs a session; the page asked for is opened after signing in. */
-const open = ['/sign-in', '/check', '/standins', '/welcome']
+const open = ['/sign-in', '/check', '/standins', '/welcome', '/apply']
 
 export default defineNuxtRouteMiddleware(async (to) => {
   if (open.some(path => to.path.startsWith(path))) return
   const session = useSessionStore()
   await session.load()
+  const isOwn = to.path === '/own' || to.path.startsWith('/own/')
+  if (!session.principal && isOwn) return navigateTo('/apply')
   if (!session.principal) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } })
+  // Candidates have pages of their own, and the office has its.
+  if (session.principal.kind === 'candidate') return isOwn ? undefined : navigateTo(to.path.startsWith('/intake/') ? to.path.replace('/intake', '/own') : '/own')
+  if (isOwn) return navigateTo('/')
   // Until a second factor is set up that a role requires, only the own account is open.
   if (session.principal.needsFactor) return to.path === '/account' ? undefined : navigateTo('/account')
   await useCycleStore().load()

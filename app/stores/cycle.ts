@@ -33,7 +33,7 @@ export const useCycleStore = defineStore('cycle', () => {
     await refreshBand()
   }
   async function refreshBand(): Promise<void> {
-    if (code.value) band.value = await callApi<Band>(`/api/cycles/${code.value}/band`)
+    if (code.value && useSessionStore().may('cycles.read')) band.value = await callApi<Band>(`/api/cycles/${code.value}/band`)
   }
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { may, type Permission } from '~~/core/access/permissions'
+import { may, type Permission, type Relation } from '~~/core/access/permissions'
 import type { SignedInView } from '~~/shared/people'
 
 /** Who is signed in. The cookie that proves it is not readable here; the token guards acts against other sites. */
@@ -26,6 +26,6 @@ export const useSessionStore = defineStore('session', () => {
     await callApi('/api/session', { method: 'DELETE' })
     take({ principal: null, csrfToken: null })
   }
-  const allowed = (permission: Permission) => principal.value !== null && may(principal.value, permission)
+  const allowed = (permission: Permission, relations: readonly Relation[] = []) => principal.value !== null && may(principal.value, permission, relations)
   return { principal, csrfToken, loaded, expired, load, take, signIn, signOut, may: allowed }
 })

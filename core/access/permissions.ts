@@ -24,6 +24,10 @@ const table = {
   /** Notices as the public reads them. */
   'examinations.read': everybody,
   'account.own': self,
+  /** One's own applications and letters. */
+  'own.read': { candidate: 'any' },
+  /** What goes out of the house. */
+  'letters.read': { officer: 'any' },
   'staff.manage': staffWho('administrator'),
   'cycles.read': { ...office, ...staffWho('administrator', 'superintendent'), product: 'any' },
   'notice.read': { ...office, superintendent: 'any', product: 'any' },

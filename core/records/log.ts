@@ -12,5 +12,5 @@ export type LogAct = ActId | typeof otherLogActs[number]
 export const logActs = [...actIds, ...otherLogActs] as const
 
 /** What a row of the log is about. */
-export const subjectKinds = ['application', 'cycle', 'run', 'staff', 'office', 'proposal'] as const
+export const subjectKinds = ['application', 'cycle', 'run', 'staff', 'office', 'proposal', 'candidate'] as const
 export interface LogSubject { kind: typeof subjectKinds[number], id: string }

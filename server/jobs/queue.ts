@@ -2,9 +2,11 @@ import PgBoss from 'pg-boss'
 import type { Database } from '../database/client'
 import { lapseOverdue } from '../services/clock/lapse'
 import { productCaller } from '../services/context'
+import { carryLetters, writeLetters } from '../services/letters/outbox'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
+import type { MessageGateway } from '../standins/messages'
 import type { WorkTools } from './define'
 import { performWork, takeUpWork, workQueue } from './jobs'
 
@@ -17,13 +19,15 @@ export interface Working { queue: PgBoss, stop: () => Promise<void> }
 const warn = (what: string, error: unknown) => console.error(JSON.stringify({ level: 'warn', what, message: error instanceof Error ? error.message : 'unknown' }))
 
 /** Starts the queue and the beats of this process. Each beat waits for its last look; a lost database is looked for again with the next. */
-export async function startWorking(db: Database, url: string, gateway: PaymentGateway, tools: WorkTools): Promise<Working> {
+export async function startWorking(db: Database, url: string, gateway: PaymentGateway, messages: MessageGateway, tools: WorkTools): Promise<Working> {
   const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
   queue.on('error', error => warn('job queue', error))
   const beats: Beat[] = [
     { name: 'work that nobody does', every: 5_000, look: () => takeUpWork(db, tools) },
     { name: 'files that nobody measured', every: 10_000, look: () => measureWaiting(productCaller(db, 'pictures'), tools.inspect) },
     { name: 'overdue payments', every: 20_000, look: () => sweepOverduePayments(productCaller(db, 'sweep'), gateway) },
+    { name: 'letters to write', every: 3_000, look: () => writeLetters(productCaller(db, 'letters')) },
+    { name: 'letters to carry', every: 2_000, look: () => carryLetters(productCaller(db, 'letters'), messages) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)

@@ -29,7 +29,7 @@ export function examinationsPage(language: Language, examinations: readonly Exam
   return { title: say('examinations.examinations'), body: [h('header', h('h1', say('examinations.examinations'))), ...(body.length > 0 ? body : [h('p', say('examinations.noneYet'))]), foot(say)] }
 }
 
-const foot = (say: Say): VNode => h('footer', [h('a', { href: '/sign-in' }, say('examinations.signIn'))])
+const foot = (say: Say): VNode => h('footer', [h('p', h('a', { href: '/own' }, say('own.myApplications'))), h('p', h('a', { href: '/sign-in' }, say('examinations.signIn')))])
 
 function standing(say: Say, { notice, now }: Examination): VNode {
   const { opens, closes } = notice.keyDates
@@ -40,7 +40,8 @@ function standing(say: Say, { notice, now }: Examination): VNode {
   return h('p', { class: 'standing open' }, [
     h('b', say('examinations.openNow')), '. ', say('examinations.closesAt', { at: spellInstant(closes, zone) }), ', ',
     // The script lets this run on by the office's clock, of which it is told the moment of drawing.
-    h('span', { 'data-closes': closes, 'data-now': now.toISOString(), 'data-words': say('examinations.closesIn', { left: '…' }) }, say('examinations.closesIn', { left })), '.',
+    h('span', { 'data-closes': closes, 'data-now': now.toISOString(), 'data-words': say('examinations.closesIn', { left: '…' }) }, say('examinations.closesIn', { left })), '. ',
+    h('a', { class: 'apply', href: `/apply?examination=${notice.code}` }, say('examinations.apply')),
   ])
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The declaration that the candidate makes before the form is frozen. */
-defineProps<{ declaration: string, busy: boolean }>()
+defineProps<{ declaration: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
 const emit = defineEmits<{ submit: [] }>()
 const open = defineModel<boolean>({ required: true })
 const declared = ref(false)
@@ -17,7 +17,7 @@ const declared = ref(false)
       {{ say('sheet.afterThisPressTheAnswersAnd') }}
     </p>
     <ElCheckbox v-model="declared">
-      {{ say('sheet.theCandidateHasDeclaredThis') }}
+      {{ own ? say('own.iDeclareThis') : say('sheet.theCandidateHasDeclaredThis') }}
     </ElCheckbox>
     <template #footer>
       <ElButton @click="open = false">

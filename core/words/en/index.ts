@@ -8,6 +8,7 @@ import * as eligibility from './eligibility'
 import * as explanation from './explanation'
 import * as fees from './fees'
 import * as findings from './findings'
+import * as letters from './letters'
 import * as lists from './lists'
 import * as noticeParts from './notice-parts'
 import * as notices from './notices'
@@ -28,5 +29,5 @@ export const english = {
   code: 'en',
   /** How numbers and plurals are written. */
   locale: 'en-GB',
-  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, lists, noticeParts, notices, order, papers, people, pictures, records, refusals, rules, states, work,
+  screens, acts, allocation, answers, conditions, differences, documents, eligibility, explanation, fees, findings, letters, lists, noticeParts, notices, order, papers, people, pictures, records, refusals, rules, states, work,
 }

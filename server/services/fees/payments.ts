@@ -45,7 +45,7 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
   if (!carried.isDone) throw refusal('payment.not-opened')
   // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
   const { open, row } = carried.result
-  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: `/intake/${row.id}` })
+  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}` })
   return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString() }
 }
 

@@ -29,7 +29,7 @@ export interface Credentials { signInName: string, password: string, code?: stri
 export async function signIn(caller: Caller, given: Credentials): Promise<SignedIn> {
   const context = await caller.authorise('session.begin')
   const keys = [`name:${given.signInName.toLowerCase()}`, `address:${given.address}`]
-  const attempts = await countAttempt(context, keys)
+  const attempts = await countAttempt(context, keys, [attemptsAllowed.name, attemptsAllowed.address])
   const [account] = await context.db.select().from(staff).where(and(eq(staff.signInName, given.signInName), eq(staff.active, true)))
   if (!await isPassword(account?.passwordHash, given.password) || !account) throw refusal('session.wrong')
   if (account.totpSecret) {
@@ -45,15 +45,22 @@ export async function signIn(caller: Caller, given: Credentials): Promise<Signed
   return openSession(context, account.id, given.device)
 }
 
+/** Counts one more attempt under a key, and refuses it when there were too many within a quarter of an hour. */
+export async function throttle(context: Context, key: string, allowed: number): Promise<void> {
+  await countAttempt(context, [key], [allowed])
+}
+
+const subjectOf = ({ kind, id }: Principal) => ({ kind: kind === 'candidate' ? 'candidate' as const : 'staff' as const, id })
+
 // Each attempt is written before it is counted: of many at once, none is overlooked.
-async function countAttempt(context: Context, keys: readonly string[]): Promise<string[]> {
+async function countAttempt(context: Context, keys: readonly string[], most: readonly number[]): Promise<string[]> {
   const since = new Date(context.now().getTime() - windowMinutes * 60_000)
   await context.db.delete(signInFailure).where(lt(signInFailure.at, since))
   const rows = keys.map(key => ({ id: context.newId(), key, at: context.now() }))
   await context.db.insert(signInFailure).values(rows)
   for (const [place, key] of keys.entries()) {
     const [found] = await context.db.select({ n: count() }).from(signInFailure).where(and(eq(signInFailure.key, key), gt(signInFailure.at, since)))
-    const allowed = place === 0 ? attemptsAllowed.name : attemptsAllowed.address
+    const allowed = most[place] ?? 0
     if ((found?.n ?? 0) <= allowed) continue
     await context.db.delete(signInFailure).where(inArray(signInFailure.id, rows.map(row => row.id)))
     throw refusal('session.too-many', { count: allowed, minutes: windowMinutes })
@@ -70,7 +77,7 @@ export async function openSession(context: Context, principalId: string, device 
     const found = await principalOf(tx, principalId)
     if (!found) throw refusal('session.wrong')
     await tx.insert(session).values({ tokenHash: sha256(token), id: randomUUID(), principalId, csrfToken, device: device.slice(0, 200), createdAt, lastSeenAt: createdAt, expiresAt })
-    await log(tx, { ...context, principal: found }, 'sign-in', { subject: { kind: 'staff', id: principalId } })
+    await log(tx, { ...context, principal: found }, 'sign-in', { subject: subjectOf(found) })
     return { token, expiresAt, principal: found, csrfToken }
   })
 }
@@ -102,7 +109,7 @@ export async function signOut(caller: Caller, token: string): Promise<void> {
   const context = await caller.authorise('account.own')
   await context.db.transaction(async (tx) => {
     await tx.update(session).set({ revokedAt: context.now() }).where(eq(session.tokenHash, sha256(token)))
-    await log(tx, context, 'sign-out', { subject: { kind: 'staff', id: context.principal.id } })
+    await log(tx, context, 'sign-out', { subject: subjectOf(context.principal) })
   })
 }
 
@@ -120,7 +127,7 @@ export async function endOwnSession(caller: Caller, which: { id: string } | { al
     const ended = await tx.update(session).set({ revokedAt: context.now() }).where(and(
       eq(session.principalId, context.principal.id), isNull(session.revokedAt), 'id' in which ? eq(session.id, which.id) : ne(session.id, which.allBut))).returning({ id: session.id })
     if (ended.length === 0 && 'id' in which) throw refusal('account.session-unknown')
-    await log(tx, context, 'end-session', { subject: { kind: 'staff', id: context.principal.id }, after: { ended: ended.length } })
+    await log(tx, context, 'end-session', { subject: subjectOf(context.principal), after: { ended: ended.length } })
   })
 }
 

@@ -1,4 +1,5 @@
 export const house = {
+  letters: 'Letters',
   applicationsOpenIn: 'applications open in',
   applicationsCloseIn: 'applications close in',
   lastPaymentIn: 'last payment in',

@@ -12,6 +12,7 @@ import { fees } from './fees'
 import { gateway } from './gateway'
 import { house } from './house'
 import { notice } from './notice'
+import { own } from './own'
 import { people } from './people'
 import { pictures } from './pictures'
 import { records } from './records'
@@ -21,4 +22,4 @@ import { sheet } from './sheet'
 import { work } from './work'
 
 /** Every sentence of the screens, by area and key, as ICU messages. */
-export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, examinations, fees, gateway, house, notice, people, pictures, records, roster, scrutiny, sheet, work } as const
+export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, examinations, fees, gateway, house, notice, own, people, pictures, records, roster, scrutiny, sheet, work } as const

@@ -1,0 +1,351 @@
+<script setup lang="ts">
+import { emptySlots, slotsOf } from '~~/core/application/slots'
+import type { Question } from '~~/core/notice/schema'
+import { listAnswer } from '~~/core/application/answers'
+import { heldClaims } from '~~/core/eligibility/claims'
+import { conditionLeaves } from '~~/core/notice/questions'
+import type { Relation } from '~~/core/access/permissions'
+import type { Permit } from '~~/app/composables/act'
+
+const { matterWords, ownerWords } = useWords().work
+
+/** The sheet: one application as one continuous form, with the margin beside it. Officers and candidates see the same; what may be done differs. */
+const props = defineProps<{ id: string, /** The candidate's own. */ own?: boolean }>()
+const router = useRouter()
+const cycle = useCycleStore()
+const session = useSessionStore()
+const spelling = useSpelling()
+const { id } = props
+const list = props.own ? '/own' : '/roster'
+const relations: Relation[] = props.own ? ['own application'] : []
+const sheet = useSheet(id)
+const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
+provide('permit', sheet.permit)
+const declaring = ref(false)
+const busy = ref(false)
+
+const notice = computed(() => cycle.notice)
+/** The form is open, and only the dates stand against it: an officer may go on with a reason. */
+const closedByDate = computed(() => sheet.editable.value && !sheet.writable.value && canAct(dossier.value, 'save-answers') ? standingOf(dossier.value, 'save-answers') ?? null : null)
+const closedFor = computed(() => sheet.editable.value && !canAct(dossier.value, 'save-answers') ? whyNot(standingOf(dossier.value, 'save-answers')) : '')
+const askingPermit = ref(false)
+function allow(given: Permit) {
+  sheet.permit.value = given
+  askingPermit.value = false
+}
+const items = computed(() => notice.value ? [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...notice.value.sections.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))] : [])
+const changedBy = computed(() => merged.value.map(question => spelling.item(question)).join(', '))
+const beside = (question: string) => findings.value.filter(f => f.about === question)
+/** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
+const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
+const eager = ref(false)
+/** The claims that the sheet makes by an answer: what proof they need is said where they are made. */
+const claimsAt = (question: string) => notice.value ? heldClaims(notice.value, answers.value).filter(claim => conditionLeaves(claim.when)[0]?.question === question) : []
+/** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
+function rowsOf(questions: Question[]): Question[][] {
+  const live = questions.filter(q => asked.value.has(q.id))
+  const posts = live.findIndex(q => q.kind === 'posts')
+  return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
+}
+const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
+/** What is wanted follows the answers as they are typed. */
+const slots = computed(() => notice.value ? slotsOf(notice.value, answers.value) : [])
+const groups = computed(() => [
+  { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
+  { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
+].filter(group => group.slots.length > 0))
+const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}) : [])
+const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
+const savedText = computed(() => ({
+  'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
+  'kept here': say('sheet.keptInThisBrowserNotAt'), 'conflict': say('sheet.somebodyElseSavedMeanwhile'),
+})[state.value])
+
+useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || say('sheet.application')) })
+
+function toFirstGap() {
+  eager.value = true
+  nextTick(() => {
+    const target = gaps.value[0]?.about ?? lacking.value[0]?.id
+    const row = target ? document.getElementById(`row-${target}`) : null
+    row?.scrollIntoView({ block: 'center' })
+    row?.querySelector<HTMLElement>('input, button')?.focus()
+  })
+}
+async function submit() {
+  if (busy.value) return
+  busy.value = true
+  const done = await sheet.submit()
+  busy.value = false
+  if (done) declaring.value = false
+  else eager.value = true
+}
+const { failure } = useLoaded(async () => {
+  await sheet.load()
+  eager.value = dossier.value?.tracks.form === 'correcting'
+})
+onBeforeRouteLeave(async () => { await sheet.save() })
+</script>
+
+<template>
+  <p
+    v-if="failure"
+    class="page note is-refusal"
+  >
+    {{ failure }} <NuxtLink :to="list">{{ own ? say('own.toMyApplications') : say('sheet.toTheRoster') }}</NuxtLink>
+  </p>
+  <template v-else-if="dossier && notice">
+    <div class="sheet">
+      <div class="sheet-row head">
+        <div class="body">
+          <h1>{{ answers.certificateName || say('sheet.newApplication') }}</h1>
+          <p class="soft">
+            {{ dossier.number }} · <HouseHeadlineMark :headline="dossier.headline" />
+            <template v-if="dossier.submittedAt">
+              {{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
+            </template>
+            <template v-if="dossier.placement">
+              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.seat.city) }}</b>, {{ sessionTitle }}
+            </template>
+          </p>
+        </div>
+        <div class="beside matters">
+          <template v-if="dossier.matters.length > 0 && !sheet.editable.value">
+            <p
+              v-for="matter in dossier.matters"
+              :key="matter.kind + matter.about"
+            >
+              <b>{{ matterWords(matter).title }}</b> <span class="soft small">{{ say('sheet.clearedBy', { clears: matterWords(matter).clears, owner: ownerWords[matter.owner] }) }}<template v-if="matter.until">{{ say('sheet.before', { until: spelling.instant(matter.until) }) }}</template>.</span>
+            </p>
+          </template>
+          <p
+            v-else-if="!sheet.editable.value"
+            class="settled"
+          >
+            <b>{{ say('sheet.nothingIsOpen') }}</b>
+          </p>
+        </div>
+      </div>
+      <div
+        v-if="dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy"
+        class="sheet-row"
+      >
+        <div class="body">
+          <SheetNotices
+            :dossier="dossier"
+            :closed-by-date="closedByDate"
+            :closed-for="closedFor"
+            :changed="changedBy"
+            @allow="askingPermit = true"
+          />
+        </div>
+        <div class="beside" />
+      </div>
+
+      <template
+        v-for="section in notice.sections"
+        :key="section.id"
+      >
+        <div class="sheet-row head">
+          <div class="body">
+            <h2 class="section-title">
+              {{ section.title }}
+            </h2>
+          </div>
+          <div class="beside" />
+        </div>
+        <div
+          v-for="row in rowsOf(section.questions)"
+          :key="row[0]?.id"
+          class="sheet-row"
+        >
+          <div class="body">
+            <SheetQuestionField
+              v-for="question in row"
+              :key="question.id"
+              :question="question"
+              :notice="notice"
+              :answer="answers[question.id]"
+              :readonly="!sheet.isOpen(question.id)"
+              :flawed="shown(question.id).some(f => f.verdict === 'fail')"
+              @change="sheet.change(question.id, $event)"
+            />
+          </div>
+          <div class="beside">
+            <template
+              v-for="question in row"
+              :key="question.id"
+            >
+              <HouseFindingNote
+                v-for="finding in shown(question.id)"
+                :key="finding.code"
+                :finding="finding"
+              />
+              <p
+                v-for="claim in claimsAt(question.id)"
+                :key="claim.id"
+                class="soft small proof"
+              >
+                <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: claim.proof }) }}
+              </p>
+            </template>
+            <SheetPostVerdicts
+              v-if="row.some(question => question.kind === 'posts')"
+              :verdicts="verdicts"
+              :chosen="listAnswer(answers, 'posts')"
+              :answers="answers"
+              folded
+            />
+          </div>
+        </div>
+      </template>
+
+      <template
+        v-for="group in groups"
+        :key="group.title"
+      >
+        <div class="sheet-row head">
+          <div class="body">
+            <h2 class="section-title">
+              {{ group.title }}
+            </h2>
+            <p class="soft small">
+              {{ group.words }}
+            </p>
+          </div>
+          <div class="beside" />
+        </div>
+        <SheetFiles
+          :dossier="dossier"
+          :slots="group.slots"
+          :is-open="sheet.isOpen"
+          :eager="eager"
+          @added="attempt(sheet.refresh)"
+        />
+      </template>
+
+      <SheetFeeRow
+        :dossier="dossier"
+        :fee="fee"
+        :editable="sheet.editable.value"
+      />
+
+      <SheetCentreRow
+        v-if="dossier.placement"
+        :dossier="dossier"
+        :placement="dossier.placement"
+        :session="sessionTitle"
+      />
+      <div class="sheet-row head rest">
+        <div class="body">
+          <ActMenu
+            :dossier="dossier"
+            :items="items"
+            @changed="sheet.show($event); cycle.refreshBand()"
+            @gone="router.push(list)"
+          />
+          <template v-if="!own">
+            <h2 class="section-title">
+              {{ say('sheet.history') }}
+            </h2>
+            <HouseHistoryList :history="dossier.history" />
+          </template>
+        </div>
+        <div class="beside" />
+      </div>
+    </div>
+
+    <div class="action-bar">
+      <span
+        v-if="sheet.editable.value"
+        :class="{ attention: state === 'kept here' || state === 'conflict' }"
+      ><b>{{ savedText }}</b> <span
+        v-if="trouble"
+        class="small"
+      >{{ trouble }}</span></span>
+      <template v-if="sheet.writable.value">
+        <button
+          v-if="gaps.length + lacking.length > 0"
+          class="gap-link push"
+          @click="toFirstGap"
+        >
+          {{ say('sheet.stillMissingOrWrongToThe', { gaps: gaps.length + lacking.length }) }}
+        </button>
+        <ElButton
+          type="primary"
+          :class="{ push: gaps.length + lacking.length === 0 }"
+          :disabled="gaps.length + lacking.length > 0"
+          @click="declaring = true"
+        >
+          {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}
+        </ElButton>
+      </template>
+      <SheetPayment
+        v-else-if="session.may('fees.collect', relations) && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')"
+        :dossier="dossier"
+        :own="own"
+        :refresh="sheet.refresh"
+      />
+      <template v-else>
+        <span class="soft">{{ sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
+        <ElButton
+          v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
+          class="push"
+          type="primary"
+          @click="router.push(`/scrutiny/${id}`)"
+        >
+          {{ say('sheet.toScrutiny') }}
+        </ElButton>
+        <ElButton
+          v-if="dossier.headline === 'refused'"
+          class="push"
+          tag="a"
+          :href="`/api/applications/${id}/order`"
+          target="_blank"
+        >
+          {{ say('sheet.openTheOrderOfRefusal') }}
+        </ElButton>
+        <ElButton
+          v-if="dossier.card && !dossier.card.voidAt && session.may('cards.read', relations)"
+          class="push"
+          type="primary"
+          tag="a"
+          :href="`/api/applications/${id}/card`"
+          target="_blank"
+        >
+          {{ say('sheet.openTheAdmitCard') }}
+        </ElButton>
+      </template>
+    </div>
+
+    <ActDialog
+      v-if="askingPermit && closedByDate"
+      :standing="{ ...closedByDate, needsReason: true }"
+      :subject="`${dossier.number} ${dossier.name}`"
+      @act="allow"
+      @close="askingPermit = false"
+    />
+    <SheetDeclarationDialog
+      v-model="declaring"
+      :declaration="notice.declaration"
+      :own="own"
+      :busy="busy"
+      @submit="submit"
+    />
+    <SheetConflictDialog
+      v-if="conflict"
+      :differences="conflict"
+      @settle="sheet.settle"
+    />
+  </template>
+</template>
+
+<style scoped>
+.sheet { flex: 1; display: flex; flex-direction: column; }
+.rest { flex: 1; }
+.rest > .body { padding-bottom: 32px; }
+.proof { padding-top: 6px; }
+.matters { padding-top: 20px !important; }
+.matters p { padding-bottom: 4px; }
+.gap-link { font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 6px; }
+</style>

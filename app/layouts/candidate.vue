@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** Pages of candidates: no office, only what is theirs. */
+const session = useSessionStore()
+const router = useRouter()
+async function leave() {
+  if (await attempt(() => session.signOut())) await router.push('/apply')
+}
+</script>
+
+<template>
+  <div class="plain">
+    <header>
+      <NuxtLink
+        to="/own"
+        class="mark"
+      >{{ say('own.myApplications') }}</NuxtLink>
+      <a href="/examinations">{{ say('examinations.examinations') }}</a>
+      <span
+        v-if="session.principal"
+        class="who small soft"
+      >{{ say('own.signedInAs', { name: session.principal.name }) }} <button
+        class="press"
+        @click="leave"
+      >{{ say('own.signOut') }}</button></span>
+    </header>
+    <p
+      v-if="session.expired"
+      class="note is-attention"
+      role="alert"
+    >
+      {{ say('house.yourSessionIsOverWhatIs') }} <a
+        href="/apply"
+        target="_blank"
+      >{{ say('house.signInInAnotherTab') }}</a>{{ say('house.thenGoOn') }}
+    </p>
+    <main>
+      <slot />
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.plain { min-height: 100vh; display: flex; flex-direction: column; }
+header { display: flex; gap: 4px 18px; align-items: baseline; flex-wrap: wrap; padding: 12px 20px; border-bottom: 1px solid var(--line); }
+.mark { font: 600 19px var(--serif); color: var(--ink); text-decoration: none; }
+.who { margin-left: auto; overflow-wrap: anywhere; }
+main { flex: 1; display: flex; flex-direction: column; }
+</style>

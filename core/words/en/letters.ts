@@ -1,0 +1,39 @@
+import type { ActId } from '../../application/acts/table'
+import { spellInstant } from '../../calendar/zone'
+import type { Notice } from '../../notice/schema'
+import { formatMessage } from '../message'
+
+/** What candidates are told, by act. Nothing in it is secret, and what is still open is said. */
+const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
+  'submit': { subject: '{number}: your form has arrived', body: 'Your form for {examination} has arrived. It is complete once the fee is settled, at the latest {lastPayment}. Answers and files are frozen now.' },
+  'take-back-submission': { subject: '{number}: your form is open again', body: 'The submission was taken back. The form must be handed in again before {closes}.' },
+  'withdraw': { subject: '{number}: withdrawn', body: 'The application was withdrawn. If that was not you, write to the office at once.' },
+  'bring-back': { subject: '{number}: back again', body: 'The application that had been withdrawn or had lapsed counts again.' },
+  'open-for-correction': { subject: '{number}: open for correction', body: 'The office has opened items of your application for correction. Sign in to see which and until when.' },
+  'hand-in-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived and will be looked at.' },
+  'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
+  'payment-settled': { subject: '{number}: paid', body: 'Your payment has been booked. The application is complete and waits to be looked at.' },
+  'payment-refused': { subject: '{number}: the payment was refused', body: 'Nothing was charged. The form is not complete: the fee is open until {lastPayment}.' },
+  'accept': { subject: '{number}: accepted', body: 'Your application was accepted. City and seat are told after the allocation, the card from {cardsFrom}.' },
+  'return': { subject: '{number}: something is to be mended', body: 'Something in your application is to be mended. Sign in to see what, and hand it in again in time; what nobody answers is not waited for.' },
+  'refuse': { subject: '{number}: refused', body: 'Your application was refused. The order with its reasons stands with your application.' },
+  'publish-seat': { subject: '{number}: your test city', body: 'City, venue and session of your test stand with your application.' },
+  'take-seat-back': { subject: '{number}: your seat has changed', body: 'The seat that you were told is not yours any more. Another will be told; a card that was printed does not hold.' },
+  'issue-card': { subject: '{number}: your admit card', body: 'Your admit card can be printed. Bring it with the identity proof named on it.' },
+  'replace-card': { subject: '{number}: a new admit card', body: 'A new version of your admit card was made. The one before does not hold any more: print the new one.' },
+  'void-card': { subject: '{number}: your card does not hold', body: 'Your admit card was made void. Sign in to see why.' },
+}
+const other = { subject: '{number}: something has changed', body: 'Something has changed in your application for {examination}. Sign in to see it.' }
+
+/** A letter about an act on an application. */
+export function actLetter(notice: Notice, act: ActId, number: string): { subject: string, body: string } {
+  const { title, keyDates, body: { zone, name } } = notice
+  const values = { number, examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const { subject, body } = letters[act] ?? other
+  return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
+}
+
+/** The code that proves an address. */
+export const codeLetter = (code: string, minutes: number): { subject: string, body: string } => ({
+  subject: 'Your code', body: `${code} is your code. It holds for ${minutes} minutes and only for you: nobody of the office asks for it.`,
+})

@@ -1,0 +1,86 @@
+import { randomInt } from 'node:crypto'
+import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm'
+import type { Channel } from '../../../core/identity/address'
+import { readAddress } from '../../../core/identity/address'
+import { refusal } from '../../../shared/problem'
+import type { CodeAsked } from '../../../shared/candidates'
+import type { Executor } from '../../database/client'
+import { contact, oneTimeCode, principal } from '../../database/schema'
+import type { Caller, Context } from '../context'
+import { postLetter } from '../letters/outbox'
+import { sha256 } from '../people/passwords'
+import { openSession, throttle, type SignedIn } from '../people/sign-in'
+
+/** A candidate proves an address by a code that is sent to it; the first time this makes the account. */
+
+const minutesValid = 10
+const triesAllowed = 5
+const secondsBetween = 60
+const codesAnHour = 6
+const codesOfANetwork = 60
+
+export interface CodeAsk { channel: Channel, address: string, network: string }
+
+/**
+ * Sends a code. The answer is the same whether an account has the address or not.
+ *
+ * @throws ProblemError when the address is none, or codes are asked for too often.
+ */
+export async function sendCode(caller: Caller, { channel, address: typed, network }: CodeAsk): Promise<CodeAsked> {
+  const context = await caller.authorise('session.begin')
+  const address = readAddress(channel, typed)
+  if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
+  await throttle(context, `codes:${network}`, codesOfANetwork)
+  const at = context.now()
+  return context.db.transaction(async (tx) => {
+    // One at a time for an address: of two presses the second finds the code of the first.
+    await tx.execute(sql`select pg_advisory_xact_lock(7005, hashtext(${`${channel}:${address}`}))`)
+    const own = and(eq(oneTimeCode.channel, channel), eq(oneTimeCode.address, address))
+    const [last] = await tx.select().from(oneTimeCode).where(own).orderBy(desc(oneTimeCode.at)).limit(1)
+    const wait = last ? secondsBetween - Math.floor((at.getTime() - last.at.getTime()) / 1000) : 0
+    if (wait > 0) throw refusal('code.wait', { seconds: wait })
+    const [hour] = await tx.select({ n: count() }).from(oneTimeCode).where(and(own, gt(oneTimeCode.at, new Date(at.getTime() - 3_600_000))))
+    if ((hour?.n ?? 0) >= codesAnHour) throw refusal('code.too-many', { count: codesAnHour })
+    const [id, code] = [context.newId(), String(randomInt(1_000_000)).padStart(6, '0')]
+    const expiresAt = new Date(at.getTime() + minutesValid * 60_000)
+    // Only the newest code holds.
+    await tx.update(oneTimeCode).set({ usedAt: at }).where(and(own, isNull(oneTimeCode.usedAt)))
+    await tx.insert(oneTimeCode).values({ id, channel, address, codeHash: sha256(`${id}:${code}`), at, expiresAt })
+    const { codeLetter } = context.language.letters
+    await postLetter(tx, context, { principalId: null, channel, address, ...codeLetter(code, minutesValid) })
+    return { id, expiresAt: expiresAt.toISOString(), again: secondsBetween }
+  })
+}
+
+/** Takes a code and opens a session for whoever has the address; the account is made where there is none. */
+export async function takeCode(caller: Caller, id: string, typed: string, device?: string): Promise<SignedIn> {
+  const context = await caller.authorise('session.begin')
+  const result = await context.db.transaction(async (tx): Promise<{ left: number } | { left?: undefined, principalId: string }> => {
+    const [row] = await tx.select().from(oneTimeCode).where(eq(oneTimeCode.id, id)).for('update')
+    if (!row || row.usedAt || row.expiresAt <= context.now() || row.tries >= triesAllowed) return { left: 0 }
+    if (row.codeHash !== sha256(`${id}:${typed.replace(/\D/g, '')}`)) {
+      await tx.update(oneTimeCode).set({ tries: row.tries + 1 }).where(eq(oneTimeCode.id, id))
+      return { left: triesAllowed - row.tries - 1 }
+    }
+    await tx.update(oneTimeCode).set({ usedAt: context.now() }).where(eq(oneTimeCode.id, id))
+    return { principalId: await accountOf(tx, context, row.channel, row.address) }
+  })
+  // Thrown only now: the try that was counted has to stay.
+  if (result.left !== undefined) throw result.left > 0 ? refusal('code.wrong', { left: result.left }) : refusal('code.over')
+  return openSession(context, result.principalId, device)
+}
+
+async function accountOf(tx: Executor, context: Context, channel: Channel, address: string): Promise<string> {
+  const which = and(eq(contact.channel, channel), eq(contact.address, address))
+  const [known] = await tx.select().from(contact).where(which)
+  if (known) return known.principalId
+  const id = context.newId()
+  await tx.insert(principal).values({ id, kind: 'candidate', name: address, createdAt: context.now() })
+  const [made] = await tx.insert(contact).values({ id: context.newId(), principalId: id, channel, address, provedAt: context.now() }).onConflictDoNothing().returning()
+  if (made) return id
+  // Proved on another device at the same moment: there is one account.
+  await tx.delete(principal).where(eq(principal.id, id))
+  const [theirs] = await tx.select().from(contact).where(which)
+  if (!theirs) throw refusal('code.over')
+  return theirs.principalId
+}

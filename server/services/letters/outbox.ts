@@ -1,0 +1,70 @@
+import { and, desc, eq, inArray, lt, or, sql } from 'drizzle-orm'
+import type { Channel } from '../../../core/identity/address'
+import type { LetterPage } from '../../../shared/candidates'
+import { alone, type Executor } from '../../database/client'
+import { application, contact, cycle, letter, message } from '../../database/schema'
+import type { MessageGateway } from '../../standins/messages'
+import type { Caller, Context } from '../context'
+import { currentNotice } from '../notice/notices'
+
+/** What goes out of the house: letters laid down in the transaction that owes them, and carried to the gateway afterwards. */
+
+export interface Letter { principalId: string | null, channel: Channel, address: string, subject: string, body: string }
+
+/** Lays a letter down to be carried. */
+export async function postLetter(tx: Executor, context: Context, given: Letter): Promise<void> {
+  await tx.insert(letter).values({ id: context.newId(), ...given, at: context.now() })
+}
+
+const atOnce = 500
+
+/** Turns what acts owe to candidates into letters to the addresses that they have proved. What nobody can be told of is done with, too: the office reads it in the application. */
+export async function writeLetters(caller: Caller): Promise<number> {
+  const context = await caller.authorise('clock.act')
+  const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
+    const owed = await tx.select({ message, application }).from(message).innerJoin(application, eq(application.id, message.applicationId)).where(sql`${message.sentAt} is null`).orderBy(message.at).limit(atOnce)
+    if (owed.length === 0) return 0
+    const owners = [...new Set(owed.flatMap(({ application: { ownerId } }) => ownerId ?? []))]
+    const contacts = owners.length === 0 ? [] : await tx.select().from(contact).where(inArray(contact.principalId, owners))
+    const notices = new Map((await tx.select({ code: cycle.code }).from(cycle)).map(({ code }) => [code, null as Awaited<ReturnType<typeof currentNotice>> | null]))
+    const { actLetter } = context.language.letters
+    for (const { message: row, application: about } of owed) {
+      const notice = notices.get(row.cycle) ?? await currentNotice(tx, row.cycle)
+      notices.set(row.cycle, notice)
+      for (const { principalId, channel, address } of contacts.filter(c => c.principalId === about.ownerId)) {
+        await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice.notice, row.kind, about.number) })
+      }
+    }
+    await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(({ message: row }) => row.id)))
+    return owed.length
+  }))
+  return done?.result ?? 0
+}
+
+/** Carries waiting letters to the gateway, each under its own id, so that one that is carried twice arrives once. */
+export async function carryLetters(caller: Caller, gateway: MessageGateway): Promise<number> {
+  const context = await caller.authorise('clock.act')
+  const done = await alone(context.db, 'carrying letters', async () => {
+    const waiting = await context.db.select().from(letter).where(eq(letter.state, 'waiting')).orderBy(letter.at).limit(atOnce)
+    for (const { id, channel, address, subject, body } of waiting) {
+      const taken = await gateway.take({ id, channel, address, subject, body })
+      await context.db.update(letter).set({ state: taken ? 'delivered' : 'refused', settledAt: context.now() }).where(and(eq(letter.id, id), eq(letter.state, 'waiting')))
+    }
+    return waiting.length
+  })
+  return done?.result ?? 0
+}
+
+const pageSize = 50
+
+/** The outbox for staff, the newest first; `after` is the last of the page before, as "moment id". */
+export async function readOutbox(caller: Caller, search: string, after?: { at: string, id: string }): Promise<LetterPage> {
+  const { db } = await caller.authorise('letters.read')
+  const found = search.trim() === '' ? undefined : sql`position(lower(${search.trim()}) in lower(${letter.address})) > 0`
+  const before = after ? or(lt(letter.at, new Date(after.at)), and(eq(letter.at, new Date(after.at)), lt(letter.id, after.id))) : undefined
+  const rows = await db.select().from(letter).where(and(found, before)).orderBy(desc(letter.at), desc(letter.id)).limit(pageSize)
+  return {
+    rows: rows.map(({ id, channel, address, subject, body, at, state }) => ({ id, channel, address, subject, body, at: at.toISOString(), state })),
+    next: rows.length === pageSize ? { at: rows.at(-1)?.at.toISOString() ?? '', id: rows.at(-1)?.id ?? '' } : null,
+  }
+}

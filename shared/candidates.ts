@@ -1,0 +1,27 @@
+import { z } from 'zod'
+import type { Zone } from '../core/calendar/zone'
+import type { Headline, Tracks } from '../core/application/tracks'
+import { channels, type Channel } from '../core/identity/address'
+
+/** What candidates and the office say to each other about accounts, one's own applications, and letters. */
+export const codeAskSchema = z.strictObject({ channel: z.enum(channels), address: z.string().trim().min(1).max(254) })
+export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).max(20) })
+
+/** A code is on its way; `again` are the seconds until another may be asked for. */
+export interface CodeAsked { id: string, expiresAt: string, again: number }
+
+export interface LetterView { id: string, channel: Channel, subject: string, body: string, at: string, state: 'waiting' | 'delivered' | 'refused' }
+export interface LetterPage { rows: (LetterView & { address: string })[], next: { at: string, id: string } | null }
+
+export interface OwnApplication {
+  id: string, number: string, name: string, cycle: string, title: string, headline: Headline, since: string, form: Tracks['form']
+  /** What is left to pay in minor units; null before the fee is assessed. */
+  due: number | null
+  currency: { code: string, exponent: number } | null, zone: Zone | null, closes: string | null, lastPayment: string | null, hasCard: boolean
+}
+export interface OwnView {
+  applications: OwnApplication[]
+  examinations: { code: string, title: string, opens: string, closes: string, zone: Zone, isOpen: boolean }[]
+  contacts: { channel: Channel, address: string }[]
+  letters: LetterView[]
+}
