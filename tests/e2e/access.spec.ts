@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { registerCandidate, signIn, keepDraft } from './office'
+import { candidateSignIn, registerCandidate, signIn, keepDraft } from './office'
 
 /** Who may do what, second persons, ways back, and that every page can be used by everybody. */
 test('an administrator invites somebody, who sets a password and has rights of their own', async ({ page, browser, baseURL }) => {
@@ -110,6 +110,23 @@ async function faultsOf(page: Page): Promise<string[]> {
   return violations.flatMap(v => v.nodes.map(node => `${v.id}: ${node.target.join(' ')}`))
 }
 
+test('no page of candidates has one either', async ({ page }) => {
+  const found: string[] = []
+  await page.setViewportSize({ width: 390, height: 844 })
+  await candidateSignIn(page)
+  await page.goto('/own?examination=HL27')
+  await expect(page.getByRole('heading', { name: 'My applications' })).toBeVisible()
+  found.push(...await faultsOf(page))
+  await page.getByRole('button', { name: 'Begin an application', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
+  found.push(...await faultsOf(page))
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Your address' })).toBeVisible()
+  found.push(...await faultsOf(page))
+  expect(found).toEqual([])
+})
+
 test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ page }) => {
   test.setTimeout(180_000)
   await page.goto('/sign-in')
@@ -120,7 +137,7 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?headline=drafting&limit=1')).json() as { rows: { id: string }[] }
   const found: string[] = []
   const notice = await keepDraft(page, { sessions: [] })
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/account', '/check', '/nowhere', '/examinations', '/examinations/HL27',
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/letters', '/account', '/check', '/nowhere', '/examinations', '/examinations/HL27',
     ...['examination', 'dates', 'sheet', 'posts', 'fees', 'files', 'centres'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { expect, test, type Page } from '@playwright/test'
 import { markText } from '../../core/words/pseudo'
 import { demoPassword } from '../../demo/load'
-import { keepDraft } from './office'
+import { candidateSignIn, keepDraft } from './office'
 
 /**
  * Every page in a made-up language, in which each word that comes from the one home of words is marked. What is still plain came from
@@ -14,7 +14,7 @@ const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'de
 const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
 
 /** Keys of answers that hold what people typed, however long. */
-const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item']
+const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item', 'subject', 'body']
 
 /** Texts of answers that are data: all of a notice; else names, numbers and what people typed. Words of the product's own states are none. */
 function gatherData(value: unknown, data: Set<string>, all: boolean): void {
@@ -75,7 +75,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/fees', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/account', '/nothing-here', '/examinations/HL27',
+    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)
@@ -114,6 +114,27 @@ test('every page says all its words in the language that was chosen', async ({ p
     const text = execFileSync('pdftotext', ['-raw', '-', '-'], { input: await answer.body() }).toString()
     for (const line of plainTexts(text.split('\n'), texts)) found.push(`${what}: ${line}`)
   }
+  expect(found).toEqual([])
+})
+
+test('candidates are told in the language that was chosen', async ({ page, baseURL }) => {
+  const texts = new Set<string>(nameOfProduct)
+  await rememberData(page, texts)
+  texts.add(await candidateSignIn(page))
+  await speak(page, baseURL)
+  const found: string[] = []
+  const look = async (path: string) => {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    for (const text of plainTexts(await readOf(page), texts)) found.push(`${path}: ${text}`)
+  }
+  await look('/own?examination=HL27')
+  await button(page, 'Begin an application').click()
+  await page.waitForURL(/\/own\/.+/)
+  await look(new URL(page.url()).pathname)
+  await page.context().clearCookies()
+  await speak(page, baseURL)
+  await look('/apply')
   expect(found).toEqual([])
 })
 

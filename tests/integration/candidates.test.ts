@@ -85,7 +85,7 @@ describe('a code', () => {
     wait(120)
     const answers = await Promise.allSettled(Array.from({ length: 8 }, () => ask('crowd@post.example')))
     expect(answers.filter(a => a.status === 'fulfilled')).toHaveLength(1)
-    const [{ id }] = answers.flatMap(a => a.status === 'fulfilled' ? [a.value] : []) as [{ id: string }]
+    const id = answers.flatMap(a => a.status === 'fulfilled' ? [a.value.id] : [])[0] ?? ''
     const code = await codeFor('crowd@post.example')
     const taken = await Promise.allSettled(Array.from({ length: 6 }, () => takeCode(nobody(), id, code)))
     expect(taken.filter(t => t.status === 'fulfilled')).toHaveLength(1)

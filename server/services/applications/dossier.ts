@@ -36,7 +36,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const faults = isFormEditable(row)
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
-  return {
+  const dossier: Dossier = {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
@@ -48,6 +48,13 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     acts: judgeActs(principal, relations, await factsOf(db, row), notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, id), proposals: await proposalsOf(db, principal.id, id),
   }
+  return principal.kind === 'staff' ? dossier : withoutNames(dossier, notice.body.name)
+}
+
+/** As candidates read it: decisions are the office's, and who of its people did what stays inside. */
+function withoutNames(dossier: Dossier, office: string): Dossier {
+  const { decisions, rulings, changed } = dossier
+  return { ...dossier, history: [], proposals: [], decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -1,0 +1,65 @@
+import { expect, test, type Page } from '@playwright/test'
+import { addPictures, fillSheet, signIn, submitSheet } from './office'
+
+/** A candidate's way on a telephone, from the public page to a paid application. */
+async function codeFor(staff: Page, address: string): Promise<string> {
+  const { rows } = await (await staff.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as { rows: { body: string }[] }
+  return /\d{6}/.exec(rows[0]?.body ?? '')?.[0] ?? ''
+}
+
+test('somebody applies on a telephone from nothing to a paid application, and is told by letter', async ({ page, browser, baseURL }) => {
+  test.setTimeout(180_000)
+  await page.setViewportSize({ width: 390, height: 844 })
+  const staff = await (await browser.newContext({ baseURL })).newPage()
+  await signIn(staff)
+
+  await page.goto('/examinations/HL27')
+  await page.getByRole('link', { name: 'Apply' }).click()
+  await page.getByLabel('E-mail address').fill('not an address')
+  await page.getByLabel('E-mail address').press('Enter')
+  const address = `tavi${Date.now()}@post.example`
+  await page.getByLabel('E-mail address').fill(address)
+  await page.getByRole('button', { name: 'Send me a code' }).click()
+  await expect(page.getByText(`A code of six digits was sent to ${address}`)).toBeVisible()
+  await page.getByLabel('Code').fill('000000')
+  await page.getByRole('button', { name: 'Go in' }).click()
+  await expect(page.getByText(/The code does not fit/)).toBeVisible()
+  await page.getByLabel('Code').fill(await codeFor(staff, address))
+  await page.getByRole('button', { name: 'Go in' }).click()
+  await expect(page.getByText('You have no application yet.')).toBeVisible()
+
+  // The office is not theirs, by address or by request.
+  await page.goto('/roster')
+  await expect(page).toHaveURL(/\/own/)
+  expect((await page.request.get('/api/cycles/HL27/roster')).status()).toBe(403)
+
+  await page.goto('/own?examination=HL27')
+  await page.getByRole('button', { name: 'Begin an application', exact: true }).dblclick()
+  await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
+  await fillSheet(page, 'Tavirel Osk-Anundé')
+  await addPictures(page)
+  await submitSheet(page, 'I declare this')
+  await page.getByRole('button', { name: /^Pay IMK/ }).click()
+  await page.getByRole('button', { name: 'Pay', exact: true }).click()
+  await expect(page.getByText('✓ Charged')).toBeVisible()
+
+  await page.goto('/own')
+  await expect(page.getByText('Tavirel Osk-Anundé')).toHaveCount(1)
+  await expect(page.getByText(/in scrutiny/)).toBeVisible()
+  await expect(async () => {
+    await page.reload()
+    await expect(page.getByText(/: your form has arrived/)).toBeVisible({ timeout: 1000 })
+    await expect(page.getByText(/: paid/)).toBeVisible({ timeout: 1000 })
+  }).toPass({ timeout: 30_000 })
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
+
+  // Another person sees nothing of it.
+  const own = await (await page.request.get('/api/own')).json() as { applications: { id: string }[] }
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByText('Your address')).toBeVisible()
+  expect((await page.request.get(`/api/applications/${own.applications[0]?.id}`)).status()).toBe(401)
+  await staff.goto('/letters')
+  await staff.getByLabel('Address contains').fill(address)
+  await expect(staff.getByText('is your code')).toBeVisible()
+  await staff.context().close()
+})
