@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SchemaNode } from '~~/core/notice/form'
 import { isTabular } from '~~/core/notice/form'
-import { pointer, valueAt } from '~~/core/notice/finding'
+import { isError, pointer, valueAt } from '~~/core/notice/finding'
 
 /** The members of a list: as a table, as ticks, as plain entries, or each unfolded on its own. */
 const props = defineProps<{ node: SchemaNode, at: string, label: string }>()
@@ -48,7 +48,7 @@ function move(i: number, by: number) {
   put(list)
   open.value = { [i + by]: open.value[i] ?? false }
 }
-const wrongIn = (i: number) => draft.findings.value.filter(f => f.at === place(i) || f.at.startsWith(`${place(i)}/`)).length
+const foundIn = (i: number) => draft.findings.value.filter(f => f.at === place(i) || f.at.startsWith(`${place(i)}/`))
 </script>
 
 <template>
@@ -133,9 +133,10 @@ const wrongIn = (i: number) => draft.findings.value.filter(f => f.at === place(i
       >
         <summary>
           {{ memberTitle(member) ?? say('edit.entryNumber', { n: i + 1 }) }} <span class="soft small">{{ note(member) }}</span> <span
-            v-if="wrongIn(i) > 0"
-            class="refusal small"
-          >{{ say('edit.findings', { n: wrongIn(i) }) }}</span>
+            v-if="foundIn(i).length > 0"
+            class="small"
+            :class="foundIn(i).some(isError) ? 'refusal' : 'attention'"
+          >{{ say('edit.findings', { n: foundIn(i).length }) }}</span>
         </summary>
         <template v-if="open[i]">
           <p class="acts small">
