@@ -3,7 +3,17 @@ import { People } from '../notice/person'
 import { assessFee } from './assess'
 
 /** The least and the most that anybody pays for one post before the late fee, in minor units, found by assessing one person of every kind that the schedule tells apart. */
-export function feeRange(notice: Notice): { from: number, to: number } {
+export function feeRange(notice: Notice): FeeRange {
+  let range = ranges.get(notice)
+  if (!range) ranges.set(notice, range = findRange(notice))
+  return range
+}
+
+export interface FeeRange { from: number, to: number }
+// A notice never changes; everybody who reads the list of examinations asks for this.
+const ranges = new WeakMap<Notice, FeeRange>()
+
+function findRange(notice: Notice): FeeRange {
   const { base, waivers, surcharges } = notice.fees
   const conditions = [...base, ...waivers, ...surcharges].flatMap(one => one.when ?? [])
   const people = new People(notice, conditions)

@@ -75,39 +75,24 @@ const bound = (end: 'from' | 'to', text: string) => draft.set(`${props.at}${poin
         />
       </ElSelect>
       <template v-if="shape === 'in' || shape === 'between'">
-        <ElSelect
-          :model-value="question"
-          filterable
+        <EditPick
+          :value="question"
+          :members="questions"
           :placeholder="say('edit.question')"
-          :aria-label="say('edit.questionOf', { what: label })"
-          style="min-width: 170px; flex: 1"
-          @update:model-value="(to: string) => draft.set(at, shape === 'in' ? { question: to, in: [] } : { ...value, question: to })"
-        >
-          <ElOption
-            v-for="one in questions"
-            :key="one.id"
-            :value="one.id"
-            :label="one.title"
-          />
-        </ElSelect>
-        <ElSelect
+          :label="say('edit.questionOf', { what: label })"
+          class="grow"
+          @pick="to => draft.set(at, shape === 'in' ? { question: to, in: [] } : { ...value, question: to })"
+        />
+        <EditPick
           v-if="shape === 'in'"
-          :model-value="Array.isArray(value.in) ? value.in.map(String) : []"
-          multiple
-          filterable
-          :allow-create="options.length === 0"
+          :value="Array.isArray(value.in) ? value.in.map(String) : []"
+          :members="options"
+          :free="options.length === 0"
           :placeholder="say('edit.isOneOf')"
-          :aria-label="say('edit.valueOf', { what: label })"
-          style="min-width: 190px; flex: 1"
-          @update:model-value="(to: string[]) => draft.set(`${at}/in`, to)"
-        >
-          <ElOption
-            v-for="one in options"
-            :key="one.id"
-            :value="one.id"
-            :label="one.title"
-          />
-        </ElSelect>
+          :label="say('edit.valueOf', { what: label })"
+          class="grow"
+          @pick="to => draft.set(`${at}/in`, to)"
+        />
         <template v-else>
           <ElInput
             v-for="end in (['from', 'to'] as const)"
@@ -171,6 +156,7 @@ const bound = (end: 'from' | 'to', text: string) => draft.set(`${props.at}${poin
 <style scoped>
 .condition { min-width: 0; flex: 1; }
 .line { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; }
+.grow { min-width: 180px; flex: 1; }
 .inside { padding: 4px 0 4px 12px; border-left: 2px solid var(--line); }
 .member { display: flex; gap: 8px; align-items: start; padding: 2px 0; }
 </style>

@@ -22,33 +22,20 @@ const free = computed(() => questions.value.filter(({ id }) => !value.value.some
       :key="question"
       class="row"
     >
-      <ElSelect
-        :model-value="question"
-        filterable
-        :aria-label="say('edit.questionOf', { what: label })"
-        @update:model-value="to => rename(question, to)"
-      >
-        <ElOption
-          v-for="one in questions"
-          :key="one.id"
-          :value="one.id"
-          :label="one.title"
-        />
-      </ElSelect>
+      <EditPick
+        :value="question"
+        :members="questions"
+        :label="say('edit.questionOf', { what: label })"
+        @pick="to => rename(question, String(to))"
+      />
       <span class="soft">{{ say('edit.becomes') }}</span>
-      <ElSelect
+      <EditPick
         v-if="options(question).length > 0"
-        :model-value="answer"
-        :aria-label="say('edit.valueOf', { what: label })"
-        @update:model-value="to => draft.set(`${at}${pointer(question)}`, to)"
-      >
-        <ElOption
-          v-for="one in options(question)"
-          :key="one.id"
-          :value="one.id"
-          :label="one.title"
-        />
-      </ElSelect>
+        :value="answer"
+        :members="options(question)"
+        :label="say('edit.valueOf', { what: label })"
+        @pick="to => draft.set(`${at}${pointer(question)}`, to)"
+      />
       <ElInput
         v-else
         :model-value="answer"

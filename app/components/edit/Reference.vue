@@ -18,35 +18,10 @@ const list = computed(() => Array.isArray(value.value) ? value.value.map(String)
 </script>
 
 <template>
-  <ElSelect
-    v-if="several"
-    :model-value="list"
-    multiple
-    filterable
-    :aria-label="label"
-    :placeholder="members.length === 0 ? say('edit.nothingToChooseFrom') : say('edit.choose')"
-    @update:model-value="(to: string[]) => draft.set(at, to)"
-  >
-    <ElOption
-      v-for="one in members"
-      :key="one.id"
-      :value="one.id"
-      :label="one.title"
-    />
-  </ElSelect>
-  <ElSelect
-    v-else
-    :model-value="String(value ?? '')"
-    filterable
-    :aria-label="label"
-    :placeholder="members.length === 0 ? say('edit.nothingToChooseFrom') : say('edit.choose')"
-    @update:model-value="(to: string) => draft.set(at, to)"
-  >
-    <ElOption
-      v-for="one in members"
-      :key="one.id"
-      :value="one.id"
-      :label="one.title"
-    />
-  </ElSelect>
+  <EditPick
+    :value="several ? list : String(value ?? '')"
+    :members="members"
+    :label="label"
+    @pick="to => draft.set(at, to)"
+  />
 </template>

@@ -115,7 +115,7 @@ const begin = () => send(async () => {
 
 <style scoped>
 .start { padding-bottom: 20px; }
-.row { display: flex; flex-wrap: wrap; gap: 4px 14px; align-items: center; padding: 6px 0; }
-.row > :first-child { min-width: 180px; }
+/* Labels stand above, so that what a date says back never moves the button that is about to be pressed. */
+.row { display: flex; flex-direction: column; gap: 2px; padding: 6px 0; }
 p { padding: 2px 0 8px; }
 </style>

@@ -61,21 +61,25 @@ function searchPerson(notice: Notice, post: Post): Answers | null | undefined {
     steps += 1
     const facts = new Facts(notice, liveAnswers(notice, sheet))
     const open: Check[] = []
+    const unsure: Finding[] = []
     let next: string | undefined
     for (const clause of clauses) {
       const finding = clause(facts)
       if (finding.verdict === 'fail') return null
       if (finding.verdict === 'pass') continue
       open.push(clause)
+      unsure.push(finding)
       next ??= openQuestions([finding]).find(id => !(id in sheet))
     }
     if (open.length === 0) return sheet
     next ??= read.find(id => !(id in sheet))
     if (next === undefined) {
-      isSure = false
+      // All is answered, and what is missing is not asked of this person: it stays so. Anything else may be ours, having found no better answer.
+      if (!leavesOf(unsure).every(({ code }) => code === 'eligibility.missing')) isSure = false
       return null
     }
-    for (const answer of answersOf(next)) {
+    // What is not asked of this person has one answer: none.
+    for (const answer of facts.live.closed.has(next) ? [''] : answersOf(next)) {
       if (steps >= mostSteps) {
         isSure = false
         return null
@@ -88,9 +92,10 @@ function searchPerson(notice: Notice, post: Post): Answers | null | undefined {
   return search({}, checksOf(notice, post)) ?? (isSure ? null : undefined)
 }
 
-function openQuestions(findings: readonly Finding[]): string[] {
-  return findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? openQuestions(f.parts) : typeof f.parameters.questionId === 'string' ? [f.parameters.questionId] : [])
-}
+/** The findings of single rules that cannot be decided. */
+const leavesOf = (findings: readonly Finding[]): Finding[] => findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? leavesOf(f.parts) : [f])
+
+const openQuestions = (findings: readonly Finding[]): string[] => leavesOf(findings).flatMap(({ parameters }) => typeof parameters.questionId === 'string' ? [parameters.questionId] : [])
 
 /** The answers to a question that rules and conditions of a post can tell apart. Days of birth are many and mostly not needed: they are made as they are asked for. */
 function domains(notice: Notice, post: Post): (question: string) => Iterable<Answer> {

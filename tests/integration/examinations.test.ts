@@ -1,0 +1,80 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { createApp, createRouter, defineEventHandler, toNodeListener } from 'h3'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { english } from '../../core/words/en'
+import { languageOf } from '../../core/words/language'
+import { examinationPage, examinationsPage } from '../../server/public/examinations'
+import { sendPage } from '../../server/public/page'
+import { anonymousCaller } from '../../server/services/context'
+import { listExaminations, readExamination, type Examination } from '../../server/services/notice/examinations'
+import { openOffice, type Office } from '../support/office'
+
+/** The pages for everybody, as they come over the wire. */
+let office: Office
+let server: Server
+let shown: Examination
+let address = ''
+beforeAll(async () => {
+  office = await openOffice()
+  const caller = anonymousCaller(office.db, 'test')
+  shown = await readExamination(caller, office.cycle)
+  const router = createRouter()
+  router.get('/list', defineEventHandler(async event => sendPage(event, english, examinationsPage(english, await listExaminations(caller)))))
+  router.get('/one', defineEventHandler(event => sendPage(event, english, examinationPage(english, shown))))
+  router.get('/marked', defineEventHandler(event => sendPage(event, languageOf('en-XA'), examinationPage(languageOf('en-XA'), shown))))
+  server = createServer(toNodeListener(createApp().use(router)))
+  await new Promise<void>(done => server.listen(0, '127.0.0.1', done))
+  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+})
+afterAll(async () => {
+  server.close()
+  await office.close()
+})
+const page = async (path: string) => (await fetch(address + path)).text()
+const at = (moment: string) => new Date(moment)
+
+it('lists every examination with its state, fee and day', async () => {
+  const html = await page('/list')
+  expect(html).toContain(shown.notice.title)
+  expect(html).toContain('IMK 0.00 to IMK 652.50')
+})
+
+it('says what stands: before the opening, open with the time left, and closed at the very moment of the close', async () => {
+  const { opens, closes } = shown.notice.keyDates
+  const moments: [Date, string][] = [
+    [new Date(Date.parse(opens) - 1), 'Applications open Wed 4 Nov 2026, 09:00 Ilmara time'], [at(opens), 'Applications are open'], [new Date(Date.parse(closes) - 61_000), 'in 1 min'],
+    [new Date(Date.parse(closes) - 1), 'Applications are open'], [at(closes), 'Applications have closed'],
+  ]
+  for (const [now, wanted] of moments) {
+    shown = { ...shown, now }
+    const html = await page('/one')
+    expect(html).toContain(wanted)
+    expect(html.includes('href="/apply?examination=HL27"')).toBe(now >= at(opens) && now < at(closes))
+  }
+})
+
+it('gives the whole notice in a document that is small, has a language and asks for nothing outside', async () => {
+  const html = await page('/one')
+  for (const clause of shown.notice.posts.flatMap(post => post.clauses)) expect(html).toContain(clause.text.replace(/'/g, '&#39;').replace(/"/g, '&quot;'))
+  expect(html).toMatch(/^<!doctype html><html lang="en">/)
+  expect([...html.matchAll(/(?:href|src)="([^"]+)"/g)].map(m => m[1] ?? '').filter(link => !link.startsWith('/'))).toEqual([])
+  expect(html.length).toBeLessThan(30_000)
+  const { headers } = await fetch(`${address}/one`)
+  expect(headers.get('content-security-policy')).toContain('default-src \'none\'')
+})
+
+it('shows what a notice says and runs none of it', async () => {
+  const title = '<script>alert(1)</script>&"'
+  shown = { ...shown, notice: { ...shown.notice, title, declaration: '<img src=x onerror=alert(1)>' } }
+  const html = await page('/one')
+  expect(html).not.toContain('<script>alert')
+  expect(html).not.toContain('<img')
+  expect(html).toContain('&lt;script&gt;alert(1)&lt;/script&gt;')
+})
+
+it('says its own words in the language that was chosen', async () => {
+  const marked = await page('/marked')
+  expect(marked).toContain('lang="en-XA"')
+  expect(marked).not.toContain('Have at hand')
+})
