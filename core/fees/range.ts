@@ -29,5 +29,7 @@ function findRange(notice: Notice): FeeRange {
       return assessed ? [assessed.total] : []
     })
   })
-  return { from: Math.min(...totals), to: Math.max(...totals) }
+  // Where the search was given up, the schedule itself is told.
+  const known = totals.length > 0 ? totals : base.map(row => row.amount)
+  return { from: Math.min(...known), to: Math.max(...known) }
 }

@@ -61,6 +61,7 @@ describe('somebody who may enter a post', () => {
     ['experience of many years', { kind: 'experience', question: 'periods', from: 'from', to: 'to', minDays: 7000, relaxations: [], combine: 'largest' }, true],
     ['a rule and its contrary', { kind: 'all', rules: [{ kind: 'oneOf', question: 'gender', values: ['woman'] }, { kind: 'not', title: 'no women', rule: { kind: 'oneOf', question: 'gender', values: ['woman'] } }] }, false],
     ['a rule for some, met by others', { kind: 'when', if: { question: 'pwd', in: ['yes'] }, then: age(200), otherwise: age(20) }, true],
+    ['marks between two bounds', { kind: 'number', question: 'gradePoint', unit: 'points', min: '6.5', max: '7.25', relaxations: [], combine: 'largest' }, true],
     ['a percentage of full marks', { kind: 'percentage', min: '100', relaxations: [], combine: 'largest' }, true],
     ['the highest rung in a discipline', { kind: 'qualification', atLeast: 'degree', disciplines: ['navigation'], mostYearsSince: 0 }, true],
   ])('%s', (_, rule, isThere) => {

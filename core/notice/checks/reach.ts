@@ -111,7 +111,7 @@ function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): 
   switch (question.kind) {
     case 'choice': return favoured(question.options.map(o => o.id), rules.flatMap(r => r.kind === 'oneOf' && r.question === question.id ? r.values : r.kind === 'qualification' && question.id === 'qualification' ? [...r.oneOf ?? [], r.atLeast ?? ''] : r.kind === 'qualification' && question.id === 'discipline' ? r.disciplines ?? [] : []))
     case 'number': return question.id === 'passedIn' ? years(question, notice) : numbers(question, notice, rules)
-    case 'marks': return marks(question.id, notice)
+    case 'marks': return marks(question.id, notice, rules)
     case 'date': return question.id === 'bornOn' ? birthdays(notice, rules) : dates(question.id, rules, notice)
     case 'table': return tables(question, notice, rules)
     case 'posts': return [notice.posts.map(p => p.id)]
@@ -125,12 +125,18 @@ const favoured = (all: readonly string[], first: readonly string[]): string[] =>
 
 const named = (question: string, notice: Notice): string[] => notice.sections.flatMap(s => s.questions).flatMap(q => conditionLeaves(q.when)).flatMap(leaf => leaf.question === question && 'in' in leaf ? leaf.in : [])
 
-/** Every whole number while they are few; else the ends, and the bounds of rules with what lies around them. */
+/** Bounds that rules and conditions set to a question, as they were written. */
+function boundsOf(id: string, notice: Notice, rules: readonly Rule[]): number[] {
+  const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when), ...rules.flatMap(r => r.kind === 'when' ? [r.if] : 'relaxations' in r ? r.relaxations.map(x => x.when) : [])]
+  const compared = conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to])
+  return [...rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max] : []), ...compared].flatMap(text => text === undefined ? [] : [Number(text)])
+}
+
+/** Every whole number while they are few; else the ends, and bounds with what lies around them, eased or not. */
 function numbers({ id, min, max }: Extract<Question, { kind: 'number' }>, notice: Notice, rules: readonly Rule[]): string[] {
   if (max - min <= 200) return Array.from({ length: max - min + 1 }, (_, i) => String(min + i))
-  const bounds = rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max].flatMap(text => text === undefined ? [] : [Math.floor(Number(text)), Math.ceil(Number(text))]) : [])
-  const eased = rules.flatMap(r => 'relaxations' in r ? r.relaxations.flatMap(x => typeof x.by === 'string' ? [Number(x.by)] : []) : [])
-  const around = bounds.flatMap(bound => [bound, ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])
+  const eased = [1, ...rules.flatMap(r => 'relaxations' in r ? r.relaxations.flatMap(x => typeof x.by === 'string' ? [Number(x.by)] : []) : [])]
+  const around = boundsOf(id, notice, rules).flatMap(bound => [Math.floor(bound), Math.ceil(bound), ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])
   return [...new Set([...around, ...named(id, notice).map(Number), min, max])].filter(n => Number.isInteger(n) && n >= min && n <= max).map(String)
 }
 
@@ -139,10 +145,10 @@ function years({ min, max }: Extract<Question, { kind: 'number' }>, notice: Noti
   return Array.from({ length: Math.min(100, max - min + 1) }, (_, i) => Math.min(max, now) - i).filter(year => year >= min).map(String)
 }
 
-function marks(id: string, notice: Notice): string[] {
+function marks(id: string, notice: Notice, rules: readonly Rule[]): string[] {
   if (id === 'marksTotal') return ['100']
   const most = id === 'gradePoint' ? notice.boards.flatMap(b => b.points ? [b.points.max] : []) : ['100']
-  return [...new Set([...most, '0'])]
+  return [...new Set([...most, ...boundsOf(id, notice, rules).map(String), '0'])]
 }
 
 /** The days on either side of every bound, eased or not, and of each birthday, young grown-ups first. */
@@ -168,7 +174,7 @@ function dates(id: string, rules: readonly Rule[], notice: Notice): CalendarDate
   return [...new Set([...until, notice.keyDates.ageOn])]
 }
 
-/** All subjects with full marks, or periods that are long enough for every rule; and none at all. */
+/** All subjects with full marks; or one period that is long enough for every rule, and none at all. */
 function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, notice: Notice, rules: readonly Rule[]): Answer[] {
   if (id === 'subjects') {
     const wanted = rules.flatMap(r => r.kind === 'subjects' ? r.wanted.flatMap(w => w.anyOf) : [])
@@ -181,5 +187,5 @@ function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, 
   const days = Math.max(...rules.flatMap(r => r.kind === 'experience' && r.question === id ? [r.minDays] : [0]))
   const on = rule.on ?? notice.keyDates.ageOn
   const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
-  return [[row]]
+  return [[row], []]
 }
