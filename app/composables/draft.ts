@@ -36,6 +36,8 @@ export function useDraft(id: string) {
   let base: unknown = null
   let revision = 0
   let unsaved: Edit[] = []
+  // On their way to the office, and not there for sure.
+  let sending: Edit[] = []
   let timer: ReturnType<typeof setTimeout> | undefined
   let inFlight: Promise<void> | null = null
   let madeAt = 0
@@ -73,9 +75,10 @@ export function useDraft(id: string) {
   // What an earlier visit could not send, and what can be undone.
   function recover() {
     try {
-      const held = JSON.parse(localStorage.getItem(store) ?? '{}') as { unsaved?: Edit[], past?: Edit[], ahead?: Edit[], revision?: number }
+      const held = JSON.parse(localStorage.getItem(store) ?? '{}') as { unsaved?: Edit[], past?: Edit[], ahead?: Edit[], clashes?: Clash[] }
       past.value = held.past ?? []
       ahead.value = held.ahead ?? []
+      clashes.value = held.clashes ?? []
       if (held.unsaved?.length) join(document.value, held.unsaved)
     } catch {
       localStorage.removeItem(store)
@@ -83,12 +86,22 @@ export function useDraft(id: string) {
     if (unsaved.length > 0) plan(0)
   }
   function remember() {
-    try {
-      localStorage.setItem(store, JSON.stringify({ unsaved, past: past.value, ahead: ahead.value, revision }))
-    } catch {
-      // A full storage keeps at least what the office does not have yet.
-      localStorage.setItem(store, JSON.stringify({ unsaved, past: [], ahead: [], revision }))
+    const typed = { unsaved: [...sending, ...unsaved], clashes: clashes.value }
+    // A full storage keeps at least what the office does not have yet.
+    for (const kept of [{ ...typed, past: past.value, ahead: ahead.value }, typed]) {
+      try {
+        localStorage.setItem(store, JSON.stringify(kept))
+        return
+      } catch {
+        // Less is tried.
+      }
     }
+  }
+  /** Once the draft is gone nothing of it stays here. */
+  function forget() {
+    unsaved = []
+    sending = []
+    localStorage.removeItem(store)
   }
   function join(theirs: unknown, edits: readonly Edit[]) {
     const result = joinEdits(theirs, edits)
@@ -148,25 +161,27 @@ export function useDraft(id: string) {
     await inFlight
   }
   async function send(): Promise<void> {
-    const sent = unsaved
     const [whole, against] = [document.value, revision]
+    sending = unsaved
     unsaved = []
     state.value = 'keeping'
     try {
       const row = await callApi<DraftRow>(`/api/drafts/${id}`, { method: 'PUT', body: { document: whole, revision: against } })
+      sending = []
       revision = row.revision
       base = whole
       keptAt.value = new Date()
       trouble.value = ''
       state.value = unsaved.length > 0 ? 'waiting' : 'kept'
     } catch (error) {
-      unsaved = [...sent, ...unsaved]
+      unsaved = [...sending, ...unsaved]
+      sending = []
       state.value = 'kept here'
       trouble.value = problemText(error)
       if (error instanceof ProblemError && error.problem.code === 'draft.kept-since') {
         trouble.value = ''
-        await look()
-        if (unsaved.length > 0) plan(0)
+        const isJoined = await look().then(() => true, () => false)
+        if (!isJoined || unsaved.length > 0) plan(isJoined ? 0 : 4000)
         else state.value = 'kept'
       } else if (isOffline(error)) plan(4000)
     } finally {
@@ -189,6 +204,7 @@ export function useDraft(id: string) {
   /** Settles a clash: theirs stays, or ours is set over it. */
   function settle(clash: Clash, ours: boolean) {
     clashes.value = clashes.value.filter(one => one !== clash)
+    remember()
     if (ours) set(clash.edit.at, clash.edit.after)
   }
 
@@ -199,7 +215,7 @@ export function useDraft(id: string) {
     void keep()
   })
 
-  return { detail, document, findings, examples, state, keptAt, trouble, clashes, joined, past, ahead, readable, sound, load, set, undo, redo, keep, settle }
+  return { detail, document, findings, examples, state, keptAt, trouble, clashes, joined, past, ahead, readable, sound, load, set, undo, redo, keep, settle, forget }
 }
 
 /** A title that is set takes the id with it, as long as that is the one made from the title before. */

@@ -27,7 +27,10 @@ const show = (draft: DraftRow) => attempt(async () => {
 })
 const documentOf = async (draft: DraftRow) => (await callApi<DraftDetail>(`/api/drafts/${draft.id}`)).document
 const download = (draft: DraftRow) => attempt(async () => saveFile(`${draft.cycle ?? 'notice'}-draft.json`, JSON.stringify(await documentOf(draft), null, 2), 'application/json'))
-const drop = async (draft: DraftRow) => { drafts.value = await callApi<DraftRow[]>(`/api/drafts/${draft.id}`, { method: 'DELETE' }) }
+const drop = async (draft: DraftRow) => {
+  drafts.value = await callApi<DraftRow[]>(`/api/drafts/${draft.id}`, { method: 'DELETE' })
+  localStorage.removeItem(`lucid-draft-${draft.id}`)
+}
 const use = (draft: DraftRow) => submit(async () => {
   const document = await documentOf(draft)
   if (draft.isCycle && draft.cycle) {

@@ -59,6 +59,7 @@ const use = (reason?: string) => send(async () => {
   }
   const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: draft.document.value, ...(reason ? { reason } : {}) } })
   await callApi(`/api/drafts/${String(route.params.id)}`, { method: 'DELETE' })
+  draft.forget()
   await cycle.load(true)
   await cycle.choose(code)
   await router.push('/notice')
