@@ -60,6 +60,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   expect((await page.request.get(`/api/applications/${own.applications[0]?.id}`)).status()).toBe(401)
   await staff.goto('/letters')
   await staff.getByLabel('Address contains').fill(address)
-  await expect(staff.getByText('is your code')).toBeVisible()
+  await expect(staff.getByRole('row').filter({ hasText: address }).filter({ hasText: 'is your code' })).toBeVisible()
+  await expect(staff.getByRole('row').filter({ hasNotText: address })).toHaveCount(1)
   await staff.context().close()
 })
