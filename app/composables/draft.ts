@@ -256,13 +256,3 @@ export function useNoticeEditor(): NoticeEditor {
   if (!editor) throw new Error('a part of the notice editor stands outside of it')
   return editor
 }
-
-/** A call that waits until nothing has asked for it for some milliseconds. */
-export function useDebounced(act: () => void, milliseconds: number): () => void {
-  let timer: ReturnType<typeof setTimeout> | undefined
-  onScopeDispose(() => clearTimeout(timer))
-  return () => {
-    clearTimeout(timer)
-    timer = setTimeout(act, milliseconds)
-  }
-}

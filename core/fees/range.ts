@@ -1,5 +1,5 @@
-import type { Notice } from '../notice/schema'
-import { People } from '../notice/person'
+import { People, type Wanted } from '../notice/person'
+import type { Condition, Notice } from '../notice/schema'
 import { assessFee } from './assess'
 
 /** The least and the most that anybody pays for one post before the late fee, in minor units, found by assessing one person of every kind that the schedule tells apart. */
@@ -18,11 +18,10 @@ function findRange(notice: Notice): FeeRange {
   const conditions = [...base, ...waivers, ...surcharges].flatMap(one => one.when ?? [])
   const people = new People(notice, conditions)
   const at = new Date(notice.keyDates.opens)
+  const cases = casesOf([...waivers, ...surcharges].flatMap(line => line.when ?? []))
   const totals = base.flatMap((row) => {
     const own = { condition: { question: 'category', in: [row.category] }, holds: true }
     const rowHolds = row.when ? [{ condition: row.when, holds: true }] : []
-    // With no waiver, and with each of them: waivers only ever lower what is due.
-    const cases = [waivers.map(w => ({ condition: w.when, holds: false })), ...waivers.map(w => [{ condition: w.when, holds: true }])]
     return cases.flatMap((held) => {
       const person = people.find([own, ...rowHolds, ...held])
       const assessed = person && assessFee(notice, { ...person, posts: notice.posts.slice(0, 1).map(p => p.id) }, at)
@@ -32,4 +31,13 @@ function findRange(notice: Notice): FeeRange {
   // Where the search was given up, the schedule itself is told.
   const known = totals.length > 0 ? totals : base.map(row => row.amount)
   return { from: Math.min(...known), to: Math.max(...known) }
+}
+
+const everyCaseAtMost = 8
+
+/** Which of the conditions hold at once: every case while they are few, for waivers add up; else none, all, and each alone. */
+function casesOf(conditions: readonly Condition[]): Wanted[][] {
+  const wanted = (holds: (place: number) => boolean) => conditions.map((condition, place): Wanted => ({ condition, holds: holds(place) }))
+  if (conditions.length <= everyCaseAtMost) return Array.from({ length: 2 ** conditions.length }, (_, bits) => wanted(place => (bits >> place) % 2 === 1))
+  return [wanted(() => false), wanted(() => true), ...conditions.map((_, alone) => wanted(place => place === alone))]
 }

@@ -1,4 +1,4 @@
-import { stepsOf, valueAt } from './finding'
+import { pointer, stepsOf, valueAt } from './finding'
 
 /** Changes of a document, each of one value at a place: what can be undone, sent late, and joined with what others changed meanwhile. */
 
@@ -11,7 +11,7 @@ export interface Edit { at: string, before?: unknown, after?: unknown }
 export function setAt(document: unknown, at: string, value: unknown): unknown {
   const [step, ...rest] = stepsOf(at)
   if (step === undefined) return value
-  const inner = `${rest.map(one => `/${one.replace(/~/g, '~0').replace(/\//g, '~1')}`).join('')}`
+  const inner = pointer(...rest)
   if (Array.isArray(document)) {
     const list = [...document as unknown[]]
     const place = Number(step)

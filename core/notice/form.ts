@@ -77,14 +77,6 @@ export class NoticeForms {
       default: return ''
     }
   }
-
-  /** The node of a part, by the steps that lead to it; of several forms the one whose `kind` the value bears. */
-  nodeAt(steps: readonly string[]): SchemaNode {
-    return steps.reduce<SchemaNode>((node, step) => {
-      const form = this.formOf(node)
-      return (form.kind === 'parts' ? form.parts.find(part => part.key === step)?.node : form.kind === 'members' ? form.of : undefined) ?? {}
-    }, this.root)
-  }
 }
 
 function partsOf({ properties = {}, required = [] }: SchemaNode): Part[] {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '~~/core/calendar/calendar-date'
+import { isClosedDay } from '~~/core/calendar/closed-days'
 import { dateInZone, instantInZone, spellDate, spellInstant } from '~~/core/calendar/zone'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
@@ -8,7 +9,7 @@ const { draft } = useNoticeEditor()
 const { capital, partTitle } = useWords().noticeParts
 const line = ref<HTMLElement | null>(null)
 const frame = computed(() => draft.readable.value.body)
-interface Mark { at: string, title: string, date: CalendarDate, isMoment: boolean, isPeriodEnd: boolean }
+interface Mark { at: string, title: string, date: CalendarDate, isMoment: boolean }
 
 const marks = computed<Mark[]>(() => {
   const found: Mark[] = []
@@ -17,7 +18,7 @@ const marks = computed<Mark[]>(() => {
     if (typeof value !== 'string') return
     const isMoment = /^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(value) && !Number.isNaN(Date.parse(value))
     const date = isMoment ? dateInZone(value, frame.value.zone) : value
-    if (parseCalendarDate(date)) found.push({ at, title, date, isMoment, isPeriodEnd: /closes|lastPayment/i.test(at) })
+    if (parseCalendarDate(date)) found.push({ at, title, date, isMoment })
   }
   for (const key of ['opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom', 'ageOn']) add(pointer('keyDates', key), capital(partTitle(key)))
   add('/fees/late/from', say('edit.lateFee'))
@@ -30,7 +31,7 @@ const last = computed(() => Math.max(...marks.value.map(m => dayNumber(m.date)))
 const days = computed(() => Math.max(1, last.value - first.value))
 const percent = (date: CalendarDate) => (dayNumber(date) - first.value) / days.value * 100
 const dateOf = (number: number): CalendarDate => addDays('1970-01-01', number)
-const isClosed = (date: CalendarDate) => frame.value.holidays.includes(date) || frame.value.restDays.includes((dayNumber(date) + 4) % 7)
+const isClosed = (date: CalendarDate) => isClosedDay(frame.value, date)
 const closed = computed(() => days.value > 400 ? [] : Array.from({ length: days.value }, (_, i) => dateOf(first.value + i)).filter(isClosed))
 const periods = computed(() => [['opens', 'closes'], ['correctionOpens', 'correctionCloses']].flatMap(([from, to]) => {
   const [a, b] = [marks.value.find(m => m.at === `/keyDates/${from}`), marks.value.find(m => m.at === `/keyDates/${to}`)]

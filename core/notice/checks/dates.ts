@@ -1,4 +1,4 @@
-import { dayNumber } from '../../calendar/calendar-date'
+import { isClosedDay } from '../../calendar/closed-days'
 import { dateInZone } from '../../calendar/zone'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Notice, Session } from '../schema'
@@ -38,7 +38,7 @@ function officeFindings({ keyDates: { opens, closes, lastPayment }, body, claims
   const findings: NoticeFinding[] = []
   for (const [name, value] of [['closes', closes], ['lastPayment', lastPayment]] as const) {
     const date = dateInZone(value, body.zone)
-    if (body.holidays.includes(date) || body.restDays.includes((dayNumber(date) + 4) % 7)) findings.push(found('dates.holiday', pointer('keyDates', name), { name, date }))
+    if (isClosedDay(body, date)) findings.push(found('dates.holiday', pointer('keyDates', name), { name, date }))
   }
   const open = (Date.parse(closes) - Date.parse(opens)) / day
   if (expected?.openDays !== undefined && open < expected.openDays) findings.push(found('dates.short', '/keyDates/closes', { days: Math.floor(open), bound: expected.openDays }))

@@ -82,6 +82,7 @@ export const application = pgTable('application', {
   submittedAt: at('submitted_at'),
   updatedAt: at('updated_at').notNull(),
 }, t => [
+  index('application_by_owner').on(t.ownerId, t.createdAt).where(sql`${t.ownerId} is not null`),
   index('application_by_headline').on(t.cycle, t.headline, t.number),
   index('application_by_fee').on(t.cycle, t.fee, t.number),
   index('application_by_cycle').on(t.cycle, t.number),

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import type { OwnView } from '../../../shared/candidates'
 import { application, contact, letter } from '../../database/schema'
 import { currentAssessment } from '../fees/assessments'
@@ -25,7 +25,7 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
   }
   const at = now()
   const contacts = await db.select().from(contact).where(eq(contact.principalId, principal.id)).orderBy(contact.provedAt)
-  const letters = contacts.length === 0 ? [] : await db.select().from(letter).where(and(eq(letter.principalId, principal.id), inArray(letter.channel, contacts.map(c => c.channel)))).orderBy(desc(letter.at)).limit(lettersShown)
+  const letters = await db.select().from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at)).limit(lettersShown)
   return {
     applications,
     examinations: examinations.map(({ notice }) => ({ code: notice.code, title: notice.title, opens: notice.keyDates.opens, closes: notice.keyDates.closes, zone: notice.body.zone, isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes) })),

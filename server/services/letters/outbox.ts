@@ -1,8 +1,9 @@
-import { and, desc, eq, inArray, lt, or, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
+import type { Notice } from '../../../core/notice/schema'
 import type { LetterPage } from '../../../shared/candidates'
 import { alone, type Executor } from '../../database/client'
-import { application, contact, cycle, letter, message } from '../../database/schema'
+import { application, contact, letter, message } from '../../database/schema'
 import type { MessageGateway } from '../../standins/messages'
 import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
@@ -22,20 +23,20 @@ const atOnce = 500
 export async function writeLetters(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
-    const owed = await tx.select({ message, application }).from(message).innerJoin(application, eq(application.id, message.applicationId)).where(sql`${message.sentAt} is null`).orderBy(message.at).limit(atOnce)
+    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, owner: application.ownerId }).from(message)
+      .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(message.at).limit(atOnce)
     if (owed.length === 0) return 0
-    const owners = [...new Set(owed.flatMap(({ application: { ownerId } }) => ownerId ?? []))]
-    const contacts = owners.length === 0 ? [] : await tx.select().from(contact).where(inArray(contact.principalId, owners))
-    const notices = new Map((await tx.select({ code: cycle.code }).from(cycle)).map(({ code }) => [code, null as Awaited<ReturnType<typeof currentNotice>> | null]))
+    const contacts = await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? [])))
+    const notices = new Map<string, Notice>()
+    for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
     const { actLetter } = context.language.letters
-    for (const { message: row, application: about } of owed) {
-      const notice = notices.get(row.cycle) ?? await currentNotice(tx, row.cycle)
-      notices.set(row.cycle, notice)
-      for (const { principalId, channel, address } of contacts.filter(c => c.principalId === about.ownerId)) {
-        await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice.notice, row.kind, about.number) })
+    for (const { cycle, kind, number, owner } of owed) {
+      const notice = notices.get(cycle)
+      for (const { principalId, channel, address } of contacts.filter(c => c.principalId === owner)) {
+        if (notice) await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice, kind, number) })
       }
     }
-    await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(({ message: row }) => row.id)))
+    await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))
     return owed.length
   }))
   return done?.result ?? 0

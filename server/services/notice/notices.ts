@@ -70,7 +70,8 @@ async function soundNotice(tx: Executor, context: Context, json: unknown): Promi
 /** The notice of a file, or what is wrong with it, its centres looked up in the register; with the cities that the cycle does not use yet, or that the file describes. */
 export async function readWithRegister(db: Executor, json: unknown): Promise<NoticeRead & { entering: City[] }> {
   const { file } = parseNoticeFile(json)
-  if (!file) return { ...readNotice(json), entering: [] }
+  // What is no notice yet may name cities all the same.
+  if (!file) return { ...readNotice(json, await centresFor(db, '')), entering: [] }
   const read = readNotice(json, await centresFor(db, file.code))
   const [described, used] = [describedCities(file), await centresOf(db, file.code)]
   const named = (read.notice?.cities ?? []).filter(({ id }) => !described.some(city => city.id === id) && used.get(id)?.venues.length === 0)

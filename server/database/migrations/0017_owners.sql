@@ -1,0 +1,1 @@
+CREATE INDEX "application_by_owner" ON "application" USING btree ("owner_id","created_at") WHERE "application"."owner_id" is not null;
