@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { openDatabase } from '../server/database/client'
-import { acceptReview, openReview, readReview, runReview } from '../server/services/eligibility/reviews'
+import { runReview } from '../server/services/eligibility/review-run'
+import { openReview, readReview } from '../server/services/eligibility/reviews'
+import { acceptReview } from '../server/services/eligibility/take-over'
 import { readBand, readRoster } from '../server/services/applications/roster'
 import { readDesk } from '../server/services/applications/desk'
 import { readCheckRecords, readCheckValues } from '../server/services/scrutiny/checks'
@@ -84,7 +86,7 @@ try {
   const amended = structuredClone(notice)
   const rule = amended.posts[0]?.clauses[0]?.rule
   if (rule?.kind === 'age') rule.maxYears = (rule.maxYears ?? 24) - 1
-  const version = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended))
+  const version = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended, 'A bound is corrected.'))
   const listed = await timed('review, one clause of one post amended', () => review(version))
   console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(officer, listed, { limit: 100 }))).totals))
   const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`

@@ -96,7 +96,7 @@ export interface Dossier {
 }
 
 /** One row of the log of an application. */
-export interface HistoryRow { at: string, actor: string, act: LogAct, reason: string | null, outsideDates: boolean, before: unknown, after: unknown }
+export interface HistoryRow { at: string, actor: string, act: LogAct, reason: string | null, outsideDates: boolean, before: unknown, after: unknown, /** The version of the notice that it was judged under, where that was kept. */ noticeVersion: number | null }
 
 /** What needs the office today. */
 export interface Desk {

@@ -3,6 +3,8 @@ import type { Difference } from '../core/notice/difference'
 import type { NoticeFinding } from '../core/notice/finding'
 import type { City } from '../core/notice/schema'
 
+const moment = z.iso.datetime({ offset: true })
+
 /** A draft to keep: any JSON object that means to be a notice, sound or not; `revision` of the one that it replaces. */
 export const draftSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), revision: z.int().min(0).default(0) })
 export type DraftInput = z.infer<typeof draftSchema>
@@ -25,3 +27,13 @@ export interface DraftDetail extends DraftRow {
   /** Cities of the register, with the rooms that the draft's cycle uses. */
   register: RegisteredCity[]
 }
+
+/** A version of a notice that held, from when, by whom and why; what it did to fees assessed before it (null for the first), and what it changed. */
+export interface VersionRow { version: number, from: string, reason: string | null, fees: 'anew' | 'kept' | null, by: string, changes: Difference[] }
+
+/** Key dates moved later by one act: only the ends of periods that people wait for. */
+export const movedDatesSchema = z.strictObject({
+  dates: z.strictObject({ closes: moment, lastPayment: moment, correctionCloses: moment }).partial(),
+  reason: z.string().trim().min(3, 'at least 3 characters').max(1000),
+})
+export type MovedDates = z.infer<typeof movedDatesSchema>

@@ -4,7 +4,7 @@ import { actIds, type ActId } from '../application/acts/table'
 export const otherLogActs = [
   'sign-in', 'sign-out', 'end-session', 'change-password', 'set-second-factor', 'remove-second-factor', 'use-link',
   'invite-staff', 'change-staff', 'deactivate-staff', 'activate-staff', 'make-link', 'change-office',
-  'put-notice', 'propose-notice', 'accept-review', 'discard-review', 'run-allocation', 'publish-run', 'load-demo',
+  'put-notice', 'propose-notice', 'accept-review', 'agree-amendment', 'move-dates', 'discard-review', 'run-allocation', 'publish-run', 'load-demo',
   'measure-file', 'refuse-file', 'add-room', 'propose-act', 'confirm-act', 'withdraw-proposal',
 ] as const
 

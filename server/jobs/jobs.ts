@@ -11,16 +11,17 @@ import { cardsWork } from '../services/cards/work'
 import { publishableCycle } from '../services/centres/publish'
 import { allocationWork, publishingWork } from '../services/centres/work'
 import { Caller } from '../services/context'
+import { assessAnewWork } from '../services/fees/work'
 import { reviewWork } from '../services/eligibility/work'
 import { namesOf, type NameOf } from '../services/people/names'
 import { principalOf } from '../services/people/sign-in'
-import type { WorkKind, WorkTools } from './define'
+import { askForWork, type WorkKind, type WorkTools } from './define'
 
 /**
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Name of the one queue. */
 export const workQueue = 'work'
@@ -48,8 +49,7 @@ export async function startWork(caller: Caller, queue: PgBoss, kind: string, cyc
     const [live] = await tx.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
     if (live && live.request !== request) throw refusal('work.other', { by: (await namesOf(tx, [live.by]))(live.by) })
     if (live) return live
-    const at = context.now()
-    const [made] = await tx.insert(job).values({ id: context.newId(), kind, cycle, request, state: 'waiting', by: context.principal.id, createdAt: at, updatedAt: at }).returning()
+    const made = await askForWork(tx, context, kind, cycle, input)
     if (!made) throw refusal('work.not-started')
     await work.open?.(tx, context, cycle, made.id, input)
     return made
@@ -63,9 +63,9 @@ export function startRun(caller: Caller, queue: PgBoss, cycle: string, run: RunR
   return startWork(caller, queue, allocationWork.kind, cycle, run)
 }
 
-/** Judges all applications of a cycle again. */
-export function startReview(caller: Caller, queue: PgBoss, cycle: string, proposed: unknown): Promise<JobView> {
-  return startWork(caller, queue, reviewWork.kind, cycle, proposed === undefined ? {} : { notice: proposed })
+/** Judges all applications of a cycle again, under the notice in force or an amended one. */
+export function startReview(caller: Caller, queue: PgBoss, cycle: string, asked: unknown): Promise<JobView> {
+  return startWork(caller, queue, reviewWork.kind, cycle, asked)
 }
 
 /** Starts publishing a run, or writes down that a second person has to confirm it. What can be refused at once is refused at once. */

@@ -2,6 +2,7 @@ import PgBoss from 'pg-boss'
 import type { Database } from '../database/client'
 import { lapseOverdue } from '../services/clock/lapse'
 import { productCaller } from '../services/context'
+import { takeOverAgreed } from '../services/eligibility/take-over'
 import { carryLetters, writeLetters } from '../services/letters/outbox'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
@@ -28,6 +29,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'overdue payments', every: 20_000, look: () => sweepOverduePayments(productCaller(db, 'sweep'), gateway) },
     { name: 'letters to write', every: 3_000, look: () => writeLetters(productCaller(db, 'letters')) },
     { name: 'letters to carry', every: 2_000, look: () => carryLetters(productCaller(db, 'letters'), messages) },
+    { name: 'amendments whose moment has come', every: 5_000, look: () => takeOverAgreed(productCaller(db, 'clock')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)

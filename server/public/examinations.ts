@@ -6,7 +6,8 @@ import { toHaveAtHand } from '../../core/notice/at-hand'
 import { imageKindsOf, imageRuleOf, type Notice } from '../../core/notice/schema'
 import { screenText, type Language, type ScreenKey } from '../../core/words/language'
 import type { MessageParameters } from '../../core/words/message'
-import type { Examination } from '../services/notice/examinations'
+import type { Examination, ExaminationRead } from '../services/notice/examinations'
+import type { VersionRow } from '../../shared/notice'
 import type { PublicPage } from './page'
 
 /** The pages of the examinations, from their notices alone. */
@@ -54,9 +55,9 @@ function feeWords(say: Say, notice: Notice): string {
 const testDays = (notice: Notice): string => [...new Set(notice.sessions.map(s => s.date))].sort().map(spellDate).join(', ')
 
 /** One examination: its whole notice in readable form, to be printed as well. */
-export function examinationPage(language: Language, examination: Examination): PublicPage {
+export function examinationPage(language: Language, examination: ExaminationRead): PublicPage {
   const say = sayIn(language)
-  const { notice, version, now } = examination
+  const { notice, version, versions, now } = examination
   return {
     title: notice.title,
     body: [
@@ -65,7 +66,7 @@ export function examinationPage(language: Language, examination: Examination): P
         h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
-      ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
       section(say('examinations.declaration'), [h('p', notice.declaration)]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
@@ -74,6 +75,15 @@ export function examinationPage(language: Language, examination: Examination): P
 
 const section = (title: string, children: VNode[]): VNode => h('section', [h('h2', title), ...children])
 const table = (rows: readonly (readonly [string, string])[]): VNode => h('table', h('tbody', rows.map(([name, value]) => h('tr', [h('th', { scope: 'row' }, name), h('td', value)]))))
+
+function amendments(say: Say, language: Language, notice: Notice, versions: readonly VersionRow[]): VNode[] {
+  const amended = versions.filter(row => row.fees !== null && (row.reason !== null || row.changes.length > 0)).reverse()
+  if (amended.length === 0) return []
+  return [section(say('examinations.amendments'), amended.map(row => h('div', [
+    h('h3', row.reason === null ? spellInstant(row.from, notice.body.zone) : say('examinations.amendedAt', { at: spellInstant(row.from, notice.body.zone), reason: row.reason })),
+    h('ul', row.changes.map(change => h('li', language.differences.differenceWords(notice, change)))),
+  ])))]
+}
 
 function information(say: Say, notice: Notice): VNode[] {
   const { information: known, body } = notice

@@ -96,13 +96,15 @@ export interface LogEntry {
   after?: unknown
   reason?: string | null
   outsideDates?: boolean
+  /** Of an act on an application: the version of the notice that it was judged under. */
+  noticeVersion?: number
 }
 
 /** Adds to the log inside the same transaction as the change it tells of. */
 export async function log(tx: Executor, context: Context, act: LogAct, entry: LogEntry): Promise<void> {
-  const { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false } = entry
+  const { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } = entry
   await tx.insert(auditEvent).values({
-    at: context.now(), actor: context.principal.id, act, subjectKind: subject.kind, subject: subject.id, cycle, reason, outsideDates, before, after, requestId: context.requestId,
+    at: context.now(), actor: context.principal.id, act, subjectKind: subject.kind, subject: subject.id, cycle, reason, outsideDates, before, after, noticeVersion, requestId: context.requestId,
   })
 }
 
@@ -110,12 +112,12 @@ export async function log(tx: Executor, context: Context, act: LogAct, entry: Lo
 export async function logMany(tx: Executor, context: Context, act: LogAct, entries: readonly LogEntry[]): Promise<void> {
   const { requestId } = context
   for (let from = 0; from < entries.length; from += 5000) {
-    const rows = entries.slice(from, from + 5000).map(({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false }) => (
-      { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after }))
+    const rows = entries.slice(from, from + 5000).map(({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion = null }) => (
+      { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after, version: noticeVersion }))
     await tx.execute(sql`
-      insert into audit_event (at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, request_id)
+      insert into audit_event (at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, notice_version, request_id)
       select ${context.now().toISOString()}::timestamptz, ${context.principal.id}::uuid, ${act}::log_act, kind, subject, cycle, reason, outside,
-        nullif(before, 'null'::jsonb), nullif(after, 'null'::jsonb), ${requestId}
-      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb)`)
+        nullif(before, 'null'::jsonb), nullif(after, 'null'::jsonb), version, ${requestId}
+      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb, version integer)`)
   }
 }

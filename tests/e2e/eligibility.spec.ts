@@ -56,12 +56,17 @@ test('an amended notice is listed before it is accepted, and one with faults is 
     return join(folder, name)
   }
   const ageRule = (n: typeof notice) => n.posts[0]?.clauses[0]?.rule ?? {}
-  await page.goto('/notice')
-  const input = page.getByLabel('File of the amended notice')
-  await input.setInputFiles(write('faulty.json', (n) => { ageRule(n).maxYears = 3 }))
+  // A file becomes a draft, whatever is wrong with it, and opens there.
+  const begin = async (name: string, maxYears: number) => {
+    await page.goto('/notice')
+    await page.getByLabel('File of the amended notice').setInputFiles(write(name, (n) => { ageRule(n).maxYears = maxYears }))
+    await page.waitForURL(/\/notice\/draft\//)
+  }
+  const propose = page.getByRole('button', { name: 'Propose the amendment' })
+  await begin('faulty.json', 3)
   await expect(page.getByText(/The least, 18, is above the most, 3/).first()).toBeVisible()
-  // What is wrong is kept as a draft and can be looked at.
-  await expect(page.getByText('The file is kept as a draft below')).toBeVisible()
+  await expect(propose).toBeDisabled()
+  await page.goto('/notice')
   const draft = page.locator('.drafts li').first()
   await expect(draft.getByText('✕ 1 error')).toBeVisible()
   await draft.getByRole('button', { name: 'What would change' }).click()
@@ -70,12 +75,24 @@ test('an amended notice is listed before it is accepted, and one with faults is 
   await draft.getByRole('button', { name: 'Throw away' }).click()
   await page.getByRole('tooltip').getByRole('button', { name: 'Throw away' }).click()
   await expect(page.getByText(/most years: 24 → 3$/)).toBeHidden()
-  await input.setInputFiles(write('stricter.json', (n) => { ageRule(n).maxYears = 20 }))
+  await begin('stricter.json', 20)
+  await propose.click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Why the notice is amended').fill('The bound of 4.1 was misprinted.')
+  await dialog.getByRole('button', { name: 'Propose the amendment' }).click()
   await expect(page.getByRole('heading', { name: /^Review \d+: version \d+ proposed/ })).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('Why: The bound of 4.1 was misprinted.')).toBeVisible()
   await expect(page.getByText('Posts, Pilot cadet, clauses, 4.1, rule, most years: 24 → 20')).toBeVisible()
   await expect(page.getByRole('row').filter({ hasText: 'not open' }).first()).toContainText('4.1')
   await page.getByText('Posts applied for', { exact: true }).click()
   await expect(page.getByRole('row').filter({ hasText: 'applied for' }).first()).toBeVisible()
+  // Agreed from a later moment, it waits and can still be laid aside.
+  await page.getByRole('button', { name: 'Accept the amendment' }).click()
+  await dialog.getByText('From a moment').click()
+  await dialog.getByLabel('Moment from which the amendment holds', { exact: true }).fill('1 January 2030')
+  await dialog.getByLabel(/^Clock time of Moment/).fill('09:00')
+  await dialog.getByRole('button', { name: 'Accept', exact: true }).click()
+  await expect(page.getByText(/it holds from 1 January 2030/)).toBeVisible()
   await page.getByRole('button', { name: 'Lay aside' }).click()
   await expect(page.getByText('– Laid aside')).toBeVisible()
   await page.goto('/notice')

@@ -7,13 +7,13 @@ import { languageOf } from '../../core/words/language'
 import { examinationPage, examinationsPage } from '../../server/public/examinations'
 import { sendPage } from '../../server/public/page'
 import { anonymousCaller } from '../../server/services/context'
-import { listExaminations, readExamination, type Examination } from '../../server/services/notice/examinations'
+import { listExaminations, readExamination, type ExaminationRead } from '../../server/services/notice/examinations'
 import { openOffice, type Office } from '../support/office'
 
 /** The pages for everybody, as they come over the wire. */
 let office: Office
 let server: Server
-let shown: Examination
+let shown: ExaminationRead
 let address = ''
 beforeAll(async () => {
   office = await openOffice()

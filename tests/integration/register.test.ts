@@ -33,7 +33,7 @@ describe('the register of centres', () => {
   it('changes no room by a notice, and says where it is done', async () => {
     const fewer = another(office.cycle, city => ({ ...city, venues: city.venues.map(v => ({ ...v, rooms: v.rooms.map(r => ({ ...r, seats: r.seats + 1 })) })) }))
     const context = await office.as().authorise('notice.amend')
-    await expect(office.db.transaction(tx => proposeNotice(tx, context, office.cycle, { ...fewer, title: 'Another title' }))).rejects.toThrow('register of centres, not by a notice')
+    await expect(office.db.transaction(tx => proposeNotice(tx, context, office.cycle, { ...fewer, title: 'Another title' }, 'Another title.'))).rejects.toThrow('register of centres, not by a notice')
     const [first, second] = office.notice.cities
     const moved = another('ND27', city => city.id === second?.id ? { ...city, venues: [{ ...first?.venues[0] }] } : city.id === first?.id ? { ...city, venues: second?.venues ?? [] } : city)
     await expect(open(moved)).rejects.toThrow('in another place')

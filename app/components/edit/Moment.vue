@@ -1,58 +1,17 @@
 <script setup lang="ts">
-import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { dateInZone, instantInZone, spellInstant } from '~~/core/calendar/zone'
 import { valueAt } from '~~/core/notice/finding'
 
-/** A moment as day and clock time in the zone of the body. */
+/** A moment of the draft as day and clock time in the zone of the body. */
 const props = defineProps<{ at: string, label: string }>()
 const { draft } = useNoticeEditor()
-const zone = computed(() => draft.readable.value.body.zone)
-const value = computed(() => String(valueAt(draft.document.value, props.at) ?? ''))
-const isMoment = computed(() => /^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(value.value) && !Number.isNaN(Date.parse(value.value)))
-const [date, time] = [ref(''), ref('')]
-watch([value, zone], read, { immediate: true })
-
-function read() {
-  if (isMoment.value) {
-    date.value = dateInZone(value.value, zone.value)
-    time.value = new Date(Date.parse(value.value) + zone.value.utcOffsetMinutes * 60_000).toISOString().slice(11, 16)
-    return
-  }
-  // Half a moment stands as it was typed.
-  const [day = '', clock = ''] = value.value.split('T')
-  date.value = day
-  time.value = clock
-}
-function write(day: string, clock: string) {
-  const isWhole = parseCalendarDate(day) !== null && /^([01]\d|2[0-3]):[0-5]\d$/.test(clock)
-  draft.set(props.at, isWhole ? instantInZone(day, clock, zone.value).toISOString() : `${day}T${clock}`)
-}
+const value = computed({ get: () => String(valueAt(draft.document.value, props.at) ?? ''), set: moment => draft.set(props.at, moment) })
 </script>
 
 <template>
-  <div class="moment">
-    <SheetDateField
-      :input-id="`edit${at}`"
-      :name="label"
-      :answer="date"
-      :flawed="false"
-      @change="day => write(day, time)"
-    />
-    <ElInput
-      :model-value="time"
-      :aria-label="say('edit.clockTimeOf', { what: label })"
-      placeholder="17:00"
-      style="width: 90px"
-      autocomplete="off"
-      @update:model-value="clock => write(date, clock)"
-    />
-    <span
-      v-if="isMoment"
-      class="soft small"
-    >{{ spellInstant(value, zone) }}</span>
-  </div>
+  <HouseMomentField
+    v-model="value"
+    :input-id="`edit${at}`"
+    :label="label"
+    :zone="draft.readable.value.body.zone"
+  />
 </template>
-
-<style scoped>
-.moment { display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; }
-</style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-/** A cycle with warnings opens with the officer's recorded word. */
+/** A cycle with warnings opens with the officer's recorded word; an amendment is proposed with its reason. */
 defineProps<{ busy: boolean }>()
 const emit = defineEmits<{ open: [reason: string] }>()
 const shown = defineModel<boolean>({ required: true })
 const { draft } = useNoticeEditor()
 const { noticeFindingWords } = useWords().notices
 const reason = ref('')
+const isAmendment = computed(() => draft.detail.value?.isCycle ?? false)
 const shownAtMost = 12
 
 function send() {
@@ -17,7 +18,7 @@ function send() {
 <template>
   <ElDialog
     v-model="shown"
-    :title="say('edit.openInSpite', { n: draft.findings.value.length })"
+    :title="isAmendment ? say('edit.proposeIt', { n: draft.findings.value.length }) : say('edit.openInSpite', { n: draft.findings.value.length })"
     width="min(620px, 94vw)"
   >
     <ul>
@@ -34,7 +35,7 @@ function send() {
     >
       {{ say('edit.andMore', { n: draft.findings.value.length - shownAtMost }) }}
     </p>
-    <label for="in-spite"><b>{{ say('edit.whyInSpite') }}</b></label>
+    <label for="in-spite"><b>{{ isAmendment ? say('edit.whyAmended') : say('edit.whyInSpite') }}</b></label>
     <ElInput
       id="in-spite"
       v-model="reason"
@@ -43,7 +44,7 @@ function send() {
       maxlength="1000"
     />
     <p class="soft small">
-      {{ say('edit.whyInSpiteHelp') }}
+      {{ isAmendment ? say('edit.whyAmendedHelp') : say('edit.whyInSpiteHelp') }}
     </p>
     <template #footer>
       <ElButton @click="shown = false">
@@ -55,7 +56,7 @@ function send() {
         :loading="busy"
         @click="send"
       >
-        {{ say('edit.openTheCycle') }}
+        {{ isAmendment ? say('edit.proposeTheAmendment') : say('edit.openTheCycle') }}
       </ElButton>
     </template>
   </ElDialog>

@@ -21,6 +21,10 @@ const { instant } = useSpelling()
         v-if="event.outsideDates"
         class="attention"
       >{{ say('house.outsideTheDates') }}</span><span v-if="event.reason">: {{ event.reason }}</span>
+        <span
+          v-if="event.noticeVersion"
+          class="soft small nowrap"
+        > · {{ say('house.underVersion', { version: event.noticeVersion }) }}</span>
         <span class="soft small block">{{ recordLines(cycle.notice, event.before, event.after).slice(0, 8).join(' · ') }}</span></span>
     </li>
   </ol>

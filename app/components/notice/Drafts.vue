@@ -2,8 +2,6 @@
 import type { DraftDetail, DraftRow } from '~~/shared/notice'
 
 /** Notices in work: what is wrong in each, how it differs from the one in force, and the way on. */
-const emit = defineEmits<{ propose: [document: Record<string, unknown>] }>()
-const { disabled = false } = defineProps<{ /** A review is under way: nothing else is proposed. */ disabled?: boolean }>()
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -32,19 +30,12 @@ const drop = async (draft: DraftRow) => {
   localStorage.removeItem(`lucid-draft-${draft.id}`)
 }
 const use = (draft: DraftRow) => submit(async () => {
-  const document = await documentOf(draft)
-  if (draft.isCycle && draft.cycle) {
-    if (draft.cycle !== cycle.code) await cycle.choose(draft.cycle)
-    emit('propose', document)
-  } else {
-    const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: document } })
-    await drop(draft)
-    await cycle.load(true)
-    await cycle.choose(code)
-  }
+  const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: await documentOf(draft) } })
+  await drop(draft)
+  await cycle.load(true)
+  await cycle.choose(code)
 })
 onMounted(load)
-defineExpose({ keep })
 </script>
 
 <template>
@@ -103,12 +94,12 @@ defineExpose({ keep })
             {{ say('notice.replaceByAFile') }}
           </NoticeFileButton>
           <button
-            v-if="draft.errors === 0 && (draft.isCycle || draft.warnings === 0)"
+            v-if="draft.errors === 0 && draft.warnings === 0 && !draft.isCycle"
             class="press"
-            :disabled="busy || disabled"
+            :disabled="busy"
             @click="use(draft)"
           >
-            {{ draft.isCycle ? say('notice.proposeDraft') : say('notice.openTheCycle') }}
+            {{ say('notice.openTheCycle') }}
           </button>
           <ElPopconfirm
             :title="say('notice.throwAwayAsk')"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { ReviewRow } from '~~/shared/eligibility'
-import { ProblemError } from '~~/shared/problem'
 
 /** Amend the notice or judge all again: both list what would change before anything does. */
 const cycle = useCycleStore()
@@ -9,7 +8,8 @@ const router = useRouter()
 const spelling = useSpelling()
 const reviews = shallowRef<ReviewRow[]>([])
 const { job, live, find, startAt, cancel } = useJob('review', ended)
-const states = { running: say('notice.beingMade'), listed: say('notice.waitsForYourDecision'), accepted: 'accepted', discarded: say('notice.laidAside') }
+const states = { running: say('notice.beingMade'), listed: say('notice.waitsForYourDecision'), accepted: say('notice.accepted'), discarded: say('notice.laidAside') }
+const stateOf = ({ state, holdsFrom }: ReviewRow) => state === 'agreed' ? say('notice.agreedUntil', { at: holdsFrom ? spelling.instant(holdsFrom) : '' }) : states[state]
 
 async function load() {
   await attempt(async () => { reviews.value = await callApi<ReviewRow[]>(cycle.path('reviews')) })
@@ -19,22 +19,23 @@ async function ended() {
   await load()
   if (id) await router.push(`/notice/review/${id}`)
 }
-const drafts = ref<{ keep: (document: unknown) => Promise<boolean> } | null>(null)
 
-async function start(notice?: unknown) {
-  try {
-    await startAt(cycle.path('reviews'), notice === undefined ? {} : { notice })
-    await load()
-  } catch (error) {
-    // What is wrong can be mended: nobody has to look for the file again.
-    const isKept = error instanceof ProblemError && ['notice.faults', 'notice.warnings'].includes(error.problem.code) && await drafts.value?.keep(notice)
-    const message = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
-    ElMessage({ message, type: 'error', duration: 9000, showClose: true })
-  }
-}
+/** Judges all again under the notice in force; an amendment is proposed from its draft. */
+const start = () => attempt(async () => {
+  await startAt(cycle.path('reviews'), {})
+  await load()
+})
+/** A file becomes a draft whatever is wrong with it: there it can be mended, and proposed with its reason. */
+const keepFile = (document: unknown) => attempt(async () => {
+  const id = crypto.randomUUID()
+  await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document, revision: 0 } })
+  await router.push(`/notice/draft/${id}`)
+})
+const assessing = useJob('assess-anew', load)
 onMounted(async () => {
   await load()
   await attempt(find)
+  await attempt(assessing.find)
 })
 </script>
 
@@ -50,13 +51,13 @@ onMounted(async () => {
           <NoticeFileButton
             :label="say('notice.fileOfTheAmendedNotice')"
             :disabled="live"
-            @chosen="start"
+            @chosen="keepFile"
           >
             {{ say('notice.proposeAnAmendedNotice') }}
           </NoticeFileButton>
           <ElButton
             :disabled="live"
-            @click="start()"
+            @click="start"
           >
             {{ say('notice.judgeAllAgain') }}
           </ElButton>
@@ -67,23 +68,26 @@ onMounted(async () => {
           :what="say('notice.judging')"
           @cancel="attempt(cancel)"
         />
+        <JobsProgress
+          :job="assessing.job.value"
+          :live="assessing.live.value"
+          :what="say('notice.assessing')"
+          @cancel="attempt(assessing.cancel)"
+        />
         <ul>
           <li
             v-for="review in reviews"
             :key="review.id"
           >
-            <NuxtLink :to="`/notice/review/${review.id}`">{{ say('notice.review', { serial: review.serial }) }}</NuxtLink>{{ say('notice.version', { version: review.version, states: states[review.state] }) }}
-            <span class="soft small"><br>{{ say('notice.verdictsDiffer', { differences: review.totals.differences, by: review.by, at: spelling.instant(review.at) }) }}</span>
+            <NuxtLink :to="`/notice/review/${review.id}`">{{ say('notice.review', { serial: review.serial }) }}</NuxtLink>{{ say('notice.version', { version: review.version, states: stateOf(review) }) }}
+            <span v-if="review.reason"><br>{{ review.reason }}</span>
+            <span class="soft small"><br>{{ say('notice.verdictsDiffer', { differences: review.totals.differences, fees: review.totals.fees.more + review.totals.fees.less, by: review.by, at: spelling.instant(review.at) }) }}</span>
           </li>
         </ul>
       </div>
       <div>
         <NoticeStart v-if="session.may('notice.amend')" />
-        <NoticeDrafts
-          ref="drafts"
-          :disabled="live"
-          @propose="start"
-        />
+        <NoticeDrafts />
       </div>
     </div>
     <div class="beside">

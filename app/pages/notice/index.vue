@@ -89,12 +89,27 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
             </tr>
           </tbody>
         </table>
+        <p
+          v-if="session.may('notice.amend')"
+          class="move"
+        >
+          <NoticeMoveDates :notice="notice" />
+        </p>
       </div>
       <div class="beside">
         <p class="soft small window">
           {{ say('notice.periodsAreHalfOpenWhatArrives', { answerDays: notice.outcomes.answerDays, hasUnanswered: String(notice.outcomes.unanswered === 'as it stood') }) }}
         </p>
       </div>
+    </div>
+    <div class="sheet-row head">
+      <div class="body">
+        <NoticeVersions
+          :notice="notice"
+          :version="cycle.version"
+        />
+      </div>
+      <div class="beside" />
     </div>
     <NoticeReviews />
     <div class="sheet-row head">
@@ -244,6 +259,7 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
 .clause { display: grid; grid-template-columns: 40px minmax(0, 1fr); padding: 3px 0; }
 .window { padding: 24px 0 28px; }
 .label { width: 200px; }
+.move { padding-top: 12px; }
 .fees { max-width: 560px; }
 h3 { margin-top: 10px; }
 .body > p + p { margin-top: 8px; }

@@ -152,7 +152,7 @@ const actRules: Record<ActId, ActRule> = {
   'hand-in-correction': { permission: 'applications.write', tells: true, refuse: unless(f => f.tracks.form === 'correcting', 'act.not-correcting'), change: handIn },
   'lapse': { permission: 'clock.act', takenBackBy: 'bring-back', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.not-lapsing'), noPayment), change: lapse },
 
-  'assess-fee': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+  'assess-fee': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'start-payment': {
     permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due')), change: () => ({ fee: 'confirming' }),
   },

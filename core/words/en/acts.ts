@@ -51,7 +51,7 @@ export const logWords: Record<LogAct, string> = {
   'publish-seat': 'published the seat', 'take-seat-back': 'took the seat back', 'issue-card': 'issued the card', 'replace-card': 'replaced the card', 'void-card': 'made the card void', 'withhold-card': 'withheld the card', 'let-card-go': 'let the card go',
   'sign-in': 'signed in', 'sign-out': 'signed out', 'end-session': 'ended sessions', 'change-password': 'changed the password', 'set-second-factor': 'set a second factor up', 'remove-second-factor': 'removed the second factor',
   'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
-  'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'discard-review': 'laid a review aside',
+  'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'agree-amendment': 'agreed to an amendment that holds later', 'move-dates': 'moved dates of the notice', 'discard-review': 'laid a review aside',
   'run-allocation': 'ran the allocation', 'publish-run': 'published a run', 'load-demo': 'loaded the demo', 'add-room': 'added a room', 'measure-file': 'measured a file', 'refuse-file': 'refused a file',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

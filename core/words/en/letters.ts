@@ -1,5 +1,6 @@
 import type { ActId } from '../../application/acts/table'
 import { spellInstant } from '../../calendar/zone'
+import { spellAmount } from '../../fees/assess'
 import type { Notice } from '../../notice/schema'
 import { formatMessage } from '../message'
 
@@ -12,6 +13,7 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'open-for-correction': { subject: '{number}: open for correction', body: 'The office has opened items of your application for correction. Sign in to see which and until when.' },
   'hand-in-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived and will be looked at.' },
   'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
+  'assess-fee': { subject: '{number}: your fee has changed', body: 'The notice was amended, and your fee was assessed anew: {after} instead of {before}. What lacks is open until {lastPayment}; what was paid too much is owed back to you.' },
   'payment-settled': { subject: '{number}: paid', body: 'Your payment has been booked. The application is complete and waits to be looked at.' },
   'payment-refused': { subject: '{number}: the payment was refused', body: 'Nothing was charged. The form is not complete: the fee is open until {lastPayment}.' },
   'accept': { subject: '{number}: accepted', body: 'Your application was accepted. City and seat are told after the allocation, the card from {cardsFrom}.' },
@@ -25,10 +27,11 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
 }
 const other = { subject: '{number}: something has changed', body: 'Something has changed in your application for {examination}. Sign in to see it.' }
 
-/** A letter about an act on an application. */
-export function actLetter(notice: Notice, act: ActId, number: string): { subject: string, body: string } {
+/** A letter about an act on an application; `told` is what the act has said of it, amounts in minor units. */
+export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
-  const values = { number, examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
+  const values = { number, before: amount('before'), after: amount('after'), examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
   return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
 }

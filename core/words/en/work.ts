@@ -78,4 +78,4 @@ export const codeRefusalWords: Record<Extract<CodeVerdict, { ok: false }>['why']
 }
 
 /** Kinds of long work. */
-export const workTitles: Record<string, string> = { 'allocate': 'Run of the allocation', 'publish': 'Publishing a run', 'issue-cards': 'Issuing cards', 'review': 'Judging all applications again' }
+export const workTitles: Record<string, string> = { 'allocate': 'Run of the allocation', 'publish': 'Publishing a run', 'issue-cards': 'Issuing cards', 'review': 'Judging all applications again', 'assess-anew': 'Assessing fees anew' }

@@ -1,4 +1,4 @@
-import { check, customType, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
@@ -11,6 +11,9 @@ const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' 
 // The plain jsonb column takes a text such as "412" for JSON once more when it is read, and makes a number of it.
 const answerJson = customType<{ data: Answer, driverData: string }>({ dataType: () => 'jsonb', toDriver: value => JSON.stringify(value) })
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+
+/** What an amendment does to fees that were assessed before it. */
+export type FeesOfThoseIn = 'anew' | 'kept'
 
 /** One examination cycle and the notice in force. */
 export const cycle = pgTable('cycle', {
@@ -29,6 +32,19 @@ export const noticeVersion = pgTable('notice_version', {
   sha256: text('sha256').notNull(),
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('notice_version_key').on(t.cycle, t.version)])
+
+/** Which version of a notice held from when, by whose act and why; rows are only ever added. */
+export const noticeInForce = pgTable('notice_in_force', {
+  cycle: text('cycle').notNull(),
+  version: integer('version').notNull(),
+  from: at('from_moment').notNull(),
+  /** Whether fees of those who were in already are assessed anew by it, or stay as its forerunner had them. */
+  fees: text('fees').$type<FeesOfThoseIn>().notNull(),
+  reason: text('reason'),
+  by: uuid('by').notNull().references(() => principal.id),
+}, t => [
+  primaryKey({ columns: [t.cycle, t.version] }), foreignKey({ columns: [t.cycle, t.version], foreignColumns: [noticeVersion.cycle, noticeVersion.version] }),
+])
 
 /** A notice in work, sound or not, with the number of errors and warnings that it had when it was kept. */
 export const noticeDraft = pgTable('notice_draft', {

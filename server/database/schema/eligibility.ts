@@ -1,6 +1,7 @@
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
 import type { Verdict } from '../../../core/finding/finding'
-import { application, cycle } from './applications'
+import { application, cycle, type FeesOfThoseIn } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -28,10 +29,15 @@ export const postVerdict = pgTable('post_verdict', {
   clauses: text('clauses').notNull(),
   ...sources,
   at: at('at').notNull(),
+  /** The version of the notice that it was made under; none for those from before it was kept. */
+  noticeVersion: integer('notice_version'),
 }, t => [primaryKey({ columns: [t.applicationId, t.post] })])
 
-export type ReviewState = 'running' | 'listed' | 'accepted' | 'discarded'
-export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number }
+/** `agreed`: accepted, to hold from a moment that is still to come. */
+export type ReviewState = 'running' | 'listed' | 'agreed' | 'accepted' | 'discarded'
+/** What a proposed notice would do to fees assessed already: how many and how much more or less (minor units), whose settled fee is due again, to whom money is owed back. */
+export interface FeeTotals { more: number, moreBy: number, less: number, lessBy: number, dueAgain: number, owedBack: number }
+export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number, fees?: FeeTotals }
 
 /** All applications of a cycle judged again, under the notice in force or a proposed one; its id is its job's. */
 export const review = pgTable('review', {
@@ -46,7 +52,12 @@ export const review = pgTable('review', {
   at: at('at').notNull(),
   settledBy: uuid('settled_by').references(() => principal.id),
   settledAt: at('settled_at'),
-}, t => [uniqueIndex('review_serial').on(t.cycle, t.serial)])
+  /** Why the notice is amended; none where all are judged again under the one in force. */
+  reason: text('reason'),
+  /** From when it holds, where that is later than its acceptance. */
+  holdsFrom: at('holds_from'),
+  fees: text('fees').$type<FeesOfThoseIn>(),
+}, t => [index('review_agreed').on(t.holdsFrom).where(sql`${t.state} = 'agreed'`), uniqueIndex('review_serial').on(t.cycle, t.serial)])
 
 /** One verdict of a review that was made anew; `differs` when it is not the one in force. */
 export const reviewItem = pgTable('review_item', {
@@ -61,3 +72,13 @@ export const reviewItem = pgTable('review_item', {
   differs: boolean('differs').notNull(),
   ...sources,
 }, t => [primaryKey({ columns: [t.reviewId, t.applicationId, t.post] }), index('review_item_by_number').on(t.reviewId, t.differs, t.number, t.post)])
+
+/** A fee that a proposed notice would change; amounts in minor units. */
+export const reviewFee = pgTable('review_fee', {
+  reviewId: uuid('review_id').notNull().references(() => review.id),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  number: text('number').notNull(),
+  before: integer('before').notNull(),
+  after: integer('after').notNull(),
+  received: integer('received').notNull(),
+}, t => [primaryKey({ columns: [t.reviewId, t.applicationId] }), index('review_fee_by_number').on(t.reviewId, t.number)])

@@ -13,6 +13,8 @@ export const feeAssessment = pgTable('fee_assessment', {
   version: integer('version').notNull(),
   assessment: jsonb('assessment').$type<Assessment>().notNull(),
   at: at('at').notNull(),
+  /** The version of the notice whose schedule it is by; none for those from before it was kept. */
+  noticeVersion: integer('notice_version'),
 }, t => [uniqueIndex('fee_assessment_version').on(t.applicationId, t.version)])
 
 export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'

@@ -26,6 +26,8 @@ export const auditEvent = pgTable('audit_event', {
   outsideDates: boolean('outside_dates').notNull().default(false),
   before: jsonb('before'),
   after: jsonb('after'),
+  /** Of an act on an application: the version of the notice that it was judged under. */
+  noticeVersion: integer('notice_version'),
   requestId: text('request_id').notNull(),
 }, t => [
   index('audit_event_by_subject').on(t.subject, t.id),

@@ -1,13 +1,12 @@
 import { and, eq, sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
 import { actRule, type ActFacts, type ActId, type ActOutcome } from '../../../core/application/acts/table'
-import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { auditEvent, message, type application } from '../../database/schema'
 import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logMany, relationsTo, type Caller, type Context } from '../context'
-import { currentNotice } from '../notice/notices'
+import { currentNotice, type CurrentNotice } from '../notice/notices'
 import { factsOf, factsOfTracks } from './facts'
 import type { Given } from './given'
 import { settleMatters, settleMattersOfAlike } from './matters'
@@ -19,8 +18,17 @@ import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
  * of `core/application/acts`; what else an act writes is its effect.
  */
 
-/** What an effect works with. */
-export interface Acting { tx: Executor, context: Context, row: ApplicationRow, notice: Notice, facts: ActFacts }
+/** What an effect works with; the application is held until the transaction ends. */
+export interface Acting extends CurrentNotice { tx: Executor, context: Context, row: ApplicationRow, facts: ActFacts }
+
+/** Holds an application for an act on it. */
+export async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
+  return actingOnRow(tx, context, await lockApplication(tx, applicationId))
+}
+
+async function actingOnRow(tx: Executor, context: Context, row: ApplicationRow): Promise<Acting> {
+  return { tx, context, row, ...await currentNotice(tx, row.cycle), facts: await factsOf(tx, row) }
+}
 
 /** What an act did besides its tracks. */
 export interface Effect<T> {
@@ -53,14 +61,13 @@ export async function carryOut<T>(caller: Caller, act: ActId, applicationId: str
     const before = await again?.(row, tx)
     if (before !== undefined) return { isDone: true, result: before }
     if (given.again && await wasCarriedOut(tx, context, act, applicationId)) return { isDone: true, result: given.again.result as T }
-    const { notice } = await currentNotice(tx, row.cycle)
-    return carryOutOn({ tx, context, row, notice, facts: await factsOf(tx, row) }, act, given, effect)
+    return carryOutOn(await actingOnRow(tx, context, row), act, given, effect)
   })
 }
 
 /** As `carryOut`, for an application that the transaction holds already. */
 export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, effect: (acting: Acting) => Promise<Effect<T>>): Promise<Carried<T>> {
-  const { tx, context, row, notice, facts } = acting
+  const { tx, context, row, notice, version, facts } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
   const reason = demandPermit(standing, given)
   if (standing.needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
@@ -69,13 +76,13 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   if (done.isRepeated) return { isDone: true, result: done.result }
   const rule = actRule(act)
   if (done.isGone) {
-    await log(tx, context, act, { subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, before: done.before, after: done.after })
+    await log(tx, context, act, { subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, before: done.before, after: done.after, noticeVersion: version })
     return { isDone: true, result: done.result }
   }
   const saved = await saveTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
   await log(tx, context, act, {
     subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null,
-    before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after,
+    before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after, noticeVersion: version,
   })
   await settleMatters(tx, context, saved, notice)
   if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
@@ -104,7 +111,7 @@ export interface EachEntry { before?: unknown, after?: unknown, tell?: Record<st
  * The same act on many applications that the transaction holds, in a few statements a thousand. Only for acts whose rules ask for the tracks
  * alone. Those whom the rule refuses are left out and given back.
  */
-export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, notice: Notice, rows: readonly Row[], given: Given & { isOutsideDates?: boolean }, each: (row: Row) => EachEntry): Promise<Row[]> {
+export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, { notice, version }: CurrentNotice, rows: readonly Row[], given: Given & { isOutsideDates?: boolean, outcome?: ActOutcome }, each: (row: Row) => EachEntry): Promise<Row[]> {
   const rule = actRule(act)
   const reason = given.reason?.trim() || null
   const leftOut: Row[] = []
@@ -116,8 +123,8 @@ export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, cont
       leftOut.push(...group)
       continue
     }
-    const tracks = await saveTracksOfAlike(tx, context, group, rule.change?.(facts, {}) ?? {})
-    await logMany(tx, context, act, group.map(row => ({ ...each(row), subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: given.isOutsideDates ?? false })))
+    const tracks = await saveTracksOfAlike(tx, context, group, rule.change?.(facts, given.outcome ?? {}) ?? {})
+    await logMany(tx, context, act, group.map(row => ({ ...each(row), subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: given.isOutsideDates ?? false, noticeVersion: version })))
     if (tracks) await settleMattersOfAlike(tx, context, group, tracks, notice)
     if (rule.tells) await tellMany(tx, context, act, group, each)
   }

@@ -97,5 +97,5 @@ async function placementOf(db: Executor, id: string): Promise<Dossier['placement
 async function historyOf(db: Executor, id: string): Promise<Dossier['history']> {
   const rows = await db.select().from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(desc(auditEvent.id)).limit(100)
   const name = await namesOf(db, rows.map(e => e.actor))
-  return rows.map(e => ({ at: e.at.toISOString(), actor: name(e.actor), act: e.act, reason: e.reason, outsideDates: e.outsideDates, before: e.before, after: e.after }))
+  return rows.map(e => ({ at: e.at.toISOString(), actor: name(e.actor), act: e.act, reason: e.reason, outsideDates: e.outsideDates, before: e.before, after: e.after, noticeVersion: e.noticeVersion }))
 }

@@ -33,14 +33,14 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
   const context = await caller.authorise('applications.write', { application: id })
   const act = await isCorrecting(context.db, id) ? 'hand-in-correction' : 'submit'
   return carryOut(caller, act, id, given, async (acting) => {
-    const { tx, context, row, notice } = acting
+    const { tx, context, row } = acting
     if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
     if (!asked.declared) throw refusal('sheet.declaration')
     const verdicts = await refuseIncomplete(acting)
     const submittedAt = row.submittedAt ?? context.now()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
-    await keepVerdicts(tx, context, row, notice)
-    const fee = await reassess(tx, context, { ...row, submittedAt }, notice)
+    await keepVerdicts(tx, context, row, acting)
+    const fee = await reassess(tx, context, { ...row, submittedAt }, acting)
     return { result: null, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }

@@ -7,10 +7,9 @@ import type { CardStanding } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { admitCard, application, seat } from '../../database/schema'
-import { carryOut, carryOutOn, type Acting, type Carried } from '../acts/carry-out'
+import { actingOn, carryOut, carryOutOn, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { factsOf } from '../acts/facts'
-import { countedAnswers, lockApplication, tracksOf } from '../applications/store'
+import { countedAnswers, tracksOf } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
@@ -43,9 +42,8 @@ export async function issueCards(caller: Caller, cycleCode: string, given: Given
 export async function issueCard(caller: Caller, applicationId: string, given: Given): Promise<'issued' | 'withheld'> {
   const context = await caller.authorise('cards.issue')
   return context.db.transaction(async (tx) => {
-    const row = await lockApplication(tx, applicationId)
-    const { notice } = await currentNotice(tx, row.cycle)
-    const acting: Acting = { tx, context, row, notice, facts: await factsOf(tx, row) }
+    const acting = await actingOn(tx, context, applicationId)
+    const { row } = acting
     const blockers = await blockersOf(acting)
     if (blockers.length === 0) {
       if (row.card === 'issued' || row.card === 'replaced') return 'issued'

@@ -13,7 +13,7 @@ import { propose, secondPersonWanted, settleProposal } from '../acts/proposals'
 import { standingColumns, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, type Caller, type Context } from '../context'
 import { nameOf } from '../people/names'
-import { currentNotice } from '../notice/notices'
+import { currentNotice, type CurrentNotice } from '../notice/notices'
 import type { Tell } from './progress'
 import { storedRun, type StoredRun } from './runs'
 import { unseat } from './seats'
@@ -34,7 +34,7 @@ export async function publishRun(caller: Caller, runId: string, given: Given = {
     // The cycle's row is held: two runs cannot give out seats at the same time.
     await tx.select().from(cycle).where(eq(cycle.code, found.cycle)).for('update')
     const run = await storedRun(tx, runId)
-    const { notice } = await currentNotice(tx, run.cycle)
+    const { notice, version } = await currentNotice(tx, run.cycle)
     await refuseUnlessPublishable(tx, run, notice)
     const isOutsideDates = outsideDates(notice, context.now(), given)
     if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
@@ -42,7 +42,7 @@ export async function publishRun(caller: Caller, runId: string, given: Given = {
     const counts: Published = { seated: 0, moved: before.size, reseated: 0, leftOut: 0 }
     for (const [index, city] of notice.cities.entries()) {
       const { coming, staying, leftOut } = await peopleOfCity(tx, run, city.id, before)
-      const reseated = await seatCity(tx, context, { notice, city, run, given: { ...given, isOutsideDates } }, coming, staying)
+      const reseated = await seatCity(tx, context, { notice, version, city, run, given: { ...given, isOutsideDates } }, coming, staying)
       counts.seated += coming.length
       counts.reseated += reseated
       counts.leftOut += leftOut
@@ -143,7 +143,7 @@ async function peopleOfCity(tx: Executor, run: StoredRun, city: string, before: 
 }
 
 type SeatRow = typeof seat.$inferSelect
-interface CityInRun { notice: Notice, city: City, run: StoredRun, given: Given & { isOutsideDates: boolean } }
+interface CityInRun extends CurrentNotice { city: City, run: StoredRun, given: Given & { isOutsideDates: boolean } }
 
 /** Gives everybody who comes to a city a seat and a roll number; those who stay and get another seat keep theirs. Tells how many those are. */
 async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: Seatee[], staying: Seatee[]): Promise<number> {
@@ -166,7 +166,7 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: S
   for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
   const seatOf = new Map(rows.map(row => [row.applicationId, row]))
   const toldBefore = new Map(all.map(({ row, told }) => [row.id, told]))
-  await carryOutOnMany(tx, context, 'publish-seat', at.notice, all.map(({ row }) => row), at.given, row => (
+  await carryOutOnMany(tx, context, 'publish-seat', at, all.map(({ row }) => row), at.given, row => (
     { before: { placement: row.placement, city: toldBefore.get(row.id) ?? null }, after: seatOf.get(row.id), tell: { city: at.city.title } }))
   return leaving.length
 }

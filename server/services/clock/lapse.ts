@@ -1,14 +1,12 @@
 import { and, asc, eq, inArray, isNull, lte, or } from 'drizzle-orm'
 import { periodRefusal } from '../../../core/application/acts/dates'
-import type { Notice } from '../../../core/notice/schema'
 import { alone, type Executor } from '../../database/client'
 import { application, cycle } from '../../database/schema'
-import { carryOutOn, carryOutOnMany } from '../acts/carry-out'
-import { factsOf } from '../acts/facts'
-import { lockApplication, standingColumns, type StandingRow } from '../applications/store'
+import { actingOn, carryOutOn, carryOutOnMany } from '../acts/carry-out'
+import { standingColumns, type StandingRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { reassess } from '../fees/assessments'
-import { currentNotice } from '../notice/notices'
+import { currentNotice, type CurrentNotice } from '../notice/notices'
 
 const pageSize = 500
 
@@ -30,24 +28,41 @@ export async function lapseOverdue(caller: Caller): Promise<number> {
 }
 
 async function lapseOfCycle(context: Context, code: string): Promise<number> {
-  const { notice } = await currentNotice(context.db, code)
+  const under = await currentNotice(context.db, code)
+  const { notice } = under
   const now = context.now()
   let count = await endCorrections(context, code)
-  if (periodRefusal(notice, 'applications', now)?.code === 'dates.closed') count += await lapseMany(context, notice, 'drafting')
-  if (periodRefusal(notice, 'payments', now)) count += await lapseMany(context, notice, 'fee due')
+  if (periodRefusal(notice, 'applications', now)?.code === 'dates.closed') count += await lapseMany(context, under, 'drafting')
+  else if (!periodRefusal(notice, 'applications', now)) count += await reopenDrafts(context, under)
+  if (periodRefusal(notice, 'payments', now)) count += await lapseMany(context, under, 'fee due')
   return count
 }
 
 /** Applications at a point of the flow that are not kept open longer, page by page; a payment under way is waited for. */
-async function lapseMany(context: Context, notice: Notice, headline: 'drafting' | 'fee due'): Promise<number> {
+async function lapseMany(context: Context, under: CurrentNotice, headline: 'drafting' | 'fee due'): Promise<number> {
   let count = 0
   for (;;) {
     const page = await context.db.transaction(async (tx) => {
       const rows = await tx.select(standingColumns).from(application).where(and(
-        eq(application.cycle, notice.code), eq(application.headline, headline), inArray(application.fee, ['not assessed', 'due']),
+        eq(application.cycle, under.notice.code), eq(application.headline, headline), inArray(application.fee, ['not assessed', 'due']),
         or(isNull(application.openUntil), lte(application.openUntil, context.now())),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      await carryOutOnMany<StandingRow>(tx, context, 'lapse', notice, rows, {}, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
+      await carryOutOnMany<StandingRow>(tx, context, 'lapse', under, rows, {}, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
+      return rows.length
+    })
+    count += page
+    if (page < pageSize) return count
+  }
+}
+
+/** Drafts that a close had ended, once it was moved to a later moment: whoever had one may go on with it. */
+async function reopenDrafts(context: Context, under: CurrentNotice): Promise<number> {
+  for (let count = 0; ;) {
+    const page = await context.db.transaction(async (tx) => {
+      const rows = await tx.select(standingColumns).from(application).where(and(
+        eq(application.cycle, under.notice.code), eq(application.headline, 'lapsed'), eq(application.fee, 'not assessed'), isNull(application.submittedAt),
+      )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
+      await carryOutOnMany<StandingRow>(tx, context, 'bring-back', under, rows, {}, row => ({ before: { form: row.form }, after: { form: 'drafting' } }))
       return rows.length
     })
     count += page
@@ -63,11 +78,11 @@ async function endCorrections(context: Context, code: string): Promise<number> {
 }
 
 async function endCorrection(tx: Executor, context: Context, id: string): Promise<void> {
-  const row = await lockApplication(tx, id)
+  const acting = await actingOn(tx, context, id)
+  const { row } = acting
   if (row.form !== 'correcting' || !row.openUntil || row.openUntil > context.now()) return
-  const { notice } = await currentNotice(tx, row.cycle)
-  const { unanswered } = notice.outcomes
-  await carryOutOn({ tx, context, row, notice, facts: await factsOf(tx, row) }, 'lapse', {}, async () => ({
-    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(tx, context, row, notice) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
+  const { unanswered } = acting.notice.outcomes
+  await carryOutOn(acting, 'lapse', {}, async () => ({
+    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(tx, context, row, acting) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
   }))
 }

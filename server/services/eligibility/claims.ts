@@ -29,8 +29,8 @@ export async function ruleOnClaim(caller: Caller, applicationId: string, claimId
     const before = await state(acting, row)
     await tx.insert(claimRuling).values({ id: context.newId(), applicationId, claim: claimId, ruling: given.ruling, reason: given.reason, by: context.principal.id, at: context.now() })
     const ruled = { ...row, falseClaims }
-    const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, ruled, notice)).length === 0
-    const fee = await reassess(tx, context, ruled, notice)
+    const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, ruled, acting)).length === 0
+    const fee = await reassess(tx, context, ruled, acting)
     return { result: null, outcome: { fee, isUnchanged }, columns: { falseClaims }, before, after: { ...await state(acting, ruled), claim: claim.title, ruling: given.ruling } }
   })
 }

@@ -7,6 +7,7 @@ import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
 import { postVerdict } from '../../database/schema'
 import type { Context } from '../context'
+import type { CurrentNotice } from '../notice/notices'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 
 export type VerdictRow = typeof postVerdict.$inferInsert
@@ -35,12 +36,12 @@ export function clausesBehind(verdict: PostVerdict): string {
 }
 
 /** Judges one application now and keeps the verdicts as those in force. */
-export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<PostVerdict[]> {
+export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice): Promise<PostVerdict[]> {
   const answers = countedAnswers(notice, row)
   const verdicts = evaluatePosts(notice, answers)
   const sources = new VerdictSources(notice).of(answers)
   await writeVerdicts(tx, verdicts.map(v => ({
-    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
+    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), noticeVersion: version, ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
   })))
   return verdicts
 }
@@ -51,6 +52,7 @@ async function writeVerdicts(tx: Executor, rows: VerdictRow[]): Promise<void> {
     target: [postVerdict.applicationId, postVerdict.post],
     set: {
       verdict: sql`excluded.verdict`, clauses: sql`excluded.clauses`, factsSha256: sql`excluded.facts_sha256`, rulesSha256: sql`excluded.rules_sha256`, at: sql`excluded.at`,
+      noticeVersion: sql`excluded.notice_version`,
     },
   })
 }

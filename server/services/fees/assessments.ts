@@ -2,31 +2,37 @@ import { and, desc, eq, gt } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
 import { assessmentLines, feeState, isBalanced, type LedgerLine } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
-import type { Notice } from '../../../core/notice/schema'
+import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { feeAssessment, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
 import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { scheduleFor } from '../notice/in-force'
+import type { CurrentNotice } from '../notice/notices'
 import { receivedFor } from './received'
 
+export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
+
 /** The assessment in force; null before the first. */
-export async function currentAssessment(tx: Executor, applicationId: string): Promise<{ version: number, assessment: Assessment } | null> {
+export async function currentAssessment(tx: Executor, applicationId: string): Promise<Assessed | null> {
   const [row] = await tx.select().from(feeAssessment).where(eq(feeAssessment.applicationId, applicationId)).orderBy(desc(feeAssessment.version)).limit(1)
-  return row ? { version: row.version, assessment: row.assessment } : null
+  return row ?? null
 }
 
-/** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. */
-export async function reassess(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<Tracks['fee']> {
-  const assessment = assessFee(notice, countedAnswers(notice, row), row.submittedAt ?? context.now())
-  if (!assessment) throw refusal('fee.no-category', { number: row.number })
+/** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. An amendment that let fees stay does not touch it. */
+export async function reassess(tx: Executor, context: Context, row: ApplicationRow, under: CurrentNotice): Promise<Tracks['fee']> {
   const old = await currentAssessment(tx, row.id)
-  if (JSON.stringify(old?.assessment) !== JSON.stringify(assessment)) {
+  const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
+  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now())
+  if (!assessment) throw refusal('fee.no-category', { number: row.number })
+  // The database gives the parts in an order of its own.
+  if (!isEqual(old?.assessment, assessment)) {
     const version = (old?.version ?? 0) + 1
-    await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now() })
+    await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })
     const difference = assessment.total - (old?.assessment.total ?? 0)
     if (difference !== 0) await book(tx, context, row.id, `assessment:${row.id}:${version}`, assessmentLines(difference))
-    await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment })
+    await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
   return feeStateOf(tx, context, row.id)
 }

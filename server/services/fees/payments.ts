@@ -7,12 +7,10 @@ import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, gatewayEvent, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
 import type { GatewayEvent, PaymentGateway } from '../../standins/gateway'
-import { carryOut, carryOutOn, type Acting } from '../acts/carry-out'
+import { actingOn, carryOut, carryOutOn } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { factsOf } from '../acts/facts'
 import type { Caller, Context } from '../context'
-import { lockApplication, type ApplicationRow } from '../applications/store'
-import { currentNotice } from '../notice/notices'
+import type { ApplicationRow } from '../applications/store'
 import { book, currentAssessment, feeStateOf } from './assessments'
 import { receivedFor } from './received'
 
@@ -88,13 +86,6 @@ async function takeEvent(context: Context, gateway: PaymentGateway, event: Gatew
     })
     return { counted: true }
   })
-}
-
-// The application first, as everywhere: two acts that lock in different orders would wait for each other for ever.
-async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
-  const row = await lockApplication(tx, applicationId)
-  const { notice } = await currentNotice(tx, row.cycle)
-  return { tx, context, row, notice, facts: await factsOf(tx, row) }
 }
 
 /**

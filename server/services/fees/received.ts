@@ -1,11 +1,17 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, inArray, sql } from 'drizzle-orm'
 import type { Executor } from '../../database/client'
 import { ledgerLine, ledgerTransaction } from '../../database/schema'
 
 /** Money received for an application, in minor units, from the ledger. */
 export async function receivedFor(tx: Executor, applicationId: string): Promise<number> {
-  const [row] = await tx.select({ sum: sql<string>`coalesce(sum(${ledgerLine.amount}), 0)` }).from(ledgerLine)
+  return (await receivedForMany(tx, [applicationId])).get(applicationId) ?? 0
+}
+
+/** The same for many applications; those for whom nothing came are left out. */
+export async function receivedForMany(tx: Executor, applicationIds: readonly string[]): Promise<Map<string, number>> {
+  if (applicationIds.length === 0) return new Map()
+  const rows = await tx.select({ id: ledgerTransaction.applicationId, sum: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
     .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
-    .where(and(eq(ledgerTransaction.applicationId, applicationId), eq(ledgerLine.account, 'gateway clearing')))
-  return Number(row?.sum ?? 0)
+    .where(and(inArray(ledgerTransaction.applicationId, [...applicationIds]), eq(ledgerLine.account, 'gateway clearing'))).groupBy(ledgerTransaction.applicationId)
+  return new Map(rows.map(row => [row.id, Number(row.sum)]))
 }

@@ -23,17 +23,17 @@ const atOnce = 500
 export async function writeLetters(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
-    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, owner: application.ownerId }).from(message)
+    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, owner: application.ownerId, told: message.parameters }).from(message)
       .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(message.at).limit(atOnce)
     if (owed.length === 0) return 0
     const contacts = await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? [])))
     const notices = new Map<string, Notice>()
     for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
     const { actLetter } = context.language.letters
-    for (const { cycle, kind, number, owner } of owed) {
+    for (const { cycle, kind, number, owner, told } of owed) {
       const notice = notices.get(cycle)
       for (const { principalId, channel, address } of contacts.filter(c => c.principalId === owner)) {
-        if (notice) await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice, kind, number) })
+        if (notice) await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice, kind, number, told) })
       }
     }
     await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))

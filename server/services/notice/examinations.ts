@@ -1,11 +1,15 @@
 import { and, desc, eq } from 'drizzle-orm'
 import { cycle, noticeVersion } from '../../database/schema'
 import type { Notice } from '../../../core/notice/schema'
+import type { VersionRow } from '../../../shared/notice'
 import type { Caller } from '../context'
+import { versionsInForce } from './in-force'
 import { currentNotice, noticeOfVersion } from './notices'
 
 /** What anybody may read of the examinations: their notices as they are in force, and the office's clock. */
 export interface Examination { notice: Notice, version: number, now: Date }
+/** One examination with what its versions changed. */
+export interface ExaminationRead extends Examination { versions: VersionRow[] }
 
 const shownAtMost = 50
 
@@ -21,7 +25,7 @@ export async function listExaminations(caller: Caller): Promise<Examination[]> {
 }
 
 /** One examination by the code of its cycle. */
-export async function readExamination(caller: Caller, code: string): Promise<Examination> {
+export async function readExamination(caller: Caller, code: string): Promise<ExaminationRead> {
   const { db, now } = await caller.authorise('examinations.read', { cycle: code })
-  return { ...await currentNotice(db, code), now: now() }
+  return { ...await currentNotice(db, code), now: now(), versions: await versionsInForce(caller, code) }
 }

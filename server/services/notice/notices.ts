@@ -4,11 +4,12 @@ import { describedCities, withoutCentres } from '../../../core/notice/centres'
 import { parseNotice, parseNoticeFile, readableNotice, readNotice, type NoticeRead } from '../../../core/notice/check'
 import { isError, type NoticeFinding } from '../../../core/notice/finding'
 import { noticeFormat } from '../../../core/notice/formats'
+import type { LogAct } from '../../../core/records/log'
 import type { City, Notice } from '../../../core/notice/schema'
 import type { Opening } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { cycle, noticeVersion } from '../../database/schema'
+import { cycle, noticeInForce, noticeVersion, type FeesOfThoseIn } from '../../database/schema'
 import { centresFor, centresOf, enterCentres } from '../centres/register'
 import { log, type Caller, type Context } from '../context'
 
@@ -40,21 +41,39 @@ async function putInForce(tx: Executor, context: Context, { notice, entering, wa
   await enterCentres(tx, context, notice.code, entering)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) return { code: notice.code, version: written.version }
-  await tx.update(cycle).set({ noticeVersion: written.version }).where(eq(cycle.code, notice.code))
-  await log(tx, context, 'put-notice', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256, ...(warnings.length > 0 ? { warnings: warnings.map(({ code, at }) => `${code} ${at}`) } : {}) }, ...(reason === undefined ? {} : { reason }) })
+  await letHold(tx, context, notice.code, written.version, { fees: 'anew', reason })
+  await log(tx, context, 'put-notice', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256, ...passed(warnings) }, ...(reason === undefined ? {} : { reason }) })
   return { code: notice.code, version: written.version }
 }
 
-/** Lays down an amended notice as a version that is not in force; a review shows what it would change. */
-export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown): Promise<number> {
-  const { notice, entering } = await soundNotice(tx, context, json)
+/** Lets a version hold from now on, in the transaction that holds the cycle's row. */
+export async function letHold(tx: Executor, context: Context, code: string, version: number, { fees, reason = null }: { fees: FeesOfThoseIn, reason?: string | null }): Promise<void> {
+  await tx.update(cycle).set({ noticeVersion: version }).where(eq(cycle.code, code))
+  await tx.insert(noticeInForce).values({ cycle: code, version, from: context.now(), fees, reason, by: context.principal.id })
+}
+
+/** Puts an amended notice in force at once, for acts that change nothing which a verdict or a fee hangs on. */
+export async function amendAtOnce(tx: Executor, context: Context, json: unknown, { act, reason, before, after }: { act: LogAct, reason: string, before: unknown, after: object }): Promise<{ version: number }> {
+  const { notice, warnings } = await soundNotice(tx, context, json)
+  const written = await writeVersion(tx, context, notice)
+  await letHold(tx, context, notice.code, written.version, { fees: 'kept', reason })
+  await log(tx, context, act, { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, reason, before, after: { version: written.version, ...after, ...passed(warnings) } })
+  return { version: written.version }
+}
+
+/** Lays down an amended notice as a version that is not in force; a review shows what it would change. The reason is the officer's word for its warnings, too. */
+export async function proposeNotice(tx: Executor, context: Context, code: string, json: unknown, reason: string): Promise<number> {
+  const { notice, entering, warnings } = await soundNotice(tx, context, json)
   if (notice.code !== code) throw refusal('notice.other-cycle', { found: notice.code, wanted: code })
   await enterCentres(tx, context, code, entering)
   const written = await writeVersion(tx, context, notice)
   if (written.isInForce) throw refusal('notice.unchanged', { version: written.version })
-  await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, after: { version: written.version, sha256: written.sha256 } })
+  await log(tx, context, 'propose-notice', { subject: { kind: 'cycle', id: code }, cycle: code, before: { version: written.current }, reason, after: { version: written.version, sha256: written.sha256, ...passed(warnings) } })
   return written.version
 }
+
+/** Warnings that somebody gave a word for, as the log keeps them. */
+const passed = (warnings: readonly NoticeFinding[]) => warnings.length > 0 ? { warnings: warnings.map(({ code, at }) => `${code} ${at}`) } : {}
 
 /** A notice without errors, the cities that enter the register or the cycle with it, and what warns of it. */
 interface SoundNotice { notice: Notice, entering: City[], warnings: NoticeFinding[] }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { isError, stepsOf, type NoticeFinding } from '~~/core/notice/finding'
+import type { JobView } from '~~/shared/centres'
 import { groupOf, NoticeForms, noticeGroups, type NoticeGroup } from '~~/core/notice/form'
 
 /** A draft of a notice, part by part in the order of the work; beside it what is found, live, with a jump to the place. */
@@ -54,8 +55,8 @@ const use = (reason?: string) => send(async () => {
   await draft.keep()
   if (draft.detail.value?.isCycle && draft.detail.value.cycle) {
     if (draft.detail.value.cycle !== cycle.code) await cycle.choose(draft.detail.value.cycle)
-    await callApi(cycle.path('reviews'), { method: 'POST', body: { notice: draft.document.value } })
-    return void await router.push('/notice')
+    const { id } = await callApi<JobView>(cycle.path('reviews'), { method: 'POST', body: { notice: draft.document.value, reason } })
+    return void await router.push(`/notice/review/${id}`)
   }
   const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: draft.document.value, ...(reason ? { reason } : {}) } })
   await callApi(`/api/drafts/${String(route.params.id)}`, { method: 'DELETE' })
@@ -64,7 +65,7 @@ const use = (reason?: string) => send(async () => {
   await cycle.choose(code)
   await router.push('/notice')
 })
-const open = () => warnings.value > 0 && !draft.detail.value?.isCycle ? asking.value = true : void use()
+const open = () => warnings.value > 0 || draft.detail.value?.isCycle ? asking.value = true : void use()
 
 function keys(event: KeyboardEvent) {
   if (!(event.ctrlKey || event.metaKey) || event.altKey) return

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Difference } from '~~/core/notice/difference'
 import type { Headline } from '~~/core/application/tracks'
-import type { ReviewDetail } from '~~/shared/eligibility'
+import type { Acceptance, ReviewDetail } from '~~/shared/eligibility'
 
 const { verdictShapes } = useWords().work
 const { postVerdictWords } = useWords().explanation
@@ -17,27 +17,44 @@ const review = shallowRef<ReviewDetail | null>(null)
 const rows = shallowRef<ReviewDetail['differences']>([])
 const only = ref<'all' | 'chosen'>('all')
 const post = ref('')
-const busy = ref(false)
 useHead({ title: () => titled(say('notice.review', { serial: review.value?.serial ?? '' })) })
 
+const fees = shallowRef<ReviewDetail['feeChanges']['rows']>([])
+const accepting = ref(false)
+const isAmendment = computed(() => review.value !== null && review.value.version !== review.value.baseVersion)
+
+async function loadFees(afterFee?: string) {
+  const { feeChanges } = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { afterFee, limit: 100 } })
+  fees.value = [...fees.value, ...feeChanges.rows]
+  if (review.value) review.value = { ...review.value, feeChanges }
+}
 async function load(after?: string) {
   const page = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { after, post: post.value || undefined, chosen: only.value === 'chosen' ? 'yes' : undefined } })
   rows.value = after ? [...rows.value, ...page.differences] : page.differences
-  review.value = page
+  // Pages of fees that were loaded stay while verdicts are paged.
+  review.value = after && review.value ? { ...page, feeChanges: review.value.feeChanges } : page
+  if (!after) fees.value = page.feeChanges.rows
 }
-async function settle(act: 'accept' | 'discard') {
-  busy.value = true
-  await attempt(async () => {
-    const done = await callApi<{ leftOut: number, sentBack: number } | null>(`/api/reviews/${id}/${act}`, { method: 'POST' })
-    if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut }), type: 'success', duration: 8000 })
+const { busy, refusal, send } = useSubmission()
+function settle(act: 'accept' | 'discard', body: Acceptance = {}) {
+  return send(async () => {
+    const done = await callApi<{ leftOut: number, sentBack: number, from: string | null } | null>(`/api/reviews/${id}/${act}`, { method: 'POST', body })
+    accepting.value = false
+    if (done?.from) ElMessage({ message: say('notice.agreed', { at: spelling.instant(done.from) }), type: 'success', duration: 8000 })
+    else if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut }), type: 'success', duration: 8000 })
     await cycle.load(true)
     await load()
   })
-  busy.value = false
 }
 watch([only, post], () => { attempt(load) })
+const feeTotal = (n: number, minor: number) => n === 0 ? '0' : say('notice.inAll', { n: countText(n), amount: spelling.amount(minor) })
+/** While the list is being made, the page says how far it is and shows it when it is there. */
+const work = useJob('review', () => attempt(load))
 const { failure } = useLoaded(async () => {
   await load()
+  if (review.value?.state !== 'running') return
+  await work.find()
+  if (!work.live.value) await load()
 })
 </script>
 
@@ -55,6 +72,16 @@ const { failure } = useLoaded(async () => {
         <p class="soft">
           {{ say('notice.againstVersionBy', { baseVersion: review.baseVersion, by: review.by, at: spelling.instant(review.at) }) }}
         </p>
+        <p
+          v-if="review.reason"
+          class="why"
+        >
+          {{ say('notice.whyAmended', { reason: review.reason }) }}
+        </p>
+        <HouseAlert
+          :text="refusal"
+          kind="refusal"
+        />
         <div
           v-if="review.amendments.length > 0"
           class="note amendments"
@@ -66,6 +93,12 @@ const { failure } = useLoaded(async () => {
             {{ amendmentWords(difference) }}
           </p>
         </div>
+        <JobsProgress
+          :job="work.job.value"
+          :live="work.live.value"
+          :what="say('notice.judging')"
+          @cancel="attempt(work.cancel)"
+        />
         <div class="filters">
           <ElRadioGroup
             v-model="only"
@@ -138,6 +171,12 @@ const { failure } = useLoaded(async () => {
         >
           {{ say('notice.more') }}
         </ElButton>
+        <NoticeFeeChanges
+          v-if="isAmendment && review.state !== 'running'"
+          :rows="fees"
+          :more="review.feeChanges.next !== null"
+          @more="attempt(() => loadFees(review?.feeChanges.next ?? undefined))"
+        />
       </div>
       <div class="beside counts">
         <h3>{{ say('notice.whatWasLookedAt') }}</h3>
@@ -147,6 +186,12 @@ const { failure } = useLoaded(async () => {
           <dt>{{ say('notice.verdictsKeptSameFactsSameRules') }}</dt><dd>{{ countText(review.totals.kept) }}</dd>
           <dt>{{ say('notice.verdictsThatDiffer') }}</dt><dd><b>{{ countText(review.totals.differences) }}</b></dd>
           <dt>{{ say('notice.ofThemOnPostsAppliedFor') }}</dt><dd><b>{{ countText(review.totals.chosen) }}</b></dd>
+          <template v-if="isAmendment">
+            <dt>{{ say('notice.feesMore') }}</dt><dd><b>{{ feeTotal(review.totals.fees.more, review.totals.fees.moreBy) }}</b></dd>
+            <dt>{{ say('notice.feesLess') }}</dt><dd><b>{{ feeTotal(review.totals.fees.less, -review.totals.fees.lessBy) }}</b></dd>
+            <dt>{{ say('notice.dueAgain') }}</dt><dd>{{ countText(review.totals.fees.dueAgain) }}</dd>
+            <dt>{{ say('notice.owedBack') }}</dt><dd>{{ countText(review.totals.fees.owedBack) }}</dd>
+          </template>
         </dl>
         <p class="soft small">
           {{ say('notice.acceptingPutsTheseVerdicts', { hasVersion: String(review.version === review.baseVersion) }) }}
@@ -159,6 +204,7 @@ const { failure } = useLoaded(async () => {
         class="soft"
       >{{ say('notice.by', { settledBy: review.settledBy, settledAt: review.settledAt ? spelling.instant(review.settledAt) : '' }) }}</span></span>
       <template v-else-if="session.may('notice.amend')">
+        <span v-if="review.state === 'agreed'"><b>{{ say('notice.holdsFromLine', { at: review.holdsFrom ? spelling.instant(review.holdsFrom) : '' }) }}</b></span>
         <ElButton
           class="push"
           :disabled="busy"
@@ -167,22 +213,30 @@ const { failure } = useLoaded(async () => {
           {{ say('notice.layAside') }}
         </ElButton>
         <ElButton
+          v-if="review.state !== 'agreed'"
           type="primary"
           :disabled="review.state !== 'listed'"
           :loading="busy"
-          @click="settle('accept')"
+          @click="isAmendment ? accepting = true : settle('accept')"
         >
-          {{ say('notice.acceptChangeOther', { differences: review.totals.differences }) }}
+          {{ say('notice.acceptChangeOther', { differences: review.totals.differences, isAmendment: String(isAmendment) }) }}
         </ElButton>
       </template>
     </div>
+    <NoticeAcceptDialog
+      v-model="accepting"
+      :review="review"
+      :busy="busy"
+      :refusal="refusal"
+      @accept="acceptance => settle('accept', acceptance)"
+    />
   </template>
 </template>
 
 <style scoped>
 .grow { flex: 1; }
 .body { padding-top: 18px !important; padding-bottom: 24px !important; }
-.amendments { margin: 12px 0; }
+.amendments, .why { margin: 12px 0; }
 .filters { display: flex; flex-wrap: wrap; gap: 8px 24px; padding: 12px 0; align-items: center; }
 .counts { padding-top: 20px !important; }
 dl { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 4px 12px; margin: 8px 0 16px; }

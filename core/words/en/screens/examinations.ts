@@ -1,4 +1,6 @@
 export const examinations = {
+  amendments: 'Changes of this notice',
+  amendedAt: '{at}: {reason}',
   examinations: 'Examinations',
   noneYet: 'No examination is announced yet.',
   openNow: 'Applications are open',

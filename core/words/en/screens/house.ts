@@ -1,4 +1,5 @@
 export const house = {
+  underVersion: 'notice {version}',
   letters: 'Letters',
   applicationsOpenIn: 'applications open in',
   applicationsCloseIn: 'applications close in',

@@ -1,5 +1,6 @@
+import { acceptanceSchema } from '../../../../shared/eligibility'
 import { route } from '../../../http/handle'
-import { idParam } from '../../../http/input'
-import { acceptReview } from '../../../services/eligibility/reviews'
+import { body, idParam } from '../../../http/input'
+import { acceptReview } from '../../../services/eligibility/take-over'
 
-export default route(({ event, caller }) => acceptReview(caller, idParam(event)))
+export default route(async ({ event, caller }) => acceptReview(caller, idParam(event), await body(event, acceptanceSchema)))
