@@ -178,10 +178,16 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
       <ElButton @click="exportCsv">
         {{ say('roster.exportCsv') }}
       </ElButton>
+      <NuxtLink
+        v-if="session.may('rolls.enter')"
+        class="push"
+        to="/intake/rolls"
+      >
+        {{ say('rolls.nominalRolls') }}
+      </NuxtLink>
       <ElButton
         v-if="session.may('applications.begin')"
         type="primary"
-        class="push"
         :loading="registering"
         @click="register()"
       >

@@ -35,6 +35,8 @@ const table = {
   'applications.read': { ...office, ...owners, product: 'any' },
   'applications.begin': { officer: 'any', candidate: 'any', institution: 'any', product: 'any' },
   'applications.write': { officer: 'any', ...owners, product: 'any' },
+  /** Nominal rolls of institutions. */
+  'rolls.enter': { officer: 'any', product: 'any' },
   /** To open for correction, to bring back after the close, to take out for somebody else. */
   'applications.override': { officer: 'any', product: 'any' },
   /** Photographs, signatures and papers. */

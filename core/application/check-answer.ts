@@ -23,14 +23,9 @@ export function checkAnswer(question: Question, context: AnswerContext): Finding
     return question.required ? [fault(question, 'sheet.missing', { label: question.label })] : []
   }
   if (question.kind === 'table') return checkTable(question, context)
-  const schema = answerRule(question, context)
   const answer = context.answers[question.id]
-  const result = schema.safeParse(typeof answer === 'string' ? storedText(answer) : answer)
-  if (result.success) return []
-  return result.error.issues.slice(0, 1).map((issue) => {
-    const known = (issue as { params?: Record<string, string | number> }).params
-    return fault(question, known ? String(issue.message) : 'sheet.shape', { label: question.label, ...known })
-  })
+  const found = Array.isArray(answer) ? listFault(question, answer, context) : textFault(question, storedText(answer ?? ''), context)
+  return found ? [fault(question, found.code, { label: question.label, ...found.parameters })] : []
 }
 
 /** The first fault of each row of a table, and of their number. Rows are counted from 1 as they stand on the screen. */
@@ -74,62 +69,56 @@ function fault(question: Question, code: string, parameters: Finding['parameters
 // Emoji, other signs, control and private characters are no part of a name; the two joiners are, in scripts that need them.
 const unprintable = /[\p{Extended_Pictographic}\p{So}\p{Cc}\p{Co}\p{Cs}]|(?![\u200c\u200d])\p{Cf}/u
 
-// Each refinement carries the finding's code as its message and the words' parameters beside it.
-function answerRule(question: Question, context: AnswerContext): z.ZodType {
-  const text = z.string('sheet.shape')
+type Fault = { code: string, parameters?: Finding['parameters'] } | null
+
+/** The first thing wrong with a text; a list where a text belongs has the wrong shape. */
+function textFault(question: Question, text: string, { notice, answers, today }: AnswerContext): Fault {
   switch (question.kind) {
     case 'name':
-      return text.refine(t => /\p{L}/u.test(t) && !/[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(t) && !unprintable.test(t), refusal('sheet.name', {}))
-        .refine(t => [...t].length <= 100, refusal('sheet.length', { max: 100 }))
-    case 'text':
-      return text.refine(t => [...t].length <= question.maxLength, refusal('sheet.length', { max: question.maxLength }))
-    case 'date':
-      return dateRule(question, context.today)
-    case 'choice':
-      return text.refine(t => question.options.some(o => o.id === t), refusal('sheet.option', {}))
-    case 'email':
-      return text.refine(t => z.email().safeParse(t).success, refusal('sheet.email', {}))
-    case 'mobile':
-      return text.refine(t => new RegExp(`^\\d{${question.digits}}$`).test(t.replace(/[ -]/g, '')), refusal('sheet.digits', { digits: question.digits }))
+      if (!/\p{L}/u.test(text) || /[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(text) || unprintable.test(text)) return { code: 'sheet.name' }
+      return lengthFault(text, 100)
+    case 'text': return lengthFault(text, question.maxLength)
+    case 'date': return dateFault(question, text, today)
+    case 'choice': return question.options.some(option => option.id === text) ? null : { code: 'sheet.option' }
+    case 'email': return emailRule.safeParse(text).success ? null : { code: 'sheet.email' }
+    case 'mobile': return hasDigits(text.replace(/[ -]/g, ''), question.digits) ? null : { code: 'sheet.digits', parameters: { digits: question.digits } }
     case 'postalCode':
-      return text.refine(t => new RegExp(`^\\d{${question.digits}}$`).test(t), refusal('sheet.digits', { digits: question.digits }))
-        .refine(t => cityOfPostalCode(context.notice, t) !== null, refusal('sheet.postalCode', {}))
-    case 'number':
-      return text.refine(t => /^-?\d{1,9}$/.test(t) && Number(t) >= question.min && Number(t) <= question.max,
-        refusal('sheet.number', { min: question.min, max: question.max }))
-    case 'marks':
-      return marksRule(question.notAbove, context.answers)
-    case 'table':
-      return z.array(z.record(z.string(), z.string()), 'sheet.shape')
-    case 'posts':
-      return listRule(context.notice.posts.map(p => p.id), question.min, question.max)
-    case 'cities':
-      return listRule(context.notice.cities.map(c => c.id), question.min, question.max)
+      if (!hasDigits(text, question.digits)) return { code: 'sheet.digits', parameters: { digits: question.digits } }
+      return cityOfPostalCode(notice, text) === null ? { code: 'sheet.postalCode' } : null
+    case 'number': {
+      const isWithin = /^-?\d{1,9}$/.test(text) && Number(text) >= question.min && Number(text) <= question.max
+      return isWithin ? null : { code: 'sheet.number', parameters: { min: question.min, max: question.max } }
+    }
+    case 'marks': return marksFault(question.notAbove, text, answers)
+    case 'table': case 'posts': case 'cities': return { code: 'sheet.shape' }
   }
 }
 
-function refusal(message: string, params: Record<string, string | number>) {
-  return { message, params }
+const emailRule = z.email()
+const hasDigits = (text: string, digits: number) => text.length === digits && /^\d+$/.test(text)
+const lengthFault = (text: string, max: number): Fault => [...text].length <= max ? null : { code: 'sheet.length', parameters: { max } }
+
+function dateFault({ future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>, text: string, today: CalendarDate): Fault {
+  if (parseCalendarDate(text) === null) return { code: 'sheet.date' }
+  if (!future && text > today) return { code: 'sheet.future', parameters: { today } }
+  if (notBefore !== undefined && text < notBefore) return { code: 'sheet.dateBefore', parameters: { bound: notBefore } }
+  return notAfter !== undefined && text > notAfter ? { code: 'sheet.dateAfter', parameters: { bound: notAfter } } : null
 }
 
-function dateRule(question: Extract<Question, { kind: 'date' }>, today: CalendarDate): z.ZodType {
-  return z.string().refine(t => parseCalendarDate(t) !== null, refusal('sheet.date', {}))
-    .refine(t => question.future || t <= today, refusal('sheet.future', { today }))
-    .refine(t => question.notBefore === undefined || t >= question.notBefore, refusal('sheet.dateBefore', { bound: question.notBefore ?? '' }))
-    .refine(t => question.notAfter === undefined || t <= question.notAfter, refusal('sheet.dateAfter', { bound: question.notAfter ?? '' }))
+function marksFault(notAbove: string | undefined, text: string, answers: Answers): Fault {
+  const own = parseDecimal(text)
+  if (own === null) return { code: 'sheet.decimal' }
+  const total = notAbove === undefined ? '' : textAnswer(answers, notAbove)
+  const limit = parseDecimal(total)
+  return limit !== null && compareFractions(own, limit) > 0 ? { code: 'sheet.marksAbove', parameters: { total } } : null
 }
 
-function marksRule(notAbove: string | undefined, answers: Answers): z.ZodType {
-  return z.string().refine(t => parseDecimal(t) !== null, refusal('sheet.decimal', {})).refine((t) => {
-    const own = parseDecimal(t)
-    const limit = notAbove === undefined ? null : parseDecimal(textAnswer(answers, notAbove))
-    return own === null || limit === null || compareFractions(own, limit) <= 0
-  }, refusal('sheet.marksAbove', { total: notAbove ? textAnswer(answers, notAbove) : '' }))
-}
-
-function listRule(allowed: string[], min: number, max: number): z.ZodType {
-  return z.array(z.string(), 'sheet.shape')
-    .refine(list => new Set(list).size === list.length, refusal('sheet.double', {}))
-    .refine(list => list.every(v => allowed.includes(v)), refusal('sheet.option', {}))
-    .refine(list => list.length >= min && list.length <= max, refusal('sheet.listLength', { min, max }))
+function listFault(question: Question, list: readonly (string | Row)[], { notice }: AnswerContext): Fault {
+  if (question.kind !== 'posts' && question.kind !== 'cities') return { code: 'sheet.shape' }
+  const allowed = question.kind === 'posts' ? notice.posts : notice.cities
+  if (list.some(member => typeof member !== 'string')) return { code: 'sheet.shape' }
+  if (new Set(list).size !== list.length) return { code: 'sheet.double' }
+  if (!list.every(member => allowed.some(one => one.id === member))) return { code: 'sheet.option' }
+  const { min, max } = question
+  return list.length < min || list.length > max ? { code: 'sheet.listLength', parameters: { min, max } } : null
 }

@@ -28,6 +28,8 @@ export const refusalKinds = {
   'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',
   'decision.no-reasons': 'bad-input', 'decision.file-missing': 'not-now', 'decision.findings-failed': 'bad-input', 'order.none': 'not-now', 'check.no-values': 'not-found',
   'claim.none': 'bad-input', 'claim.form': 'not-now', 'claim.refused': 'not-now', 'claim.published': 'not-now',
+  'table.empty': 'bad-input', 'table.unknown': 'bad-input', 'table.packed': 'bad-input', 'table.broken': 'bad-input', 'table.csv': 'bad-input', 'table.rows': 'bad-input', 'table.columns': 'bad-input', 'table.size': 'too-large',
+  'roll.unknown': 'not-found', 'roll.no-rows': 'bad-input', 'roll.no-key-column': 'bad-input', 'roll.field-twice': 'bad-input', 'roll.field-unknown': 'bad-input', 'roll.under-way': 'conflict', 'roll.not-tried': 'conflict', 'roll.stopped': 'not-now', 'roll.sender': 'bad-input',
   'review.unknown': 'not-found', 'review.cancelled': 'not-now', 'review.not-listed': 'conflict', 'review.other-version': 'conflict', 'review.accepted': 'conflict', 'review.waits': 'conflict', 'review.no-moment': 'bad-input',
   'fee.no-category': 'bad-input', 'fee.unbalanced': 'fault', 'payment.not-opened': 'fault', 'payment.nothing-due': 'not-now', 'payment.not-assessed': 'not-now',
   'payment.unsigned': 'not-allowed', 'payment.order-unknown': 'not-found',

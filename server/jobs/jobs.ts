@@ -14,6 +14,8 @@ import { Caller } from '../services/context'
 import { assessAnewWork } from '../services/fees/work'
 import { reviewWork } from '../services/eligibility/work'
 import { namesOf, type NameOf } from '../services/people/names'
+import { rollOf } from '../services/rolls/rolls'
+import { enterRollWork, tryRollWork } from '../services/rolls/work'
 import { principalOf } from '../services/people/sign-in'
 import { askForWork, type WorkKind, type WorkTools } from './define'
 
@@ -21,7 +23,7 @@ import { askForWork, type WorkKind, type WorkTools } from './define'
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, tryRollWork, enterRollWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Name of the one queue. */
 export const workQueue = 'work'
@@ -66,6 +68,12 @@ export function startRun(caller: Caller, queue: PgBoss, cycle: string, run: RunR
 /** Judges all applications of a cycle again, under the notice in force or an amended one. */
 export function startReview(caller: Caller, queue: PgBoss, cycle: string, asked: unknown): Promise<JobView> {
   return startWork(caller, queue, reviewWork.kind, cycle, asked)
+}
+
+/** Tries a nominal roll, or enters it. */
+export async function startRoll(caller: Caller, queue: PgBoss, kind: 'try-roll' | 'enter-roll', roll: string, reason?: string): Promise<JobView> {
+  const { db } = await caller.authorise('rolls.enter')
+  return startWork(caller, queue, kind, (await rollOf(db, roll)).cycle, { roll, ...(reason === undefined ? {} : { reason }) })
 }
 
 /** Starts publishing a run, or writes down that a second person has to confirm it. What can be refused at once is refused at once. */

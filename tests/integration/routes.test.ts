@@ -48,6 +48,8 @@ const table: Record<string, Row> = {
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
   'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] },
+  'GET cycles/:cycle/rolls': { may: ['officer'] }, 'POST cycles/:cycle/rolls': { may: ['officer'] }, 'GET rolls/:id': { may: ['officer'] }, 'PUT rolls/:id': { may: ['officer'], body: { columns: [], order: null, gaps: 'enter', charset: null } },
+  'POST rolls/:id/try': { may: ['officer'] }, 'POST rolls/:id/enter': { may: ['officer'], body: {} }, 'GET rolls/:id/refused.csv': { may: ['officer'] },
   'GET reviews/:id': { may: [...office4, 'superintendent'] }, 'POST reviews/:id/accept': { may: ['officer'], body: {} }, 'POST reviews/:id/discard': { may: ['officer'] },
   'GET runs/:id': { may: ['officer', 'auditor'] }, 'GET runs/:id/allotment.csv': { may: ['officer', 'auditor'] }, 'GET runs/:id/cities.geojson': { may: ['officer', 'auditor'] },
   'GET runs/:id/move-cost': { may: ['officer'], address: `runs/${zero}/move-cost?application=${zero}&city=x` }, 'GET runs/:id/people': { may: ['officer', 'auditor'] }, 'POST runs/:id/publish': { may: ['officer'] },

@@ -19,7 +19,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow): Promise<ActFac
     exists (select 1 from admit_card where application_id = ${row.id} and void_at is null) as card`)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
-    isEmpty: !found?.answered && !found?.filed, isDecided: found?.decided ?? false, isPaid: await receivedFor(tx, row.id) > 0,
+    isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: await receivedFor(tx, row.id) > 0,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false,
   }
 }

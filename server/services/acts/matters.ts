@@ -48,6 +48,15 @@ export function matterRow(context: Pick<Context, 'now' | 'newId'>, row: Pick<Sta
   return { id: context.newId(), applicationId: row.id, cycle: row.cycle, kind, about, owner, holds, parameters, since: context.now(), until: untilOf(matter) }
 }
 
+/** Opens many matters at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */
+export async function openMany(tx: Executor, matters: readonly (typeof openMatter.$inferInsert)[]): Promise<void> {
+  if (matters.length === 0) return
+  await tx.execute(sql`
+    insert into open_matter (id, application_id, cycle, kind, about, owner, holds, parameters, since, until)
+    select id, "applicationId", cycle, kind, about, owner, holds, parameters, since, until
+    from jsonb_to_recordset(${JSON.stringify(matters)}::jsonb) as m(id uuid, "applicationId" uuid, cycle text, kind text, about text, owner text, holds text, parameters jsonb, since timestamptz, until timestamptz)`)
+}
+
 // Between acceptance and card what is open follows from the tracks alone.
 const afterAcceptance = ['placement', 'publication', 'card', 'card-withheld'] as const
 

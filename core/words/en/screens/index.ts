@@ -16,10 +16,11 @@ import { own } from './own'
 import { people } from './people'
 import { pictures } from './pictures'
 import { records } from './records'
+import { rolls } from './rolls'
 import { roster } from './roster'
 import { scrutiny } from './scrutiny'
 import { sheet } from './sheet'
 import { work } from './work'
 
 /** Every sentence of the screens, by area and key, as ICU messages. */
-export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, examinations, fees, gateway, house, notice, own, people, pictures, records, roster, scrutiny, sheet, work } as const
+export const screens = { account, acts, cards, centres, check, desk, documents, edit, entry, examinations, fees, gateway, house, notice, own, people, pictures, records, rolls, roster, scrutiny, sheet, work } as const

@@ -1,0 +1,90 @@
+import { nameKey } from '../identity/names'
+import type { Notice, Question } from '../notice/schema'
+
+/**
+ * Where the columns of a nominal roll belong on the sheet. A roll comes with headings of its own; what they most likely mean is suggested,
+ * and whoever enters the roll says what is right.
+ */
+
+/** What a column may hold: the sender's own number for the person, an answer, or one cell of a table answer (rows count from 0). */
+export type RollField =
+  | { id: 'reference', title: string }
+  | { id: string, title: string, question: Question }
+  | { id: string, title: string, question: Extract<Question, { kind: 'table' }>, row: number, column: string }
+
+export const referenceField = 'reference'
+/** Rows of a table that a roll can bring, one set of columns a row. */
+const tableRowsAtMost = 8
+
+/** Every field of a notice that a roll can fill, in the order of the sheet. `referenceTitle` is what the sender's own number is called. */
+export function rollFields(notice: Notice, referenceTitle: string): RollField[] {
+  return [{ id: referenceField, title: referenceTitle }, ...notice.sections.flatMap(section => section.questions).flatMap<RollField>((question) => {
+    if (question.kind !== 'table') return [{ id: question.id, title: question.label, question }]
+    return Array.from({ length: Math.min(question.maxRows, tableRowsAtMost) }, (_, row) => row).flatMap(row => question.columns.map(column => (
+      { id: `${question.id}.${row}.${column.id}`, title: `${question.label} ${row + 1}: ${column.label}`, question, row, column: column.id })))
+  })]
+}
+
+export interface Suggestion { field: string | null, /** The heading is the field's own name or title. */ isSure: boolean }
+
+/** How alike a heading and a title must be to be suggested, from 0 to 1; common practice, no source. */
+const likenessLeast = 0.6
+/** Other headings that people use, by kind of question or by the field's id. Common practice, no source. */
+const alsoCalled: Readonly<Record<string, readonly string[]>> = {
+  reference: ['serial', 'serial no', 'sl no', 's no', 'roll no', 'roll number', 'register number', 'enrolment no', 'id', 'candidate no', 'our number'],
+  email: ['email', 'e mail', 'mail', 'email address', 'e mail id'],
+  mobile: ['mobile', 'mobile no', 'phone', 'phone no', 'telephone', 'cell', 'contact no'],
+  postalCode: ['postal code', 'post code', 'zip', 'pin', 'pin code'],
+  bornOn: ['dob', 'd o b', 'date of birth', 'birth date', 'born'],
+  certificateName: ['name', 'full name', 'candidate name', 'name of candidate', 'student name'],
+  posts: ['post', 'posts', 'paper', 'papers', 'applied for'],
+  cities: ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
+}
+
+/** For each heading the field that it most likely means; no field is suggested twice. */
+export function suggestColumns(headings: readonly string[], fields: readonly RollField[]): Suggestion[] {
+  const keys = headings.map(nameKey)
+  const names = fields.map(field => namesOfField(field).map(nameKey))
+  const pairs = keys.flatMap((key, heading) => key === '' ? [] : names.flatMap((known, field) => {
+    const isSure = known.includes(key)
+    const likeness = isSure ? 1 : Math.max(...known.map(name => likenessOf(key, name)))
+    return likeness >= likenessLeast ? [{ heading, field, likeness, isSure }] : []
+  }))
+  // The closest pairs first; of equal ones the field that stands first on the sheet.
+  pairs.sort((a, b) => b.likeness - a.likeness || Number(b.isSure) - Number(a.isSure) || a.field - b.field || a.heading - b.heading)
+  const suggestions: Suggestion[] = headings.map(() => ({ field: null, isSure: false }))
+  const taken = new Set<number>()
+  for (const { heading, field, isSure } of pairs) {
+    const [one, chosen] = [suggestions[heading], fields[field]]
+    if (!one || !chosen || one.field !== null || taken.has(field)) continue
+    taken.add(field)
+    suggestions[heading] = { field: chosen.id, isSure }
+  }
+  return suggestions
+}
+
+function namesOfField(field: RollField): string[] {
+  const kind = 'question' in field && !('row' in field) ? field.question.kind : ''
+  return [field.title, field.id.replace(/([a-z])([A-Z])/g, '$1 $2'), ...alsoCalled[field.id] ?? [], ...alsoCalled[kind] ?? []]
+}
+
+/** Dice's coefficient over pairs of letters: twice the common pairs by all pairs, from 0 to 1 (L. R. Dice, 1945, Ecology 26). */
+export function likenessOf(a: string, b: string): number {
+  const [one, other] = [pairsOf(a), pairsOf(b)]
+  if (one.length + other.length === 0) return a === b ? 1 : 0
+  const left = new Map<string, number>()
+  for (const pair of other) left.set(pair, (left.get(pair) ?? 0) + 1)
+  let common = 0
+  for (const pair of one) {
+    const count = left.get(pair) ?? 0
+    if (count === 0) continue
+    left.set(pair, count - 1)
+    common += 1
+  }
+  return 2 * common / (one.length + other.length)
+}
+
+function pairsOf(text: string): string[] {
+  const letters = [...text.replaceAll(' ', '')]
+  return letters.slice(1).map((letter, i) => `${letters[i] ?? ''}${letter}`)
+}

@@ -1,0 +1,119 @@
+import type { Answer, Answers, Row } from '../application/answers'
+import { readDates } from '../calendar/read-date'
+import type { Finding } from '../finding/finding'
+import { nameKey, storedText } from '../identity/names'
+import type { Notice, Question } from '../notice/schema'
+import { referenceField, type RollField } from './columns'
+
+/** One row of a nominal roll made into answers. What cannot be read stays as it was written, with a finding that says why. */
+
+/** Which comes first where a date could be read two ways; null where nobody has said. */
+export type DateOrder = 'day' | 'month' | null
+
+/** A column of the roll, by its place from 0, and the field it fills. */
+export interface MappedColumn { place: number, field: RollField }
+
+export interface RollRow { reference: string, answers: Answers, findings: Finding[] }
+
+/** Makes the cells of one row into answers, with what is wrong in how they are written. `width` is that of the heading. */
+export function readRollRow(notice: Notice, columns: readonly MappedColumn[], width: number, cells: readonly string[], order: DateOrder): RollRow {
+  const row: RollRow = { reference: '', answers: {}, findings: [] }
+  // Spreadsheets leave empty cells at the end away; more cells than headings mean that some stand in the wrong column.
+  const filled = cells.findLastIndex(cell => cell.trim() !== '') + 1
+  if (filled > width) row.findings.push(finding('roll.long', '', { cells: filled, columns: width }))
+  for (const { place, field } of columns) {
+    const written = cells[place] ?? ''
+    const text = storedText(written)
+    // eslint-disable-next-line no-control-regex -- exactly these signs are looked for
+    if (/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFD]/.test(written)) row.findings.push(finding('roll.signs', field.id, { label: field.title, written: shown(text) }))
+    if (text === '') continue
+    if (field.id === referenceField || !('question' in field)) row.reference = text
+    else if ('row' in field) setCell(row, field, cellAnswer(row, field, text, order))
+    else row.answers[field.question.id] = answerOf(row, notice, field.question, text, order)
+  }
+  for (const [question, answer] of Object.entries(row.answers)) if (Array.isArray(answer)) row.answers[question] = answer.filter(Boolean) as Answer
+  return row
+}
+
+const shown = (text: string) => [...text].slice(0, 60).join('')
+function finding(code: string, about: string, parameters: Record<string, string | number>): Finding {
+  return { code, about, verdict: 'fail', value: null, unit: 'none', bound: null, parameters }
+}
+
+function answerOf(row: RollRow, notice: Notice, question: Question, text: string, order: DateOrder): Answer {
+  const about = { id: question.id, title: question.label }
+  switch (question.kind) {
+    case 'date': return dateOf(row, about, text, order)
+    case 'choice': return optionOf(row, about, question.options, text)
+    case 'posts': return membersOf(row, about, notice.posts, text)
+    case 'cities': return membersOf(row, about, notice.cities, text)
+    case 'number': case 'marks': return numberOf(text)
+    case 'mobile': case 'postalCode': return digitsOf(row, about, text)
+    case 'name': case 'text': case 'email': case 'table': return text
+  }
+}
+
+function cellAnswer(row: RollRow, field: Extract<RollField, { row: number }>, text: string, order: DateOrder): string {
+  const column = field.question.columns.find(one => one.id === field.column)
+  if (column?.kind === 'date') return dateOf(row, field, text, order)
+  if (column?.kind === 'choice') return optionOf(row, field, column.options, text)
+  return column?.kind === 'marks' ? numberOf(text) : text
+}
+
+function setCell(row: RollRow, field: Extract<RollField, { row: number }>, cell: string): void {
+  const held = row.answers[field.question.id]
+  const rows = Array.isArray(held) ? held as Row[] : []
+  while (rows.length <= field.row) rows.push({})
+  rows[field.row] = { ...rows[field.row], [field.column]: cell }
+  row.answers[field.question.id] = rows
+}
+
+interface About { id: string, title: string }
+
+function dateOf(row: RollRow, about: About, text: string, order: DateOrder): string {
+  const read = readDates(text)
+  const [first, second] = read
+  if (first === undefined) return unreadable(row, 'roll.no-date', about, text)
+  if (second === undefined) return first
+  if (order === null) return unreadable(row, 'roll.two-dates', about, text, { first, second })
+  // Of 03/04/2006 the day-first reading has the day 3: the one whose day stands first in the text.
+  const leading = Number(/\d+/.exec(text)?.[0]?.slice(0, 2))
+  const dayFirst = read.find(date => Number(date.slice(8)) === leading) ?? first
+  return order === 'day' ? dayFirst : read.find(date => date !== dayFirst) ?? first
+}
+
+function optionOf(row: RollRow, about: About, options: readonly { id: string, title: string }[], text: string): string {
+  return memberOf(options, text) ?? unreadable(row, 'roll.no-option', about, text, { options: options.map(option => option.title).slice(0, 12).join('; ') })
+}
+
+function membersOf(row: RollRow, about: About, members: readonly { id: string, title: string }[], text: string): string[] {
+  const whole = memberOf(members, text)
+  if (whole) return [whole]
+  return text.split(/[;|\n]|,(?!\d)/).map(storedText).filter(part => part !== '').map(part => memberOf(members, part) ?? unreadable(row, 'roll.no-option', about, part, { options: members.map(one => one.title).slice(0, 12).join('; ') }))
+}
+
+/** The member of a list by its id or title, in any writing. */
+function memberOf(members: readonly { id: string, title: string }[], text: string): string | undefined {
+  let known = byKey.get(members)
+  if (!known) {
+    known = new Map(members.flatMap(({ id, title }) => [[nameKey(title), id], [nameKey(id), id]] as const).reverse())
+    for (const { id } of members) known.set(id, id)
+    byKey.set(members, known)
+  }
+  return known.get(text) ?? known.get(nameKey(text))
+}
+// The same few lists are asked for every row of a roll.
+const byKey = new WeakMap<object, Map<string, string>>()
+
+// 63,5 is a number with a decimal comma; 1,200 has three digits behind it and stays as it is.
+const numberOf = (text: string) => /^\d+,\d{1,2}$/.test(text) ? text.replace(',', '.') : text.replace(/^(\d{1,3}(?:,\d{3})+)(\.\d+)?$/, whole => whole.replaceAll(',', ''))
+
+/** A long number that a spreadsheet has shown shortened has lost its last digits for good. */
+function digitsOf(row: RollRow, about: About, text: string): string {
+  return /^\d(?:[.,]\d+)?E\+?\d+$/i.test(text) ? unreadable(row, 'roll.shortened', about, text) : text.replace(/^(\d+)\.0$/, '$1')
+}
+
+function unreadable(row: RollRow, code: string, about: About, text: string, more: Record<string, string> = {}): string {
+  row.findings.push(finding(code, about.id, { label: about.title, written: shown(text), ...more }))
+  return text
+}

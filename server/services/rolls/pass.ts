@@ -1,0 +1,110 @@
+import { and, eq, inArray } from 'drizzle-orm'
+import { dateInZone } from '../../../core/calendar/zone'
+import { textAnswer, type Answers } from '../../../core/application/answers'
+import type { Finding } from '../../../core/finding/finding'
+import { isEqual } from '../../../core/notice/edit'
+import { judgeRollRow, type JudgedRow } from '../../../core/roll/judge'
+import type { MappedColumn } from '../../../core/roll/row'
+import { refusal } from '../../../shared/problem'
+import { tableRows } from '../../../tables/read'
+import type { Executor } from '../../database/client'
+import { application, roll, rollEntry, rollRow, type RollTotals } from '../../database/schema'
+import type { Caller, Context } from '../context'
+import { readFile } from '../files/bytes'
+import { currentNotice, type CurrentNotice } from '../notice/notices'
+import { enterRows, type SettledRow } from './enter'
+import { fieldsOf, rollOf } from './rolls'
+
+/** One pass over a roll, row by row: the trial says what would become of each, entering does just that. */
+
+type Row = Awaited<ReturnType<typeof rollOf>>
+type Tell = (done: number, total: number) => Promise<boolean>
+interface Under extends CurrentNotice { roll: Row, columns: MappedColumn[], /** Where each person of the roll stands first. */ seen: Map<string, number>, reason: string | null }
+type Pass = 'try' | 'enter'
+const batchSize = 500
+
+/** Tries a roll: nothing is entered. */
+export const tryRoll = (caller: Caller, id: string, tell: Tell) => passOver(caller, id, 'try', tell)
+/** Enters a roll; what was entered before is found again and made no second time. */
+export const enterRoll = (caller: Caller, id: string, tell: Tell, reason: string | null) => passOver(caller, id, 'enter', tell, reason)
+
+async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reason: string | null = null): Promise<Record<string, number>> {
+  const context = await caller.authorise('rolls.enter')
+  const { db } = context
+  const found = await rollOf(db, id)
+  const current = await currentNotice(db, found.cycle)
+  const fields = new Map(fieldsOf(context, current.notice).map(field => [field.id, field]))
+  const columns = found.columns.flatMap((field, place) => {
+    const known = field === null ? undefined : fields.get(field)
+    return known ? [{ place, field: known }] : []
+  })
+  const under: Under = { ...current, roll: found, columns, seen: new Map(), reason }
+  const totals: RollTotals = { rows: 0, made: 0, changed: 0, repeated: 0, refused: 0, gaps: 0 }
+  await db.delete(rollRow).where(eq(rollRow.rollId, id))
+  const bytes = await readFile(db, found.sha256)
+  let number = -1
+  let batch: { row: number, cells: string[] }[] = []
+  const settle = async () => {
+    if (batch.length > 0) await db.transaction(tx => settleBatch(tx, context, under, batch, pass, totals))
+    batch = []
+    // What was entered stays; a trial is to be made again.
+    if (!await tell(totals.rows, found.rows)) throw refusal('roll.stopped')
+  }
+  for await (const cells of tableRows(bytes, found.kind)) {
+    number += 1
+    if (number === 0 || cells.every(cell => cell.trim() === '')) continue
+    batch.push({ row: number, cells })
+    if (batch.length === batchSize) await settle()
+  }
+  await settle()
+  await db.update(roll).set({ state: pass === 'try' ? 'tried' : 'entered', totals }).where(eq(roll.id, id))
+  return { ...totals }
+}
+
+async function settleBatch(tx: Executor, context: Context, under: Under, batch: readonly { row: number, cells: string[] }[], pass: Pass, totals: RollTotals): Promise<void> {
+  const today = dateInZone(context.now(), under.notice.body.zone)
+  const judged = batch.map(({ row, cells }) => onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today)))
+  const rows = await compareWithEntered(tx, under, judged, pass)
+  if (pass === 'enter') await enterRows(tx, context, under, rows, under.reason)
+  totals.rows += rows.length
+  for (const row of rows) {
+    totals[row.outcome] += 1
+    if (row.outcome !== 'refused' && row.gaps > 0) totals.gaps += 1
+  }
+  const lookedAt = rows.filter(row => row.findings.length > 0)
+  if (lookedAt.length > 0) {
+    await tx.insert(rollRow).values(lookedAt.map(({ row, outcome, reference, answers, findings }) => ({
+      rollId: under.roll.id, row, outcome, reference: reference.slice(0, 200), name: textAnswer(answers, 'certificateName').slice(0, 200), findings,
+    })))
+  }
+}
+
+const refused = (code: string, parameters: Finding['parameters']): Finding => ({ code, about: '', verdict: 'fail', value: null, unit: 'none', bound: null, parameters })
+
+/** The same person in two rows is entered by the first. */
+function onlyOnce({ seen }: Under, row: number, judged: JudgedRow): JudgedRow & { row: number } {
+  const first = judged.key === '' ? undefined : seen.get(judged.key)
+  if (first !== undefined) return { ...judged, row, isRefused: true, findings: [refused('roll.twice', { row: first }), ...judged.findings.filter(found => found.verdict === 'fail')] }
+  if (judged.key !== '') seen.set(judged.key, row)
+  return { ...judged, row }
+}
+
+async function compareWithEntered(tx: Executor, { roll: { cycle, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<SettledRow[]> {
+  const keys = judged.filter(row => !row.isRefused).map(row => row.key)
+  const asked = tx.select({ key: rollEntry.key, held: rollEntry.revision, application }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
+    .where(and(eq(rollEntry.cycle, cycle), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
+  const entered = new Map((keys.length === 0 ? [] : await (pass === 'enter' ? asked.for('update', { of: application }) : asked)).map(row => [row.key, row]))
+  return judged.map((row): SettledRow => {
+    const known = entered.get(row.key)
+    if (row.isRefused) return { ...row, outcome: 'refused' }
+    if (!known) return { ...row, outcome: 'made' }
+    const differs = differing(known.application.answers, row.answers)
+    if (Object.keys(differs).length === 0) return { ...row, outcome: 'repeated' }
+    if (known.application.form !== 'drafting') return { ...row, outcome: 'refused', findings: [refused('roll.frozen', { number: known.application.number })] }
+    if (known.application.revision > known.held) return { ...row, outcome: 'refused', findings: [refused('roll.changed-since', { number: known.application.number })] }
+    return { ...row, outcome: 'changed', application: known.application, differs }
+  })
+}
+
+/** Answers of a row that the application has otherwise. What the roll leaves empty is left as it is. */
+const differing = (held: Answers, brought: Answers): Answers => Object.fromEntries(Object.entries(brought).filter(([question, answer]) => !isEqual(held[question] ?? '', answer)))

@@ -1,0 +1,154 @@
+import { and, asc, desc, eq, gt, inArray, like, ne } from 'drizzle-orm'
+import { referenceField, rollFields, suggestColumns, type RollField } from '../../../core/roll/columns'
+import type { Notice } from '../../../core/notice/schema'
+import { charsets } from '../../../shared/charsets'
+import type { RollDetail, RollQuery, RollRow, RollSettings, RollUpload } from '../../../shared/rolls'
+import { refusal } from '../../../shared/problem'
+import { recogniseTable, tableRows } from '../../../tables/read'
+import { csvOf } from '../../../tables/write'
+import type { Executor } from '../../database/client'
+import { job, roll, rollRow } from '../../database/schema'
+import { log, type Caller, type Context } from '../context'
+import { bringFile, keepFile, readFile } from '../files/bytes'
+import { currentNotice } from '../notice/notices'
+import { namesOf, type NameOf } from '../people/names'
+
+/** Nominal rolls: the file as it was sent, what its columns mean, and what was found in its rows. */
+
+type Row = typeof roll.$inferSelect
+const samplesAtMost = 3
+const shownAtMost = 50
+
+/** Fields that a roll of this notice may fill, with the sender's number called as the language calls it. */
+export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): RollField[] => rollFields(notice, context.language.screens.rolls.reference)
+
+/** Takes a roll in: the file is kept, its heading read and what the columns mean suggested. The same file again from the same sender is the roll that is there. */
+export async function takeRoll(caller: Caller, cycle: string, { sender, name }: RollUpload, bytes: Buffer): Promise<RollRow> {
+  const context = await caller.authorise('rolls.enter', { cycle })
+  const kind = await recogniseTable(bytes)
+  const [headings = [], ...samples] = await firstRows(bytes, kind)
+  let rows = -1
+  for await (const cells of tableRows(bytes, kind)) if (rows < 0 || cells.some(cell => cell !== '')) rows += 1
+  if (rows < 1) throw refusal('roll.no-rows')
+  const { notice } = await currentNotice(context.db, cycle)
+  const columns = suggestColumns(headings, fieldsOf(context, notice)).map(one => one.field)
+  const brought = await bringFile(context.db, bytes)
+  const row = await context.db.transaction(async (tx) => {
+    const sha256 = await keepFile(tx, brought)
+    const [known] = await tx.select().from(roll).where(and(eq(roll.cycle, cycle), eq(roll.sender, sender), eq(roll.sha256, sha256)))
+    if (known) return known
+    const [made] = await tx.insert(roll).values({
+      id: context.newId(), cycle, sender, name, sha256, kind, headings, samples, rows, columns, options: { order: null, gaps: 'enter' }, state: 'read', by: context.principal.id, at: context.now(),
+    }).returning()
+    if (!made) throw refusal('roll.unknown')
+    await log(tx, context, 'read-roll', { subject: { kind: 'cycle', id: cycle }, cycle, after: { sender, name, rows, sha256 } })
+    return made
+  })
+  return rollView(row, await namesOf(context.db, [row.by]))
+}
+
+async function firstRows(bytes: Buffer, kind: Row['kind']): Promise<string[][]> {
+  const rows: string[][] = []
+  for await (const cells of tableRows(bytes, kind)) {
+    if (rows.length > 0 || cells.some(cell => cell !== '')) rows.push(cells.map(cell => cell.slice(0, 200)))
+    if (rows.length > samplesAtMost) break
+  }
+  return rows
+}
+
+const rollView = (row: Row, name: NameOf): RollRow => ({
+  id: row.id, sender: row.sender, name: row.name, ...row.kind, rows: row.rows, state: row.state, totals: row.totals, by: name(row.by), at: row.at.toISOString(),
+})
+
+/** The rolls of a cycle, the newest first. */
+export async function listRolls(caller: Caller, cycle: string): Promise<RollRow[]> {
+  const { db } = await caller.authorise('rolls.enter', { cycle })
+  const rows = await db.select().from(roll).where(eq(roll.cycle, cycle)).orderBy(desc(roll.at)).limit(shownAtMost)
+  const name = await namesOf(db, rows.map(row => row.by))
+  return rows.map(row => rollView(row, name))
+}
+
+export async function rollOf(db: Executor, id: string): Promise<Row> {
+  const [row] = await db.select().from(roll).where(eq(roll.id, id))
+  if (!row) throw refusal('roll.unknown')
+  return row
+}
+
+/** Holds a roll that nobody works on. `own` is the job that asks. */
+export async function idleRoll(tx: Executor, id: string, own: string | null = null): Promise<Row> {
+  const [row] = await tx.select().from(roll).where(eq(roll.id, id)).for('update')
+  if (!row) throw refusal('roll.unknown')
+  const [live] = await tx.select({ id: job.id }).from(job)
+    .where(and(eq(job.cycle, row.cycle), inArray(job.kind, ['try-roll', 'enter-roll']), inArray(job.state, ['waiting', 'running']), like(job.request, `%${id}%`), own ? ne(job.id, own) : undefined)).limit(1)
+  if (live) throw refusal('roll.under-way')
+  return row
+}
+
+/** One roll with a page of the rows that somebody has to look at. */
+export async function readRoll(caller: Caller, id: string, query: RollQuery): Promise<RollDetail> {
+  const context = await caller.authorise('rolls.enter')
+  const row = await rollOf(context.db, id)
+  const { notice } = await currentNotice(context.db, row.cycle)
+  const found = await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, id), gt(rollRow.row, query.after), (query.outcome === 'refused' ? eq : ne)(rollRow.outcome, 'refused')))
+    .orderBy(asc(rollRow.row)).limit(query.limit + 1)
+  const page = found.slice(0, query.limit)
+  return {
+    ...rollView(row, await namesOf(context.db, [row.by])), headings: row.headings, samples: row.samples, columns: row.columns, options: row.options,
+    fields: fieldsOf(context, notice).map(field => ({ id: field.id, title: field.title })),
+    found: page.map(({ row: number, outcome, reference, name, findings }) => ({ row: number, outcome, reference, name, findings })),
+    next: found.length > query.limit ? page.at(-1)?.row ?? null : null,
+  }
+}
+
+/** Says what the columns mean and how the file is read. What was tried before holds no longer. */
+export async function setRoll(caller: Caller, id: string, { columns, order, gaps, charset }: RollSettings): Promise<RollDetail> {
+  const context = await caller.authorise('rolls.enter')
+  await context.db.transaction(async (tx) => {
+    const row = await idleRoll(tx, id)
+    const fields = new Map(fieldsOf(context, (await currentNotice(tx, row.cycle)).notice).map(field => [field.id, field.title]))
+    const chosen = row.headings.map((_, place) => columns[place] ?? null)
+    const known = chosen.filter(field => field !== null)
+    for (const [i, field] of known.entries()) {
+      if (!fields.has(field)) throw refusal('roll.field-unknown', { field })
+      if (known.indexOf(field) !== i) throw refusal('roll.field-twice', { field: fields.get(field) ?? field })
+    }
+    const kind = row.kind.format === 'csv' && charset !== null && charsets.some(one => one === charset) ? { ...row.kind, charset } : row.kind
+    // Read in another character set, heading and samples read differently, too.
+    const [headings = row.headings, ...samples] = kind.charset === row.kind.charset ? [row.headings, ...row.samples] : await firstRows(await readFile(tx, row.sha256), kind)
+    await tx.update(roll).set({ columns: chosen, options: { order, gaps }, kind, headings, samples, state: 'read', totals: null }).where(eq(roll.id, id))
+    await tx.delete(rollRow).where(eq(rollRow.rollId, id))
+  })
+  return readRoll(caller, id, { outcome: 'refused', after: 0, limit: 100 })
+}
+
+/** Whether the chosen columns tell people apart. */
+export const tellsApart = (columns: readonly (string | null)[]): boolean => columns.includes(referenceField) || (columns.includes('certificateName') && columns.includes('bornOn'))
+
+/** The refused rows as they were sent, with their number and the reasons behind: to be mended and sent again. */
+export async function refusedRows(caller: Caller, id: string): Promise<AsyncGenerator<string>> {
+  const context = await caller.authorise('rolls.enter')
+  return refusedPages(context, await rollOf(context.db, id))
+}
+
+async function* refusedPages(context: Context, row: Row): AsyncGenerator<string> {
+  const { findingWords } = context.language.findings
+  const { rowNumber, reasons } = context.language.screens.rolls
+  // Spreadsheets take a file for UTF-8 by its mark.
+  yield `\uFEFF${csvOf([[...row.headings, rowNumber, reasons]])}`
+  const bytes = await readFile(context.db, row.sha256)
+  let number = -1
+  let batch: { number: number, cells: string[] }[] = []
+  const worded = async () => {
+    const found = batch.length === 0 ? [] : await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.number))))
+    const why = new Map(found.map(one => [one.row, one.findings.map(findingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]))
+    return csvOf(batch.filter(one => why.has(one.number)).map(one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.number), why.get(one.number) ?? '']))
+  }
+  for await (const cells of tableRows(bytes, row.kind)) {
+    number += 1
+    if (number > 0) batch.push({ number, cells })
+    if (batch.length < 1000) continue
+    yield await worded()
+    batch = []
+  }
+  yield await worded()
+}
