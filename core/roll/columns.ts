@@ -37,6 +37,10 @@ const alsoCalled: Readonly<Record<string, readonly string[]>> = {
   postalCode: ['postal code', 'post code', 'zip', 'pin', 'pin code'],
   bornOn: ['dob', 'd o b', 'date of birth', 'birth date', 'born'],
   certificateName: ['name', 'full name', 'candidate name', 'name of candidate', 'student name'],
+  gender: ['sex'],
+  identityKind: ['id type', 'identity type', 'id proof', 'type of id'],
+  identityNumber: ['id no', 'id number', 'identity no', 'id proof no'],
+  identityName: ['name on id', 'name as in id', 'name on identity proof'],
   posts: ['post', 'posts', 'paper', 'papers', 'applied for'],
   cities: ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
 }

@@ -75,7 +75,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/fees', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/account', '/nothing-here', '/examinations/HL27',
+    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)

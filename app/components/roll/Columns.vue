@@ -33,6 +33,7 @@ const choose = (place: number, field: string | null) => emit('change', roll.colu
                 :model-value="roll.columns[place] ?? ''"
                 :aria-label="`${say('rolls.field')}: ${heading}`"
                 :disabled="disabled"
+                :empty-values="[null, undefined]"
                 filterable
                 style="width: 250px"
                 @update:model-value="(field: string) => choose(place, field)"

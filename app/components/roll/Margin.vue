@@ -35,6 +35,7 @@ const counts = computed(() => roll.totals ? (['made', 'changed', 'repeated', 're
     <label for="roll-order">{{ say('rolls.dates') }}</label>
     <ElSelect
       id="roll-order"
+      :empty-values="[null, undefined]"
       :model-value="roll.options.order ?? ''"
       :disabled="disabled"
       @update:model-value="(order: string) => emit('change', { order: order === 'day' || order === 'month' ? order : null })"

@@ -42,4 +42,5 @@ const { findingWords } = useWords().findings
 
 <style scoped>
 td { vertical-align: top; }
+td:nth-child(2) { min-width: 150px; }
 </style>

@@ -1,0 +1,34 @@
+import { expect, test } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { signIn } from './office'
+
+test('a spreadsheet of a school goes in, with every fault named and given back', async ({ page }) => {
+  await signIn(page)
+  await page.goto('/roster')
+  await page.getByRole('link', { name: 'Nominal rolls' }).click()
+  const sender = `School of Ottrevik ${Date.now()}`
+  await page.getByLabel('Who sent it').fill(sender)
+  const rows = ['Sl No;Candidate Name;DOB;Mobile;PIN;Category;Remarks', '1;Orin Vel;03/04/2004;5550100301;11042;General;', '2;Tala Røn;15 Jun 2004;5.5501E+09;11042;Outer Ilses;', '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;', '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;twice']
+  await page.getByLabel('File of the roll').setInputFiles({ name: 'ottrevik.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\r\n'), 'latin1') })
+  await expect(page.getByRole('heading', { name: 'ottrevik.csv' })).toBeVisible()
+  await page.getByRole('button', { name: 'Try it' }).click()
+  const table = page.getByRole('table').last()
+  await expect(table.getByText('“03/04/2004” is 2004-04-03 or 2004-03-04')).toBeVisible({ timeout: 20_000 })
+  await expect(table.getByText('shortened the number to “5.5501E+09”')).toBeVisible()
+  await expect(table.getByText('“Outer Ilses” is not one of the notice\'s')).toBeVisible()
+  await expect(table.getByText('The same person stands in row 3')).toBeVisible()
+  await page.getByLabel('In dates such as').click()
+  await page.getByRole('option', { name: 'the day stands first' }).click()
+  await expect(page.getByRole('button', { name: 'Try it', exact: true })).toBeEnabled()
+  await page.getByRole('button', { name: 'Try it', exact: true }).click()
+  await page.getByRole('button', { name: 'Enter 2 rows' }).click({ timeout: 20_000 })
+  await expect(page.getByRole('heading', { name: 'What was done' })).toBeVisible({ timeout: 20_000 })
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download them with their reasons' }).click()])
+  const back = readFileSync(await download.path(), 'utf8').split('\r\n')
+  expect(back[0]).toContain('Remarks,Row,Reasons')
+  expect(back[1]).toMatch(/^2,Tala Røn,.*,2,/)
+  // Tried again, those who are in are found, and nobody is made twice.
+  await page.getByRole('button', { name: 'Try it again' }).click()
+  await expect(page.getByText('there already, unchanged')).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('button', { name: 'Enter 0 rows' })).toBeDisabled({ timeout: 20_000 })
+})
