@@ -1,5 +1,5 @@
-import { copyFileSync, mkdirSync } from 'node:fs'
-import { join } from 'node:path'
+import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { faceEngines, faceModels } from './core/imaging/detector'
 import { workerAsText } from './scripts/lib/worker-as-text.mjs'
@@ -24,6 +24,48 @@ function documentFiles(): string {
   return folder
 }
 
+/** The house's faces with their files, as one sheet of styles that pages ask for once they stand: until then the machine's own are read. */
+function fontFiles(): string {
+  const folder = here('./node_modules/.cache/lucid-type')
+  mkdirSync(folder, { recursive: true })
+  const sheets = ['@fontsource-variable/source-sans-3/index.css', '@fontsource-variable/source-serif-4/index.css', '@fontsource/noto-sans-devanagari/400.css', '@fontsource/noto-naskh-arabic/400.css']
+  const styles = sheets.map((sheet) => {
+    const text = readFileSync(here(`./node_modules/${sheet}`), 'utf8')
+    for (const [, name] of text.matchAll(/url\(\.\/files\/([\w.-]+)\)/g)) copyFileSync(here(`./node_modules/${dirname(sheet)}/files/${name}`), join(folder, name ?? ''))
+    return text.replaceAll('url(./files/', 'url(/type/')
+  })
+  writeFileSync(join(folder, 'faces.css'), styles.join('\n'))
+  return folder
+}
+
+/** Pages of candidates, with what they are shown in. */
+const candidatePages = ['app/pages/own/[id].vue', 'app/pages/own/index.vue', 'app/pages/apply/index.vue', 'app/layouts/candidate.vue']
+const reached = new WeakMap<object, Map<string, string>>()
+
+/**
+ * What is reached from the pages of candidates goes into one file, apart from what every page begins with. Rollup by itself makes dozens, one for each set of
+ * pages that share something.
+ */
+function forCandidates(id: string, { getModuleInfo, getModuleIds }: { getModuleInfo: (id: string) => { isEntry: boolean, importedIds: readonly string[] } | null, getModuleIds: () => IterableIterator<string> }): string | undefined {
+  let chunks = reached.get(getModuleInfo)
+  if (!chunks) {
+    chunks = new Map()
+    const ids = [...getModuleIds()]
+    const walk = (from: readonly string[], chunk: string, known: Map<string, string>) => {
+      const open = [...from]
+      for (let next = open.pop(); next !== undefined; next = open.pop()) {
+        if (known.has(next)) continue
+        known.set(next, chunk)
+        open.push(...getModuleInfo(next)?.importedIds ?? [])
+      }
+    }
+    walk(ids.filter(one => getModuleInfo(one)?.isEntry), 'frame', chunks)
+    walk(ids.filter(one => candidatePages.some(page => one === here(`./${page}`))), 'candidate', chunks)
+    reached.set(getModuleInfo, chunks)
+  }
+  return chunks.get(id)
+}
+
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@element-plus/nuxt', '@nuxt/eslint', 'nuxt-security'],
   // Staff work behind a sign-in with live state: pages are drawn in the browser, the server sends data.
@@ -38,23 +80,24 @@ export default defineNuxtConfig({
     },
   },
   css: [
-    '@fontsource-variable/source-sans-3/index.css', '@fontsource-variable/source-serif-4/index.css',
-    '@fontsource/noto-sans-devanagari/400.css', '@fontsource/noto-naskh-arabic/400.css',
     here('./app/assets/theme.css'), here('./app/assets/house.css'),
   ],
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
-    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
+    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, { dir: fontFiles(), baseURL: 'type', maxAge: 86_400 }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
     rollupConfig: { plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))) },
   },
   vite: {
     worker: { format: 'es' },
+    // One file of what candidates' pages share: on a slow line each request costs as much as twenty kilobytes.
+    $client: { build: { rollupOptions: { output: { manualChunks: forCandidates } } } },
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  experimental: { defaults: { nuxtLink: { prefetch: false } } },
   telemetry: false,
   hooks: {
     // The development server of this Nuxt looks for a server entry even where pages are drawn in the browser only.

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { answerSchema, type Answer, type Answers } from '../core/application/answers'
+import type { Answer, Answers } from '../core/application/answers'
+import { answerSchema } from '../core/application/answer-schema'
 import { feeStates, headlines, type Headline, type Tracks } from '../core/application/tracks'
 import type { ActStanding } from '../core/application/acts/judge'
 import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'

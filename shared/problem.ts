@@ -1,4 +1,3 @@
-import { z } from 'zod'
 import { refusalKinds, type RefusalCode, type RefusalKind, type RefusalParameters, type RefusalReason } from '../core/refusal/codes'
 import { refusalText } from '../core/words/en/refusals'
 
@@ -6,15 +5,18 @@ import { refusalText } from '../core/words/en/refusals'
  * What goes wrong, as a value: a lasting code and parameters for programs, the kind that decides the HTTP status, the sentence for
  * people that follows from both, and data where a screen needs more. Crosses the wire as JSON.
  */
-const kinds = [...new Set(Object.values(refusalKinds))] as [RefusalKind, ...RefusalKind[]]
-export const problemSchema = z.object({
-  code: z.string().max(60),
-  kind: z.enum(kinds),
-  parameters: z.record(z.string(), z.union([z.string(), z.number()])).default({}),
-  message: z.string(),
-  data: z.unknown().optional(),
-})
-export type Problem = z.infer<typeof problemSchema>
+export interface Problem { code: string, kind: RefusalKind, parameters: Record<string, string | number>, message: string, data?: unknown }
+
+/** A problem as it came over the wire; null when it is none. Read by hand: every page needs this, and few need a whole package of schemas. */
+export function readProblem(value: unknown): Problem | null {
+  if (typeof value !== 'object' || value === null || !('code' in value) || !('kind' in value) || !('message' in value)) return null
+  const { code, kind, message } = value
+  const known = Object.values(refusalKinds).find(one => one === kind)
+  if (typeof code !== 'string' || typeof message !== 'string' || known === undefined) return null
+  const given = 'parameters' in value && typeof value.parameters === 'object' && value.parameters !== null ? Object.entries(value.parameters) : []
+  const parameters = Object.fromEntries(given.filter((entry): entry is [string, string | number] => typeof entry[1] === 'string' || typeof entry[1] === 'number'))
+  return { code, kind: known, parameters, message, ...('data' in value ? { data: value.data } : {}) }
+}
 
 export const problemStatus: Record<RefusalKind, number> = {
   'bad-input': 422, 'not-signed-in': 401, 'second-factor': 401, 'not-allowed': 403, 'not-found': 404, 'conflict': 409, 'not-now': 409,

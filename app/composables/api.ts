@@ -1,5 +1,5 @@
 import { refusalKinds, type RefusalCode } from '~~/core/refusal/codes'
-import { problemSchema, ProblemError, refusal } from '~~/shared/problem'
+import { ProblemError, readProblem, refusal } from '~~/shared/problem'
 
 interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | undefined> }
 
@@ -22,10 +22,10 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T
-  const problem = problemSchema.safeParse(data)
-  if (!problem.success) throw refusal('office.answer', { status: response.status })
-  if (problem.data.kind === 'not-signed-in' && session.principal) session.expired = true
-  throw new ProblemError(problem.data)
+  const problem = readProblem(data)
+  if (!problem) throw refusal('office.answer', { status: response.status })
+  if (problem.kind === 'not-signed-in' && session.principal) session.expired = true
+  throw new ProblemError(problem)
 }
 
 /** Whether the office could not be reached at all: asking again later may do. */

@@ -1,3 +1,9 @@
+/** Asks for the house's faces, once. */
+export function askForFaces(): void {
+  if (document.getElementById('faces')) return
+  document.head.append(Object.assign(document.createElement('link'), { id: 'faces', rel: 'stylesheet', href: '/type/faces.css' }))
+}
+
 /**
  * Loads what a page shows when it opens. Without a connection it says so and loads by itself once the office can be reached again; any other
  * refusal stands until the page is asked anew.
@@ -14,6 +20,7 @@ export function useLoaded(load: () => Promise<void>) {
       try {
         await load()
         failure.value = ''
+        askForFaces()
         return
       } catch (error) {
         failure.value = problemText(error)

@@ -40,7 +40,8 @@ async function leave() {
 </template>
 
 <style scoped>
-.plain { min-height: 100vh; display: flex; flex-direction: column; }
+/* A face of the machine: on a slow line the house's own would cost a second. */
+.plain { --serif: Georgia, 'Noto Serif', serif; min-height: 100vh; display: flex; flex-direction: column; }
 header { display: flex; gap: 4px 18px; align-items: baseline; flex-wrap: wrap; padding: 12px 20px; border-bottom: 1px solid var(--line); }
 .mark { font: 600 19px var(--serif); color: var(--ink); text-decoration: none; }
 .who { margin-left: auto; overflow-wrap: anywhere; }

@@ -1,6 +1,6 @@
-import { z } from 'zod'
 import { compareFractions, parseDecimal } from '../marks/decimal'
-import { conditionLeaves, type ConditionLeaf } from '../notice/questions'
+import type { ConditionLeaf } from '../notice/questions'
+import { conditionLeaves } from '../notice/conditions'
 import type { Condition, Notice, Question } from '../notice/schema'
 
 /** One row of a table question: cell by column id, as typed. */
@@ -9,11 +9,6 @@ export type Row = Record<string, string>
 export type Answer = string | string[] | Row[]
 /** The sheet's content by question id. Values stand as typed, valid or not: nothing typed is ever thrown away. */
 export type Answers = Record<string, Answer>
-
-/** The shape of an answer on the wire; its meaning is judged by `checkAnswer`, which never loses a wrong value. */
-export const answerSchema = z.union([
-  z.string().max(5000), z.array(z.string().max(100)).max(50), z.array(z.record(z.string().max(60), z.string().max(200))).max(50),
-])
 
 /** The text of an answer, empty when it is missing or a list. */
 export function textAnswer(answers: Answers, question: string): string {

@@ -1,6 +1,6 @@
-import { z } from 'zod'
 import { parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
 import { compareFractions, parseDecimal } from '../marks/decimal'
+import { isEmail } from '../identity/email'
 import { storedText } from '../identity/names'
 import type { Finding } from '../finding/finding'
 import type { Column } from '../notice/questions'
@@ -80,7 +80,7 @@ function textFault(question: Question, text: string, { notice, answers, today }:
     case 'text': return lengthFault(text, question.maxLength)
     case 'date': return dateFault(question, text, today)
     case 'choice': return question.options.some(option => option.id === text) ? null : { code: 'sheet.option' }
-    case 'email': return emailRule.safeParse(text).success ? null : { code: 'sheet.email' }
+    case 'email': return isEmail(text) ? null : { code: 'sheet.email' }
     case 'mobile': return hasDigits(text.replace(/[ -]/g, ''), question.digits) ? null : { code: 'sheet.digits', parameters: { digits: question.digits } }
     case 'postalCode':
       if (!hasDigits(text, question.digits)) return { code: 'sheet.digits', parameters: { digits: question.digits } }
@@ -94,7 +94,6 @@ function textFault(question: Question, text: string, { notice, answers, today }:
   }
 }
 
-const emailRule = z.email()
 const hasDigits = (text: string, digits: number) => text.length === digits && /^\d+$/.test(text)
 const lengthFault = (text: string, max: number): Fault => [...text].length <= max ? null : { code: 'sheet.length', parameters: { max } }
 

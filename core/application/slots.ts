@@ -1,4 +1,5 @@
-import { imageKindsOf, imageRuleOf, type DocumentRule, type ImageKind, type ImageRule, type Notice } from '../notice/schema'
+import type { DocumentRule, ImageKind, ImageRule, Notice } from '../notice/schema'
+import { imageKindsOf, imageRuleOf } from '../notice/image-rules'
 import { conditionHolds, liveAnswers, type Answers } from './answers'
 
 /** A place of an application that a file belongs in, by the notice: an image or a document. */

@@ -4,7 +4,8 @@ import type { Finding } from '../finding/finding'
 import { addFractions, compareFractions, floorOf, fraction, multiplyFractions, parseDecimal, spellExact, subtractFractions, type Fraction } from '../marks/decimal'
 import { resultForm } from '../marks/result'
 import type { Notice, Post } from '../notice/schema'
-import { rulesWithin, type Rule } from '../notice/rules'
+import type { Rule } from '../notice/rules'
+import { rulesWithin } from '../notice/rules-within'
 import { evaluatePosts, type PostVerdict } from './evaluate'
 
 /** One answer that, changed as told, would turn a refusal; `by` is how far it is away, in `unit`. */

@@ -1,5 +1,7 @@
-import { conditionLeaves, type Condition } from '../notice/questions'
-import { rulesWithin, type Rule } from '../notice/rules'
+import type { Condition } from '../notice/questions'
+import { conditionLeaves } from '../notice/conditions'
+import type { Rule } from '../notice/rules'
+import { rulesWithin } from '../notice/rules-within'
 import type { Answers } from '../application/answers'
 import type { Notice, Post } from '../notice/schema'
 

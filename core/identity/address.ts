@@ -1,10 +1,8 @@
-import { z } from 'zod'
+import { isEmail } from './email'
 
 /** Ways in which the office reaches people. */
 export const channels = ['email', 'mobile'] as const
 export type Channel = typeof channels[number]
-
-const email = z.email()
 
 /**
  * An address in the one form in which it is kept and compared; null when it is none. Of an e-mail address capitals do not tell two people apart; of a number spaces, hyphens and brackets do not.
@@ -12,7 +10,7 @@ const email = z.email()
  */
 export function readAddress(channel: Channel, text: string): string | null {
   const trimmed = text.trim().normalize('NFC')
-  if (channel === 'email') return trimmed.length <= 254 && email.safeParse(trimmed).success ? trimmed.toLowerCase() : null
+  if (channel === 'email') return trimmed.length <= 254 && isEmail(trimmed) ? trimmed.toLowerCase() : null
   const digits = trimmed.replace(/[\s\-().]/g, '')
   return /^\+?\d{6,15}$/.test(digits) ? digits : null
 }

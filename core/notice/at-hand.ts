@@ -1,4 +1,5 @@
-import { imageKindsOf, imageRuleOf, type Condition, type Notice } from './schema'
+import type { Condition, Notice } from './schema'
+import { imageKindsOf, imageRuleOf } from './image-rules'
 
 /** Something to have ready before the form is begun. `when` tells for whom; `leadDays` how long getting it may take. */
 export interface AtHand { title: string, detail: string, when: Condition | null, leadDays: number | null }

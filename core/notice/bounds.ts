@@ -1,5 +1,6 @@
 import type { Bound } from '../finding/finding'
-import { faceRuleSchema, imageKinds, type DocumentRule, type ImageRule, type Notice } from './schema'
+import { faceRuleSchema, type DocumentRule, type ImageRule, type Notice } from './schema'
+import { imageKinds } from './image-rules'
 
 /** The bound that a notice sets for a check on an image or a document, by what it is about and the code of its finding; null where it sets none. */
 export function boundOfCheck({ images, documents }: Pick<Notice, 'images' | 'documents'>, about: string, code: string): Bound | null {

@@ -1,6 +1,7 @@
 import { conditionTest, leafTests, openQuestion, type Answers, type ConditionTest, type LeafTest, type LiveAnswers } from '../application/answers'
 import { addFractions, compareFractions, fraction, parseDecimal, spellExact, subtractFractions } from '../marks/decimal'
-import { conditionLeaves, type Condition, type ConditionLeaf, type Question } from './questions'
+import type { Condition, ConditionLeaf, Question } from './questions'
+import { conditionLeaves } from './conditions'
 import type { Notice } from './schema'
 
 /**

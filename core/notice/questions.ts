@@ -41,14 +41,6 @@ export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
 export type ConditionLeaf = { question: string, in: string[] } | { question: string, from?: string, to?: string }
 export type Condition = ConditionLeaf | { all: Condition[] } | { any: Condition[] } | { not: Condition }
 
-/** The leaves of a condition, in their order. */
-export function conditionLeaves(condition: Condition | undefined): ConditionLeaf[] {
-  if (!condition) return []
-  if ('question' in condition) return [condition]
-  if ('not' in condition) return conditionLeaves(condition.not)
-  return ('all' in condition ? condition.all : condition.any).flatMap(conditionLeaves)
-}
-
 const columnBase = { id: questionId, label: z.string().min(1), required: z.boolean().default(true) }
 /** A column of a table question. `notAbove` names another column of the same row. */
 export const columnSchema = z.discriminatedUnion('kind', [

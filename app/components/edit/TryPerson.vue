@@ -5,7 +5,7 @@ import { documentsAsked } from '~~/core/application/slots'
 import { questionsRead } from '~~/core/eligibility/dependence'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
 import { assessFee } from '~~/core/fees/assess'
-import { conditionLeaves } from '~~/core/notice/questions'
+import { conditionLeaves } from '~~/core/notice/conditions'
 
 /** Somebody invented, tried against the draft: what is asked of them, which posts are open and why not, what they would pay. */
 const { draft } = useNoticeEditor()

@@ -3,7 +3,7 @@ import { emptySlots, slotsOf } from '~~/core/application/slots'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
-import { conditionLeaves } from '~~/core/notice/questions'
+import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
 import type { Permit } from '~~/app/composables/act'
 

@@ -2,7 +2,8 @@
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
 import { withoutCentres } from '~~/core/notice/centres'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
-import { imageKindsOf, imageRuleOf, type DocumentRule, type Notice } from '~~/core/notice/schema'
+import type { DocumentRule, Notice } from '~~/core/notice/schema'
+import { imageKindsOf, imageRuleOf } from '~~/core/notice/image-rules'
 import type { Bound } from '~~/core/finding/finding'
 import { capacityOfCity } from '~~/core/seating/seats'
 

@@ -1,6 +1,6 @@
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Condition, ConditionLeaf, Question } from '../questions'
-import { rulesBelow } from '../rules'
+import { rulesBelow } from '../rules-within'
 import type { Notice } from '../schema'
 
 export type Questions = ReadonlyMap<string, Question>

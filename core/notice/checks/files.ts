@@ -1,7 +1,8 @@
 import { pagesAtMost } from '../../documents/document'
 import { takenAtMost } from '../../imaging/picture'
 import { found, pointer, type NoticeFinding } from '../finding'
-import { imageKinds, type Notice } from '../schema'
+import type { Notice } from '../schema'
+import { imageKinds } from '../image-rules'
 
 interface Range { min?: number, max?: number }
 

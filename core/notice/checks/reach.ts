@@ -6,8 +6,10 @@ import { Facts } from '../../eligibility/facts'
 import type { Check } from '../../eligibility/place'
 import type { Finding } from '../../finding/finding'
 import { found, pointer, type NoticeFinding } from '../finding'
-import { conditionLeaves, type Question } from '../questions'
-import { rulesWithin, type Rule } from '../rules'
+import type { Question } from '../questions'
+import { conditionLeaves } from '../conditions'
+import type { Rule } from '../rules'
+import { rulesWithin } from '../rules-within'
 import type { Notice, Post } from '../schema'
 
 /** Steps after which the search for somebody ends without a result. */

@@ -1,6 +1,8 @@
 import { found, pointer, type NoticeFinding } from '../finding'
-import { conditionLeaves, type Condition } from '../questions'
-import { rulesWithin, type Rule } from '../rules'
+import type { Condition } from '../questions'
+import { conditionLeaves } from '../conditions'
+import type { Rule } from '../rules'
+import { rulesWithin } from '../rules-within'
 import type { Clause, Notice } from '../schema'
 import { questionsOf, type Questions } from './conditions'
 

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { cardBlockers } from '../../../core/admit-card/content'
 import { periodRefusal } from '../../../core/application/acts/dates'
-import { imageKinds, imageKindsOf } from '../../../core/notice/schema'
+import { imageKinds, imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardsOverview } from '../../../shared/centres'
 import { admitCard, application, image, seat } from '../../database/schema'
 import { countAt } from '../applications/counts'

@@ -1,7 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { Finding, Verdict } from '../../../core/finding/finding'
 import { boundOfCheck } from '../../../core/notice/bounds'
-import { imageKinds } from '../../../core/notice/schema'
+import { imageKinds } from '../../../core/notice/image-rules'
 import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
 import { refusal } from '../../../shared/problem'
 import type { Caller } from '../context'
