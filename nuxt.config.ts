@@ -82,6 +82,7 @@ export default defineNuxtConfig({
   css: [
     here('./app/assets/theme.css'), here('./app/assets/house.css'),
   ],
+  experimental: { defaults: { nuxtLink: { prefetch: false } } },
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
@@ -97,9 +98,12 @@ export default defineNuxtConfig({
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
-  experimental: { defaults: { nuxtLink: { prefetch: false } } },
   telemetry: false,
   hooks: {
+    // What some other page may need is not fetched before this one stands.
+    'build:manifest'(manifest) {
+      for (const item of Object.values(manifest)) item.prefetch = false
+    },
     // The development server of this Nuxt looks for a server entry even where pages are drawn in the browser only.
     'vite:extendConfig'(config, { isClient }) {
       const options = config.build?.rollupOptions

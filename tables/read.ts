@@ -23,6 +23,8 @@ const unkeepable = /\0|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\
 /** Bounds of a table: bytes of the file, rows and columns of the sheet. */
 export const tableBounds = { bytes: 64 * 1024 * 1024, rows: 500_000, columns: 400, cell: 20_000 } as const
 
+// Any of them, whichever a file uses, mixed ones as well.
+const lineEnds = ['\r\n', '\n', '\r']
 const delimiters = [',', ';', '\t', '|'] as const
 
 /** Tells by the bytes what a table is. @throws ProblemError `table.empty`, `table.unknown` or what is wrong with its packing. */
@@ -78,7 +80,7 @@ function delimiterOf(head: string): string {
 // Parted by a sign that it does not use, a table with quotation marks may be no table at all.
 function widthsBy(sample: string, sign: string): number[] {
   try {
-    return parse(sample, { delimiter: sign, bom: true, relax_column_count: true, skip_empty_lines: true }).map(row => row.length)
+    return parse(sample, { delimiter: sign, bom: true, record_delimiter: lineEnds, relax_column_count: true, skip_empty_lines: true }).map(row => row.length)
   } catch {
     return [1]
   }
@@ -101,7 +103,7 @@ function rowsOf(bytes: Buffer, kind: TableKind): AsyncGenerator<string[]> {
 }
 
 async function* csvRows(bytes: Buffer, { charset, delimiter }: TableKind): AsyncGenerator<string[]> {
-  const parser = parserOf({ delimiter: delimiter ?? ',', bom: true, relax_column_count: true, skip_empty_lines: false, max_record_size: 1_000_000 })
+  const parser = parserOf({ delimiter: delimiter ?? ',', bom: true, record_delimiter: lineEnds, relax_column_count: true, skip_empty_lines: false, max_record_size: 1_000_000 })
   const text = Readable.from(textPieces(bytes, charset ?? 'utf-8'))
   text.on('error', error => parser.destroy(error))
   text.pipe(parser)

@@ -49,7 +49,8 @@ export function useSheet(id: string) {
   const fee = computed(() => dossier.value?.assessed && !editable.value ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
 
   async function load(): Promise<void> {
-    const got = await callApi<Dossier>(`/api/applications/${id}`)
+    // The cycle of the last visit is most likely this one's: its notice is asked for at once, and not after the application.
+    const [got] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), cycle.recall()])
     // A link may lead to an application of another cycle: the work goes over to it.
     if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
     show(got)

@@ -1,12 +1,27 @@
-import { languageOf, screenText, type Language, type ScreenKey } from '~~/core/words/language'
+import { candidateWords } from '~~/core/words/en/candidates'
+import { joinWords } from '~~/core/words/join'
+import type { Language, ScreenKey } from '~~/core/words/language'
+import { pseudo } from '~~/core/words/pseudo'
+import { screenText } from '~~/core/words/screen-text'
 import type { Notice } from '~~/core/notice/schema'
 import type { MessageParameters } from '~~/core/words/message'
 
 // One page has one language from its loading on: whoever changes it loads the page anew.
 let language: Language | null = null
+let isWhole = false
+const isMadeUp = () => /(?:^|; )lucid-language=en-XA\b/.test(document.cookie)
+const spoken = <L extends object>(words: L): L => isMadeUp() ? pseudo(words) : words
 
-/** All words of the language that this browser reads. */
-export const useWords = (): Language => language ??= languageOf(/(?:^|; )lucid-language=([\w-]+)/.exec(document.cookie)?.[1])
+/** All words of the language that this browser reads. Those of the office are there for its pages only, which wait for `loadOfficeWords`. */
+export const useWords = (): Language => language ??= { ...spoken(candidateWords), code: isMadeUp() ? 'en-XA' : candidateWords.code, locale: candidateWords.locale } as unknown as Language
+
+/** Brings the words of the office, which candidates on a slow line need not wait for. */
+export async function loadOfficeWords(): Promise<void> {
+  if (isWhole) return
+  const { officeWords } = await import('~~/core/words/en/office')
+  language = joinWords(useWords(), spoken(officeWords))
+  isWhole = true
+}
 
 /** One sentence of a screen. Throws when something that the sentence names is not given. */
 export const say = (key: ScreenKey, parameters?: MessageParameters): string => screenText(useWords(), key, parameters)

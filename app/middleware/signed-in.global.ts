@@ -1,11 +1,13 @@
 /** Every page but these few needs a session; the page asked for is opened after signing in. */
 const open = ['/sign-in', '/check', '/standins', '/welcome', '/apply']
+const ofCandidates = (path: string) => ['/apply', '/own'].some(own => path === own || path.startsWith(`${own}/`))
 
 export default defineNuxtRouteMiddleware(async (to) => {
+  if (!ofCandidates(to.path)) await loadOfficeWords()
   if (open.some(path => to.path.startsWith(path))) return
   const session = useSessionStore()
   await session.load()
-  const isOwn = to.path === '/own' || to.path.startsWith('/own/')
+  const isOwn = ofCandidates(to.path)
   if (!session.principal && isOwn) return navigateTo('/apply')
   if (!session.principal) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } })
   // Candidates have pages of their own, and the office has its.

@@ -32,11 +32,16 @@ export const useCycleStore = defineStore('cycle', () => {
     localStorage.setItem(lastCycle, wanted)
     await refreshBand()
   }
+  /** The notice of the cycle last worked in, where none is there yet; nothing where that is gone. */
+  async function recall(): Promise<void> {
+    const kept = localStorage.getItem(lastCycle)
+    if (kept && !notice.value) await choose(kept).catch(() => undefined)
+  }
   async function refreshBand(): Promise<void> {
     if (code.value && useSessionStore().may('cycles.read')) band.value = await callApi<Band>(`/api/cycles/${code.value}/band`)
   }
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`
   }
-  return { code, cycles, notice, version, band, load, choose, refreshBand, path }
+  return { code, cycles, notice, version, band, load, choose, recall, refreshBand, path }
 })

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { english } from './en'
-import { languageCodes, languageOf, screenText, type Language } from './language'
+import { languageCodes, languageOf, type Language } from './language'
+import { screenText } from './screen-text'
 import { formatMessage, placeholdersOf } from './message'
 import { markMessage, markText } from './pseudo'
 

@@ -1,5 +1,4 @@
 import { english } from './en'
-import { formatMessage, type MessageParameters } from './message'
 import { pseudo } from './pseudo'
 
 type Widened<T> = T extends string ? string : T extends (...parameters: never[]) => unknown ? T : { readonly [K in keyof T]: Widened<T[K]> }
@@ -12,7 +11,7 @@ type Screens = typeof english.screens
 export type ScreenKey = { [A in keyof Screens]: `${A}.${keyof Screens[A] & string}` }[keyof Screens]
 
 /** What can be chosen. `en-XA` is the made-up language that tests walk through: every word that comes from here is marked in it. */
-const languages: Record<string, () => Language> = { 'en': () => english, 'en-XA': () => pseudo(english, 'en-XA') }
+const languages: Record<string, () => Language> = { 'en': () => english, 'en-XA': () => ({ ...pseudo(english), code: 'en-XA', locale: english.locale }) }
 export const languageCodes: readonly string[] = Object.keys(languages)
 
 const made = new Map<string, Language>()
@@ -26,11 +25,4 @@ export function languageOf(code: string | null | undefined): Language {
     made.set(known, language)
   }
   return language
-}
-
-/** One sentence of a screen. */
-export function screenText(language: Language, key: ScreenKey, parameters: MessageParameters = {}): string {
-  const dot = key.indexOf('.')
-  const area: Readonly<Record<string, string>> = language.screens[key.slice(0, dot) as keyof Screens]
-  return formatMessage(language.locale, area[key.slice(dot + 1)] ?? key, parameters)
 }

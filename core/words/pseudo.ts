@@ -20,14 +20,11 @@ export function markMessage(message: string): string {
 }
 
 /**
- * A made-up language out of a real one. Messages are marked as messages, so that what is put into them stays; what a function spells is
- * marked as a whole.
- *
- * @param language all words of a language.
- * @param code the code of the made-up one.
+ * Words of a made-up language out of those of a real one. Messages are marked as messages, so that what is put into them stays; what a function
+ * spells is marked as a whole.
  */
-export function pseudo<L extends { code: string, locale: string }>(language: L, code: string): L {
-  return { ...mapTexts(language, markMessage) as L, code, locale: language.locale }
+export function pseudo<L extends object>(words: L): L {
+  return mapTexts(words, markMessage) as L
 }
 
 function mapTexts(value: unknown, mark: (text: string) => string): unknown {

@@ -2,12 +2,14 @@ import { stringify } from 'csv-stringify/sync'
 import { parse } from 'csv-parse/sync'
 import ExcelJS from 'exceljs'
 import { eq } from 'drizzle-orm'
+import { randomUUID } from 'node:crypto'
 import { ZipFile } from 'yazl'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rollFields } from '../../core/roll/columns'
 import { application, auditEvent, openMatter, rollEntry, rollRow } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { enterRoll, tryRoll } from '../../server/services/rolls/pass'
+import { enterRollWork, tryRollWork } from '../../server/services/rolls/work'
 import { readRoll, refusedRows, setRoll, takeRoll } from '../../server/services/rolls/rolls'
 import { recogniseTable, tableRows } from '../../tables/read'
 import { csvOf } from '../../tables/write'
@@ -179,6 +181,43 @@ describe('a roll', () => {
     await setRoll(office.as(), id, { ...noGaps, gaps: 'refuse', columns: (await look(id)).columns })
     expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ made: 0, refused: 1 })
     expect(await office.db.$count(rollRow, eq(rollRow.rollId, id))).toBe(1)
+  })
+})
+
+describe('a roll between others', () => {
+  it('below blank rows keeps its numbering, and is read anew in another character set', async () => {
+    const bytes = Buffer.from(`\r\n\r\n${stringify([['Sl. No.', 'Name', 'Born'], ['1', 'Søren Ærø', 'nobody knows'], ['', '', ''], ['3', 'Maro Quil', '31 Feb 2001']], { delimiter: ';' })}`, 'latin1')
+    const id = await taken(bytes, 'Blank Rows')
+    const detail = await look(id)
+    expect(detail).toMatchObject({ rows: 2, headings: ['Sl. No.', 'Name', 'Born'], delimiter: ';' })
+    await tryRoll(office.as(), id, goOn)
+    expect((await look(id)).found.map(row => [row.row, row.name])).toEqual([[1, 'Søren Ærø'], [3, 'Maro Quil']])
+    const { samples } = await setRoll(office.as(), id, { ...noGaps, columns: detail.columns, charset: 'windows-1251' })
+    expect(samples[0]?.[1]).toBe('Sшren Жrш')
+  })
+
+  it('entered by two processes at once makes each person once', async () => {
+    const id = await taken(csv(Array.from({ length: 40 }, (_, i) => person(7400 + i))), 'Two At Once')
+    await tryRoll(office.as(), id, goOn)
+    await Promise.all([enterRoll(office.as(), id, goOn, null), enterRoll(office.second(), id, goOn, null)].map(one => one.catch(() => null)))
+    expect(await office.db.$count(rollEntry, eq(rollEntry.sender, 'Two At Once'))).toBe(40)
+    const numbers = await office.db.select({ number: application.number }).from(application)
+    expect(new Set(numbers.map(row => row.number)).size).toBe(numbers.length)
+  })
+
+  it('is entered once it was tried, after the close only with a reason, and by nobody who may not', async () => {
+    const id = await taken(csv([person(7500)]), 'After The Close')
+    const open = (work: typeof enterRollWork | typeof tryRollWork, reason?: string) => office.db.transaction(async tx => work.open?.(tx, await office.as().authorise('rolls.enter'), office.cycle, randomUUID(), { roll: id, reason }))
+    await expect(open(enterRollWork)).rejects.toMatchObject({ problem: { code: 'roll.not-tried' } })
+    await open(tryRollWork)
+    await tryRoll(office.as(), id, goOn)
+    const before = office.now
+    office.now = new Date(Date.parse(notice.keyDates.closes) + 1000)
+    await expect(open(enterRollWork)).rejects.toMatchObject({ problem: { code: 'dates.closed', data: { outsideDates: true } } })
+    await open(enterRollWork, 'The roll lay in the post for a week.')
+    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'enter-roll'))).at(-1)).toMatchObject({ outsideDates: true, reason: 'The roll lay in the post for a week.' })
+    office.now = before
+    await expect(tryRoll(office.as('scrutineer'), id, goOn)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
   })
 })
 

@@ -37,7 +37,7 @@ function write(day: string, clock: string) {
     />
     <ElInput
       :model-value="time"
-      :aria-label="say('edit.clockTimeOf', { what: label })"
+      :aria-label="say('house.clockTimeOf', { what: label })"
       placeholder="17:00"
       style="width: 90px"
       autocomplete="off"

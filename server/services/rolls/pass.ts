@@ -6,14 +6,13 @@ import { isEqual } from '../../../core/notice/edit'
 import { judgeRollRow, type JudgedRow } from '../../../core/roll/judge'
 import type { MappedColumn } from '../../../core/roll/row'
 import { refusal } from '../../../shared/problem'
-import { tableRows } from '../../../tables/read'
 import type { Executor } from '../../database/client'
-import { application, roll, rollEntry, rollRow, type RollTotals } from '../../database/schema'
+import { application, cycle, roll, rollEntry, rollRow, type RollTotals } from '../../database/schema'
 import type { Caller, Context } from '../context'
 import { readFile } from '../files/bytes'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 import { enterRows, type SettledRow } from './enter'
-import { fieldsOf, rollOf } from './rolls'
+import { fieldsOf, rollOf, rollRows } from './rolls'
 
 /** One pass over a roll, row by row: the trial says what would become of each, entering does just that. */
 
@@ -42,7 +41,6 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
   const totals: RollTotals = { rows: 0, made: 0, changed: 0, repeated: 0, refused: 0, gaps: 0 }
   await db.delete(rollRow).where(eq(rollRow.rollId, id))
   const bytes = await readFile(db, found.sha256)
-  let number = -1
   let batch: { row: number, cells: string[] }[] = []
   const settle = async () => {
     if (batch.length > 0) await db.transaction(tx => settleBatch(tx, context, under, batch, pass, totals))
@@ -50,10 +48,8 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
     // What was entered stays; a trial is to be made again.
     if (!await tell(totals.rows, found.rows)) throw refusal('roll.stopped')
   }
-  for await (const cells of tableRows(bytes, found.kind)) {
-    number += 1
-    if (number === 0 || cells.every(cell => cell.trim() === '')) continue
-    batch.push({ row: number, cells })
+  for await (const one of rollRows(bytes, found.kind)) {
+    if (one.row > 0) batch.push(one)
     if (batch.length === batchSize) await settle()
   }
   await settle()
@@ -62,6 +58,8 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
 }
 
 async function settleBatch(tx: Executor, context: Context, under: Under, batch: readonly { row: number, cells: string[] }[], pass: Pass, totals: RollTotals): Promise<void> {
+  // Two passes over one roll follow each other batch by batch: the second finds whom the first has made.
+  if (pass === 'enter') await tx.select({ code: cycle.code }).from(cycle).where(eq(cycle.code, under.roll.cycle)).for('update')
   const today = dateInZone(context.now(), under.notice.body.zone)
   const judged = batch.map(({ row, cells }) => onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today)))
   const rows = await compareWithEntered(tx, under, judged, pass)
@@ -89,10 +87,10 @@ function onlyOnce({ seen }: Under, row: number, judged: JudgedRow): JudgedRow & 
   return { ...judged, row }
 }
 
-async function compareWithEntered(tx: Executor, { roll: { cycle, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<SettledRow[]> {
+async function compareWithEntered(tx: Executor, { roll: { cycle: code, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<SettledRow[]> {
   const keys = judged.filter(row => !row.isRefused).map(row => row.key)
   const asked = tx.select({ key: rollEntry.key, held: rollEntry.revision, application }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
-    .where(and(eq(rollEntry.cycle, cycle), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
+    .where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
   const entered = new Map((keys.length === 0 ? [] : await (pass === 'enter' ? asked.for('update', { of: application }) : asked)).map(row => [row.key, row]))
   return judged.map((row): SettledRow => {
     const known = entered.get(row.key)

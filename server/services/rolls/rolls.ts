@@ -4,7 +4,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { charsets } from '../../../shared/charsets'
 import type { RollDetail, RollQuery, RollRow, RollSettings, RollUpload } from '../../../shared/rolls'
 import { refusal } from '../../../shared/problem'
-import { recogniseTable, tableRows } from '../../../tables/read'
+import { recogniseTable, tableRows, type TableKind } from '../../../tables/read'
 import { csvOf } from '../../../tables/write'
 import type { Executor } from '../../database/client'
 import { job, roll, rollRow } from '../../database/schema'
@@ -27,9 +27,9 @@ export async function takeRoll(caller: Caller, cycle: string, { sender, name }: 
   const context = await caller.authorise('rolls.enter', { cycle })
   const kind = await recogniseTable(bytes)
   const [headings = [], ...samples] = await firstRows(bytes, kind)
-  let rows = -1
-  for await (const cells of tableRows(bytes, kind)) if (rows < 0 || cells.some(cell => cell !== '')) rows += 1
-  if (rows < 1) throw refusal('roll.no-rows')
+  let rows = 0
+  for await (const { row } of rollRows(bytes, kind)) if (row > 0) rows += 1
+  if (rows === 0) throw refusal('roll.no-rows')
   const { notice } = await currentNotice(context.db, cycle)
   const columns = suggestColumns(headings, fieldsOf(context, notice)).map(one => one.field)
   const brought = await bringFile(context.db, bytes)
@@ -47,10 +47,21 @@ export async function takeRoll(caller: Caller, cycle: string, { sender, name }: 
   return rollView(row, await namesOf(context.db, [row.by]))
 }
 
-async function firstRows(bytes: Buffer, kind: Row['kind']): Promise<string[][]> {
-  const rows: string[][] = []
+/** The rows of a roll that say something, the heading as row 0 and those below counted as they stand in the file. */
+export async function* rollRows(bytes: Buffer, kind: TableKind): AsyncGenerator<{ row: number, cells: string[] }> {
+  let row = -1
   for await (const cells of tableRows(bytes, kind)) {
-    if (rows.length > 0 || cells.some(cell => cell !== '')) rows.push(cells.map(cell => cell.slice(0, 200)))
+    const isBlank = cells.every(cell => cell.trim() === '')
+    if (row < 0 && isBlank) continue
+    row += 1
+    if (!isBlank) yield { row, cells }
+  }
+}
+
+async function firstRows(bytes: Buffer, kind: TableKind): Promise<string[][]> {
+  const rows: string[][] = []
+  for await (const { cells } of rollRows(bytes, kind)) {
+    rows.push(cells.map(cell => cell.slice(0, 200)))
     if (rows.length > samplesAtMost) break
   }
   return rows
@@ -136,16 +147,14 @@ async function* refusedPages(context: Context, row: Row): AsyncGenerator<string>
   // Spreadsheets take a file for UTF-8 by its mark.
   yield `\uFEFF${csvOf([[...row.headings, rowNumber, reasons]])}`
   const bytes = await readFile(context.db, row.sha256)
-  let number = -1
-  let batch: { number: number, cells: string[] }[] = []
+  let batch: { row: number, cells: string[] }[] = []
   const worded = async () => {
-    const found = batch.length === 0 ? [] : await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.number))))
+    const found = batch.length === 0 ? [] : await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.row))))
     const why = new Map(found.map(one => [one.row, one.findings.map(findingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]))
-    return csvOf(batch.filter(one => why.has(one.number)).map(one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.number), why.get(one.number) ?? '']))
+    return csvOf(batch.filter(one => why.has(one.row)).map(one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.row), why.get(one.row) ?? '']))
   }
-  for await (const cells of tableRows(bytes, row.kind)) {
-    number += 1
-    if (number > 0) batch.push({ number, cells })
+  for await (const one of rollRows(bytes, row.kind)) {
+    if (one.row > 0) batch.push(one)
     if (batch.length < 1000) continue
     yield await worded()
     batch = []

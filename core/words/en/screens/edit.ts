@@ -25,7 +25,6 @@ export const edit = {
   questionOf: '{what}: question',
   valueOf: '{what}: values',
   formOfCondition: '{what}: how answers are compared',
-  clockTimeOf: '{what}: clock time',
   becomes: 'becomes',
   nothingToChooseFrom: 'Nothing to choose from yet',
   choose: 'Choose',

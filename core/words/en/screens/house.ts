@@ -1,4 +1,5 @@
 export const house = {
+  clockTimeOf: '{what}: clock time',
   underVersion: 'notice {version}',
   letters: 'Letters',
   applicationsOpenIn: 'applications open in',

@@ -1,0 +1,30 @@
+import * as allocation from './allocation'
+import * as differences from './differences'
+import * as documents from './documents'
+import * as letters from './letters'
+import * as noticeParts from './notice-parts'
+import * as notices from './notices'
+import * as order from './order'
+import * as papers from './papers'
+import * as people from './people'
+import * as rules from './rules'
+import { account as accountScreens } from './screens/account'
+import { cards as cardsScreens } from './screens/cards'
+import { centres as centresScreens } from './screens/centres'
+import { check as checkScreens } from './screens/check'
+import { edit as editScreens } from './screens/edit'
+import { entry as entryScreens } from './screens/entry'
+import { gateway as gatewayScreens } from './screens/gateway'
+import { notice as noticeScreens } from './screens/notice'
+import { people as peopleScreens } from './screens/people'
+import { records as recordsScreens } from './screens/records'
+import { rolls as rollsScreens } from './screens/rolls'
+import { roster as rosterScreens } from './screens/roster'
+import { scrutiny as scrutinyScreens } from './screens/scrutiny'
+import { work as workScreens } from './screens/work'
+
+/** What only the office, its papers and its letters say in English. */
+export const officeWords = {
+  allocation, differences, documents, letters, noticeParts, notices, order, papers, people, rules,
+  screens: { account: accountScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
+}
