@@ -35,7 +35,7 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
       if (event.method !== 'GET' && event.method !== 'HEAD') guardAgainstForgery(request, options)
       return await packed(event, await serve(request))
     } catch (error) {
-      return answerProblem(event, error, requestId, started)
+      return packed(event, answerProblem(event, error, requestId, started))
     }
   })
 }

@@ -12,7 +12,7 @@ import { lapseOverdue } from '../../server/services/clock/lapse'
 import { assessAllAnew } from '../../server/services/fees/anew'
 import { moveDates } from '../../server/services/notice/dates'
 import { versionsInForce } from '../../server/services/notice/in-force'
-import { currentNotice, proposeNotice } from '../../server/services/notice/notices'
+import { currentNotice, proposeNotice, putNotice } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
@@ -128,6 +128,20 @@ describe('an amendment with a moment', () => {
     await office.db.transaction(async tx => openReview(tx, await office.context(), office.cycle, plain, null))
     await runReview(office.as(), plain, goOn)
     await expect(acceptReview(office.as(), plain, { from: new Date(office.now.getTime() + 60_000).toISOString() })).rejects.toMatchObject({ problem: { code: 'review.no-moment' } })
+  })
+})
+
+describe('an agreed amendment whose notice was replaced', () => {
+  it('is laid aside by the clock and changes nothing', async () => {
+    const id = await amended(dearer(300))
+    await acceptReview(office.as(), id, { from: new Date(office.now.getTime() + 60_000).toISOString() })
+    const { notice } = await currentNotice(office.db, office.cycle)
+    const { version } = await putNotice(office.as(), { ...notice, declaration: `${notice.declaration} It is true.` })
+    office.pass(120)
+    await takeOverAgreed(office.product)
+    expect((await list(id)).state).toBe('discarded')
+    expect((await currentNotice(office.db, office.cycle)).version).toBe(version)
+    expect(await takeOverAgreed(office.product)).toBe(0)
   })
 })
 

@@ -104,7 +104,7 @@ describe('long work', () => {
   it('keeps or refuses each of several amended notices that come at once, and drops none without a word', async () => {
     const amended = (title: string) => ({ ...office.notice, title })
     const sent: string[] = []
-    const ends = await Promise.allSettled(['One', 'Two', 'Three'].map(title => startReview(office.as(), queueTo(sent), office.cycle, amended(title))))
+    const ends = await Promise.allSettled(['One', 'Two', 'Three'].map(title => startReview(office.as(), queueTo(sent), office.cycle, { notice: amended(title), reason: 'Another title.' })))
     const refused = ends.flatMap(end => end.status === 'rejected' ? [(end.reason as { problem: { code: string } }).problem.code] : [])
     expect([ends.length - refused.length, refused]).toEqual([1, ['work.other', 'work.other']])
     const [kept] = ends.flatMap(end => end.status === 'fulfilled' ? [end.value] : [])
@@ -113,7 +113,7 @@ describe('long work', () => {
 
   it('starts nothing when what it begins with is refused', async () => {
     const sent: string[] = []
-    await expect(startReview(office.as(), queueTo(sent), office.cycle, { code: 'HL27' })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
+    await expect(startReview(office.as(), queueTo(sent), office.cycle, { notice: { code: 'HL27' }, reason: 'Half a notice.' })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
     await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
     expect(sent).toEqual([])
   })

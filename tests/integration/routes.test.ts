@@ -143,6 +143,18 @@ describe('every route', () => {
     expect(refused).toEqual(everybody.filter(who => !may.includes(who)))
   }, 30_000)
 
+  it('packs long answers for whoever takes them packed, and never one that holds a token', async () => {
+    const [packed, plain] = [await ask('officer', 'GET', 'cycles/HL27/notice', undefined, { 'accept-encoding': 'gzip' }), await ask('officer', 'GET', 'cycles/HL27/notice', undefined, { 'accept-encoding': 'identity' })]
+    expect([packed.headers.get('content-encoding'), packed.headers.get('vary'), packed.headers.get('content-type')]).toEqual(['gzip', 'accept-encoding', 'application/json'])
+    expect(plain.headers.get('content-encoding')).toBeNull()
+    expect(await packed.json()).toEqual(await plain.json())
+    const session = await ask('officer', 'GET', 'session', undefined, { 'accept-encoding': 'gzip' })
+    expect([session.headers.get('content-encoding'), Object.keys(await session.json() as object)]).toEqual([null, expect.arrayContaining(['csrfToken'])])
+    // Long problems are packed, too, and keep their status.
+    const refused = await ask('officer', 'POST', 'cycles', { notice: { code: 'ZZ99', posts: Array.from({ length: 60 }, (_, i) => ({ id: `No ${i}` })) }, reason: 'tried' }, { 'accept-encoding': 'gzip' })
+    expect([refused.status, (await refused.json() as { code: string }).code]).toEqual([422, 'notice.faults'])
+  })
+
   it.each(Object.keys(table).filter(name => name.startsWith('GET cycles/:cycle')))('%s says that a cycle is none', async (name) => {
     const asked = name.slice(4).replace(':cycle', 'XX99').replace(':kind', 'review').replace(':id', 'photograph.roll')
     const answer = await ask('officer', 'GET', asked.endsWith('/find') ? `${asked}?q=a` : asked)

@@ -1,13 +1,15 @@
 import { and, eq, gt, inArray, lte, ne, sql } from 'drizzle-orm'
+import { spellInstant } from '../../../core/calendar/zone'
 import type { Acceptance } from '../../../shared/eligibility'
-import { refusal } from '../../../shared/problem'
+import { ProblemError, refusal } from '../../../shared/problem'
 import { askForWork } from '../../jobs/define'
 import { alone, type Executor } from '../../database/client'
 import { application, cycle, postVerdict, review, reviewItem, type ReviewState } from '../../database/schema'
 import { actingOn, carryOutOn } from '../acts/carry-out'
 import { log, type Caller, type Context } from '../context'
-import { letHold, noticeOfVersion } from '../notice/notices'
+import { currentNotice, letHold, noticeOfVersion } from '../notice/notices'
 import { reviewPage } from './review-run'
+import { discardReview } from './reviews'
 import { VerdictSources } from './verdicts'
 
 /** How a listed review comes into force: at once, or by the clock at the moment that was agreed. */
@@ -52,7 +54,9 @@ async function refuseOtherBase(tx: Executor, row: Row): Promise<void> {
 /** An amendment that waits for its moment was made from the notice in force: nothing else may come between. */
 export async function refuseWhileOneWaits(tx: Executor, cycleCode: string, except: string | null = null): Promise<void> {
   const [other] = await tx.select().from(review).where(and(eq(review.cycle, cycleCode), eq(review.state, 'agreed'), except ? ne(review.id, except) : undefined)).limit(1)
-  if (other) throw refusal('review.waits', { serial: other.serial, at: other.holdsFrom?.toISOString() ?? '' })
+  if (!other) return
+  const { notice } = await currentNotice(tx, cycleCode)
+  throw refusal('review.waits', { serial: other.serial, at: other.holdsFrom ? spellInstant(other.holdsFrom, notice.body.zone) : '' })
 }
 
 async function takeOver(tx: Executor, context: Context, row: Row): Promise<TakenOver> {
@@ -89,24 +93,31 @@ async function sendBack(tx: Executor, context: Context, { id: reviewId, serial }
   return shut.length
 }
 
-/** Lets amendments hold whose agreed moment has come. What changed since they were reviewed is judged first. @returns how many came into force. */
+/** Lets amendments hold whose agreed moment has come. What changed since they were reviewed is judged first; one whose notice is not in force any more is laid aside. @returns how many were looked at. */
 export async function takeOverAgreed(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'amendments', async () => {
     const due = await context.db.select({ id: review.id }).from(review).where(and(eq(review.state, 'agreed'), lte(review.holdsFrom, context.now()))).orderBy(review.holdsFrom)
     for (const { id } of due) {
-      // Most are caught up with before anything is held; the few that change meanwhile, after.
-      await catchUp(context.db, context, id)
-      await context.db.transaction(async (tx) => {
-        const row = await heldReview(tx, id, 'agreed')
-        await refuseOtherBase(tx, row)
-        await catchUp(tx, context, id)
-        await takeOver(tx, context, await heldReview(tx, id, 'agreed'))
+      await takeOverOne(context, id).catch(async (error: unknown) => {
+        if (!(error instanceof ProblemError) || error.problem.code !== 'review.other-version') throw error
+        await discardReview(caller, id)
       })
     }
     return due.length
   })
   return done?.result ?? 0
+}
+
+async function takeOverOne(context: Context, id: string): Promise<void> {
+  // Most are caught up with before anything is held; the few that change meanwhile, after.
+  await catchUp(context.db, context, id)
+  await context.db.transaction(async (tx) => {
+    const row = await heldReview(tx, id, 'agreed')
+    await refuseOtherBase(tx, row)
+    await catchUp(tx, context, id)
+    await takeOver(tx, context, await heldReview(tx, id, 'agreed'))
+  })
 }
 
 /** Judges once more what changed since the review was begun, and takes the moment of it for the review's own. */

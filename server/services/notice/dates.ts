@@ -1,3 +1,4 @@
+import { spellInstant } from '../../../core/calendar/zone'
 import { withoutCentres } from '../../../core/notice/centres'
 import type { MovedDates } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
@@ -18,7 +19,8 @@ export async function moveDates(caller: Caller, code: string, { dates, reason }:
     const { notice } = await currentNotice(tx, code)
     for (const [key, to] of Object.entries(dates)) {
       const from = notice.keyDates[key as keyof typeof dates]
-      if (Date.parse(to) <= Date.parse(from)) throw refusal('dates.earlier', { date: key, from, to })
+      const { partTitle, capital } = context.language.noticeParts
+      if (Date.parse(to) <= Date.parse(from)) throw refusal('dates.earlier', { date: capital(partTitle(key)), from: spellInstant(from, notice.body.zone), to: spellInstant(to, notice.body.zone) })
     }
     if (Object.keys(dates).length === 0) throw refusal('dates.none')
     const document = withoutCentres(notice)

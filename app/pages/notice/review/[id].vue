@@ -188,8 +188,8 @@ const { failure } = useLoaded(async () => {
           <dt>{{ say('notice.ofThemOnPostsAppliedFor') }}</dt><dd><b>{{ countText(review.totals.chosen) }}</b></dd>
           <template v-if="isAmendment">
             <dt>{{ say('notice.feesMore') }}</dt><dd><b>{{ feeTotal(review.totals.fees.more, review.totals.fees.moreBy) }}</b></dd>
-            <dt>{{ say('notice.feesLess') }}</dt><dd><b>{{ feeTotal(review.totals.fees.less, -review.totals.fees.lessBy) }}</b></dd>
             <dt>{{ say('notice.dueAgain') }}</dt><dd>{{ countText(review.totals.fees.dueAgain) }}</dd>
+            <dt>{{ say('notice.feesLess') }}</dt><dd><b>{{ feeTotal(review.totals.fees.less, -review.totals.fees.lessBy) }}</b></dd>
             <dt>{{ say('notice.owedBack') }}</dt><dd>{{ countText(review.totals.fees.owedBack) }}</dd>
           </template>
         </dl>
