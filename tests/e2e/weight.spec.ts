@@ -1,14 +1,17 @@
 import { expect, test, type Page } from '@playwright/test'
 import { candidateSignIn } from './office'
 
-/** What came over the line so far, in bytes with heads, and in requests. */
-async function weigh(page: Page): Promise<{ bytes: () => number, requests: () => number }> {
-  const seen = new Map<string, number>()
+interface Weight { bytes: number, requests: number }
+
+/** What came over the line so far, in bytes with heads and in requests: all of it, and without the faces, which follow once a page stands. */
+async function weigh(page: Page): Promise<{ all: () => Weight, withoutFaces: () => Weight }> {
+  const seen = new Map<string, { bytes: number, isFace: boolean }>()
   const line = await page.context().newCDPSession(page)
   await line.send('Network.enable')
-  line.on('Network.requestWillBeSent', ({ requestId, request }) => { if (request.url.startsWith('http')) seen.set(requestId, 0) })
-  line.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => { if (seen.has(requestId)) seen.set(requestId, encodedDataLength) })
-  return { bytes: () => [...seen.values()].reduce((sum, bytes) => sum + bytes, 0), requests: () => [...seen.values()].filter(bytes => bytes > 0).length }
+  line.on('Network.requestWillBeSent', ({ requestId, request }) => { if (request.url.startsWith('http')) seen.set(requestId, { bytes: 0, isFace: request.url.includes('/type/') }) })
+  line.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => { seen.set(requestId, { bytes: encodedDataLength, isFace: seen.get(requestId)?.isFace ?? false }) })
+  const sum = (came: { bytes: number }[]): Weight => ({ bytes: came.reduce((bytes, one) => bytes + one.bytes, 0), requests: came.filter(one => one.bytes > 0).length })
+  return { all: () => sum([...seen.values()]), withoutFaces: () => sum([...seen.values()].filter(one => !one.isFace)) }
 }
 
 test('pages of candidates keep to their budget of bytes and requests', async ({ browser, baseURL }) => {
@@ -25,12 +28,12 @@ test('pages of candidates keep to their budget of bytes and requests', async ({ 
   const opened = async (path: string, usable: (page: Page) => Promise<void>) => {
     const context = await browser.newContext({ baseURL, storageState: state, viewport: { width: 390, height: 844 } })
     const page = await context.newPage()
-    const { bytes, requests } = await weigh(page)
+    const weight = await weigh(page)
     await page.goto(path, { waitUntil: 'commit' })
     await usable(page)
-    const before = { bytes: bytes(), requests: requests() }
+    const before = weight.withoutFaces()
     await page.waitForTimeout(5000)
-    const all = { bytes: bytes(), requests: requests() }
+    const all = weight.all()
     await context.close()
     return { before, all }
   }
