@@ -15,8 +15,8 @@ export interface JudgedRow extends RollRow {
   /** What tells this person from every other of the same sender: the sender's number, or name and day of birth; empty where neither is there. */
   key: string
   isRefused: boolean
-  /** Answers that the form still asks for; the row is entered as a draft with them open. */
-  gaps: number
+  /** What the form still asks for; the row is entered as a draft with it open. */
+  gaps: Finding[]
 }
 
 const isGap = (found: Finding) => found.code === 'sheet.missing' || found.code === 'sheet.rows'
@@ -33,7 +33,7 @@ export function judgeRollRow(notice: Notice, columns: readonly MappedColumn[], w
     ...(key === '' ? [{ code: 'roll.no-key', about: '', verdict: 'fail', value: null, unit: 'none', bound: null, parameters: {} } satisfies Finding] : []),
     ...row.findings, ...wrong, ...(gaps === 'refuse' ? open : []), ...shutPosts(notice, row),
   ]
-  return { ...row, key, findings: findings.length > 0 || open.length === 0 ? findings : open.map(found => ({ ...found, verdict: 'unsure' })), isRefused: findings.length > 0, gaps: open.length }
+  return { ...row, key, findings: findings.length > 0 || open.length === 0 ? findings : open.map(found => ({ ...found, verdict: 'unsure' })), isRefused: findings.length > 0, gaps: open }
 }
 
 function keyOf({ reference, answers }: RollRow): string {

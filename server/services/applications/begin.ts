@@ -2,6 +2,7 @@ import { eq, sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast } from '../../../core/application/acts/judge'
 import { headline, newTracks } from '../../../core/application/tracks'
 import { applicationNumber } from '../../../core/identity/check-digit'
+import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, cycle, headlineChange } from '../../database/schema'
@@ -25,20 +26,26 @@ export async function registerApplication(caller: Caller, cycleCode: string, id:
       return { id, number: existing.number }
     }
     const { notice } = await currentNotice(tx, cycleCode)
-    const facts = { number: '', tracks: newTracks, headline: headline(newTracks), openUntil: null, isEmpty: true, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false }
-    const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, ['own application', 'own institution'], facts, notice, context.now())
-    const why = refused ?? (given.outsideDates ? null : outsideDates)
-    if (why) throw refusal(why.code, why.parameters, outsideDates ? { outsideDates: true } : undefined)
-    if (outsideDates && (given.reason?.trim().length ?? 0) < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
+    const isOutside = permitToBegin(context, notice, given)
     const [counter] = await tx.update(cycle).set({ lastSerial: sql`${cycle.lastSerial} + 1` }).where(eq(cycle.code, cycleCode)).returning()
     // Whoever asked for the same id meanwhile has waited for the counter, too.
     const [again] = await tx.select().from(application).where(eq(application.id, id))
     if (again) return { id, number: again.number }
     const row = await insertDraft(tx, context, cycleCode, id, applicationNumber(notice.code, counter?.lastSerial ?? 1))
-    await log(tx, context, 'begin', { subject: { kind: 'application', id }, cycle: cycleCode, reason: given.reason, outsideDates: outsideDates !== null, after: { number: row.number, ...newTracks } })
+    await log(tx, context, 'begin', { subject: { kind: 'application', id }, cycle: cycleCode, reason: given.reason, outsideDates: isOutside, after: { number: row.number, ...newTracks } })
     await settleMatters(tx, context, row, notice)
     return { id, number: row.number }
   })
+}
+
+/** Whether beginning now is outside the dates of the notice, where that is permitted with its reason. @throws ProblemError where it is not. */
+export function permitToBegin(context: Context, notice: Notice, given: Given): boolean {
+  const facts = { number: '', tracks: newTracks, headline: headline(newTracks), openUntil: null, isEmpty: true, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false }
+  const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, ['own application', 'own institution'], facts, notice, context.now())
+  const why = refused ?? (given.outsideDates ? null : outsideDates)
+  if (why) throw refusal(why.code, why.parameters, outsideDates ? { outsideDates: true } : undefined)
+  if (outsideDates && (given.reason?.trim().length ?? 0) < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
+  return outsideDates !== null
 }
 
 async function insertDraft(tx: Executor, context: Context, cycleCode: string, id: string, number: string) {

@@ -16,6 +16,9 @@ const pageSize = 500
 type Item = Omit<typeof reviewItem.$inferInsert, 'reviewId'>
 type Tell = (done: number, total: number) => Promise<boolean>
 
+/** Applications of a cycle that a review judges. */
+export const reviewable = (code: string) => and(eq(application.cycle, code), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
+
 /**
  * Judges every submitted application of the cycle again and lists where the verdict differs from the one in force.
  * What was made from the same facts and rules is not judged a second time. Nothing changes until the list is accepted.
@@ -30,7 +33,7 @@ export async function runReview(caller: Caller, reviewId: string, tell: Tell): P
   if (row.state !== 'running') return flat(row.totals)
   const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
   const sources = new VerdictSources(notices.under)
-  const due = and(eq(application.cycle, row.cycle), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
+  const due = reviewable(row.cycle)
   const [count] = await db.select({ n: sql<string>`count(*)` }).from(application).where(due)
   const totals = { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0, fees: { ...noFeeChanges } }
   await db.delete(reviewItem).where(eq(reviewItem.reviewId, reviewId))

@@ -8,7 +8,7 @@ import { application, cycle, postVerdict, review, reviewItem, type ReviewState }
 import { actingOn, carryOutOn } from '../acts/carry-out'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice, letHold, noticeOfVersion } from '../notice/notices'
-import { reviewPage } from './review-run'
+import { reviewable, reviewPage } from './review-run'
 import { discardReview } from './reviews'
 import { VerdictSources } from './verdicts'
 
@@ -127,7 +127,7 @@ async function catchUp(db: Executor, context: Context, reviewId: string): Promis
   const since = context.now()
   const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
   const sources = new VerdictSources(notices.under)
-  const changed = and(eq(application.cycle, row.cycle), gt(application.updatedAt, row.at), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
+  const changed = and(reviewable(row.cycle), gt(application.updatedAt, row.at))
   for (let after = ''; ;) {
     const page = await db.select().from(application).where(and(changed, gt(application.number, after))).orderBy(application.number).limit(500)
     after = page.at(-1)?.number ?? ''

@@ -1,9 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { Answers } from '../../../core/application/answers'
 import { openMatters } from '../../../core/application/open-matters'
-import { sheetFaults } from '../../../core/application/sheet'
 import { headline, newTracks } from '../../../core/application/tracks'
-import { dateInZone } from '../../../core/calendar/zone'
 import { applicationNumber } from '../../../core/identity/check-digit'
 import type { JudgedRow } from '../../../core/roll/judge'
 import type { Executor } from '../../database/client'
@@ -46,9 +44,8 @@ async function makeApplications(tx: Executor, context: Context, under: Under, ro
   await tx.execute(sql`insert into headline_change (id, application_id, cycle, from_headline, to_headline, at) select gen_random_uuid(), id, ${code}, null, ${drafted}, ${moment}::timestamptz from ${records}`)
   await tx.execute(sql`insert into roll_entry (cycle, sender, key, application_id, revision) select ${code}, ${sender}, key, id, 1 from ${records}`)
   await logMany(tx, context, 'begin', people.map(({ row, id, number }) => ({ subject: { kind: 'application', id }, cycle: code, reason, outsideDates: reason !== null, after: { number, sender, roll: under.roll.id, row: row.row, ...newTracks }, noticeVersion: under.version })))
-  const today = dateInZone(at, under.notice.body.zone)
-  const matters = people.flatMap(({ id, row: { answers } }) => openMatters({
-    notice: under.notice, tracks: newTracks, sheetFindings: sheetFaults(under.notice, answers, today), answers, openUntil: null, files: {},
+  const matters = people.flatMap(({ id, row: { answers, gaps } }) => openMatters({
+    notice: under.notice, tracks: newTracks, sheetFindings: gaps, answers, openUntil: null, files: {},
   }).map(matter => matterRow(context, { id, cycle: code }, matter)))
   await openMany(tx, matters)
 }

@@ -67,7 +67,7 @@ async function settleBatch(tx: Executor, context: Context, under: Under, batch: 
   totals.rows += rows.length
   for (const row of rows) {
     totals[row.outcome] += 1
-    if (row.outcome !== 'refused' && row.gaps > 0) totals.gaps += 1
+    if (row.outcome !== 'refused' && row.gaps.length > 0) totals.gaps += 1
   }
   const lookedAt = rows.filter(row => row.findings.length > 0)
   if (lookedAt.length > 0) {

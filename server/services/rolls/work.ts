@@ -1,10 +1,8 @@
 import { z } from 'zod'
-import { judgeAct, reasonLeast } from '../../../core/application/acts/judge'
-import { headline, newTracks } from '../../../core/application/tracks'
 import { refusal } from '../../../shared/problem'
 import { defineWork } from '../../jobs/define'
-import type { Executor } from '../../database/client'
-import { log, type Context } from '../context'
+import { permitToBegin } from '../applications/begin'
+import { log } from '../context'
 import { currentNotice } from '../notice/notices'
 import { enterRoll, tryRoll } from './pass'
 import { idleRoll, tellsApart } from './rolls'
@@ -24,18 +22,9 @@ export const enterRollWork = defineWork({
   open: async (tx, context, cycle, job, { roll: id, reason }) => {
     const row = await idleRoll(tx, id, job)
     if (row.state === 'read') throw refusal('roll.not-tried')
-    const isOutside = await refuseOutsideDates(tx, context, cycle, reason)
+    const { notice } = await currentNotice(tx, cycle)
+    const isOutside = permitToBegin(context, notice, { reason, ...(reason === undefined ? {} : { outsideDates: true }) })
     await log(tx, context, 'enter-roll', { subject: { kind: 'cycle', id: cycle }, cycle, reason, outsideDates: isOutside, after: { sender: row.sender, name: row.name, ...row.totals } })
   },
   run: (caller, { input, tell }) => enterRoll(caller, input.roll, tell, input.reason ?? null),
 })
-
-async function refuseOutsideDates(tx: Executor, context: Context, cycle: string, reason: string | undefined): Promise<boolean> {
-  const { notice } = await currentNotice(tx, cycle)
-  const facts = { number: '', tracks: newTracks, headline: headline(newTracks), openUntil: null, isEmpty: true, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false }
-  const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, [], facts, notice, context.now())
-  if (refused) throw refusal(refused.code, refused.parameters)
-  if (outsideDates && reason === undefined) throw refusal(outsideDates.code, outsideDates.parameters, { outsideDates: true })
-  if (outsideDates && (reason ?? '').length < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
-  return outsideDates !== null
-}
