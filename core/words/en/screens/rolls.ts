@@ -32,7 +32,6 @@ export const rolls = {
   trying: 'Trying',
   entering: 'Entering',
   enterIt: '{n, plural, one {Enter # row} other {Enter # rows}}',
-  enterAgain: 'Enter the rest',
   whatWould: '{state, select, entered {What was done} other {What would be done}}',
   made: 'made anew',
   changed: 'changed',
