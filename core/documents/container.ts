@@ -1,5 +1,5 @@
 /** Why a PDF is not taken; the words stand in `core/words`. */
-export type DocumentRefusal = 'pdf-broken-off' | 'pdf-broken' | 'pdf-secret' | 'pdf-program' | 'pdf-empty'
+export type DocumentRefusal = 'pdf-broken-off' | 'pdf-broken' | 'pdf-secret' | 'pdf-program' | 'pdf-nested' | 'pdf-costly' | 'pdf-empty'
 
 const head = [...'%PDF-'].map(sign => sign.charCodeAt(0))
 /** How far into a file readers look for its head (ISO 32000-1, annex H, implementation note 13; from memory). */

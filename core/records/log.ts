@@ -5,7 +5,7 @@ export const otherLogActs = [
   'sign-in', 'sign-out', 'end-session', 'change-password', 'set-second-factor', 'remove-second-factor', 'use-link',
   'invite-staff', 'change-staff', 'deactivate-staff', 'activate-staff', 'make-link', 'change-office',
   'put-notice', 'propose-notice', 'accept-review', 'agree-amendment', 'move-dates', 'discard-review', 'run-allocation', 'publish-run', 'load-demo',
-  'measure-file', 'refuse-file', 'add-room', 'read-roll', 'enter-roll', 'propose-act', 'confirm-act', 'withdraw-proposal',
+  'measure-file', 'refuse-file', 'add-room', 'read-roll', 'enter-roll', 'propose-act', 'confirm-act', 'withdraw-proposal', 'move-files', 'read-paper', 'rotate-card-key',
 ] as const
 
 export type LogAct = ActId | typeof otherLogActs[number]

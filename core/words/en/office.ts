@@ -2,6 +2,7 @@ import * as allocation from './allocation'
 import * as differences from './differences'
 import * as documents from './documents'
 import * as letters from './letters'
+import * as logFaults from './log-faults'
 import * as noticeParts from './notice-parts'
 import * as notices from './notices'
 import * as order from './order'
@@ -25,6 +26,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, differences, documents, letters, noticeParts, notices, order, papers, people, rules,
+  allocation, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules,
   screens: { account: accountScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
 }

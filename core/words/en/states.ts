@@ -1,4 +1,5 @@
 import type { Headline, Tracks } from '../../application/tracks'
+import type { EventFault } from '../../fees/gateway-event'
 import type { LedgerAccount } from '../../fees/ledger'
 
 /** The one word for where an application stands. */
@@ -23,4 +24,15 @@ export const accountWords: Record<LedgerAccount, { title: string, says: string }
   'fee income': { title: 'fee income', says: 'fees earned' },
   'gateway clearing': { title: 'gateway clearing', says: 'received, held by the gateway' },
   'refunds payable': { title: 'refunds payable', says: 'to be paid back' },
+  'unmatched receipts': { title: 'unmatched receipts', says: 'received, explained by nobody\'s due' },
+}
+
+/** What of a gateway's event did not fit, and what was done. */
+export const eventFaultWords: Record<EventFault, { title: string, says: string }> = {
+  'order unknown': { title: 'order unknown', says: 'The office opened no such order. Money that was charged stands under unmatched receipts.' },
+  'amount': { title: 'another amount', says: 'Booked as it was charged: what is missing is still due, what is too much is owed back.' },
+  'currency': { title: 'another currency', says: 'Nothing is converted: the money stands under unmatched receipts, and the fee is still due.' },
+  'charged again': { title: 'charged again', says: 'The order had been charged before. This money is owed back, unless more became due.' },
+  'declined after charged': { title: 'declined after charged', says: 'The order had been charged. Nothing was changed.' },
+  'told otherwise before': { title: 'told otherwise before', says: 'The same event had come with another content. The first counts; ask the gateway which is right.' },
 }

@@ -16,4 +16,11 @@ export const fees = {
   opened: 'opened',
   amount: 'amount',
   askTheGateway: 'Ask the gateway',
+  gatewayEventsThatDoNotFit: 'Gateway events that do not fit',
+  everyEventFitted: 'None. What the gateway tells is compared with the order, its amount and its currency; what does not fit stands here.',
+  told: 'told',
+  charged: 'charged {amount}',
+  declined: 'declined',
+  ordered: 'ordered {amount}',
+  whatDoesNotFit: 'what does not fit',
 } as const

@@ -10,4 +10,12 @@ export const records = {
   whatChanged: 'what changed',
   outsideTheDates: '▲ outside the dates',
   hundredMore: '100 more',
+  sealed: '{count, plural, one {# row} other {# rows}} sealed.',
+  headSignedAt: 'Head signed {at} with the key {key}:',
+  rowsWait: '{count, plural, one {# row waits} other {# rows wait}} for the next head.',
+  notSealedYet: 'Nothing is sealed yet: the first head is signed within a minute.',
+  checkIt: 'Check the whole log',
+  sealedRows: 'Sealed rows (JSON Lines)',
+  signedHeads: 'Signed heads',
+  whole: '{rows, plural, one {# row} other {# rows}} under {heads, plural, one {# signed head} other {# signed heads}}: nothing was changed, taken away, put in or dated back.',
 } as const
