@@ -1,22 +1,24 @@
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, PDFStream, type PDFObject } from 'pdf-lib'
+import { costOf, type PdfCost } from './costs'
 
-/** Actions that run something on the machine of whoever opens the file: ISO 32000-2, 12.6.4. */
-const actions = new Set(['/JavaScript', '/Launch', '/Rendition', '/RichMediaExecute', '/ImportData'])
+/** Actions that run something on the machine of whoever opens the file, send something from it, or open another file: ISO 32000-2, 12.6.4. */
+const actions = new Set(['/JavaScript', '/Launch', '/Rendition', '/RichMediaExecute', '/ImportData', '/SubmitForm', '/GoToR', '/GoToE', '/Thread'])
 /** Entries that hold a script or a form that is a program: 12.6.4.17 and annex K (XFA). */
 const entries = ['/JS', '/JavaScript', '/XFA']
 
 /**
- * Whether a PDF carries a program. Every object is looked at, those packed away in streams of objects among them, whether or not
- * anything leads there; the library reads names as they mean, so that one written in escapes is found, too.
+ * What a PDF holds that keeps it from being opened: a program, or pages that cost too much to draw. Every object is looked at, those packed away in streams of objects
+ * among them, whether or not anything leads there; the library reads names as they mean, so that one written in escapes is found, too.
  *
- * @returns null when the file's structure cannot be read.
+ * @returns null for a good one, `broken` when its structure cannot be read.
  */
-export async function carriesProgram(bytes: Uint8Array): Promise<boolean | null> {
+export async function harmOf(bytes: Uint8Array): Promise<'program' | 'broken' | PdfCost | null> {
   try {
     const file = await PDFDocument.load(bytes, { updateMetadata: false, throwOnInvalidObject: false })
-    return file.context.enumerateIndirectObjects().some(([, object]) => holdsProgram(object, 0))
+    if (file.context.enumerateIndirectObjects().some(([, object]) => holdsProgram(object, 0))) return 'program'
+    return await costOf(file)
   } catch {
-    return null
+    return 'broken'
   }
 }
 

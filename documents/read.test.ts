@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { drawCertificate, drawScan, scanPage } from '../demo/documents'
 import { Random } from '../demo/random'
 import { documentsFrom } from '../pictures/documents'
-import { filledForm, hugePng, oddPdf } from '../tests/support/odd-files'
+import { costlyPdf, filledForm, hugePng, oddPdf } from '../tests/support/odd-files'
 import { assemble } from './assemble'
 
 // Drawing, reading and putting together pages is real work, and machines are slow at times.
@@ -33,6 +33,14 @@ describe('reading a document', () => {
     ['a picture of 900 million pixels', () => hugePng(30_000), 'at most 40 million'],
   ])('refuses %s in its own words', async (_, bytes, words) => {
     await expect(read(await bytes())).rejects.toThrow(words)
+  })
+
+  it.each<[Parameters<typeof costlyPdf>[0], string]>([
+    ['a page that draws itself', 'without end'], ['forms in a ring', 'without end'], ['glyphs that draw their font', 'without end'], ['forms that call ten others each', 'too long to draw'],
+    ['three million curves', 'too long to draw'], ['a picture of four thousand million points', 'too long to draw'], ['content that unpacks to 80 MB', 'too long to draw'],
+    ['sends a form', 'carries a program'], ['opens another file', 'carries a program'],
+  ])('refuses %s before it is drawn', async (kind, words) => {
+    await expect(read(await costlyPdf(kind))).rejects.toThrow(words)
   })
 
   it('takes a PDF that is locked against changes, and says so', async () => {

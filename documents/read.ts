@@ -5,7 +5,7 @@ import type { ContainerFacts } from '../core/imaging/container'
 import type { RgbPixels } from '../core/imaging/pixels'
 import type { RefusalReason } from '../core/refusal/codes'
 import { PdfRefusal, type PdfReader } from './pdf'
-import { carriesProgram } from './programs'
+import { harmOf } from './programs'
 
 const millimetresAPoint = 25.4 / 72
 
@@ -41,8 +41,8 @@ async function readPdf(bytes: Uint8Array, reader: PdfReader, see: (pixels: RgbPi
     const { unlocked, ...facts } = reader(bytes, ({ pages, locked, mended, attachments, unlocked }) => ({ pages, locked, mended, attachments, unlocked: unlocked() }))
     if (facts.pages === 0) throw new PdfRefusal('pdf-empty')
     if (facts.pages > pagesAtMost) throw new DocumentProblem({ code: 'document.too-many-pages', parameters: { pages: facts.pages, most: pagesAtMost } })
-    const program = await carriesProgram(unlocked)
-    if (program !== false) throw new PdfRefusal(program ? 'pdf-program' : 'pdf-broken')
+    const harm = await harmOf(unlocked)
+    if (harm) throw new PdfRefusal(`pdf-${harm}`)
     const pages: PageFacts[] = []
     for (let i = 0; i < facts.pages; i += 1) {
       // Opened anew for each page: nothing of one may stay in memory while the copy of it is made.

@@ -8,7 +8,7 @@ import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { assemble } from '../../documents/assemble'
 import { makeDocument } from '../../documents/make'
-import { carriesProgram } from '../../documents/programs'
+import { harmOf } from '../../documents/programs'
 import { decodePage, encodeJpeg } from '../../pictures/decode'
 import { documentsFrom, openPdfReaderFrom } from '../../pictures/documents'
 import { oddPdf } from '../support/odd-files'
@@ -65,7 +65,7 @@ describe('a PDF, read here and by Poppler', () => {
 
   it.each(['plain', 'script', 'script of a page', 'script in a packed object', 'script under an escaped name'] as const)('%s: both find a script, or both none', async (kind) => {
     const bytes = await oddPdf(kind)
-    expect(await carriesProgram(bytes)).toBe(kind !== 'plain')
+    expect(await harmOf(bytes)).toBe(kind === 'plain' ? null : 'program')
     expect(info(kept(bytes)).JavaScript).toBe(kind === 'plain' ? 'no' : 'yes')
   })
 

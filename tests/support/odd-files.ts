@@ -1,4 +1,4 @@
-import { PDFDocument, PDFName, PDFString } from 'pdf-lib'
+import { PDFDocument, PDFName, PDFString, type PDFRef } from 'pdf-lib'
 import PdfKit from 'pdfkit'
 import { deflateSync } from 'node:zlib'
 
@@ -73,4 +73,53 @@ export async function filledForm(text: string): Promise<Buffer> {
   field.setText(text)
   field.addToPage(file.getPage(0), { x: 60, y: 60, width: 300, height: 50 })
   return Buffer.from(await file.save())
+}
+
+/** PDFs that cost far more to draw than they weigh. */
+export async function costlyPdf(kind: 'a page that draws itself' | 'forms in a ring' | 'forms that call ten others each' | 'three million curves' | 'glyphs that draw their font' | 'a picture of four thousand million points' | 'content that unpacks to 80 MB' | 'sends a form' | 'opens another file'): Promise<Buffer> {
+  const file = await PDFDocument.create()
+  const page = file.addPage([300, 300])
+  const { context } = file
+  const form = (content: string, forms: Record<string, PDFRef> = {}, packed = false) => context.register((packed ? context.flateStream : context.stream).call(context, content, { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 300, 300], Resources: { XObject: forms } }))
+  const draw = (ref: PDFRef) => {
+    page.node.setXObject(PDFName.of('F'), ref)
+    page.node.set(PDFName.of('Contents'), context.register(context.stream('/F Do')))
+  }
+  const action = (entries: Record<string, string | PDFString>) => file.catalog.set(PDFName.of('OpenAction'), context.obj(entries))
+  const own = context.nextRef()
+  switch (kind) {
+    case 'a page that draws itself':
+      context.assign(own, context.stream('/Fm Do', { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 300, 300], Resources: { XObject: { Fm: own } } }))
+      page.node.setXObject(PDFName.of('Fm'), own)
+      page.node.set(PDFName.of('Contents'), own)
+      break
+    case 'forms in a ring':
+      context.assign(own, context.stream('/B Do', { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 300, 300], Resources: { XObject: { B: form('/A Do', { A: own }) } } }))
+      draw(own)
+      break
+    case 'forms that call ten others each': {
+      let inner = form('0 0 10 10 re f')
+      for (let level = 0; level < 9; level += 1) inner = form('/I Do '.repeat(10), { I: inner })
+      draw(inner)
+      break
+    }
+    case 'three million curves':
+      draw(form('0 0 m ' + '9 9 1 2 3 4 c '.repeat(3_000_000) + 'S', {}, true))
+      break
+    case 'glyphs that draw their font':
+      page.node.setFontDictionary(PDFName.of('T'), own)
+      context.assign(own, context.obj({ Type: 'Font', Subtype: 'Type3', FontBBox: [0, 0, 9, 9], FontMatrix: [1, 0, 0, 1, 0, 0], FirstChar: 97, LastChar: 97, Widths: [9], Encoding: { Differences: [97, 'a'] },
+        CharProcs: { a: context.register(context.stream('BT /T 9 Tf (a) Tj ET', { Resources: { Font: { T: own } } })) } }))
+      page.node.set(PDFName.of('Contents'), context.register(context.stream('BT /T 9 Tf (aaa) Tj ET')))
+      break
+    case 'a picture of four thousand million points':
+      draw(context.register(context.flateStream(Buffer.alloc(1000), { Type: 'XObject', Subtype: 'Image', Width: 64_000, Height: 64_000, ColorSpace: 'DeviceGray', BitsPerComponent: 1 })))
+      break
+    case 'content that unpacks to 80 MB':
+      draw(form(' '.repeat(80 * 1024 * 1024), {}, true))
+      break
+    case 'sends a form': action({ S: 'SubmitForm', F: PDFString.of('http://127.0.0.1/take') }); break
+    case 'opens another file': action({ S: 'GoToR', F: PDFString.of('//127.0.0.1/share/other.pdf') }); break
+  }
+  return Buffer.from(await file.save({ useObjectStreams: false }))
 }
