@@ -46,6 +46,9 @@ export function lineBack(): Promise<void> {
   })
 }
 
+/** The code of a refusal; empty for what is none. */
+export const problemCode = (error: unknown): string => error instanceof ProblemError ? error.problem.code : ''
+
 /** The sentence to show for anything thrown. */
 export function problemText(error: unknown): string {
   const { refusalText } = useWords().refusals

@@ -6,10 +6,24 @@ const route = useRoute()
 const router = useRouter()
 const signInName = ref('')
 const password = ref('')
+const code = ref('')
+/** The password was right, and a second factor is asked for besides. */
+const codeWanted = ref(false)
+const codeField = useTemplateRef<{ focus: () => void }>('codeField')
 const { busy, refusal, send } = useSubmission()
 
 const submit = () => send(async () => {
-  await session.signIn(signInName.value, password.value)
+  try {
+    await session.signIn(signInName.value, password.value, code.value)
+  } catch (error) {
+    if (problemCode(error) === 'session.factor-wanted' && !codeWanted.value) {
+      codeWanted.value = true
+      await nextTick()
+      codeField.value?.focus()
+      return
+    }
+    throw error
+  }
   const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
   await router.push(then)
 })
@@ -38,6 +52,21 @@ const submit = () => send(async () => {
       autocomplete="current-password"
       show-password
     />
+    <template v-if="codeWanted">
+      <label for="code">{{ say('entry.codeOfTheSecondFactor') }}</label>
+      <ElInput
+        id="code"
+        ref="codeField"
+        v-model="code"
+        name="code"
+        inputmode="numeric"
+        autocomplete="one-time-code"
+        maxlength="40"
+      />
+      <p class="soft small note">
+        {{ say('entry.sixDigitsOrARecoveryCode') }}
+      </p>
+    </template>
     <HouseAlert
       :text="refusal"
       kind="refusal"
@@ -46,7 +75,7 @@ const submit = () => send(async () => {
       type="primary"
       native-type="submit"
       :loading="busy"
-      :disabled="!signInName || !password"
+      :disabled="!signInName || !password || (codeWanted && !code)"
     >
       {{ say('entry.signIn') }}
     </ElButton>
@@ -62,4 +91,5 @@ h1 { margin-bottom: 12px; }
 label { font-weight: 600; margin-top: 8px; }
 .el-button { margin-top: 16px; height: 42px; }
 p { margin-top: 12px; }
+.note { margin-top: 0; }
 </style>

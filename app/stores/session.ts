@@ -20,7 +20,9 @@ export const useSessionStore = defineStore('session', () => {
     if (again || !loaded.value) take(await callApi('/api/session'))
   }
   async function signIn(signInName: string, password: string, code?: string): Promise<void> {
-    take(await callApi('/api/session', { method: 'POST', body: { signInName, password, code: code || undefined } }))
+    const answer = await callApi<{ principal: SignedInView, csrfToken: string, others: number }>('/api/session', { method: 'POST', body: { signInName, password, code: code || undefined } })
+    take(answer)
+    if (answer.others > 0) ElMessage({ message: say('entry.signedInElsewhere', { count: answer.others }), type: 'info', duration: 9000, showClose: true })
   }
   async function signOut(): Promise<void> {
     await callApi('/api/session', { method: 'DELETE' })

@@ -1,7 +1,7 @@
 import { timingSafeEqual } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
-import { defineEventHandler, getCookie, getHeader, getRequestIP, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
+import { defineEventHandler, getCookie, getHeader, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { h } from 'vue'
 import type { RefusalCode } from '../../core/refusal/codes'
 import { languageOf, type Language } from '../../core/words/language'
@@ -11,12 +11,13 @@ import { anonymousCaller, type Caller } from '../services/context'
 import { liveSession, type LiveSession } from '../services/people/sign-in'
 import { sendPage } from '../public/page'
 import { newRequestId, runtime } from '../runtime'
-
-/** Name of the session cookie. */
-export const sessionCookie = 'lucid-session'
+import { sessionToken } from './session-cookie'
 
 /** One request, ready for a service: who asks, and typed access to what was sent. */
 export interface Request { event: H3Event, caller: Caller, session: LiveSession | null }
+
+// An answer is data: opened by itself as a page, it may load nothing and be shown in no frame.
+const answerPolicy = 'default-src \'none\'; frame-ancestors \'none\'; base-uri \'none\'; form-action \'none\''
 
 interface Options { /** Acts of people without a session, such as signing in: only the origin is checked. */ anonymous?: boolean }
 
@@ -31,6 +32,7 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
     setResponseHeader(event, 'cache-control', 'no-store')
     const started = performance.now()
     try {
+      setResponseHeader(event, 'content-security-policy', answerPolicy)
       const request = await openRequest(event, requestId)
       if (event.method !== 'GET' && event.method !== 'HEAD') guardAgainstForgery(request, options)
       return await packed(event, await serve(request))
@@ -82,7 +84,7 @@ function requestIdOf(event: H3Event): string {
 
 async function openRequest(event: H3Event, requestId: string): Promise<Request> {
   const caller = anonymousCaller(runtime().database.db, requestId, languageOf(getCookie(event, 'lucid-language')))
-  const token = getCookie(event, sessionCookie)
+  const token = sessionToken(event)
   const session = token ? await liveSession(caller, token) : null
   return { event, caller: session ? caller.as(session.principal) : caller, session }
 }
@@ -115,7 +117,9 @@ const badValue = new Set(['22003', '22021', '22P02', '22P05', '22007', '22008'])
 function answerProblem(event: H3Event, error: unknown, requestId: string, started: number) {
   const problem = error instanceof ProblemError ? error : badValue.has(databaseFault(error)?.code ?? '') ? refusal('input.value') : null
   if (problem) {
-    setResponseStatus(event, problemStatus[problem.problem.kind])
+    const { kind, parameters } = problem.problem
+    setResponseStatus(event, problemStatus[kind])
+    if (kind === 'too-many' && typeof parameters.seconds === 'number') setResponseHeader(event, 'retry-after', parameters.seconds)
     return problem.problem
   }
   const fault = databaseFault(error)
@@ -135,9 +139,4 @@ function databaseFault(error: unknown): DatabaseFault | null {
     if (at.message.startsWith('Failed query')) continue
   }
   return error instanceof Error && error.message.startsWith('Failed query') ? {} : null
-}
-
-export function addressOf(event: H3Event): string {
-  // Not X-Forwarded-For: anybody can write that.
-  return getRequestIP(event) ?? 'unknown'
 }

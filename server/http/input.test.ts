@@ -25,6 +25,20 @@ describe('an upload', () => {
   })
 })
 
+describe('an upload that trickles', () => {
+  const least = { idleMilliseconds: 80, graceMilliseconds: 100, bytesASecond: 400 }
+  const trickle = (everyMilliseconds: number) => Object.assign(Readable.from((async function* () {
+    for (let i = 0; i < 40; i += 1) {
+      await new Promise(done => setTimeout(done, everyMilliseconds))
+      yield Buffer.from('x')
+    }
+  })()), { headers: { 'content-length': '40' }, method: 'PUT', url: '/' })
+  it.each([['stands still', 300], ['comes drop by drop', 20]])('and %s is ended in words', async (_, every) => {
+    const event = createEvent(trickle(every) as unknown as IncomingMessage, {} as ServerResponse)
+    await expect(limitedBytes(event, 1000, refusal, least)).rejects.toThrow('came too slowly')
+  })
+})
+
 describe('a header that holds JSON', () => {
   const schema = z.strictObject({ n: z.int() })
   it('is checked, and may be absent', () => {

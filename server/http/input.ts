@@ -94,21 +94,37 @@ export function oneOfParam<T extends string>(event: H3Event, name: string, allow
   return found
 }
 
+/** An upload that sends nothing for so long, or fewer bytes a second on the whole after a while, is ended: it holds a place that others need. A telephone at the edge of its network sends some thousands. */
+export const slowest = { idleMilliseconds: 20_000, graceMilliseconds: 30_000, bytesASecond: 400 }
+
 /**
  * Reads a binary body up to a limit. Of a longer one nothing is kept, but it is let run out (to three times the limit):
  * a browser whose sending is cut off never shows the answer that says why.
+ *
+ * @throws ProblemError for one that is too long, breaks off or trickles.
  */
-export async function limitedBytes(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError): Promise<Buffer> {
+export async function limitedBytes(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, least = slowest): Promise<Buffer> {
   const declared = Number(getHeader(event, 'content-length') ?? 0)
   // A request made inside the server has no stream; its body is read as it is.
   if (!event.node.req.readable) return Buffer.from(await readRawBody(event, false) ?? Buffer.alloc(0))
   const parts: Buffer[] = []
+  const began = Date.now()
   let length = 0
-  for await (const part of event.node.req) {
-    const chunk = Buffer.from(part as Buffer)
-    length += chunk.length
-    if (length > limit * 3) break
-    if (length <= limit && declared <= limit) parts.push(chunk)
+  const trickled = refusal('input.upload-slow', { least: least.bytesASecond })
+  let timer = setTimeout(() => event.node.req.destroy(trickled), least.idleMilliseconds)
+  try {
+    for await (const part of event.node.req) {
+      clearTimeout(timer)
+      timer = setTimeout(() => event.node.req.destroy(trickled), least.idleMilliseconds)
+      const chunk = Buffer.from(part as Buffer)
+      length += chunk.length
+      if (length > limit * 3) break
+      if (length <= limit && declared <= limit) parts.push(chunk)
+      const seconds = (Date.now() - began) / 1000
+      if (seconds * 1000 > least.graceMilliseconds && length / seconds < least.bytesASecond) throw trickled
+    }
+  } finally {
+    clearTimeout(timer)
   }
   if (length > limit) throw tooLong(Math.max(length, declared))
   if (length < declared) throw refusal('input.upload-broken', { got: length, declared })

@@ -1,6 +1,7 @@
 import { codeAskSchema } from '../../../shared/candidates'
-import { addressOf, route } from '../../http/handle'
+import { route } from '../../http/handle'
 import { body } from '../../http/input'
+import { networkOf, originOf } from '../../http/proxy'
 import { sendCode } from '../../services/candidates/codes'
 
-export default route(async ({ event, caller }) => sendCode(caller, { ...await body(event, codeAskSchema), network: addressOf(event) }), { anonymous: true })
+export default route(async ({ event, caller }) => sendCode(caller, { ...await body(event, codeAskSchema), network: networkOf(originOf(event).address) }), { anonymous: true })

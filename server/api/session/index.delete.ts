@@ -1,9 +1,9 @@
-import { deleteCookie, getCookie } from 'h3'
-import { route, sessionCookie } from '../../http/handle'
+import { route } from '../../http/handle'
+import { forgetSession, sessionToken } from '../../http/session-cookie'
 import { signOut } from '../../services/people/sign-in'
 
 export default route(async ({ event, caller }) => {
-  await signOut(caller, getCookie(event, sessionCookie) ?? '')
-  deleteCookie(event, sessionCookie, { path: '/' })
+  await signOut(caller, sessionToken(event) ?? '')
+  forgetSession(event)
   return { ok: true }
 })

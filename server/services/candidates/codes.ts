@@ -9,7 +9,8 @@ import { contact, oneTimeCode, principal } from '../../database/schema'
 import type { Caller, Context } from '../context'
 import { postLetter } from '../letters/outbox'
 import { sha256 } from '../people/passwords'
-import { openSession, throttle, type SignedIn } from '../people/sign-in'
+import { countTry } from '../people/pace'
+import { openSession, type SignedIn } from '../people/sign-in'
 
 /** A candidate proves an address by a code that is sent to it; the first time this makes the account. */
 
@@ -30,7 +31,7 @@ export async function sendCode(caller: Caller, { channel, address: typed, networ
   const context = await caller.authorise('session.begin')
   const address = readAddress(channel, typed)
   if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
-  await throttle(context, `codes:${network}`, codesOfANetwork)
+  await countTry(context, [{ key: `codes:${network}`, free: codesOfANetwork, forget: 15, most: 60 }])
   const at = context.now()
   return context.db.transaction(async (tx) => {
     // One at a time for an address: of two presses the second finds the code of the first.

@@ -3,6 +3,7 @@ import type { AccountView } from '../../../shared/people'
 import { refusal } from '../../../shared/problem'
 import { recoveryCode, session, staff } from '../../database/schema'
 import { log, type Caller } from '../context'
+import { countTry, forgetTry } from './pace'
 import { hashPassword, isPassword, refuseWeakPassword } from './passwords'
 import { factorRoles } from './settings'
 
@@ -22,7 +23,11 @@ export async function readAccount(caller: Caller): Promise<AccountView> {
 export async function changeOwnPassword(caller: Caller, given: { present: string, password: string, sessionId: string | null }): Promise<void> {
   const context = await caller.authorise('account.own')
   const [account] = await context.db.select().from(staff).where(eq(staff.id, context.principal.id))
+  // Whoever finds an open session guesses no faster here than at the door.
+  const paces = [{ key: `present password:${context.principal.id}`, free: 8, forget: 60, most: 60 }]
+  await countTry(context, paces)
   if (!account || !await isPassword(account.passwordHash, given.present)) throw refusal('account.password-wrong')
+  await forgetTry(context, paces)
   refuseWeakPassword(given.password, account.signInName)
   const passwordHash = await hashPassword(given.password)
   await context.db.transaction(async (tx) => {

@@ -1,11 +1,12 @@
 import { randomBytes } from 'node:crypto'
-import { and, eq, isNull, lt, or } from 'drizzle-orm'
+import { and, eq, isNotNull, isNull, lt, or } from 'drizzle-orm'
 import { Secret, TOTP } from 'otpauth'
 import QRCode from 'qrcode'
 import { refusal } from '../../../shared/problem'
 import type { FactorOffer } from '../../../shared/people'
 import type { Executor } from '../../database/client'
 import { recoveryCode, staff } from '../../database/schema'
+import { isSealedText, sealText, unsealText } from '../../secrets/office-key'
 import { log, type Caller } from '../context'
 import { isPassword, sha256 } from './passwords'
 import { factorRoles } from './settings'
@@ -14,6 +15,8 @@ import { factorRoles } from './settings'
 const period = 30
 const drift = 1
 const recoveryCodes = 10
+
+const purposeOf = (staffId: string) => `second-factor:${staffId}`
 
 function totpOf(secret: string, label = ''): TOTP {
   return new TOTP({ issuer: 'Lucid Roster', label, algorithm: 'SHA1', digits: 6, period, secret: Secret.fromBase32(secret) })
@@ -33,7 +36,7 @@ export function stepOfCode(secret: string, code: string, now: Date): number | nu
  */
 export async function takeCode(tx: Executor, account: { id: string, totpSecret: string | null }, given: string, now: Date): Promise<boolean> {
   const code = given.replace(/[\s-]/g, '').toUpperCase()
-  const step = account.totpSecret ? stepOfCode(account.totpSecret, code, now) : null
+  const step = account.totpSecret ? stepOfCode(unsealText(account.totpSecret, purposeOf(account.id)), code, now) : null
   if (step !== null) {
     const used = await tx.update(staff).set({ totpLastStep: step }).where(and(eq(staff.id, account.id), lt(staff.totpLastStep, step))).returning({ id: staff.id })
     return used.length > 0
@@ -61,7 +64,7 @@ export async function setSecondFactor(caller: Caller, given: { secret: string, c
     if (!account || !await isPassword(account.passwordHash, given.password)) throw refusal('account.password-wrong')
     if (step === null) throw refusal('account.code-wrong')
     const codes = Array.from({ length: recoveryCodes }, () => randomBytes(8).toString('hex').toUpperCase())
-    await tx.update(staff).set({ totpSecret: given.secret, totpLastStep: step }).where(eq(staff.id, account.id))
+    await tx.update(staff).set({ totpSecret: sealText(given.secret, purposeOf(account.id)), totpLastStep: step }).where(eq(staff.id, account.id))
     await tx.delete(recoveryCode).where(eq(recoveryCode.staffId, account.id))
     await tx.insert(recoveryCode).values(codes.map(code => ({ staffId: account.id, codeHash: sha256(code) })))
     await log(tx, context, 'set-second-factor', { subject: { kind: 'staff', id: account.id } })
@@ -87,4 +90,11 @@ export async function removeSecondFactor(caller: Caller, given: { password: stri
 export async function forgetFactor(tx: Executor, staffId: string): Promise<void> {
   await tx.update(staff).set({ totpSecret: null, totpLastStep: 0 }).where(eq(staff.id, staffId))
   await tx.delete(recoveryCode).where(or(eq(recoveryCode.staffId, staffId)))
+}
+
+/** Seals secrets from before there was a key file. */
+export async function sealOldFactors(db: Executor): Promise<void> {
+  for (const { id, totpSecret } of await db.select().from(staff).where(isNotNull(staff.totpSecret))) {
+    if (totpSecret && !isSealedText(totpSecret)) await db.update(staff).set({ totpSecret: sealText(totpSecret, purposeOf(id)) }).where(eq(staff.id, id))
+  }
 }

@@ -1,86 +1,83 @@
 import { randomUUID } from 'node:crypto'
-import { and, count, desc, eq, gt, inArray, isNull, lt, ne } from 'drizzle-orm'
+import { and, count, desc, eq, gt, isNull, ne } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
 import type { SessionView } from '../../../shared/people'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { principal, session, signInFailure, staff } from '../../database/schema'
+import { principal, session, staff } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
+import { countTry, forgetTry, type Pace } from './pace'
 import { isPassword, newSecret, sha256 } from './passwords'
 import { takeCode } from './second-factor'
 import { factorRoles } from './settings'
 
 const sessionHours = 12
 const idleHours = 3
-const windowMinutes = 15
-const attemptsAllowed = { name: 8, address: 40 }
 
-export interface SignedIn { token: string, expiresAt: Date, principal: Principal, csrfToken: string }
+/** `others`: further sessions of the same person that live now. */
+export interface SignedIn { token: string, expiresAt: Date, principal: Principal, csrfToken: string, others: number }
 export interface LiveSession { id: string, principal: Principal, csrfToken: string }
-export interface Credentials { signInName: string, password: string, code?: string, address: string, device?: string }
+/** `mark`: what the browser kept of an earlier sign-in, if any. */
+export interface Credentials { signInName: string, password: string, code?: string, network: string, device?: string, mark?: string }
 
 /**
- * Opens a session. An attempt is counted in the database before it is tried, by name and by network address, so that guessing is as slow with
- * many requests at once and many server processes as with one; a good one is not counted.
+ * Opens a session. A try is counted in the database before it is carried out, so that guessing is as slow with many requests at once and many server processes as with
+ * one; a good one is not counted. Whoever guesses slows down the name and their network, not a browser that signed in to the account before.
  *
  * @throws ProblemError `session.wrong` for a wrong name or password (never which), `session.factor-wanted` when a code is needed besides,
- * `session.too-many` when throttled.
+ * `session.too-many` with the seconds to wait.
  */
 export async function signIn(caller: Caller, given: Credentials): Promise<SignedIn> {
   const context = await caller.authorise('session.begin')
-  const keys = [`name:${given.signInName.toLowerCase()}`, `address:${given.address}`]
-  const attempts = await countAttempt(context, keys, [attemptsAllowed.name, attemptsAllowed.address])
   const [account] = await context.db.select().from(staff).where(and(eq(staff.signInName, given.signInName), eq(staff.active, true)))
+  const paces = await pacesOf(context, account?.id ?? null, given)
+  await countTry(context, paces)
   if (!await isPassword(account?.passwordHash, given.password) || !account) throw refusal('session.wrong')
   if (account.totpSecret) {
-    // The password was right: asking for the code is no failed attempt, a wrong code is one.
+    // The password was right: asking for the code is no failed try, a wrong code is one.
     if (!given.code) {
-      await context.db.delete(signInFailure).where(inArray(signInFailure.id, attempts))
+      await forgetTry(context, paces)
       throw refusal('session.factor-wanted')
     }
     if (!await takeCode(context.db, account, given.code, context.now())) throw refusal('session.factor-wrong')
   }
-  await context.db.delete(signInFailure).where(eq(signInFailure.key, keys[0] ?? ''))
-  await context.db.delete(signInFailure).where(inArray(signInFailure.id, attempts))
-  return openSession(context, account.id, given.device)
+  await forgetTry(context, paces)
+  return openSession(context, account.id, given.device, given.mark)
 }
 
-/** Counts one more attempt under a key, and refuses it when there were too many within a quarter of an hour. */
-export async function throttle(context: Context, key: string, allowed: number): Promise<void> {
-  await countAttempt(context, [key], [allowed])
+async function pacesOf(context: Context, accountId: string | null, { signInName, network, mark }: Credentials): Promise<Pace[]> {
+  const name = signInName.toLowerCase().slice(0, 100)
+  if (accountId && mark) {
+    const [before] = await context.db.select({ id: session.id }).from(session).where(and(eq(session.principalId, accountId), eq(session.deviceHash, sha256(mark)))).limit(1)
+    if (before) return [{ key: `device:${sha256(mark)}`, free: 8, forget: 60, most: 60 }]
+  }
+  return [
+    { key: `name and network:${name} ${network}`, free: 5, forget: 60, most: 60 }, { key: `name:${name}`, free: 8, forget: 60, most: 60 },
+    // Many people may share one: behind some networks sits a whole town.
+    { key: `network:${network}`, free: 40, forget: 10, most: 30 },
+  ]
 }
 
 const subjectOf = ({ kind, id }: Principal) => ({ kind: kind === 'candidate' ? 'candidate' as const : 'staff' as const, id })
 
-// Each attempt is written before it is counted: of many at once, none is overlooked.
-async function countAttempt(context: Context, keys: readonly string[], most: readonly number[]): Promise<string[]> {
-  const since = new Date(context.now().getTime() - windowMinutes * 60_000)
-  await context.db.delete(signInFailure).where(lt(signInFailure.at, since))
-  const rows = keys.map(key => ({ id: context.newId(), key, at: context.now() }))
-  await context.db.insert(signInFailure).values(rows)
-  for (const [place, key] of keys.entries()) {
-    const [found] = await context.db.select({ n: count() }).from(signInFailure).where(and(eq(signInFailure.key, key), gt(signInFailure.at, since)))
-    const allowed = most[place] ?? 0
-    if ((found?.n ?? 0) <= allowed) continue
-    await context.db.delete(signInFailure).where(inArray(signInFailure.id, rows.map(row => row.id)))
-    throw refusal('session.too-many', { count: allowed, minutes: windowMinutes })
-  }
-  return rows.map(row => row.id)
-}
-
 /** Opens a session for a principal that has proved who it is. */
-export async function openSession(context: Context, principalId: string, device = ''): Promise<SignedIn> {
+export async function openSession(context: Context, principalId: string, device = '', mark?: string): Promise<SignedIn> {
   const [token, csrfToken] = [newSecret(), newSecret()]
   const createdAt = context.now()
   const expiresAt = new Date(createdAt.getTime() + sessionHours * 3_600_000)
   return context.db.transaction(async (tx) => {
     const found = await principalOf(tx, principalId)
     if (!found) throw refusal('session.wrong')
-    await tx.insert(session).values({ tokenHash: sha256(token), id: randomUUID(), principalId, csrfToken, device: device.slice(0, 200), createdAt, lastSeenAt: createdAt, expiresAt })
+    const [live] = await tx.select({ n: count() }).from(session).where(and(eq(session.principalId, principalId), ...living(createdAt)))
+    await tx.insert(session).values({
+      tokenHash: sha256(token), id: randomUUID(), principalId, csrfToken, device: device.slice(0, 200), deviceHash: mark ? sha256(mark) : null, createdAt, lastSeenAt: createdAt, expiresAt,
+    })
     await log(tx, { ...context, principal: found }, 'sign-in', { subject: subjectOf(found) })
-    return { token, expiresAt, principal: found, csrfToken }
+    return { token, expiresAt, principal: found, csrfToken, others: live?.n ?? 0 }
   })
 }
+
+const living = (at: Date) => [isNull(session.revokedAt), gt(session.expiresAt, at), gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))]
 
 /** Who has an id, with what it may be asked of; null when there is none, or when it may not act any more. */
 export async function principalOf(tx: Executor, id: string): Promise<Principal | null> {
@@ -96,7 +93,7 @@ export async function liveSession(caller: Caller, token: string): Promise<LiveSe
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
   const [row] = await db.select().from(session).where(and(
-    eq(session.tokenHash, sha256(token)), isNull(session.revokedAt), gt(session.expiresAt, at), gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))))
+    eq(session.tokenHash, sha256(token)), ...living(at)))
   if (!row) return null
   const found = await principalOf(db, row.principalId)
   if (!found) return null
@@ -116,7 +113,7 @@ export async function signOut(caller: Caller, token: string): Promise<void> {
 /** One's own live sessions, the newest first. */
 export async function ownSessions(caller: Caller, currentId: string | null): Promise<SessionView[]> {
   const { db, principal: { id }, now } = await caller.authorise('account.own')
-  const rows = await db.select().from(session).where(and(eq(session.principalId, id), isNull(session.revokedAt), gt(session.expiresAt, now()))).orderBy(desc(session.createdAt)).limit(50)
+  const rows = await db.select().from(session).where(and(eq(session.principalId, id), ...living(now()))).orderBy(desc(session.createdAt)).limit(50)
   return rows.map(row => ({ id: row.id, device: row.device, createdAt: row.createdAt.toISOString(), lastSeenAt: row.lastSeenAt.toISOString(), isThis: row.id === currentId }))
 }
 
