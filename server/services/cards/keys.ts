@@ -1,20 +1,49 @@
 import { randomBytes } from 'node:crypto'
-import { asc, desc } from 'drizzle-orm'
+import { count, desc, eq } from 'drizzle-orm'
 import { publicKeyOf, type SigningKey } from '../../../core/admit-card/code'
 import type { Executor } from '../../database/client'
 import { cardKey } from '../../database/schema'
-import type { Caller, Context } from '../context'
+import { seal, unseal } from '../../secrets/office-key'
+import { log, type Caller, type Context } from '../context'
+
+/** Keys that sign cards and heads of the log. Their secret halves are sealed; old ones stay, so that what they signed can be checked. */
+
+const seedBytes = 32
+const purposeOf = (id: string) => `card-key:${id}`
 
 /** The key that signs now; made when there is none. Two processes that make one at once end up with the same. */
 export async function signingKey(tx: Executor, context: Pick<Context, 'now'>): Promise<SigningKey> {
-  const newest = async () => (await tx.select().from(cardKey).orderBy(desc(cardKey.createdAt), asc(cardKey.id)).limit(1))[0]
+  const newest = async () => (await tx.select().from(cardKey).orderBy(desc(cardKey.createdAt), desc(cardKey.id)).limit(1))[0]
+  if (!await newest()) await addKey(tx, context, 'k1')
   const found = await newest()
-  if (found) return { id: found.id, seed: new Uint8Array(found.seed) }
-  const seed = randomBytes(32)
-  const key: SigningKey = { id: 'k1', seed: new Uint8Array(seed) }
-  await tx.insert(cardKey).values({ id: key.id, seed, publicKey: Buffer.from(publicKeyOf(key).key), createdAt: context.now() }).onConflictDoNothing()
-  const kept = await newest()
-  return kept ? { id: kept.id, seed: new Uint8Array(kept.seed) } : key
+  if (!found) throw new Error('there is no key that signs cards, and none could be made')
+  // From before there was a key file; the next start seals it.
+  const seed = found.seed.length === seedBytes ? found.seed : unseal(found.seed, purposeOf(found.id))
+  return { id: found.id, seed: new Uint8Array(seed) }
+}
+
+async function addKey(tx: Executor, context: Pick<Context, 'now'>, id: string): Promise<void> {
+  const seed = randomBytes(seedBytes)
+  await tx.insert(cardKey).values({ id, seed: seal(seed, purposeOf(id)), publicKey: Buffer.from(publicKeyOf({ id, seed: new Uint8Array(seed) }).key), createdAt: context.now() }).onConflictDoNothing()
+}
+
+/** Makes a new key that signs from now on; its name. Cards signed before stay genuine. */
+export async function rotateKey(context: Context): Promise<string> {
+  return context.db.transaction(async (tx) => {
+    await signingKey(tx, context)
+    const [found] = await tx.select({ n: count() }).from(cardKey)
+    const id = `k${(found?.n ?? 0) + 1}`
+    await addKey(tx, context, id)
+    await log(tx, context, 'rotate-card-key', { subject: { kind: 'office', id: 'card-key' }, after: { key: id } })
+    return id
+  })
+}
+
+/** Seals keys from before there was a key file. Only the owner of the database may. */
+export async function sealOldKeys(db: Executor): Promise<void> {
+  for (const { id, seed } of await db.select().from(cardKey)) {
+    if (seed.length === seedBytes) await db.update(cardKey).set({ seed: seal(seed, purposeOf(id)) }).where(eq(cardKey.id, id))
+  }
 }
 
 /** Public keys for the check page, in base64. Open to everybody: they let anyone check a card and nobody make one. */

@@ -6,10 +6,12 @@ import { english } from '../../../core/words/en'
 import { alone, type Database } from '../../database/client'
 import { admitCard, application, cycle, dataUpgrade, noticeVersion, seat } from '../../database/schema'
 import { settleMatters } from '../acts/matters'
+import { sealOldKeys } from '../cards/keys'
 import { countedAnswers } from '../applications/store'
 import { enterCentres } from '../centres/register'
 import { productCaller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
+import { sealOldFactors } from '../people/second-factor'
 
 /** A step that brings rows of an older program to the present shape, where a migration in SQL cannot. It may be run again after it broke off. */
 interface Step { name: string, run: (context: Context) => Promise<void> }
@@ -18,6 +20,7 @@ const steps: readonly Step[] = [
   { name: 'centre-register', run: registerCentres },
   { name: 'freeze-cards', run: freezeCards },
   { name: 'open-matters', run: openMattersOfAll },
+  { name: 'seal-secrets', run: sealSecrets },
 ]
 
 /** Runs the steps that a database has not seen, one process at a time. */
@@ -73,4 +76,10 @@ async function openMattersOfAll(context: Context): Promise<void> {
     after = page.at(-1)?.number ?? after
     if (page.length < 200) return
   }
+}
+
+// Until then keys that sign and secrets of second factors lay in clear.
+async function sealSecrets({ db }: Context): Promise<void> {
+  await sealOldKeys(db)
+  await sealOldFactors(db)
 }
