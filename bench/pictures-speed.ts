@@ -8,7 +8,7 @@ import { demoNotice } from '../demo/notice'
 import { drawPortrait, portraitFaults } from '../demo/portraits'
 import { Random } from '../demo/random'
 import { measuredSide } from '../core/imaging/picture'
-import { PictureThreads } from '../server/workers/picture-threads'
+import { PictureProcesses, pictureLimits } from '../server/workers/picture-processes'
 import type { ImageRule } from '../core/notice/schema'
 
 /**
@@ -54,7 +54,7 @@ async function compare(what: string, files: Buffer[], rules: ImageRule): Promise
   console.log(`| ${what} | ${(files.length / a).toFixed(0)} | ${(files.length / b).toFixed(0)} | ${(b / a).toFixed(2)} |`)
 }
 
-const threads = new PictureThreads(await bundledWorker('server/workers/picture.worker.ts'), 2)
+const threads = new PictureProcesses(await bundledWorker('server/workers/picture.worker.ts'), { ...pictureLimits, processes: 2, costly: 2, patienceSeconds: 600 })
 const { face: _face, ...faceless } = rule
 const small = await draw(60, null)
 if (memoryCount === 0) {

@@ -26,6 +26,14 @@ export interface Inspection extends Measurement {
  */
 export type Inspector = (bytes: Uint8Array, slot: Slot) => Promise<Inspection>
 
+/** A look that its file ended: it cost more than a look may, or the process that looked died of it. */
+export class LookEnded extends Error {}
+
+/** A look that has not begun yet, since others are before it. */
+export class LookWaits extends Error {
+  constructor() { super('the look has not begun yet') }
+}
+
 /** An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured; `describe` is asked for with the first face that is to be compared. */
 export function inspectorWith(detect?: FaceDetector, describe?: () => Promise<FaceDescriber>): Inspector {
   const readDocument = documentsFrom()

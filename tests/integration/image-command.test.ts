@@ -16,7 +16,7 @@ import { Random } from '../../demo/random'
 import { drawThumb, thumbFaults } from '../../demo/thumbs'
 import { openFaceDetector } from '../../pictures/faces'
 import { inspectorWith } from '../../pictures/inspect'
-import { PictureThreads } from '../../server/workers/picture-threads'
+import { PictureProcesses } from '../../server/workers/picture-processes'
 import { oddPdf } from '../support/odd-files'
 import { sampleNotice } from '../support/sample'
 
@@ -50,7 +50,7 @@ async function refused(args: string[], words: RegExp): Promise<void> {
 interface Report { findings: (Finding & { words: { title: string } })[], fixed: { findings: Finding[], edits: { kind: string }[] } | null }
 const bare = (findings: Finding[]) => findings.map(({ code, about, verdict, value, unit, bound, parameters }) => ({ code, about, verdict, value, unit, bound, parameters }))
 
-const threads = new PictureThreads(pictureCode, 1)
+const threads = new PictureProcesses(pictureCode)
 afterAll(() => threads.close())
 
 describe('lucid image', () => {

@@ -144,7 +144,7 @@ describe('keeping an image', () => {
     expect(await faces(first)).toMatchObject([{ number, differing: 40 }])
     expect(await faces(other)).toEqual([])
     expect(await faces(unasked)).toEqual([])
-    await office.db.execute(sql`delete from image where id = ${imageId}`)
+    await office.in('owner').execute(sql`delete from image where id = ${imageId}`)
     const { rows } = await office.db.execute(sql`select 1 from face_likeness where image_id = ${imageId}`)
     expect(rows).toEqual([])
   })

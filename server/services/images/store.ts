@@ -8,7 +8,7 @@ import { bandKeys } from '../../../core/imaging/likeness'
 import type { Notice } from '../../../core/notice/schema'
 import { imageKinds } from '../../../core/notice/image-rules'
 import { checkBytes, checkContainer } from '../../../pictures/door'
-import type { Inspection, Inspector } from '../../../pictures/inspect'
+import { LookEnded, LookWaits, type Inspection, type Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
 import { ProblemError, refusal } from '../../../shared/problem'
 import { alone, type Executor } from '../../database/client'
@@ -22,9 +22,10 @@ import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
 import { namesOf, type NameOf } from '../people/names'
+import { countTry } from '../people/pace'
 import { counting, currentImages, newestFirst, type ImageRow } from './current'
 
-/** Looks at one file before it is left to people. */
+/** Looks at one file before it is left to people; one that ended the look counts for two. */
 const attemptsAtMost = 4
 
 /** What came with an upload: what was done to the file before. */
@@ -38,6 +39,7 @@ export interface Upload { bytes: Uint8Array, edits?: Edit[], given?: Given }
  */
 export async function addImage(caller: Caller, inspect: Inspector, applicationId: string, kind: string, upload: Upload): Promise<ImageView> {
   const context = await caller.authorise('applications.write', { application: applicationId })
+  await refuseTooMany(context)
   const kept = await keepImage(caller, context, applicationId, kind, upload)
   if (kept.measured) return kept
   try {
@@ -48,6 +50,14 @@ export async function addImage(caller: Caller, inspect: Inspector, applicationId
     console.error(JSON.stringify({ level: 'warn', requestId: context.requestId, what: 'file not measured yet', image: kept.id, message: error instanceof Error ? error.message : 'unknown' }))
     return kept
   }
+}
+
+/** Files that a candidate may send at once, and after how many seconds another: many try a picture ten times, nobody five hundred times. */
+const filesOfAnAccount = { free: 60, forget: 20, most: 120 }
+
+async function refuseTooMany(context: Context): Promise<void> {
+  const { kind, id } = context.principal
+  if (kind === 'candidate') await countTry(context, [{ key: `files:${id}`, ...filesOfAnAccount }])
 }
 
 async function keepImage(caller: Caller, { db }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {} }: Upload): Promise<ImageView> {
@@ -105,18 +115,27 @@ export async function measureKept(caller: Caller, inspect: Inspector, imageId: s
   return measure(await caller.authorise('clock.act'), inspect, imageId)
 }
 
-/** Measures files that were kept a while ago and that nobody got round to, a few at a time. */
-export async function measureWaiting(caller: Caller, inspect: Inspector, limit = 10): Promise<number> {
+/**
+ * Measures files that were kept a while ago and that nobody got round to, a few at a time. Those that ended a look come after all others, so that nobody waits behind
+ * them, and one that fails keeps no other from its turn.
+ */
+export async function measureWaiting(caller: Caller, inspect: Inspector, limit = 20): Promise<number> {
   const context = await caller.authorise('clock.act')
-  const before = new Date(context.now().getTime() - 20_000)
-  const waiting = await context.db.select({ id: image.id }).from(image).where(and(eq(image.state, 'waiting'), lt(image.at, before))).orderBy(asc(image.at)).limit(limit)
-  for (const { id } of waiting) {
-    await alone(context.db, `file:${id}`, () => measure(context, inspect, id).catch((error: unknown) => {
-      // A refusal in words is kept with the file; anything else is tried again.
-      if (!(error instanceof ProblemError)) throw error
-    }))
+  const before = new Date(context.now().getTime() - 15_000)
+  const waiting = await context.db.select({ id: image.id }).from(image).where(and(eq(image.state, 'waiting'), lt(image.at, before))).orderBy(asc(image.attempts), asc(image.at)).limit(limit)
+  const lane = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const { id } = next
+      await alone(context.db, `file:${id}`, () => measure(context, inspect, id).catch((error: unknown) => {
+        // A refusal in words is kept with the file; anything else is tried again.
+        if (error instanceof ProblemError || error instanceof LookWaits) return
+        console.error(JSON.stringify({ level: 'warn', what: 'file not measured', image: id, message: error instanceof Error ? error.message : 'unknown' }))
+      }))
+    }
   }
-  return waiting.length
+  const found = waiting.length
+  await Promise.all([lane(), lane()])
+  return found
 }
 
 async function measure(context: Context, inspect: Inspector, imageId: string): Promise<ImageView> {
@@ -126,12 +145,15 @@ async function measure(context: Context, inspect: Inspector, imageId: string): P
   if (!owner) throw refusal('application.no-owner')
   const slot = wantedSlot((await currentNotice(context.db, owner.cycle)).notice, row.kind)
   const bytes = await readFile(context.db, row.sha256)
-  if (row.attempts > attemptsAtMost) {
-    return settle(context, row, owner.cycle, { findings: [{ code: `${slot.as === 'image' ? slot.id : 'document'}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: attemptsAtMost } }], marks: [] })
-  }
+  const leave = (looks: number) => settle(context, row, owner.cycle, { findings: [{ code: `${slot.as === 'image' ? slot.id : 'document'}.unmeasured`, about: row.kind, verdict: 'unsure', value: null, unit: 'none', bound: null, parameters: { attempts: looks } }], marks: [] })
+  if (row.attempts > attemptsAtMost) return leave(attemptsAtMost)
   try {
     return await settle(context, row, owner.cycle, await inspect(bytes, slot))
   } catch (error) {
+    const ended = error instanceof LookEnded
+    if (ended && row.attempts >= 3) return leave(2)
+    // A look that did not begin is none.
+    if (ended || error instanceof LookWaits) await context.db.update(image).set({ attempts: sql`${image.attempts} + ${ended ? 1 : -1}` }).where(eq(image.id, row.id))
     if (!(error instanceof ProblemError)) throw error
     await context.db.transaction(async (tx) => {
       await tx.update(image).set({ state: 'refused' }).where(and(eq(image.id, row.id), eq(image.state, 'waiting')))
@@ -173,6 +195,7 @@ async function resettle(tx: Executor, context: Context, applicationId: string): 
 /** Keeps a file from which an image or document was made, beside it: of an image the first, of a document one for each of its pages at most. */
 export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8Array): Promise<void> {
   const context = await caller.authorise('applications.write', await subjectOf(caller, imageId))
+  await refuseTooMany(context)
   factsAtTheDoor(bytes)
   const brought = await bringFile(context.db, bytes)
   await context.db.transaction(async (tx) => {
@@ -186,7 +209,7 @@ export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8
   })
 }
 
-const isDocument = ({ kind }: ImageRow) => !imageKinds.some(one => one === kind)
+const isDocument = ({ kind }: Pick<ImageRow, 'kind'>) => !imageKinds.some(one => one === kind)
 
 /** Views of the newest version in each slot, with the size of the original files. */
 export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageView>>> {
@@ -210,6 +233,11 @@ async function viewOf(db: Executor, imageId: string): Promise<ImageView> {
   return imageView(row.image, row.bytes, await namesOf(db, [row.image.by]))
 }
 
+/** Refuses who may not add to a file before anything of theirs is taken. */
+export async function refuseForeignImage(caller: Caller, imageId: string): Promise<void> {
+  await caller.authorise('applications.write', await subjectOf(caller, imageId))
+}
+
 /** All versions in one slot that were measured, the newest first. */
 export async function imageVersions(caller: Caller, applicationId: string, kind: string): Promise<ImageView[]> {
   const { db } = await caller.authorise('files.read', { application: applicationId })
@@ -224,13 +252,26 @@ function imageView(row: ImageRow, bytes: number, name: NameOf): ImageView {
   return { id, kind, version, format, bytes, width, height, findings, marks, by: name(row.by), edits, pages: pages.map(({ width: w, height: h }) => ({ width: w, height: h })), originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured' }
 }
 
-/** The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. */
+/**
+ * The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. That somebody of the office read a paper is recorded, once
+ * in ten minutes.
+ */
 export async function displayImage(caller: Caller, imageId: string, page = 1): Promise<Buffer> {
   const context = await caller.authorise('files.read', await subjectOf(caller, imageId))
-  const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages }).from(image).where(eq(image.id, imageId))
+  const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages, kind: image.kind, version: image.version, applicationId: image.applicationId, cycle: application.cycle }).from(image)
+    .innerJoin(application, eq(application.id, image.applicationId)).where(eq(image.id, imageId))
+  if (row && isDocument(row) && context.principal.kind === 'staff') await recordReading(context, row)
   const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
   if (!sha256) throw refusal('file.no-copy')
   return readFile(context.db, sha256)
+}
+
+async function recordReading(context: Context, { applicationId, kind, version, cycle }: { applicationId: string, kind: string, version: number, cycle: string }): Promise<void> {
+  const { db, principal, now } = context
+  const after = { slot: kind, version }
+  const { rows } = await db.execute(sql`select 1 from audit_event where subject = ${applicationId} and act = 'read-paper' and actor = ${principal.id}::uuid
+    and at > ${new Date(now().getTime() - 600_000).toISOString()}::timestamptz and after = ${JSON.stringify(after)}::jsonb limit 1`)
+  if (rows.length === 0) await log(db, context, 'read-paper', { subject: { kind: 'application', id: applicationId }, cycle, after })
 }
 
 // Whose a file is, for those who may only see their own. Nobody learns from it whether a file exists.
