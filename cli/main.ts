@@ -8,6 +8,7 @@ const tools: Record<string, (args: string[]) => Promise<number>> = {
   eligibility: async args => (await import('./eligibility')).eligibility(args),
   notice: async args => (await import('./notice')).notice(args),
   image: async args => (await import('./image')).image(args),
+  audit: async args => (await import('./audit')).audit(args),
   sittings: async args => (await import('./sittings')).sittings(args),
 }
 const [name = '', ...args] = process.argv.slice(2)

@@ -11,7 +11,7 @@ let release = () => {}
 if (!url) {
   const cluster = await startCluster()
   release = useCluster(cluster)
-  url = cluster.url(words.includes('--demo') ? 'lucid' : 'lucid_office')
+  url = cluster.url(words.includes('--demo') ? 'lucid' : 'lucid_office', 'lucid_files')
 }
 const good = await run(bin('tsx'), ['scripts/move-files.ts', to], { env: { DATABASE_URL: url } })
 release()

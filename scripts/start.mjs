@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
-import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, root, run, say, tryListen } from './lib/system.mjs'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, officeKeyFile, root, run, say, tryListen } from './lib/system.mjs'
 import { postgresInstalled, startCluster, useCluster } from './lib/postgres.mjs'
 
 /**
@@ -41,25 +41,25 @@ function leave(code) {
 process.on('SIGINT', () => leave(0))
 process.on('SIGTERM', () => leave(0))
 
-const url = await database()
+const { url, ownerUrl } = await database()
 await ensureModules()
-const env = { DATABASE_URL: url, LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1' }
+const env = { DATABASE_URL: url, LUCID_KEY_FILE: officeKeyFile(), LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1', LUCID_STANDINS: process.env.LUCID_STANDINS || (flags.has('--empty') ? 'no' : 'yes') }
 // The demo and the build know nothing of each other: a first start makes both at once.
-const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], { env }), flags.has('--dev') || ensureBuild()])
+const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], { env: { ...env, DATABASE_URL: ownerUrl } }), flags.has('--dev') || ensureBuild()])
 if (!prepared) await failAndLeave('the database could not be prepared; the lines above say why.')
 if (!leaving) serve()
 
 async function database() {
   if (process.env.DATABASE_URL) {
     if (flags.has('--fresh')) fail('--fresh never empties a database given from outside. Empty it yourself, or leave DATABASE_URL unset.')
-    return process.env.DATABASE_URL
+    return { url: process.env.DATABASE_URL, ownerUrl: process.env.LUCID_OWNER_DATABASE_URL || process.env.DATABASE_URL }
   }
   ensureDebianPackages({ postgresql: postgresInstalled })
   const cluster = await startCluster()
   release = useCluster(cluster)
   if (flags.has('--fresh')) cluster.recreate(databaseName)
   else cluster.create(databaseName)
-  return cluster.url(databaseName)
+  return { url: cluster.url(databaseName), ownerUrl: cluster.url(databaseName, 'lucid_owner') }
 }
 
 async function failAndLeave(line) {
@@ -70,12 +70,18 @@ async function failAndLeave(line) {
 
 function serve() {
   const [command, args] = flags.has('--dev') ? [bin('nuxt'), ['dev', '--host', host, '--port', String(port)]] : [process.execPath, [join(root, '.output/server/index.mjs')]]
-  server = spawn(command, args, { cwd: root, env: { ...process.env, ...env, NODE_ENV: flags.has('--dev') ? 'development' : 'production', NITRO_SHUTDOWN_TIMEOUT: '5000' }, stdio: 'inherit', detached: true })
+  server = spawn(command, args, { cwd: root, env: { ...withoutOwner(process.env), ...env, NODE_ENV: flags.has('--dev') ? 'development' : 'production', NITRO_SHUTDOWN_TIMEOUT: '5000' }, stdio: 'inherit', detached: true })
   server.once('exit', (code) => {
     if (!leaving) console.error(`lucid: the server ended by itself (${code ?? 'killed'}). Start again with npm start; nothing that was saved is lost.`)
     leave(leaving ? 0 : 1)
   })
   tellWhenReady()
+}
+
+// The server never knows how to reach its database as the owner.
+function withoutOwner({ ...env }) {
+  delete env.LUCID_OWNER_DATABASE_URL
+  return env
 }
 
 async function tellWhenReady() {

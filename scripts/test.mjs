@@ -2,16 +2,16 @@ import { spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, hasCommand, root, run, say, tryListen } from './lib/system.mjs'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, hasCommand, officeKeyFile, root, run, say, tryListen } from './lib/system.mjs'
 import { postgresInstalled, startCluster } from './lib/postgres.mjs'
 
 /**
  * The whole test from a fresh clone: installs what it needs, checks style and types, runs the unit, reference and
  * integration tests on a private PostgreSQL, builds, and follows people's ways through the built application in a
  * browser. Ends with one line, `N passed, N failed`, over all of them. A name of a part (lint, types, unit, ways) as
- * argument runs only that part.
+ * argument runs only that part; `faults` needs `ways` before it.
  */
-const parts = ['lint', 'types', 'unit', 'ways']
+const parts = ['lint', 'types', 'unit', 'ways', 'faults']
 const wanted = process.argv.slice(2)
 const strange = wanted.find(part => !parts.includes(part))
 if (strange) fail(`"${strange}" is not a part of the test; there are ${parts.join(', ')}.`)
@@ -23,6 +23,8 @@ const failures = []
 const times = []
 const reports = mkdtempSync(join(tmpdir(), 'lucid-test-'))
 const started = Date.now()
+/** What people wrote of themselves, as far as it is long enough to be known again. */
+const personal = 'select distinct one #>> \'{}\' from application, jsonb_each(answers) as answer(question, one) where jsonb_typeof(one) = \'string\' and length(one #>> \'{}\') >= 8 union select address from contact union select display_name from application'
 const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1', NO_COLOR: '1' }
 let cluster = null
 let server = null
@@ -40,9 +42,10 @@ process.on('SIGTERM', () => finish(143))
 try {
   await prepareTypes()
   await Promise.all([has('lint') && check('lint', 'eslint', ['.']), has('types') && check('types', 'nuxt', ['typecheck'])])
-  if (has('unit') || has('ways')) cluster = await startCluster('postgres-test', { throwaway: true })
+  if (has('unit') || has('ways') || has('faults')) cluster = await startCluster('postgres-test', { throwaway: true })
   if (has('unit')) await unitTests()
-  if (has('ways')) await waysThrough()
+  if (has('ways') || has('faults')) await waysThrough()
+  if (has('faults')) await faults()
 } catch (error) {
   count('the test itself', 0, 1)
   console.error(error)
@@ -71,7 +74,7 @@ async function unitTests() {
   const since = Date.now()
   cluster.recreate('lucid_template')
   const report = join(reports, 'vitest.json')
-  await run(bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`], { env: { ...quiet, LUCID_TEST_DATABASE: cluster.url('lucid_template') } })
+  await run(bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`], { env: { ...quiet, LUCID_TEST_DATABASES: JSON.stringify(cluster.roleUrls('lucid_template')) } })
   const result = readReport(report)
   // A file that could not be loaded holds no test that could fail: it counts as one.
   const broken = result?.testResults.filter(file => file.status === 'failed' && file.assertionResults.length === 0).length ?? 1
@@ -83,10 +86,12 @@ async function waysThrough() {
   cluster.recreate('lucid_ways')
   const port = await tryListen(0, '127.0.0.1')
   const address = `http://127.0.0.1:${port}`
-  const env = { ...quiet, DATABASE_URL: cluster.url('lucid_ways'), LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', HOST: '127.0.0.1', PORT: String(port) }
-  const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env }), ensureBuild()])
+  const env = { ...quiet, DATABASE_URL: cluster.url('lucid_ways'), LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', LUCID_STANDINS: 'yes', LUCID_KEY_FILE: officeKeyFile(), HOST: '127.0.0.1', PORT: String(port) }
+  const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env: { ...env, DATABASE_URL: cluster.url('lucid_ways', 'lucid_owner') } }), ensureBuild()])
   if (!prepared) throw new Error('the demo could not be loaded')
-  server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] })
+  server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] })
+  let log = ''
+  for (const stream of [server.stdout, server.stderr]) stream.on('data', (part) => { log += part })
   await answering(address)
   times.push(['build and demo', '', seconds(since)])
   const ready = Date.now()
@@ -94,6 +99,23 @@ async function waysThrough() {
   await run(bin('playwright'), ['test'], { env: { ...env, LUCID_ADDRESS: address, LUCID_REPORT: report } })
   const stats = readReport(report)?.stats
   count('ways through the application', stats?.expected ?? 0, stats ? stats.unexpected + stats.flaky + (stats.expected === 0 ? 1 : 0) : 1, ready)
+  // The server's log holds nothing that people wrote about themselves.
+  const told = cluster.lines('lucid_ways', personal).filter(value => value !== '' && log.includes(value))
+  if (told.length > 0) say(`the server's log holds what people wrote: ${told.slice(0, 5).join('; ')}`)
+  count('the log of the server without personal data', told.length === 0 && log !== '' ? 1 : 0, told.length === 0 && log !== '' ? 0 : 1, ready)
+}
+
+/** What kills servers and the database comes last, on a copy of the demo. */
+async function faults() {
+  const since = Date.now()
+  const ended = new Promise(done => server.once('exit', done))
+  server.kill('SIGTERM')
+  await ended
+  cluster.copy('lucid_ways', 'lucid_faults')
+  const report = join(reports, 'faults.json')
+  await run(bin('vitest'), ['run', '--config', 'tests/faults/vitest.config.ts', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`], { env: { ...quiet, LUCID_FAULTS: 'lucid_faults', LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', LUCID_KEY_FILE: officeKeyFile() } })
+  const result = readReport(report)
+  count('killed at random moments', result?.numPassedTests ?? 0, result ? result.numFailedTests + (result.numTotalTests === 0 ? 1 : 0) : 1, since)
 }
 
 async function answering(address) {

@@ -5,13 +5,14 @@ import { openDatabase, type DatabaseHandle } from './database/client'
 import { startWorking, type Working } from './jobs/queue'
 import type { Solver } from './services/centres/solver'
 import { solveInThread } from './workers/allocation-thread'
-import { PictureThreads } from './workers/picture-threads'
+import { PictureProcesses } from './workers/picture-processes'
 import type { Inspector } from '../pictures/inspect'
-import { GatewayStandin } from './standins/gateway'
+import { GatewayStandin, noGateway, type PaymentGateway } from './standins/gateway'
+import { refusal } from '../shared/problem'
 import { MessageStandin } from './standins/messages'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: GatewayStandin, solve: Solver, inspect: Inspector, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -29,8 +30,8 @@ function required(name: string): string {
 
 function openRuntime(url: string, secret: string): Runtime {
   const database = openDatabase(url)
-  const gateway = new GatewayStandin(database.db, secret)
-  const pictures = new PictureThreads(pictureCode)
+  const gateway = process.env.LUCID_STANDINS === 'yes' ? new GatewayStandin(database.db, secret) : noGateway
+  const pictures = new PictureProcesses(pictureCode)
   let working: Promise<Working> | null = null
   const work = () => working ??= startWorking(database.db, url, gateway, new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
@@ -45,6 +46,13 @@ function openRuntime(url: string, secret: string): Runtime {
       await database.close()
     },
   }
+}
+
+/** The simulated gateway, where the operator asked for it. Elsewhere there is none: whoever could press its buttons could settle every fee. */
+export function gatewayStandin(): GatewayStandin {
+  const { gateway } = runtime()
+  if (!(gateway instanceof GatewayStandin)) throw refusal('standin.none')
+  return gateway
 }
 
 export const newRequestId = (): string => randomUUID()

@@ -1,9 +1,14 @@
 import type { Tracks } from '../core/application/tracks'
+import type { EventFault } from '../core/fees/gateway-event'
 import type { LedgerAccount } from '../core/fees/ledger'
 
-/** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang. Minor units. */
+/** The accounts' page: balances (which sum to zero in each currency), applications by state of the fee, payments that hang. Minor units. */
 export interface FeesView {
-  accounts: { account: LedgerAccount, balance: number }[]
+  accounts: { account: LedgerAccount, currency: string, balance: number }[]
   states: { fee: Tracks['fee'], count: number }[]
   waiting: { applicationId: string, number: string, name: string, order: string, amount: number, openedAt: string }[]
+  /** Events of the gateway that did not fit; `wanted` is the amount of the order, null where nobody knows it. */
+  misfits: {
+    fault: EventFault, event: string, order: string, outcome: 'charged' | 'declined', amount: number, currency: string, wanted: number | null, applicationId: string | null, name: string | null, at: string
+  }[]
 }

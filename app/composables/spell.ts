@@ -9,6 +9,8 @@ export function useSpelling() {
   const cycle = useCycleStore()
   const notice = (): Notice | null => cycle.notice
   const amount = (minor: number) => spellAmount(minor, notice()?.body.currency ?? { code: '', exponent: 2 })
+  /** An amount of whatever currency was told; how many decimals one has, the browser knows. */
+  const amountIn = (minor: number, code: string) => code === notice()?.body.currency.code ? amount(minor) : spellAmount(minor, { code, exponent: decimalsOf(code) })
   const instant = (at: string | null | undefined) => {
     if (!at) return ''
     const zone = notice()?.body.zone
@@ -27,7 +29,7 @@ export function useSpelling() {
     const current = notice()
     return question(id)?.label ?? (current && slotOf(current, id)?.title) ?? id
   }
-  return { amount, instant, question, city, post, category, answer, subject, item }
+  return { amount, amountIn, instant, question, city, post, category, answer, subject, item }
 }
 
 /** The present moment, moving on every `milliseconds`. */
@@ -37,3 +39,5 @@ export function useNow(milliseconds = 15_000) {
   onScopeDispose(() => clearInterval(timer))
   return now
 }
+
+const decimalsOf = (code: string) => new Intl.NumberFormat('en', { style: 'currency', currency: code || 'XXX' }).resolvedOptions().maximumFractionDigits ?? 2

@@ -8,6 +8,11 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const view = shallowRef<FeesView | null>(null)
 const busy = ref('')
+/** Amounts of two currencies are never added up: a ledger for each. */
+const ledgers = computed(() => {
+  const accounts = view.value?.accounts ?? []
+  return [...new Set(accounts.map(account => account.currency))].map(currency => [currency, accounts.filter(account => account.currency === currency)] as const)
+})
 const { accountWords, feeStateWords } = useWords().states
 const { failure, reload: load } = useLoaded(async () => {
   view.value = await callApi<FeesView>(cycle.path('fees'))
@@ -39,20 +44,23 @@ async function ask(id: string) {
           {{ say('fees.ledger') }}
         </h2>
         <table class="plain-table">
-          <tbody>
+          <tbody
+            v-for="[currency, accounts] in ledgers"
+            :key="currency"
+          >
             <tr
-              v-for="account in view.accounts"
+              v-for="account in accounts"
               :key="account.account"
             >
               <td>{{ accountWords[account.account].title }} <span class="soft small">{{ accountWords[account.account].says }}</span></td>
               <td class="number">
-                {{ spelling.amount(account.balance) }}
+                {{ spelling.amountIn(account.balance, currency) }}
               </td>
             </tr>
             <tr class="total">
               <td>{{ say('fees.sumOfAllAccounts') }} <span class="soft small">{{ say('fees.debitsLessCreditsMustBeZero') }}</span></td>
               <td class="number">
-                {{ spelling.amount(view.accounts.reduce((n, a) => n + a.balance, 0)) }}
+                {{ spelling.amountIn(accounts.reduce((n, a) => n + a.balance, 0), currency) }}
               </td>
             </tr>
           </tbody>
@@ -116,11 +124,18 @@ async function ask(id: string) {
         </tbody>
       </table>
     </section>
+    <section v-if="view">
+      <h2 class="section-title">
+        {{ say('fees.gatewayEventsThatDoNotFit') }}
+      </h2>
+      <FeesGatewayMisfits :misfits="view.misfits" />
+    </section>
   </div>
 </template>
 
 <style scoped>
 .columns { display: grid; grid-template-columns: repeat(auto-fit, minmax(320px, 1fr)); gap: 32px; margin-bottom: 28px; }
+section { margin-bottom: 28px; }
 .total td { font-weight: 600; }
 .total .soft { font-weight: 400; }
 </style>

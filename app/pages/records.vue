@@ -53,6 +53,7 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
         </ElButton>
       </form>
     </div>
+    <RecordsSeal v-if="!route.query.subject" />
     <HouseAlert
       v-if="failure"
       :text="failure"

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { createHash } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
@@ -104,4 +104,11 @@ export function keptSecret(name, make) {
   const path = join(data, name)
   if (!existsSync(path)) writeFileSync(path, make(), { mode: 0o600 })
   return readFileSync(path, 'utf8')
+}
+
+/** The file with the key that seals the office's secrets: the operator's, or one that is made once. */
+export function officeKeyFile() {
+  if (process.env.LUCID_KEY_FILE) return process.env.LUCID_KEY_FILE
+  keptSecret('office-key', () => randomBytes(32).toString('base64url'))
+  return join(data, 'office-key')
 }

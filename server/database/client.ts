@@ -12,16 +12,18 @@ export type Executor = NodePgDatabase<typeof schema> | Parameters<Parameters<Dat
  */
 export async function alone<T>(db: Database, name: string, work: () => Promise<T>): Promise<{ result: T } | null> {
   const connection = await db.$client.connect()
+  let broken: Error | undefined
   try {
     const { rows } = await connection.query<{ got: boolean }>('select pg_try_advisory_lock(7004, hashtext($1)) as got', [name])
     if (!rows[0]?.got) return null
     try {
       return { result: await work() }
     } finally {
-      await connection.query('select pg_advisory_unlock(7004, hashtext($1))', [name])
+      // Lost with its connection, the lock is free already; the work says itself what became of it.
+      await connection.query('select pg_advisory_unlock(7004, hashtext($1))', [name]).catch((error: Error) => { broken = error })
     }
   } finally {
-    connection.release()
+    connection.release(broken)
   }
 }
 
@@ -29,8 +31,12 @@ export interface DatabaseHandle { db: Database, url: string, close(): Promise<vo
 
 /** A pool on the database at `url`. `close` waits for running queries. */
 export function openDatabase(url: string, connections = 10): DatabaseHandle {
-  const pool = new pg.Pool({ connectionString: url, max: connections })
+  // A connection that nobody answers any more is given up, not waited for.
+  const pool = new pg.Pool({ connectionString: url, max: connections, connectionTimeoutMillis: 15_000, keepAlive: true, keepAliveInitialDelayMillis: 5_000 })
   // Idle connections break when the database restarts; the pool replaces them, so this is a note and not an end.
-  pool.on('error', error => console.error(JSON.stringify({ level: 'warn', what: 'database connection lost', message: error.message })))
+  const lost = (error: Error) => console.error(JSON.stringify({ level: 'warn', what: 'database connection lost', message: error.message }))
+  pool.on('error', lost)
+  // One that breaks while it is held, by a transaction or a lock, fails its next statement; nobody else has to hear of it.
+  pool.on('connect', client => client.on('error', () => undefined))
   return { db: drizzle(pool, { schema }), url, close: () => pool.end() }
 }

@@ -18,6 +18,7 @@ import { rollOf } from '../services/rolls/rolls'
 import { enterRollWork, tryRollWork } from '../services/rolls/work'
 import { principalOf } from '../services/people/sign-in'
 import { askForWork, type WorkKind, type WorkTools } from './define'
+import { workQueue } from './queue-name'
 
 /**
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
@@ -25,8 +26,6 @@ import { askForWork, type WorkKind, type WorkTools } from './define'
  */
 const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, tryRollWork, enterRollWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
-/** Name of the one queue. */
-export const workQueue = 'work'
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10
 

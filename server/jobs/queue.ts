@@ -4,12 +4,15 @@ import { lapseOverdue } from '../services/clock/lapse'
 import { productCaller } from '../services/context'
 import { takeOverAgreed } from '../services/eligibility/take-over'
 import { carryLetters, writeLetters } from '../services/letters/outbox'
+import { forgetOldTries } from '../services/people/pace'
+import { sealLog } from '../services/records/seal'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
 import type { MessageGateway } from '../standins/messages'
 import type { WorkTools } from './define'
-import { performWork, takeUpWork, workQueue } from './jobs'
+import { performWork, takeUpWork } from './jobs'
+import { workQueue } from './queue-name'
 
 /** What a process looks for by itself, and how often in milliseconds. */
 interface Beat { name: string, every: number, look: () => Promise<unknown> }
@@ -19,22 +22,23 @@ export interface Working { queue: PgBoss, stop: () => Promise<void> }
 
 const warn = (what: string, error: unknown) => console.error(JSON.stringify({ level: 'warn', what, message: error instanceof Error ? error.message : 'unknown' }))
 
-/** Starts the queue and the beats of this process. Each beat waits for its last look; a lost database is looked for again with the next. */
+/** Starts the queue and the beats of this process. Each beat waits a while for its last look; a lost database is looked for again with the next. */
 export async function startWorking(db: Database, url: string, gateway: PaymentGateway, messages: MessageGateway, tools: WorkTools): Promise<Working> {
-  const queue = new PgBoss({ connectionString: url, max: 3, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
+  const queue = new PgBoss({ connectionString: url, max: 3, migrate: false, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
   queue.on('error', error => warn('job queue', error))
   const beats: Beat[] = [
     { name: 'work that nobody does', every: 5_000, look: () => takeUpWork(db, tools) },
-    { name: 'files that nobody measured', every: 10_000, look: () => measureWaiting(productCaller(db, 'pictures'), tools.inspect) },
+    { name: 'files that nobody measured', every: 5_000, look: () => measureWaiting(productCaller(db, 'pictures'), tools.inspect) },
     { name: 'overdue payments', every: 20_000, look: () => sweepOverduePayments(productCaller(db, 'sweep'), gateway) },
     { name: 'letters to write', every: 3_000, look: () => writeLetters(productCaller(db, 'letters')) },
     { name: 'letters to carry', every: 2_000, look: () => carryLetters(productCaller(db, 'letters'), messages) },
     { name: 'amendments whose moment has come', every: 5_000, look: () => takeOverAgreed(productCaller(db, 'clock')) },
+    { name: 'rows of the log to seal', every: 10_000, look: () => sealLog(productCaller(db, 'seal')) },
+    { name: 'tries long past', every: 600_000, look: () => forgetOldTries(productCaller(db, 'pace')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)
   await queue.start()
-  await queue.createQueue(workQueue)
   await queue.work<{ jobId: string }>(workQueue, { pollingIntervalSeconds: 0.5 }, async (messages) => {
     for (const { data } of messages) await performWork(db, data.jobId, tools).catch((error: unknown) => warn('work', error))
   })
@@ -47,12 +51,22 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
   }
 }
 
+/** Longest that a beat waits for its look: what hangs, or is long work, holds up nothing that came after. Whatever is done twice at once finds its lock taken. */
+const lookAtMost = 20_000
+
 function startBeat({ name, every, look }: Beat): () => void {
   let stopped = false
   let timer: ReturnType<typeof setTimeout>
   const next = () => {
     if (stopped) return
-    timer = setTimeout(() => { void look().catch((error: unknown) => warn(name, error)).finally(next) }, every)
+    timer = setTimeout(() => {
+      let patience: ReturnType<typeof setTimeout> | undefined
+      const enough = new Promise<void>((done) => { patience = setTimeout(done, lookAtMost).unref() })
+      void Promise.race([look().catch((error: unknown) => warn(name, error)), enough]).finally(() => {
+        clearTimeout(patience)
+        next()
+      })
+    }, every)
     timer.unref()
   }
   next()

@@ -1,5 +1,6 @@
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 import { and, eq } from 'drizzle-orm'
+import { z } from 'zod'
 import type { Database } from '../database/client'
 import { standinGatewayOrder } from '../database/schema'
 import { refusal } from '../../shared/problem'
@@ -9,20 +10,42 @@ import { refusal } from '../../shared/problem'
  * signed events and by answering questions, as a company elsewhere would.
  */
 export interface GatewayOrder { id: string, amount: number, currency: string, description: string, returnTo: string }
-export interface GatewayEvent { eventId: string, order: string, outcome: 'charged' | 'declined', amount: number, signature: string }
+
+const eventSchema = z.strictObject({
+  eventId: z.string().min(1).max(100), order: z.string().min(1).max(100), outcome: z.enum(['charged', 'declined']),
+  /** In minor units of the currency. */
+  amount: z.int().min(0), currency: z.string().regex(/^[A-Z]{3}$/),
+})
+export type GatewayEvent = z.output<typeof eventSchema>
+
+/** An event as it comes over the wire: bytes, and what proves that the gateway wrote them. */
+export interface GatewayDelivery { body: Buffer, signature: string }
 
 /** The gateway as the office sees it. */
 export interface PaymentGateway {
+  /** Whether the office has one at all. */
+  readonly isSet: boolean
   open(order: GatewayOrder): Promise<void>
   /** What became of an order: its closing event, or null while it is open. */
   query(order: string): Promise<GatewayEvent | null>
-  isGenuine(event: GatewayEvent): boolean
+  /** @throws ProblemError `payment.unsigned` when the gateway did not write these very bytes, `payment.unreadable` when they hold no event. */
+  read(delivery: GatewayDelivery): GatewayEvent
+}
+
+/** An office that has no gateway: nothing is paid online, and no event is believed. */
+export const noGateway: PaymentGateway = {
+  isSet: false,
+  open: () => Promise.reject(refusal('payment.no-gateway')),
+  query: () => Promise.resolve(null),
+  read: () => { throw refusal('payment.unsigned') },
 }
 
 /** What the person at the simulated payment page does. `silent` charges and never calls back; `twice` calls back twice. */
 export type GatewayAct = 'pay' | 'decline' | 'silent' | 'twice'
 
 export class GatewayStandin implements PaymentGateway {
+  readonly isSet = true
+
   constructor(private readonly db: Database, private readonly secret: string, private readonly now: () => Date = () => new Date()) {}
 
   async open(order: GatewayOrder): Promise<void> {
@@ -37,31 +60,41 @@ export class GatewayStandin implements PaymentGateway {
 
   async query(order: string): Promise<GatewayEvent | null> {
     const [row] = await this.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order))
-    return row && row.state !== 'open' && row.eventId ? this.event(row.eventId, order, row.state, row.amount) : null
+    return row && row.state !== 'open' && row.eventId ? { eventId: row.eventId, order, outcome: row.state, amount: row.amount, currency: row.currency } : null
   }
 
-  /** Closes an open order and gives the events to deliver. A closed order stays as it is and delivers nothing more. */
-  async act(order: string, act: GatewayAct): Promise<GatewayEvent[]> {
-    const state = act === 'decline' ? 'declined' : 'charged'
-    const [row] = await this.db.update(standinGatewayOrder).set({ state, eventId: `ev-${randomBytes(9).toString('base64url')}` })
+  /** Closes an open order and gives what is to be delivered. A closed order stays as it is and delivers nothing more. */
+  async act(order: string, act: GatewayAct): Promise<GatewayDelivery[]> {
+    const outcome = act === 'decline' ? 'declined' : 'charged'
+    const [row] = await this.db.update(standinGatewayOrder).set({ state: outcome, eventId: `ev-${randomBytes(9).toString('base64url')}` })
       .where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open'))).returning()
     if (!row?.eventId) return []
-    const event = this.event(row.eventId, order, state, row.amount)
-    return act === 'silent' ? [] : act === 'twice' ? [event, event] : [event]
+    const delivery = this.deliver({ eventId: row.eventId, order, outcome, amount: row.amount, currency: row.currency })
+    return act === 'silent' ? [] : act === 'twice' ? [delivery, delivery] : [delivery]
   }
 
-  isGenuine(event: GatewayEvent): boolean {
-    const expected = Buffer.from(this.sign(event))
-    const given = Buffer.from(event.signature)
-    return expected.length === given.length && timingSafeEqual(expected, given)
+  /** An event as the gateway would send it, whether or not its own book says so. */
+  deliver(event: GatewayEvent): GatewayDelivery {
+    const body = Buffer.from(JSON.stringify(event))
+    return { body, signature: this.sign(body) }
   }
 
-  private event(eventId: string, order: string, outcome: 'charged' | 'declined', amount: number): GatewayEvent {
-    const event = { eventId, order, outcome, amount, signature: '' }
-    return { ...event, signature: this.sign(event) }
+  read({ body, signature }: GatewayDelivery): GatewayEvent {
+    const [expected, given] = [Buffer.from(this.sign(body)), Buffer.from(signature)]
+    if (expected.length !== given.length || !timingSafeEqual(expected, given)) throw refusal('payment.unsigned')
+    return readSigned(body)
   }
 
-  private sign(event: GatewayEvent): string {
-    return createHmac('sha256', this.secret).update([event.eventId, event.order, event.outcome, event.amount].join('|')).digest('base64url')
+  // Over the bytes as they are sent: what is put together from parts can be cut elsewhere and mean something else.
+  private sign(body: Buffer): string {
+    return createHmac('sha256', this.secret).update(body).digest('base64url')
+  }
+}
+
+function readSigned(body: Buffer): GatewayEvent {
+  try {
+    return eventSchema.parse(JSON.parse(body.toString('utf8')))
+  } catch {
+    throw refusal('payment.unreadable')
   }
 }

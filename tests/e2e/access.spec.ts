@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { Secret, TOTP } from 'otpauth'
 import { candidateSignIn, registerCandidate, signIn, keepDraft } from './office'
 
 /** Who may do what, second persons, ways back, and that every page can be used by everybody. */
@@ -31,6 +32,26 @@ test('an administrator invites somebody, who sets a password and has rights of t
   await expect(theirs.getByRole('link', { name: 'Scrutiny', exact: true })).toBeVisible()
   await expect(theirs.getByRole('button', { name: 'Register a candidate' })).toBeHidden()
   await expect(theirs.getByRole('link', { name: 'People' })).toBeHidden()
+  // With a second factor the password alone opens nothing.
+  await theirs.goto('/account')
+  await theirs.getByRole('button', { name: 'Set up a second factor' }).click()
+  const secret = (await theirs.locator('code').first().innerText()).replaceAll(' ', '')
+  const factor = (moment = Date.now()) => new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: moment })
+  await theirs.getByLabel('The six digits that it shows').fill(factor())
+  await theirs.getByLabel('Your password').fill('gulls over the grey mole')
+  await theirs.getByRole('button', { name: 'Set up', exact: true }).click()
+  const recovery = await theirs.locator('.codes code').first().innerText()
+  await theirs.goto('/sign-in')
+  await theirs.getByLabel('Sign-in name').fill('jorun')
+  await theirs.getByLabel('Password', { exact: true }).fill('gulls over the grey mole')
+  await theirs.getByRole('button', { name: 'Sign in' }).click()
+  await theirs.getByLabel('Code of your second factor').fill('000000')
+  await theirs.getByRole('button', { name: 'Sign in' }).click()
+  await expect(theirs.getByText('This code is not the present one')).toBeVisible()
+  await theirs.getByLabel('Code of your second factor').fill(recovery)
+  await theirs.getByRole('button', { name: 'Sign in' }).click()
+  await expect(theirs.getByRole('heading', { name: 'What needs you today' })).toBeVisible()
+  await expect(theirs.getByText(/You are signed in elsewhere, too/)).toBeVisible()
   // The link lets nobody in a second time.
   await theirs.goto('/sign-in')
   await theirs.goto(link)

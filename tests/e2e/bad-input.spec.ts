@@ -116,6 +116,15 @@ test('strangers get nothing: pages, data, forged requests', async ({ page, reque
   const policy = (await page.request.get('/')).headers()['content-security-policy'] ?? ''
   expect(policy).toContain('default-src \'none\'')
   expect(policy).not.toContain('unsafe-eval\' ')
+  const data = (await page.request.get('/api/session')).headers()
+  expect(data['content-security-policy']).toContain('default-src \'none\'')
+  for (const path of ['/api/session', '/icon.svg', '/sign-in', '/type/faces.css']) expect([path, (await page.request.get(path)).headers()['x-content-type-options']]).toEqual([path, 'nosniff'])
+  // Whoever guesses has to wait, and is told how long.
+  const guesses = await Promise.all(Array.from({ length: 9 }, () => request.post('/api/session', { data: { signInName: 'nobody of this name', password: 'a guess' } })))
+  expect(guesses.filter(answer => answer.status() === 401).length).toBe(5)
+  const waits = guesses.filter(answer => answer.status() === 429)
+  expect(waits.length).toBe(4)
+  for (const answer of waits) expect(Number(answer.headers()['retry-after'])).toBeGreaterThanOrEqual(1)
 })
 
 test('an auditor reads everything and can press nothing that changes', async ({ page }) => {

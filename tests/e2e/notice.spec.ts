@@ -29,7 +29,7 @@ test('an officer sets up a cycle from an empty notice, mends what is found, open
   await page.getByLabel('Title, row 1').fill('General')
 
   await part(page, 'Posts and rules').click()
-  await page.getByRole('button', { name: 'Add an entry' }).click()
+  await page.locator('#place\\/posts').getByRole('button', { name: 'Add an entry' }).click()
   await page.getByLabel('Title', { exact: true }).fill('Harbour clerk')
   await expect(page.getByLabel('Id', { exact: true })).toHaveValue('harbour-clerk')
   await page.locator('#place\\/posts\\/0\\/clauses').getByRole('button', { name: 'Add an entry' }).click()

@@ -5,17 +5,18 @@ import { drawCertificate, scanPage, type ScanFault } from '../../demo/documents'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { assemble } from '../../documents/assemble'
-import { inspectorWith } from '../../pictures/inspect'
+import { inspectorWith, LookEnded, LookWaits } from '../../pictures/inspect'
 import { drawSignature } from '../../demo/signatures'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { saveAnswers } from '../../server/services/applications/answers'
-import { addImage, displayImage, imageVersions, keepOriginal, measureKept } from '../../server/services/images/store'
+import { addImage, displayImage, imageVersions, keepOriginal, measureKept, measureWaiting, readImage } from '../../server/services/images/store'
 import { readFile } from '../../server/services/files/bytes'
 import { lookalikesOf } from '../../server/services/images/likeness'
 import { readCheckRecords, readCheckValues } from '../../server/services/scrutiny/checks'
 import type { ImageView } from '../../shared/applications'
 import { oddPdf } from '../support/odd-files'
 import { openOffice, type Office } from '../support/office'
+import { testNow } from '../support/sample'
 
 // Reading pages is real work, and machines are slow at times.
 vi.setConfig({ testTimeout: 120_000 })
@@ -96,6 +97,23 @@ describe('a document at the office', () => {
     for (let attempt = 0; attempt < 3; attempt += 1) await expect(measureKept(office.product, dying, kept.id)).rejects.toThrow('gone')
     const left = await measureKept(office.product, dying, kept.id)
     expect(left.findings).toMatchObject([{ code: 'document.unmeasured', about: 'identity-proof', verdict: 'unsure' }])
+  })
+
+  it('that ends its look twice is left to people at once; a look that did not begin is none', async () => {
+    const id = await office.draft()
+    const waits = () => Promise.reject(new LookWaits())
+    const kept = await addImage(office.as(), waits, id, 'identity-proof', { bytes: certificate })
+    for (let attempt = 0; attempt < 6; attempt += 1) await expect(measureKept(office.product, waits, kept.id)).rejects.toBeInstanceOf(LookWaits)
+    const ended = () => Promise.reject(new LookEnded('computed too long'))
+    // Another file that waits is measured before the one that ended a look.
+    await expect(measureKept(office.product, ended, kept.id)).rejects.toThrow('too long')
+    const other = await addImage(office.as(), waits, await office.draft(), 'identity-proof', { bytes: certificate })
+    office.pass(1)
+    let looks = 0
+    await measureWaiting(office.product, (bytes, slot) => (looks += 1) === 1 ? inspectorWith()(bytes, slot) : Promise.reject(new LookEnded('again')))
+    expect((await readImage(office.as(), other.id)).measured).toBe(true)
+    expect((await readImage(office.as(), kept.id)).findings).toMatchObject([{ code: 'document.unmeasured', parameters: { attempts: 2 } }])
+    office.now = testNow
   })
 
   it('made of several files keeps each of them once', async () => {

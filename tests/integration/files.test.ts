@@ -77,13 +77,13 @@ describe('the store of objects', () => {
     const all = (await office.db.select({ sha256: file.sha256 }).from(file)).map(row => row.sha256)
     const reading = async () => { for (const sha256 of all) expect(hash(await readFile(office.db, sha256))).toBe(sha256) }
     const there = (await filesByHome(office.db)).database
-    const [moved] = await Promise.all([moveFiles(office.db, 'objects'), reading(), keep(bytesOf(999))])
+    const [moved] = await Promise.all([moveFiles(office.in('files'), 'objects'), reading(), keep(bytesOf(999))])
     expect(moved).toBe(there)
     expect(await filesByHome(office.db)).toEqual({ database: 0, objects: all.length + 1 })
     expect(await listed()).toHaveLength(all.length + 1)
-    await Promise.all([moveFiles(office.db, 'database'), reading()])
+    await Promise.all([moveFiles(office.in('files'), 'database'), reading()])
     expect(await filesByHome(office.db)).toEqual({ database: all.length + 1, objects: 0 })
-    expect(await moveFiles(office.db, 'database')).toBe(0)
+    expect(await moveFiles(office.in('files'), 'database')).toBe(0)
   })
 
   it('says so when it cannot be reached, and keeps no name', async () => {
@@ -104,16 +104,16 @@ describe('a backup as operations.md describes it', () => {
     const id = await office.at('accepted')
     await office.publish((await office.run()).runId)
     expect(await office.issue(id)).toBe('issued')
-    await moveFiles(office.db, 'objects')
+    await moveFiles(office.in('files'), 'objects')
     // The bucket first, then the database: a file that the dump names is in the copy of the bucket.
-    const dump = execFileSync('pg_dump', ['--format=custom', office.url], { maxBuffer: 1 << 28 })
+    const dump = execFileSync('pg_dump', ['--format=custom', office.urls.superuser], { maxBuffer: 1 << 28 })
     for (const key of await listed()) {
       const content = await openObjectStore(address).get(key.slice(3))
       await client.send(new PutObjectCommand({ Bucket: 'restored', Key: key, Body: content ?? Buffer.alloc(0) }))
     }
     const name = `lucid_restored_${process.pid}`
-    await office.db.execute(sql.raw(`create database ${name}`))
-    const url = new URL(office.url)
+    await office.in('superuser').execute(sql.raw(`create database ${name}`))
+    const url = new URL(office.urls.superuser)
     url.pathname = `/${name}`
     execFileSync('pg_restore', ['--dbname', url.href, '--no-owner'], { input: dump })
     useObjectStore(openObjectStore({ ...address, bucket: 'restored' }))
@@ -125,7 +125,7 @@ describe('a backup as operations.md describes it', () => {
       expect(verifyCode(card?.code ?? '', keys)).toMatchObject({ ok: true })
     } finally {
       await restored.close()
-      await office.db.execute(sql.raw(`drop database ${name} with (force)`))
+      await office.in('superuser').execute(sql.raw(`drop database ${name} with (force)`))
     }
   }, 60_000)
 })

@@ -122,6 +122,8 @@ async function checkInvariants(id: string): Promise<Tracks> {
   expect(sum).toEqual({ n: 0 })
   const [charged] = (await office.db.execute(sql`select coalesce(sum(amount), 0)::int as n from standin_gateway_order where state = 'charged' and id like ${`${row.number}.%`}`)).rows as { n: number }[]
   const [waiting] = (await office.db.execute(sql`select count(*)::int as n from payment where application_id = ${id} and state = 'open'`)).rows as { n: number }[]
+  const { rows: [owed] } = await office.db.execute(sql`select coalesce(sum(l.amount), 0)::int as n from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.application_id = ${id} and l.account = 'receivable'`)
+  expect(owed?.n).toBeGreaterThanOrEqual(0)
   if (waiting?.n === 0) expect(await receivedFor(office.db, id)).toBe(charged?.n)
   return tracks
 }

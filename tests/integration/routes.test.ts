@@ -47,7 +47,7 @@ const table: Record<string, Row> = {
   'GET office': { may: ['administrator'] }, 'PUT office': { may: ['administrator'], body: { factorRoles: [], withoutSecondPerson: [] } },
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
-  'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] },
+  'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] }, 'GET records/seal': { may: ['officer', 'auditor'] }, 'POST records/seal/check': { may: ['officer', 'auditor'] }, 'GET records/seal/:what': { may: ['officer', 'auditor'], address: 'records/seal/heads' },
   'GET cycles/:cycle/rolls': { may: ['officer'] }, 'POST cycles/:cycle/rolls': { may: ['officer'] }, 'GET rolls/:id': { may: ['officer'] }, 'PUT rolls/:id': { may: ['officer'], body: { columns: [], order: null, gaps: 'enter', charset: null } },
   'POST rolls/:id/try': { may: ['officer'] }, 'POST rolls/:id/enter': { may: ['officer'], body: {} }, 'GET rolls/:id/refused.csv': { may: ['officer'] },
   'GET reviews/:id': { may: [...office4, 'superintendent'] }, 'POST reviews/:id/accept': { may: ['officer'], body: {} }, 'POST reviews/:id/discard': { may: ['officer'] },
@@ -83,7 +83,7 @@ const sessions = new Map<Who, { cookie: string, csrf: string }>()
 
 beforeAll(async () => {
   office = await openOffice()
-  process.env.DATABASE_URL = office.url
+  process.env.DATABASE_URL = office.urls.application
   process.env.LUCID_SECRET = 'a secret of the tests'
   const [owner, stranger] = [await office.candidate('The Owner'), await office.candidate('A Stranger')]
   own = await office.complete(owner)
@@ -186,6 +186,15 @@ describe('what cannot be read', () => {
     expect(answer.headers.get('content-type')).toContain('json')
     const problem = await answer.json() as { code: string, message: string }
     expect([answer.status >= 400 && answer.status < 500, problem.message.length > 10]).toEqual([true, true])
+  })
+})
+
+describe('the simulated gateway', () => {
+  it('is not there where the operator did not ask for it, and nothing can be paid through it', async () => {
+    const order = await ask('nobody', 'POST', 'standins/gateway/any', { act: 'pay' })
+    expect([order.status, (await order.json() as { code: string }).code]).toEqual([404, 'standin.none'])
+    const paid = await ask('owner', 'POST', `applications/${own}/payments`, {})
+    expect((await paid.json() as { code: string }).code).toBe('payment.no-gateway')
   })
 })
 

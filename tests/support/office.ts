@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import pg from 'pg'
 import type PgBoss from 'pg-boss'
+import { testDatabase, type TestDatabase } from './databases'
 import { sampleAnswers, sampleNotice, testNow } from './sample'
 import type { Answers } from '../../core/application/answers'
 import type { ImageKind, Notice } from '../../core/notice/schema'
@@ -10,7 +11,7 @@ import { drawCertificate, scanPage } from '../../demo/documents'
 import { drawSignature } from '../../demo/signatures'
 import { demoNotice } from '../../demo/notice'
 import { Random } from '../../demo/random'
-import { openDatabase, type Database } from '../../server/database/client'
+import { openDatabase, type Database, type DatabaseHandle } from '../../server/database/client'
 import { readDossier } from '../../server/services/applications/dossier'
 import { performAct } from '../../server/services/acts/named'
 import { saveAnswers } from '../../server/services/applications/answers'
@@ -23,6 +24,7 @@ import { settleMatters } from '../../server/services/acts/matters'
 import { readApplication } from '../../server/services/applications/store'
 import { anybody, product, type Principal, type StaffRole } from '../../core/access/principal'
 import type { NamedAct } from '../../shared/acts'
+import { useOfficeKey } from '../../server/secrets/office-key'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { addImage } from '../../server/services/images/store'
 import { putNotice } from '../../server/services/notice/notices'
@@ -55,7 +57,7 @@ export class Office {
   readonly notice: Notice = sampleNotice()
   readonly gateway: GatewayStandin
 
-  constructor(readonly db: Database, readonly url: string, private readonly end: () => Promise<void>) {
+  constructor(/** As the application works in it. */ readonly db: Database, readonly urls: TestDatabase, private readonly end: () => Promise<void>) {
     this.gateway = new GatewayStandin(db, 'a secret of the tests', () => this.now)
   }
 
@@ -86,6 +88,15 @@ export class Office {
   context(): Promise<Context> {
     return this.product.authorise('clock.act')
   }
+
+  /** The same database as another role works in it. */
+  in(role: keyof TestDatabase): Database {
+    const found = this.others.get(role) ?? openDatabase(this.urls[role], 2)
+    this.others.set(role, found)
+    return found.db
+  }
+
+  private readonly others = new Map<string, DatabaseHandle>()
 
   private member(roles: StaffRole[], which = 'a'): Principal {
     const place = members.indexOf(`${roles.join()}/${which}`)
@@ -207,28 +218,28 @@ export class Office {
     this.now = new Date(this.now.getTime() + minutes * 60_000)
   }
 
-  close(): Promise<void> {
-    return this.end()
+  async close(): Promise<void> {
+    for (const other of this.others.values()) await other.close()
+    await this.end()
   }
 }
 
 /** Opens an office on a fresh copy of the template database that `npm test` names. */
 export async function openOffice(): Promise<Office> {
-  const template = process.env.LUCID_TEST_DATABASE
-  if (!template) throw new Error('LUCID_TEST_DATABASE is not set: run these tests with "npm test -- unit"')
+  useOfficeKey(Buffer.alloc(32, 11))
   const name = `lucid_test_${randomBytes(6).toString('hex')}`
-  const url = new URL(template)
-  const source = url.pathname.slice(1)
-  url.pathname = '/postgres'
-  const admin = new pg.Client({ connectionString: url.href })
+  const source = new URL(testDatabase().owner).pathname.slice(1)
+  const admin = new pg.Client({ connectionString: testDatabase('postgres').superuser })
   await admin.connect()
   // Copies of one template are made one after the other.
   await admin.query('select pg_advisory_lock(7003)')
-  await admin.query(`create database ${name} template ${source}`)
+  await admin.query(`create database ${name} template ${source} owner lucid_owner`)
   await admin.query('select pg_advisory_unlock(7003)')
-  url.pathname = `/${name}`
-  const handle = openDatabase(url.href)
-  const office = new Office(handle.db, url.href, async () => {
+  // Rights on the whole of a database are not copied with it.
+  await admin.query(`revoke temporary on database ${name} from public`)
+  const urls = testDatabase(name)
+  const handle = openDatabase(urls.application)
+  const office = new Office(handle.db, urls, async () => {
     await handle.close()
     await admin.query(`drop database if exists ${name} with (force)`)
     await admin.end()

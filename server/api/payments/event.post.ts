@@ -1,11 +1,14 @@
-import { z } from 'zod'
+import { getHeader } from 'h3'
 import { product } from '../../../core/access/principal'
+import { refusal } from '../../../shared/problem'
 import { route } from '../../http/handle'
-import { body } from '../../http/input'
+import { limitedBytes } from '../../http/input'
 import { runtime } from '../../runtime'
 import { receiveGatewayEvent } from '../../services/fees/payments'
 
-const eventSchema = z.object({ eventId: z.string().max(100), order: z.string().max(100), outcome: z.enum(['charged', 'declined']), amount: z.int().min(0).max(2_147_483_647), signature: z.string().max(200) })
+const bytesAtMost = 16 * 1024
 
-/** Where the gateway calls. It has no session; its signature is what is believed. */
-export default route(async ({ event, caller }) => receiveGatewayEvent(caller.as(product), runtime().gateway, await body(event, eventSchema)), { anonymous: true })
+/** Where the gateway calls. It has no session; its signature over the bytes is what is believed. */
+export default route(async ({ event, caller }) => receiveGatewayEvent(caller.as(product), runtime().gateway, {
+  body: await limitedBytes(event, bytesAtMost, () => refusal('input.body', { most: bytesAtMost / 1024 })), signature: getHeader(event, 'x-gateway-signature') ?? '',
+}), { anonymous: true })

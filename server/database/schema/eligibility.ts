@@ -1,4 +1,4 @@
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Verdict } from '../../../core/finding/finding'
 import { application, cycle, type FeesOfThoseIn } from './applications'
@@ -20,8 +20,8 @@ export const claimRuling = pgTable('claim_ruling', {
 /** What a verdict was made from, as hashes: equal ones need no second look. */
 const sources = { factsSha256: text('facts_sha256').notNull(), rulesSha256: text('rules_sha256').notNull() }
 
-/** The verdict in force on one post for one submitted application. */
-export const postVerdict = pgTable('post_verdict', {
+/** One verdict on one post for one submitted application. */
+const verdictColumns = {
   applicationId: uuid('application_id').notNull().references(() => application.id),
   post: text('post').notNull(),
   verdict: text('verdict').$type<Verdict>().notNull(),
@@ -31,7 +31,15 @@ export const postVerdict = pgTable('post_verdict', {
   at: at('at').notNull(),
   /** The version of the notice that it was made under; none for those from before it was kept. */
   noticeVersion: integer('notice_version'),
-}, t => [primaryKey({ columns: [t.applicationId, t.post] })])
+}
+
+/** Those in force. */
+export const postVerdict = pgTable('post_verdict', verdictColumns, t => [primaryKey({ columns: [t.applicationId, t.post] })])
+
+/** Every verdict that was in force at some time: a trigger writes it whenever one is made or becomes another. */
+export const verdictHistory = pgTable('verdict_history', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(), ...verdictColumns,
+}, t => [index('verdict_history_by_application').on(t.applicationId, t.post, t.id)])
 
 /** `agreed`: accepted, to hold from a moment that is still to come. */
 export type ReviewState = 'running' | 'listed' | 'agreed' | 'accepted' | 'discarded'

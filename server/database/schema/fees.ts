@@ -1,10 +1,12 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Assessment } from '../../../core/fees/assess'
-import type { LedgerAccount } from '../../../core/fees/ledger'
+import type { EventFault } from '../../../core/fees/gateway-event'
+import type { LedgerAccount, TransactionKind } from '../../../core/fees/ledger'
 import { application } from './applications'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+const minorUnits = (name: string) => bigint(name, { mode: 'number' })
 
 /** What was assessed, each time it changed; the newest version is in force. */
 export const feeAssessment = pgTable('fee_assessment', {
@@ -23,7 +25,7 @@ export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'
 export const payment = pgTable('payment', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
-  amount: integer('amount').notNull(),
+  amount: minorUnits('amount').notNull(),
   currency: text('currency').notNull(),
   state: text('state').$type<PaymentState>().notNull(),
   gatewayOrder: text('gateway_order').notNull().unique(),
@@ -35,20 +37,33 @@ export const payment = pgTable('payment', {
   uniqueIndex('payment_one_open').on(t.applicationId).where(sql`${t.state} = 'open'`),
 ])
 
-/** Every message of the gateway as it came; one event counts once, however often it is delivered. */
+/** What the gateway told, as it came: one row for each different content of an event, however often it was delivered. */
 export const gatewayEvent = pgTable('gateway_event', {
-  eventId: text('event_id').primaryKey(),
+  eventId: text('event_id').notNull(),
+  /** SHA-256 of what was told. A second content under one id is a fault. */
+  digest: text('digest').notNull(),
   gatewayOrder: text('gateway_order').notNull(),
   outcome: text('outcome').notNull(),
+  amount: minorUnits('amount'),
+  currency: text('currency'),
+  /** What did not fit; accounts look at it. */
+  fault: text('fault').$type<EventFault>(),
   deliveries: integer('deliveries').notNull().default(1),
   firstAt: at('first_at').notNull(),
-})
+}, t => [
+  primaryKey({ columns: [t.eventId, t.digest] }),
+  index('gateway_event_by_order').on(t.gatewayOrder),
+  index('gateway_event_with_fault').on(t.firstAt).where(sql`${t.fault} is not null`),
+])
 
 /** Money moved: lines of one transaction sum to zero (held by a trigger), one transaction per source (held by a key). */
 export const ledgerTransaction = pgTable('ledger_transaction', {
   id: uuid('id').primaryKey(),
-  applicationId: uuid('application_id').notNull().references(() => application.id),
+  /** Whom it concerns; nobody as long as nobody's due explains the money. */
+  applicationId: uuid('application_id').references(() => application.id),
   source: text('source').notNull(),
+  kind: text('kind').$type<TransactionKind>().notNull(),
+  currency: text('currency').notNull(),
   at: at('at').notNull(),
 }, t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId)])
 
@@ -56,13 +71,13 @@ export const ledgerLine = pgTable('ledger_line', {
   id: uuid('id').primaryKey(),
   transactionId: uuid('transaction_id').notNull().references(() => ledgerTransaction.id),
   account: text('account').$type<LedgerAccount>().notNull(),
-  amount: integer('amount').notNull(),
+  amount: minorUnits('amount').notNull(),
 }, t => [index('ledger_line_by_transaction').on(t.transactionId), index('ledger_line_by_account').on(t.account)])
 
 /** The simulated gateway's own book: what it would know if it were a company elsewhere. */
 export const standinGatewayOrder = pgTable('standin_gateway_order', {
   id: text('id').primaryKey(),
-  amount: integer('amount').notNull(),
+  amount: minorUnits('amount').notNull(),
   currency: text('currency').notNull(),
   description: text('description').notNull(),
   returnTo: text('return_to').notNull(),

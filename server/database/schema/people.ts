@@ -1,4 +1,4 @@
-import { bigint, boolean, index, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, boolean, doublePrecision, index, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { PrincipalKind } from '../../../core/access/principal'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -34,6 +34,8 @@ export const session = pgTable('session', {
   id: uuid('id').notNull().unique(),
   principalId: uuid('principal_id').notNull().references(() => principal.id),
   csrfToken: text('csrf_token').notNull(),
+  /** Hash of the mark that the browser keeps after a sign-in: what others try does not slow it down. */
+  deviceHash: text('device_hash'),
   /** What the browser calls itself. */
   device: text('device').notNull().default(''),
   createdAt: at('created_at').notNull(),
@@ -67,9 +69,9 @@ export const officeSetting = pgTable('office_setting', {
   at: at('at').notNull(),
 })
 
-/** Failed sign-ins, counted by name and by network address, for throttling across all server processes. */
-export const signInFailure = pgTable('sign_in_failure', {
-  id: uuid('id').primaryKey(),
-  key: text('key').notNull(),
+/** How often somebody tried something lately, by what is slowed: a name, a network, a device. Tries are forgotten as time goes by. */
+export const pace = pgTable('pace', {
+  key: text('key').primaryKey(),
+  tries: doublePrecision('tries').notNull(),
   at: at('at').notNull(),
-}, t => [index('sign_in_failure_by_key').on(t.key, t.at)])
+})

@@ -1,4 +1,4 @@
-import { bigserial, boolean, index, integer, jsonb, pgEnum, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgEnum, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { ActId } from '../../../core/application/acts/table'
 import type { MatterHold, MatterKind, MatterOwner } from '../../../core/application/open-matters'
@@ -8,6 +8,8 @@ import { application } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 
 export const logAct = pgEnum('log_act', logActs)
 
@@ -29,10 +31,38 @@ export const auditEvent = pgTable('audit_event', {
   /** Of an act on an application: the version of the notice that it was judged under. */
   noticeVersion: integer('notice_version'),
   requestId: text('request_id').notNull(),
+  /** Goes into the sealed hash of what the row tells of people: without it nobody can guess them from the hash. */
+  salt: uuid('salt').notNull().defaultRandom(),
 }, t => [
   index('audit_event_by_subject').on(t.subject, t.id),
   index('audit_event_outside_dates').on(t.cycle, t.id).where(sql`${t.outsideDates}`),
 ])
+
+/** The rows of the log in the order in which they were sealed: leaves of one Merkle tree. */
+export const auditLeaf = pgTable('audit_leaf', {
+  /** Place in the tree, from 0. */
+  place: bigint('place', { mode: 'number' }).primaryKey(),
+  eventId: bigint('event_id', { mode: 'number' }).notNull().unique(),
+  /** Salted hash of what may be erased one day. */
+  commitment: bytea('commitment').notNull(),
+  leaf: bytea('leaf').notNull(),
+})
+
+/** Signed heads of the tree, one a minute at most while something happens. */
+export const auditHead = pgTable('audit_head', {
+  size: bigint('size', { mode: 'number' }).primaryKey(),
+  root: bytea('root').notNull(),
+  /** Roots of the full subtrees, in hex: the next rows are added to them. */
+  peaks: jsonb('peaks').$type<string[]>().notNull(),
+  at: at('at').notNull(),
+  key: text('key').notNull(),
+  signature: bytea('signature').notNull(),
+  /** Rows up to this number are all sealed: none of them can come any more. */
+  floor: bigint('floor', { mode: 'number' }).notNull(),
+  /** The highest row so far, and the transaction before which all had begun: once those are over, no row below can come any more. */
+  lastEvent: bigint('last_event', { mode: 'number' }).notNull(),
+  horizon: bigint('horizon', { mode: 'number' }).notNull(),
+})
 
 export const scrutinyDecision = pgTable('scrutiny_decision', {
   id: uuid('id').primaryKey(),

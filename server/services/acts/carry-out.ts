@@ -3,6 +3,7 @@ import { judgeAct, reasonLeast, type ActStanding } from '../../../core/applicati
 import { actRule, type ActFacts, type ActId, type ActOutcome } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
+import { inTurn } from '../../database/gate'
 import { auditEvent, message, type application } from '../../database/schema'
 import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logMany, relationsTo, type Caller, type Context } from '../context'
@@ -56,13 +57,13 @@ export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal
  */
 export async function carryOut<T>(caller: Caller, act: ActId, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
   const context = await caller.authorise(actRule(act).permission, { application: applicationId })
-  return context.db.transaction(async (tx) => {
+  return inTurn(() => context.db.transaction(async (tx) => {
     const row = await lockApplication(tx, applicationId)
     const before = await again?.(row, tx)
     if (before !== undefined) return { isDone: true, result: before }
     if (given.again && await wasCarriedOut(tx, context, act, applicationId)) return { isDone: true, result: given.again.result as T }
     return carryOutOn(await actingOnRow(tx, context, row), act, given, effect)
-  })
+  }))
 }
 
 /** As `carryOut`, for an application that the transaction holds already. */

@@ -30,10 +30,11 @@ export async function settleMatters(tx: Executor, context: Context, row: Applica
   const held = new Map(kept.map(matter => [key(matter), matter]))
   const gone = kept.filter(matter => !wanted.has(key(matter)))
   if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone.map(m => m.id)))
+  const fresh = now.filter(matter => !held.has(key(matter)))
+  if (fresh.length > 0) await tx.insert(openMatter).values(fresh.map(matter => matterRow(context, row, matter)))
   for (const matter of now) {
     const before = held.get(key(matter))
-    if (!before) await tx.insert(openMatter).values(matterRow(context, row, matter))
-    else if (differs(before, matter)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, before.id))
+    if (before && differs(before, matter)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, before.id))
   }
 }
 

@@ -1,4 +1,4 @@
-import { and, desc, eq, gt } from 'drizzle-orm'
+import { and, desc, eq, gt, ne, sql } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
 import { may } from '../../../core/access/permissions'
 import { judgeActs } from '../../../core/application/acts/judge'
@@ -9,7 +9,7 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
 import type { Dossier } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
-import { allocationRun, answerChange, auditEvent, gatewayEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
+import { allocationRun, answerChange, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller } from '../context'
 import { currentCard } from '../cards/store'
 import { factsOf } from '../acts/facts'
@@ -58,11 +58,10 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
-  const rows = await db.select().from(payment).leftJoin(gatewayEvent, eq(gatewayEvent.gatewayOrder, payment.gatewayOrder))
-    .where(eq(payment.applicationId, id)).orderBy(desc(payment.openedAt))
-  return rows.map(({ payment: p, gateway_event: event }) => ({
-    id: p.id, amount: p.amount, state: p.state, order: p.gatewayOrder, openedAt: p.openedAt.toISOString(), expiresAt: p.expiresAt.toISOString(),
-    deliveries: event?.deliveries ?? 0,
+  const deliveries = sql<string>`(select coalesce(sum(e.deliveries), 0) from gateway_event e where e.gateway_order = payment.gateway_order)`
+  const rows = await db.select({ payment, deliveries }).from(payment).where(eq(payment.applicationId, id)).orderBy(desc(payment.openedAt))
+  return rows.map(({ payment: p, deliveries: n }) => ({
+    id: p.id, amount: p.amount, state: p.state, order: p.gatewayOrder, openedAt: p.openedAt.toISOString(), expiresAt: p.expiresAt.toISOString(), deliveries: Number(n),
   }))
 }
 
@@ -95,7 +94,7 @@ async function placementOf(db: Executor, id: string): Promise<Dossier['placement
 }
 
 async function historyOf(db: Executor, id: string): Promise<Dossier['history']> {
-  const rows = await db.select().from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(desc(auditEvent.id)).limit(100)
+  const rows = await db.select().from(auditEvent).where(and(eq(auditEvent.subject, id), ne(auditEvent.act, 'read-paper'))).orderBy(desc(auditEvent.id)).limit(100)
   const name = await namesOf(db, rows.map(e => e.actor))
   return rows.map(e => ({ at: e.at.toISOString(), actor: name(e.actor), act: e.act, reason: e.reason, outsideDates: e.outsideDates, before: e.before, after: e.after, noticeVersion: e.noticeVersion }))
 }

@@ -35,11 +35,16 @@ export function clausesBehind(verdict: PostVerdict): string {
   return verdict.findings.filter(f => f.verdict === verdict.verdict && f.verdict !== 'pass').map(f => f.origin?.clause ?? '').join(', ')
 }
 
-/** Judges one application now and keeps the verdicts as those in force. */
-export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice): Promise<PostVerdict[]> {
+// A notice never changes, and its rules are long: they are made into hashes once.
+const known = new WeakMap<Notice, VerdictSources>()
+
+/** Judges one application now, unless that was done for these very answers, and keeps the verdicts as those in force. */
+export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice, judged?: PostVerdict[]): Promise<PostVerdict[]> {
   const answers = countedAnswers(notice, row)
-  const verdicts = evaluatePosts(notice, answers)
-  const sources = new VerdictSources(notice).of(answers)
+  const verdicts = judged ?? evaluatePosts(notice, answers)
+  const made = known.get(notice) ?? new VerdictSources(notice)
+  known.set(notice, made)
+  const sources = made.of(answers)
   await writeVerdicts(tx, verdicts.map(v => ({
     applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), noticeVersion: version, ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
   })))

@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, isNotNull, ne, sql } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
-import { assessmentLines, feeState } from '../../../core/fees/ledger'
+import { assessmentLines, feeState, type TransactionKind } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import { isEqual } from '../../../core/notice/edit'
 import type { Executor } from '../../database/client'
@@ -9,7 +9,7 @@ import { carryOutOnMany } from '../acts/carry-out'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
-import { receivedForMany } from './received'
+import { receivedForMany, surplusesOf, type Surplus } from './received'
 
 const pageSize = 500
 
@@ -70,17 +70,22 @@ async function assessmentsOf(tx: Executor, rows: readonly ApplicationRow[]): Pro
   return new Map(found.map(row => [row.applicationId, row]))
 }
 
-/** The new versions, and the differences in the ledger under their lasting sources: in two statements a page. */
+/** The new versions, and the differences in the ledger under their lasting sources: in a few statements a page. */
 async function writeAssessments(tx: Executor, context: Context, under: CurrentNotice, anew: readonly Anew[]): Promise<void> {
   const at = context.now()
   await tx.insert(feeAssessment).values(anew.map(({ row, assessment, version }) => ({ id: context.newId(), applicationId: row.id, version, assessment, at, noticeVersion: under.version })))
-  const moved = anew.flatMap(({ row, before, assessment, version }) => assessmentLines(assessment.total - before.total).filter(line => line.amount !== 0)
-    .map(line => ({ application: row.id, source: `assessment:${row.id}:${version}`, ...line })))
-  if (moved.length === 0) return
+  await bookMany(tx, at, under.notice.body.currency.code, 'assessment', anew.flatMap(({ row, before, assessment, version }) => (
+    before.total === assessment.total ? [] : [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(assessment.total - before.total) }])))
+  await bookMany(tx, at, under.notice.body.currency.code, 'surplus', await surplusesOf(tx, anew.map(({ row }) => row.id)))
+}
+
+async function bookMany(tx: Executor, at: Date, currency: string, kind: TransactionKind, moves: readonly Surplus[]): Promise<void> {
+  const lines = moves.flatMap(({ application, source, lines }) => lines.map(line => ({ application, source, ...line })))
+  if (lines.length === 0) return
   await tx.execute(sql`
-    with line as (select * from jsonb_to_recordset(${JSON.stringify(moved)}::jsonb) as line(application uuid, source text, account text, amount integer)),
-    booked as (insert into ledger_transaction (id, application_id, source, at)
-      select gen_random_uuid(), application, source, ${at.toISOString()}::timestamptz from (select distinct application, source from line) as one
+    with line as (select * from jsonb_to_recordset(${JSON.stringify(lines)}::jsonb) as line(application uuid, source text, account text, amount bigint)),
+    booked as (insert into ledger_transaction (id, application_id, source, kind, currency, at)
+      select gen_random_uuid(), application, source, ${kind}, ${currency}, ${at.toISOString()}::timestamptz from (select distinct application, source from line) as one
       on conflict (source) do nothing returning id, source)
     insert into ledger_line (id, transaction_id, account, amount) select gen_random_uuid(), booked.id, line.account, line.amount from line join booked using (source)`)
 }

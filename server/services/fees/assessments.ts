@@ -1,6 +1,6 @@
 import { and, desc, eq, gt } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
-import { assessmentLines, feeState, isBalanced, type LedgerLine } from '../../../core/fees/ledger'
+import { assessmentLines, feeState, isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
@@ -10,7 +10,7 @@ import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
 import type { CurrentNotice } from '../notice/notices'
-import { receivedFor } from './received'
+import { receivedFor, surplusesOf } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
 
@@ -31,16 +31,29 @@ export async function reassess(tx: Executor, context: Context, row: ApplicationR
     const version = (old?.version ?? 0) + 1
     await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })
     const difference = assessment.total - (old?.assessment.total ?? 0)
-    if (difference !== 0) await book(tx, context, row.id, `assessment:${row.id}:${version}`, assessmentLines(difference))
+    if (difference !== 0) await book(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines: assessmentLines(difference) })
     await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
   return feeStateOf(tx, context, row.id)
 }
 
-/** Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. */
-export async function book(tx: Executor, context: Context, applicationId: string, source: string, lines: LedgerLine[]): Promise<boolean> {
+/** One movement of money: whom it concerns, what it comes from, and lines that balance. */
+export interface Posting { applicationId: string | null, source: string, kind: TransactionKind, currency: string, lines: LedgerLine[] }
+
+/**
+ * Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. A credit that it leaves on what an applicant
+ * owes is moved at once to what is owed back.
+ */
+export async function book(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
+  if (!await bookAlone(tx, context, posting)) return false
+  const surpluses = posting.applicationId ? await surplusesOf(tx, [posting.applicationId]) : []
+  for (const { application, source, lines } of surpluses) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency: posting.currency, lines })
+  return true
+}
+
+async function bookAlone(tx: Executor, context: Context, { applicationId, source, kind, currency, lines }: Posting): Promise<boolean> {
   if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
-  const [transaction] = await tx.insert(ledgerTransaction).values({ id: context.newId(), applicationId, source, at: context.now() })
+  const [transaction] = await tx.insert(ledgerTransaction).values({ id: context.newId(), applicationId, source, kind, currency, at: context.now() })
     .onConflictDoNothing({ target: ledgerTransaction.source }).returning()
   if (!transaction) return false
   await tx.insert(ledgerLine).values(lines.map(line => ({ id: context.newId(), transactionId: transaction.id, ...line })))

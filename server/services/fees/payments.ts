@@ -1,17 +1,21 @@
-import { and, eq, inArray, lte, sql } from 'drizzle-orm'
+import { createHash } from 'node:crypto'
+import { and, desc, eq, inArray, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
-import { receiptLines } from '../../../core/fees/ledger'
+import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
+import { receiptLines, unmatchedLines } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import type { FeesView } from '../../../shared/fees'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
+import { inTurn } from '../../database/gate'
+import { locks } from '../../database/locks'
 import { application, gatewayEvent, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
-import type { GatewayEvent, PaymentGateway } from '../../standins/gateway'
-import { actingOn, carryOut, carryOutOn } from '../acts/carry-out'
+import type { GatewayDelivery, GatewayEvent, PaymentGateway } from '../../standins/gateway'
+import { actingOn, carryOut, carryOutOn, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
-import { book, currentAssessment, feeStateOf } from './assessments'
+import { book, currentAssessment, feeStateOf, type Posting } from './assessments'
 import { receivedFor } from './received'
 
 export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string }
@@ -22,6 +26,7 @@ export interface OpenedPayment { id: string, order: string, amount: number, expi
  */
 export async function openPayment(caller: Caller, gateway: PaymentGateway, applicationId: string, given: Given = {}): Promise<OpenedPayment> {
   const context = await caller.authorise('fees.collect', { application: applicationId })
+  if (!gateway.isSet) throw refusal('payment.no-gateway')
   await askGateway(context, gateway, applicationId, 'overdue')
   const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async ({ tx, row, notice }) => {
     const amount = await stillDue(tx, row)
@@ -60,31 +65,68 @@ async function stillDue(tx: Executor, row: ApplicationRow): Promise<number> {
 }
 
 /**
- * Takes an event of the gateway. Each event counts once, however often it is delivered, and money that comes in after
- * the time has run out is booked all the same: never twice, never dropped.
+ * Takes an event of the gateway. Each event counts once, however often it is delivered, and money that was really taken is booked all the same, late, wrong or for
+ * an order that nobody knows: never twice, never dropped. What does not fit is listed for accounts.
  */
-export async function receiveGatewayEvent(caller: Caller, gateway: PaymentGateway, event: GatewayEvent): Promise<{ counted: boolean }> {
-  return takeEvent(await caller.authorise('clock.act'), gateway, event)
+export async function receiveGatewayEvent(caller: Caller, gateway: PaymentGateway, delivery: GatewayDelivery): Promise<{ counted: boolean }> {
+  const context = await caller.authorise('clock.act')
+  return takeEvent(context, gateway.read(delivery))
 }
 
-async function takeEvent(context: Context, gateway: PaymentGateway, event: GatewayEvent): Promise<{ counted: boolean }> {
-  if (!gateway.isGenuine(event)) throw refusal('payment.unsigned')
-  return context.db.transaction(async (tx) => {
-    const [found] = await tx.select().from(payment).where(eq(payment.gatewayOrder, event.order))
-    if (!found) throw refusal('payment.order-unknown', { order: event.order })
-    const acting = await actingOn(tx, context, found.applicationId)
-    const { row } = acting
-    const [seen] = await tx.insert(gatewayEvent)
-      .values({ eventId: event.eventId, gatewayOrder: event.order, outcome: event.outcome, firstAt: context.now() })
-      .onConflictDoUpdate({ target: gatewayEvent.eventId, set: { deliveries: sql`${gatewayEvent.deliveries} + 1` } }).returning()
-    if ((seen?.deliveries ?? 1) > 1) return { counted: false }
-    const isCharged = event.outcome === 'charged'
-    await carryOutOn(acting, isCharged ? 'payment-settled' : 'payment-refused', {}, async () => {
-      if (isCharged) await book(tx, context, row.id, `gateway:${event.order}`, receiptLines(event.amount))
-      await tx.update(payment).set({ state: isCharged ? 'succeeded' : 'failed', closedAt: context.now() }).where(eq(payment.id, found.id))
-      return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, before: { state: found.state }, after: { order: event.order, amount: event.amount, event: event.eventId }, tell: { amount: event.amount } }
-    })
+const digestOf = ({ eventId, order, outcome, amount, currency }: GatewayEvent) => createHash('sha256').update(JSON.stringify([eventId, order, outcome, amount, currency])).digest('hex')
+/** Of events from before their content was kept. */
+const notKept = 'not kept'
+
+async function takeEvent(context: Context, event: GatewayEvent): Promise<{ counted: boolean }> {
+  const { eventId, order, outcome, amount, currency } = event
+  const digest = digestOf(event)
+  return inTurn(() => context.db.transaction(async (tx) => {
+    await locks.gatewayEvent(tx, eventId)
+    const told = await tx.select().from(gatewayEvent).where(eq(gatewayEvent.eventId, eventId))
+    const same = told.find(one => one.digest === digest || one.digest === notKept)
+    if (same) {
+      await tx.update(gatewayEvent).set({ deliveries: sql`${gatewayEvent.deliveries} + 1` }).where(and(eq(gatewayEvent.eventId, eventId), eq(gatewayEvent.digest, same.digest)))
+      return { counted: false }
+    }
+    const keep = (fault: EventFault | null) => tx.insert(gatewayEvent).values({ eventId, digest, gatewayOrder: order, outcome, amount, currency, fault, firstAt: context.now() })
+    if (told.length > 0) {
+      await keep('told otherwise before')
+      return { counted: false }
+    }
+    const [found] = await tx.select().from(payment).where(eq(payment.gatewayOrder, order))
+    const acting = found && await actingOn(tx, context, found.applicationId)
+    const reading = readEvent(event, found ? { amount: found.amount, currency: found.currency, isCharged: await isCharged(tx, order) } : null)
+    await keep(reading.fault)
+    const lines = reading.money === 'due' ? receiptLines(amount) : unmatchedLines(amount)
+    const posting: Posting | null = reading.money && { applicationId: acting?.row.id ?? null, source: `gateway-event:${eventId}`, kind: 'receipt', currency, lines }
+    if (found && acting) await settlePayment(acting, found, event, reading, posting)
+    else if (posting) await book(tx, context, posting)
     return { counted: true }
+  }))
+}
+
+/** Whether an order was told to be charged, some money and in its own currency. Of older events no amount was kept. */
+async function isCharged(tx: Executor, order: string): Promise<boolean> {
+  const [row] = await tx.select({ id: gatewayEvent.eventId }).from(gatewayEvent).where(and(
+    eq(gatewayEvent.gatewayOrder, order), eq(gatewayEvent.outcome, 'charged'), sql`coalesce(${gatewayEvent.amount}, 1) > 0`,
+    sql`coalesce(${gatewayEvent.fault}, '') not in ('currency', 'told otherwise before')`,
+  )).limit(1)
+  return row !== undefined
+}
+
+async function settlePayment(acting: Acting, found: typeof payment.$inferSelect, event: GatewayEvent, reading: EventReading, posting: Posting | null): Promise<void> {
+  const { tx, context, row } = acting
+  if (reading.fault === 'declined after charged') return
+  const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
+  await carryOutOn(acting, act, {}, async () => {
+    if (posting) await book(tx, context, posting)
+    // What was charged once stays charged, whatever else is told of the order.
+    if (found.state !== 'succeeded') await tx.update(payment).set({ state, closedAt: context.now() }).where(eq(payment.id, found.id))
+    const { order, amount, currency, eventId } = event
+    return {
+      result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, before: { state: found.state },
+      after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount },
+    }
   })
 }
 
@@ -103,7 +145,7 @@ async function askGateway(asker: Context, gateway: PaymentGateway, applicationId
   for (const one of asked) {
     const event = await gateway.query(one.gatewayOrder)
     if (event) {
-      await takeEvent(context, gateway, event)
+      await takeEvent(context, event)
       answered += 1
     } else if (one.expiresAt <= now) await expire(context, one)
   }
@@ -134,21 +176,35 @@ export async function sweepOverduePayments(caller: Caller, gateway: PaymentGatew
   return overdue.length
 }
 
-/** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang. */
+/** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang, events of the gateway that did not fit. */
 export async function feesOverview(caller: Caller, cycle: string): Promise<FeesView> {
   const context = await caller.authorise('fees.read', { cycle })
-  const accounts = await context.db.select({ account: ledgerLine.account, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
+  const accounts = await context.db.select({ account: ledgerLine.account, currency: ledgerTransaction.currency, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
     .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).innerJoin(application, eq(application.id, ledgerTransaction.applicationId))
-    .where(eq(application.cycle, cycle)).groupBy(ledgerLine.account)
+    .where(eq(application.cycle, cycle)).groupBy(ledgerTransaction.currency, ledgerLine.account).orderBy(ledgerTransaction.currency, ledgerLine.account)
   const states = await context.db.select({ fee: application.fee, count: sql<string>`count(*)` }).from(application).where(eq(application.cycle, cycle)).groupBy(application.fee)
   const waiting = await context.db.select().from(payment).innerJoin(application, eq(application.id, payment.applicationId))
     .where(and(eq(application.cycle, cycle), inArray(payment.state, ['open']))).orderBy(payment.openedAt).limit(200)
   return {
-    accounts: accounts.map(a => ({ account: a.account, balance: Number(a.balance) })),
+    accounts: accounts.map(a => ({ account: a.account, currency: a.currency, balance: Number(a.balance) })),
     states: states.map(s => ({ fee: s.fee, count: Number(s.count) })),
+    misfits: await misfitsOf(context.db, cycle),
     waiting: waiting.map(w => ({
       applicationId: w.application.id, number: w.application.number, name: w.application.displayName,
       order: w.payment.gatewayOrder, amount: w.payment.amount, openedAt: w.payment.openedAt.toISOString(),
     })),
   }
+}
+
+/** Events that did not fit, the newest first: of a cycle's orders, and of orders that nobody knows. */
+async function misfitsOf(db: Executor, cycle: string): Promise<FeesView['misfits']> {
+  const rows = await db.select({ event: gatewayEvent, payment, application }).from(gatewayEvent)
+    .leftJoin(payment, eq(payment.gatewayOrder, gatewayEvent.gatewayOrder)).leftJoin(application, eq(application.id, payment.applicationId))
+    .where(and(isNotNull(gatewayEvent.fault), or(eq(application.cycle, cycle), isNull(application.id)))).orderBy(desc(gatewayEvent.firstAt)).limit(200)
+  return rows.flatMap(({ event, payment: paid, application: of }) => event.fault === null
+    ? []
+    : [{
+        fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome === 'charged' ? 'charged' as const : 'declined' as const, amount: event.amount ?? 0, currency: event.currency ?? '',
+        wanted: paid?.amount ?? null, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
+      }])
 }

@@ -1,17 +1,40 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray, ne, sql } from 'drizzle-orm'
+import { surplusLines, type LedgerAccount } from '../../../core/fees/ledger'
 import type { Executor } from '../../database/client'
 import { ledgerLine, ledgerTransaction } from '../../database/schema'
 
-/** Money received for an application, in minor units, from the ledger. */
+/**
+ * Money received for an application and not given back, in minor units: what receipts credited to it, whether it pays a due or is owed back. Where the money lies
+ * meanwhile, at a gateway or in a bank, makes no difference.
+ */
 export async function receivedFor(tx: Executor, applicationId: string): Promise<number> {
   return (await receivedForMany(tx, [applicationId])).get(applicationId) ?? 0
 }
 
+const own: LedgerAccount[] = ['receivable', 'refunds payable']
+
 /** The same for many applications; those for whom nothing came are left out. */
 export async function receivedForMany(tx: Executor, applicationIds: readonly string[]): Promise<Map<string, number>> {
   if (applicationIds.length === 0) return new Map()
-  const rows = await tx.select({ id: ledgerTransaction.applicationId, sum: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
+  const rows = await tx.select({ id: ledgerTransaction.applicationId, sum: sql<string>`-sum(${ledgerLine.amount})` }).from(ledgerLine)
     .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
-    .where(and(inArray(ledgerTransaction.applicationId, [...applicationIds]), eq(ledgerLine.account, 'gateway clearing'))).groupBy(ledgerTransaction.applicationId)
-  return new Map(rows.map(row => [row.id, Number(row.sum)]))
+    .where(and(inArray(ledgerTransaction.applicationId, [...applicationIds]), ne(ledgerTransaction.kind, 'assessment'), inArray(ledgerLine.account, own))).groupBy(ledgerTransaction.applicationId)
+  return new Map(rows.flatMap(row => row.id !== null && Number(row.sum) !== 0 ? [[row.id, Number(row.sum)]] : []))
+}
+
+interface Balances extends Record<string, unknown> { id: string, receivable: string, refunds: string, n: string }
+/** What keeps credits of applicants apart from what they owe, ready to be booked. */
+export interface Surplus { application: string, source: string, lines: { account: LedgerAccount, amount: number }[] }
+
+/** What has to move between what applicants owe and what is owed back to them, after something was booked. The transaction holds their applications. */
+export async function surplusesOf(tx: Executor, applicationIds: readonly string[]): Promise<Surplus[]> {
+  const { rows } = await tx.execute<Balances>(sql`
+    select t.application_id as id, coalesce(sum(l.amount) filter (where l.account = 'receivable'), 0) as receivable,
+      coalesce(sum(l.amount) filter (where l.account = 'refunds payable'), 0) as refunds, count(distinct t.id) as n
+    from ledger_transaction t join ledger_line l on l.transaction_id = t.id where t.application_id = any(${sql.param([...applicationIds])}::uuid[]) group by t.application_id`)
+  return rows.flatMap(({ id, receivable, refunds, n }) => {
+    const lines = surplusLines(Number(receivable), Number(refunds))
+    // Transactions only grow in number, so that each move has a source of its own.
+    return lines ? [{ application: id, source: `surplus:${id}:${n}`, lines }] : []
+  })
 }

@@ -1,11 +1,6 @@
-import { setResponseHeader } from 'h3'
 import { route } from '../../../http/handle'
 import { idParam } from '../../../http/input'
+import { sendPdf } from '../../../http/pdf'
 import { cardPdf } from '../../../services/cards/pdf'
 
-export default route(async ({ event, caller }) => {
-  const { name, pdf } = await cardPdf(caller, idParam(event))
-  setResponseHeader(event, 'content-type', 'application/pdf')
-  setResponseHeader(event, 'content-disposition', `inline; filename="${name}"`)
-  return pdf
-})
+export default route(async ({ event, caller }) => sendPdf(event, await cardPdf(caller, idParam(event))))

@@ -9,7 +9,5 @@ const pageSchema = z.object({ page: z.coerce.number().int().min(1).max(100).defa
 export default route(async ({ event, caller }) => {
   const jpeg = await displayImage(caller, idParam(event), (query(event, pageSchema)).page)
   setResponseHeader(event, 'content-type', 'image/jpeg')
-  // A version of an image never changes; only the browser of the person may keep it.
-  setResponseHeader(event, 'cache-control', 'private, max-age=86400, immutable')
   return jpeg
 })

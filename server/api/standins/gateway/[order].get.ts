@@ -1,5 +1,5 @@
 import { route } from '../../../http/handle'
 import { textParam } from '../../../http/input'
-import { runtime } from '../../../runtime'
+import { gatewayStandin } from '../../../runtime'
 
-export default route(({ event }) => runtime().gateway.show(textParam(event, 'order')))
+export default route(({ event }) => gatewayStandin().show(textParam(event, 'order')))

@@ -1,15 +1,17 @@
 import { z } from 'zod'
 import { route } from '../../../http/handle'
 import { body, textParam } from '../../../http/input'
-import { runtime } from '../../../runtime'
+import { gatewayStandin } from '../../../runtime'
 
 const actSchema = z.object({ act: z.enum(['pay', 'decline', 'silent', 'twice']) })
 
 /** The simulated gateway: closes the order in its own book, then calls the office as a company elsewhere would. */
 export default route(async ({ event }) => {
-  const { gateway } = runtime()
+  const gateway = gatewayStandin()
   const order = textParam(event, 'order')
-  const events = await gateway.act(order, (await body(event, actSchema)).act)
-  await Promise.all(events.map(one => event.$fetch('/api/payments/event', { method: 'POST', body: one, headers: { 'content-type': 'application/json' } })))
+  const deliveries = await gateway.act(order, (await body(event, actSchema)).act)
+  await Promise.all(deliveries.map(({ body: bytes, signature }) => event.$fetch('/api/payments/event', {
+    method: 'POST', body: bytes, headers: { 'content-type': 'application/json', 'x-gateway-signature': signature },
+  })))
   return gateway.show(order)
 }, { anonymous: true })

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import type { FeesView } from '~~/shared/fees'
+
+/** Events of the gateway that did not fit their orders, and what became of the money. */
+defineProps<{ misfits: FeesView['misfits'] }>()
+const spelling = useSpelling()
+const { eventFaultWords } = useWords().states
+</script>
+
+<template>
+  <p
+    v-if="misfits.length === 0"
+    class="soft"
+  >
+    {{ say('fees.everyEventFitted') }}
+  </p>
+  <table
+    v-else
+    class="plain-table"
+  >
+    <thead><tr><th>{{ say('fees.order') }}</th><th>{{ say('fees.applicant') }}</th><th>{{ say('fees.told') }}</th><th>{{ say('fees.whatDoesNotFit') }}</th></tr></thead>
+    <tbody>
+      <tr
+        v-for="one in misfits"
+        :key="`${one.event} ${one.fault}`"
+      >
+        <td class="order">
+          {{ one.order }}
+        </td>
+        <td>
+          <NuxtLink
+            v-if="one.applicationId"
+            :to="`/intake/${one.applicationId}`"
+          >
+            {{ one.name }}
+          </NuxtLink>
+          <template v-else>
+            –
+          </template>
+        </td>
+        <td>
+          {{ one.outcome === 'charged' ? say('fees.charged', { amount: spelling.amountIn(one.amount, one.currency) }) : say('fees.declined') }}
+          <div
+            v-if="one.wanted !== null"
+            class="soft small"
+          >
+            {{ say('fees.ordered', { amount: spelling.amount(one.wanted) }) }}
+          </div>
+          <div class="soft small">
+            {{ spelling.instant(one.at) }}
+          </div>
+        </td>
+        <td>{{ eventFaultWords[one.fault].title }} <span class="soft small">{{ eventFaultWords[one.fault].says }}</span></td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.order { white-space: nowrap; }
+</style>

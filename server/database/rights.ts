@@ -1,0 +1,53 @@
+import { sql } from 'drizzle-orm'
+import type { Database } from './client'
+
+/**
+ * What the database lets the product do. Three roles work in it: an owner that brings it to the newest schema, the application, and one that moves or takes away
+ * the bytes of files. The application defines nothing, empties no table, steps round no trigger, and only adds to evidence.
+ */
+export const databaseRoles = { owner: 'lucid_owner', application: 'lucid_app', files: 'lucid_files' } as const
+
+/** Tables whose rows stay as they were written, with the few columns that may change after all. */
+export const evidence: Readonly<Record<string, readonly string[]>> = {
+  audit_event: [], audit_leaf: [], audit_head: [], ledger_transaction: [], ledger_line: [], fee_assessment: [], scrutiny_decision: [], claim_ruling: [], answer_change: [], verdict_history: [],
+  notice_version: [], notice_in_force: [], run_placement: [], file: [], card_key: [],
+  gateway_event: ['deliveries'],
+  // A file that was kept is measured, and what it was made from is added.
+  image: ['state', 'findings', 'marks', 'width', 'height', 'display_sha256', 'pages', 'originals', 'attempts'],
+  // A version that another replaces becomes void. What a card says, its code and its pictures stay.
+  admit_card: ['void_at'],
+}
+
+/** What only the owner writes. */
+const ownerOnly = ['data_upgrade']
+
+/** Moving bytes changes where they are, and is told in the log. */
+const forFiles = ['GRANT SELECT, UPDATE (home, content) ON file', 'GRANT SELECT, INSERT ON audit_event', 'GRANT USAGE ON SEQUENCE audit_event_id_seq']
+
+/**
+ * Gives each role its rights, anew after every change of the schema. Where the roles do not exist, as in a database from outside that was given only one, nothing is
+ * changed, and the answer is false.
+ */
+export async function grantRights(db: Database): Promise<boolean> {
+  const { rows } = await db.execute<{ n: string }>(sql`select count(*) as n from pg_roles where rolname in (${databaseRoles.application}, ${databaseRoles.files})`)
+  if (Number(rows[0]?.n) < 2) return false
+  const { application, files } = databaseRoles
+  const statements = [
+    `REVOKE ALL ON ALL TABLES IN SCHEMA public FROM ${application}, ${files}`,
+    `REVOKE ALL ON ALL SEQUENCES IN SCHEMA public FROM ${application}, ${files}`,
+    `GRANT USAGE ON SCHEMA public, pgboss TO ${application}`,
+    `GRANT USAGE ON SCHEMA public TO ${files}`,
+    `GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public, pgboss TO ${application}`,
+    `GRANT USAGE ON ALL SEQUENCES IN SCHEMA public, pgboss TO ${application}`,
+    `GRANT EXECUTE ON ALL FUNCTIONS IN SCHEMA pgboss TO ${application}`,
+    ...Object.entries(evidence).flatMap(([table, columns]) => [
+      `REVOKE UPDATE, DELETE ON ${table} FROM ${application}`, ...columns.length > 0 ? [`GRANT UPDATE (${columns.join(', ')}) ON ${table} TO ${application}`] : [],
+    ]),
+    ...ownerOnly.map(table => `REVOKE INSERT, UPDATE, DELETE ON ${table} FROM ${application}`),
+    ...forFiles.map(grant => `${grant} TO ${files}`),
+  ]
+  await db.transaction(async (tx) => {
+    for (const statement of statements) await tx.execute(sql.raw(statement))
+  })
+  return true
+}

@@ -1,0 +1,2 @@
+/** Name of the one queue. */
+export const workQueue = 'work'

@@ -1,0 +1,116 @@
+import { randomInt, randomUUID } from 'node:crypto'
+import pg from 'pg'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { z } from 'zod'
+import { startCluster } from '../../scripts/lib/postgres.mjs'
+import { demoPassword } from '../../demo/load'
+import { Client, ServerProcess } from './servers'
+
+/**
+ * Two servers on one database, both and the database killed at random moments while people register, answer, pay and an allocation runs and is published. Whatever was
+ * acknowledged is there once, and the books balance. LUCID_FAULT_SECONDS makes it longer.
+ */
+const given = z.object({ LUCID_FAULTS: z.string(), LUCID_SECRET: z.string(), LUCID_KEY_FILE: z.string(), LUCID_FAULT_SECONDS: z.coerce.number().default(30) }).parse(process.env)
+const seconds = given.LUCID_FAULT_SECONDS
+type Cluster = Awaited<ReturnType<typeof startCluster>>
+let cluster: Cluster
+let servers: ServerProcess[]
+let db: pg.Pool
+
+beforeAll(async () => {
+  cluster = await startCluster('postgres-test', { throwaway: true })
+  servers = await Promise.all([1, 2].map(() => ServerProcess.on(cluster.url(given.LUCID_FAULTS), { LUCID_SECRET: given.LUCID_SECRET, LUCID_KEY_FILE: given.LUCID_KEY_FILE })))
+  await Promise.all(servers.map(server => server.start()))
+  db = new pg.Pool({ connectionString: cluster.url(given.LUCID_FAULTS, 'lucid'), max: 2 })
+  db.on('error', () => undefined)
+})
+afterAll(async () => {
+  await Promise.all(servers.map(server => server.kill()))
+  await db.end()
+})
+
+interface Acknowledged { began: string[], answers: Map<string, string>, charged: Set<string> }
+const pause = (milliseconds: number) => new Promise(done => setTimeout(done, milliseconds))
+
+async function people(client: Client, until: number, known: Acknowledged): Promise<void> {
+  while (Date.now() < until) {
+    const id = randomUUID()
+    if ((await client.ask('PUT', `cycles/HL27/applications/${id}`))?.status !== 200) continue
+    known.began.push(id)
+    let revision = 0
+    for (let i = 0; i < 3; i += 1) {
+      const name = `Person ${id.slice(0, 8)} ${i}`
+      const saved = await client.ask<{ revision: number }>('PATCH', `applications/${id}/answers`, { revision, changes: { certificateName: name } })
+      if (saved?.status !== 200) break
+      revision = saved.body.revision
+      known.answers.set(id, name)
+    }
+  }
+}
+
+async function payers(client: Client, due: string[], until: number, known: Acknowledged): Promise<void> {
+  for (let id = due.pop(); id !== undefined && Date.now() < until; id = due.pop()) {
+    const opened = await client.ask<{ order: string }>('POST', `applications/${id}/payments`, {})
+    if (opened?.status !== 200) continue
+    // The gateway charges and calls twice; when the office was down it is asked later.
+    const paid = await client.ask<{ state: string }>('POST', `standins/gateway/${encodeURIComponent(opened.body.order)}`, { act: 'twice' })
+    if (paid?.body.state === 'charged') known.charged.add(id)
+  }
+}
+
+async function placed(client: Client): Promise<boolean> {
+  const asked = await client.ask<{ id: string }>('POST', 'cycles/MC27/runs', {})
+  return asked !== null && asked.status < 300
+}
+
+describe('killed at random moments', () => {
+  it('nothing that was acknowledged is lost or doubled, the books balance, and work goes on', async () => {
+    const client = new Client(servers)
+    await client.signIn('officer', demoPassword)
+    const { rows } = await db.query<{ id: string }>('select id from application where cycle = \'HL27\' and fee = \'due\' and form = \'submitted\'')
+    const due = rows.map(row => row.id)
+    const known: Acknowledged = { began: [], answers: new Map(), charged: new Set() }
+    const until = Date.now() + seconds * 1000
+    const load = Promise.all([people(client, until, known), people(client, until, known), payers(client, due, until, known), payers(client, due, until, known), placed(client)])
+    let kills = 0
+    while (Date.now() < until - 3000) {
+      await pause(randomInt(800, 3000))
+      const server = servers[randomInt(servers.length)]
+      await server?.kill()
+      kills += 1
+      if (kills % 4 === 2) await cluster.crash()
+      await server?.start()
+    }
+    const begun = await load
+    expect(begun[4]).toBe(true)
+    expect(known.began.length).toBeGreaterThan(5)
+    expect(known.charged.size).toBeGreaterThan(0)
+
+    // Work whose process died is taken up within half a minute, and ends.
+    await expect.poll(async () => (await db.query('select state from job where cycle = \'MC27\' order by created_at')).rows.map(row => String((row as { state: string }).state)), { timeout: 60_000, interval: 500 }).toEqual(['done'])
+
+    const begunThere = await db.query<{ id: string, number: string, answers: { certificateName?: { text?: string } | string } }>('select id, number, answers from application where id = any($1)', [known.began])
+    expect(begunThere.rows.map(row => row.id).sort()).toEqual([...known.began].sort())
+    expect(new Set(begunThere.rows.map(row => row.number)).size).toBe(known.began.length)
+    for (const row of begunThere.rows) if (known.answers.has(row.id)) expect(JSON.stringify(row.answers)).toContain((known.answers.get(row.id) ?? '').slice(0, 15))
+    const kept = await db.query<{ id: string, after: unknown }>('select application_id as id, after from answer_change where application_id = any($1)', [known.began])
+    for (const [id, name] of known.answers) expect(kept.rows.filter(row => row.id === id && JSON.stringify(row.after).includes(name)).length).toBe(1)
+
+    // What the gateway charged was received once, as soon as whoever asks has asked.
+    for (const id of known.charged) await client.ask('POST', `applications/${id}/payments/ask`, {})
+    const books = await db.query(`
+      select o.id, o.amount, (select coalesce(-sum(l.amount), 0) from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.application_id = p.application_id and t.kind <> 'assessment' and l.account in ('receivable', 'refunds payable')) as received
+      from standin_gateway_order o join payment p on p.gateway_order = o.id where p.application_id = any($1) and o.state = 'charged'`, [[...known.charged]])
+    expect(books.rowCount).toBe(known.charged.size)
+    for (const row of books.rows as { id: string, amount: string, received: string }[]) expect([row.id, row.received]).toEqual([row.id, row.amount])
+    expect((await db.query('select transaction_id from ledger_line group by 1 having sum(amount) <> 0')).rowCount).toBe(0)
+    expect((await db.query('select 1 from application a where a.id = any($1) and a.fee <> \'settled\'', [[...known.charged]])).rowCount).toBe(0)
+    console.log(`faults: ${kills} servers killed, the database ${Math.floor((kills + 2) / 4)} times; ${known.began.length} began, ${known.answers.size} answered, ${known.charged.size} paid`)
+  })
+
+  it('the servers wrote nothing of people into their logs', () => {
+    const log = servers.map(server => server.log).join('\n')
+    expect(log.length).toBeGreaterThan(0)
+    expect(log).not.toMatch(/Person [0-9a-f]{8}/)
+  })
+})
