@@ -32,9 +32,9 @@ export interface WorkKind<Input = unknown> {
 }
 
 /** Writes down work that is wanted, in the transaction that wants it; a process takes it up within moments. */
-export async function askForWork(tx: Executor, { newId, now, principal }: Context, kind: string, cycle: string, input: unknown): Promise<typeof job.$inferSelect | undefined> {
+export async function askForWork(tx: Executor, { newId, now, principal }: Context, kind: string, cycle: string, input: unknown, id = newId()): Promise<typeof job.$inferSelect | undefined> {
   const at = now()
-  const [made] = await tx.insert(job).values({ id: newId(), kind, cycle, request: JSON.stringify(input), state: 'waiting', by: principal.id, createdAt: at, updatedAt: at }).returning()
+  const [made] = await tx.insert(job).values({ id, kind, cycle, request: JSON.stringify(input), state: 'waiting', by: principal.id, createdAt: at, updatedAt: at }).returning()
   return made
 }
 

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm'
 import type PgBoss from 'pg-boss'
+import { z } from 'zod'
 import { product } from '../../core/access/principal'
 import { ProblemError, refusal } from '../../shared/problem'
 import type { JobView, RunRequest } from '../../shared/centres'
@@ -37,7 +38,8 @@ function workOf(kind: string): WorkKind {
 
 /**
  * Starts work. While the same work is under way for the cycle, that one is given instead; while other work of the kind is,
- * the new one is refused, so that nothing that was asked for is dropped without a word.
+ * the new one is refused, so that nothing that was asked for is dropped without a word. Work bears the number of the request
+ * that asked for it: a request that is sent again finds what it started, even when that is done.
  */
 export async function startWork(caller: Caller, queue: PgBoss, kind: string, cycle: string, asked: unknown): Promise<JobView> {
   const work = workOf(kind)
@@ -47,15 +49,18 @@ export async function startWork(caller: Caller, queue: PgBoss, kind: string, cyc
   const row = await context.db.transaction(async (tx) => {
     // One at a time looks whether there is work and starts it, so that a double press starts one.
     await locks.startWork(tx)
+    const number = z.uuid().safeParse(context.requestId).data
+    const [known] = number ? await tx.select().from(job).where(eq(job.id, number)) : []
+    if (known && known.kind === kind && known.cycle === cycle && known.request === request && known.by === context.principal.id) return known
     const [live] = await tx.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
     if (live && live.request !== request) throw refusal('work.other', { by: (await namesOf(tx, [live.by]))(live.by) })
     if (live) return live
-    const made = await askForWork(tx, context, kind, cycle, input)
+    const made = await askForWork(tx, context, kind, cycle, input, known ? undefined : number)
     if (!made) throw refusal('work.not-started')
     await work.open?.(tx, context, cycle, made.id, input)
     return made
   })
-  await queue.send(workQueue, { jobId: row.id }, { singletonKey: row.id, retryLimit: 0, expireInSeconds: 23 * 3600 }).catch(() => null)
+  if (row.state === 'waiting') await queue.send(workQueue, { jobId: row.id }, { singletonKey: row.id, retryLimit: 0, expireInSeconds: 23 * 3600 }).catch(() => null)
   return view(row, await namesOf(context.db, [row.by]))
 }
 

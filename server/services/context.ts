@@ -25,6 +25,8 @@ export type Subject = { application: string } | { venue: string } | { cycle: str
  */
 export class Caller implements Surroundings {
   readonly #db: Database
+  /** Who holds the applications that were asked for: one request asks for the same one several times. */
+  readonly #holders = new Map<string, { ownerId: string | null, institutionId: string | null }>()
   readonly now: () => Date
   readonly newId: () => string
   readonly requestId: string
@@ -63,8 +65,11 @@ export class Caller implements Surroundings {
     if (wanted.includes('any') || wanted.length === 0 || subject === null) return []
     if ('cycle' in subject) return []
     if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
-    const [row] = await this.#db.select({ owner: application.ownerId, institution: application.institutionId }).from(application).where(eq(application.id, subject.application))
-    return relationsTo(this.principal, { ownerId: row?.owner ?? null, institutionId: row?.institution ?? null })
+    const known = this.#holders.get(subject.application)
+    if (known) return relationsTo(this.principal, known)
+    const [row] = await this.#db.select({ ownerId: application.ownerId, institutionId: application.institutionId }).from(application).where(eq(application.id, subject.application))
+    if (row) this.#holders.set(subject.application, row)
+    return relationsTo(this.principal, row ?? { ownerId: null, institutionId: null })
   }
 }
 

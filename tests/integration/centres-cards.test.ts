@@ -115,6 +115,11 @@ describe('long work', () => {
     // Handed out twice at once, one is turned away; handed out again later, nothing is left to do.
     expect((await Promise.all([again(), again()])).sort()).toEqual([false, true])
     await again()
+    // Nor does the request that asked for it, sent again because its answer was lost, start more of it.
+    const lost = office.as()
+    const third = await startRun(lost, queue, office.cycle, runRequestSchema.parse({}))
+    await cancelJob(office.as(), third.id)
+    expect((await startRun(lost, queue, office.cycle, runRequestSchema.parse({}))).id).toBe(third.id)
     expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({ state: 'failed', error: expect.stringContaining('No accepted application waits') as string })
     expect((await office.db.select().from(runPlacement)).length).toBe(before)
   })

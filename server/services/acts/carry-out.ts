@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
-import { actRule, type ActFacts, type ActId, type ActOutcome } from '../../../core/application/acts/table'
+import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
@@ -8,9 +8,9 @@ import { auditEvent, message, type application } from '../../database/schema'
 import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logMany, relationsTo, type Caller, type Context } from '../context'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
-import { factsOf, factsOfTracks } from './facts'
+import { factsOf, factsOfTracks, type FoundFacts } from './facts'
 import type { Given } from './given'
-import { settleMatters, settleMattersOfAlike } from './matters'
+import { settleMatters, settleMattersOfAlike, type FoundInFiles } from './matters'
 import { propose, secondPersonWanted, settleProposal } from './proposals'
 import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
 
@@ -20,7 +20,7 @@ import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
  */
 
 /** What an effect works with; the application is held until the transaction ends. */
-export interface Acting extends CurrentNotice { tx: Executor, context: Context, row: ApplicationRow, facts: ActFacts }
+export interface Acting extends CurrentNotice { tx: Executor, context: Context, row: ApplicationRow, facts: FoundFacts }
 
 /** Holds an application for an act on it. */
 export async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
@@ -41,6 +41,8 @@ export interface Effect<T> {
   after?: unknown
   /** What the message to the candidate says, where the act tells them. */
   tell?: Record<string, string | number>
+  /** The files that count, where it read them and left them as they were. */
+  files?: FoundInFiles
   /** It was done before: nothing is written. */
   isRepeated?: true
   /** The application is no more. */
@@ -85,7 +87,7 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
     subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null,
     before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after, noticeVersion: version,
   })
-  await settleMatters(tx, context, saved, notice)
+  await settleMatters(tx, context, saved, notice, done.files)
   if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
   return { isDone: true, result: done.result }
 }

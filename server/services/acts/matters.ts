@@ -9,11 +9,14 @@ import type { Executor } from '../../database/client'
 import { openMatter } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
-import { currentImages } from '../images/current'
+import { currentImages, type ImageRow } from '../images/current'
 
-/** What is open on an application by its tracks, answers and files as they are now. */
-export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice): Promise<OpenMatter[]> {
-  const files = await currentImages(tx, row.id)
+/** What counts of the files: by slot, what was found in them. */
+export type FoundInFiles = Partial<Record<string, Pick<ImageRow, 'findings'>>>
+
+/** What is open on an application by its tracks, answers and files as they are now. `files` where they were read already. */
+export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, read?: FoundInFiles): Promise<OpenMatter[]> {
+  const files = read ?? await currentImages(tx, row.id)
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
     notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil,
@@ -22,8 +25,8 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 }
 
 /** Opens what has come up and clears what is gone, in the transaction of the act that brought it about. */
-export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<void> {
-  const now = await mattersNow(tx, context, row, notice)
+export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice, files?: FoundInFiles): Promise<void> {
+  const now = await mattersNow(tx, context, row, notice, files)
   const kept = await tx.select().from(openMatter).where(and(eq(openMatter.applicationId, row.id), isNull(openMatter.clearedAt)))
   const key = ({ kind, about }: Pick<OpenMatter, 'kind' | 'about'>) => `${kind}/${kind === 'gaps' ? '' : about}`
   const wanted = new Map(now.map(matter => [key(matter), matter]))

@@ -16,7 +16,6 @@ import { factsOf } from '../acts/facts'
 import { mattersNow } from '../acts/matters'
 import { proposalsOf } from '../acts/proposals'
 import { currentAssessment } from '../fees/assessments'
-import { receivedFor } from '../fees/received'
 import { namesOf } from '../people/names'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
@@ -32,29 +31,32 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const counted = countedAnswers(notice, row)
   const relations = relationsTo(principal, row)
   const seesFiles = may(principal, 'files.read', relations)
+  const isStaff = principal.kind === 'staff'
   const files = seesFiles ? await imageViews(db, id) : {}
   const faults = isFormEditable(row)
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
+  const facts = await factsOf(db, row)
+  const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []
   const dossier: Dossier = {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
-    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSinceDecision(db, id),
+    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
-    received: await receivedFor(db, id),
-    payments: await paymentsOf(db, id), decisions: await decisionsOf(db, id),
-    matters: await mattersNow(db, context, row, notice),
-    acts: judgeActs(principal, relations, await factsOf(db, row), notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
-    placement: await placementOf(db, id), card: await currentCard(db, id), history: await historyOf(db, id), proposals: await proposalsOf(db, principal.id, id),
+    received: facts.received,
+    payments: await paymentsOf(db, id), decisions: await decisionViews(db, decided),
+    matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
+    acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
+    placement: await placementOf(db, id), card: await currentCard(db, id), history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
   }
-  return principal.kind === 'staff' ? dossier : withoutNames(dossier, notice.body.name)
+  return isStaff ? dossier : withoutNames(dossier, notice.body.name)
 }
 
 /** As candidates read it: decisions are the office's, and who of its people did what stays inside. */
 function withoutNames(dossier: Dossier, office: string): Dossier {
   const { decisions, rulings, changed } = dossier
-  return { ...dossier, history: [], proposals: [], decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
+  return { ...dossier, decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
@@ -65,17 +67,15 @@ async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']
   }))
 }
 
-async function decisionsOf(db: Executor, id: string): Promise<Dossier['decisions']> {
-  const rows = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at))
+async function decisionViews(db: Executor, rows: readonly (typeof scrutinyDecision.$inferSelect)[]): Promise<Dossier['decisions']> {
   const name = await namesOf(db, rows.map(d => d.by))
   return rows.map(d => ({ decision: d.decision, reasons: d.reasons, answerUntil: d.answerUntil?.toISOString() ?? null, by: name(d.by), at: d.at.toISOString() }))
 }
 
 /** What of the sheet was changed after the newest decision, so that whoever looks again sees where: the answer as it was then. */
-async function changedSinceDecision(db: Executor, id: string): Promise<Dossier['changed']> {
-  const [last] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)).limit(1)
-  if (!last) return []
-  const rows = await db.select().from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, last.at))).orderBy(answerChange.revision)
+async function changedSince(db: Executor, id: string, decision: Date | undefined): Promise<Dossier['changed']> {
+  if (!decision) return []
+  const rows = await db.select().from(answerChange).where(and(eq(answerChange.applicationId, id), gt(answerChange.at, decision))).orderBy(answerChange.revision)
   const name = await namesOf(db, rows.map(change => change.by))
   const first = new Map<string, Dossier['changed'][number]>()
   for (const change of rows) {

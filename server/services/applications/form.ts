@@ -17,7 +17,7 @@ import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
 import { feeStateOf, reassess } from '../fees/assessments'
-import { currentImages } from '../images/current'
+import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
 import { countedAnswers, tracksOf, type ApplicationRow } from './store'
 
@@ -36,12 +36,13 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const { tx, context, row } = acting
     if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
     if (!asked.declared) throw refusal('sheet.declaration')
-    const verdicts = await refuseIncomplete(acting)
+    const files = await currentImages(tx, row.id)
+    const verdicts = refuseIncomplete(acting, files)
     const submittedAt = row.submittedAt ?? context.now()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
     const fee = await reassess(tx, context, { ...row, submittedAt }, acting)
-    return { result: null, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
+    return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
 
@@ -51,10 +52,9 @@ async function isCorrecting(tx: Executor, id: string): Promise<boolean> {
   return row.form === 'correcting'
 }
 
-async function refuseIncomplete({ tx, context, row, notice }: Acting): Promise<PostVerdict[]> {
+function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Record<string, ImageRow>>): PostVerdict[] {
   const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
   if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
-  const images = await currentImages(tx, row.id)
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
   const lacking = emptySlots(notice, row.answers, images)
   if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })

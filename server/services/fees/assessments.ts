@@ -1,16 +1,16 @@
-import { and, desc, eq, gt } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
 import { assessmentLines, feeState, isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { feeAssessment, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
+import { feeAssessment } from '../../database/schema'
 import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
 import type { CurrentNotice } from '../notice/notices'
-import { receivedFor, surplusesOf } from './received'
+import { receivedOf, surplusesOf } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
 
@@ -53,18 +53,24 @@ export async function book(tx: Executor, context: Context, posting: Posting): Pr
 
 async function bookAlone(tx: Executor, context: Context, { applicationId, source, kind, currency, lines }: Posting): Promise<boolean> {
   if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
-  const [transaction] = await tx.insert(ledgerTransaction).values({ id: context.newId(), applicationId, source, kind, currency, at: context.now() })
-    .onConflictDoNothing({ target: ledgerTransaction.source }).returning()
-  if (!transaction) return false
-  await tx.insert(ledgerLine).values(lines.map(line => ({ id: context.newId(), transactionId: transaction.id, ...line })))
-  return true
+  const { rows } = await tx.execute(sql`
+    with made as (
+      insert into ledger_transaction (id, application_id, source, kind, currency, at)
+      values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id
+    )
+    insert into ledger_line (id, transaction_id, account, amount)
+    select line.id, made.id, line.account, line.amount from made, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)
+    returning transaction_id`)
+  return rows.length > 0
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */
 export async function feeStateOf(tx: Executor, context: Context, applicationId: string): Promise<Tracks['fee']> {
-  const assessed = await currentAssessment(tx, applicationId)
-  const received = await receivedFor(tx, applicationId)
-  const [open] = await tx.select({ id: payment.id }).from(payment)
-    .where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open'), gt(payment.expiresAt, context.now())))
-  return feeState(assessed?.assessment.total ?? null, received, open !== undefined)
+  const { rows: [found] } = await tx.execute<Standing>(sql`select
+    (select assessment ->> 'total' from fee_assessment where application_id = ${applicationId} order by version desc limit 1) as assessed, ${receivedOf(applicationId)} as received,
+    exists (select 1 from payment where application_id = ${applicationId} and state = 'open' and expires_at > ${context.now().toISOString()}::timestamptz) as paying`)
+  const assessed = found?.assessed ?? null
+  return feeState(assessed === null ? null : Number(assessed), Number(found?.received ?? 0), found?.paying ?? false)
 }
+
+interface Standing extends Record<string, unknown> { assessed: string | null, received: string, paying: boolean }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne, sql } from 'drizzle-orm'
+import { and, eq, inArray, ne, sql, type SQL } from 'drizzle-orm'
 import { surplusLines, type LedgerAccount } from '../../../core/fees/ledger'
 import type { Executor } from '../../database/client'
 import { ledgerLine, ledgerTransaction } from '../../database/schema'
@@ -12,6 +12,12 @@ export async function receivedFor(tx: Executor, applicationId: string): Promise<
 }
 
 const own: LedgerAccount[] = ['receivable', 'refunds payable']
+
+/** The same as an expression, for statements that ask for more besides. */
+export function receivedOf(applicationId: string): SQL {
+  return sql`(select coalesce(-sum(l.amount), 0) from ledger_line l join ledger_transaction t on t.id = l.transaction_id
+    where t.application_id = ${applicationId} and t.kind <> 'assessment' and l.account = any(${sql.param(own)}::text[]))`
+}
 
 /** The same for many applications; those for whom nothing came are left out. */
 export async function receivedForMany(tx: Executor, applicationIds: readonly string[]): Promise<Map<string, number>> {

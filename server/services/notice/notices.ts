@@ -127,20 +127,27 @@ const keptAtMost = 64
 
 /** The notice in force for a cycle. */
 export async function currentNotice(db: Executor, code: string): Promise<CurrentNotice> {
-  const [row] = await db.select({ version: cycle.noticeVersion }).from(cycle).where(eq(cycle.code, code))
+  const [row] = await db.select({ version: cycle.noticeVersion, sha256: noticeVersion.sha256, revision: cycle.centresRevision }).from(cycle)
+    .leftJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).where(eq(cycle.code, code))
   if (!row) throw refusal('cycle.unknown', { cycle: code })
-  return { notice: await noticeOfVersion(db, code, row.version), version: row.version }
+  const { version, sha256, revision } = row
+  if (sha256 === null) throw refusal('notice.version-unknown', { cycle: code, version })
+  return { notice: await keptNotice(db, code, version, { sha256, revision }), version }
 }
 
 /** One version of a cycle's notice, in force or not, with its centres as the register has them now. */
 export async function noticeOfVersion(db: Executor, code: string, version: number): Promise<Notice> {
-  const which = and(eq(noticeVersion.cycle, code), eq(noticeVersion.version, version))
-  const [row] = await db.select({ sha256: noticeVersion.sha256, revision: cycle.centresRevision }).from(noticeVersion).innerJoin(cycle, eq(cycle.code, noticeVersion.cycle)).where(which)
+  const [row] = await db.select({ sha256: noticeVersion.sha256, revision: cycle.centresRevision }).from(noticeVersion).innerJoin(cycle, eq(cycle.code, noticeVersion.cycle))
+    .where(and(eq(noticeVersion.cycle, code), eq(noticeVersion.version, version)))
   if (!row) throw refusal('notice.version-unknown', { cycle: code, version })
-  const key = `${row.sha256} ${code} ${row.revision}`
+  return keptNotice(db, code, version, row)
+}
+
+async function keptNotice(db: Executor, code: string, version: number, { sha256, revision }: { sha256: string, revision: number }): Promise<Notice> {
+  const key = `${sha256} ${code} ${revision}`
   const kept = readDocuments.get(key)
   if (kept) return kept
-  const [found] = await db.select().from(noticeVersion).where(which)
+  const [found] = await db.select().from(noticeVersion).where(and(eq(noticeVersion.cycle, code), eq(noticeVersion.version, version)))
   if (!found) throw refusal('notice.version-unknown', { cycle: code, version })
   const notice = noticeOf(parseNotice(found.document, await centresOf(db, code)))
   for (const oldest of readDocuments.keys()) if (readDocuments.size >= keptAtMost) readDocuments.delete(oldest)

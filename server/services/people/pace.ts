@@ -25,7 +25,8 @@ export async function countTry(context: Context, paces: readonly Pace[]): Promis
       const row = rows.find(one => one.key === key)
       const since = Math.max(0, at.getTime() - (row?.at.getTime() ?? at.getTime())) / 1000
       const tries = Math.max(0, (row?.tries ?? 0) - since / forget)
-      return { key, tries, wait: tries < free ? 0 : Math.min(most, 2 ** (tries - free)) - since }
+      // A part of a try that was forgotten frees none: else a sixth would slip through a moment after five.
+      return { key, tries, wait: tries <= free - 1 ? 0 : Math.min(most, 2 ** (tries - free)) - since }
     })
     const seconds = Math.ceil(Math.max(...levels.map(level => level.wait)))
     if (seconds > 0) throw refusal('session.too-many', { seconds })

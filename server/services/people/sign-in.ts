@@ -82,23 +82,28 @@ const living = (at: Date) => [isNull(session.revokedAt), gt(session.expiresAt, a
 /** Who has an id, with what it may be asked of; null when there is none, or when it may not act any more. */
 export async function principalOf(tx: Executor, id: string): Promise<Principal | null> {
   const [row] = await tx.select({ principal, staff }).from(principal).leftJoin(staff, eq(staff.id, principal.id)).where(eq(principal.id, id))
-  if (!row || (row.principal.kind === 'staff' && !row.staff?.active)) return null
+  return row ? standing(tx, row) : null
+}
+
+async function standing(tx: Executor, row: { principal: typeof principal.$inferSelect, staff: typeof staff.$inferSelect | null }): Promise<Principal | null> {
+  if (row.principal.kind === 'staff' && !row.staff?.active) return null
   const roles = staffRoles.filter(role => row.staff?.roles.includes(role))
   const wanted = row.staff && !row.staff.totpSecret ? await factorRoles(tx) : []
-  return { id, kind: row.principal.kind, name: row.principal.name, roles, venues: row.staff?.venues ?? [], ...(roles.some(role => wanted.includes(role)) ? { needsFactor: true } : {}) }
+  return { id: row.principal.id, kind: row.principal.kind, name: row.principal.name, roles, venues: row.staff?.venues ?? [], ...(roles.some(role => wanted.includes(role)) ? { needsFactor: true } : {}) }
 }
 
 /** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
 export async function liveSession(caller: Caller, token: string): Promise<LiveSession | null> {
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
-  const [row] = await db.select().from(session).where(and(
-    eq(session.tokenHash, sha256(token)), ...living(at)))
-  if (!row) return null
-  const found = await principalOf(db, row.principalId)
+  // One statement: it is asked with every request.
+  const [row] = await db.select({ session, principal, staff }).from(session).innerJoin(principal, eq(principal.id, session.principalId)).leftJoin(staff, eq(staff.id, principal.id))
+    .where(and(eq(session.tokenHash, sha256(token)), ...living(at)))
+  const found = row && await standing(db, row)
   if (!found) return null
-  if (at.getTime() - row.lastSeenAt.getTime() > 60_000) await db.update(session).set({ lastSeenAt: at }).where(eq(session.tokenHash, row.tokenHash))
-  return { id: row.id, principal: found, csrfToken: row.csrfToken }
+  const { id, csrfToken, tokenHash, lastSeenAt } = row.session
+  if (at.getTime() - lastSeenAt.getTime() > 60_000) await db.update(session).set({ lastSeenAt: at }).where(eq(session.tokenHash, tokenHash))
+  return { id, principal: found, csrfToken }
 }
 
 /** Ends a session for ever, on this and every other server process. */
