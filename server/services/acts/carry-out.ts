@@ -1,14 +1,14 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
 import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
-import { auditEvent, message, type application } from '../../database/schema'
+import { message, type application } from '../../database/schema'
 import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logMany, relationsTo, type Caller, type Context } from '../context'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
-import { factsOf, factsOfTracks, type FoundFacts } from './facts'
+import { factsOf, factsOfTracks, type Asked, type FoundFacts } from './facts'
 import type { Given } from './given'
 import { settleMatters, settleMattersOfAlike, type FoundInFiles } from './matters'
 import { propose, secondPersonWanted, settleProposal } from './proposals'
@@ -27,8 +27,8 @@ export async function actingOn(tx: Executor, context: Context, applicationId: st
   return actingOnRow(tx, context, await lockApplication(tx, applicationId))
 }
 
-async function actingOnRow(tx: Executor, context: Context, row: ApplicationRow): Promise<Acting> {
-  return { tx, context, row, ...await currentNotice(tx, row.cycle), facts: await factsOf(tx, row) }
+async function actingOnRow(tx: Executor, context: Context, row: ApplicationRow, asked: Asked | null = null): Promise<Acting> {
+  return { tx, context, row, ...await currentNotice(tx, row.cycle), facts: await factsOf(tx, row, asked) }
 }
 
 /** What an act did besides its tracks. */
@@ -63,8 +63,9 @@ export async function carryOut<T>(caller: Caller, act: ActId, applicationId: str
     const row = await lockApplication(tx, applicationId)
     const before = await again?.(row, tx)
     if (before !== undefined) return { isDone: true, result: before }
-    if (given.again && await wasCarriedOut(tx, context, act, applicationId)) return { isDone: true, result: given.again.result as T }
-    return carryOutOn(await actingOnRow(tx, context, row), act, given, effect)
+    const acting = await actingOnRow(tx, context, row, given.again ? { act, requestId: context.requestId } : null)
+    if (given.again && acting.facts.isRepeated) return { isDone: true, result: given.again.result as T }
+    return carryOutOn(acting, act, given, effect)
   }))
 }
 
@@ -142,10 +143,4 @@ async function tellMany<Row extends StandingRow>(tx: Executor, context: Context,
       select gen_random_uuid(), id, cycle, ${act}, tell, ${context.now().toISOString()}::timestamptz
       from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(id uuid, cycle text, tell jsonb)`)
   }
-}
-
-/** Whether this very request has carried out the act already: a request that is sent again gets the answer of the first. */
-export async function wasCarriedOut(tx: Executor, context: Pick<Context, 'requestId'>, act: ActId, applicationId: string): Promise<boolean> {
-  const [row] = await tx.select({ id: auditEvent.id }).from(auditEvent).where(and(eq(auditEvent.subject, applicationId), eq(auditEvent.act, act), eq(auditEvent.requestId, context.requestId))).limit(1)
-  return row !== undefined
 }

@@ -1,16 +1,19 @@
 import { sql } from 'drizzle-orm'
-import type { ActFacts } from '../../../core/application/acts/table'
+import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import type { Executor } from '../../database/client'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean }
 
-/** With the money that came in for it, in minor units. */
-export type FoundFacts = ActFacts & { received: number }
+/** A request to act, by its number. */
+export interface Asked { act: ActId, requestId: string }
+
+/** What else is known of an application once its facts are: money that came in, in minor units, and what there is no need to ask for. */
+export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, everHadCard: boolean, /** The request asked was carried out already. */ isRepeated: boolean }
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
-export async function factsOf(tx: Executor, row: ApplicationRow): Promise<FoundFacts> {
+export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | null = null): Promise<FoundFacts> {
   const since = row.openedAt?.toISOString() ?? null
   const { rows: [found] } = await tx.execute<Found>(sql`select
     exists (select 1 from answer_change where application_id = ${row.id}) as answered,
@@ -19,12 +22,18 @@ export async function factsOf(tx: Executor, row: ApplicationRow): Promise<FoundF
     exists (select 1 from payment where application_id = ${row.id} and state = 'open') as paying,
     ${since}::timestamptz is not null and (exists (select 1 from answer_change where application_id = ${row.id} and at > ${since}::timestamptz)
       or exists (select 1 from image where application_id = ${row.id} and at > ${since}::timestamptz and state <> 'refused')) as corrected,
-    exists (select 1 from admit_card where application_id = ${row.id} and void_at is null) as card, ${receivedOf(row.id)} as received`)
+    exists (select 1 from admit_card where application_id = ${row.id} and void_at is null) as card, ${receivedOf(row.id)} as received,
+    exists (select 1 from payment where application_id = ${row.id}) as attempted,
+    exists (select 1 from claim_ruling where application_id = ${row.id}) as ruled,
+    exists (select 1 from seat where application_id = ${row.id}) as seated,
+    exists (select 1 from admit_card where application_id = ${row.id}) as carded,
+    ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, isRepeated: found?.repeated ?? false,
   }
 }
 

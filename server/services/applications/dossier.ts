@@ -42,13 +42,13 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
-    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: await rulingsOf(db, notice, id), changed: await changedSince(db, id, decided[0]?.at),
+    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
-    payments: await paymentsOf(db, id), decisions: await decisionViews(db, decided),
+    payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
-    placement: await placementOf(db, id), card: await currentCard(db, id), history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
+    placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
 }

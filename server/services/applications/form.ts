@@ -41,7 +41,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const submittedAt = row.submittedAt ?? context.now()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
-    const fee = await reassess(tx, context, { ...row, submittedAt }, acting)
+    const fee = await reassess(acting, { ...row, submittedAt })
     return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }

@@ -83,6 +83,6 @@ async function endCorrection(tx: Executor, context: Context, id: string): Promis
   if (row.form !== 'correcting' || !row.openUntil || row.openUntil > context.now()) return
   const { unanswered } = acting.notice.outcomes
   await carryOutOn(acting, 'lapse', {}, async () => ({
-    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(tx, context, row, acting) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
+    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(acting, row) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
   }))
 }

@@ -30,7 +30,7 @@ export async function ruleOnClaim(caller: Caller, applicationId: string, claimId
     await tx.insert(claimRuling).values({ id: context.newId(), applicationId, claim: claimId, ruling: given.ruling, reason: given.reason, by: context.principal.id, at: context.now() })
     const ruled = { ...row, falseClaims }
     const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, ruled, acting)).length === 0
-    const fee = await reassess(tx, context, ruled, acting)
+    const fee = await reassess(acting, ruled)
     return { result: null, outcome: { fee, isUnchanged }, columns: { falseClaims }, before, after: { ...await state(acting, ruled), claim: claim.title, ruling: given.ruling } }
   })
 }

@@ -9,7 +9,7 @@ import { feeAssessment } from '../../database/schema'
 import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
-import type { CurrentNotice } from '../notice/notices'
+import type { Acting } from '../acts/carry-out'
 import { receivedOf, surplusesOf } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
@@ -21,7 +21,7 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 }
 
 /** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. An amendment that let fees stay does not touch it. */
-export async function reassess(tx: Executor, context: Context, row: ApplicationRow, under: CurrentNotice): Promise<Tracks['fee']> {
+export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
   const old = await currentAssessment(tx, row.id)
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
   const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now())
@@ -31,10 +31,12 @@ export async function reassess(tx: Executor, context: Context, row: ApplicationR
     const version = (old?.version ?? 0) + 1
     await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })
     const difference = assessment.total - (old?.assessment.total ?? 0)
-    if (difference !== 0) await book(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines: assessmentLines(difference) })
+    // Where nothing came in, no credit can be left.
+    if (difference !== 0) await (facts.received === 0 ? bookAlone : book)(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines: assessmentLines(difference) })
     await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
-  return feeStateOf(tx, context, row.id)
+  // The act holds the application: nothing came in and no payment began since its facts were read.
+  return facts.hasOpenPayment ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false)
 }
 
 /** One movement of money: whom it concerns, what it comes from, and lines that balance. */
