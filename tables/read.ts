@@ -63,6 +63,9 @@ function charsetOf(bytes: Buffer): string {
 
 const decoded = (bytes: Buffer, charset: string): string => new TextDecoder(charset).decode(bytes)
 
+/** A whole file as text, in the character set that its bytes show, or the one that it names. */
+export const textOf = (bytes: Buffer, charset: string | null = null): string => decoded(bytes, charset ?? charsetOf(bytes))
+
 /** The sign that parts the first lines into most columns, and into as many in each. */
 function delimiterOf(head: string): string {
   const lines = head.split(/\r\n|\n|\r/).slice(0, 30)

@@ -1,0 +1,103 @@
+import { compareNames, nameKey } from '../identity/names'
+import { namedNumbers, type NamedNumbers } from './references'
+import type { StatementLine } from './statement'
+
+/** What the office knows of an application to which money may belong. `due`: what is still owed, in minor units of `currency`; nothing or less when all is in. */
+export interface Due { application: string, number: string, name: string, currency: string, due: number, /** It has left the flow: withdrawn, lapsed or refused. */ isOver: boolean }
+
+/** How a line was led to a due, the surest first. */
+export const matchSteps = ['reference', 'repaired', 'several', 'name'] as const
+export type MatchStep = typeof matchSteps[number]
+
+/** Why a line and a due are thought to belong together, or not quite. */
+export type MatchReason = 'reference' | 'reference-repaired' | 'amount-fits' | 'amount-less' | 'amount-more' | 'nothing-due' | 'name-same' | 'name-like' | 'name-initials' | 'name-other' | 'several-add-up' | 'left-the-flow' | 'others-as-good'
+
+export interface MatchPart { application: string, amount: number }
+/** `score` between 0 and 1. What is at the threshold or above is booked without a person. */
+export interface Match { step: MatchStep, score: number, reasons: MatchReason[], parts: MatchPart[] }
+
+/** A line as matching sees it: money that came in. */
+export type Incoming = Pick<StatementLine, 'amount' | 'reference' | 'text' | 'name'> & { currency: string }
+
+export const numbersNamedBy = (line: Incoming): NamedNumbers => namedNumbers([line.reference, line.text])
+
+/** Whatever a person has not decided is booked by itself from here on. */
+export const usualThreshold = 0.9
+
+/**
+ * What a line may be for, the best first. `known`: the dues of the numbers that it names; `alike`: dues of the very amount that nobody else's line explains, for lines that name none.
+ */
+export function matchesOf(line: Incoming, known: ReadonlyMap<string, Due>, alike: readonly Due[]): Match[] {
+  const { exact, repaired } = numbersNamedBy(line)
+  const dues = (numbers: readonly string[]) => numbers.flatMap(number => known.get(number) ?? []).filter(due => due.currency === line.currency)
+  const named = dues(exact)
+  const [only] = named
+  if (only && named.length === 1) return [byReference(line, only)]
+  if (named.length > 1) return bySeveral(line, named)
+  const mended = dues(repaired)
+  return ranked(mended.length > 0 ? mended.map(due => byRepair(line, due)) : alike.filter(due => due.due === line.amount && due.currency === line.currency).flatMap(due => byName(line, due)))
+}
+
+function amountReason(line: Incoming, { due }: Due): MatchReason {
+  if (due <= 0) return 'nothing-due'
+  return line.amount === due ? 'amount-fits' : line.amount < due ? 'amount-less' : 'amount-more'
+}
+
+// Whoever copied a whole reference meant it: money is booked to it whatever its amount, and what is too much is owed back.
+function byReference(line: Incoming, due: Due): Match {
+  return { step: 'reference', score: 1, reasons: ['reference', amountReason(line, due), ...over(due)], parts: [{ application: due.application, amount: line.amount }] }
+}
+
+// One payment for several people is split where it is the sum of what they owe; otherwise nobody can tell whose the difference is.
+function bySeveral(line: Incoming, named: readonly Due[]): Match[] {
+  const owing = named.filter(due => due.due > 0)
+  const sum = owing.reduce((total, due) => total + due.due, 0)
+  if (sum === line.amount) return [{ step: 'several', score: owing.length === named.length ? 1 : 0.95, reasons: ['reference', 'several-add-up'], parts: owing.map(due => ({ application: due.application, amount: due.due })) }]
+  return named.map(due => ({ ...byReference(line, due), score: 0.5 }))
+}
+
+// A fault of copying may lead from one sound reference to another: the name has to agree.
+function byRepair(line: Incoming, due: Due): Match {
+  const name = nameReason(line, due)
+  const amount = amountReason(line, due)
+  const score = 0.5 + (amount === 'amount-fits' ? 0.15 : 0) + { 'name-same': 0.3, 'name-like': 0.27, 'name-initials': 0.2, 'name-other': 0 }[name]
+  return { step: 'repaired', score: round(score), reasons: ['reference-repaired', amount, name, ...over(due)], parts: [{ application: due.application, amount: line.amount }] }
+}
+
+function byName(line: Incoming, due: Due): Match[] {
+  const name = nameReason(line, due)
+  const score = { 'name-same': 0.95, 'name-like': 0.91, 'name-initials': 0.7, 'name-other': 0 }[name]
+  return score === 0 ? [] : [{ step: 'name', score, reasons: ['amount-fits', name, ...over(due)], parts: [{ application: due.application, amount: line.amount }] }]
+}
+
+type NameReason = Extract<MatchReason, `name-${string}`>
+function nameReason(line: Incoming, due: Due): NameReason {
+  const difference = line.name === null ? 'different' : compareNames(line.name, due.name)
+  if (difference === 'same' || difference === 'spelling') return 'name-same'
+  if (difference === 'order' || isNamedIn(line.text, due.name)) return 'name-like'
+  return difference === 'initials' ? 'name-initials' : 'name-other'
+}
+
+/** Whether all words of a name of two words or more stand side by side in a text, in any order. */
+function isNamedIn(text: string, name: string): boolean {
+  const words = nameKey(name).split(' ').filter(word => word.length > 1)
+  if (words.length < 2) return false
+  const found = nameKey(text).split(' ')
+  return found.some((_, from) => {
+    const window = found.slice(from, from + words.length)
+    return window.length === words.length && words.every(word => window.includes(word))
+  })
+}
+
+const over = (due: Due): MatchReason[] => due.isOver ? ['left-the-flow'] : []
+const round = (score: number) => Math.round(score * 100) / 100
+
+/** Where two are nearly as good, neither is booked without a person. */
+const asGoodAs = 0.15
+
+function ranked(matches: readonly Match[]): Match[] {
+  const sorted = [...matches].sort((a, b) => b.score - a.score)
+  const [best, second] = sorted
+  if (!best || !second || best.score - second.score >= asGoodAs) return sorted
+  return sorted.map(match => best.score - match.score < asGoodAs ? { ...match, score: Math.min(match.score, 0.6), reasons: [...match.reasons, 'others-as-good' as const] } : match)
+}
