@@ -45,6 +45,9 @@ const table = {
   'fees.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },
   'fees.collect': { ...staffWho('officer', 'accounts'), ...owners, product: 'any' },
   'fees.reconcile': { ...staffWho('officer', 'accounts'), product: 'any' },
+  /** Accounts of the office at banks, statements, what explains them, and the day's closing. */
+  'bank.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },
+  'bank.work': { accounts: 'any', product: 'any' },
   'scrutiny.read': { ...staffWho('officer', 'scrutineer', 'auditor'), product: 'any' },
   'scrutiny.decide': { ...staffWho('officer', 'scrutineer'), product: 'any' },
   'scrutiny.reopen': { officer: 'any' },

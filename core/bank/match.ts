@@ -45,7 +45,8 @@ function amountReason(line: Incoming, { due }: Due): MatchReason {
 
 // Whoever copied a whole reference meant it: money is booked to it whatever its amount, and what is too much is owed back.
 function byReference(line: Incoming, due: Due): Match {
-  return { step: 'reference', score: 1, reasons: ['reference', amountReason(line, due), ...over(due)], parts: [{ application: due.application, amount: line.amount }] }
+  // What becomes of money for somebody who has left is for a person to say.
+  return { step: 'reference', score: due.isOver ? 0.8 : 1, reasons: ['reference', amountReason(line, due), ...over(due)], parts: [{ application: due.application, amount: line.amount }] }
 }
 
 // One payment for several people is split where it is the sum of what they owe; otherwise nobody can tell whose the difference is.

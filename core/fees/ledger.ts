@@ -1,11 +1,16 @@
 import type { Tracks } from '../application/tracks'
 
 /** The accounts of the registration office. Debits are positive, credits negative; each transaction sums to zero. */
-export const ledgerAccounts = ['receivable', 'fee income', 'gateway clearing', 'refunds payable', 'unmatched receipts'] as const
+export const ledgerAccounts = [
+  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'gateway charges', 'bank charges',
+] as const
 export type LedgerAccount = typeof ledgerAccounts[number]
 
-/** What a transaction tells of. Only `assessment` changes what is owed; the others move money. */
-export type TransactionKind = 'assessment' | 'receipt' | 'surplus'
+/**
+ * What a transaction tells of. `assessment` changes what is owed, `receipt` and `surplus` what came in for somebody; `bank` is a movement on an account of the office that nobody's due explains yet, or a
+ * cost; `settlement` money that a gateway pays out.
+ */
+export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 'settlement'
 
 export interface LedgerLine { account: LedgerAccount, amount: number }
 
@@ -22,6 +27,36 @@ export function receiptLines(amount: number): LedgerLine[] {
 /** The lines of money that the gateway took and that nobody's due explains. */
 export function unmatchedLines(amount: number): LedgerLine[] {
   return [{ account: 'gateway clearing', amount }, { account: 'unmatched receipts', amount: -amount }]
+}
+
+/** The lines of a movement on the office's account before it is explained: money that came in, or that left. */
+export function bankLines(amount: number): LedgerLine[] {
+  return [{ account: 'bank', amount }, { account: amount > 0 ? 'unmatched receipts' : 'unmatched payments', amount: -amount }]
+}
+
+/** The lines of money on the office's account that a due explains. */
+export function matchLines(amount: number): LedgerLine[] {
+  return [{ account: 'unmatched receipts', amount }, { account: 'receivable', amount: -amount }]
+}
+
+/** The lines of a charge that the bank took, once somebody has said that it is one. */
+export function bankChargeLines(amount: number): LedgerLine[] {
+  return [{ account: 'bank charges', amount }, { account: 'unmatched payments', amount: -amount }]
+}
+
+/** The lines of a gateway's payout: what it charged, less what it keeps, is on its way to the bank. */
+export function settlementLines(gross: number, charges: number): LedgerLine[] {
+  return [{ account: 'bank expected', amount: gross - charges }, { account: 'gateway charges', amount: charges }, { account: 'gateway clearing', amount: -gross }].filter(line => line.amount !== 0) as LedgerLine[]
+}
+
+/** The lines of a payout that has come in on the office's account. */
+export function payoutLines(net: number): LedgerLine[] {
+  return [{ account: 'unmatched receipts', amount: net }, { account: 'bank expected', amount: -net }]
+}
+
+/** What takes a transaction back: its mirror image. */
+export function reversed(lines: readonly LedgerLine[]): LedgerLine[] {
+  return lines.map(({ account, amount }) => ({ account, amount: -amount }))
 }
 
 /**

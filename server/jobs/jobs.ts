@@ -8,6 +8,7 @@ import type { Given } from '../services/acts/given'
 import { alone, type Database, type Executor } from '../database/client'
 import { locks } from '../database/locks'
 import { job } from '../database/schema'
+import { matchLinesWork } from '../services/bank/work'
 import { cardsWork } from '../services/cards/work'
 import { publishableCycle } from '../services/centres/publish'
 import { allocationWork, publishingWork } from '../services/centres/work'
@@ -25,7 +26,7 @@ import { workQueue } from './queue-name'
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, tryRollWork, enterRollWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, tryRollWork, enterRollWork, matchLinesWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10

@@ -6,7 +6,7 @@ import { openOffice, type Office } from '../support/office'
 import { testNow } from '../support/sample'
 import { assessmentLines } from '../../core/fees/ledger'
 import { readApplication } from '../../server/services/applications/store'
-import { book } from '../../server/services/fees/assessments'
+import { book } from '../../server/services/fees/book'
 import { receivedFor } from '../../server/services/fees/received'
 import type { GatewayEvent } from '../../server/standins/gateway'
 

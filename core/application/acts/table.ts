@@ -11,7 +11,7 @@ export const actIds = [
   'payment-settled', 'payment-refused', 'payment-ended', 'accept', 'return', 'refuse', 'take-back-acceptance',
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
-  'let-card-go',
+  'let-card-go', 'payment-taken-back',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -108,6 +108,9 @@ const backToQueue = (fee: Tracks['fee']): Tracks['scrutiny'] => isFeeClear(fee) 
 
 const paymentEnd = (facts: ActFacts, { fee = facts.tracks.fee }: ActOutcome): Partial<Tracks> => ({ fee, scrutiny: scrutinyAfterFee(facts.tracks.scrutiny, facts.tracks.form, fee) })
 
+// A case that nobody decided on leaves the queue again until the fee is clear.
+const paymentBack = ({ tracks }: ActFacts, { fee = tracks.fee }: ActOutcome): Partial<Tracks> => ({ fee, ...tracks.scrutiny === 'waiting' && !isFeeClear(fee) ? { scrutiny: 'not started' } : {} })
+
 function handIn({ tracks }: ActFacts, { fee = tracks.fee, isUnchanged }: ActOutcome): Partial<Tracks> {
   if (tracks.scrutiny === 'accepted' && isUnchanged && isFeeClear(fee)) return { form: 'submitted', fee }
   return { form: 'submitted', fee, scrutiny: backToQueue(fee), placement: 'unplaced' }
@@ -159,6 +162,7 @@ const actRules: Record<ActId, ActRule> = {
   'payment-settled': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'payment-refused': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-ended': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+  'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },
 
   'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear), change: () => ({ scrutiny: 'accepted' }) },
   'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },

@@ -38,6 +38,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'replace-card': { press: 'Replace the card', says: 'A new version is made from today\'s facts; the one that may be printed already is void.' },
   'void-card': { press: 'Void the card', says: 'The card that may be printed already is refused at the gate.' },
   'withhold-card': { press: 'Withhold the card', says: 'It is not given out, or does not hold, until somebody lets it go.' },
+  'payment-taken-back': { press: 'Payment taken back', says: 'Money that was booked was for something else; the fee stands as before.' },
   'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },
 }
 
@@ -48,7 +49,7 @@ export const logWords: Record<LogAct, string> = {
   'lapse': 'ended by the clock', 'assess-fee': 'assessed the fee', 'start-payment': 'opened a payment', 'payment-settled': 'booked a payment', 'payment-refused': 'noted a refused payment', 'payment-ended': 'ended an overdue payment',
   'accept': 'accepted', 'return': 'returned for correction', 'refuse': 'refused', 'take-back-acceptance': 'took the acceptance back', 'recall-return': 'recalled the return', 'take-back-refusal': 'took the refusal back',
   'reopen': 'reopened after an appeal', 'back-to-scrutiny': 'sent back to scrutiny', 'rule-on-claim': 'ruled on a claim', 'place': 'placed', 'place-by-hand': 'placed by hand', 'release-by-hand': 'released from placing by hand',
-  'publish-seat': 'published the seat', 'take-seat-back': 'took the seat back', 'issue-card': 'issued the card', 'replace-card': 'replaced the card', 'void-card': 'made the card void', 'withhold-card': 'withheld the card', 'let-card-go': 'let the card go',
+  'publish-seat': 'published the seat', 'take-seat-back': 'took the seat back', 'issue-card': 'issued the card', 'replace-card': 'replaced the card', 'void-card': 'made the card void', 'withhold-card': 'withheld the card', 'let-card-go': 'let the card go', 'payment-taken-back': 'took a booked payment back', 'change-bank-account': 'changed a bank account', 'read-statement': 'read a bank statement', 'match-line': 'explained a line of a statement', 'unmatch-line': 'took the explanation of a line back', 'read-settlement': 'read a settlement of the gateway', 'close-day': 'closed a day',
   'sign-in': 'signed in', 'sign-out': 'signed out', 'end-session': 'ended sessions', 'change-password': 'changed the password', 'set-second-factor': 'set a second factor up', 'remove-second-factor': 'removed the second factor',
   'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
   'move-files': 'moved pictures and papers to another home', 'read-paper': 'read a paper', 'rotate-card-key': 'made a new key that signs cards', 'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'agree-amendment': 'agreed to an amendment that holds later', 'read-roll': 'took in a nominal roll', 'enter-roll': 'entered a nominal roll', 'move-dates': 'moved dates of the notice', 'discard-review': 'laid a review aside',

@@ -14,7 +14,8 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'hand-in-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived and will be looked at.' },
   'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
   'assess-fee': { subject: '{number}: your fee has changed', body: 'The notice was amended, and your fee was assessed anew: {after} instead of {before}. What lacks is open until {lastPayment}; what was paid too much is owed back to you.' },
-  'payment-settled': { subject: '{number}: paid', body: 'Your payment has been booked. The application is complete and waits to be looked at.' },
+  'payment-settled': { subject: '{number}: paid', body: 'Your payment of {amount} has been booked. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
+  'payment-taken-back': { subject: '{number}: a payment was for something else', body: 'Money of {amount} that had been booked to your application was for something else, and was taken back. Sign in to see what is due.' },
   'payment-refused': { subject: '{number}: the payment was refused', body: 'Nothing was charged. The form is not complete: the fee is open until {lastPayment}.' },
   'accept': { subject: '{number}: accepted', body: 'Your application was accepted. City and seat are told after the allocation, the card from {cardsFrom}.' },
   'return': { subject: '{number}: something is to be mended', body: 'Something in your application is to be mended. Sign in to see what, and hand it in again in time; what nobody answers is not waited for.' },
@@ -31,7 +32,7 @@ const other = { subject: '{number}: something has changed', body: 'Something has
 export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
   const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
-  const values = { number, before: amount('before'), after: amount('after'), examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
   return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
 }

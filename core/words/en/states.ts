@@ -23,6 +23,11 @@ export const accountWords: Record<LedgerAccount, { title: string, says: string }
   'receivable': { title: 'receivable', says: 'owed by applicants' },
   'fee income': { title: 'fee income', says: 'fees earned' },
   'gateway clearing': { title: 'gateway clearing', says: 'received, held by the gateway' },
+  'bank expected': { title: 'bank expected', says: 'paid out by the gateway, not on a statement yet' },
+  'bank': { title: 'bank', says: 'what statements show' },
+  'unmatched payments': { title: 'unmatched payments', says: 'left the bank, not explained yet' },
+  'gateway charges': { title: 'gateway charges', says: 'kept by the gateway' },
+  'bank charges': { title: 'bank charges', says: 'taken by the bank' },
   'refunds payable': { title: 'refunds payable', says: 'to be paid back' },
   'unmatched receipts': { title: 'unmatched receipts', says: 'received, explained by nobody\'s due' },
 }

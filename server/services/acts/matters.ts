@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { isFormEditable } from '../../../core/application/acts/table'
 import { openMatters, type OpenMatter } from '../../../core/application/open-matters'
+import { grouped } from '../../../shared/grouped'
 import { sheetFaults } from '../../../core/application/sheet'
 import type { Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
@@ -9,14 +10,17 @@ import type { Executor } from '../../database/client'
 import { openMatter } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
-import { currentImages, type ImageRow } from '../images/current'
+import { currentImages, currentImagesOfMany, type ImageRow } from '../images/current'
 
 /** What counts of the files: by slot, what was found in them. */
 export type FoundInFiles = Partial<Record<string, Pick<ImageRow, 'findings'>>>
 
 /** What is open on an application by its tracks, answers and files as they are now. `files` where they were read already. */
 export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, read?: FoundInFiles): Promise<OpenMatter[]> {
-  const files = read ?? await currentImages(tx, row.id)
+  return mattersOf(context, row, notice, read ?? await currentImages(tx, row.id))
+}
+
+function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
     notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil,
@@ -26,18 +30,33 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 
 /** Opens what has come up and clears what is gone, in the transaction of the act that brought it about. */
 export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice, files?: FoundInFiles): Promise<void> {
-  const now = await mattersNow(tx, context, row, notice, files)
-  const kept = await tx.select().from(openMatter).where(and(eq(openMatter.applicationId, row.id), isNull(openMatter.clearedAt)))
+  await settleMattersOfMany(tx, context, [row], notice, new Map(files ? [[row.id, files]] : []))
+}
+
+/** The same for many of one cycle, in a few statements. `read`: files that are known already. */
+export async function settleMattersOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], notice: Notice, read: ReadonlyMap<string, FoundInFiles> = new Map()): Promise<void> {
+  const ids = rows.map(row => row.id)
+  const files = read.size === rows.length ? read : await currentImagesOfMany(tx, ids)
+  const kept = grouped(await tx.select().from(openMatter).where(and(inArray(openMatter.applicationId, ids), isNull(openMatter.clearedAt))), matter => matter.applicationId)
+  const changes = rows.map(row => ({ row, ...changeOf(kept.get(row.id) ?? [], mattersOf(context, row, notice, files.get(row.id) ?? {})) }))
+  const gone = changes.flatMap(change => change.gone)
+  if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))
+  await openMany(tx, changes.flatMap(({ row, fresh }) => fresh.map(matter => matterRow(context, row, matter))))
+  for (const { id, matter } of changes.flatMap(change => change.changed)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))
+}
+
+/** What differs between the matters that are kept as open and those that are. */
+function changeOf(kept: readonly (typeof openMatter.$inferSelect)[], now: readonly OpenMatter[]): { gone: string[], fresh: OpenMatter[], changed: { id: string, matter: OpenMatter }[] } {
   const key = ({ kind, about }: Pick<OpenMatter, 'kind' | 'about'>) => `${kind}/${kind === 'gaps' ? '' : about}`
   const wanted = new Map(now.map(matter => [key(matter), matter]))
   const held = new Map(kept.map(matter => [key(matter), matter]))
-  const gone = kept.filter(matter => !wanted.has(key(matter)))
-  if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone.map(m => m.id)))
-  const fresh = now.filter(matter => !held.has(key(matter)))
-  if (fresh.length > 0) await tx.insert(openMatter).values(fresh.map(matter => matterRow(context, row, matter)))
-  for (const matter of now) {
-    const before = held.get(key(matter))
-    if (before && differs(before, matter)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, before.id))
+  return {
+    gone: kept.filter(matter => !wanted.has(key(matter))).map(matter => matter.id),
+    fresh: now.filter(matter => !held.has(key(matter))),
+    changed: now.flatMap((matter) => {
+      const before = held.get(key(matter))
+      return before && differs(before, matter) ? [{ id: before.id, matter }] : []
+    }),
   }
 }
 

@@ -1,5 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { headline, type Tracks } from '../../../core/application/tracks'
+import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { application, headlineChange } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
@@ -21,14 +22,7 @@ export async function saveTracks(tx: Executor, context: Context, row: Applicatio
 
 /** Rows that stand alike, group by group. */
 export function groupsOfAlike<Row extends StandingRow>(rows: readonly Row[]): Row[][] {
-  const alike = new Map<string, Row[]>()
-  for (const row of rows) {
-    const key = JSON.stringify(tracksOf(row))
-    const group = alike.get(key)
-    if (group) group.push(row)
-    else alike.set(key, [row])
-  }
-  return [...alike.values()]
+  return [...grouped(rows, row => JSON.stringify(tracksOf(row))).values()]
 }
 
 /** The same change of tracks for many applications that stand alike. */

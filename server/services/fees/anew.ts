@@ -1,15 +1,17 @@
 import { and, asc, eq, gt, isNotNull, ne, sql } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
-import { assessmentLines, feeState, type TransactionKind } from '../../../core/fees/ledger'
-import type { Tracks } from '../../../core/application/tracks'
+import { assessmentLines, feeState } from '../../../core/fees/ledger'
 import { isEqual } from '../../../core/notice/edit'
+import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { application, feeAssessment } from '../../database/schema'
 import { carryOutOnMany } from '../acts/carry-out'
+import { settleMattersOfMany } from '../acts/matters'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
-import { receivedForMany, surplusesOf, type Surplus } from './received'
+import { bookMany } from './book'
+import { receivedForMany, surplusesOf } from './received'
 
 const pageSize = 500
 
@@ -48,11 +50,7 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
   if (anew.length === 0) return 0
   await writeAssessments(tx, context, under, anew)
   const received = await receivedForMany(tx, anew.map(({ row }) => row.id))
-  const states = new Map<Tracks['fee'], Anew[]>()
-  for (const one of anew) {
-    const state = feeState(one.assessment.total, received.get(one.row.id) ?? 0, one.row.fee === 'confirming')
-    states.set(state, [...states.get(state) ?? [], one])
-  }
+  const states = grouped(anew, one => feeState(one.assessment.total, received.get(one.row.id) ?? 0, one.row.fee === 'confirming'))
   for (const [fee, group] of states) {
     const of = new Map(group.map(one => [one.row.id, one]))
     await carryOutOnMany(tx, context, 'assess-fee', under, group.map(({ row }) => row), { outcome: { fee } }, ({ id }) => {
@@ -60,6 +58,9 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
       return { before: one?.before, after: one?.assessment, tell: { before: one?.before.total ?? 0, after: one?.assessment.total ?? 0 } }
     })
   }
+  // Whom a changed fee lets on waits for scrutiny now, and whom it holds back for money.
+  const moved = await tx.select().from(application).where(sql`${application.id} = any(${sql.param(anew.map(({ row }) => row.id))}::uuid[])`)
+  await settleMattersOfMany(tx, context, moved, under.notice)
   return anew.length
 }
 
@@ -77,15 +78,4 @@ async function writeAssessments(tx: Executor, context: Context, under: CurrentNo
   await bookMany(tx, at, under.notice.body.currency.code, 'assessment', anew.flatMap(({ row, before, assessment, version }) => (
     before.total === assessment.total ? [] : [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(assessment.total - before.total) }])))
   await bookMany(tx, at, under.notice.body.currency.code, 'surplus', await surplusesOf(tx, anew.map(({ row }) => row.id)))
-}
-
-async function bookMany(tx: Executor, at: Date, currency: string, kind: TransactionKind, moves: readonly Surplus[]): Promise<void> {
-  const lines = moves.flatMap(({ application, source, lines }) => lines.map(line => ({ application, source, ...line })))
-  if (lines.length === 0) return
-  await tx.execute(sql`
-    with line as (select * from jsonb_to_recordset(${JSON.stringify(lines)}::jsonb) as line(application uuid, source text, account text, amount bigint)),
-    booked as (insert into ledger_transaction (id, application_id, source, kind, currency, at)
-      select gen_random_uuid(), application, source, ${kind}, ${currency}, ${at.toISOString()}::timestamptz from (select distinct application, source from line) as one
-      on conflict (source) do nothing returning id, source)
-    insert into ledger_line (id, transaction_id, account, amount) select gen_random_uuid(), booked.id, line.account, line.amount from line join booked using (source)`)
 }

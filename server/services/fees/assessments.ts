@@ -1,6 +1,6 @@
 import { desc, eq, sql } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
-import { assessmentLines, feeState, isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
+import { assessmentLines, feeState } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
@@ -10,7 +10,8 @@ import { log, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
 import type { Acting } from '../acts/carry-out'
-import { receivedOf, surplusesOf } from './received'
+import { book, bookAlone } from './book'
+import { receivedOf } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
 
@@ -37,33 +38,6 @@ export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 't
   }
   // The act holds the application: nothing came in and no payment began since its facts were read.
   return facts.hasOpenPayment ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false)
-}
-
-/** One movement of money: whom it concerns, what it comes from, and lines that balance. */
-export interface Posting { applicationId: string | null, source: string, kind: TransactionKind, currency: string, lines: LedgerLine[] }
-
-/**
- * Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. A credit that it leaves on what an applicant
- * owes is moved at once to what is owed back.
- */
-export async function book(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
-  if (!await bookAlone(tx, context, posting)) return false
-  const surpluses = posting.applicationId ? await surplusesOf(tx, [posting.applicationId]) : []
-  for (const { application, source, lines } of surpluses) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency: posting.currency, lines })
-  return true
-}
-
-async function bookAlone(tx: Executor, context: Context, { applicationId, source, kind, currency, lines }: Posting): Promise<boolean> {
-  if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
-  const { rows } = await tx.execute(sql`
-    with made as (
-      insert into ledger_transaction (id, application_id, source, kind, currency, at)
-      values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id
-    )
-    insert into ledger_line (id, transaction_id, account, amount)
-    select line.id, made.id, line.account, line.amount from made, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)
-    returning transaction_id`)
-  return rows.length > 0
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */

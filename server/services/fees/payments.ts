@@ -4,6 +4,7 @@ import { product } from '../../../core/access/principal'
 import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
 import { receiptLines, unmatchedLines } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
+import { isFeeClear } from '../../../core/application/tracks'
 import type { FeesView } from '../../../shared/fees'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -15,7 +16,8 @@ import { actingOn, carryOut, carryOutOn, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
-import { book, currentAssessment, feeStateOf, type Posting } from './assessments'
+import { currentAssessment, feeStateOf } from './assessments'
+import { book, type Posting } from './book'
 import { receivedFor } from './received'
 
 export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string }
@@ -120,12 +122,13 @@ async function settlePayment(acting: Acting, found: typeof payment.$inferSelect,
   const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
     if (posting) await book(tx, context, posting)
+    const fee = await feeStateOf(tx, context, row.id)
     // What was charged once stays charged, whatever else is told of the order.
     if (found.state !== 'succeeded') await tx.update(payment).set({ state, closedAt: context.now() }).where(eq(payment.id, found.id))
     const { order, amount, currency, eventId } = event
     return {
-      result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, before: { state: found.state },
-      after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount },
+      result: null, outcome: { fee }, before: { state: found.state },
+      after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount, open: isFeeClear(fee) ? 'no' : 'yes' },
     }
   })
 }

@@ -1,4 +1,5 @@
-import { and, desc, eq, ne } from 'drizzle-orm'
+import { and, desc, eq, inArray, ne } from 'drizzle-orm'
+import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { image } from '../../database/schema'
 
@@ -9,6 +10,12 @@ export const counting = (applicationId: string) => and(eq(image.applicationId, a
 
 /** The newest version in each slot of an application; refused ones never count. */
 export async function currentImages(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageRow>>> {
-  const rows = await tx.selectDistinctOn([image.kind]).from(image).where(counting(applicationId)).orderBy(...newestFirst)
-  return Object.fromEntries(rows.map(row => [row.kind, row]))
+  return (await currentImagesOfMany(tx, [applicationId])).get(applicationId) ?? {}
+}
+
+/** The same for many applications. */
+export async function currentImagesOfMany(tx: Executor, applicationIds: readonly string[]): Promise<Map<string, Partial<Record<string, ImageRow>>>> {
+  const rows = await tx.selectDistinctOn([image.applicationId, image.kind]).from(image)
+    .where(and(inArray(image.applicationId, [...applicationIds]), ne(image.state, 'refused'))).orderBy(image.applicationId, ...newestFirst)
+  return new Map([...grouped(rows, row => row.applicationId)].map(([id, own]) => [id, Object.fromEntries(own.map(row => [row.kind, row]))]))
 }

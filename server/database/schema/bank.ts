@@ -1,0 +1,140 @@
+import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import type { MatchPart, MatchReason, MatchStep } from '../../../core/bank/match'
+import type { Gap, StatementFormat } from '../../../core/bank/statement'
+import type { CsvMapping } from '../../../statements/csv'
+import { file } from './applications'
+import { principal } from './people'
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+const minorUnits = (name: string) => bigint(name, { mode: 'number' })
+
+/** An account of the office at a bank. */
+export const bankAccount = pgTable('bank_account', {
+  id: uuid('id').primaryKey(),
+  title: text('title').notNull(),
+  holder: text('holder').notNull(),
+  bank: text('bank').notNull(),
+  /** Without blanks: an account number by ISO 13616, or a bank's own. */
+  number: text('number').notNull().unique(),
+  bic: text('bic').notNull(),
+  currency: text('currency').notNull(),
+  /** Deposit slips name it. */
+  takesDeposits: boolean('takes_deposits').notNull(),
+  /** What the columns of its CSV mean. */
+  mapping: jsonb('mapping').$type<CsvMapping | null>(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+})
+
+/** A statement as it was read. Its lines stand for ever; the file is kept. */
+export const bankStatement = pgTable('bank_statement', {
+  id: uuid('id').primaryKey(),
+  accountId: uuid('account_id').notNull().references(() => bankAccount.id),
+  format: text('format').$type<StatementFormat>().notNull(),
+  identification: text('identification').notNull(),
+  sequence: integer('sequence'),
+  /** SHA-256 of what it says: the same again is the statement that is there. */
+  digest: text('digest').notNull(),
+  sha256: text('sha256').notNull().references(() => file.sha256),
+  name: text('name').notNull(),
+  firstOn: text('first_on').notNull(),
+  lastOn: text('last_on').notNull(),
+  opening: minorUnits('opening'),
+  closing: minorUnits('closing'),
+  lines: integer('lines').notNull(),
+  /** Lines that an earlier CSV had already. */
+  known: integer('known').notNull(),
+  /** What is missing between it and the one before. */
+  gaps: jsonb('gaps').$type<Gap[]>().notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('bank_statement_once').on(t.accountId, t.digest), index('bank_statement_by_day').on(t.accountId, t.lastOn)])
+
+export type LineState = 'open' | 'explained'
+
+/** One movement on an account. What it is explained by stands in `bank_match`. */
+export const bankLine = pgTable('bank_line', {
+  id: uuid('id').primaryKey(),
+  statementId: uuid('statement_id').notNull().references(() => bankStatement.id),
+  accountId: uuid('account_id').notNull().references(() => bankAccount.id),
+  position: integer('position').notNull(),
+  bookedOn: text('booked_on').notNull(),
+  valueOn: text('value_on'),
+  amount: minorUnits('amount').notNull(),
+  currency: text('currency').notNull(),
+  reference: text('reference'),
+  text: text('text').notNull(),
+  name: text('name'),
+  counterAccount: text('counter_account'),
+  bankReference: text('bank_reference'),
+  isReversal: boolean('is_reversal').notNull(),
+  /** Of a CSV, whose periods may overlap: what it says, and the how manieth of its day that says so. */
+  digest: text('digest'),
+  state: text('state').$type<LineState>().notNull().default('open'),
+  /** How sure the best match was when matching last looked, in hundredths; null before, and where there was none. */
+  best: integer('best'),
+}, t => [
+  index('bank_line_by_statement').on(t.statementId, t.position), uniqueIndex('bank_line_once').on(t.accountId, t.digest),
+  index('bank_line_open').on(t.bookedOn, t.id).where(sql`${t.state} = 'open'`), index('bank_line_by_day').on(t.accountId, t.bookedOn),
+])
+
+/** How a line was explained: by matching, or by a person who says what it was. */
+export const explanations = ['dues', 'bank charge', 'settlement'] as const
+export type Explanation = typeof explanations[number]
+
+/** An explanation of a line, in force until it is taken back. `step` and `score` (hundredths) are those of matching; none where a person chose. */
+export const bankMatch = pgTable('bank_match', {
+  id: uuid('id').primaryKey(),
+  lineId: uuid('line_id').notNull().references(() => bankLine.id),
+  explanation: text('explanation').$type<Explanation>().notNull(),
+  step: text('step').$type<MatchStep>(),
+  score: integer('score'),
+  reasons: jsonb('reasons').$type<MatchReason[]>().notNull(),
+  parts: jsonb('parts').$type<MatchPart[]>().notNull(),
+  /** The settlement that a line brings. */
+  settlementId: uuid('settlement_id'),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  undoneBy: uuid('undone_by').references(() => principal.id),
+  undoneAt: at('undone_at'),
+}, t => [uniqueIndex('bank_match_in_force').on(t.lineId).where(sql`${t.undoneAt} is null`), index('bank_match_by_step').on(t.step)])
+
+/** A payout of the gateway, as its settlement file tells it. */
+export const settlement = pgTable('settlement', {
+  id: uuid('id').primaryKey(),
+  reference: text('reference').notNull().unique(),
+  on: text('on').notNull(),
+  currency: text('currency').notNull(),
+  gross: minorUnits('gross').notNull(),
+  charges: minorUnits('charges').notNull(),
+  net: minorUnits('net').notNull(),
+  lines: integer('lines').notNull(),
+  digest: text('digest').notNull(),
+  sha256: text('sha256').notNull().references(() => file.sha256),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+})
+
+export type SettlementFault = 'order unknown' | 'amount' | 'not charged' | 'settled before'
+
+/** One order within a payout. */
+export const settlementLine = pgTable('settlement_line', {
+  settlementId: uuid('settlement_id').notNull().references(() => settlement.id),
+  position: integer('position').notNull(),
+  gatewayOrder: text('gateway_order').notNull(),
+  gross: minorUnits('gross').notNull(),
+  charge: minorUnits('charge').notNull(),
+  fault: text('fault').$type<SettlementFault>(),
+}, t => [uniqueIndex('settlement_line_place').on(t.settlementId, t.position), index('settlement_line_by_order').on(t.gatewayOrder)])
+
+/** A day that was closed, one for each currency: what was on the accounts then, and what explained it. */
+export const dayClosing = pgTable('day_closing', {
+  id: uuid('id').primaryKey(),
+  on: text('on').notNull(),
+  currency: text('currency').notNull(),
+  view: jsonb('view').$type<unknown>().notNull(),
+  note: text('note').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('day_closing_once').on(t.on, t.currency)])

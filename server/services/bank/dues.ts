@@ -1,0 +1,45 @@
+import { sql, type SQL } from 'drizzle-orm'
+import type { Due } from '../../../core/bank/match'
+import { referenceOf } from '../../../core/bank/references'
+import type { DueView } from '../../../shared/bank'
+import type { Executor } from '../../database/client'
+import type { Caller } from '../context'
+import { receivedOf } from '../fees/received'
+
+interface Found extends Record<string, unknown> { id: string, number: string, name: string, cycle: string, currency: string, assessed: string, received: string, over: boolean }
+
+/** Applications to which money may belong: those whose fee was assessed. */
+async function duesWhere(tx: Executor, which: SQL): Promise<(Due & { cycle: string })[]> {
+  const { rows } = await tx.execute<Found>(sql`
+    select a.id, a.number, a.display_name as name, a.cycle, f.assessment -> 'currency' ->> 'code' as currency, f.assessment ->> 'total' as assessed, ${receivedOf(sql`a.id`)} as received,
+      a.form in ('withdrawn', 'lapsed') or a.scrutiny = 'refused' as over
+    from application a join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true where ${which}`)
+  return rows.map(({ id, number, name, cycle, currency, assessed, received, over }) => ({ application: id, number, name, cycle, currency, due: Number(assessed) - Number(received), isOver: over }))
+}
+
+/** Those of the numbers that are known, by number. */
+export async function duesOf(tx: Executor, numbers: readonly string[]): Promise<Map<string, Due>> {
+  if (numbers.length === 0) return new Map()
+  return new Map((await duesWhere(tx, sql`a.number = any(${sql.param([...numbers])}::text[])`)).map(due => [due.number, due]))
+}
+
+export async function duesOfApplications(tx: Executor, ids: readonly string[]): Promise<Map<string, Due>> {
+  if (ids.length === 0) return new Map()
+  return new Map((await duesWhere(tx, sql`a.id = any(${sql.param([...ids])}::uuid[])`)).map(due => [due.application, due]))
+}
+
+/** All of whom something is owed now. */
+export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`a.fee in ('due', 'confirming') and a.form not in ('withdrawn', 'lapsed')`)
+
+const shownAtMost = 12
+
+/** Looks for whom money may be: by number or the beginning of words of the name. */
+export async function findDues(caller: Caller, search: string): Promise<DueView[]> {
+  const { db } = await caller.authorise('bank.work')
+  const plain = search.trim()
+  if (plain.length < 2) return []
+  const found = await duesWhere(db, sql`a.id in (
+    (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost})
+    union (select id from application where display_name ilike ${`%${plain.replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost}))`)
+  return found.slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
+}

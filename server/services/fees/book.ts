@@ -1,0 +1,46 @@
+import { sql } from 'drizzle-orm'
+import { isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import type { Context } from '../context'
+import { surplusesOf, type Surplus } from './received'
+
+/** One movement of money: whom it concerns, what it comes from, and lines that balance. */
+export interface Posting { applicationId: string | null, source: string, kind: TransactionKind, currency: string, lines: LedgerLine[] }
+
+/**
+ * Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. A credit that it leaves on what an applicant
+ * owes is moved at once to what is owed back.
+ */
+export async function book(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
+  if (!await bookAlone(tx, context, posting)) return false
+  const surpluses = posting.applicationId ? await surplusesOf(tx, [posting.applicationId]) : []
+  for (const { application, source, lines } of surpluses) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency: posting.currency, lines })
+  return true
+}
+
+/** The same where no credit can be left. */
+export async function bookAlone(tx: Executor, context: Context, { applicationId, source, kind, currency, lines }: Posting): Promise<boolean> {
+  if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
+  const { rows } = await tx.execute(sql`
+    with made as (
+      insert into ledger_transaction (id, application_id, source, kind, currency, at)
+      values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id
+    )
+    insert into ledger_line (id, transaction_id, account, amount)
+    select line.id, made.id, line.account, line.amount from made, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)
+    returning transaction_id`)
+  return rows.length > 0
+}
+
+/** Many transactions of one kind in one statement; those whose sources were booked before are left out. */
+export async function bookMany(tx: Executor, at: Date, currency: string, kind: TransactionKind, moves: readonly (Omit<Surplus, 'application'> & { application: string | null })[]): Promise<void> {
+  const lines = moves.flatMap(({ application, source, lines }) => lines.map(line => ({ application, source, ...line })))
+  if (lines.length === 0) return
+  await tx.execute(sql`
+    with line as (select * from jsonb_to_recordset(${JSON.stringify(lines)}::jsonb) as line(application uuid, source text, account text, amount bigint)),
+    booked as (insert into ledger_transaction (id, application_id, source, kind, currency, at)
+      select gen_random_uuid(), application, source, ${kind}, ${currency}, ${at.toISOString()}::timestamptz from (select distinct application, source from line) as one
+      on conflict (source) do nothing returning id, source)
+    insert into ledger_line (id, transaction_id, account, amount) select gen_random_uuid(), booked.id, line.account, line.amount from line join booked using (source)`)
+}

@@ -1,0 +1,70 @@
+import { z } from 'zod'
+import type { MatchReason, MatchStep } from '../core/bank/match'
+import type { Gap, StatementFormat } from '../core/bank/statement'
+
+/** An account of the office, as it is entered. */
+export const bankAccountSchema = z.strictObject({
+  title: z.string().trim().min(2).max(80), holder: z.string().trim().min(2).max(140), bank: z.string().trim().min(2).max(140),
+  number: z.string().trim().min(4).max(60).transform(text => text.replace(/[\s-]/g, '').toUpperCase()).refine(text => /^[A-Z0-9/]+$/.test(text), { error: 'letters, digits and / only' }),
+  bic: z.string().trim().toUpperCase().max(11).refine(text => text === '' || /^[A-Z0-9]{4}[A-Z]{2}[A-Z0-9]{2}([A-Z0-9]{3})?$/.test(text), { error: '8 or 11 signs (ISO 9362), or nothing' }).default(''),
+  currency: z.string().regex(/^[A-Z]{3}$/), takesDeposits: z.boolean(),
+})
+export type BankAccountInput = z.infer<typeof bankAccountSchema>
+
+export interface BankAccountView extends BankAccountInput {
+  id: string
+  hasMapping: boolean
+  /** The last balance that a statement told, and what the statements lead to by their lines. */
+  last: { on: string, closing: number | null } | null
+  statements: number
+  openLines: number
+}
+
+export interface StatementView {
+  id: string, name: string, format: StatementFormat, identification: string, sequence: number | null, firstOn: string, lastOn: string, opening: number | null, closing: number | null
+  lines: number, known: number, gaps: Gap[], open: number, by: string, at: string
+}
+
+/** What was taken of a file: statements that are new, and such as were there. */
+export interface TakenStatements { taken: StatementView[], repeated: number }
+
+/** Headings of a CSV and its first rows, for saying what the columns mean. */
+export interface CsvHead { headings: string[], samples: string[][] }
+
+/** Who a line may be for. */
+export interface MatchView { step: MatchStep, score: number, reasons: MatchReason[], parts: { applicationId: string, number: string, name: string, due: number, amount: number, isOver: boolean }[] }
+
+export interface LineView {
+  id: string, account: string, bookedOn: string, amount: number, currency: string, reference: string | null, text: string, name: string | null, counterAccount: string | null, isReversal: boolean
+  state: 'open' | 'explained', best: number | null
+}
+
+/** A line with who it may be for, or with what it was explained by. */
+export interface LineDetail extends LineView {
+  matches: MatchView[]
+  explained: { matchId: string, explanation: string, step: MatchStep | null, score: number | null, reasons: MatchReason[], parts: { applicationId: string, number: string, name: string, amount: number }[], settlement: string | null, by: string, at: string } | null
+}
+
+export const lineQuerySchema = z.object({
+  state: z.enum(['open', 'explained']).default('open'), side: z.enum(['in', 'out']).default('in'), account: z.uuid().optional(), statement: z.uuid().optional(),
+  search: z.string().trim().max(80).optional(), after: z.string().max(80).optional(), limit: z.coerce.number().int().min(1).max(200).default(50),
+})
+export type LineQuery = z.infer<typeof lineQuerySchema>
+export interface LinePage { lines: LineView[], next: string | null }
+
+/** What a person says that a line is. */
+export const explainSchema = z.discriminatedUnion('as', [
+  z.strictObject({ as: z.literal('dues'), parts: z.array(z.strictObject({ application: z.uuid(), amount: z.int().min(1) })).min(1).max(200) }),
+  z.strictObject({ as: z.literal('bank charge') }),
+])
+export type ExplainInput = z.infer<typeof explainSchema>
+export const takeBackSchema = z.strictObject({ reason: z.string().trim().min(5).max(1000) })
+
+/** What matching by itself has done so far, step by step. */
+export interface MatchingStanding { threshold: number, steps: { step: MatchStep, booked: number, takenBack: number }[], byHand: number, open: { lines: number, amounts: { currency: string, amount: number }[] } }
+
+/** Somebody to whom money may belong. */
+export interface DueView { applicationId: string, number: string, name: string, cycle: string, due: number, currency: string, isOver: boolean, reference: string }
+export const thresholdSchema = z.strictObject({ threshold: z.number().min(0.5).max(1) })
+export const dueSearchSchema = z.object({ search: z.string().max(80).default('') })
+export const fileNameSchema = z.object({ name: z.string().trim().min(1).max(200) })
