@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { LedgerAccount } from '../core/fees/ledger'
 import type { MatchReason, MatchStep } from '../core/bank/match'
 import type { Gap, StatementFormat } from '../core/bank/statement'
 
@@ -68,3 +69,36 @@ export interface DueView { applicationId: string, number: string, name: string, 
 export const thresholdSchema = z.strictObject({ threshold: z.number().min(0.5).max(1) })
 export const dueSearchSchema = z.object({ search: z.string().max(80).default('') })
 export const fileNameSchema = z.object({ name: z.string().trim().min(1).max(200) })
+
+export const settlementFaults = ['order unknown', 'amount', 'not charged', 'settled before'] as const
+export type SettlementFault = typeof settlementFaults[number]
+/** A payout of the gateway. */
+export interface SettlementView {
+  id: string, reference: string, on: string, currency: string, gross: number, charges: number, net: number, lines: number, /** It has come in on an account. */ isBrought: boolean, by: string, at: string
+  faults: { order: string, gross: number, fault: SettlementFault }[]
+}
+export interface TakenSettlements { taken: SettlementView[], repeated: number }
+
+/** One reason for what lies on an account, with the parts that make it where they are few enough to be shown. */
+export interface Explained { by: ExplainedBy, count: number, amount: number, parts: { title: string, amount: number, to: string | null }[] }
+export const explainedBy = [
+  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'assessed', 'kept by the gateway', 'taken by the bank',
+] as const
+export type ExplainedBy = typeof explainedBy[number]
+
+/** The state of the books: receipts of one day, and every account with what explains its balance. */
+export interface ClosingView {
+  on: string, currency: string, isToday: boolean
+  receipts: { channel: 'gateway' | 'bank', cycle: string, category: string, count: number, amount: number }[]
+  accounts: { account: LedgerAccount, balance: number, explained: Explained[], difference: number }[]
+}
+export interface ClosedDay { on: string, currency: string, by: string, at: string, note: string, view: ClosingView }
+export interface ClosingPage { view: ClosingView, currencies: string[], closed: ClosedDay | null, days: { on: string, currency: string, by: string, at: string }[], byDay: { on: string, channel: 'gateway' | 'bank', amount: number }[] }
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/)
+export const closingQuerySchema = z.object({ on: day.optional(), currency: z.string().regex(/^[A-Z]{3}$/).optional() })
+export const closeSchema = z.strictObject({ on: day, currency: z.string().regex(/^[A-Z]{3}$/), note: z.string().trim().max(1000).default('') })
+export const ledgerQuerySchema = z.object({ from: day, to: day })
+
+/** How a fee is paid in at a bank. */
+export interface DepositView { amount: number, currency: string, account: { holder: string, bank: string, number: string, bic: string }, reference: string, lastDay: string }

@@ -22,6 +22,24 @@ export const cardTexts = {
 } as const
 
 /** The report of an allocation run. */
+/** The slip with which a fee is paid in at a bank. */
+export const slipTexts = {
+  title: 'Deposit slip {number}',
+  heading: 'Deposit slip',
+  how: '{title}. Pay this amount at the counter of any bank or by transfer. The reference tells the office whose money it is; nothing else is needed.',
+  applicant: 'application',
+  amount: 'amount',
+  lastDay: 'received by the bank before',
+  holder: 'payee',
+  bank: 'bank',
+  account: 'account',
+  bic: 'bank code (BIC)',
+  reference: 'reference',
+  copyWhole: 'Copy the reference whole, or have the code scanned. One wrong sign is noticed, because two of its digits check the others; it is mended where the name of the payer agrees.',
+  after: 'The fee counts from the moment when the bank tells the office, which takes one to two working days. Keep the paper that the bank gives you.',
+  machine: 'For machines: reference, currency with the amount in its smallest unit, account.',
+} as const
+
 export const runReportTexts = {
   title: 'Allocation run {serial}',
   heading: 'Allocation of test cities, run {serial}',

@@ -133,4 +133,5 @@ CREATE UNIQUE INDEX "bank_statement_once" ON "bank_statement" USING btree ("acco
 CREATE INDEX "bank_statement_by_day" ON "bank_statement" USING btree ("account_id","last_on");--> statement-breakpoint
 CREATE UNIQUE INDEX "day_closing_once" ON "day_closing" USING btree ("on","currency");--> statement-breakpoint
 CREATE UNIQUE INDEX "settlement_line_place" ON "settlement_line" USING btree ("settlement_id","position");--> statement-breakpoint
-CREATE INDEX "settlement_line_by_order" ON "settlement_line" USING btree ("gateway_order");
+CREATE INDEX "settlement_line_by_order" ON "settlement_line" USING btree ("gateway_order");--> statement-breakpoint
+CREATE INDEX "ledger_transaction_by_time" ON "ledger_transaction" USING btree ("at","id");

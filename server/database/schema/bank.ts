@@ -2,6 +2,7 @@ import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqu
 import { sql } from 'drizzle-orm'
 import type { MatchPart, MatchReason, MatchStep } from '../../../core/bank/match'
 import type { Gap, StatementFormat } from '../../../core/bank/statement'
+import type { ClosingView, SettlementFault } from '../../../shared/bank'
 import type { CsvMapping } from '../../../statements/csv'
 import { file } from './applications'
 import { principal } from './people'
@@ -116,8 +117,6 @@ export const settlement = pgTable('settlement', {
   at: at('at').notNull(),
 })
 
-export type SettlementFault = 'order unknown' | 'amount' | 'not charged' | 'settled before'
-
 /** One order within a payout. */
 export const settlementLine = pgTable('settlement_line', {
   settlementId: uuid('settlement_id').notNull().references(() => settlement.id),
@@ -133,7 +132,7 @@ export const dayClosing = pgTable('day_closing', {
   id: uuid('id').primaryKey(),
   on: text('on').notNull(),
   currency: text('currency').notNull(),
-  view: jsonb('view').$type<unknown>().notNull(),
+  view: jsonb('view').$type<ClosingView>().notNull(),
   note: text('note').notNull(),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),

@@ -65,7 +65,7 @@ export const ledgerTransaction = pgTable('ledger_transaction', {
   kind: text('kind').$type<TransactionKind>().notNull(),
   currency: text('currency').notNull(),
   at: at('at').notNull(),
-}, t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId)])
+}, t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId), index('ledger_transaction_by_time').on(t.at, t.id)])
 
 export const ledgerLine = pgTable('ledger_line', {
   id: uuid('id').primaryKey(),

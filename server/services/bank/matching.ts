@@ -44,9 +44,9 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
   const index = new DueIndex(await openDues(db))
   const taken = new Set<string>()
   let [looked, booked] = [0, 0]
-  for (let after: LineRow | null = null; ;) {
-    const beyond: LineRow | null = after
-    const page: LineRow[] = await db.select().from(bankLine).where(and(open, beyond ? sql`(${bankLine.bookedOn}, ${bankLine.id}) > (${beyond.bookedOn}, ${beyond.id}::uuid)` : undefined)).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).limit(pageSize)
+  for (let after = null as LineRow | null; ;) {
+    const beyond = after
+    const page = await db.select().from(bankLine).where(and(open, beyond ? sql`(${bankLine.bookedOn}, ${bankLine.id}) > (${beyond.bookedOn}, ${beyond.id}::uuid)` : undefined)).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).limit(pageSize)
     if (page.length > 0) booked += await matchPage(context, page, { threshold, index, taken })
     looked += page.length
     after = page.at(-1) ?? null

@@ -1,5 +1,4 @@
 import { desc, eq } from 'drizzle-orm'
-import QRCode from 'qrcode'
 import type { CardContent, CardRow } from '../../../core/admit-card/content'
 import { languageOf } from '../../../core/words/language'
 import { formatMessage } from '../../../core/words/message'
@@ -9,6 +8,7 @@ import { readApplication } from '../applications/store'
 import type { Caller } from '../context'
 import { readFile } from '../files/bytes'
 import { documentOf, mm } from '../../paper/document'
+import { drawQrCode } from '../../paper/qr'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 
 const page = { left: mm(18), right: mm(192), width: mm(174) }
@@ -90,22 +90,9 @@ function drawRows(doc: PDFKit.PDFDocument, rows: CardRow[], x: number, y: number
   return at
 }
 
-/** The code as one filled path of horizontal runs, 38 mm wide with the quiet zone of four modules of ISO/IEC 18004. */
+/** The code, 40 mm wide with its quiet zone. */
 function drawCode(doc: PDFKit.PDFDocument, { content, code }: PrintableCard, y: number): void {
-  const { modules } = QRCode.create([{ data: code, mode: 'alphanumeric' }], { errorCorrectionLevel: 'M' })
-  const size = mm(40) / (modules.size + 8)
-  const x = page.right - mm(40) + 4 * size
-  for (let row = 0; row < modules.size; row += 1) {
-    for (let from = 0; from < modules.size; from += 1) {
-      if (!modules.get(row, from)) continue
-      let to = from
-      while (to < modules.size && modules.get(row, to)) to += 1
-      // A hair of overlap keeps viewers from showing seams between rows.
-      doc.rect(x + from * size, y + (row + 4) * size, (to - from) * size, size * 1.02)
-      from = to
-    }
-  }
-  doc.fill('#000000')
+  drawQrCode(doc, [{ data: code, mode: 'alphanumeric' }], page.right - mm(40), y, mm(40))
   drawLine(doc, wordsOf(content).cardTexts.signed, page.right - mm(40), y + mm(40.5), { face: 'sans', size: 7, colour: soft }, mm(40))
 }
 
