@@ -11,6 +11,10 @@ import { registerApplication } from '../server/services/applications/begin'
 import { saveAnswers } from '../server/services/applications/answers'
 import { submitApplication, withdrawApplication } from '../server/services/applications/form'
 import { readRoster } from '../server/services/applications/roster'
+import { putBankAccount } from '../server/services/bank/accounts'
+import { matchOpenLines } from '../server/services/bank/matching'
+import { takeSettlements } from '../server/services/bank/settlements'
+import { takeStatements } from '../server/services/bank/statements'
 import { issueCard } from '../server/services/cards/issue'
 import { publishRun } from '../server/services/centres/publish'
 import { runAllocation } from '../server/services/centres/runs'
@@ -26,6 +30,7 @@ import { principalOf } from '../server/services/people/sign-in'
 import { acceptApplication, refuseApplication, returnApplication } from '../server/services/scrutiny/decisions'
 import { upgradeData } from '../server/services/upgrades/steps'
 import { product, type Principal, type StaffRole } from '../core/access/principal'
+import { BankStandin } from '../server/standins/bank'
 import { GatewayStandin } from '../server/standins/gateway'
 import { runRequestSchema } from '../shared/centres'
 import { loadCrowd } from './crowd'
@@ -47,6 +52,8 @@ export const demoStaff: { signInName: string, name: string, roles: StaffRole[] }
   { signInName: 'administrator', name: 'Merrin Ashdune', roles: ['administrator'] },
 ]
 export const demoPassword = 'lantern-harbour-27'
+/** The office's bank account: of no country, with check digits that agree. */
+const demoAccount = 'ZZ33ILMB0001002270041'
 
 /** How far one made-up person has come. */
 type Stage = 'drafting' | 'fee due' | 'fee failed' | 'silent' | 'in scrutiny' | 'returned' | 'refused' | 'withdrawn' | 'accepted' | 'seated'
@@ -76,6 +83,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))
   await loadAll(loader, list, 0, tell)
   await loadFinished(loader, tell)
+  await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
   const marine = marineCollegesNotice(notice, now)
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
@@ -109,6 +117,19 @@ async function loadFinished(first: Loader, tell: (text: string) => void): Promis
   const issuing = at(first.db, days(finishedDays - 31))
   const { rows } = await readRoster(issuing, notice.code, { headline: 'placed', sort: 'number', limit: cardsIssued })
   for (const row of rows) await issueCard(issuing, row.id, {})
+}
+
+// The office's account, a payout of the gateway, and a first day at the bank on which it came in, with two lines that nobody has explained.
+async function loadBank({ db, notice, now }: Loader, accounts: Principal): Promise<void> {
+  const caller = at(db, now).as(accounts)
+  const id = randomUUID()
+  const account = { title: 'Fees', holder: notice.body.name, bank: 'Ilmara Harbour Bank', number: demoAccount, bic: '', currency: notice.body.currency.code, takesDeposits: true }
+  await putBankAccount(caller, id, account)
+  const bank = new BankStandin(db, () => now)
+  await takeSettlements(caller, Buffer.from(await bank.settlement()))
+  const day = await bank.passDay(account, [])
+  await takeStatements(caller, id, 'first-day.xml', Buffer.from(await bank.statement(account.number, day, 'camt')))
+  await matchOpenLines(caller, () => Promise.resolve(true))
 }
 
 async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<void> {

@@ -9,6 +9,7 @@ import { PictureProcesses } from './workers/picture-processes'
 import type { Inspector } from '../pictures/inspect'
 import { GatewayStandin, noGateway, type PaymentGateway } from './standins/gateway'
 import { refusal } from '../shared/problem'
+import { BankStandin } from './standins/bank'
 import { MessageStandin } from './standins/messages'
 
 /** What one server process holds: connections and nothing that matters. */
@@ -53,6 +54,12 @@ export function gatewayStandin(): GatewayStandin {
   const { gateway } = runtime()
   if (!(gateway instanceof GatewayStandin)) throw refusal('standin.none')
   return gateway
+}
+
+/** The simulated bank, where the operator asked for stand-ins. */
+export function bankStandin(): BankStandin {
+  gatewayStandin()
+  return new BankStandin(runtime().database.db)
 }
 
 export const newRequestId = (): string => randomUUID()

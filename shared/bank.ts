@@ -21,6 +21,15 @@ export interface BankAccountView extends BankAccountInput {
   openLines: number
 }
 
+const heading = z.string().trim().min(1).max(200)
+
+/** What the columns of a bank's CSV mean, by their headings. Money that left stands in a column of its own, or as a negative amount. */
+export const csvMappingSchema = z.strictObject({
+  bookedOn: heading, order: z.enum(['ymd', 'dmy', 'mdy']), amount: heading, mark: z.enum(['.', ',']), debit: heading.nullable(), valueOn: heading.nullable(), reference: heading.nullable(),
+  text: z.array(heading).max(6), name: heading.nullable(), account: heading.nullable(), bankReference: heading.nullable(), balance: heading.nullable(), currency: heading.nullable(),
+})
+export type CsvMapping = z.infer<typeof csvMappingSchema>
+
 export interface StatementView {
   id: string, name: string, format: StatementFormat, identification: string, sequence: number | null, firstOn: string, lastOn: string, opening: number | null, closing: number | null
   lines: number, known: number, gaps: Gap[], open: number, by: string, at: string

@@ -1,17 +1,8 @@
-import { z } from 'zod'
 import { exponentOf, readAmount, type Statement, type StatementLine } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
+import type { CsvMapping } from '../shared/bank'
 import { refusal } from '../shared/problem'
 import { recogniseTable, tableRows } from '../tables/read'
-
-const heading = z.string().trim().min(1).max(200)
-
-/** What the columns of a bank's CSV mean, by their headings. Money that left stands in a column of its own, or as a negative amount. */
-export const csvMappingSchema = z.strictObject({
-  bookedOn: heading, order: z.enum(['ymd', 'dmy', 'mdy']), amount: heading, mark: z.enum(['.', ',']), debit: heading.nullable(), valueOn: heading.nullable(), reference: heading.nullable(),
-  text: z.array(heading).max(6), name: heading.nullable(), account: heading.nullable(), bankReference: heading.nullable(), balance: heading.nullable(), currency: heading.nullable(),
-})
-export type CsvMapping = z.infer<typeof csvMappingSchema>
 
 /** The statement that a CSV makes. Lines stand in the order of their days, whichever way the bank lists them. */
 export async function readCsv(bytes: Buffer, mapping: CsvMapping, whose: { account: string, currency: string }): Promise<Statement> {

@@ -2,7 +2,8 @@ import type { Statement } from '../core/bank/statement'
 import { refusal } from '../shared/problem'
 import { recogniseTable, textOf } from '../tables/read'
 import { readCamt } from './camt053'
-import { readCsv, type CsvMapping } from './csv'
+import type { CsvMapping } from '../shared/bank'
+import { readCsv } from './csv'
 import { readMt940 } from './mt940'
 
 /** Bank statements as files: ISO 20022 camt.053, SWIFT MT940, and CSV whose columns the office has said. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { balanceFault } from '../core/bank/statement'
-import type { CsvMapping } from './csv'
+import type { CsvMapping } from '../shared/bank'
 import { camtFile, csvFile, mt940File, type MadeLine } from './made'
 import { formatOf, readStatements } from './read'
 

@@ -18,10 +18,12 @@ const everybody: Who[] = ['nobody', 'administrator', 'officer', 'scrutineer', 'a
 const staff: Who[] = ['administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor']
 const office4: Who[] = ['officer', 'scrutineer', 'accounts', 'auditor']
 const seesFiles: Who[] = ['officer', 'scrutineer', 'auditor', 'owner']
+const bankReaders: Who[] = ['officer', 'accounts', 'auditor']
 const signedIn: Who[] = [...staff, 'owner', 'stranger']
 interface Row { may: Who[], body?: unknown, address?: string }
 
 const zero = '00000000-0000-4000-8000-0000000000ff'
+const bankColumns = { bookedOn: 'a', order: 'ymd', amount: 'b', mark: '.', debit: null, valueOn: null, reference: null, text: [], name: null, account: null, bankReference: null, balance: null, currency: null }
 const table: Record<string, Row> = {
   'GET account': { may: signedIn }, 'GET account/factor': { may: signedIn }, 'GET account/sessions': { may: signedIn }, 'DELETE account/sessions': { may: signedIn }, 'DELETE account/sessions/:id': { may: signedIn },
   'PUT account/password': { may: signedIn, body: { present: 'x', password: 'y' } }, 'PUT account/factor': { may: signedIn, body: { secret: 'x', code: '1', password: 'y' } }, 'DELETE account/factor': { may: signedIn, body: { password: 'y' } },
@@ -48,6 +50,14 @@ const table: Record<string, Row> = {
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
   'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] }, 'GET records/seal': { may: ['officer', 'auditor'] }, 'POST records/seal/check': { may: ['officer', 'auditor'] }, 'GET records/seal/:what': { may: ['officer', 'auditor'], address: 'records/seal/heads' },
+  'GET applications/:id/slip': { may: [...office4, 'owner'] }, 'GET applications/:id/deposit': { may: [...office4, 'owner'] },
+  'GET bank/accounts': { may: bankReaders }, 'PUT bank/accounts/:id': { may: ['accounts'], body: { title: 'Fees', holder: 'The office', bank: 'A bank', number: '12345678', currency: 'IMK', takesDeposits: false } },
+  'GET bank/accounts/:id/columns': { may: bankReaders }, 'PUT bank/accounts/:id/columns': { may: ['accounts'], body: bankColumns }, 'GET bank/accounts/:id/statements': { may: bankReaders },
+  'POST bank/accounts/:id/statements': { may: ['accounts'], address: `bank/accounts/${zero}/statements?name=a.csv` }, 'POST bank/head': { may: ['accounts'] }, 'GET bank/lines': { may: bankReaders }, 'GET bank/lines/:id': { may: bankReaders },
+  'POST bank/lines/:id/explain': { may: ['accounts'], body: { as: 'bank charge' } }, 'POST bank/matches/:id/take-back': { may: ['accounts'], body: { reason: 'tried here' } }, 'GET bank/matching': { may: bankReaders },
+  'PUT bank/matching': { may: ['accounts'], body: { threshold: 0.9 } }, 'GET bank/dues': { may: ['accounts'] }, 'GET bank/settlements': { may: bankReaders }, 'POST bank/settlements': { may: ['accounts'] },
+  'GET bank/ledger.csv': { may: bankReaders, address: 'bank/ledger.csv?from=2027-01-01&to=2027-01-01' }, 'POST cycles/:cycle/match-lines': { may: ['accounts'], address: 'cycles/XX99/match-lines' },
+  'GET cycles/:cycle/closing': { may: bankReaders }, 'POST cycles/:cycle/closing': { may: ['accounts'], body: { on: '2999-01-01', currency: 'IMK' } },
   'GET cycles/:cycle/rolls': { may: ['officer'] }, 'POST cycles/:cycle/rolls': { may: ['officer'] }, 'GET rolls/:id': { may: ['officer'] }, 'PUT rolls/:id': { may: ['officer'], body: { columns: [], order: null, gaps: 'enter', charset: null } },
   'POST rolls/:id/try': { may: ['officer'] }, 'POST rolls/:id/enter': { may: ['officer'], body: {} }, 'GET rolls/:id/refused.csv': { may: ['officer'] },
   'GET reviews/:id': { may: [...office4, 'superintendent'] }, 'POST reviews/:id/accept': { may: ['officer'], body: {} }, 'POST reviews/:id/discard': { may: ['officer'] },
@@ -58,6 +68,7 @@ const table: Record<string, Row> = {
   'GET session': { may: everybody }, 'POST session': { may: [], body: { signInName: 'x', password: 'y' } }, 'DELETE session': { may: signedIn },
   'GET staff': { may: ['administrator'] }, 'POST staff': { may: ['administrator'], body: { signInName: 'member0', name: 'x', roles: ['officer'] } }, 'PUT staff/:id': { may: ['administrator'], body: { signInName: 'x', name: 'x', roles: ['officer'] } },
   'PUT staff/:id/active': { may: ['administrator'], body: { active: true } }, 'POST staff/:id/link': { may: ['administrator'] },
+  'GET standins/bank': { may: bankReaders }, 'POST standins/bank/day': { may: ['accounts'], body: { account: zero } }, 'GET standins/bank/settlement': { may: ['accounts'] }, 'GET standins/bank/statement': { may: ['accounts'], address: 'standins/bank/statement?account=x&sequence=1&format=csv' },
   'GET standins/gateway/:order': { may: everybody }, 'POST standins/gateway/:order': { may: everybody, body: { act: 'pay' } },
 }
 

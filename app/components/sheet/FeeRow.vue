@@ -59,6 +59,10 @@ const { feeStateWords, paymentWords } = useWords().states
       <p v-else>
         <b>{{ feeStateWords[dossier.tracks.fee] }}</b>
       </p>
+      <SheetDeposit
+        v-if="dossier.tracks.fee === 'due'"
+        :application-id="dossier.id"
+      />
     </div>
   </div>
 </template>

@@ -89,8 +89,7 @@ function accept() {
   else decide('accept', [])
 }
 function onKey(event: KeyboardEvent) {
-  const target = event.target as HTMLElement
-  if (asking.value || sideBySide.value || event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog]')) return
+  if (asking.value || sideBySide.value) return
   const key = event.key.toLowerCase()
   if (key === 'j') next()
   if (key === 'm') marking.value = !marking.value
@@ -100,13 +99,12 @@ function onKey(event: KeyboardEvent) {
   if (key === 'r') asking.value = 'return'
   if (key === 'x') asking.value = 'refuse'
 }
-onMounted(() => window.addEventListener('keydown', onKey))
+useKeys(onKey)
 const { failure } = useLoaded(async () => {
   const got = await callApi<Dossier>(`/api/applications/${id}`)
   if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
   dossier.value = got
 })
-onUnmounted(() => window.removeEventListener('keydown', onKey))
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 import * as allocation from './allocation'
+import * as bank from './bank'
 import * as differences from './differences'
 import * as documents from './documents'
 import * as letters from './letters'
@@ -10,6 +11,7 @@ import * as papers from './papers'
 import * as people from './people'
 import * as rules from './rules'
 import { account as accountScreens } from './screens/account'
+import { bank as bankScreens } from './screens/bank'
 import { cards as cardsScreens } from './screens/cards'
 import { centres as centresScreens } from './screens/centres'
 import { check as checkScreens } from './screens/check'
@@ -26,6 +28,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules,
-  screens: { account: accountScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
+  allocation, bank, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules,
+  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
 }

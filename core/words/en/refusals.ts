@@ -204,6 +204,7 @@ const messages: Record<RefusalCode, string> = {
   'payment.unreadable': 'The gateway signed this, but it holds no event that can be read: an id, an order, charged or declined, an amount in minor units and a currency. It was not counted.',
   'payment.no-gateway': 'This office has no payment gateway yet, so nothing can be paid online. Ask the office how to pay.',
   'standin.none': 'There is no simulated gateway here: it answers only where the operator asked for it.',
+  'standin.nothing': 'The simulated bank has nothing of that kind yet.',
   'payment.order-unknown': 'No payment has the order "{order}".',
   'run.unknown': 'There is no such run.',
   'run.nobody': 'No accepted application waits for a place. Accept some in scrutiny first.',

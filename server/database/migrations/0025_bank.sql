@@ -110,6 +110,14 @@ CREATE TABLE "settlement_line" (
 	"fault" text
 );
 --> statement-breakpoint
+CREATE TABLE "standin_bank_day" (
+	"account" text NOT NULL,
+	"sequence" integer NOT NULL,
+	"made" jsonb NOT NULL,
+	"at" timestamp with time zone NOT NULL
+);
+--> statement-breakpoint
+ALTER TABLE "standin_gateway_order" ADD COLUMN "payout" text;--> statement-breakpoint
 ALTER TABLE "bank_account" ADD CONSTRAINT "bank_account_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "bank_line" ADD CONSTRAINT "bank_line_statement_id_bank_statement_id_fk" FOREIGN KEY ("statement_id") REFERENCES "public"."bank_statement"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "bank_line" ADD CONSTRAINT "bank_line_account_id_bank_account_id_fk" FOREIGN KEY ("account_id") REFERENCES "public"."bank_account"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -134,4 +142,5 @@ CREATE INDEX "bank_statement_by_day" ON "bank_statement" USING btree ("account_i
 CREATE UNIQUE INDEX "day_closing_once" ON "day_closing" USING btree ("on","currency");--> statement-breakpoint
 CREATE UNIQUE INDEX "settlement_line_place" ON "settlement_line" USING btree ("settlement_id","position");--> statement-breakpoint
 CREATE INDEX "settlement_line_by_order" ON "settlement_line" USING btree ("gateway_order");--> statement-breakpoint
+CREATE UNIQUE INDEX "standin_bank_day_once" ON "standin_bank_day" USING btree ("account","sequence");--> statement-breakpoint
 CREATE INDEX "ledger_transaction_by_time" ON "ledger_transaction" USING btree ("at","id");

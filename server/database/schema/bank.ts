@@ -2,8 +2,8 @@ import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqu
 import { sql } from 'drizzle-orm'
 import type { MatchPart, MatchReason, MatchStep } from '../../../core/bank/match'
 import type { Gap, StatementFormat } from '../../../core/bank/statement'
-import type { ClosingView, SettlementFault } from '../../../shared/bank'
-import type { CsvMapping } from '../../../statements/csv'
+import type { ClosingView, CsvMapping, SettlementFault } from '../../../shared/bank'
+import type { MadeStatement } from '../../../statements/made'
 import { file } from './applications'
 import { principal } from './people'
 
@@ -137,3 +137,11 @@ export const dayClosing = pgTable('day_closing', {
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [uniqueIndex('day_closing_once').on(t.on, t.currency)])
+
+/** The simulated bank's own book: what each day brought. */
+export const standinBankDay = pgTable('standin_bank_day', {
+  account: text('account').notNull(),
+  sequence: integer('sequence').notNull(),
+  made: jsonb('made').$type<MadeStatement>().notNull(),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('standin_bank_day_once').on(t.account, t.sequence)])

@@ -84,4 +84,6 @@ export const standinGatewayOrder = pgTable('standin_gateway_order', {
   state: text('state').$type<'open' | 'charged' | 'declined'>().notNull(),
   eventId: text('event_id'),
   at: at('at').notNull(),
+  /** The payout that it went into. */
+  payout: text('payout'),
 })

@@ -5,6 +5,7 @@ import type { DueView } from '../../../shared/bank'
 import type { Executor } from '../../database/client'
 import type { Caller } from '../context'
 import { receivedOf } from '../fees/received'
+import { accountOf } from './accounts'
 
 interface Found extends Record<string, unknown> { id: string, number: string, name: string, cycle: string, currency: string, assessed: string, received: string, over: boolean }
 
@@ -42,4 +43,12 @@ export async function findDues(caller: Caller, search: string): Promise<DueView[
     (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost})
     union (select id from application where display_name ilike ${`%${plain.replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost}))`)
   return found.slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
+}
+
+/** An account with those who might pay into it, for the simulated bank. */
+export async function whoMightPay(caller: Caller, accountId: string): Promise<{ account: { number: string, currency: string }, dues: Due[] }> {
+  const { db } = await caller.authorise('bank.work')
+  const { number, currency } = await accountOf(db, accountId)
+  const dues = (await openDues(db)).filter(due => due.currency === currency && due.due > 0).sort((a, b) => a.number.localeCompare(b.number))
+  return { account: { number, currency }, dues }
 }

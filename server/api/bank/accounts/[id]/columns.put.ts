@@ -1,4 +1,4 @@
-import { csvMappingSchema } from '../../../../../statements/csv'
+import { csvMappingSchema } from '../../../../../shared/bank'
 import { route } from '../../../../http/handle'
 import { body, idParam } from '../../../../http/input'
 import { setCsvMapping } from '../../../../services/bank/accounts'

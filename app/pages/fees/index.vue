@@ -28,6 +28,7 @@ async function ask(id: string) {
 
 <template>
   <div class="page">
+    <FeesAreas />
     <div class="page-head">
       <h1>{{ say('fees.fees') }}</h1>
     </div>

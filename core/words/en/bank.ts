@@ -1,0 +1,30 @@
+import type { MatchReason, MatchStep } from '../../bank/match'
+import type { StatementFormat } from '../../bank/statement'
+
+/** How a line was led to somebody. */
+export const matchStepWords: Record<MatchStep, string> = {
+  reference: 'by its whole reference', repaired: 'by its reference, one fault mended', several: 'one payment for several', name: 'by amount and name',
+}
+
+/** Why a line and somebody's due are thought to belong together, or not quite. */
+export const matchReasonWords: Record<MatchReason, string> = {
+  'reference': 'names the reference', 'reference-repaired': 'a reference one fault away', 'amount-fits': 'the very amount', 'amount-less': 'less than is due: the rest stays due', 'amount-more': 'more than is due: the rest is owed back',
+  'nothing-due': 'nothing is due: all of it is owed back', 'name-same': 'the same name', 'name-like': 'the same name, ordered otherwise or within the text', 'name-initials': 'initials of the name', 'name-other': 'another name',
+  'several-add-up': 'dues add up to it', 'left-the-flow': 'withdrawn, lapsed or refused', 'others-as-good': 'others fit as well',
+}
+
+export const formatWords: Record<StatementFormat, string> = { 'camt.053': 'ISO 20022', 'MT940': 'MT940', 'CSV': 'CSV' }
+
+/** What of an order in a payout does not fit what the gateway told of it. */
+export const settlementFaultWords = {
+  'order unknown': 'the office opened no such order', 'amount': 'another amount than was told as charged', 'not charged': 'never told as charged', 'settled before': 'paid out before',
+} as const
+
+/** What explains the balance of an account. */
+export const explainedByWords = {
+  'dues': 'owed, application by application', 'orders not settled': 'orders charged and not paid out yet, less those paid out and never told as charged', 'payouts not brought': 'payouts that are not on a statement yet', 'lines of statements': 'balances of the last statements',
+  'before the books': 'less what was there before the first statement', 'lines not explained': 'lines of statements that nothing explains yet', 'gateway events not explained': 'charges of the gateway that fit no order',
+  'owed back': 'owed back, application by application', 'assessed': 'assessed, by examination', 'kept by the gateway': 'kept by the gateway, by payout', 'taken by the bank': 'charges on statements',
+} as const
+
+export const channelWords = { gateway: 'gateway', bank: 'bank' } as const
