@@ -14,7 +14,7 @@ const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'de
 const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
 
 /** Keys of answers that hold what people typed, however long. */
-const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item', 'subject', 'body']
+const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item', 'subject', 'body', 'text']
 
 /** Texts of answers that are data: all of a notice; else names, numbers and what people typed. Words of the product's own states are none. */
 function gatherData(value: unknown, data: Set<string>, all: boolean): void {
@@ -74,7 +74,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
-    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/fees', '/centres',
+    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/closing', '/standins/bank', '/centres',
     '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {

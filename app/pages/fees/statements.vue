@@ -113,7 +113,10 @@ const gapText = (gap: Gap, currency: string) => gap.code === 'sequence' ? say('b
         <div>
           <h2>{{ account.title }}</h2>
           <p class="soft">
-            {{ account.holder }} · {{ account.bank }} · <span class="nowrap">{{ inFours(account.number) }}</span>
+            {{ account.holder }} · {{ account.bank }} · <span
+              class="nowrap"
+              data-unformatted
+            >{{ inFours(account.number) }}</span>
           </p>
           <p>
             {{ account.last ? say('bank.lastStatement', { on: account.last.on, closing: balance(account.last.closing, account.currency) }) : say('bank.noStatement') }} ·

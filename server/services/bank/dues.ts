@@ -42,7 +42,8 @@ export async function findDues(caller: Caller, search: string): Promise<DueView[
   const found = await duesWhere(db, sql`a.id in (
     (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost})
     union (select id from application where display_name ilike ${`%${plain.replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost}))`)
-  return found.slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
+  // Who owes something is looked for more often than who does not.
+  return found.sort((a, b) => Number(b.due > 0) - Number(a.due > 0) || a.number.localeCompare(b.number)).slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
 }
 
 /** An account with those who might pay into it, for the simulated bank. */

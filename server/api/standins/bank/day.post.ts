@@ -5,7 +5,6 @@ import { bankStandin } from '../../../runtime'
 import { whoMightPay } from '../../../services/bank/dues'
 
 export default route(async ({ event, caller }) => {
-  const bank = bankStandin()
   const { account, dues } = await whoMightPay(caller, (await body(event, z.strictObject({ account: z.uuid() }))).account)
-  return { sequence: await bank.passDay(account, dues) }
+  return { sequence: await bankStandin().passDay(account, dues) }
 })

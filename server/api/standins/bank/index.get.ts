@@ -3,6 +3,6 @@ import { bankStandin } from '../../../runtime'
 import { listBankAccounts } from '../../../services/bank/accounts'
 
 export default route(async ({ caller }) => {
-  const bank = bankStandin()
-  return { accounts: await listBankAccounts(caller), days: await bank.days() }
+  const accounts = await listBankAccounts(caller)
+  return { accounts, days: await bankStandin().days() }
 })

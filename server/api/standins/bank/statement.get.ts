@@ -8,8 +8,8 @@ const endings = { camt: 'xml', mt940: 'sta', csv: 'csv' } as const
 const asked = z.object({ account: z.string().max(60), sequence: z.coerce.number().int().min(1), format: z.enum(['camt', 'mt940', 'csv']) })
 
 export default route(async ({ event, caller }) => {
-  const bank = bankStandin()
   await caller.authorise('bank.work')
+  const bank = bankStandin()
   const { account, sequence, format } = query(event, asked)
   setResponseHeader(event, 'content-disposition', `attachment; filename="statement-${sequence}.${endings[format]}"`)
   setResponseHeader(event, 'content-type', 'application/octet-stream')
