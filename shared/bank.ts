@@ -91,7 +91,7 @@ export interface TakenSettlements { taken: SettlementView[], repeated: number }
 /** One reason for what lies on an account, with the parts that make it where they are few enough to be shown. */
 export interface Explained { by: ExplainedBy, count: number, amount: number, parts: { title: string, amount: number, to: string | null }[] }
 export const explainedBy = [
-  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'assessed', 'kept by the gateway', 'taken by the bank',
+  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'assessed', 'kept by the gateway', 'taken by the bank',
 ] as const
 export type ExplainedBy = typeof explainedBy[number]
 
@@ -111,3 +111,24 @@ export const ledgerQuerySchema = z.object({ from: day, to: day })
 
 /** How a fee is paid in at a bank. */
 export interface DepositView { amount: number, currency: string, account: { holder: string, bank: string, number: string, bic: string }, reference: string, lastDay: string }
+
+/** A refund as it is proposed. */
+export const refundSchema = z.strictObject({
+  application: z.uuid(), amount: z.int().min(1), payee: z.string().trim().min(2).max(140),
+  number: z.string().trim().min(4).max(60).transform(text => text.replace(/[\s-]/g, '').toUpperCase()).refine(text => /^[A-Z0-9/]+$/.test(text), { error: 'letters, digits and / only' }),
+  reason: z.string().trim().min(5).max(1000),
+})
+export type RefundInput = z.infer<typeof refundSchema>
+export const refundAnswerSchema = z.strictObject({ answer: z.enum(['approve', 'withdraw']) })
+export const sendRefundsSchema = z.strictObject({ account: z.uuid() })
+
+export interface RefundView {
+  id: string, reference: string, applicationId: string, application: string, name: string, amount: number, currency: string, payee: string, number: string, reason: string
+  state: 'proposed' | 'approved' | 'withdrawn' | 'sent' | 'left' | 'returned', by: string, byId: string, at: string, settledBy: string | null, file: string | null
+}
+export interface RefundsPage {
+  /** Whom something is owed that no refund is on its way for. */
+  owed: { applicationId: string, number: string, name: string, amount: number, currency: string }[]
+  refunds: RefundView[]
+  files: { id: string, reference: string, payments: number, sum: number, currency: string, by: string, at: string }[]
+}

@@ -2,15 +2,15 @@ import type { Tracks } from '../application/tracks'
 
 /** The accounts of the registration office. Debits are positive, credits negative; each transaction sums to zero. */
 export const ledgerAccounts = [
-  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'gateway charges', 'bank charges',
+  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges',
 ] as const
 export type LedgerAccount = typeof ledgerAccounts[number]
 
 /**
  * What a transaction tells of. `assessment` changes what is owed, `receipt` and `surplus` what came in for somebody; `bank` is a movement on an account of the office that nobody's due explains yet, or a
- * cost; `settlement` money that a gateway pays out.
+ * cost; `settlement` money that a gateway pays out; `refund` money that goes back.
  */
-export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 'settlement'
+export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 'settlement' | 'refund'
 
 export interface LedgerLine { account: LedgerAccount, amount: number }
 
@@ -52,6 +52,21 @@ export function settlementLines(gross: number, charges: number): LedgerLine[] {
 /** The lines of a payout that has come in on the office's account. */
 export function payoutLines(net: number): LedgerLine[] {
   return [{ account: 'unmatched receipts', amount: net }, { account: 'bank expected', amount: -net }]
+}
+
+/** The lines of a refund that was sent: owed back no longer, and on its way until a statement shows that it left. */
+export function refundLines(amount: number): LedgerLine[] {
+  return [{ account: 'refunds payable', amount }, { account: 'refunds in transit', amount: -amount }]
+}
+
+/** The lines of a refund that has left the office's account. */
+export function refundLeftLines(amount: number): LedgerLine[] {
+  return [{ account: 'refunds in transit', amount }, { account: 'unmatched payments', amount: -amount }]
+}
+
+/** The lines of a refund that came back: it is owed again. */
+export function refundBackLines(amount: number): LedgerLine[] {
+  return [{ account: 'unmatched receipts', amount }, { account: 'refunds payable', amount: -amount }]
 }
 
 /** What takes a transaction back: its mirror image. */

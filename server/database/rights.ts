@@ -12,7 +12,8 @@ export const evidence: Readonly<Record<string, readonly string[]>> = {
   audit_event: [], audit_leaf: [], audit_head: [], ledger_transaction: [], ledger_line: [], fee_assessment: [], scrutiny_decision: [], claim_ruling: [], answer_change: [], verdict_history: [],
   notice_version: [], notice_in_force: [], run_placement: [], file: [], card_key: [],
   gateway_event: ['deliveries'],
-  bank_statement: [], bank_line: ['state', 'best'], bank_match: ['undone_by', 'undone_at'], settlement: [], settlement_line: [], day_closing: [],
+  bank_statement: [], bank_line: ['state', 'best'], bank_match: ['undone_by', 'undone_at'], settlement: [], settlement_line: [], day_closing: [], payment_file: [],
+  refund: ['state', 'settled_by', 'settled_at', 'file_id'],
   // A file that was kept is measured, and what it was made from is added.
   image: ['state', 'findings', 'marks', 'width', 'height', 'display_sha256', 'pages', 'originals', 'attempts'],
   // A version that another replaces becomes void. What a card says, its code and its pictures stay.

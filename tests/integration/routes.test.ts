@@ -57,6 +57,8 @@ const table: Record<string, Row> = {
   'POST bank/lines/:id/explain': { may: ['accounts'], body: { as: 'bank charge' } }, 'POST bank/matches/:id/take-back': { may: ['accounts'], body: { reason: 'tried here' } }, 'GET bank/matching': { may: bankReaders },
   'PUT bank/matching': { may: ['accounts'], body: { threshold: 0.9 } }, 'GET bank/dues': { may: ['accounts'] }, 'GET bank/settlements': { may: bankReaders }, 'POST bank/settlements': { may: ['accounts'] },
   'GET bank/ledger.csv': { may: bankReaders, address: 'bank/ledger.csv?from=2027-01-01&to=2027-01-01' }, 'POST cycles/:cycle/match-lines': { may: ['accounts'], address: 'cycles/XX99/match-lines' },
+  'GET bank/refunds': { may: bankReaders }, 'POST bank/refunds': { may: ['accounts'], body: { application: zero, amount: 100, payee: 'Somebody', number: '12345678', reason: 'paid twice' } },
+  'POST bank/refunds/:id': { may: ['officer', 'accounts'], body: { answer: 'approve' } }, 'POST bank/payment-files': { may: ['accounts'], body: { account: zero } }, 'GET bank/payment-files/:id': { may: ['accounts'] },
   'GET cycles/:cycle/closing': { may: bankReaders }, 'POST cycles/:cycle/closing': { may: ['accounts'], body: { on: '2999-01-01', currency: 'IMK' } },
   'GET cycles/:cycle/rolls': { may: ['officer'] }, 'POST cycles/:cycle/rolls': { may: ['officer'] }, 'GET rolls/:id': { may: ['officer'] }, 'PUT rolls/:id': { may: ['officer'], body: { columns: [], order: null, gaps: 'enter', charset: null } },
   'POST rolls/:id/try': { may: ['officer'] }, 'POST rolls/:id/enter': { may: ['officer'], body: {} }, 'GET rolls/:id/refused.csv': { may: ['officer'] },

@@ -11,7 +11,7 @@ export const actIds = [
   'payment-settled', 'payment-refused', 'payment-ended', 'accept', 'return', 'refuse', 'take-back-acceptance',
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
-  'let-card-go', 'payment-taken-back',
+  'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -162,6 +162,8 @@ const actRules: Record<ActId, ActRule> = {
   'payment-settled': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'payment-refused': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-ended': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+  'refund-sent': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
+  'refund-returned': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },
 
   'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear), change: () => ({ scrutiny: 'accepted' }) },

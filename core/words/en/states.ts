@@ -26,6 +26,7 @@ export const accountWords: Record<LedgerAccount, { title: string, says: string }
   'bank expected': { title: 'bank expected', says: 'paid out by the gateway, not on a statement yet' },
   'bank': { title: 'bank', says: 'what statements show' },
   'unmatched payments': { title: 'unmatched payments', says: 'left the bank, not explained yet' },
+  'refunds in transit': { title: 'refunds in transit', says: 'sent, not on a statement yet' },
   'gateway charges': { title: 'gateway charges', says: 'kept by the gateway' },
   'bank charges': { title: 'bank charges', says: 'taken by the bank' },
   'refunds payable': { title: 'refunds payable', says: 'to be paid back' },

@@ -1,10 +1,16 @@
 ALTER TYPE "public"."log_act" ADD VALUE 'payment-taken-back' BEFORE 'sign-in';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'refund-sent' BEFORE 'sign-in';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'refund-returned' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'change-bank-account';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'read-statement';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'match-line';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'unmatch-line';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'read-settlement';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'close-day';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'propose-refund';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'approve-refund';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'withdraw-refund';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'send-refunds';--> statement-breakpoint
 CREATE TABLE "bank_account" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"title" text NOT NULL,
@@ -49,6 +55,7 @@ CREATE TABLE "bank_match" (
 	"reasons" jsonb NOT NULL,
 	"parts" jsonb NOT NULL,
 	"settlement_id" uuid,
+	"refunds" jsonb DEFAULT '[]'::jsonb NOT NULL,
 	"by" uuid NOT NULL,
 	"at" timestamp with time zone NOT NULL,
 	"undone_by" uuid,
@@ -77,7 +84,7 @@ CREATE TABLE "bank_statement" (
 --> statement-breakpoint
 CREATE TABLE "day_closing" (
 	"id" uuid PRIMARY KEY NOT NULL,
-	"on" text NOT NULL,
+	"day" text NOT NULL,
 	"currency" text NOT NULL,
 	"view" jsonb NOT NULL,
 	"note" text NOT NULL,
@@ -85,10 +92,41 @@ CREATE TABLE "day_closing" (
 	"at" timestamp with time zone NOT NULL
 );
 --> statement-breakpoint
+CREATE TABLE "payment_file" (
+	"id" uuid PRIMARY KEY NOT NULL,
+	"account_id" uuid NOT NULL,
+	"reference" text NOT NULL,
+	"currency" text NOT NULL,
+	"payments" integer NOT NULL,
+	"sum" bigint NOT NULL,
+	"sha256" text NOT NULL,
+	"by" uuid NOT NULL,
+	"at" timestamp with time zone NOT NULL,
+	CONSTRAINT "payment_file_reference_unique" UNIQUE("reference")
+);
+--> statement-breakpoint
+CREATE TABLE "refund" (
+	"id" uuid PRIMARY KEY NOT NULL,
+	"reference" text NOT NULL,
+	"application_id" uuid NOT NULL,
+	"amount" bigint NOT NULL,
+	"currency" text NOT NULL,
+	"payee" text NOT NULL,
+	"number" text NOT NULL,
+	"reason" text NOT NULL,
+	"state" text NOT NULL,
+	"by" uuid NOT NULL,
+	"at" timestamp with time zone NOT NULL,
+	"settled_by" uuid,
+	"settled_at" timestamp with time zone,
+	"file_id" uuid,
+	CONSTRAINT "refund_reference_unique" UNIQUE("reference")
+);
+--> statement-breakpoint
 CREATE TABLE "settlement" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"reference" text NOT NULL,
-	"on" text NOT NULL,
+	"settled_on" text NOT NULL,
 	"currency" text NOT NULL,
 	"gross" bigint NOT NULL,
 	"charges" bigint NOT NULL,
@@ -128,6 +166,13 @@ ALTER TABLE "bank_statement" ADD CONSTRAINT "bank_statement_account_id_bank_acco
 ALTER TABLE "bank_statement" ADD CONSTRAINT "bank_statement_sha256_file_sha256_fk" FOREIGN KEY ("sha256") REFERENCES "public"."file"("sha256") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "bank_statement" ADD CONSTRAINT "bank_statement_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "day_closing" ADD CONSTRAINT "day_closing_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "payment_file" ADD CONSTRAINT "payment_file_account_id_bank_account_id_fk" FOREIGN KEY ("account_id") REFERENCES "public"."bank_account"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "payment_file" ADD CONSTRAINT "payment_file_sha256_file_sha256_fk" FOREIGN KEY ("sha256") REFERENCES "public"."file"("sha256") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "payment_file" ADD CONSTRAINT "payment_file_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "refund" ADD CONSTRAINT "refund_application_id_application_id_fk" FOREIGN KEY ("application_id") REFERENCES "public"."application"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "refund" ADD CONSTRAINT "refund_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "refund" ADD CONSTRAINT "refund_settled_by_principal_id_fk" FOREIGN KEY ("settled_by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "refund" ADD CONSTRAINT "refund_file_id_payment_file_id_fk" FOREIGN KEY ("file_id") REFERENCES "public"."payment_file"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "settlement" ADD CONSTRAINT "settlement_sha256_file_sha256_fk" FOREIGN KEY ("sha256") REFERENCES "public"."file"("sha256") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "settlement" ADD CONSTRAINT "settlement_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "settlement_line" ADD CONSTRAINT "settlement_line_settlement_id_settlement_id_fk" FOREIGN KEY ("settlement_id") REFERENCES "public"."settlement"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -139,7 +184,9 @@ CREATE UNIQUE INDEX "bank_match_in_force" ON "bank_match" USING btree ("line_id"
 CREATE INDEX "bank_match_by_step" ON "bank_match" USING btree ("step");--> statement-breakpoint
 CREATE UNIQUE INDEX "bank_statement_once" ON "bank_statement" USING btree ("account_id","digest");--> statement-breakpoint
 CREATE INDEX "bank_statement_by_day" ON "bank_statement" USING btree ("account_id","last_on");--> statement-breakpoint
-CREATE UNIQUE INDEX "day_closing_once" ON "day_closing" USING btree ("on","currency");--> statement-breakpoint
+CREATE UNIQUE INDEX "day_closing_once" ON "day_closing" USING btree ("day","currency");--> statement-breakpoint
+CREATE INDEX "refund_by_application" ON "refund" USING btree ("application_id");--> statement-breakpoint
+CREATE INDEX "refund_by_state" ON "refund" USING btree ("state","at");--> statement-breakpoint
 CREATE UNIQUE INDEX "settlement_line_place" ON "settlement_line" USING btree ("settlement_id","position");--> statement-breakpoint
 CREATE INDEX "settlement_line_by_order" ON "settlement_line" USING btree ("gateway_order");--> statement-breakpoint
 CREATE UNIQUE INDEX "standin_bank_day_once" ON "standin_bank_day" USING btree ("account","sequence");--> statement-breakpoint

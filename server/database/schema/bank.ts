@@ -4,7 +4,7 @@ import type { MatchPart, MatchReason, MatchStep } from '../../../core/bank/match
 import type { Gap, StatementFormat } from '../../../core/bank/statement'
 import type { ClosingView, CsvMapping, SettlementFault } from '../../../shared/bank'
 import type { MadeStatement } from '../../../statements/made'
-import { file } from './applications'
+import { application, file } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -81,7 +81,7 @@ export const bankLine = pgTable('bank_line', {
 ])
 
 /** How a line was explained: by matching, or by a person who says what it was. */
-export const explanations = ['dues', 'bank charge', 'settlement'] as const
+export const explanations = ['dues', 'bank charge', 'settlement', 'refund', 'refund returned'] as const
 export type Explanation = typeof explanations[number]
 
 /** An explanation of a line, in force until it is taken back. `step` and `score` (hundredths) are those of matching; none where a person chose. */
@@ -95,6 +95,8 @@ export const bankMatch = pgTable('bank_match', {
   parts: jsonb('parts').$type<MatchPart[]>().notNull(),
   /** The settlement that a line brings. */
   settlementId: uuid('settlement_id'),
+  /** The refunds that left, or came back, with a line. */
+  refunds: jsonb('refunds').$type<string[]>().notNull().default([]),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
   undoneBy: uuid('undone_by').references(() => principal.id),
@@ -105,7 +107,7 @@ export const bankMatch = pgTable('bank_match', {
 export const settlement = pgTable('settlement', {
   id: uuid('id').primaryKey(),
   reference: text('reference').notNull().unique(),
-  on: text('on').notNull(),
+  on: text('settled_on').notNull(),
   currency: text('currency').notNull(),
   gross: minorUnits('gross').notNull(),
   charges: minorUnits('charges').notNull(),
@@ -127,10 +129,47 @@ export const settlementLine = pgTable('settlement_line', {
   fault: text('fault').$type<SettlementFault>(),
 }, t => [uniqueIndex('settlement_line_place').on(t.settlementId, t.position), index('settlement_line_by_order').on(t.gatewayOrder)])
 
+/** A payment file that was made for the bank. */
+export const paymentFile = pgTable('payment_file', {
+  id: uuid('id').primaryKey(),
+  accountId: uuid('account_id').notNull().references(() => bankAccount.id),
+  /** Named in the file, and by the bank on its statement. */
+  reference: text('reference').notNull().unique(),
+  currency: text('currency').notNull(),
+  payments: integer('payments').notNull(),
+  sum: minorUnits('sum').notNull(),
+  sha256: text('sha256').notNull().references(() => file.sha256),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+})
+
+export const refundStates = ['proposed', 'approved', 'withdrawn', 'sent', 'left', 'returned'] as const
+export type RefundState = typeof refundStates[number]
+
+/** Money that goes back to whoever paid too much: proposed by one person, approved by another, sent in a file, and shown by a statement to have left. */
+export const refund = pgTable('refund', {
+  id: uuid('id').primaryKey(),
+  /** Named in the payment file, and by the bank on its statement. */
+  reference: text('reference').notNull().unique(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  amount: minorUnits('amount').notNull(),
+  currency: text('currency').notNull(),
+  payee: text('payee').notNull(),
+  number: text('number').notNull(),
+  reason: text('reason').notNull(),
+  state: text('state').$type<RefundState>().notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  /** Who approved it or laid it aside. */
+  settledBy: uuid('settled_by').references(() => principal.id),
+  settledAt: at('settled_at'),
+  fileId: uuid('file_id').references(() => paymentFile.id),
+}, t => [index('refund_by_application').on(t.applicationId), index('refund_by_state').on(t.state, t.at)])
+
 /** A day that was closed, one for each currency: what was on the accounts then, and what explained it. */
 export const dayClosing = pgTable('day_closing', {
   id: uuid('id').primaryKey(),
-  on: text('on').notNull(),
+  on: text('day').notNull(),
   currency: text('currency').notNull(),
   view: jsonb('view').$type<ClosingView>().notNull(),
   note: text('note').notNull(),

@@ -111,6 +111,8 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
   ],
   'unmatched payments': async (db, currency) => [await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount < 0`))],
   'refunds payable': async (db, currency) => [await explainedBy(db, 'owed back', ofApplications('refunds payable', currency))],
+  'refunds in transit': async (db, currency) => [await explainedBy(db, 'refunds not left', sql`
+    select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.currency = ${currency}`)],
   'gateway charges': async (db, currency) => [await explainedBy(db, 'kept by the gateway', sql`select reference as title, charges as amount, null as to from settlement where currency = ${currency} and charges <> 0`)],
   'bank charges': async (db, currency) => [await explainedBy(db, 'taken by the bank', sql`
     select b.booked_on || ' ' || left(b.text, 60) as title, -b.amount as amount, null as to from bank_line b join bank_match m on m.line_id = b.id and m.undone_at is null and m.explanation = 'bank charge' where b.currency = ${currency}`)],

@@ -11,7 +11,9 @@ import { book } from '../fees/book'
 import { lockApplications, receiveForMany } from '../fees/receive'
 import { spelledIn } from './accounts'
 import { duesOfApplications } from './dues'
-import { explain, matchesNow, writeMatches, type LineRow } from './matching'
+import { explain, matchesNow } from './matching'
+import { unmatchRefunds } from './refund-lines'
+import { writeMatches, type LineRow } from './writing'
 
 const viewOf = (line: LineRow, account: string): LineView => ({
   id: line.id, account, bookedOn: line.bookedOn, amount: line.amount, currency: line.currency, reference: line.reference, text: line.text, name: line.name, counterAccount: line.counterAccount, isReversal: line.isReversal,
@@ -125,7 +127,9 @@ export async function takeExplanationBack(caller: Caller, matchId: string, reaso
     const [undone] = await tx.update(bankMatch).set({ undoneBy: context.principal.id, undoneAt: context.now() }).where(and(eq(bankMatch.id, matchId), isNull(bankMatch.undoneAt))).returning()
     if (!undone || !line) throw refusal('line.not-matched')
     await tx.update(bankLine).set({ state: 'open' }).where(eq(bankLine.id, line.id))
-    if (undone.explanation === 'dues') {
+    if (undone.explanation === 'refund returned') throw refusal('refund.returned')
+    if (undone.explanation === 'refund') await unmatchRefunds(tx, context, undone.refunds, matchId)
+    else if (undone.explanation === 'dues') {
       const held = await lockApplications(tx, undone.parts.map(part => part.application))
       const receipts = undone.parts.map((part, i) => ({ ...part, source: `match:${matchId}:${i}:back`, lines: reversed(matchLines(part.amount)) }))
       await receiveForMany(tx, context, held, line.currency, receipts, 'payment-taken-back')

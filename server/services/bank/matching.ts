@@ -10,8 +10,9 @@ import { log, type Caller, type Context } from '../context'
 import { bookMany } from '../fees/book'
 import { lockApplications, receiveForMany } from '../fees/receive'
 import { duesOf, duesOfApplications, openDues } from './dues'
+import { matchRefunds } from './refund-lines'
+import { writeMatches, type LineRow } from './writing'
 
-export type LineRow = typeof bankLine.$inferSelect
 const pageSize = 1000
 const thresholdSetting = 'bank-threshold'
 
@@ -43,7 +44,7 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
   const threshold = await thresholdOf(db)
   const index = new DueIndex(await openDues(db))
   const taken = new Set<string>()
-  let [looked, booked] = [0, 0]
+  let [looked, booked] = [0, await matchRefunds(context)]
   for (let after = null as LineRow | null; ;) {
     const beyond = after
     const page = await db.select().from(bankLine).where(and(open, beyond ? sql`(${bankLine.bookedOn}, ${bankLine.id}) > (${beyond.bookedOn}, ${beyond.id}::uuid)` : undefined)).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).limit(pageSize)
@@ -103,17 +104,6 @@ export async function explain(tx: Executor, context: Context, decided: readonly 
   for (const [currency, group] of grouped(rows, row => row.line.currency)) {
     await receiveForMany(tx, context, applications, currency, group.flatMap(({ id, match }) => match.parts.map((part, i) => ({ ...part, source: `match:${id}:${i}`, lines: matchLines(part.amount) }))))
   }
-}
-
-type MatchRow = Omit<typeof bankMatch.$inferInsert, 'by' | 'at' | 'undoneBy' | 'undoneAt'>
-
-export async function writeMatches(tx: Executor, context: Context, rows: readonly MatchRow[]): Promise<void> {
-  if (rows.length === 0) return
-  await tx.execute(sql`
-    insert into bank_match (id, line_id, explanation, step, score, reasons, parts, settlement_id, by, at)
-    select id, "lineId", explanation, step, score, reasons, parts, "settlementId", ${context.principal.id}, ${context.now().toISOString()}::timestamptz
-    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as match(id uuid, "lineId" uuid, explanation text, step text, score integer, reasons jsonb, parts jsonb, "settlementId" uuid)`)
-  await tx.update(bankLine).set({ state: 'explained', best: null }).where(sql`${bankLine.id} = any(${sql.param(rows.map(row => row.lineId))}::uuid[])`)
 }
 
 async function keepGuesses(tx: Executor, guesses: readonly Decided[]): Promise<void> {

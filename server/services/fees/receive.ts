@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { ActId } from '../../../core/application/acts/table'
-import { feeState, type LedgerLine } from '../../../core/fees/ledger'
+import { feeState, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { application } from '../../database/schema'
@@ -43,9 +43,14 @@ export async function moneyOf(tx: Executor, context: Pick<Context, 'now'>, ids: 
  * who explained the money stands in the explanation.
  */
 export async function receiveForMany(tx: Executor, asker: Context, rows: ReadonlyMap<string, ApplicationRow>, currency: string, receipts: readonly Receipt[], act: ActId = 'payment-settled'): Promise<void> {
-  const context: Context = { ...asker, principal: product }
+  await moveMoney(tx, { ...asker, principal: product }, rows, currency, 'receipt', receipts, act)
+}
+
+/** The same for money of any kind; without an act nothing of the applications changes. */
+export async function moveMoney(tx: Executor, context: Context, rows: ReadonlyMap<string, ApplicationRow>, currency: string, kind: TransactionKind, receipts: readonly Receipt[], act: ActId | null): Promise<void> {
   const ids = [...new Set(receipts.map(receipt => receipt.application))]
-  await bookMany(tx, context.now(), currency, 'receipt', receipts)
+  await bookMany(tx, context.now(), currency, kind, receipts)
+  if (!act) return
   await bookMany(tx, context.now(), currency, 'surplus', await surplusesOf(tx, ids))
   const money = await moneyOf(tx, context, ids)
   const sums = new Map([...grouped(receipts, receipt => receipt.application)].map(([id, own]) => [id, own.reduce((sum, one) => sum + one.amount, 0)]))
