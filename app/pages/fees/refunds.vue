@@ -201,6 +201,8 @@ async function proposed() {
 section { margin-bottom: 28px; max-width: 1000px; }
 .row { display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0; border-bottom: 1px solid var(--line); }
 .row > :last-child { justify-self: end; }
+.acts :deep(.el-button) { margin: 0; }
+.acts { display: flex; gap: 8px; }
 .send { margin-top: 12px; }
 @media (max-width: 700px) { .row { grid-template-columns: minmax(0, 1fr) auto; } .row > :last-child { grid-column: 1 / -1; justify-self: start; } }
 </style>

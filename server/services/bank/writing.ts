@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Executor } from '../../database/client'
-import { bankLine, bankMatch } from '../../database/schema'
+import { bankLine, type bankMatch } from '../../database/schema'
 import type { Context } from '../context'
 
 export type LineRow = typeof bankLine.$inferSelect
