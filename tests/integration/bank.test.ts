@@ -3,6 +3,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { referenceOf } from '../../core/bank/references'
+import { nameKey } from '../../core/identity/names'
 import { application, bankLine, bankStatement, ledgerLine, ledgerTransaction, openMatter } from '../../server/database/schema'
 import { listBankAccounts, putBankAccount, readCsvHead, setCsvMapping } from '../../server/services/bank/accounts'
 import { findDues } from '../../server/services/bank/dues'
@@ -45,7 +46,7 @@ async function owing(name = 'Tavirel Osk-Anundé'): Promise<string> {
   const id = await office.complete()
   const { revision } = await office.dossier(id)
   await office.act(id, 'submit', { revision, declared: true })
-  await office.in('owner').update(application).set({ displayName: name }).where(eq(application.id, id))
+  await office.in('owner').update(application).set({ displayName: name, nameKey: nameKey(name) }).where(eq(application.id, id))
   return id
 }
 

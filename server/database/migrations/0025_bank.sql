@@ -190,4 +190,5 @@ CREATE INDEX "refund_by_state" ON "refund" USING btree ("state","at");--> statem
 CREATE UNIQUE INDEX "settlement_line_place" ON "settlement_line" USING btree ("settlement_id","position");--> statement-breakpoint
 CREATE INDEX "settlement_line_by_order" ON "settlement_line" USING btree ("gateway_order");--> statement-breakpoint
 CREATE UNIQUE INDEX "standin_bank_day_once" ON "standin_bank_day" USING btree ("account","sequence");--> statement-breakpoint
+CREATE INDEX "application_by_words" ON "application" USING gin (to_tsvector('simple', "name_key"));--> statement-breakpoint
 CREATE INDEX "ledger_transaction_by_time" ON "ledger_transaction" USING btree ("at","id");

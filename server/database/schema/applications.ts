@@ -104,6 +104,8 @@ export const application = pgTable('application', {
   index('application_by_cycle').on(t.cycle, t.number),
   index('application_by_wait').on(t.cycle, t.headline, t.headlineSince, t.id),
   // text_pattern_ops lets a prefix search use the index whatever the collation.
+  // Words of names in any order, from their beginnings on.
+  index('application_by_words').using('gin', sql`to_tsvector('simple', ${t.nameKey})`),
   index('application_by_name').using('btree', t.cycle, sql`${t.nameKey} text_pattern_ops`),
   index('application_by_mobile').using('btree', t.cycle, sql`${t.mobileKey} text_pattern_ops`),
 ])

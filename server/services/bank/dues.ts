@@ -1,6 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm'
-import type { Due } from '../../../core/bank/match'
+import type { Due, Incoming } from '../../../core/bank/match'
 import { referenceOf } from '../../../core/bank/references'
+import { nameKey } from '../../../core/identity/names'
 import type { DueView } from '../../../shared/bank'
 import type { Executor } from '../../database/client'
 import type { Caller } from '../context'
@@ -33,15 +34,29 @@ export async function duesOfApplications(tx: Executor, ids: readonly string[]): 
 export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`a.fee in ('due', 'confirming') and a.form not in ('withdrawn', 'lapsed')`)
 
 const shownAtMost = 12
+const likeAtMost = 3000
 
-/** Looks for whom money may be: by number or the beginning of words of the name. */
+/** Words of a text as names are searched by; signs of the search's own language are none. */
+const wordsOf = (text: string): string[] => nameKey(text).split(' ').map(word => word.replace(/[^\p{L}\p{M}\p{N}]/gu, '')).filter(word => word.length > 1)
+/** Whether the words of a name are what is asked for (PostgreSQL, chapter 12), by its index. */
+const named = (query: string): SQL => sql`to_tsvector('simple', name_key) @@ to_tsquery('simple', ${query})`
+
+/** Who owes something and bears a name of which a word stands in a line: for looking at one line, without going through all dues. */
+export async function duesLikeLine(tx: Executor, { name, text }: Pick<Incoming, 'name' | 'text'>): Promise<Due[]> {
+  const words = [...new Set(wordsOf(`${name ?? ''} ${text}`))].slice(0, 40)
+  if (words.length === 0) return []
+  return duesWhere(tx, sql`a.id in (select id from application where fee in ('due', 'confirming') and form not in ('withdrawn', 'lapsed') and ${named(words.join(' | '))} limit ${likeAtMost})`)
+}
+
+/** Looks for whom money may be: by number, or by the beginnings of words of the name in any order. */
 export async function findDues(caller: Caller, search: string): Promise<DueView[]> {
   const { db } = await caller.authorise('bank.work')
   const plain = search.trim()
   if (plain.length < 2) return []
+  const words = wordsOf(plain)
   const found = await duesWhere(db, sql`a.id in (
-    (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost})
-    union (select id from application where display_name ilike ${`%${plain.replace(/[%_\\]/g, '\\$&')}%`} limit ${shownAtMost}))`)
+    (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} order by number limit ${shownAtMost})
+    ${words.length > 0 ? sql`union (select id from application where ${named(words.map(word => `${word}:*`).join(' & '))} order by fee in ('due', 'confirming') desc limit ${shownAtMost})` : sql``})`)
   // Who owes something is looked for more often than who does not.
   return found.sort((a, b) => Number(b.due > 0) - Number(a.due > 0) || a.number.localeCompare(b.number)).slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
 }

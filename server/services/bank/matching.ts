@@ -9,7 +9,7 @@ import { bankLine, bankMatch, officeSetting, settlement } from '../../database/s
 import { log, type Caller, type Context } from '../context'
 import { bookMany } from '../fees/book'
 import { lockApplications, receiveForMany } from '../fees/receive'
-import { duesOf, duesOfApplications, openDues } from './dues'
+import { duesLikeLine, duesOf, duesOfApplications, openDues } from './dues'
 import { matchRefunds } from './refund-lines'
 import { writeMatches, type LineRow } from './writing'
 
@@ -25,10 +25,10 @@ export async function thresholdOf(tx: Executor): Promise<number> {
 export const incoming = (line: LineRow): Incoming => ({ amount: line.amount, reference: line.reference, text: line.text, name: line.name, currency: line.currency })
 
 /** What one line may be for, as things stand now. */
-export async function matchesNow(tx: Executor, line: LineRow, index?: DueIndex): Promise<Match[]> {
+export async function matchesNow(tx: Executor, line: LineRow): Promise<Match[]> {
   const { exact, repaired } = numbersNamedBy(incoming(line))
   const known = await duesOf(tx, [...exact, ...repaired])
-  return matchesOf(incoming(line), known, known.size > 0 ? [] : (index ?? new DueIndex(await openDues(tx))).find(incoming(line)))
+  return matchesOf(incoming(line), known, known.size > 0 ? [] : new DueIndex(await duesLikeLine(tx, line)).find(incoming(line)))
 }
 
 /**
