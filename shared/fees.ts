@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import type { Tracks } from '../core/application/tracks'
 import type { EventFault } from '../core/fees/gateway-event'
 import type { LedgerAccount } from '../core/fees/ledger'
@@ -12,3 +13,9 @@ export interface FeesView {
     fault: EventFault, event: string, order: string, outcome: 'charged' | 'declined', amount: number, currency: string, wanted: number | null, applicationId: string | null, name: string | null, at: string
   }[]
 }
+
+/** A receipt: issued once, printed as often as anybody likes. */
+export interface ReceiptView { id: string, number: string, amount: number, currency: string, at: string, voidAt: string | null }
+/** What the office says of a receipt to whoever has its number and code. */
+export interface ReceiptCheck extends ReceiptView { application: string }
+export const receiptCheckSchema = z.strictObject({ number: z.string().trim().min(1).max(40), code: z.string().trim().min(1).max(40) })

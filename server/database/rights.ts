@@ -13,6 +13,7 @@ export const evidence: Readonly<Record<string, readonly string[]>> = {
   notice_version: [], notice_in_force: [], run_placement: [], file: [], card_key: [],
   gateway_event: ['deliveries'],
   bank_statement: [], bank_line: ['state', 'best'], bank_match: ['undone_by', 'undone_at'], settlement: [], settlement_line: [], day_closing: [], payment_file: [],
+  receipt: ['void_at'],
   refund: ['state', 'settled_by', 'settled_at', 'file_id'],
   // A file that was kept is measured, and what it was made from is added.
   image: ['state', 'findings', 'marks', 'width', 'height', 'display_sha256', 'pages', 'originals', 'attempts'],

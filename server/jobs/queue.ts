@@ -6,6 +6,7 @@ import { takeOverAgreed } from '../services/eligibility/take-over'
 import { carryLetters, writeLetters } from '../services/letters/outbox'
 import { forgetOldTries } from '../services/people/pace'
 import { sealLog } from '../services/records/seal'
+import { issueReceipts } from '../services/fees/receipts'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
@@ -35,6 +36,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'amendments whose moment has come', every: 5_000, look: () => takeOverAgreed(productCaller(db, 'clock')) },
     { name: 'rows of the log to seal', every: 10_000, look: () => sealLog(productCaller(db, 'seal')) },
     { name: 'tries long past', every: 600_000, look: () => forgetOldTries(productCaller(db, 'pace')) },
+    { name: 'receipts to issue', every: 3_000, look: () => issueReceipts(productCaller(db, 'receipts')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)

@@ -68,4 +68,22 @@ test('an officer reads the books and changes nothing in them; a slip can be prin
   await expect(slip).toBeVisible()
   const answer = await page.request.get(await slip.getAttribute('href') ?? '')
   expect((await answer.body()).subarray(0, 5).toString()).toBe('%PDF-')
+
+  // Who has paid has a receipt, which anybody who holds it may have checked.
+  await page.goto('/roster?fee=settled')
+  await page.getByRole('link', { name: /HL27-/ }).first().click()
+  const receipt = page.getByRole('link', { name: /^\d{4}-\d{7}-\d ·/ })
+  await expect(receipt).toBeVisible()
+  expect((await (await page.request.get(await receipt.getAttribute('href') ?? '')).body()).subarray(0, 5).toString()).toBe('%PDF-')
+  const number = (await receipt.innerText()).split(' ')[0] ?? ''
+  await page.goto('/receipt')
+  const ask = async (of: string) => {
+    await page.getByLabel('Number').fill(of)
+    await page.getByLabel('Code').fill('AAAAAAAAAA')
+    await page.getByRole('button', { name: 'Ask the office' }).click()
+  }
+  await ask(number.slice(0, -1) + String((Number(number.at(-1)) + 1) % 10))
+  await expect(page.getByText('its check digit does not agree')).toBeVisible()
+  await ask(number)
+  await expect(page.getByText('no receipt with this number and code')).toBeVisible()
 })

@@ -51,6 +51,8 @@ const table: Record<string, Row> = {
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
   'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] }, 'GET records/seal': { may: ['officer', 'auditor'] }, 'POST records/seal/check': { may: ['officer', 'auditor'] }, 'GET records/seal/:what': { may: ['officer', 'auditor'], address: 'records/seal/heads' },
   'GET applications/:id/slip': { may: [...office4, 'owner'] }, 'GET applications/:id/deposit': { may: [...office4, 'owner'] },
+  'GET applications/:id/receipts': { may: [...office4, 'owner'] }, 'GET applications/:id/receipts/:receipt': { may: [...office4, 'owner'], address: `applications/OWN/receipts/${zero}` },
+  'POST check/receipt': { may: everybody, body: { number: '2027-0000001-0', code: 'x' } },
   'GET bank/accounts': { may: bankReaders }, 'PUT bank/accounts/:id': { may: ['accounts'], body: { title: 'Fees', holder: 'The office', bank: 'A bank', number: '12345678', currency: 'IMK', takesDeposits: false } },
   'GET bank/accounts/:id/columns': { may: bankReaders }, 'PUT bank/accounts/:id/columns': { may: ['accounts'], body: bankColumns }, 'GET bank/accounts/:id/statements': { may: bankReaders },
   'POST bank/accounts/:id/statements': { may: ['accounts'], address: `bank/accounts/${zero}/statements?name=a.csv` }, 'POST bank/head': { may: ['accounts'] }, 'GET bank/lines': { may: bankReaders }, 'GET bank/lines/:id': { may: bankReaders },

@@ -59,6 +59,11 @@ const { feeStateWords, paymentWords } = useWords().states
       <p v-else>
         <b>{{ feeStateWords[dossier.tracks.fee] }}</b>
       </p>
+      <SheetReceipts
+        v-if="dossier.received > 0"
+        :key="dossier.received"
+        :application-id="dossier.id"
+      />
       <SheetDeposit
         v-if="dossier.tracks.fee === 'due'"
         :application-id="dossier.id"

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { inFours } from '~~/core/bank/check-digits'
 import type { BankAccountView, RefundsPage, RefundView } from '~~/shared/bank'
 
 /** Refunds: whom something is owed, what waits for a second person, what is to be sent and what became of it. */
@@ -78,56 +77,42 @@ async function proposed() {
         <h2 class="section-title">
           {{ say('bank.waitsForSecond') }}
         </h2>
-        <div
+        <BankRefundRow
           v-for="one in waiting"
           :key="one.id"
-          class="row"
+          :refund="one"
+          whole
         >
-          <span>
-            <NuxtLink :to="`/intake/${one.applicationId}`">{{ one.name }}</NuxtLink> <span class="soft small">{{ one.application }}</span><br>
-            {{ one.payee }}, <span
-              class="nowrap"
-              data-unformatted
-            >{{ inFours(one.number) }}</span> · {{ one.reason }}<br>
-            <span class="soft small">{{ say('bank.proposedBy', { by: one.by, at: spelling.instant(one.at) }) }}</span>
-          </span>
-          <span class="number">{{ spelling.amountIn(one.amount, one.currency) }}</span>
-          <span
-            v-if="mayApprove"
-            class="acts"
-          >
+          <template v-if="mayApprove">
             <ElButton
               size="small"
               :disabled="one.byId === session.principal?.id"
               :title="one.byId === session.principal?.id ? say('bank.notYourself') : ''"
               :loading="busy"
               @click="answer(one, 'approve')"
-            >{{ say('bank.approve') }}</ElButton>
+            >
+              {{ say('bank.approve') }}
+            </ElButton>
             <ElButton
               size="small"
               :loading="busy"
               @click="answer(one, 'withdraw')"
-            >{{ say('bank.layAside') }}</ElButton>
-          </span>
-        </div>
+            >
+              {{ say('bank.layAside') }}
+            </ElButton>
+          </template>
+        </BankRefundRow>
       </section>
       <section v-if="ready.length > 0">
         <h2 class="section-title">
           {{ say('bank.toBeSent') }}
         </h2>
-        <div
+        <BankRefundRow
           v-for="one in ready"
           :key="one.id"
-          class="row"
+          :refund="one"
+          whole
         >
-          <span>
-            <NuxtLink :to="`/intake/${one.applicationId}`">{{ one.name }}</NuxtLink> <span class="soft small">{{ one.application }}</span><br>
-            {{ one.payee }}, <span
-              class="nowrap"
-              data-unformatted
-            >{{ inFours(one.number) }}</span> <span class="soft small">{{ say('bank.approvedBy', { by: one.settledBy ?? '' }) }}</span>
-          </span>
-          <span class="number">{{ spelling.amountIn(one.amount, one.currency) }}</span>
           <ElButton
             v-if="mayApprove"
             size="small"
@@ -136,7 +121,7 @@ async function proposed() {
           >
             {{ say('bank.layAside') }}
           </ElButton>
-        </div>
+        </BankRefundRow>
         <p
           v-if="mayWork"
           class="send"
@@ -156,15 +141,13 @@ async function proposed() {
         <h2 class="section-title">
           {{ say('bank.sentRefunds') }}
         </h2>
-        <div
+        <BankRefundRow
           v-for="one in past"
           :key="one.id"
-          class="row"
+          :refund="one"
         >
-          <span><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.name }}</NuxtLink> <span class="soft small">{{ one.application }} · {{ one.reference }}</span></span>
-          <span class="number">{{ spelling.amountIn(one.amount, one.currency) }}</span>
           <span :class="one.state === 'returned' ? 'attention' : one.state === 'left' ? 'settled' : 'soft'">{{ say('bank.refundState', { state: one.state }) }}</span>
-        </div>
+        </BankRefundRow>
       </section>
       <section v-if="shown.files.length > 0">
         <h2 class="section-title">
@@ -201,8 +184,6 @@ async function proposed() {
 section { margin-bottom: 28px; max-width: 1000px; }
 .row { display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0; border-bottom: 1px solid var(--line); }
 .row > :last-child { justify-self: end; }
-.acts :deep(.el-button) { margin: 0; }
-.acts { display: flex; gap: 8px; }
 .send { margin-top: 12px; }
 @media (max-width: 700px) { .row { grid-template-columns: minmax(0, 1fr) auto; } .row > :last-child { grid-column: 1 / -1; justify-self: start; } }
 </style>

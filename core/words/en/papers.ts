@@ -22,6 +22,17 @@ export const cardTexts = {
 } as const
 
 /** The report of an allocation run. */
+/** A receipt. */
+export const receiptTexts = {
+  title: 'Receipt {number}',
+  heading: 'Receipt {number}',
+  who: 'Received from {name} for application {number}, {title}:',
+  received: 'received',
+  issued: 'Issued {at}.',
+  void: 'This receipt holds no longer since {at}: the money was taken back.',
+  check: 'Anybody may ask on the page Receipts of this office whether this paper is genuine, with number {number} and code {code}.',
+} as const
+
 /** The slip with which a fee is paid in at a bank. */
 export const slipTexts = {
   title: 'Deposit slip {number}',

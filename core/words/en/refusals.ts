@@ -186,6 +186,8 @@ const messages: Record<RefusalCode, string> = {
   'closing.difference': 'The day cannot be closed: {account} differs by {amount} from what explains it.',
   'closing.ahead': '{on} is not over yet in the office\'s zone or lies ahead of it. Close it in the evening or later.',
   'closing.done': '{on} is closed already, by {by}. What is found later is booked on the day when it is found.',
+  'receipt.number': '"{number}" is no number of a receipt: its check digit does not agree. Copy it once more.',
+  'receipt.unknown': 'The office has issued no receipt with this number and code.',
   'refund.unknown': 'There is no such refund.',
   'refund.too-much': '{number} is owed back {owed}, of which {under} is on its way already; {amount} is more than the rest.',
   'refund.state': 'The refund is {state, select, proposed {proposed} approved {approved} withdrawn {laid aside} sent {sent} left {on a statement} returned {back again} other {{state}}} meanwhile. Nothing was changed.',

@@ -122,9 +122,9 @@ async function settlePayment(acting: Acting, found: typeof payment.$inferSelect,
   const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
     if (posting) await book(tx, context, posting)
-    const fee = await feeStateOf(tx, context, row.id)
     // What was charged once stays charged, whatever else is told of the order.
     if (found.state !== 'succeeded') await tx.update(payment).set({ state, closedAt: context.now() }).where(eq(payment.id, found.id))
+    const fee = await feeStateOf(tx, context, row.id)
     const { order, amount, currency, eventId } = event
     return {
       result: null, outcome: { fee }, before: { state: found.state },
