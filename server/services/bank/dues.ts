@@ -54,8 +54,10 @@ export async function findDues(caller: Caller, search: string): Promise<DueView[
   const plain = search.trim()
   if (plain.length < 2) return []
   const words = wordsOf(plain)
+  const beginning = sql`number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`}`
   const found = await duesWhere(db, sql`a.id in (
-    (select id from application where number like ${`${plain.toUpperCase().replace(/[%_\\]/g, '\\$&')}%`} order by number limit ${shownAtMost})
+    (select id from application where ${beginning} and fee in ('due', 'confirming') order by number limit ${shownAtMost})
+    union (select id from application where ${beginning} order by number limit ${shownAtMost})
     ${words.length > 0 ? sql`union (select id from application where ${named(words.map(word => `${word}:*`).join(' & '))} order by fee in ('due', 'confirming') desc limit ${shownAtMost})` : sql``})`)
   // Who owes something is looked for more often than who does not.
   return found.sort((a, b) => Number(b.due > 0) - Number(a.due > 0) || a.number.localeCompare(b.number)).slice(0, shownAtMost).map(({ application, number, name, cycle, due, currency, isOver }) => ({ applicationId: application, number, name, cycle, due, currency, isOver, reference: referenceOf(number) }))
