@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { parseCalendarDate } from '../core/calendar/calendar-date'
 import type { LedgerAccount } from '../core/fees/ledger'
 import type { MatchReason, MatchStep } from '../core/bank/match'
 import type { Gap, StatementFormat } from '../core/bank/statement'
@@ -104,7 +105,7 @@ export interface ClosingView {
 export interface ClosedDay { on: string, currency: string, by: string, at: string, note: string, view: ClosingView }
 export interface ClosingPage { view: ClosingView, currencies: string[], closed: ClosedDay | null, days: { on: string, currency: string, by: string, at: string }[], byDay: { on: string, channel: 'gateway' | 'bank', amount: number }[] }
 
-const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/)
+const day = z.string().refine(text => parseCalendarDate(text) !== null, { error: 'a day as YYYY-MM-DD' })
 export const closingQuerySchema = z.object({ on: day.optional(), currency: z.string().regex(/^[A-Z]{3}$/).optional() })
 export const closeSchema = z.strictObject({ on: day, currency: z.string().regex(/^[A-Z]{3}$/), note: z.string().trim().max(1000).default('') })
 export const ledgerQuerySchema = z.object({ from: day, to: day })

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { SaxesParser, type SaxesTagPlain } from 'saxes'
 import { exponentOf, readAmount, type Statement, type StatementLine } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
@@ -5,9 +6,9 @@ import { refusal } from '../shared/problem'
 import { textOf } from '../tables/read'
 
 /** Statements of ISO 20022, message camt.053 (BankToCustomerStatement), of any version: by the names of its elements, whose meaning has stayed. Only booked entries count. */
-export function readCamt(bytes: Buffer): Statement[] {
+export async function readCamt(bytes: Buffer): Promise<Statement[]> {
   const reader = new Camt()
-  reader.read(textOf(bytes, encodingOf(bytes)))
+  await reader.read(textOf(bytes, encodingOf(bytes)))
   return reader.statements
 }
 
@@ -64,9 +65,13 @@ class Camt {
     this.#parser.on('doctype', () => { throw refusal('statement.entities') })
   }
 
-  read(text: string): void {
-    const size = 1 << 20
-    for (let from = 0; from < text.length; from += size) this.#parser.write(text.slice(from, from + size))
+  async read(text: string): Promise<void> {
+    const size = 1 << 18
+    for (let from = 0; from < text.length; from += size) {
+      this.#parser.write(text.slice(from, from + size))
+      // Others are served between two pieces of a large file.
+      await setImmediate()
+    }
     this.#parser.close()
     if (this.statements.length === 0) throw refusal('statement.unknown')
   }

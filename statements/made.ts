@@ -47,7 +47,7 @@ export function mt940File(made: MadeStatement): string {
   const balance = (tag: string, value: number, on: string) => `:${tag}:${value < 0 ? 'D' : 'C'}${shortDay(on)}${currency}${spelled(value, currency, ',')}`
   const entry = (line: MadeLine) => {
     const parts = [...inPieces(plain(line.text).replaceAll('?', ' '), 27).slice(0, 10).map((text, i) => `?${20 + i}${text}`), ...inPieces(plain(line.name ?? ''), 27).slice(0, 2).map((text, i) => `?${32 + i}${text}`)]
-    return `:61:${shortDay(line.on)}${shortDay(line.on).slice(2)}${line.amount < 0 ? 'D' : 'C'}${spelled(line.amount, currency, ',')}NTRF${line.reference ?? 'NONREF'}\r\n:86:166?00TRANSFER${inPieces(parts.join(''), 65).join('\r\n')}`
+    return `:61:${shortDay(line.on)}${shortDay(line.on).slice(2)}${line.amount < 0 ? 'D' : 'C'}${spelled(line.amount, currency, ',')}NTRF${line.reference ?? 'NONREF'}\r\n:86:${inPieces(`166?00TRANSFER${parts.join('')}`, 65).join('\r\n')}`
   }
   return [`:20:${identification}`, `:25:${account}`, `:28C:${sequence}/1`, balance('60F', opening, first), ...lines.map(entry), balance('62F', closingOf(made), lines.at(-1)?.on ?? first), '-', ''].join('\r\n')
 }

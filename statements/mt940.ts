@@ -33,13 +33,14 @@ function fieldsOf(text: string): Field[] {
   let isWithin = false
   for (const [index, raw] of text.split(/\r\n|\n|\r/).entries()) {
     // Blocks of the envelope stand before and behind the message.
-    const line = raw.replace(/^.*\{4:/, '').trimEnd()
+    // A blank at the end of a full line is one of the text.
+    const line = raw.replace(/^.*\{4:/, '')
     const tag = /^:(\d\d[A-Z]?):(.*)$/.exec(line)
     if (tag?.[1]) {
       fields.push({ tag: tag[1], lines: [tag[2] ?? ''], line: index + 1 })
       isWithin = true
-    } else if (line === '-' || line.startsWith('-}')) isWithin = false
-    else if (isWithin && line !== '') fields.at(-1)?.lines.push(line)
+    } else if (line.trimEnd() === '-' || line.startsWith('-}')) isWithin = false
+    else if (isWithin && line.trim() !== '') fields.at(-1)?.lines.push(line)
   }
   return fields
 }

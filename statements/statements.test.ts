@@ -1,8 +1,12 @@
+import fc from 'fast-check'
+import { SaxesParser } from 'saxes'
 import { describe, expect, it } from 'vitest'
 import { balanceFault } from '../core/bank/statement'
 import type { CsvMapping } from '../shared/bank'
 import { camtFile, csvFile, mt940File, type MadeLine } from './made'
+import { paymentOrderFile } from './pain001'
 import { formatOf, readStatements } from './read'
+import { readSettlements, settlementFile } from './settlement'
 
 const lines: MadeLine[] = [
   { on: '2027-02-01', amount: 64_000, reference: 'RF79HL270048213', text: 'fee', name: 'Tavirel Osk-Anundé', account: 'DE89370400440532013000' },
@@ -75,5 +79,63 @@ describe('a file that is no good', () => {
     ['nothing', '', null, 'table.empty'],
   ] as const)('%s is refused', async (_what, text, columns, wanted) => {
     expect(await code(read(text as string, { ...whose, mapping: columns }))).toBe(wanted)
+  })
+})
+
+describe('any statement', () => {
+  const days = fc.integer({ min: 1, max: 28 }).map(day => `2027-02-${String(day).padStart(2, '0')}`)
+  // Signs that all three formats can carry; what MT940 cannot is told in its own test.
+  const words = fc.array(fc.constantFrom('fee', 'HL27-0048214-7', 'for my daughter', 'RF79HL270048213', 'A/B', 'x'), { minLength: 1, maxLength: 6 }).map(parts => parts.join(' '))
+  const line = fc.record({ on: days, amount: fc.integer({ min: -900_000, max: 900_000 }).filter(amount => amount !== 0), text: words, name: fc.constantFrom('Sera Halwen', 'Orla Benn', null) })
+  const statement = fc.record({ lines: fc.array(line, { minLength: 1, maxLength: 12 }).map(list => list.sort((a, b) => a.on.localeCompare(b.on))), opening: fc.integer({ min: -1_000_000, max: 5_000_000 }) })
+
+  it('is read from each format as it was written', async () => {
+    await fc.assert(fc.asyncProperty(statement, async (given) => {
+      const whole = { ...made, ...given }
+      for (const [text, columns] of [[camtFile(whole), null], [mt940File(whole), null], [csvFile(whole), mapping]] as const) {
+        const [found] = await read(text, { ...whose, mapping: columns })
+        expect(found?.lines.map(one => [one.bookedOn, one.amount, one.name])).toEqual(given.lines.map(one => [one.on, one.amount, one.name]))
+        expect(found?.lines.map(one => one.text.replaceAll(' ', ''))).toEqual(given.lines.map(one => one.text.replaceAll(' ', '')))
+        expect(found?.opening?.amount).toBe(given.opening)
+        if (found) expect(balanceFault(found)).toBeNull()
+      }
+    }), { numRuns: 60 })
+  })
+
+  it('cut anywhere is refused, or leads from its first balance to its last', async () => {
+    const whole = [camtFile(made), mt940File(made)]
+    await fc.assert(fc.asyncProperty(fc.constantFrom(...whole), fc.double({ min: 0.02, max: 0.98, noNaN: true }), async (text, share) => {
+      const cut = text.slice(0, Math.floor(text.length * share))
+      const found = await read(cut).catch((error: { problem?: { code: string } }) => error.problem?.code ?? Promise.reject(error as unknown as Error))
+      if (typeof found !== 'string') for (const one of found) expect([one.closing !== null, balanceFault(one)]).toEqual([true, null])
+    }), { numRuns: 120 })
+  })
+})
+
+describe('a payout', () => {
+  const orders = fc.array(fc.record({ order: fc.uuid(), gross: fc.integer({ min: 0, max: 10 ** 9 }), charge: fc.integer({ min: 0, max: 10 ** 6 }) }), { minLength: 1, maxLength: 8 })
+  it('is read as it was written, whatever its amounts', async () => {
+    await fc.assert(fc.asyncProperty(orders, fc.constantFrom('IMK', 'JPY', 'KWD'), async (list, currency) => {
+      const payouts = [{ reference: 'PO-1', on: '2027-01-10', currency, orders: list }]
+      expect(await readSettlements(Buffer.from(settlementFile(payouts)))).toEqual(payouts)
+    }), { numRuns: 80 })
+  })
+})
+
+describe('a payment file', () => {
+  it('says number and sum twice, escapes what people are called, and cuts what is too long', () => {
+    const file = paymentOrderFile({
+      reference: 'LR-20270110-1A2B3C4D', at: new Date('2027-01-10T09:00:00Z'), on: '2027-01-10', currency: 'IMK', payer: { holder: 'A & B', number: 'DE89370400440532013000', bic: '' },
+      payments: [{ reference: 'REFUND-1', amount: 80_250, payee: `<${'x'.repeat(300)}>`, number: '4711', text: 'a "refund"' }, { reference: 'REFUND-2', amount: 5, payee: 'C', number: 'GB29NWBK60161331926819', text: '' }],
+    })
+    const texts = new Map<string, string[]>()
+    const parser = new SaxesParser()
+    const path: string[] = []
+    parser.on('opentag', tag => path.push(tag.name))
+    parser.on('text', text => texts.set(path.at(-1) ?? '', [...texts.get(path.at(-1) ?? '') ?? [], text.trim()].filter(one => one !== '')))
+    parser.on('closetag', () => path.pop())
+    parser.write(file).close()
+    expect([texts.get('NbOfTxs'), texts.get('CtrlSum'), texts.get('InstdAmt'), texts.get('EndToEndId'), texts.get('IBAN')]).toEqual([['2', '2'], ['802.55', '802.55'], ['802.50', '0.05'], ['REFUND-1', 'REFUND-2'], ['DE89370400440532013000', 'GB29NWBK60161331926819']])
+    expect(texts.get('Nm')).toEqual(['A & B', 'A & B', `<${'x'.repeat(139)}`, 'C'])
   })
 })

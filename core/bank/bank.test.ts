@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { applicationNumber } from '../identity/check-digit'
 import { creditorReference, inFours, isCreditorReference, isIban, mod97 } from './check-digits'
 import { matchesOf, numbersNamedBy, usualThreshold, type Due, type Incoming } from './match'
+import { DueIndex } from './name-index'
 import { namedNumbers, numberOf, referenceOf } from './references'
 import { balanceFault, gapsBetween, readAmount, type Statement } from './statement'
 
@@ -135,5 +136,23 @@ describe('matching', () => {
     expect(twice.every(match => match.score < usualThreshold && match.reasons.includes('others-as-good'))).toBe(true)
     expect(matchesOf(line({ name: 'Sera Halwen', amount: 63_000 }), known(), [sera])).toEqual([])
     expect(matchesOf(line({ text: referenceOf(sera.number), currency: 'EUR' }), known(sera), [])).toEqual([])
+  })
+})
+
+describe('the index of dues', () => {
+  const words = ['Tavirel', 'Osk', 'Anundé', 'Sera', 'Halwen', 'Orla', 'Benn', 'T', 'O', 'Sorn']
+  const names = fc.array(fc.constantFrom(...words), { minLength: 1, maxLength: 4 }).map(parts => parts.join(' '))
+  const amounts = fc.constantFrom(64_000, 65_250, 0)
+  const dues = fc.array(fc.record({ name: names, due: amounts }), { maxLength: 30 }).map(list => list.map((one, i): Due => ({ ...one, application: `id-${i}`, number: applicationNumber('HL27', i + 1), currency: 'IMK', isOver: false })))
+  const lines = fc.record({ name: fc.option(names), text: fc.array(fc.oneof(names, fc.constantFrom('fee', 'for the examination of', '2027')), { maxLength: 4 }).map(parts => parts.join(' ')), amount: amounts })
+
+  it('overlooks nobody whom going through all of them would find', () => {
+    fc.assert(fc.property(dues, lines, (all, { name, text, amount }) => {
+      const line: Incoming = { name, text, amount, reference: null, currency: 'IMK' }
+      // A name of one word tells nobody apart, and nothing is owed by whoever owes nothing.
+      const owing = all.filter(one => one.due > 0 && one.name.split(' ').length > 1)
+      const whose = (matches: ReturnType<typeof matchesOf>) => matches.map(match => `${match.parts[0]?.application} ${match.score}`).sort()
+      expect(whose(matchesOf(line, new Map(), new DueIndex(all).find(line)))).toEqual(whose(matchesOf(line, new Map(), owing)))
+    }), { numRuns: 500 })
   })
 })

@@ -81,13 +81,10 @@ function nameReason(line: Incoming, due: Due): NameReason {
 
 /** Whether all words of a name of two words or more stand side by side in a text, in any order. */
 function isNamedIn(text: string, name: string): boolean {
-  const words = nameKey(name).split(' ').filter(word => word.length > 1)
+  const words = nameKey(name).split(' ').sort()
   if (words.length < 2) return false
   const found = nameKey(text).split(' ')
-  return found.some((_, from) => {
-    const window = found.slice(from, from + words.length)
-    return window.length === words.length && words.every(word => window.includes(word))
-  })
+  return found.some((_, from) => found.slice(from, from + words.length).sort().join(' ') === words.join(' '))
 }
 
 const over = (due: Due): MatchReason[] => due.isOver ? ['left-the-flow'] : []

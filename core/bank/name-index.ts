@@ -26,7 +26,7 @@ export class DueIndex {
       take(this.#byWords.get(placed(currency, amount, words.join(' '))))
       take(this.#byInitials.get(placed(currency, amount, initialsOf(words))))
     }
-    const told = nameKey(text).split(' ').filter(word => word.length > 1)
+    const told = nameKey(text).split(' ')
     for (let size = 2; size <= Math.min(wordsAtMost, told.length); size += 1) {
       for (let from = 0; from + size <= told.length; from += 1) take(this.#byWords.get(placed(currency, amount, told.slice(from, from + size).sort().join(' '))))
     }

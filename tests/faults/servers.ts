@@ -16,7 +16,7 @@ export class ServerProcess {
   async start(): Promise<void> {
     this.child = spawn(process.execPath, ['.output/server/index.mjs'], { env: { ...process.env, ...this.env }, stdio: ['ignore', 'pipe', 'pipe'] })
     for (const stream of [this.child.stdout, this.child.stderr]) stream?.on('data', (part: Buffer) => { this.log += part.toString() })
-    for (let tries = 0; tries < 120; tries += 1) {
+    for (let tries = 0; tries < 300; tries += 1) {
       if (await fetch(`${this.address}/api/session`).then(answer => answer.ok, () => false)) return
       await new Promise(done => setTimeout(done, 100))
     }

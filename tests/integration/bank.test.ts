@@ -70,6 +70,8 @@ describe('a statement', () => {
     const [first, second] = await Promise.all([take(file), take(file)])
     expect([first.taken.length + second.taken.length, first.repeated + second.repeated]).toEqual([1, 1])
     await booksHold()
+    // A bank may send the same again under another name.
+    expect((await take(file.replaceAll('S-1', 'S-1-again'))).repeated).toBe(1)
     const faults = [file.replace('10.00', '11.00'), file.replaceAll(number, 'GB29NWBK60161331926819'), file.replaceAll('"IMK"', '"EUR"').replace('<Ccy>IMK', '<Ccy>EUR'), camtFile({ ...made, lines: made.lines.slice(0, 1) })]
     const codes = await Promise.all(faults.map(fault => take(fault).then(() => 'taken', (error: { problem: { code: string } }) => error.problem.code)))
     expect(codes).toEqual(['statement.balance', 'statement.account', 'statement.currency', 'statement.otherwise'])
@@ -85,6 +87,7 @@ describe('a statement', () => {
     expect(await bank()).toBe(-4000)
     await take(camtFile(lost))
     expect(await bank()).toBe(0)
+    expect((await listStatements(office.as('auditor'), account)).flatMap(one => one.gaps)).toEqual([])
   })
 
   it('as CSV needs its columns said once, takes what overlaps once, and no days that another format covers', async () => {
@@ -99,6 +102,8 @@ describe('a statement', () => {
     expect((await take(csv(0, 3), 'a.csv', other)).taken[0]).toMatchObject({ lines: 3, known: 0 })
     expect((await take(csv(0, 4), 'b.csv', other)).taken[0]).toMatchObject({ lines: 4, known: 3 })
     expect((await take(csv(0, 4), 'b.csv', other)).repeated).toBe(1)
+    // The same days written otherwise would count twice.
+    await expect(take(csv(0, 4).replaceAll(';exam;', ';EXAM FEE;'), 'd.csv', other)).rejects.toMatchObject({ problem: { code: 'statement.rewritten' } })
     const doubled = camtFile({ account: '471108/1533', currency: 'IMK', identification: 'Z', sequence: 1, opening: 0, lines }).replace('471108/1533', '4711-0815/33')
     await expect(take(doubled, 'c.xml', other)).rejects.toMatchObject({ problem: { code: 'statement.covered' } })
     expect((await listBankAccounts(office.as('auditor'))).find(view => view.id === other)).toMatchObject({ statements: 2, openLines: 4, last: { closing: 2000 } })

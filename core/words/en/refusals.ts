@@ -198,6 +198,7 @@ const messages: Record<RefusalCode, string> = {
   'bank.unknown': 'There is no such bank account.',
   'bank.number': '"{number}" is no account number: its check digits do not agree (ISO 13616).',
   'bank.exists': 'There is a bank account {number} already.',
+  'statement.rewritten': 'The file overlaps one that was read, but writes lines of those days otherwise: with them the balance of {day} is not reached. Nothing was taken, so that nothing counts twice; take a file that begins after the last one.',
   'bank.in-use': 'Account {number} has statements: its number and currency stay. Enter another account instead.',
   'bank.no-slips': 'This office has no bank account yet that takes deposits in {currency}, so no slip can be made. Ask the office how to pay.',
   'line.unknown': 'There is no such line of a statement.',

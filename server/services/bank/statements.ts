@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { and, count, desc, eq, inArray, ne, sql } from 'drizzle-orm'
-import { balanceFault, gapsBetween, type Statement, type StatementLine } from '../../../core/bank/statement'
+import { balanceFault, gapsBetween, type Former, type Statement, type StatementLine } from '../../../core/bank/statement'
 import { bankLines } from '../../../core/fees/ledger'
 import type { StatementView, TakenStatements } from '../../../shared/bank'
 import { refusal } from '../../../shared/problem'
@@ -52,7 +52,7 @@ function refuseUnfit(account: BankAccountRow, statement: Statement): void {
 }
 
 async function takeOne(tx: Executor, context: Context, account: BankAccountRow, statement: Statement, from: { sha256: string, name: string }): Promise<StatementRow | null> {
-  const digest = createHash('sha256').update(JSON.stringify(statement)).digest('hex')
+  const digest = digestOf(statement)
   const [same] = await tx.select({ id: bankStatement.id }).from(bankStatement).where(and(eq(bankStatement.accountId, account.id), eq(bankStatement.digest, digest)))
   if (same) return null
   const days = statement.lines.map(line => line.bookedOn).sort()
@@ -66,8 +66,27 @@ async function takeOne(tx: Executor, context: Context, account: BankAccountRow, 
   }).returning()
   if (!row) throw refusal('statement.unknown')
   await writeLines(tx, context, account, row.id, lines)
+  if (statement.format === 'CSV') await refuseRewritten(tx, row, statement)
   await log(tx, context, 'read-statement', { subject: { kind: 'office', id: 'bank' }, after: { account: account.id, statement: row.id, name: from.name, lines: row.lines, known: row.known, firstOn, lastOn, closing: row.closing } })
   return row
+}
+
+/**
+ * What a statement says, as a hash. Where it leads from one balance to another, its name is left out: a bank may send it again under another, and no second statement of those days can begin and end with them.
+ */
+function digestOf(statement: Statement): string {
+  const { opening, closing } = statement
+  const isProved = opening && closing && opening.amount !== closing.amount
+  return createHash('sha256').update(JSON.stringify(isProved ? { ...statement, identification: '', sequence: null } : statement)).digest('hex')
+}
+
+/** Refuses a CSV that overlaps another and writes the same movements otherwise: then all lines together do not lead to its balance. */
+async function refuseRewritten(tx: Executor, { id, accountId, firstOn, lastOn }: StatementRow, { closing }: Statement): Promise<void> {
+  const [overlapped] = await tx.select({ opening: bankStatement.opening, firstOn: bankStatement.firstOn }).from(bankStatement)
+    .where(and(eq(bankStatement.accountId, accountId), ne(bankStatement.id, id), sql`${bankStatement.firstOn} <= ${lastOn} and ${bankStatement.lastOn} >= ${firstOn}`)).orderBy(bankStatement.firstOn, bankStatement.at).limit(1)
+  if (!closing || !overlapped || overlapped.opening === null) return
+  const [moved] = await tx.select({ sum: sql<string>`coalesce(sum(${bankLine.amount}), 0)` }).from(bankLine).where(and(eq(bankLine.accountId, accountId), sql`${bankLine.bookedOn} between ${overlapped.firstOn} and ${lastOn}`))
+  if (overlapped.opening + Number(moved?.sum) !== closing.amount) throw refusal('statement.rewritten', { day: closing.on })
 }
 
 /** Refuses what would count money twice: another content under a name that was read, or days that another format covers. */
@@ -101,9 +120,10 @@ async function unknownLines(tx: Executor, account: BankAccountRow, statement: St
 
 async function gapsBefore(tx: Executor, account: BankAccountRow, statement: Statement, firstOn: string) {
   const [former] = await tx.select().from(bankStatement).where(and(eq(bankStatement.accountId, account.id), sql`${bankStatement.lastOn} <= ${firstOn}`)).orderBy(desc(bankStatement.lastOn), desc(bankStatement.at)).limit(1)
-  if (!former) return []
-  return gapsBetween({ sequence: former.sequence, closing: former.closing === null ? null : { on: former.lastOn, amount: former.closing } }, statement)
+  return former ? gapsBetween(formerOf(former), statement) : []
 }
+
+const formerOf = (row: StatementRow | undefined): Former => ({ sequence: row?.sequence ?? null, closing: row?.closing === null || row === undefined ? null : { on: row.lastOn, amount: row.closing } })
 
 async function writeLines(tx: Executor, context: Context, account: BankAccountRow, statementId: string, lines: readonly { line: StatementLine, digest: string | null }[]): Promise<void> {
   for (let from = 0; from < lines.length; from += 5000) {
@@ -120,7 +140,10 @@ async function writeLines(tx: Executor, context: Context, account: BankAccountRo
 export async function listStatements(caller: Caller, accountId: string): Promise<StatementView[]> {
   const { db } = await caller.authorise('bank.read')
   await accountOf(db, accountId)
-  return viewsOf(db, await db.select().from(bankStatement).where(eq(bankStatement.accountId, accountId)).orderBy(desc(bankStatement.lastOn), desc(bankStatement.at)).limit(100))
+  const rows = await db.select().from(bankStatement).where(eq(bankStatement.accountId, accountId)).orderBy(desc(bankStatement.lastOn), desc(bankStatement.sequence), desc(bankStatement.at)).limit(100)
+  const views = await viewsOf(db, rows)
+  // What was missing when a statement was read may have come since.
+  return views.map((view, i) => ({ ...view, gaps: (rows[i + 1]?.lastOn ?? '~') <= view.firstOn ? gapsBetween(formerOf(rows[i + 1]), { sequence: view.sequence, opening: view.opening === null ? null : { on: view.firstOn, amount: view.opening } }) : view.gaps }))
 }
 
 async function viewsOf(db: Executor, rows: readonly StatementRow[]): Promise<StatementView[]> {
