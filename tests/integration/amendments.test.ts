@@ -1,9 +1,9 @@
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Notice } from '../../core/notice/schema'
 import { isBalanced, type LedgerLine } from '../../core/fees/ledger'
-import { auditEvent, feeAssessment, job, ledgerLine, ledgerTransaction, message, postVerdict } from '../../server/database/schema'
+import { auditEvent, feeAssessment, job, ledgerLine, ledgerTransaction, message, openMatter, postVerdict } from '../../server/database/schema'
 import { runReview } from '../../server/services/eligibility/review-run'
 import { discardReview, openReview, readReview } from '../../server/services/eligibility/reviews'
 import { acceptReview, takeOverAgreed } from '../../server/services/eligibility/take-over'
@@ -80,11 +80,15 @@ describe('an amendment of the fees', () => {
       expect(told.map(row => row.parameters)).toEqual([{ before, after: before + 500 }])
     }
     expect((await office.dossier(other)).tracks.scrutiny).toBe('accepted')
+    // What is open follows: the fee is due again, and what waits for it waits no longer for anybody else.
+    const open = async (id: string) => (await office.db.select({ kind: openMatter.kind }).from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(row => row.kind)
+    for (const id of [paid, other]) expect(await open(id)).toEqual(['fee-due'])
     const lowered = await amended(dearer(-2000))
     expect((await list(lowered)).totals.fees).toMatchObject({ more: 0, dueAgain: 0, owedBack: 4 })
     await acceptReview(office.as(), lowered, { fees: 'anew' })
     await assessAllAnew(office.as(), office.cycle, goOn)
     expect((await office.dossier(paid)).tracks.fee).toBe('refund due')
+    expect(await open(paid)).toEqual(['scrutiny'])
     const books = await office.db.select({ id: ledgerTransaction.id, account: ledgerLine.account, amount: ledgerLine.amount }).from(ledgerLine).innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
     const lines = (id: string): LedgerLine[] => books.filter(row => row.id === id)
     expect(books.every(({ id }) => isBalanced(lines(id)))).toBe(true)

@@ -172,6 +172,11 @@ describe('matching', () => {
     await explainLine(accounts, charge?.id ?? '', { as: 'bank charge' })
     expect((await balances(office))['bank charges']).toBe(300)
     expect((await findDues(accounts, 'Quist')).map(found => [found.name, found.due]).sort()).toEqual([['Dara Quist', 0], ['Edda Quist', due]])
+    const found = async (search: string) => (await findDues(accounts, search)).map(one => one.name)
+    // Words by their beginnings and in any order; by number whoever owes something first; signs of the search's own language are none.
+    expect([await found('qui dar'), await found('uist'), await found('QUIST, edda')]).toEqual([['Dara Quist'], [], ['Edda Quist']])
+    expect((await findDues(accounts, 'HL27-'))[0]?.due).toBeGreaterThan(0)
+    for (const odd of ['\'', 'a & | b', ':*', '(', 'x\\', '%%', '__', '🂡🂡']) expect(await found(odd)).toEqual([])
     await booksHold()
   })
 

@@ -19,6 +19,15 @@ describe('a letter', () => {
     expect(actLetter(notice, 'accept', 'HL27-0000012-3').body).toContain('Thu 24 Dec 2026, 09:00 Ilmara time')
   })
 
+  it('about money says how much, and that all is paid only where nothing is due any more', () => {
+    const body = (open: 'yes' | 'no') => actLetter(notice, 'payment-settled', 'HL27-0000012-3', { amount: 30_000, open }).body
+    expect(body('yes')).toContain('IMK 300.00')
+    expect(body('yes')).toContain('still due, at the latest Sat 28 Nov 2026')
+    expect(body('yes')).not.toContain('complete')
+    expect(body('no')).toContain('The application is complete')
+    for (const act of ['refund-sent', 'refund-returned', 'payment-taken-back'] as const) expect(actLetter(notice, act, 'HL27-0000012-3', { amount: 30_000, open: 'no' }).body).toContain('IMK 300.00')
+  })
+
   it('with a code begins with it, so that a telephone can offer it, and fits one text message', () => {
     const { body } = codeLetter('004217', 10)
     expect(body.startsWith('004217 ')).toBe(true)
