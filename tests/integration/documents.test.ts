@@ -109,9 +109,9 @@ describe('a document at the office', () => {
     await expect(measureKept(office.product, ended, kept.id)).rejects.toThrow('too long')
     const other = await addImage(office.as(), waits, await office.draft(), 'identity-proof', { bytes: certificate })
     office.pass(1)
-    let looks = 0
-    await measureWaiting(office.product, (bytes, slot) => (looks += 1) === 1 ? inspectorWith()(bytes, slot) : Promise.reject(new LookEnded('again')))
-    expect((await readImage(office.as(), other.id)).measured).toBe(true)
+    await measureWaiting(office.product, inspectorWith(), 1)
+    expect([(await readImage(office.as(), other.id)).measured, (await readImage(office.as(), kept.id)).measured]).toEqual([true, false])
+    await measureWaiting(office.product, () => Promise.reject(new LookEnded('again')))
     expect((await readImage(office.as(), kept.id)).findings).toMatchObject([{ code: 'document.unmeasured', parameters: { attempts: 2 } }])
     office.now = testNow
   })
