@@ -77,7 +77,8 @@ function closePage(at: Statement, statements: Statement[]): void {
 }
 
 function balanceOf(field: Field): { balance: Balance, currency: string } {
-  const match = /^([CD])(\d{6})([A-Z]{3})([\d,]+)$/.exec(first(field))
+  // The comma must be there: an amount without one was cut.
+  const match = /^([CD])(\d{6})([A-Z]{3})(\d+,\d*)$/.exec(first(field))
   const [, sign, date = '', currency = '', text = ''] = match ?? []
   const amount = readAmount(text, ',', exponentOf(currency))
   const on = dayOf(date)

@@ -102,12 +102,12 @@ describe('any statement', () => {
     }), { numRuns: 60 })
   })
 
-  it('cut anywhere is refused, or leads from its first balance to its last', async () => {
+  it('cut anywhere is refused when it is read, or by its balances, or nothing of it was lost', async () => {
     const whole = [camtFile(made), mt940File(made)]
     await fc.assert(fc.asyncProperty(fc.constantFrom(...whole), fc.double({ min: 0.02, max: 0.98, noNaN: true }), async (text, share) => {
       const cut = text.slice(0, Math.floor(text.length * share))
       const found = await read(cut).catch((error: { problem?: { code: string } }) => error.problem?.code ?? Promise.reject(error as unknown as Error))
-      if (typeof found !== 'string') for (const one of found) expect([one.closing !== null, balanceFault(one)]).toEqual([true, null])
+      if (typeof found !== 'string') for (const one of found) expect(one.closing !== null && (balanceFault(one) !== null || one.lines.length === made.lines.length)).toBe(true)
     }), { numRuns: 120 })
   })
 })
