@@ -72,7 +72,7 @@ export type ExplainInput = z.infer<typeof explainSchema>
 export const takeBackSchema = z.strictObject({ reason: z.string().trim().min(5).max(1000) })
 
 /** What matching by itself has done so far, step by step. */
-export interface MatchingStanding { threshold: number, steps: { step: MatchStep, booked: number, takenBack: number }[], byHand: number, open: { lines: number, amounts: { currency: string, amount: number }[] } }
+export interface MatchingStanding { threshold: number, steps: { step: MatchStep, booked: number, takenBack: number }[], byHand: number }
 
 /** Somebody to whom money may belong. */
 export interface DueView { applicationId: string, number: string, name: string, cycle: string, due: number, currency: string, isOver: boolean, reference: string }
@@ -98,7 +98,7 @@ export type ExplainedBy = typeof explainedBy[number]
 
 /** The state of the books: receipts of one day, and every account with what explains its balance. */
 export interface ClosingView {
-  on: string, currency: string, isToday: boolean
+  on: string, currency: string
   receipts: { channel: 'gateway' | 'bank', cycle: string, category: string, count: number, amount: number }[]
   accounts: { account: LedgerAccount, balance: number, explained: Explained[], difference: number }[]
 }

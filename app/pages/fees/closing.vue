@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Data } from 'plotly.js-basic-dist-min'
+import { exponentOf } from '~~/core/bank/statement'
 import type { ClosingPage } from '~~/shared/bank'
 
 /** The day's closing: what came in, and every account with what explains it, to the last unit. */
@@ -30,7 +31,7 @@ const close = () => send(async () => {
 })
 const chart = computed<Data[]>(() => (['gateway', 'bank'] as const).map((channel, i) => {
   const rows = shown.value?.byDay.filter(row => row.channel === channel) ?? []
-  return { type: 'bar', name: channelWords[channel], x: rows.map(row => row.on), y: rows.map(row => row.amount / 100), customdata: rows.map(row => amount(row.amount)), hovertemplate: `%{x}: %{customdata}<extra>${channelWords[channel]}</extra>`, marker: { color: i === 0 ? '#155e75' : '#b9895a' } }
+  return { type: 'bar', name: channelWords[channel], x: rows.map(row => row.on), y: rows.map(row => row.amount / 10 ** exponentOf(currency.value)), customdata: rows.map(row => amount(row.amount)), hovertemplate: `%{x}: %{customdata}<extra>${channelWords[channel]}</extra>`, marker: { color: i === 0 ? '#155e75' : '#b9895a' } }
 }))
 function pick({ x }: { x: unknown }) {
   if (typeof x !== 'string') return

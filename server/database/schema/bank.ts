@@ -101,7 +101,7 @@ export const bankMatch = pgTable('bank_match', {
   at: at('at').notNull(),
   undoneBy: uuid('undone_by').references(() => principal.id),
   undoneAt: at('undone_at'),
-}, t => [uniqueIndex('bank_match_in_force').on(t.lineId).where(sql`${t.undoneAt} is null`), index('bank_match_by_step').on(t.step)])
+}, t => [uniqueIndex('bank_match_in_force').on(t.lineId).where(sql`${t.undoneAt} is null`), index('bank_match_by_step').on(t.step), index('bank_match_by_settlement').on(t.settlementId).where(sql`${t.settlementId} is not null`)])
 
 /** A payout of the gateway, as its settlement file tells it. */
 export const settlement = pgTable('settlement', {

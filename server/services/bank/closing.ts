@@ -27,14 +27,14 @@ export async function readClosing(caller: Caller, cycle: string, asked: { on?: s
   const days = await context.db.select({ on: dayClosing.on, currency: dayClosing.currency, by: dayClosing.by, at: dayClosing.at }).from(dayClosing).orderBy(desc(dayClosing.on)).limit(daysShown)
   const name = await namesOf(context.db, days.map(one => one.by))
   return {
-    view: await viewOf(context.db, context, { on, currency, zone }), currencies: [...new Set([own.code, ...rows.map(row => row.currency)])].sort(),
-    closed: await closedDay(context.db, on, currency), days: days.map(one => ({ ...one, by: name(one.by), at: one.at.toISOString() })), byDay: await receiptsByDay(context.db, currency, zone),
+    view: await viewOf(context.db, { on, currency, zone }), currencies: [...new Set([own.code, ...rows.map(row => row.currency)])].sort(),
+    closed: await closedDay(context.db, on, currency), days: days.map(one => ({ ...one, by: name(one.by), at: one.at.toISOString() })), byDay: await receiptsByDay(context.db, context, currency, zone),
   }
 }
 
 interface Asked { on: string, currency: string, zone: Zone }
 
-async function viewOf(db: Executor, context: Pick<Context, 'now'>, { on, currency, zone }: Asked): Promise<ClosingView> {
+async function viewOf(db: Executor, { on, currency, zone }: Asked): Promise<ClosingView> {
   const { rows } = await db.execute<{ account: LedgerAccount, balance: string }>(sql`
     select l.account, sum(l.amount) as balance from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.currency = ${currency} group by l.account`)
   const balances = new Map(rows.map(row => [row.account, Number(row.balance)]))
@@ -45,7 +45,7 @@ async function viewOf(db: Executor, context: Pick<Context, 'now'>, { on, currenc
     if (balance === 0 && explained.length === 0) continue
     accounts.push({ account, balance, explained, difference: balance - explained.reduce((sum, one) => sum + one.amount, 0) })
   }
-  return { on, currency, isToday: on === dateInZone(context.now(), zone), receipts: await receiptsOf(db, { on, currency, zone }), accounts }
+  return { on, currency, receipts: await receiptsOf(db, { on, currency, zone }), accounts }
 }
 
 // Where money came from stands in the source of its transaction.
@@ -59,10 +59,10 @@ async function receiptsOf(db: Executor, { on, currency, zone }: Asked): Promise<
   return rows.map(row => ({ ...row, count: Number(row.count), amount: Number(row.amount) }))
 }
 
-async function receiptsByDay(db: Executor, currency: string, zone: Zone): Promise<ClosingPage['byDay']> {
+async function receiptsByDay(db: Executor, { now }: Pick<Context, 'now'>, currency: string, zone: Zone): Promise<ClosingPage['byDay']> {
   const { rows } = await db.execute<{ on: string, channel: 'gateway' | 'bank', amount: string }>(sql`
     select ${dayOf(sql`t.at`, zone)} as on, ${channel} as channel, -sum(l.amount) as amount ${credited}
-    where t.kind = 'receipt' and t.currency = ${currency} and t.at > now() - interval '60 days' group by 1, 2 order by 1, 2`)
+    where t.kind = 'receipt' and t.currency = ${currency} and t.at > ${now().toISOString()}::timestamptz - interval '60 days' group by 1, 2 order by 1, 2`)
   return rows.map(row => ({ ...row, amount: Number(row.amount) }))
 }
 
@@ -136,7 +136,7 @@ export async function closeDay(caller: Caller, cycle: string, { on, currency, no
   await context.db.transaction(async (tx) => {
     const before = await closedDay(tx, on, currency)
     if (before) throw refusal('closing.done', { on, by: before.by })
-    const view = await viewOf(tx, context, { on, currency, zone })
+    const view = await viewOf(tx, { on, currency, zone })
     const wrong = view.accounts.find(account => account.difference !== 0)
     if (wrong) throw refusal('closing.difference', { account: context.language.states.accountWords[wrong.account].title, amount: spelledIn(currency, wrong.difference) })
     await tx.insert(dayClosing).values({ id: context.newId(), on, currency, view, note, by: context.principal.id, at: context.now() }).onConflictDoNothing()

@@ -139,11 +139,9 @@ async function explainPayouts(tx: Executor, context: Context, paidOut: ReadonlyM
 export async function matchingStanding(caller: Caller): Promise<MatchingStanding> {
   const { db } = await caller.authorise('bank.read')
   const done = await db.select({ step: bankMatch.step, n: count(), back: sql<string>`count(*) filter (where ${bankMatch.undoneAt} is not null)` }).from(bankMatch).groupBy(bankMatch.step)
-  const open = await db.select({ currency: bankLine.currency, n: count(), amount: sql<string>`sum(${bankLine.amount})` }).from(bankLine).where(and(eq(bankLine.state, 'open'), sql`${bankLine.amount} > 0`)).groupBy(bankLine.currency)
   const of = (step: Match['step'] | null) => done.find(one => one.step === step)
   return {
     threshold: await thresholdOf(db), steps: matchSteps.map(step => ({ step, booked: of(step)?.n ?? 0, takenBack: Number(of(step)?.back ?? 0) })), byHand: of(null)?.n ?? 0,
-    open: { lines: open.reduce((sum, one) => sum + one.n, 0), amounts: open.map(({ currency, amount }) => ({ currency, amount: Number(amount) })) },
   }
 }
 

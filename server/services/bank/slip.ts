@@ -12,7 +12,7 @@ import { drawQrCode } from '../../paper/qr'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 import { readApplication } from '../applications/store'
 import type { Caller, Context } from '../context'
-import { moneyOf } from '../fees/receive'
+import { moneyOf } from '../fees/received'
 import { currentNotice } from '../notice/notices'
 import { spelledIn } from './accounts'
 

@@ -1,4 +1,4 @@
-import { desc, eq, sql } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
 import { assessmentLines, feeState } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
@@ -11,7 +11,7 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
 import type { Acting } from '../acts/carry-out'
 import { book, bookAlone } from './book'
-import { receivedOf } from './received'
+import { moneyOf, stateOfMoney } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
 
@@ -42,11 +42,5 @@ export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 't
 
 /** Where the fee stands by assessment, ledger and payments under way. */
 export async function feeStateOf(tx: Executor, context: Context, applicationId: string): Promise<Tracks['fee']> {
-  const { rows: [found] } = await tx.execute<Standing>(sql`select
-    (select assessment ->> 'total' from fee_assessment where application_id = ${applicationId} order by version desc limit 1) as assessed, ${receivedOf(applicationId)} as received,
-    exists (select 1 from payment where application_id = ${applicationId} and state = 'open' and expires_at > ${context.now().toISOString()}::timestamptz) as paying`)
-  const assessed = found?.assessed ?? null
-  return feeState(assessed === null ? null : Number(assessed), Number(found?.received ?? 0), found?.paying ?? false)
+  return stateOfMoney((await moneyOf(tx, context, [applicationId])).get(applicationId))
 }
-
-interface Standing extends Record<string, unknown> { assessed: string | null, received: string, paying: boolean }

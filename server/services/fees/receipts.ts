@@ -1,5 +1,6 @@
 import { randomInt } from 'node:crypto'
 import { and, asc, eq, inArray, isNull, max } from 'drizzle-orm'
+import { exponentOf } from '../../../core/bank/statement'
 import { dateInZone, spellInstant } from '../../../core/calendar/zone'
 import { spellAmount, type FeeItem } from '../../../core/fees/assess'
 import { readReceiptNumber, receiptNumber, receiptsDue } from '../../../core/fees/receipt'
@@ -17,7 +18,8 @@ import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { countTry } from '../people/pace'
 import { currentAssessment } from './assessments'
-import { lockApplications, moneyOf } from './receive'
+import { lockApplications } from './receive'
+import { moneyOf } from './received'
 
 type ReceiptRow = typeof receipt.$inferSelect
 const atOnce = 500
@@ -104,7 +106,7 @@ export async function receiptPdf(caller: Caller, applicationId: string, id: stri
   const { receiptTexts } = context.language.papers
   const say = (text: keyof typeof receiptTexts, parameters: MessageParameters = {}) => formatMessage(context.language.locale, receiptTexts[text], parameters)
   const number = receiptNumber(row.year, row.serial)
-  const currency = row.currency === notice.body.currency.code ? notice.body.currency : { code: row.currency, exponent: 2 }
+  const currency = { code: row.currency, exponent: exponentOf(row.currency) }
   const pdf = await documentOf({ title: say('title', { number }), author: notice.body.name, at: row.at }, (doc) => {
     const style = (size: number, colour = ink, face: TextStyle['face'] = 'sans'): TextStyle => ({ face, size, colour })
     drawLine(doc, notice.body.name, page.left, mm(20), style(12, soft, 'serif'), page.width)

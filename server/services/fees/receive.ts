@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { ActId } from '../../../core/application/acts/table'
-import { feeState, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
+import type { LedgerLine, TransactionKind } from '../../../core/fees/ledger'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { application } from '../../database/schema'
@@ -12,7 +12,7 @@ import type { ApplicationRow } from '../applications/store'
 import type { Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { bookMany } from './book'
-import { receivedOf, surplusesOf } from './received'
+import { moneyOf, stateOfMoney, surplusesOf } from './received'
 
 /** Money for one application from outside the gateway, under a source that stands for it for ever. */
 export interface Receipt { application: string, amount: number, source: string, lines: LedgerLine[] }
@@ -22,20 +22,6 @@ export async function lockApplications(tx: Executor, ids: readonly string[]): Pr
   if (ids.length === 0) return new Map()
   const rows = await tx.select().from(application).where(sql`${application.id} = any(${sql.param([...new Set(ids)])}::uuid[])`).orderBy(application.id).for('update')
   return new Map(rows.map(row => [row.id, row]))
-}
-
-interface Standing extends Record<string, unknown> { id: string, assessed: string | null, currency: string | null, received: string, paying: boolean }
-/** Where the money of an application stands: what is assessed (null: never) in which currency, what came in, and whether a payment is on its way. */
-export interface MoneyStanding { assessed: number | null, currency: string | null, received: number, isPaying: boolean }
-
-/** The same of many. */
-export async function moneyOf(tx: Executor, context: Pick<Context, 'now'>, ids: readonly string[]): Promise<Map<string, MoneyStanding>> {
-  const { rows } = await tx.execute<Standing>(sql`
-    select a.id, f.assessment ->> 'total' as assessed, f.assessment -> 'currency' ->> 'code' as currency, ${receivedOf(sql`a.id`)} as received,
-      exists (select 1 from payment p where p.application_id = a.id and p.state = 'open' and p.expires_at > ${context.now().toISOString()}::timestamptz) as paying
-    from unnest(${sql.param([...ids])}::uuid[]) as a(id)
-    left join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true`)
-  return new Map(rows.map(row => [row.id, { assessed: row.assessed === null ? null : Number(row.assessed), currency: row.currency, received: Number(row.received), isPaying: row.paying }]))
 }
 
 /**
@@ -56,11 +42,7 @@ export async function moveMoney(tx: Executor, context: Context, rows: ReadonlyMa
   const sums = new Map([...grouped(receipts, receipt => receipt.application)].map(([id, own]) => [id, own.reduce((sum, one) => sum + one.amount, 0)]))
   for (const [cycle, members] of grouped(ids.flatMap(id => rows.get(id) ?? []), row => row.cycle)) {
     const under = await currentNotice(tx, cycle)
-    const stateOf = ({ id }: ApplicationRow) => {
-      const one = money.get(id)
-      return feeState(one?.assessed ?? null, one?.received ?? 0, one?.isPaying ?? false)
-    }
-    for (const [fee, group] of grouped(members, stateOf)) {
+    for (const [fee, group] of grouped(members, row => stateOfMoney(money.get(row.id)))) {
       await carryOutOnMany(tx, context, act, under, group, { outcome: { fee } }, ({ id, fee: before }) => ({ before: { fee: before }, after: { fee, amount: sums.get(id) ?? 0 }, tell: { amount: sums.get(id) ?? 0, open: isFeeClear(fee) ? 'no' : 'yes' } }))
     }
     const moved = await tx.select().from(application).where(sql`${application.id} = any(${sql.param(members.map(row => row.id))}::uuid[])`)

@@ -1,7 +1,9 @@
 import { and, eq, inArray, ne, sql, type SQL } from 'drizzle-orm'
-import { surplusLines, type LedgerAccount } from '../../../core/fees/ledger'
+import type { Tracks } from '../../../core/application/tracks'
+import { feeState, surplusLines, type LedgerAccount } from '../../../core/fees/ledger'
 import type { Executor } from '../../database/client'
 import { ledgerLine, ledgerTransaction } from '../../database/schema'
+import type { Context } from '../context'
 
 /**
  * Money received for an application and not given back, in minor units: what receipts credited to it, whether it pays a due or is owed back. Where the money lies
@@ -27,6 +29,23 @@ export async function receivedForMany(tx: Executor, applicationIds: readonly str
     .where(and(inArray(ledgerTransaction.applicationId, [...applicationIds]), ne(ledgerTransaction.kind, 'assessment'), inArray(ledgerLine.account, own))).groupBy(ledgerTransaction.applicationId)
   return new Map(rows.flatMap(row => row.id !== null && Number(row.sum) !== 0 ? [[row.id, Number(row.sum)]] : []))
 }
+
+interface Standing extends Record<string, unknown> { id: string, assessed: string | null, currency: string | null, received: string, paying: boolean }
+/** Where the money of an application stands: what is assessed (null: never) in which currency, what came in, and whether a payment is on its way. */
+export interface MoneyStanding { assessed: number | null, currency: string | null, received: number, isPaying: boolean }
+
+/** The same of many applications. */
+export async function moneyOf(tx: Executor, context: Pick<Context, 'now'>, ids: readonly string[]): Promise<Map<string, MoneyStanding>> {
+  const { rows } = await tx.execute<Standing>(sql`
+    select a.id, f.assessment ->> 'total' as assessed, f.assessment -> 'currency' ->> 'code' as currency, ${receivedOf(sql`a.id`)} as received,
+      exists (select 1 from payment p where p.application_id = a.id and p.state = 'open' and p.expires_at > ${context.now().toISOString()}::timestamptz) as paying
+    from unnest(${sql.param([...ids])}::uuid[]) as a(id)
+    left join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true`)
+  return new Map(rows.map(row => [row.id, { assessed: row.assessed === null ? null : Number(row.assessed), currency: row.currency, received: Number(row.received), isPaying: row.paying }]))
+}
+
+/** Where the fee stands by it. */
+export const stateOfMoney = (money: MoneyStanding | undefined): Tracks['fee'] => feeState(money?.assessed ?? null, money?.received ?? 0, money?.isPaying ?? false)
 
 interface Balances extends Record<string, unknown> { id: string, receivable: string, refunds: string, n: string }
 /** What keeps credits of applicants apart from what they owe, ready to be booked. */

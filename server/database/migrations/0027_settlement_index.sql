@@ -1,0 +1,1 @@
+CREATE INDEX "bank_match_by_settlement" ON "bank_match" USING btree ("settlement_id") WHERE "bank_match"."settlement_id" is not null;
