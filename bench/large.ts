@@ -4,8 +4,8 @@ import { openDatabase } from '../server/database/client'
 import { runReview } from '../server/services/eligibility/review-run'
 import { openReview, readReview } from '../server/services/eligibility/reviews'
 import { acceptReview } from '../server/services/eligibility/take-over'
-import { readBand, readRoster } from '../server/services/applications/roster'
-import { readDesk } from '../server/services/applications/desk'
+import { readBand, readRoster } from '../server/services/roster/page'
+import { readDesk } from '../server/services/roster/desk'
 import { readCheckRecords, readCheckValues } from '../server/services/scrutiny/checks'
 import { Caller } from '../server/services/context'
 import { product } from '../core/access/principal'
@@ -72,8 +72,8 @@ try {
   console.log(`${await timed('filled', fill)} applications`)
   await timed('band', () => readBand(officer, cycle))
   await timed('desk', () => readDesk(officer, cycle))
-  const first = await timed('roster, first page', () => readRoster(officer, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100 }))
-  await timed('roster, next page', () => readRoster(officer, cycle, { headline: 'in scrutiny', sort: 'waiting', limit: 100, after: first.next ?? undefined }))
+  const first = await timed('roster, first page', () => readRoster(officer, cycle, { is: ['at:in scrutiny'], sort: 'waiting', limit: 100 }))
+  await timed('roster, next page', () => readRoster(officer, cycle, { is: ['at:in scrutiny'], sort: 'waiting', limit: 100, after: first.next ?? undefined }))
   await timed('roster, by name', () => readRoster(officer, cycle, { search: 'tavi', sort: 'number', limit: 100 }))
   await timed('how the checks do', () => readCheckRecords(officer, cycle))
   await timed('values of one check', () => readCheckValues(officer, cycle, 'photograph/photograph.sharpness'))

@@ -10,7 +10,7 @@ import { application, cycle } from '../server/database/schema'
 import { registerApplication } from '../server/services/applications/begin'
 import { saveAnswers } from '../server/services/applications/answers'
 import { submitApplication, withdrawApplication } from '../server/services/applications/form'
-import { readRoster } from '../server/services/applications/roster'
+import { readRoster } from '../server/services/roster/page'
 import { putBankAccount } from '../server/services/bank/accounts'
 import { matchOpenLines } from '../server/services/bank/matching'
 import { takeSettlements } from '../server/services/bank/settlements'
@@ -115,7 +115,7 @@ async function loadFinished(first: Loader, tell: (text: string) => void): Promis
   const { runId } = await runAllocation(at(first.db, days(finishedDays - 8)), notice.code, runRequestSchema.parse({}), solveHere)
   await publishRun(at(first.db, days(finishedDays - 9)), runId)
   const issuing = at(first.db, days(finishedDays - 31))
-  const { rows } = await readRoster(issuing, notice.code, { headline: 'placed', sort: 'number', limit: cardsIssued })
+  const { rows } = await readRoster(issuing, notice.code, { is: ['at:placed'], sort: 'number', limit: cardsIssued })
   for (const row of rows) await issueCard(issuing, row.id, {})
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { actIds, type ActId } from '../core/application/acts/table'
+import { desks } from '../core/application/open-matters'
 import { reasonSchema } from './scrutiny'
 
 /** What every act may be asked with. `outsideDates` says that the person knows the notice's dates stand against it. */
@@ -24,6 +25,8 @@ export const actInputs = {
   'recall-return': z.strictObject(permit),
   'take-back-refusal': z.strictObject(permit),
   'reopen': z.strictObject(permit),
+  'refer': z.strictObject({ ...permit, desk: z.enum(desks), until: z.iso.datetime({ offset: true }).optional() }),
+  'answer-referral': z.strictObject(permit),
   'take-seat-back': z.strictObject(permit),
   'issue-card': z.strictObject(permit),
   'replace-card': z.strictObject(permit),

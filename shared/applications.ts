@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
-import { feeStates, headlines, type Headline, type Tracks } from '../core/application/tracks'
+import type { Headline, Tracks } from '../core/application/tracks'
 import type { ActStanding } from '../core/application/acts/judge'
 import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'
 import type { ClaimWeight } from '../core/eligibility/claims'
@@ -12,7 +12,9 @@ import type { Edit } from '../core/imaging/fit'
 import type { Mark } from '../core/imaging/image-finding'
 import type { Seat } from '../core/seating/seats'
 import type { LogAct } from '../core/records/log'
+import type { Doubt, Lane } from '../core/scrutiny/doubts'
 import type { ProposalView } from './acts'
+import type { ReadingView, ReferralView } from './scrutiny'
 import type { RulingView } from './eligibility'
 
 export const saveSheetSchema = z.object({
@@ -24,22 +26,38 @@ export interface SavedSheet { revision: number, answers: Answers }
 export interface AnswerDifference { question: string, by: string, at: string, theirs: Answer, yours: Answer | null }
 export interface SheetConflict extends SavedSheet { differences: AnswerDifference[] }
 
-export const rosterQuerySchema = z.object({
-  headline: z.enum(headlines as [Headline, ...Headline[]]).optional(),
-  fee: z.enum(feeStates).optional(),
+/** A tag that applications are found by: `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
+const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|matter|doubt|lane|by|found):.{1,120}$/u)
+/** Everything that stands before the value of a tag. Values of one facet are alternatives; facets are joined. */
+export const facetOf = (tag: string): string => /^(?:(?:q|first):[^=]*=|found:|[a-z]+:)/u.exec(tag)?.[0] ?? tag
+
+const many = <T extends z.ZodType>(of: T, most: number) => z.union([z.array(of).max(most), of.transform(one => [one])]).default([])
+const filterShape = {
+  is: many(tagSchema, 24),
   search: z.string().max(100).optional(),
-  sort: z.enum(['number', 'waiting']).default('number'),
-  after: z.string().max(200).optional(),
-  limit: z.coerce.number().int().min(1).max(500).default(100),
+  /** Moments between which the present point of the flow was reached. */
+  from: z.iso.datetime({ offset: true }).optional(), before: z.iso.datetime({ offset: true }).optional(),
+}
+export const rosterFilterSchema = z.object(filterShape)
+export type RosterFilter = Partial<z.infer<typeof rosterFilterSchema>>
+export const rosterQuerySchema = z.object({
+  ...filterShape, sort: z.enum(['number', 'waiting']).default('number'), after: z.string().max(200).optional(), limit: z.coerce.number().int().min(1).max(500).default(100),
 })
-export type RosterQuery = z.infer<typeof rosterQuerySchema>
+export type RosterQuery = RosterFilter & Pick<z.infer<typeof rosterQuerySchema>, 'sort' | 'after' | 'limit'>
 
 export interface RosterRow {
   id: string, number: string, name: string, mobile: string, category: string, posts: string[]
-  headline: Headline, since: string, submittedAt: string | null, fee: Tracks['fee']
+  headline: Headline, since: string, submittedAt: string | null, fee: Tracks['fee'], tags: string[]
 }
 /** A page of the roster; `next` is the key to ask for the following one, null at the end. */
 export interface RosterPage { rows: RosterRow[], next: string | null }
+/** How many match. Exact, or an estimate with the range that holds in nineteen cases of twenty. */
+export interface RosterCount { n: number, isExact: boolean, low: number, high: number }
+export const facetSchema = z.object({ facet: z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|false|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/) })
+/** The values of a facet with the number of applications of the whole cycle that have each. */
+export interface FacetValue { tag: string, n: number }
+export interface RosterView { id: string, title: string, query: string, by: string, isOwn: boolean, isShared: boolean }
+export const rosterViewSchema = z.strictObject({ title: z.string().trim().min(1).max(80), query: z.string().max(2000), isShared: z.boolean() })
 
 export interface Band {
   cycle: string, title: string, zone: { name: string, utcOffsetMinutes: number }, now: string
@@ -94,6 +112,10 @@ export interface Dossier {
   placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
   card: { version: number, code: string, at: string, voidAt: string | null } | null
   history: HistoryRow[]
+  /** Where it stands in the queue of scrutiny, and who has it in hand; null where it does not wait. */
+  hand: { lane: Lane | null, doubts: Doubt[], by: string | null, isOwn: boolean, until: string | null, isOwnFirst: boolean } | null
+  /** What desks were asked, and what was held against files by eye. */
+  referrals: ReferralView[], readings: ReadingView[]
 }
 
 /** One row of the log of an application. */

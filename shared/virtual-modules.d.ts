@@ -8,3 +8,7 @@ declare module 'virtual:picture-worker' {
   const code: string
   export default code
 }
+
+declare module 'jaro-winkler' {
+  export default function distance(first: string, second: string): number
+}

@@ -53,6 +53,8 @@ const table = {
   'scrutiny.read': { ...staffWho('officer', 'scrutineer', 'auditor'), product: 'any' },
   'scrutiny.decide': { ...staffWho('officer', 'scrutineer'), product: 'any' },
   'scrutiny.reopen': { officer: 'any' },
+  /** To answer what scrutiny has asked a desk. */
+  'matters.answer': staffWho('officer', 'scrutineer', 'accounts'),
   'centres.read': { ...staffWho('officer', 'auditor'), superintendent: 'own venue', product: 'any' },
   'centres.run': { officer: 'any', product: 'any' },
   'centres.publish': { officer: 'any', product: 'any' },

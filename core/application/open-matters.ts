@@ -6,9 +6,12 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate',
 ] as const
 export type MatterKind = typeof matterKinds[number]
+/** Desks of the office that scrutiny may ask. */
+export const desks = ['officer', 'accounts', 'scrutineer'] as const
+export type Desk = typeof desks[number]
 /** Who must act. */
 export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway'
 /** What it holds back. */
@@ -35,6 +38,9 @@ export interface Standing {
   files: Partial<Record<string, Finding[]>>
   /** Until when a correction must be handed in, or the form was kept open. */
   openUntil: Date | null
+  /** A question that a desk has not answered, and other applications that are likely of the same person. */
+  referral?: { desk: Desk, until: string | null } | null
+  likelyPairs?: number
 }
 
 type Add = (kind: MatterKind, owner: MatterOwner, holds: MatterHold, more?: Partial<Pick<OpenMatter, 'about' | 'until' | 'parameters'>>) => void
@@ -53,6 +59,8 @@ export function openMatters(standing: Standing): OpenMatter[] {
   else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
   if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
+  if (standing.referral) add('referred', standing.referral.desk, 'decision', { until: standing.referral.until })
+  if (standing.likelyPairs) add('likely-duplicate', 'scrutineer', 'decision', { parameters: { count: standing.likelyPairs } })
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)
   if (tracks.card === 'withheld') add('card-withheld', 'officer', 'card')
   return matters

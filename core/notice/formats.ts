@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 4
+export const noticeFormat = 5
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -26,6 +26,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   2: notice => ({ ...notice, format: 3 }),
   // Format 3 knew no expected numbers, no days of rest, no information for everybody, and one base fee a category. All of it may be left out.
   3: notice => ({ ...notice, format: 4 }),
+  // Format 4 said nothing of how scrutiny works. It may be left out.
+  4: notice => ({ ...notice, format: 5 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo } from './questions'
+import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo, refersToQuestion } from './questions'
 import { noticeFormat } from './formats'
 import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
@@ -199,6 +199,19 @@ export const noticeSchema = z.strictObject({
     /** Days that a return may be answered in, the day of the return not counted. */
     answerDays: z.int().min(1).max(90),
   }),
+  /** How scrutiny works; where it is left out, each case is decided once, whenever its turn comes. */
+  scrutiny: z.strictObject({
+    /** Days within which a case that waits should be decided. */
+    days: z.int().min(1).max(365).optional(),
+    /** Of a hundred acceptances, how many a second person sees before they hold; nobody chooses which. */
+    acceptancesSeenTwice: z.int().min(0).max(100).default(0),
+    /** Minutes for which a case stays with whoever took it in hand. */
+    handMinutes: z.int().min(1).max(480).default(20),
+    /** The question that asks for the number of an identity paper. */
+    identityQuestion: refersToQuestion.optional(),
+    /** Only one application of a person is accepted. */
+    onePerson: z.boolean().default(false),
+  }).optional(),
   /** Acts that a second person has to confirm, besides those that always need one. */
   secondPerson: z.array(z.enum(secondPersonActs)),
   leapDayBirthday: z.enum(['feb-28', 'mar-01']),

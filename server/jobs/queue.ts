@@ -7,6 +7,8 @@ import { carryLetters, writeLetters } from '../services/letters/outbox'
 import { forgetOldTries } from '../services/people/pace'
 import { sealLog } from '../services/records/seal'
 import { issueReceipts } from '../services/fees/receipts'
+import { sortCases } from '../services/scrutiny/sorting'
+import { foldTally, rewriteStale } from '../services/roster/keep'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
@@ -37,6 +39,9 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'rows of the log to seal', every: 10_000, look: () => sealLog(productCaller(db, 'seal')) },
     { name: 'tries long past', every: 600_000, look: () => forgetOldTries(productCaller(db, 'pace')) },
     { name: 'receipts to issue', every: 3_000, look: () => issueReceipts(productCaller(db, 'receipts')) },
+    { name: 'cases to sort into queues', every: 2_000, look: () => sortCases(productCaller(db, 'sorting')) },
+    { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
+    { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)

@@ -11,7 +11,7 @@ import { confirmAct, performAct } from '../../server/services/acts/named'
 import { withdrawProposal } from '../../server/services/acts/proposals'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { readApplication, tracksOf } from '../../server/services/applications/store'
-import { readBand, readRoster } from '../../server/services/applications/roster'
+import { readBand, readRoster } from '../../server/services/roster/page'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { publishRun } from '../../server/services/centres/publish'
 import type { Caller } from '../../server/services/context'
@@ -98,7 +98,7 @@ async function checkInvariants(id: string): Promise<Tracks> {
   expect(row.headline).toBe(headline(tracks))
   const dossier = await office.dossier(id)
   expect(dossier.headline).toBe(row.headline)
-  const found = await readRoster(office.as(), office.cycle, { headline: row.headline, search: row.number, sort: 'number', limit: 1 })
+  const found = await readRoster(office.as(), office.cycle, { is: [`at:${row.headline}`], search: row.number, sort: 'number', limit: 1 })
   expect(found.rows.map(r => [r.id, r.headline])).toEqual([[id, row.headline]])
   const band = await readBand(office.as(), office.cycle)
   const here = band.points.find(p => p.headline === row.headline)

@@ -11,7 +11,7 @@ export const actIds = [
   'payment-settled', 'payment-refused', 'payment-ended', 'accept', 'return', 'refuse', 'take-back-acceptance',
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
-  'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned',
+  'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -34,6 +34,8 @@ export interface ActFacts {
   isCorrected: boolean
   /** A card of it is in force. */
   hasCard: boolean
+  /** What keeps scrutiny from deciding: a desk that was asked and has not answered, or another application that is likely of the same person. */
+  heldBy: 'referred' | 'likely-duplicate' | null
 }
 
 /** What an act has brought about, as far as the tracks hang on it. */
@@ -96,6 +98,8 @@ const underWay = unless(f => !isOver(f.tracks), 'act.form-over')
 const noPayment = unless(f => !f.hasOpenPayment, 'act.payment-under-way')
 const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting')
 const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
+const answered = unless(f => f.heldBy !== 'referred', 'act.referred')
+const unheld = all(answered, unless(f => f.heldBy === null, 'act.likely-duplicate'))
 const refused = unless(f => f.tracks.scrutiny === 'refused' && !isOver(f.tracks), 'act.not-refused')
 const nothing: Guard = () => null
 
@@ -166,9 +170,16 @@ const actRules: Record<ActId, ActRule> = {
   'refund-returned': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },
 
-  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear), change: () => ({ scrutiny: 'accepted' }) },
-  'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
-  'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear), change: () => ({ scrutiny: 'refused' }) },
+  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld), change: () => ({ scrutiny: 'accepted' }) },
+  'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
+  'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear, answered), change: () => ({ scrutiny: 'refused' }) },
+  'refer': { permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'answer-referral', refuse: all(waiting, answered) },
+  'answer-referral': { permission: 'matters.answer', needsReason: true, refuse: unless(f => f.heldBy === 'referred', 'act.not-referred') },
+  // What becomes of an application whose person has another one that stands.
+  'set-aside': {
+    permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'bring-back', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'), noPayment),
+    change: ({ tracks }, { fee = tracks.fee }) => ({ form: 'withdrawn', fee, placement: 'unplaced', card: 'not issued' }),
+  },
   'take-back-acceptance': {
     permission: 'scrutiny.decide', needsReason: true, tells: true, refuse: all(unless(f => isPlaceable(f.tracks), 'act.not-accepted'), seatless),
     change: () => ({ scrutiny: 'waiting', placement: 'unplaced' }),

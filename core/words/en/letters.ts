@@ -8,6 +8,7 @@ import { formatMessage } from '../message'
 const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'submit': { subject: '{number}: your form has arrived', body: 'Your form for {examination} has arrived. It is complete once the fee is settled, at the latest {lastPayment}. Answers and files are frozen now.' },
   'take-back-submission': { subject: '{number}: your form is open again', body: 'The submission was taken back. The form must be handed in again before {closes}.' },
+  'set-aside': { subject: '{number}: set aside', body: 'You have another application for this examination, and that one stands. What was paid for {number} is owed back to you.' },
   'withdraw': { subject: '{number}: withdrawn', body: 'The application was withdrawn. If that was not you, write to the office at once.' },
   'bring-back': { subject: '{number}: back again', body: 'The application that had been withdrawn or had lapsed counts again.' },
   'open-for-correction': { subject: '{number}: open for correction', body: 'The office has opened items of your application for correction. Sign in to see which and until when.' },

@@ -26,6 +26,8 @@ const matterTitles: Record<MatterKind, string> = {
   'publication': 'Placed, not published',
   'card': 'No admit card yet',
   'card-withheld': 'Admit card is withheld',
+  'referred': 'The office looks into a question',
+  'likely-duplicate': 'Likely of somebody who has applied before',
 }
 const matterClears: Record<MatterKind, string> = {
   'gaps': 'Fill in what the margin names.',
@@ -41,13 +43,15 @@ const matterClears: Record<MatterKind, string> = {
   'publication': 'An officer publishes the run.',
   'card': 'An officer issues the cards.',
   'card-withheld': 'An officer lets the card go.',
+  'referred': 'The desk that was asked answers.',
+  'likely-duplicate': 'A scrutineer judges the pair.',
 }
 
 /** Open matters of a kind over a whole cycle, as a line of a list. */
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before',
 }
 
 export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }

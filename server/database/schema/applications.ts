@@ -90,6 +90,8 @@ export const application = pgTable('application', {
   openedItems: jsonb('opened_items').$type<string[] | null>(),
   /** When it was returned or opened for correction: what changed since is the correction. */
   openedAt: at('opened_at'),
+  /** Of one that was accepted where a person may have one only: the number of their paper, as it is compared. */
+  personKey: text('person_key'),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */
@@ -98,16 +100,16 @@ export const application = pgTable('application', {
   submittedAt: at('submitted_at'),
   updatedAt: at('updated_at').notNull(),
 }, t => [
+  // What the office decides twice at once is still decided for one application only.
+  uniqueIndex('application_one_person').on(t.cycle, t.personKey).where(sql`${t.personKey} is not null and ${t.scrutiny} = 'accepted' and ${t.form} in ('submitted', 'correcting')`),
   index('application_by_owner').on(t.ownerId, t.createdAt).where(sql`${t.ownerId} is not null`),
   index('application_by_headline').on(t.cycle, t.headline, t.number),
   index('application_by_fee').on(t.cycle, t.fee, t.number),
   index('application_by_cycle').on(t.cycle, t.number),
-  index('application_by_wait').on(t.cycle, t.headline, t.headlineSince, t.id),
-  // text_pattern_ops lets a prefix search use the index whatever the collation.
   // Words of names in any order, from their beginnings on.
   index('application_by_words').using('gin', sql`to_tsvector('simple', ${t.nameKey})`),
+  // text_pattern_ops lets a prefix search use the index whatever the collation.
   index('application_by_name').using('btree', t.cycle, sql`${t.nameKey} text_pattern_ops`),
-  index('application_by_mobile').using('btree', t.cycle, sql`${t.mobileKey} text_pattern_ops`),
 ])
 
 /** Each saved value of each question, so that a conflict can say who changed what. */

@@ -1,4 +1,5 @@
 import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
 import type { Allocation } from '../../../core/allocation/allocate'
 import type { AllocationCity } from '../../../core/allocation/instance'
 import type { CityLine } from '../../../core/allocation/lines'
@@ -154,7 +155,7 @@ export const admitCard = pgTable('admit_card', {
   at: at('at').notNull(),
   /** Since when another version, or none, holds in its place. */
   voidAt: at('void_at'),
-}, t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version)])
+}, t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version), index('admit_card_in_force').on(t.at).where(sql`${t.voidAt} is null`)])
 
 /** The last serial given in a city: a roll number that was printed once never names anybody else. */
 export const rollSerial = pgTable('roll_serial', {

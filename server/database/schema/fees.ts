@@ -34,6 +34,7 @@ export const payment = pgTable('payment', {
   closedAt: at('closed_at'),
 }, t => [
   index('payment_by_application').on(t.applicationId, t.openedAt),
+  index('payment_open').on(t.openedAt).where(sql`${t.state} = 'open'`),
   uniqueIndex('payment_one_open').on(t.applicationId).where(sql`${t.state} = 'open'`),
 ])
 

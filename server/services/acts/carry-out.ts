@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
 import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
+import { isSeenTwice } from '../../../core/scrutiny/second-look'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
@@ -74,7 +75,8 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   const { tx, context, row, notice, version, facts } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
   const reason = demandPermit(standing, given)
-  if (standing.needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
+  const needsSecond = standing.needsSecond || (act === 'accept' && isSeenTwice(notice, row.id))
+  if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
   if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
   const done = await effect(acting)
   if (done.isRepeated) return { isDone: true, result: done.result }

@@ -4,7 +4,7 @@ import type { Executor } from '../../database/client'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean }
 
 /** A request to act, by its number. */
 export interface Asked { act: ActId, requestId: string }
@@ -27,12 +27,14 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     exists (select 1 from claim_ruling where application_id = ${row.id}) as ruled,
     exists (select 1 from seat where application_id = ${row.id}) as seated,
     exists (select 1 from admit_card where application_id = ${row.id}) as carded,
+    exists (select 1 from referral where application_id = ${row.id} and answered_at is null) as asked,
+    exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
     ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
-    hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false,
+    hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.paired ? 'likely-duplicate' : null,
     hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, isRepeated: found?.repeated ?? false,
   }
 }
@@ -41,6 +43,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced',
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null,
   }
 }

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { isFormEditable } from '../../../core/application/acts/table'
-import { openMatters, type OpenMatter } from '../../../core/application/open-matters'
+import { openMatters, type Desk, type OpenMatter, type Standing } from '../../../core/application/open-matters'
 import { grouped } from '../../../shared/grouped'
 import { sheetFaults } from '../../../core/application/sheet'
 import type { Tracks } from '../../../core/application/tracks'
@@ -17,13 +17,26 @@ export type FoundInFiles = Partial<Record<string, Pick<ImageRow, 'findings'>>>
 
 /** What is open on an application by its tracks, answers and files as they are now. `files` where they were read already. */
 export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, read?: FoundInFiles): Promise<OpenMatter[]> {
-  return mattersOf(context, row, notice, read ?? await currentImages(tx, row.id))
+  return mattersOf(context, row, notice, read ?? await currentImages(tx, row.id), (await askedOfMany(tx, [row])).get(row.id))
 }
 
-function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles): OpenMatter[] {
+/** What others must settle before scrutiny can decide. */
+type Outside = Pick<Standing, 'referral' | 'likelyPairs'>
+interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string }
+
+/** Questions to desks and likely pairs of those among some applications that have reached scrutiny. */
+async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'scrutiny'>[]): Promise<Map<string, Outside>> {
+  const ids = rows.filter(row => row.scrutiny !== 'not started').map(row => row.id)
+  if (ids.length === 0) return new Map()
+  const { rows: found } = await tx.execute<FoundOutside>(sql`select id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs
+    from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null`)
+  return new Map(found.map(({ id, desk, until, pairs }) => [id, { referral: desk && { desk, until: until === null ? null : new Date(until).toISOString() }, likelyPairs: Number(pairs) }]))
+}
+
+function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
-    notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil,
+    notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil, ...outside,
     files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),
   })
 }
@@ -37,8 +50,9 @@ export async function settleMatters(tx: Executor, context: Context, row: Applica
 export async function settleMattersOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], notice: Notice, read: ReadonlyMap<string, FoundInFiles> = new Map()): Promise<void> {
   const ids = rows.map(row => row.id)
   const files = read.size === rows.length ? read : await currentImagesOfMany(tx, ids)
+  const outside = await askedOfMany(tx, rows)
   const kept = grouped(await tx.select().from(openMatter).where(and(inArray(openMatter.applicationId, ids), isNull(openMatter.clearedAt))), matter => matter.applicationId)
-  const changes = rows.map(row => ({ row, ...changeOf(kept.get(row.id) ?? [], mattersOf(context, row, notice, files.get(row.id) ?? {})) }))
+  const changes = rows.map(row => ({ row, ...changeOf(kept.get(row.id) ?? [], mattersOf(context, row, notice, files.get(row.id) ?? {}, outside.get(row.id))) }))
   const gone = changes.flatMap(change => change.gone)
   if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))
   await openMany(tx, changes.flatMap(({ row, fresh }) => fresh.map(matter => matterRow(context, row, matter))))

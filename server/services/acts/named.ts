@@ -6,6 +6,7 @@ import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../ca
 import { takeSeatBack } from '../centres/seats'
 import type { Caller } from '../context'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
+import { answerReferral, refer } from '../scrutiny/referrals'
 import type { Carried } from './carry-out'
 import type { Given } from './given'
 import { readProposal } from './proposals'
@@ -29,6 +30,8 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'recall-return': (caller, id, _, given) => undoDecision(caller, 'recall-return', id, given),
   'take-back-refusal': (caller, id, _, given) => undoDecision(caller, 'take-back-refusal', id, given),
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
+  'refer': (caller, id, input, given) => refer(caller, id, input, given),
+  'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
   'take-seat-back': (caller, id, _, given) => takeSeatBack(caller, id, given),
   'issue-card': (caller, id, _, given) => done(issueCard(caller, id, given)),
   'replace-card': (caller, id, _, given) => replaceCard(caller, id, given),

@@ -17,6 +17,9 @@ import { mattersNow } from '../acts/matters'
 import { proposalsOf } from '../acts/proposals'
 import { currentAssessment } from '../fees/assessments'
 import { namesOf } from '../people/names'
+import { handOf } from '../scrutiny/queue'
+import { readingsOf } from '../scrutiny/readings'
+import { referralsOf } from '../scrutiny/referrals'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
 import { rulingsOf } from '../eligibility/claims'
@@ -49,14 +52,16 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
+    hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
 }
 
 /** As candidates read it: decisions are the office's, and who of its people did what stays inside. */
 function withoutNames(dossier: Dossier, office: string): Dossier {
-  const { decisions, rulings, changed } = dossier
-  return { ...dossier, decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
+  const { decisions, rulings, changed, matters } = dossier
+  // Whether somebody else has applied under the same name or number is never told.
+  return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -14,7 +14,7 @@ import type { Caller, Context } from '../context'
 import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
 import { publicKeys, signingKey } from './keys'
-import { countAt } from '../applications/counts'
+import { countAt } from '../roster/tally'
 
 export interface Issued { issued: number, withheld: number }
 

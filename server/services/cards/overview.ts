@@ -1,10 +1,13 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { cardBlockers } from '../../../core/admit-card/content'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { imageKinds, imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardsOverview } from '../../../shared/centres'
+import type { Executor } from '../../database/client'
 import { admitCard, application, image, seat } from '../../database/schema'
-import { countAt } from '../applications/counts'
+import { askedOf } from '../roster/filter'
+import { keysOf } from '../roster/page'
+import { countAt } from '../roster/tally'
 import { tracksOf } from '../applications/store'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
@@ -13,12 +16,13 @@ import { currentNotice } from '../notice/notices'
 export async function cardsOverview(caller: Caller, cycleCode: string): Promise<CardsOverview> {
   const { db, now } = await caller.authorise('cards.read')
   const { notice } = await currentNotice(db, cycleCode)
-  const withheld = await db.select().from(application).where(and(eq(application.cycle, cycleCode), eq(application.card, 'withheld'))).orderBy(asc(application.number)).limit(200)
+  const held = await keysOf(db, askedOf(cycleCode, { is: ['card:withheld'] }), { sort: 'number', limit: 200 })
+  const withheld = held.length === 0 ? [] : await db.select().from(application).where(inArray(application.id, held.slice(0, 200).map(key => key.id))).orderBy(asc(application.number))
   const kinds = withheld.length === 0 ? [] : await db.selectDistinct({ id: image.applicationId, kind: image.kind }).from(image).where(inArray(image.applicationId, withheld.map(w => w.id)))
   const newest = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
     .innerJoin(seat, eq(seat.applicationId, application.id)).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
   return {
-    issued: await countAt(db, cycleCode, 'card issued'), ready: await countAt(db, cycleCode, 'placed') - withheld.filter(row => row.headline === 'placed').length,
+    issued: await countAt(db, cycleCode, 'card issued'), ready: await countAt(db, cycleCode, 'placed') - await placedAndWithheld(db, cycleCode),
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
@@ -30,4 +34,9 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
       city: notice.cities.find(c => c.id === n.seat.city)?.title ?? n.seat.city, version: n.admit_card.version, at: n.admit_card.at.toISOString(),
     })),
   }
+}
+
+async function placedAndWithheld(db: Executor, cycle: string): Promise<number> {
+  const { rows: [found] } = await db.execute<{ n: string }>(sql`select count(*) as n from roster_entry where cycle = ${cycle} and tags @> array['card:withheld', 'at:placed']`)
+  return Number(found?.n)
 }

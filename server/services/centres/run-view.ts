@@ -8,6 +8,7 @@ import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, runPlacement } from '../../database/schema'
 import { nameKey } from '../../../core/identity/names'
+import { likeText } from '../../database/text'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
@@ -45,7 +46,6 @@ export async function readRunPeople(caller: Caller, runId: string, query: RunPeo
   return { people, next: rows.length > query.limit ? people.at(-1)?.number ?? null : null }
 }
 
-const likeText = (text: string) => text.replace(/[\\%_]/g, '\\$&')
 
 /** Why somebody is where a run put them, in words fit for a letter. */
 export async function readWhy(caller: Caller, runId: string, applicationId: string): Promise<WhyView> {

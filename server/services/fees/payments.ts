@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto'
-import { and, desc, eq, inArray, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
+import { and, desc, eq, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
-import { receiptLines, unmatchedLines } from '../../../core/fees/ledger'
+import { receiptLines, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { FeesView } from '../../../shared/fees'
@@ -10,13 +10,14 @@ import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
 import { locks } from '../../database/locks'
-import { application, gatewayEvent, ledgerLine, ledgerTransaction, payment } from '../../database/schema'
+import { application, gatewayEvent, payment } from '../../database/schema'
 import type { GatewayDelivery, GatewayEvent, PaymentGateway } from '../../standins/gateway'
 import { actingOn, carryOut, carryOutOn, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
 import { currentAssessment, feeStateOf } from './assessments'
+import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
 import { receivedFor } from './received'
 
@@ -182,15 +183,12 @@ export async function sweepOverduePayments(caller: Caller, gateway: PaymentGatew
 /** The accounts' page: balances (which sum to zero), applications by state of the fee, payments that hang, events of the gateway that did not fit. */
 export async function feesOverview(caller: Caller, cycle: string): Promise<FeesView> {
   const context = await caller.authorise('fees.read', { cycle })
-  const accounts = await context.db.select({ account: ledgerLine.account, currency: ledgerTransaction.currency, balance: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
-    .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).innerJoin(application, eq(application.id, ledgerTransaction.applicationId))
-    .where(eq(application.cycle, cycle)).groupBy(ledgerTransaction.currency, ledgerLine.account).orderBy(ledgerTransaction.currency, ledgerLine.account)
-  const states = await context.db.select({ fee: application.fee, count: sql<string>`count(*)` }).from(application).where(eq(application.cycle, cycle)).groupBy(application.fee)
+  const [balances, states] = [await countsUnder(context.db, cycle, 'ledger:'), await countsUnder(context.db, cycle, 'fee:')]
   const waiting = await context.db.select().from(payment).innerJoin(application, eq(application.id, payment.applicationId))
-    .where(and(eq(application.cycle, cycle), inArray(payment.state, ['open']))).orderBy(payment.openedAt).limit(200)
+    .where(and(eq(application.cycle, cycle), eq(payment.state, 'open'))).orderBy(payment.openedAt).limit(200)
   return {
-    accounts: accounts.map(a => ({ account: a.account, currency: a.currency, balance: Number(a.balance) })),
-    states: states.map(s => ({ fee: s.fee, count: Number(s.count) })),
+    accounts: [...balances].map(([tag, balance]) => ({ account: tag.split(':')[1] as LedgerAccount, currency: tag.split(':')[0] ?? '', balance })).sort((a, b) => a.currency < b.currency ? -1 : a.currency > b.currency ? 1 : a.account < b.account ? -1 : 1),
+    states: [...states].map(([fee, count]) => ({ fee: fee as ApplicationRow['fee'], count })),
     misfits: await misfitsOf(context.db, cycle),
     waiting: waiting.map(w => ({
       applicationId: w.application.id, number: w.application.number, name: w.application.displayName,

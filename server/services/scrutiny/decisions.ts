@@ -1,3 +1,4 @@
+import { and, eq, inArray, ne } from 'drizzle-orm'
 import { slotsOf, emptySlots } from '../../../core/application/slots'
 import { answerUntil } from '../../../core/application/acts/dates'
 import { openedBy } from '../../../core/application/acts/opened'
@@ -6,12 +7,14 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Finding } from '../../../core/finding/finding'
 import { refusal } from '../../../shared/problem'
 import type { ItemReason } from '../../../shared/scrutiny'
-import { scrutinyDecision } from '../../database/schema'
+import { identityOf } from '../../../core/identity/likely-pair'
+import { application, scrutinyDecision } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { countedAnswers } from '../applications/store'
 import type { Caller } from '../context'
 import { currentImages } from '../images/current'
+import { refuseOtherHands } from './queue'
 
 /**
  * Accepts a waiting case. Against a failed finding that needs a written reason. The first of two people who decide the same case wins, and
@@ -19,9 +22,11 @@ import { currentImages } from '../images/current'
  */
 export function acceptApplication(caller: Caller, id: string, reasons: readonly ItemReason[], given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'accept', id, given, async (acting) => {
+    await refuseOtherHands(acting.tx, acting.context, id)
     await refuseUnjustified(acting, reasons)
+    const personKey = await onlyOf(acting)
     await writeDecision(acting, 'accept', reasons, null)
-    return { result: null, before: { scrutiny: acting.row.scrutiny }, after: { scrutiny: 'accepted', reasons } }
+    return { result: null, columns: { personKey }, before: { scrutiny: acting.row.scrutiny }, after: { scrutiny: 'accepted', reasons } }
   })
 }
 
@@ -29,7 +34,8 @@ export function acceptApplication(caller: Caller, id: string, reasons: readonly 
 export function returnApplication(caller: Caller, id: string, reasons: readonly ItemReason[], given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'return', id, given, async (acting) => {
     if (reasons.length === 0) throw refusal('decision.no-reasons', { decision: 'return' })
-    const { context, notice, row } = acting
+    const { tx, context, notice, row } = acting
+    await refuseOtherHands(tx, context, id)
     const until = answerUntil(notice, context.now())
     await writeDecision(acting, 'return', reasons, until)
     return {
@@ -43,6 +49,7 @@ export function returnApplication(caller: Caller, id: string, reasons: readonly 
 export function refuseApplication(caller: Caller, id: string, reasons: readonly ItemReason[], given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'refuse', id, given, async (acting) => {
     if (reasons.length === 0) throw refusal('decision.no-reasons', { decision: 'refuse' })
+    await refuseOtherHands(acting.tx, acting.context, id)
     await writeDecision(acting, 'refuse', reasons, null)
     return { result: null, before: { scrutiny: acting.row.scrutiny }, after: { scrutiny: 'refused', reasons } }
   })
@@ -57,6 +64,21 @@ async function writeDecision({ tx, context, row, notice }: Acting, decision: 'ac
   await tx.insert(scrutinyDecision).values({
     id: context.newId(), applicationId: row.id, cycle: row.cycle, decision, reasons: [...reasons], answerUntil, slots: slotsOf(notice, row.answers).map(slot => slot.id), by: context.principal.id, at: context.now(),
   })
+}
+
+/**
+ * Where the notice wants one application a person: the number of their paper, which no other accepted application of the cycle bears. The database holds it, too.
+ *
+ * @throws ProblemError `decision.same-person` with the number of the other one.
+ */
+async function onlyOf({ tx, row, notice }: Acting): Promise<string | null> {
+  const key = notice.scrutiny?.onePerson ? identityOf(notice, countedAnswers(notice, row)).identityNumber || null : null
+  if (key === null) return null
+  const [other] = await tx.select({ number: application.number }).from(application).where(and(
+    eq(application.cycle, row.cycle), eq(application.personKey, key), eq(application.scrutiny, 'accepted'), inArray(application.form, ['submitted', 'correcting']), ne(application.id, row.id),
+  ))
+  if (other) throw refusal('decision.same-person', { number: row.number, other: other.number })
+  return key
 }
 
 async function refuseUnjustified({ tx, context, row, notice }: Acting, reasons: readonly ItemReason[]): Promise<void> {

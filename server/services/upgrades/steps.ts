@@ -12,6 +12,7 @@ import { enterCentres } from '../centres/register'
 import { productCaller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { sealOldFactors } from '../people/second-factor'
+import { rewriteStale } from '../roster/keep'
 
 /** A step that brings rows of an older program to the present shape, where a migration in SQL cannot. It may be run again after it broke off. */
 interface Step { name: string, run: (context: Context) => Promise<void> }
@@ -21,6 +22,8 @@ const steps: readonly Step[] = [
   { name: 'freeze-cards', run: freezeCards },
   { name: 'open-matters', run: openMattersOfAll },
   { name: 'seal-secrets', run: sealSecrets },
+  // Until then the roster was read from the applications themselves.
+  { name: 'roster', run: ({ db }) => rewriteStale(productCaller(db, 'upgrade')) },
 ]
 
 /** Runs the steps that a database has not seen, one process at a time. */

@@ -1,5 +1,5 @@
 import { route } from '../../../http/handle'
 import { textParam } from '../../../http/input'
-import { readDesk } from '../../../services/applications/desk'
+import { readDesk } from '../../../services/roster/desk'
 
 export default route(({ event, caller }) => readDesk(caller, textParam(event, 'cycle')))

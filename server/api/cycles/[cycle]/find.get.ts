@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { route } from '../../../http/handle'
 import { query, textParam } from '../../../http/input'
-import { findPeople } from '../../../services/applications/roster'
+import { findPeople } from '../../../services/roster/page'
 
 const findSchema = z.object({ q: z.string().max(100) })
 

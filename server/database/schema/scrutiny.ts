@@ -1,0 +1,26 @@
+import { index, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import type { Desk } from '../../../core/application/open-matters'
+import { application } from './applications'
+import { principal } from './people'
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+
+/** A question about an application that scrutiny has put to a desk of the office; the case waits for its answer. */
+export const referral = pgTable('referral', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id, { onDelete: 'cascade' }),
+  cycle: text('cycle').notNull(),
+  desk: text('desk').$type<Desk>().notNull(),
+  question: text('question').notNull(),
+  /** Before when an answer is wanted. */
+  until: at('until'),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  answer: text('answer'),
+  answeredBy: uuid('answered_by').references(() => principal.id),
+  answeredAt: at('answered_at'),
+}, t => [
+  uniqueIndex('referral_one_open').on(t.applicationId).where(sql`${t.answeredAt} is null`), index('referral_by_application').on(t.applicationId, t.at),
+  index('referral_by_desk').on(t.cycle, t.desk, t.at).where(sql`${t.answeredAt} is null`),
+])

@@ -1,0 +1,97 @@
+import { and, asc, eq, or, sql } from 'drizzle-orm'
+import type { FacetValue, RosterCount, RosterFilter, RosterRow, RosterView } from '../../../shared/applications'
+import { refusal } from '../../../shared/problem'
+import { csvOf } from '../../../tables/write'
+import { rosterView } from '../../database/schema'
+import type { Caller } from '../context'
+import { namesOf } from '../people/names'
+import { askedOf, conditionOf, placeOf } from './filter'
+import { readRoster } from './page'
+import { countsOf, countsUnder } from './tally'
+
+/** Counts up to here are exact. */
+const exactBelow = 10_000
+/** Entries that a sample has, about. */
+const sampleOf = 20_000
+
+/**
+ * How many applications match: exact where the counts that are kept tell it, or where there are fewer than ten thousand; else estimated from a sample of the entries, with the range that
+ * holds in nineteen cases of twenty (normal approximation of the binomial; Wald's interval).
+ */
+export async function countRoster(caller: Caller, cycle: string, filter: RosterFilter): Promise<RosterCount> {
+  const { db } = await caller.authorise('roster.read', { cycle })
+  const asked = askedOf(cycle, filter)
+  const exact = (n: number): RosterCount => ({ n, isExact: true, low: n, high: n })
+  const { headline, groups, rest } = asked
+  if (!rest && groups.length + (headline ? 1 : 0) <= 1 && (groups[0]?.length ?? 1) === 1) {
+    const points = await countsUnder(db, cycle, 'at:')
+    if (headline) return exact(points.get(headline) ?? 0)
+    const [tag] = groups[0] ?? []
+    return exact(tag ? (await countsOf(db, cycle, [tag])).get(tag) ?? 0 : [...points.values()].reduce((a, b) => a + b, 0))
+  }
+  const condition = and(placeOf(asked), conditionOf(asked))
+  const { rows: [size] } = await db.execute<{ n: string }>(sql`select reltuples::bigint as n from pg_class where relname = 'roster_entry'`)
+  const all = Number(size?.n ?? 0)
+  if (all > 5 * sampleOf) {
+    const share = Math.min(100, 100 * sampleOf / all)
+    const { rows: [seen] } = await db.execute<{ looked: string, hits: string }>(sql`select count(*) as looked, count(*) filter (where ${condition}) as hits from roster_entry e tablesample system (${sql.raw(share.toFixed(4))})`)
+    const [looked, hits] = [Number(seen?.looked), Number(seen?.hits)]
+    if (looked > 0 && hits / looked * all > exactBelow * 1.5) {
+      const part = hits / looked
+      const spread = 1.96 * Math.sqrt(part * (1 - part) / looked) * all
+      return { n: Math.round(part * all), isExact: false, low: Math.max(0, Math.floor(part * all - spread)), high: Math.ceil(part * all + spread) }
+    }
+  }
+  const { rows: [counted] } = await db.execute<{ n: string }>(sql`select count(*) as n from roster_entry e where ${condition}`)
+  return exact(Number(counted?.n))
+}
+
+/** The values of a facet with how many applications of the cycle have each, the most first. */
+export async function facetValues(caller: Caller, cycle: string, facet: string): Promise<FacetValue[]> {
+  const { db } = await caller.authorise('roster.read', { cycle })
+  const beginning = `${facet}${facet.startsWith('q:') || facet.startsWith('first:') ? '=' : ':'}`
+  return [...await countsUnder(db, cycle, beginning)].map(([value, n]) => ({ tag: `${beginning}${value}`, n })).sort((a, b) => b.n - a.n || (a.tag < b.tag ? -1 : 1)).slice(0, 500)
+}
+
+/** Everybody who matches as CSV (RFC 4180), page after page, so that memory does not grow with their number. Moments are of ISO 8601 in UTC; tags stand as they are. */
+export async function rosterCsv(caller: Caller, cycle: string, filter: RosterFilter): Promise<AsyncGenerator<string>> {
+  await caller.authorise('roster.read', { cycle })
+  return csvPages(caller, cycle, filter)
+}
+
+const csvColumns = ['number', 'name', 'telephone', 'category', 'posts', 'stands_at', 'since', 'submitted_at', 'fee', 'tags'] as const
+
+async function* csvPages(caller: Caller, cycle: string, filter: RosterFilter): AsyncGenerator<string> {
+  // The mark tells spreadsheets that it is UTF-8.
+  yield `\ufeff${csvOf([csvColumns])}`
+  for (let after: string | undefined; ;) {
+    const { rows, next } = await readRoster(caller, cycle, { ...filter, sort: 'number', limit: 500, after })
+    yield csvOf(rows.map(csvRow))
+    if (!next) return
+    after = next
+  }
+}
+
+const csvRow = (row: RosterRow) => [row.number, row.name, row.mobile, row.category, row.posts.join(';'), row.headline, row.since, row.submittedAt ?? '', row.fee, row.tags.join(';')]
+
+/** Questions to the roster that are kept under a name: one's own, and those that the office shares. */
+export async function listViews(caller: Caller, cycle: string): Promise<RosterView[]> {
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
+  const rows = await db.select().from(rosterView).where(and(eq(rosterView.cycle, cycle), or(rosterView.isShared, eq(rosterView.by, principal.id)))).orderBy(asc(rosterView.title)).limit(100)
+  const name = await namesOf(db, rows.map(row => row.by))
+  return rows.map(row => ({ id: row.id, title: row.title, query: row.query, by: name(row.by), isOwn: row.by === principal.id, isShared: row.isShared }))
+}
+
+/** Keeps a question under an id that the caller made: the same one again changes it. */
+export async function keepView(caller: Caller, cycle: string, id: string, view: Pick<RosterView, 'title' | 'query' | 'isShared'>): Promise<void> {
+  const { db, principal, now } = await caller.authorise('roster.read', { cycle })
+  const { rowCount } = await db.insert(rosterView).values({ id, cycle, ...view, by: principal.id, at: now() })
+    .onConflictDoUpdate({ target: rosterView.id, set: { ...view, at: now() }, setWhere: eq(rosterView.by, principal.id) })
+  if (rowCount === 0) throw refusal('roster.view-of-other')
+}
+
+/** Takes a question of one's own away. */
+export async function dropView(caller: Caller, cycle: string, id: string): Promise<void> {
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
+  await db.delete(rosterView).where(and(eq(rosterView.id, id), eq(rosterView.by, principal.id)))
+}
