@@ -80,19 +80,20 @@ const states: readonly (readonly [number, Tracks])[] = [
  * Many made-up applications at all points of the flow, without pictures: written in one sweep and not through the services, which would take days. One in a hundred is of somebody who
  * has applied before, with something changed.
  *
- * @returns who applied twice, by the ids of both applications.
+ * @param db null to be told only who they are: the same seed gives the same people.
+ * @returns who applied twice, by the numbers of both applications.
  */
-export async function writeMany(db: Database, notice: Notice, count: number, seed = 1, tell: (done: number) => void = () => undefined): Promise<Twice[]> {
+export async function writeMany(db: Database | null, notice: Notice, count: number, seed = 1, tell: (done: number) => void = () => undefined): Promise<Twice[]> {
   const random = new Random(seed)
   const [given, family] = [new Names(random, 9000, 0.75), new Names(random, 14_000, 0.75)]
   const table = states.flatMap(([share, tracks]) => Array.from({ length: share }, () => tracks))
-  const recent: { id: string, answers: Answers }[] = []
+  const recent: { number: string, answers: Answers }[] = []
   const twice: Twice[] = []
   const now = Date.now()
   for (let from = 0; from < count; from += 5000) {
     const rows = Array.from({ length: Math.min(5000, count - from) }, (_, i) => {
       const { answers: made } = makePerson(random, notice, from + i)
-      const id = randomUUID()
+      const [id, number] = [randomUUID(), applicationNumber(notice.code, 100_000 + from + i)]
       const third = random.chance(0.3) ? ` ${given.draw(random)}` : ''
       let answers: Answers = { ...made, certificateName: `${given.draw(random)}${third} ${family.draw(random)}`, mobile: `5550${random.whole(1_000_000, 9_999_999)}` }
       const before = random.chance(0.01) ? recent[random.whole(0, recent.length - 1)] : undefined
@@ -100,17 +101,17 @@ export async function writeMany(db: Database, notice: Notice, count: number, see
         const twist = random.pick(twists)
         answers = { ...answers, ...Object.fromEntries(['certificateName', 'bornOn', 'identityKind', 'identityNumber', 'mobile', 'email'].map(key => [key, before.answers[key] ?? ''])) }
         answers = twisted(random, answers, twist)
-        twice.push({ first: before.id, second: id, twist })
+        twice.push({ first: before.number, second: number, twist })
       } else if (random.chance(0.1)) {
-        if (recent.length < 200_000) recent.push({ id, answers })
-        else recent[random.whole(0, recent.length - 1)] = { id, answers }
+        if (recent.length < 200_000) recent.push({ number, answers })
+        else recent[random.whole(0, recent.length - 1)] = { number, answers }
       }
       const tracks = table[random.whole(0, table.length - 1)] ?? table[0]
       const name = String(answers.certificateName)
       const at = new Date(now - random.between(0, 20 * 86_400_000)).toISOString()
-      return { id, number: applicationNumber(notice.code, 100_000 + from + i), answers, name, key: nameKey(name), mobile: answers.mobile, at, ...tracks, headline: tracks ? headline(tracks) : 'drafting' }
+      return { id, number, answers, name, key: nameKey(name), mobile: answers.mobile, at, ...tracks, headline: tracks ? headline(tracks) : 'drafting' }
     })
-    await db.execute(sql`insert into application (id, cycle, number, answers, revision, display_name, name_key, mobile_key, form, fee, scrutiny, placement, card, headline, headline_since, created_at, submitted_at, updated_at)
+    if (db) await db.execute(sql`insert into application (id, cycle, number, answers, revision, display_name, name_key, mobile_key, form, fee, scrutiny, placement, card, headline, headline_since, created_at, submitted_at, updated_at)
       select id, ${notice.code}, number, answers, 1, name, key, mobile, form, fee, scrutiny, placement, card, headline, at, at, case when form <> 'drafting' then at end, at
       from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, number text, answers jsonb, name text, key text, mobile text, form text, fee text, scrutiny text, placement text, card text, headline text, at timestamptz)`)
     tell(from + rows.length)

@@ -28,6 +28,8 @@ import { currentNotice, putNotice } from '../server/services/notice/notices'
 import { putStaff } from '../server/services/people/staff'
 import { principalOf } from '../server/services/people/sign-in'
 import { acceptApplication, refuseApplication, returnApplication } from '../server/services/scrutiny/decisions'
+import { sortCases } from '../server/services/scrutiny/sorting'
+import { foldTally } from '../server/services/roster/keep'
 import { upgradeData } from '../server/services/upgrades/steps'
 import { product, type Principal, type StaffRole } from '../core/access/principal'
 import { BankStandin } from '../server/standins/bank'
@@ -88,6 +90,8 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
   tell(`demo: ${crowd} candidates of the second cycle`)
+  await sortCases(caller)
+  await foldTally(caller)
   await log(db, context, 'load-demo', { subject: { kind: 'cycle', id: notice.code }, cycle: notice.code, after: { candidates: list.length + crowd + seated } })
   await db.execute(sql`analyze`)
 }
@@ -132,6 +136,18 @@ async function loadBank({ db, notice, now }: Loader, accounts: Principal): Promi
   await matchOpenLines(caller, () => Promise.resolve(true))
 }
 
+/** Places in the list of people who have applied already, as the one before them: in scrutiny, so that somebody has to say whether they are one. */
+const appliedTwice = [112, 131, 150]
+
+function onceMore(notice: Notice, index: number): Answers {
+  const random = new Random(7919 * (index + 1))
+  // The moment at which that person began was drawn before.
+  random.next()
+  const { answers } = makePerson(random, notice, index)
+  const name = textAnswer(answers, 'certificateName')
+  return { ...answers, certificateName: index % 2 === 1 ? name.split(' ').reverse().join(' ') : name, mobile: `5550200${index}`, email: `again${index}@post.example` }
+}
+
 async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<void> {
   const random = new Random(7919 * (index + 1))
   const { db, notice, now } = loader
@@ -144,7 +160,7 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   }
   const id = randomUUID()
   await registerApplication(at(db, start), notice.code, id)
-  const person = makePerson(random, notice, index)
+  const person = appliedTwice.includes(index) ? { ...makePerson(random, notice, index), answers: onceMore(notice, index - 1) } : makePerson(random, notice, index)
   const answers = stage === 'drafting' ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20))) : person.answers
   await saveAnswers(step(0.2), id, { revision: 0, changes: answers })
   const photograph = await addPictures(step(0.1), loader.inspect, id, random, stage, index)

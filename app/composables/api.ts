@@ -1,7 +1,7 @@
 import { refusalKinds, type RefusalCode } from '~~/core/refusal/codes'
 import { ProblemError, readProblem, refusal } from '~~/shared/problem'
 
-interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | undefined> }
+interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | readonly string[] | undefined> }
 
 /**
  * One call to the server. Answers the data, or throws a `ProblemError` whose message may be shown as it is; a broken
@@ -10,7 +10,10 @@ interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: un
 export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const session = useSessionStore()
   const url = new URL(path, window.location.origin)
-  for (const [name, value] of Object.entries(call.query ?? {})) if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
+  for (const [name, value] of Object.entries(call.query ?? {})) {
+    if (Array.isArray(value)) for (const one of value) url.searchParams.append(name, String(one))
+    else if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
+  }
   const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '', ...call.headers }
   if (call.body !== undefined) headers['content-type'] = 'application/json'
   if (call.bytes) headers['content-type'] = 'application/octet-stream'

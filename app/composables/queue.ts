@@ -1,36 +1,81 @@
-import type { RosterPage } from '~~/shared/applications'
+import type { Lane } from '~~/core/scrutiny/doubts'
+import type { Dossier } from '~~/shared/applications'
+import type { Taken } from '~~/shared/scrutiny'
 
-const store = 'lucid-skipped'
+const store = 'lucid-queue'
+interface Kept { cycle: string, lane: Lane | null, passed: string[] }
+
+/** The case after the present one, taken in hand and read before it is asked for, so that its pictures stand at once. */
+let ready: { id: string, dossier: Dossier } | null = null
 
 /**
- * The order in which somebody goes through the queue of scrutiny: on from the present case, oldest first. What was passed over comes back
- * when nothing later is left. Kept for the browser's window, so that a reload goes on where it was.
+ * The queue as one person goes through it: the office hands out cases, so that nobody else gets the same. Which queue, and what was laid back, is kept for the browser's window, so that a
+ * reload goes on where it was.
  */
 export function useQueue() {
   const cycle = useCycleStore()
-  const read = (): { cycle: string, seen: string[] } => {
+  const read = (): Kept => {
     try {
-      const held = JSON.parse(sessionStorage.getItem(store) ?? '') as { cycle: string, seen: string[] }
-      return held.cycle === cycle.code ? held : { cycle: cycle.code ?? '', seen: [] }
+      const held = JSON.parse(sessionStorage.getItem(store) ?? '') as Kept
+      if (held.cycle === cycle.code) return held
     } catch {
-      return { cycle: cycle.code ?? '', seen: [] }
+      // Nothing was kept.
+    }
+    return { cycle: cycle.code ?? '', lane: null, passed: [] }
+  }
+  const keep = (change: Partial<Kept>) => sessionStorage.setItem(store, JSON.stringify({ ...read(), ...change }))
+
+  async function ask(): Promise<string | null> {
+    const { lane, passed } = read()
+    const { taken } = await callApi<{ taken: Taken | null }>(cycle.path('queue/next'), { method: 'POST', body: { lane: lane ?? undefined, passed: passed.slice(-300) } })
+    return taken?.id ?? null
+  }
+
+  /** Takes the next case of a queue, or of the first that has any; from then on that queue is gone through. */
+  async function take(lane?: Lane): Promise<string | null> {
+    keep({ lane: lane ?? null, passed: [] })
+    return ask()
+  }
+
+  /** The next case: the one that was read ahead, where there is one. What was laid back comes again when nothing else is left. */
+  async function next(): Promise<string | null> {
+    if (ready) return ready.id
+    const found = await ask()
+    if (found || read().passed.length === 0) return found
+    keep({ passed: [] })
+    return ask()
+  }
+
+  /** Lays a case back for others, and does not take it again while there are more. */
+  async function pass(id: string): Promise<void> {
+    keep({ passed: [...new Set([...read().passed, id])] })
+    await callApi(`/api/applications/${id}/hand`, { method: 'DELETE' })
+  }
+
+  /** Takes the following case in hand and reads it with its pictures. */
+  async function readAhead(present: string): Promise<void> {
+    if (ready && ready.id !== present) return
+    ready = null
+    try {
+      const id = await ask()
+      if (!id || id === present) return
+      const dossier = await callApi<Dossier>(`/api/applications/${id}`)
+      ready = { id, dossier }
+      for (const file of Object.values(dossier.files)) if (file?.measured) new Image().src = `/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`
+    } catch {
+      // It is read when it is asked for.
     }
   }
-  const ask = (after?: string) => callApi<RosterPage>(cycle.path('roster'), { query: { headline: 'in scrutiny', sort: 'waiting', limit: 50, after } })
-
-  /** The case after one that was decided or passed over; `since` is its place in the queue, where it had one. Null when the queue is empty. */
-  async function after(id: string, since: string | null): Promise<string | null> {
-    const { seen } = read()
-    const passed = [...new Set([...seen, id])]
-    sessionStorage.setItem(store, JSON.stringify({ cycle: cycle.code, seen: passed.slice(-2000) }))
-    const later = since ? (await ask(`${since}~${id}`)).rows.filter(row => row.id !== id) : []
-    const [first] = later
-    if (first) return first.id
-    // The end is reached: those that were passed over come again, from the oldest on.
-    const again = (await ask()).rows.filter(row => row.id !== id)
-    const fresh = again.find(row => !passed.includes(row.id)) ?? again[0]
-    if (!again.some(row => !passed.includes(row.id))) sessionStorage.removeItem(store)
-    return fresh?.id ?? null
+  /** A case that was read ahead; given once. */
+  function readBefore(id: string): Dossier | null {
+    const found = ready?.id === id ? ready.dossier : null
+    if (found) ready = null
+    return found
   }
-  return { after }
+
+  async function layAllBack(ids: readonly string[]): Promise<void> {
+    ready = null
+    for (const id of ids) await callApi(`/api/applications/${id}/hand`, { method: 'DELETE' })
+  }
+  return { take, next, pass, readAhead, readBefore, layAllBack }
 }

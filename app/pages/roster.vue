@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { feeStates, headlines, type Headline } from '~~/core/application/tracks'
-import type { RosterPage, RosterRow } from '~~/shared/applications'
+import type { Headline } from '~~/core/application/tracks'
+import type { RosterCount, RosterPage, RosterRow } from '~~/shared/applications'
 import { spellMinutes } from '~~/core/calendar/zone'
 
 /** The roster: the live list of all applications, filtered and searched; what is asked stands in the address. */
@@ -27,26 +27,39 @@ try {
 }
 onBeforeRouteLeave(() => { if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length })) })
 
-const { feeStateWords, headlineWords } = useWords().states
-const headline = computed(() => headlines.find(h => h === route.query.headline))
-const fee = computed(() => feeStates.find(f => f === route.query.fee))
+const { headlineWords } = useWords().states
+const { value: spellTag } = useTags()
+const listOf = (value: unknown): string[] => (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string' && one !== '')
+// Addresses of before said the point of the flow and the fee by names of their own.
+const tags = computed(() => [...listOf(route.query.is), ...listOf(route.query.headline).map(one => `at:${one}`), ...listOf(route.query.fee).map(one => `fee:${one}`)])
+const days = computed(() => Number(route.query.days) || null)
+/** What is asked, as the office takes it. */
+const filter = computed(() => {
+  const edge = days.value === null ? undefined : new Date(Math.floor(Date.now() / 60_000) * 60_000 - Math.abs(days.value) * 86_400_000).toISOString()
+  return { is: tags.value, search: String(route.query.search ?? '') || undefined, ...days.value === null ? {} : days.value > 0 ? { before: edge } : { from: edge } }
+})
+const count = shallowRef<RosterCount | null>(null)
+const alike = shallowRef<RosterRow[]>([])
 const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
-const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'telephone'] as const
+const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'fee', 'doubt', 'matter', 'telephone'] as const
+/** Columns that are left out until they are asked for. */
+const outAtFirst = 'fee,doubt,matter'
 const columnWords: Record<typeof columns[number], string> = {
-  number: say('roster.number'), name: say('roster.name'), category: say('roster.category'), posts: say('roster.posts'), headline: say('roster.standsAt'), since: say('roster.since'), telephone: say('roster.telephone'),
+  number: say('roster.number'), name: say('roster.name'), category: say('roster.category'), posts: say('roster.posts'), headline: say('roster.standsAt'), since: say('roster.since'), fee: say('roster.fee'), doubt: say('roster.doubt'), matter: say('roster.matter'), telephone: say('roster.telephone'),
 }
-const hidden = computed(() => String(route.query.hide ?? '').split(',').filter(Boolean))
+const hidden = computed(() => String(route.query.hide ?? outAtFirst).split(',').filter(Boolean))
 const shown = computed(() => columns.filter(c => !hidden.value.includes(c)))
 
-function ask(change: Record<string, string | undefined>) {
-  router.replace({ query: Object.fromEntries(Object.entries({ ...route.query, ...change }).filter(([, v]) => v)) })
+function ask(change: Record<string, string | string[] | undefined>) {
+  const { headline: _, fee: __, ...kept } = route.query
+  router.replace({ query: Object.fromEntries(Object.entries({ ...kept, is: tags.value, ...change }).filter(([, v]) => v && v.length > 0)) })
 }
 let typing: ReturnType<typeof setTimeout> | undefined
 watch(search, (value) => {
   clearTimeout(typing)
   typing = setTimeout(() => ask({ search: value.trim() || undefined }), 250)
 })
-watch(() => [headline.value, fee.value, sort.value, route.query.search], () => load(null), { immediate: true })
+watch(() => JSON.stringify([tags.value, days.value, sort.value, route.query.search]), () => load(null), { immediate: true })
 
 async function load(after: string | null) {
   const mine = ++turn
@@ -54,11 +67,13 @@ async function load(after: string | null) {
   failure.value = ''
   try {
     const page = await callApi<RosterPage>(cycle.path('roster'), {
-      query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after: after ?? undefined, limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100 },
+      query: { ...filter.value, sort: sort.value, after: after ?? undefined, limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100 },
     })
     if (mine !== turn) return
     rows.value = after ? [...rows.value, ...page.rows] : page.rows
     next.value = page.next
+    askForFaces()
+    if (!after) void tellMore(mine)
     await returnToPlace()
   } catch (error) {
     failure.value = problemText(error)
@@ -66,6 +81,31 @@ async function load(after: string | null) {
     if (mine === turn) loading.value = false
   }
 }
+
+/** How many there are, and whose names are alike: both come a moment after the page. */
+async function tellMore(mine: number) {
+  count.value = null
+  alike.value = []
+  const asked = filter.value
+  const isOfFew = asked.search !== undefined && rows.value.length < 10
+  const [counted, others] = await Promise.all([
+    callApi<RosterCount>(cycle.path('roster/count'), { query: asked }).catch(() => null), isOfFew ? callApi<RosterRow[]>(cycle.path('roster/alike'), { query: asked }).catch(() => []) : [],
+  ])
+  if (mine !== turn) return
+  count.value = counted
+  alike.value = others
+}
+const countWords = computed(() => {
+  const told = count.value
+  if (!told) return say('roster.counting')
+  return told.isExact ? say('roster.countExact', { n: told.n }) : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
+})
+const exportLink = computed(() => {
+  const { is, ...rest } = filter.value
+  const query = new URLSearchParams(is.map(tag => ['is', tag]))
+  for (const [key, value] of Object.entries(rest)) if (value) query.set(key, value)
+  return `${cycle.path('roster/roster.csv')}?${query}`
+})
 
 async function returnToPlace() {
   const wanted = place
@@ -99,27 +139,14 @@ function cell(row: RosterRow, column: typeof columns[number]): string {
     case 'category': return row.category ? spelling.category(row.category) : '–'
     case 'posts': return row.posts.map(spelling.post).join(', ') || '–'
     case 'since': return age(row.since)
+    case 'fee': case 'doubt': case 'matter': return row.tags.filter(tag => tag.startsWith(`${column}:`)).map(spellTag).join(', ') || '–'
     case 'telephone': return row.mobile || '–'
     default: return headlineWords[row.headline as Headline] ?? row.headline
   }
 }
-async function exportCsv() {
-  await attempt(async () => {
-    const all: RosterRow[] = []
-    for (let after: string | null = ''; after !== null;) {
-      const page: RosterPage = await callApi<RosterPage>(cycle.path('roster'), { query: { headline: headline.value, search: String(route.query.search ?? ''), fee: fee.value, sort: sort.value, after, limit: 500 } })
-      all.push(...page.rows)
-      after = page.next
-    }
-    // A sign that a spreadsheet would take for a formula is kept as text by a quote before it.
-    const quote = (text: string) => `"${text.replace(/^[=+\-@\t]/, '\'$&').replaceAll('"', '""')}"`
-    // For programs: moments as ISO 8601 in UTC, durations as numbers with their unit in the head.
-    const heads = shown.value.flatMap(c => c === 'since' ? [say('roster.standsSinceIso8601'), say('roster.waitsMinutes')] : [columnWords[c]])
-    const minutes = (row: RosterRow) => String(Math.max(0, Math.floor((now.value.getTime() - new Date(row.since).getTime()) / 60_000)))
-    const cells = (row: RosterRow) => shown.value.flatMap(c => c === 'since' ? [row.since, minutes(row)] : [c === 'name' ? row.name : cell(row, c)])
-    const lines = [heads.map(quote).join(','), ...all.map(row => cells(row).map(quote).join(','))]
-    saveFile('roster.csv', `\ufeff${lines.join('\r\n')}`, 'text/csv')
-  })
+function choose(query: string) {
+  search.value = ''
+  router.replace({ query: JSON.parse(query) as Record<string, string> }).then(() => { search.value = String(route.query.search ?? '') })
 }
 const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
@@ -135,28 +162,16 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         clearable
         class="search"
       />
-      <ElSelect
-        :model-value="headline ?? ''"
-        :placeholder="say('roster.allPoints')"
-        clearable
-        :aria-label="say('roster.standsAtFilter')"
-        class="pick"
-        @update:model-value="ask({ headline: $event || undefined })"
-      >
-        <ElOption
-          v-for="h in headlines"
-          :key="h"
-          :value="h"
-          :label="headlineWords[h]"
-        />
-      </ElSelect>
-      <ElTag
-        v-if="fee"
-        closable
-        @close="ask({ fee: undefined })"
-      >
-        {{ say('roster.fee', { fee: feeStateWords[fee] }) }}
-      </ElTag>
+      <RosterFilters
+        :tags="tags"
+        :days="days"
+        @change="ask({ is: $event })"
+        @age="ask({ days: $event ? String($event) : undefined })"
+      />
+      <RosterKept
+        :query="JSON.stringify(route.query)"
+        @choose="choose"
+      />
       <ElPopover
         trigger="click"
         width="200"
@@ -170,14 +185,15 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
           :model-value="!hidden.includes(c)"
           :disabled="c === 'number'"
           class="column"
-          @change="ask({ hide: columns.filter(o => o === c ? !hidden.includes(c) : hidden.includes(o)).join(',') || undefined })"
+          @change="ask({ hide: columns.filter(o => o === c ? !hidden.includes(c) : hidden.includes(o)).join(',') || ',' })"
         >
           {{ columnWords[c] }}
         </ElCheckbox>
       </ElPopover>
-      <ElButton @click="exportCsv">
-        {{ say('roster.exportCsv') }}
-      </ElButton>
+      <a
+        :href="exportLink"
+        download
+      >{{ say('roster.exportCsv') }}</a>
       <NuxtLink
         v-if="session.may('rolls.enter')"
         class="push"
@@ -265,11 +281,24 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         v-if="!loading && rows.length === 0 && !failure"
         class="empty soft"
       >
-        {{ say('roster.nobodyFound', { hasSearch: String(Boolean(route.query.search)), search: String(route.query.search), hasHeadline: String(Boolean(headline)), headline: headline && headlineWords[headline] }) }} <NuxtLink to="/roster">{{ say('roster.showEverybody') }}</NuxtLink>
+        {{ say('roster.nobodyFound', { hasSearch: String(Boolean(route.query.search)), search: String(route.query.search), hasFilter: String(tags.length > 0 || days !== null) }) }} <NuxtLink to="/roster">{{ say('roster.showEverybody') }}</NuxtLink>
       </p>
     </div>
+    <section v-if="alike.length > 0">
+      <h2 class="section-title">
+        {{ say('roster.alike', { search: String(route.query.search) }) }}
+      </h2>
+      <ul class="alike">
+        <li
+          v-for="row in alike"
+          :key="row.id"
+        >
+          <NuxtLink :to="`/intake/${row.id}`">{{ row.number }}</NuxtLink> {{ row.name }} <HouseHeadlineMark :headline="row.headline" />
+        </li>
+      </ul>
+    </section>
     <p class="foot soft small">
-      {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
+      <b>{{ countWords }}</b> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
     </p>
     <ActDialog
       v-if="askingToRegister"
@@ -282,14 +311,14 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
 </template>
 
 <style scoped>
-.roster { display: flex; flex-direction: column; padding: 16px 24px 8px; }
+.roster { display: flex; flex-direction: column; padding: 16px 24px 8px; height: calc(100vh - 126px); min-height: 480px; }
 .tools { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin-bottom: 10px; }
 .tools h1 { margin-right: 12px; }
-.search { width: 350px; }
+.search { width: 290px; }
+.alike { list-style: none; margin: 4px 0 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 24px; }
 .column { display: flex; }
-.pick { width: 150px; }
 .push { margin-left: auto; }
-.box { height: calc(100vh - 240px); min-height: 320px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
+.box { flex: 1; min-height: 200px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
 th { position: sticky; top: 0; background: var(--sheet); padding-left: 12px !important; z-index: 1; }
 th button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
 td { padding-left: 12px !important; white-space: nowrap; height: 38px; }

@@ -42,6 +42,8 @@ const table = {
   /** Photographs, signatures and papers. */
   'files.read': { ...staffWho('officer', 'scrutineer', 'auditor'), ...owners, product: 'any' },
   'roster.read': { ...office, product: 'any' },
+  /** To hold the counts that are kept against a full count. */
+  'roster.prove': { ...staffWho('officer', 'auditor'), product: 'any' },
   'fees.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },
   'fees.collect': { ...staffWho('officer', 'accounts'), ...owners, product: 'any' },
   'fees.reconcile': { ...staffWho('officer', 'accounts'), product: 'any' },
@@ -52,6 +54,8 @@ const table = {
   'refunds.approve': staffWho('officer', 'accounts'),
   'scrutiny.read': { ...staffWho('officer', 'scrutineer', 'auditor'), product: 'any' },
   'scrutiny.decide': { ...staffWho('officer', 'scrutineer'), product: 'any' },
+  /** To compare all applications of a cycle with each other. */
+  'scrutiny.compare': { officer: 'any', product: 'any' },
   'scrutiny.reopen': { officer: 'any' },
   /** To answer what scrutiny has asked a desk. */
   'matters.answer': staffWho('officer', 'scrutineer', 'accounts'),

@@ -1,14 +1,12 @@
 import { textAnswer, type Answers } from '../application/answers'
 import type { Notice } from '../notice/schema'
+import { identityQuestion } from './identity-question'
 import { nameLikeness, plainName, soundKey } from './likeness'
 
 /** Whether two applications are likely of one person: what is compared, by what pairs are found, and a score with its reasons. Only a person decides what it means. */
 
 /** What tells who somebody is, as typed; empty where it was not. */
 export interface Identity { name: string, bornOn: string, identityKind: string, identityNumber: string, mobile: string, email: string }
-
-/** The question that asks for the number of an identity paper: the one that the notice names, else `identityNumber`. */
-export const identityQuestion = (notice: Notice): string => notice.scrutiny?.identityQuestion ?? 'identityNumber'
 
 export function identityOf(notice: Notice, answers: Answers): Identity {
   const email = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'email')?.id ?? 'email'

@@ -94,6 +94,12 @@ export function nameLikeness(first: readonly string[], second: readonly string[]
   return sum / (shorter + (longer - shorter) / 2) * (paired === 0 ? 0 : 1)
 }
 
+/** Likeness of what somebody searches for to a name: the mean of what each word searched for finds in the name; words that were not searched for count for nothing. */
+export function searchLikeness(wanted: readonly string[], name: readonly string[]): number {
+  if (wanted.length === 0) return 0
+  return wanted.reduce((sum, word) => sum + Math.max(0, ...name.map(other => wordLikeness(word, other))), 0) / wanted.length
+}
+
 function wordLikeness(a: string, b: string): number {
   if (a === b) return 1
   if (a.length === 1 || b.length === 1) return a[0] === b[0] ? initialsCount : 0

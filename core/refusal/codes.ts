@@ -14,7 +14,7 @@ export const refusalKinds = {
   'input.list-place': 'bad-input', 'input.upload-broken': 'bad-input', 'input.upload-slow': 'bad-input', 'route.unknown': 'not-found', 'fault': 'fault', 'office.unreachable': 'fault', 'office.answer': 'fault',
   'sheet.not-saved': 'not-now',
   'work.unknown': 'not-found', 'work.other': 'conflict', 'work.not-started': 'fault', 'work.unknown-kind': 'not-found',
-  'roster.view-of-other': 'not-allowed', 'cycle.unknown': 'not-found', 'cycle.exists': 'conflict', 'notice.version-unknown': 'not-found', 'notice.faults': 'bad-input', 'code.address': 'bad-input', 'code.wait': 'too-many', 'code.too-many': 'too-many', 'code.wrong': 'bad-input', 'code.over': 'bad-input', 'notice.warnings': 'bad-input', 'notice.other-cycle': 'bad-input', 'notice.unchanged': 'bad-input',
+  'roster.view-of-other': 'conflict', 'cycle.unknown': 'not-found', 'cycle.exists': 'conflict', 'notice.version-unknown': 'not-found', 'notice.faults': 'bad-input', 'code.address': 'bad-input', 'code.wait': 'too-many', 'code.too-many': 'too-many', 'code.wrong': 'bad-input', 'code.over': 'bad-input', 'notice.warnings': 'bad-input', 'notice.other-cycle': 'bad-input', 'notice.unchanged': 'bad-input',
   'notice.newer-format': 'bad-input', 'draft.unknown': 'not-found', 'draft.kept-since': 'conflict', 'notice.venue-unknown': 'bad-input', 'notice.centres-differ': 'conflict', 'notice.centre-elsewhere': 'conflict', 'notice.room-exists': 'conflict',
   'application.unknown': 'not-found', 'application.no-owner': 'not-found',
   'dates.not-open': 'not-now', 'dates.closed': 'not-now', 'dates.payment-over': 'not-now', 'dates.correction-over': 'not-now', 'dates.before-close': 'not-now', 'dates.before-cards': 'not-now',

@@ -66,7 +66,8 @@ test('an administrator invites somebody, who sets a password and has rights of t
 
 test('a refusal is read before it goes, and taken back only with a second person', async ({ page, browser, baseURL }) => {
   await signIn(page, 'scrutineer')
-  await page.goto('/scrutiny?begin=oldest')
+  await page.goto('/scrutiny')
+  await page.getByRole('button', { name: 'Take the next of Pictures or papers' }).click()
   await expect(page.getByRole('button', { name: /^Refuse/ })).toBeVisible()
   const here = page.url()
   const number = await page.getByText(/HL27-\d{7}-\d/).first().innerText()
@@ -154,11 +155,11 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   await expect(page.getByRole('heading', { name: /Sign in/ })).toBeVisible()
   expect(await faultsOf(page)).toEqual([])
   await signIn(page)
-  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=in+scrutiny&limit=1')).json() as { rows: { id: string }[] }
-  const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?headline=drafting&limit=1')).json() as { rows: { id: string }[] }
+  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:in+scrutiny&limit=1')).json() as { rows: { id: string }[] }
+  const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?is=at:drafting&limit=1')).json() as { rows: { id: string }[] }
   const found: string[] = []
   const notice = await keepDraft(page, { sessions: [] })
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/letters', '/intake/rolls', '/account', '/check', '/nowhere', '/examinations', '/examinations/HL27',
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/cards', '/records', '/work', '/letters', '/intake/rolls', '/account', '/check', '/nowhere', '/examinations', '/examinations/HL27',
     ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)

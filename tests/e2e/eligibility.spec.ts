@@ -31,7 +31,7 @@ test('the margin says why a post is shut, how far it is off, and reads a table o
 test('a claim found false takes the fee with it, in words before it is done', async ({ page, request }) => {
   await signIn(page, 'scrutineer')
   await page.goto('/scrutiny')
-  const rows = await (await page.request.get('/api/cycles/HL27/roster?headline=in%20scrutiny&limit=100')).json() as { rows: { id: string, category: string, fee: string }[] }
+  const rows = await (await page.request.get('/api/cycles/HL27/roster?is=at:in%20scrutiny&limit=100')).json() as { rows: { id: string, category: string, fee: string }[] }
   const claimant = rows.rows.find(row => row.category === 'outer-isles' && row.fee === 'settled')
   await page.goto(`/scrutiny/${claimant?.id}`)
   await page.getByRole('button', { name: 'Find it false' }).first().click()

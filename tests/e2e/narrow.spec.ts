@@ -6,9 +6,9 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
   test.setTimeout(120_000)
   await page.setViewportSize({ width: 360, height: 740 })
   await signIn(page)
-  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?headline=returned&limit=1')).json() as { rows: { id: string }[] }
+  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:returned&limit=1')).json() as { rows: { id: string }[] }
   const draft = await keepDraft(page)
-  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/check', '/cards', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres', '/centres/demand', '/centres/new', '/centres/compare', '/intake/rolls', '/examinations', '/examinations/HL27', ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]) {
+  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny', '/scrutiny/duplicates', '/roster', '/check', '/cards', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres', '/centres/demand', '/centres/new', '/centres/compare', '/intake/rolls', '/examinations', '/examinations/HL27', ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]) {
     await page.goto(path)
     await expect(page.locator('h1').first()).toBeVisible()
     await page.waitForLoadState('networkidle')
@@ -34,6 +34,6 @@ test('a link that leads nowhere says so and where to go', async ({ page }) => {
   await expect(page.getByText('There is no such application')).toBeVisible()
   await page.getByRole('link', { name: 'To the roster' }).click()
   await expect(page.getByRole('heading', { name: 'Roster' })).toBeVisible()
-  await page.getByPlaceholder('Number, beginning of a name or telephone').fill('nobody of this name')
+  await page.getByPlaceholder('Number, name or telephone').fill('nobody of this name')
   await expect(page.getByText('Nobody of “nobody of this name” is in this cycle.')).toBeVisible()
 })

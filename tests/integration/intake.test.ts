@@ -6,20 +6,14 @@ import { saveAnswers } from '../../server/services/applications/answers'
 import { registerApplication } from '../../server/services/applications/begin'
 import { findPeople, readBand, readRoster } from '../../server/services/roster/page'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
-import { ProblemError } from '../../shared/problem'
 import type { SheetConflict } from '../../shared/applications'
+import { problemOf } from '../support/problem'
 import { openOffice, type Office } from '../support/office'
 import { testNow } from '../support/sample'
 
 let office: Office
 beforeAll(async () => { office = await openOffice() })
 afterAll(() => office.close())
-
-const problemOf = async (act: Promise<unknown>): Promise<ProblemError['problem']> => {
-  const thrown: unknown = await act.then(() => null, (error: unknown) => error)
-  if (!(thrown instanceof ProblemError)) throw new Error(`no problem was told: ${String(thrown)}`)
-  return thrown.problem
-}
 
 describe('registering', () => {
   it('gives one application for one id, however often and however close together it is asked for', async () => {

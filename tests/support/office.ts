@@ -139,8 +139,7 @@ export class Office {
     const id = await this.complete()
     if (point === 'drafting') return id
     await this.act(id, 'submit', { revision: 1, declared: true })
-    const { order } = await openPayment(this.as(), this.gateway, id)
-    for (const event of await this.gateway.act(order, 'pay')) await receiveGatewayEvent(this.product, this.gateway, event)
+    await this.settle(id)
     if (point === 'accepted') await this.act(id, 'accept')
     return id
   }
@@ -193,7 +192,11 @@ export class Office {
   }
 
   async paid(change: Answers = {}, seed = 5): Promise<string> {
-    const id = await this.submitted(change, seed)
+    return this.settle(await this.submitted(change, seed))
+  }
+
+  /** Pays what is due at the gateway. */
+  async settle(id: string): Promise<string> {
     const { order } = await openPayment(this.as(), this.gateway, id)
     for (const event of await this.gateway.act(order, 'pay')) await receiveGatewayEvent(this.product, this.gateway, event)
     return id
@@ -224,8 +227,8 @@ export class Office {
   }
 }
 
-/** Opens an office on a fresh copy of the template database that `npm test` names. */
-export async function openOffice(): Promise<Office> {
+/** Opens an office on a fresh copy of the template database that `npm test` names; `change` is what its notice says otherwise. */
+export async function openOffice(change: Record<string, unknown> = {}): Promise<Office> {
   useOfficeKey(Buffer.alloc(32, 11))
   const name = `lucid_test_${randomBytes(6).toString('hex')}`
   const source = new URL(testDatabase().owner).pathname.slice(1)
@@ -245,7 +248,7 @@ export async function openOffice(): Promise<Office> {
     await admin.end()
   })
   await office.fill()
-  await putNotice(office.as(), demoNotice(testNow))
+  await putNotice(office.as(), { ...demoNotice(testNow) as object, ...change })
   return office
 }
 

@@ -3,6 +3,7 @@ import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
 import { slotsOf } from '~~/core/application/slots'
+import { identityQuestion } from '~~/core/identity/identity-question'
 import type { Dossier } from '~~/shared/applications'
 import type { ItemReason } from '~~/shared/scrutiny'
 import type { Permit } from '~~/app/composables/act'
@@ -30,7 +31,7 @@ const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notic
 /** What tells who somebody is. */
 const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
 const sideBySide = ref(false)
-const open = computed(() => canAct(dossier.value, 'accept'))
+const open = computed(() => canAct(dossier.value, 'accept') && !(dossier.value?.hand?.by && !dossier.value.hand.isOwn) && dossier.value?.hand?.lane !== 'second look')
 const shut = computed(() => whyNot(standingOf(dossier.value, 'accept')))
 const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
 const failed = computed(() => dossier.value ? [
@@ -65,24 +66,28 @@ async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string)
 }
 
 const queue = useQueue()
+async function goOn() {
+  const following = await queue.next()
+  await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
+}
+/** Lays the case back for others and goes on. */
 async function next() {
-  if (!dossier.value) return
   await attempt(async () => {
-    const following = await queue.after(id, dossier.value?.headline === 'in scrutiny' ? dossier.value.since : null)
-    await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
+    if (dossier.value?.hand?.isOwn) await queue.pass(id)
+    await goOn()
   })
 }
 const { busy: acting, perform } = useAct(id, (got) => { dossier.value = got })
 async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemReason[], permit: Permit = {}) {
-  const since = dossier.value?.since ?? null
   if (!await perform(decision, { reasons, ...permit })) return
   asking.value = null
   ElMessage({ message: say('scrutiny.settledAs', { number: dossier.value?.number, decision }), type: 'success' })
-  await cycle.refreshBand().catch(() => undefined)
-  await attempt(async () => {
-    const following = await queue.after(id, since)
-    await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
-  })
+  void cycle.refreshBand().catch(() => undefined)
+  await attempt(goOn)
+}
+async function confirmed() {
+  void cycle.refreshBand().catch(() => undefined)
+  await attempt(goOn)
 }
 function accept() {
   if (failed.value.length > 0 || standingOf(dossier.value, 'accept')?.outsideDates) asking.value = 'accept'
@@ -101,10 +106,22 @@ function onKey(event: KeyboardEvent) {
 }
 useKeys(onKey)
 const { failure } = useLoaded(async () => {
-  const got = await callApi<Dossier>(`/api/applications/${id}`)
-  if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
-  dossier.value = got
+  const ready = queue.readBefore(id)
+  if (ready) dossier.value = ready
+  await read(!ready)
 })
+/** Takes the case in hand, unless somebody else has it or it does not wait; then the following one is read ahead. */
+async function read(anew: boolean) {
+  const taken = session.may('scrutiny.decide') && await callApi(`/api/applications/${id}/hand`, { method: 'PUT' }).then(() => true, () => false)
+  if (anew || !dossier.value) {
+    const got = await callApi<Dossier>(`/api/applications/${id}`)
+    if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
+    dossier.value = got
+  }
+  if (taken && dossier.value.hand?.isOwn) void queue.readAhead(id)
+}
+const papers = computed(() => slots.value.flatMap(({ id: slot, as, title, file }) => as === 'document' && file?.measured ? [{ id: slot, title, image: file.id }] : []))
+const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'identityName', 'bornOn', identityQuestion(cycle.notice)])].filter(question => dossier.value?.answers[question]) : [])
 </script>
 
 <template>
@@ -121,6 +138,11 @@ const { failure } = useLoaded(async () => {
         <p class="soft">
           <NuxtLink :to="`/intake/${id}`">{{ dossier.number }}</NuxtLink> · {{ chosen.map(spelling.post).join(' · ') }} · <HouseHeadlineMark :headline="dossier.headline" />
         </p>
+        <ScrutinyHand
+          :dossier="dossier"
+          @confirmed="confirmed"
+          @sent-back="attempt(() => read(true))"
+        />
         <div class="dossier">
           <div class="pictures">
             <button
@@ -197,6 +219,13 @@ const { failure } = useLoaded(async () => {
                 </template>
               </dl>
             </section>
+            <ScrutinyReadings
+              :dossier="dossier"
+              :papers="papers"
+              :questions="toRead"
+              :may="session.may('scrutiny.decide')"
+              @changed="dossier = { ...dossier, readings: $event }"
+            />
             <section>
               <h2 class="section-title">
                 {{ say('scrutiny.fee') }}
@@ -251,6 +280,10 @@ const { failure } = useLoaded(async () => {
             @rule="ruleOn"
           />
         </template>
+        <ScrutinyReferrals
+          :dossier="dossier"
+          @changed="dossier = $event"
+        />
         <ActMenu
           :dossier="dossier"
           :items="items"

@@ -48,6 +48,9 @@ export function findingWords(finding: Finding): FindingWords {
   }
 }
 
+/** What a code checks, where no finding is at hand. */
+export const findingTitle = (code: string): string => findingWords({ code, about: '', value: null, unit: 'none', bound: null, verdict: 'fail', parameters: {} }).title.replace(/ by null°/, '')
+
 /** A measured value with its unit. Sizes give kilobytes (1 KB = 1024 bytes) and the exact bytes. */
 export function spellMeasure(value: number, unit: Unit): string {
   switch (unit) {

@@ -10,6 +10,7 @@ import * as order from './order'
 import * as papers from './papers'
 import * as people from './people'
 import * as rules from './rules'
+import * as scrutiny from './scrutiny'
 import { account as accountScreens } from './screens/account'
 import { bank as bankScreens } from './screens/bank'
 import { cards as cardsScreens } from './screens/cards'
@@ -28,6 +29,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules,
+  allocation, bank, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules, scrutiny,
   screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
 }

@@ -73,6 +73,7 @@ export const headlineShapes: Record<Headline, string> = {
   'refused': '✕', 'withdrawn': '–', 'lapsed': '∅',
 }
 
+export const verdictWords: Record<Verdict, string> = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }
 export const verdictShapes: Record<Verdict, string> = { pass: '✓', fail: '✕', unsure: '?' }
 
 export const codeRefusalWords: Record<Extract<CodeVerdict, { ok: false }>['why'], string> = {

@@ -123,8 +123,11 @@ ALTER INDEX roster_by_tags SET (fastupdate = off);--> statement-breakpoint
 ALTER INDEX roster_by_words SET (fastupdate = off);--> statement-breakpoint
 
 -- Everything that an application can be filtered by.
-CREATE FUNCTION roster_tags(a application) RETURNS text[] LANGUAGE sql STABLE AS $$
-  SELECT array_agg(DISTINCT tag ORDER BY tag) FROM (
+-- In plpgsql, which keeps its plans: as one of plain SQL it would be planned anew with every call.
+CREATE FUNCTION roster_tags(a application) RETURNS text[] LANGUAGE plpgsql STABLE AS $$
+DECLARE found text[];
+BEGIN
+  SELECT array_agg(DISTINCT tag ORDER BY tag) INTO found FROM (
     SELECT unnest(ARRAY['at:' || a.headline, 'form:' || a.form, 'fee:' || a.fee, 'scrutiny:' || a.scrutiny, 'placement:' || a.placement, 'card:' || a.card,
       'from:' || CASE WHEN a.institution_id IS NOT NULL THEN 'institution' WHEN a.owner_id IS NOT NULL THEN 'candidate' ELSE 'office' END]) AS tag
     UNION ALL SELECT 'q:' || q.question || '=' || left(v.value, 60) FROM roster_question q, LATERAL (
@@ -139,8 +142,9 @@ CREATE FUNCTION roster_tags(a application) RETURNS text[] LANGUAGE sql STABLE AS
     UNION ALL (SELECT 'by:' || d.by FROM scrutiny_decision d WHERE d.application_id = a.id ORDER BY d.at DESC LIMIT 1)
     UNION ALL SELECT 'found:' || (f ->> 'code') || '=' || (f ->> 'verdict') FROM (
       SELECT DISTINCT ON (kind) findings FROM image WHERE application_id = a.id AND state <> 'refused' ORDER BY kind, version DESC) i, jsonb_array_elements(i.findings) f WHERE f ->> 'verdict' <> 'pass'
-  ) t WHERE tag IS NOT NULL
-$$;--> statement-breakpoint
+  ) t WHERE tag IS NOT NULL;
+  RETURN found;
+END $$;--> statement-breakpoint
 
 -- Writes entries, cases and counts of some applications anew, as they stand now.
 CREATE FUNCTION roster_write(ids uuid[]) RETURNS void LANGUAGE plpgsql AS $$

@@ -28,7 +28,7 @@ interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk 
 async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'scrutiny'>[]): Promise<Map<string, Outside>> {
   const ids = rows.filter(row => row.scrutiny !== 'not started').map(row => row.id)
   if (ids.length === 0) return new Map()
-  const { rows: found } = await tx.execute<FoundOutside>(sql`select id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs
+  const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs
     from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null`)
   return new Map(found.map(({ id, desk, until, pairs }) => [id, { referral: desk && { desk, until: until === null ? null : new Date(until).toISOString() }, likelyPairs: Number(pairs) }]))
 }

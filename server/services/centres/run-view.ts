@@ -46,7 +46,6 @@ export async function readRunPeople(caller: Caller, runId: string, query: RunPeo
   return { people, next: rows.length > query.limit ? people.at(-1)?.number ?? null : null }
 }
 
-
 /** Why somebody is where a run put them, in words fit for a letter. */
 export async function readWhy(caller: Caller, runId: string, applicationId: string): Promise<WhyView> {
   const context = await caller.authorise('centres.read')

@@ -1,10 +1,10 @@
 import { and, sql } from 'drizzle-orm'
-import { nameLikeness, plainLetters, plainName } from '../../../core/identity/likeness'
+import { plainLetters, plainName, searchLikeness } from '../../../core/identity/likeness'
 import type { Executor } from '../../database/client'
 import { conditionOf, lexeme, placeOf, type Asked } from './filter'
 
 /** Likeness from which a name is shown as one that may be meant. */
-const shownFrom = 0.8
+const shownFrom = 0.85
 /** Spellings of one word that are tried, names that are compared, and names that are shown. */
 const [spellings, compared, shown] = [40, 600, 20]
 
@@ -26,7 +26,7 @@ export async function findAlike(db: Executor, asked: Asked): Promise<string[]> {
   const { rows } = await db.execute<{ id: string, name: string }>(sql`select e.application_id as id, e.name_key as name from roster_entry e
     where e.words @@ to_tsquery('simple', ${queries.join(' & ')}) and ${placeOf(asked)} and ${others} limit ${compared}`)
   const wanted = asked.words.map(plainLetters)
-  return rows.map(({ id, name }) => ({ id, likeness: nameLikeness(wanted, plainName(name)) })).filter(one => one.likeness >= shownFrom)
+  return rows.map(({ id, name }) => ({ id, likeness: searchLikeness(wanted, plainName(name)) })).filter(one => one.likeness >= shownFrom)
     .sort((a, b) => b.likeness - a.likeness || (a.id < b.id ? -1 : 1)).slice(0, shown).map(one => one.id)
 }
 

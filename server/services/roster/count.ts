@@ -5,7 +5,7 @@ import { csvOf } from '../../../tables/write'
 import { rosterView } from '../../database/schema'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
-import { askedOf, conditionOf, placeOf } from './filter'
+import { askedOf, wholeOf } from './filter'
 import { readRoster } from './page'
 import { countsOf, countsUnder } from './tally'
 
@@ -29,7 +29,7 @@ export async function countRoster(caller: Caller, cycle: string, filter: RosterF
     const [tag] = groups[0] ?? []
     return exact(tag ? (await countsOf(db, cycle, [tag])).get(tag) ?? 0 : [...points.values()].reduce((a, b) => a + b, 0))
   }
-  const condition = and(placeOf(asked), conditionOf(asked))
+  const condition = wholeOf(asked)
   const { rows: [size] } = await db.execute<{ n: string }>(sql`select reltuples::bigint as n from pg_class where relname = 'roster_entry'`)
   const all = Number(size?.n ?? 0)
   if (all > 5 * sampleOf) {

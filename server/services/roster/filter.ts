@@ -28,11 +28,18 @@ export function askedOf(cycle: string, { is = [], search, from, before }: Roster
   }
 }
 
-/** Tags and the rest as a condition; `is` on tags alone uses their index. */
-export function conditionOf({ groups, rest }: Asked): SQL | undefined {
-  return and(...groups.map(group => group.length === 1 ? sql`e.tags @> ${sql.param(group)}::text[]` : sql`e.tags && ${sql.param(group)}::text[]`), rest)
+/** What is asked besides the place, as a condition: tags in one, so that their index joins them itself. */
+export function conditionOf({ groups, rest }: Pick<Asked, 'groups' | 'rest'>): SQL | undefined {
+  const single = groups.flatMap(group => group.length === 1 ? group : [])
+  const either = groups.filter(group => group.length > 1)
+  return and(single.length > 0 ? sql`e.tags @> ${sql.param(single)}::text[]` : undefined, ...either.map(group => sql`e.tags && ${sql.param(group)}::text[]`), rest)
 }
+/** Where the list is read in its order. */
 export const placeOf = ({ cycle, headline }: Asked): SQL => headline === null ? sql`e.cycle = ${cycle}` : sql`e.cycle = ${cycle} and e.headline = ${headline}`
+/** The whole question, for the index of tags. */
+export function wholeOf({ cycle, headline, groups, rest }: Asked): SQL {
+  return and(sql`e.cycle = ${cycle}`, conditionOf({ groups: headline === null ? groups : [[`at:${headline}`], ...groups], rest })) ?? sql`true`
+}
 
 /** A telephone's beginning, a number's beginning, or words of a name from their beginnings on, in any order. */
 function searchOf(text: string): { condition: SQL, words: string[] } {

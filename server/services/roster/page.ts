@@ -10,19 +10,17 @@ import { application, seat } from '../../database/schema'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 import { findAlike } from './alike'
-import { askedOf, conditionOf, placeOf, type Asked } from './filter'
+import { askedOf, conditionOf, placeOf, wholeOf, type Asked } from './filter'
 import { countsBetween, countsOf, quarterOf } from './tally'
 
 /** Where a row stands in the list: what it is sorted by, to the last digit. */
 interface Key extends Record<string, unknown> { id: string, number: string, since: string }
 type Order = Pick<RosterQuery, 'sort' | 'after' | 'limit'>
 
-/** Entries that are looked through for a page before the index of tags is asked. */
-const firstWindow = 20_000
-/** The same where a name is asked for: few bear any one. */
-const searchWindow = 4_000
-/** So many at most are fetched by the index of tags and sorted. */
-const fewEnough = 60_000
+/** Entries that are looked through for a page before the index of tags or words is asked; fewer where a name is asked for, which few bear. */
+const [firstWindow, nameWindow] = [20_000, 4_000]
+/** So many at most are fetched by that index and sorted; so few at once, without looking for them in the list's order first. */
+const [fewEnough, fewAtOnce] = [60_000, 15_000]
 
 /** One page of the live list, by key: the cost of a page does not grow with its place in the list. */
 export async function readRoster(caller: Caller, cycle: string, query: RosterQuery): Promise<RosterPage> {
@@ -70,19 +68,21 @@ export async function keysOf(db: Executor, asked: Asked, order: Order): Promise<
   }
   const least = await rarest(db, asked)
   if (least === 0) return []
+  const byIndex = async () => (await db.execute<Key>(sql`with hit as materialized (select e.application_id, e.number, e.since from roster_entry e where ${wholeOf(asked)})
+    select ${columns} from hit e where ${afterOf(order)} order by ${by} limit ${wanted}`)).rows
+  if (!asked.isSearch && least <= fewAtOnce) return byIndex()
   const found: Key[] = []
-  for (let window = asked.isSearch ? searchWindow : firstWindow, after = order.after; ; window *= 2) {
+  // Many names begin with two or three letters.
+  const isShort = asked.words.length === 1 && (asked.words[0]?.length ?? 0) <= 3
+  for (let window = asked.isSearch && !isShort ? nameWindow : firstWindow, after = order.after; ; window *= 2) {
     const place = sql`${placeOf(asked)} and ${afterOf({ sort: order.sort, after })}`
     const { rows } = await db.execute<Key>(sql`select ${columns} from (select * from roster_entry e where ${place} order by ${by} limit ${window}) e where ${condition} limit ${wanted - found.length}`)
     found.push(...rows)
     if (found.length >= wanted) return found
     const { rows: [end] } = await db.execute<Key>(sql`select ${columns} from roster_entry e where ${place} order by ${by} offset ${window - 1} limit 1`)
     if (!end) return found
-    if (asked.isSearch || least <= fewEnough) {
-      const { rows: all } = await db.execute<Key>(sql`with hit as materialized (select e.application_id, e.number, e.since from roster_entry e where ${condition} and ${placeOf(asked)})
-        select ${columns} from hit e where ${afterOf(order)} order by ${by} limit ${wanted}`)
-      return all
-    }
+    // Two that many bear may be borne together by hardly anybody: their index tells at once.
+    if (asked.isSearch || least <= fewEnough || asked.groups.length + (asked.headline ? 1 : 0) > 1) return byIndex()
     after = keyOf(end, order.sort)
   }
 }

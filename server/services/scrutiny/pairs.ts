@@ -14,7 +14,7 @@ import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 
 /** A key that so many share tells nobody apart: an institution's telephone, a birth date of everybody who knows no better. */
-const mostAlike = 60
+export const mostAlike = 60
 
 /** Keeps the keys of some applications, looks for others of likely the same person, and opens what a person has to judge. */
 export async function keepIdentities(tx: Executor, context: Context, rows: readonly ApplicationRow[]): Promise<void> {

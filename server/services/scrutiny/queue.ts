@@ -39,7 +39,7 @@ export async function takeNext(caller: Caller, cycle: string, { lane, passed }: 
 async function takeOf(tx: Executor, context: Context, cycle: string, lane: Lane, passed: readonly string[]): Promise<Taken | null> {
   const now = context.now().toISOString()
   const { rows: [found] } = await tx.execute<{ id: string }>(sql`select application_id as id from scrutiny_case
-    where cycle = ${cycle} and lane = ${lane} and (held_until is null or held_until <= ${now}::timestamptz) and first_by is distinct from ${context.principal.id}::uuid and application_id <> all(${sql.param([...passed])}::uuid[])
+    where cycle = ${cycle} and lane = ${lane} and (held_by is null or held_until <= ${now}::timestamptz) and first_by is distinct from ${context.principal.id}::uuid and application_id <> all(${sql.param([...passed])}::uuid[])
     order by until, since, application_id limit 1 for update skip locked`)
   return found ? hold(tx, context, cycle, found.id) : null
 }

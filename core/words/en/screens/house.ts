@@ -10,6 +10,7 @@ export const house = {
   firstSessionIn: 'first session in',
   lucidRoster: 'Lucid Roster',
   cycleInWork: 'Cycle in work',
+  more: 'More',
   moreToday: '+{today} today',
   findAPersonNumberTelephone: 'Find a person, number, telephone',
   ctrlK: 'Ctrl K',
