@@ -55,7 +55,7 @@ export interface RosterPage { rows: RosterRow[], next: string | null }
 export interface RosterCount { n: number, isExact: boolean, low: number, high: number }
 export const facetSchema = z.object({ facet: z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|false|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/) })
 /** The values of a facet with the number of applications of the whole cycle that have each. */
-export interface FacetValue { tag: string, n: number }
+export interface FacetValue { tag: string, n: number, /** Of a person: the name. */ name?: string }
 export interface RosterView { id: string, title: string, query: string, by: string, isOwn: boolean, isShared: boolean }
 export const rosterViewSchema = z.strictObject({ title: z.string().trim().min(1).max(80), query: z.string().max(2000), isShared: z.boolean() })
 

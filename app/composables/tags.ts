@@ -16,7 +16,7 @@ export function useTags() {
     ...questions.value.map(question => ({ facet: `q:${question.id}`, title: question.label })),
     ...questions.value.filter(question => question.kind === 'cities').map(question => ({ facet: `first:${question.id}`, title: say('roster.firstChoice', { question: question.label }) })),
     { facet: 'form', title: say('roster.form') }, { facet: 'fee', title: say('roster.fee') }, { facet: 'scrutiny', title: say('roster.scrutiny') }, { facet: 'placement', title: say('roster.placement') }, { facet: 'card', title: say('roster.card') },
-    { facet: 'from', title: say('roster.from') }, { facet: 'false', title: say('roster.falseClaim') },
+    { facet: 'from', title: say('roster.from') }, { facet: 'by', title: say('roster.by') }, { facet: 'false', title: say('roster.falseClaim') },
   ])
   const known = (list: Readonly<Record<string, string>>, value: string) => list[value] ?? value
 

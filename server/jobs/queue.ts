@@ -1,6 +1,7 @@
 import PgBoss from 'pg-boss'
 import type { Database } from '../database/client'
 import { lapseOverdue } from '../services/clock/lapse'
+import { remindInTime } from '../services/clock/remind'
 import { productCaller } from '../services/context'
 import { takeOverAgreed } from '../services/eligibility/take-over'
 import { carryLetters, writeLetters } from '../services/letters/outbox'
@@ -42,6 +43,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'cases to sort into queues', every: 2_000, look: () => sortCases(productCaller(db, 'sorting')) },
     { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
     { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
+    { name: 'reminders to send', every: 60_000, look: () => remindInTime(productCaller(db, 'clock')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
   const stops = beats.map(startBeat)

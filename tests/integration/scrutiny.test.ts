@@ -2,11 +2,12 @@ import { randomUUID } from 'node:crypto'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Answers } from '../../core/application/answers'
-import { likelyPair, openMatter, referral } from '../../server/database/schema'
+import { likelyPair, message, openMatter, referral } from '../../server/database/schema'
 import { confirmAct } from '../../server/services/acts/named'
 import { withdrawProposal } from '../../server/services/acts/proposals'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { readApplication } from '../../server/services/applications/store'
+import { remindInTime } from '../../server/services/clock/remind'
 import { layBack, readQueue, takeInHand, takeNext } from '../../server/services/scrutiny/queue'
 import { judgePair, listPairs } from '../../server/services/scrutiny/pairs'
 import { keepReading } from '../../server/services/scrutiny/readings'
@@ -184,5 +185,28 @@ describe('likely pairs', () => {
     await sortCases(office.product)
     expect((await office.db.select({ state: likelyPair.state }).from(likelyPair)).map(p => p.state)).toEqual(['open'])
     await office.close()
+  })
+})
+
+describe('reminders', () => {
+  beforeAll(async () => { office = await openOffice() })
+  afterAll(() => office.close())
+
+  it('go out once, two days before the last moment, to whoever has not acted', async () => {
+    const [draft, returned] = [await office.complete(), await waiting()]
+    await office.act(returned, 'return', { reasons: [{ item: 'bornOn', reason: 'another day on the paper' }] }, office.as('scrutineer'))
+    expect(await remindInTime(office.product)).toBe(0)
+    const { openUntil } = await office.dossier(returned)
+    const before = (instant: string, hours: number) => { office.now = new Date(Date.parse(instant) - hours * 3_600_000) }
+    const told = async () => (await office.db.select({ id: message.applicationId, parameters: message.parameters }).from(message).where(eq(message.kind, 'remind'))).map(one => [one.id, one.parameters.what])
+    for (const [instant, id, what] of [[openUntil ?? '', returned, 'returned'], [office.notice.keyDates.closes, draft, 'drafting']].sort() as [string, string, string][]) {
+      before(instant, 60)
+      const known = (await told()).length
+      expect(await remindInTime(office.product)).toBe(0)
+      before(instant, 40)
+      expect(await Promise.all([remindInTime(office.product), remindInTime(office.product)]).then(counts => counts.reduce((a, b) => a + b, 0))).toBe(1)
+      expect((await told()).slice(known)).toEqual([[id, what]])
+      expect(await remindInTime(office.product)).toBe(0)
+    }
   })
 })

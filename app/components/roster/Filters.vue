@@ -14,6 +14,14 @@ watch(chosen, async (facet) => {
   values.value = null
   if (facet) await attempt(async () => { values.value = await callApi<FacetValue[]>(cycle.path('roster/facet'), { query: { facet } }) })
 })
+/** Names of people whose decisions are filtered by. */
+const names = shallowRef(new Map<string, string>())
+watch(() => props.tags.some(tag => tag.startsWith('by:')) || chosen.value === 'by', async (wanted) => {
+  if (!wanted || names.value.size > 0) return
+  const people = await callApi<FacetValue[]>(cycle.path('roster/facet'), { query: { facet: 'by' } }).catch(() => [])
+  names.value = new Map(people.map(one => [one.tag, one.name ?? one.tag]))
+}, { immediate: true })
+const spelt = (tag: string) => names.value.get(tag) ?? value(tag)
 const toggle = (tag: string) => emit('change', props.tags.includes(tag) ? props.tags.filter(one => one !== tag) : [...props.tags, tag])
 const ageText = (days: number) => days > 0 ? say('roster.olderThan', { days }) : say('roster.youngerThan', { days: -days })
 </script>
@@ -64,7 +72,7 @@ const ageText = (days: number) => days > 0 ? say('roster.olderThan', { days }) :
           type="checkbox"
           :checked="tags.includes(one.tag)"
           @change="toggle(one.tag)"
-        > {{ value(one.tag) }}</label>
+        > {{ one.name ?? value(one.tag) }}</label>
         <span class="soft">{{ countText(one.n) }}</span>
       </li>
     </ul>
@@ -88,10 +96,10 @@ const ageText = (days: number) => days > 0 ? say('roster.olderThan', { days }) :
     :key="tag"
     type="button"
     class="mark"
-    :aria-label="say('roster.takeOffFilter', { title: `${title(tag)}: ${value(tag)}` })"
+    :aria-label="say('roster.takeOffFilter', { title: `${title(tag)}: ${spelt(tag)}` })"
     @click="toggle(tag)"
   >
-    <span class="soft">{{ title(tag) }}:</span> {{ value(tag) }} <span aria-hidden="true">✕</span>
+    <span class="soft">{{ title(tag) }}:</span> {{ spelt(tag) }} <span aria-hidden="true">✕</span>
   </button>
   <button
     v-if="days"

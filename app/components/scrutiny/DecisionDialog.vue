@@ -3,7 +3,7 @@ import { slotsOf } from '~~/core/application/slots'
 import { listAnswer } from '~~/core/application/answers'
 import type { Dossier } from '~~/shared/applications'
 import type { Finding } from '~~/core/finding/finding'
-import type { ItemReason } from '~~/shared/scrutiny'
+import type { ItemReason, KeptReason } from '~~/shared/scrutiny'
 import type { Permit } from '~~/app/composables/act'
 
 const { findingWords } = useWords().findings
@@ -49,6 +49,19 @@ const items = computed(() => [
   ...(cycle.notice?.posts ?? []).map(p => ({ id: p.id, title: p.title })),
   ...(cycle.notice?.sections.flatMap(s => s.questions) ?? []).map(q => ({ id: q.id, title: q.label })),
 ])
+const kept = shallowRef<KeptReason[]>([])
+onMounted(async () => {
+  if (cycle.code) kept.value = await callApi<KeptReason[]>(cycle.path('reasons')).catch(() => [])
+})
+/** Wordings that the office keeps for an item, without the one that stands there. */
+const wordings = (reason: ItemReason) => kept.value.filter(one => one.item === reason.item && one.reason !== reason.reason.trim()).slice(0, 4)
+async function keepWording(reason: ItemReason) {
+  await attempt(async () => {
+    await callApi(cycle.path('reasons'), { method: 'POST', body: { item: reason.item, reason: reason.reason.trim() } })
+    kept.value = await callApi<KeptReason[]>(cycle.path('reasons'))
+  })
+}
+const isKept = (reason: ItemReason) => kept.value.some(one => one.item === reason.item && one.reason === reason.reason.trim())
 const ready = computed(() => (outside.value === '' || outsideReason.value.trim().length >= 3) && reasons.value.length > 0 && reasons.value.every(r => r.item && r.reason.trim().length >= 3))
 </script>
 
@@ -111,13 +124,32 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
           :label="item.title"
         />
       </ElSelect>
-      <ElInput
-        v-model="reason.reason"
-        type="textarea"
-        :autosize="{ minRows: 2, maxRows: 6 }"
-        :placeholder="say('scrutiny.reasonInWordsForTheCandidate')"
-        :aria-label="say('scrutiny.reason')"
-      />
+      <div>
+        <ElInput
+          v-model="reason.reason"
+          type="textarea"
+          :autosize="{ minRows: 2, maxRows: 6 }"
+          :placeholder="say('scrutiny.reasonInWordsForTheCandidate')"
+          :aria-label="say('scrutiny.reason')"
+        />
+        <button
+          v-for="one in wordings(reason)"
+          :key="one.id"
+          type="button"
+          class="press small wording"
+          @click="reason.reason = one.reason"
+        >
+          {{ one.reason }}
+        </button>
+        <button
+          v-if="reason.item && reason.reason.trim().length >= 3 && !isKept(reason)"
+          type="button"
+          class="press small wording"
+          @click="keepWording(reason)"
+        >
+          + {{ say('scrutiny.keepWording', { item: items.find(item => item.id === reason.item)?.title ?? reason.item }) }}
+        </button>
+      </div>
       <ElButton
         :disabled="reasons.length === 1"
         :aria-label="say('scrutiny.takeOffReason', { i: i + 1 })"
@@ -157,6 +189,7 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
 <style scoped>
   .order { max-height: 46vh; overflow-y: auto; border: 1px solid var(--line); padding: 12px 16px; margin: 8px 0; }
 .order p { margin: 4px 0; }
+.wording { display: block; margin-top: 4px; }
 h4 { margin: 10px 0 2px; font-family: var(--serif); }
 .reason { display: grid; grid-template-columns: 200px minmax(0, 1fr) auto; gap: 8px; margin: 12px 0; align-items: start; }
 @media (max-width: 700px) { .reason { grid-template-columns: minmax(0, 1fr); } }

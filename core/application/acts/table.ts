@@ -11,7 +11,7 @@ export const actIds = [
   'payment-settled', 'payment-refused', 'payment-ended', 'accept', 'return', 'refuse', 'take-back-acceptance',
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
-  'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside',
+  'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -159,6 +159,7 @@ const actRules: Record<ActId, ActRule> = {
   'hand-in-correction': { permission: 'applications.write', tells: true, refuse: unless(f => f.tracks.form === 'correcting', 'act.not-correcting'), change: handIn },
   'lapse': { permission: 'clock.act', takenBackBy: 'bring-back', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.not-lapsing'), noPayment), change: lapse },
 
+  'remind': { permission: 'clock.act', tells: true, refuse: underWay },
   'assess-fee': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'start-payment': {
     permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due')), change: () => ({ fee: 'confirming' }),

@@ -8,6 +8,7 @@ import { formatMessage } from '../message'
 const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'submit': { subject: '{number}: your form has arrived', body: 'Your form for {examination} has arrived. It is complete once the fee is settled, at the latest {lastPayment}. Answers and files are frozen now.' },
   'take-back-submission': { subject: '{number}: your form is open again', body: 'The submission was taken back. The form must be handed in again before {closes}.' },
+  'remind': { subject: '{number}: two days are left', body: '{what, select, drafting {Your form has not been handed in. It counts only if it arrives before {until}.} returned {What the office asked you to correct is still open. Hand it in before {until}; what nobody answers is not waited for.} other {Your form has arrived, and its fee is still due. Pay before {until}.}}' },
   'set-aside': { subject: '{number}: set aside', body: 'You have another application for this examination, and that one stands. What was paid for {number} is owed back to you.' },
   'withdraw': { subject: '{number}: withdrawn', body: 'The application was withdrawn. If that was not you, write to the office at once.' },
   'bring-back': { subject: '{number}: back again', body: 'The application that had been withdrawn or had lapsed counts again.' },
@@ -35,7 +36,7 @@ const other = { subject: '{number}: something has changed', body: 'Something has
 export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
   const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
-  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
   return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
 }

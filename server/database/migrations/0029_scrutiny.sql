@@ -1,6 +1,7 @@
 ALTER TYPE "public"."log_act" ADD VALUE 'refer' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'answer-referral' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'set-aside' BEFORE 'sign-in';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'remind' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'judge-pair';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'prove-counts';--> statement-breakpoint
 CREATE TABLE "kept_reason" (

@@ -50,7 +50,10 @@ export async function countRoster(caller: Caller, cycle: string, filter: RosterF
 export async function facetValues(caller: Caller, cycle: string, facet: string): Promise<FacetValue[]> {
   const { db } = await caller.authorise('roster.read', { cycle })
   const beginning = `${facet}${facet.startsWith('q:') || facet.startsWith('first:') ? '=' : ':'}`
-  return [...await countsUnder(db, cycle, beginning)].map(([value, n]) => ({ tag: `${beginning}${value}`, n })).sort((a, b) => b.n - a.n || (a.tag < b.tag ? -1 : 1)).slice(0, 500)
+  const values = [...await countsUnder(db, cycle, beginning)].map(([value, n]): FacetValue => ({ tag: `${beginning}${value}`, n })).sort((a, b) => b.n - a.n || (a.tag < b.tag ? -1 : 1)).slice(0, 500)
+  if (facet !== 'by') return values
+  const name = await namesOf(db, values.map(({ tag }) => tag.slice(beginning.length)))
+  return values.map(value => ({ ...value, name: name(value.tag.slice(beginning.length)) }))
 }
 
 /** Everybody who matches as CSV (RFC 4180), page after page, so that memory does not grow with their number. Moments are of ISO 8601 in UTC; tags stand as they are. */

@@ -35,7 +35,6 @@ export const roster = {
   countExact: '{n, plural, =0 {nobody} one {# application} other {# applications}}',
   countAbout: 'about {n} applications ({low} to {high})',
   kept: 'Kept lists',
-  keepThisList: 'Keep this list',
   nameOfTheList: 'Name of the list',
   forTheOffice: 'The whole office sees it',
   keep: 'Keep',

@@ -1,0 +1,57 @@
+import { and, asc, eq, gt, lte, sql, type SQL } from 'drizzle-orm'
+import type { Headline } from '../../../core/application/tracks'
+import { alone } from '../../database/client'
+import { application, cycle } from '../../database/schema'
+import { carryOutOnMany } from '../acts/carry-out'
+import { standingColumns, type StandingRow } from '../applications/store'
+import type { Caller, Context } from '../context'
+import { currentNotice, type CurrentNotice } from '../notice/notices'
+
+const pageSize = 500
+/** Hours before a last moment at which whoever has not acted is reminded. */
+const hoursBefore = 48
+
+/**
+ * Reminds once, two days before it is too late: of a form that is not handed in, a fee that is not paid, a return or correction that is not answered. Who came to that point within the last
+ * day is not reminded of what they were just told.
+ *
+ * @returns how many were reminded.
+ */
+export async function remindInTime(caller: Caller): Promise<number> {
+  const context = await caller.authorise('clock.act')
+  const done = await alone(context.db, 'reminders', async () => {
+    let count = 0
+    for (const { code } of await context.db.select({ code: cycle.code }).from(cycle)) count += await remindOfCycle(context, code)
+    return count
+  })
+  return done?.result ?? 0
+}
+
+async function remindOfCycle(context: Context, code: string): Promise<number> {
+  const under = await currentNotice(context.db, code)
+  const { closes, lastPayment } = under.notice.keyDates
+  const now = context.now()
+  const soon = new Date(now.getTime() + hoursBefore * 3_600_000)
+  const isSoon = (instant: string) => now < new Date(instant) && new Date(instant) <= soon
+  let count = await remindMany(context, under, 'returned', and(gt(application.openUntil, now), lte(application.openUntil, soon)), row => row.openUntil)
+  if (isSoon(closes)) count += await remindMany(context, under, 'drafting', undefined, () => new Date(closes))
+  if (isSoon(lastPayment)) count += await remindMany(context, under, 'fee due', undefined, () => new Date(lastPayment))
+  return count
+}
+
+type Reminded = StandingRow & { openUntil: Date | null }
+
+async function remindMany(context: Context, under: CurrentNotice, headline: Headline, more: SQL | undefined, until: (row: Reminded) => Date | null): Promise<number> {
+  for (let count = 0; ;) {
+    const page = await context.db.transaction(async (tx) => {
+      const rows = await tx.select({ ...standingColumns, openUntil: application.openUntil }).from(application).where(and(
+        eq(application.cycle, under.notice.code), eq(application.headline, headline), more, lte(application.headlineSince, new Date(context.now().getTime() - hoursBefore * 3_600_000 / 2)),
+        sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.at >= ${application.headlineSince})`,
+      )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
+      await carryOutOnMany<Reminded>(tx, context, 'remind', under, rows, {}, row => ({ after: { until: until(row)?.toISOString() }, tell: { what: headline, until: until(row)?.toISOString() ?? '' } }))
+      return rows.length
+    })
+    count += page
+    if (page < pageSize) return count
+  }
+}
