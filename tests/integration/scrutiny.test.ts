@@ -14,6 +14,7 @@ import { keepReading } from '../../server/services/scrutiny/readings'
 import { sortCases } from '../../server/services/scrutiny/sorting'
 import { findPairs } from '../../server/services/scrutiny/work'
 import { openOffice, type Office } from '../support/office'
+import { ProblemError } from '../../shared/problem'
 import { problemOf } from '../support/problem'
 
 let office: Office
@@ -31,6 +32,8 @@ async function waiting(change: Answers = {}): Promise<string> {
   return office.settle(id)
 }
 const next = (who = office.as('scrutineer'), passed: string[] = []) => takeNext(who, office.cycle, { passed })
+/** A refusal is an answer; anything else that is thrown is a fault. */
+const expectRefusal = (error: unknown) => { expect(error).toBeInstanceOf(ProblemError) }
 const laneOf = async (id: string) => (await office.dossier(id)).hand?.lane
 
 describe('the queue', () => {
@@ -97,6 +100,34 @@ describe('the queue', () => {
     const { revision } = await office.dossier(id)
     await saveAnswers(office.as(), id, { revision, changes: { bornOn: '2003-03-03' } })
     expect((await office.dossier(id)).readings).toEqual([])
+  })
+})
+
+describe('many at once', () => {
+  beforeAll(async () => { office = await openOffice() })
+  afterAll(() => office.close())
+
+  it('sort, take, decide, rule and withdraw without a circle of waiting, and every case is decided once', async () => {
+    const same = person()
+    const ids = await Promise.all(Array.from({ length: 12 }, (_, i) => waiting(i % 3 === 0 ? same : {})))
+    const [one, two] = [office.as('scrutineer'), office.second('scrutineer')]
+    const decided: string[] = []
+    const work = async (who: typeof one) => {
+      for (;;) {
+        const taken = await next(who)
+        if (!taken) return
+        const { pairs } = await listPairs(who, office.cycle, { of: taken.id })
+        for (const pair of pairs.filter(p => p.state === 'open')) await judgePair(who, pair.id, { result: 'different', reason: 'twins, by their papers' }).catch(expectRefusal)
+        await office.act(taken.id, 'accept', {}, who).then(() => decided.push(taken.id), expectRefusal)
+        await layBack(who, taken.id)
+      }
+    }
+    const others = ids.slice(0, 4).map(id => office.act(id, 'withdraw', { reason: 'asked for by telephone' }).catch(expectRefusal))
+    await Promise.all([work(one), work(two), sortCases(office.product), sortCases(office.product), ...others])
+    await work(one)
+    const states = await Promise.all(ids.map(async id => (await office.dossier(id)).headline))
+    expect(states.filter(state => state === 'accepted' || state === 'withdrawn').length).toBe(12)
+    expect(new Set(decided).size).toBe(decided.length)
   })
 })
 

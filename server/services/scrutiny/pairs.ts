@@ -134,6 +134,8 @@ export async function judgePair(caller: Caller, id: string, { result, stands: st
     if (!pair) throw refusal('pair.unknown')
     if (pair.state !== 'open') throw refusal(pair.state === 'moot' ? 'pair.over' : 'pair.judged', { state: pair.state })
     if (result === 'same' && standing !== pair.first && standing !== pair.second) throw refusal('pair.unknown')
+    // Both in one order, so that nobody who opens or judges another pair of theirs waits in a circle.
+    await tx.select({ id: application.id }).from(application).where(inArray(application.id, [pair.first, pair.second])).orderBy(application.id).for('update')
     await tx.update(likelyPair).set({ state: result, reason, stands: result === 'same' ? standing : null, by: context.principal.id, at: context.now() }).where(eq(likelyPair.id, id))
     await log(tx, context, 'judge-pair', { subject: { kind: 'application', id: pair.first }, cycle: pair.cycle, reason, before: { state: 'open', score: pair.score }, after: { state: result, other: pair.second, stands: standing ?? null } })
     if (result === 'same') {

@@ -28,10 +28,13 @@ const lookBack = 10
  */
 export async function takeNext(caller: Caller, cycle: string, { lane, passed }: { lane?: Lane, passed: readonly string[] }): Promise<Taken | null> {
   const context = await caller.authorise('scrutiny.decide', { cycle })
-  await sortPage(context, cycle)
-  for (const one of lane ? [lane] : lanes.filter(l => l !== 'elsewhere')) {
-    const taken = await context.db.transaction(tx => takeOf(tx, context, cycle, one, passed))
-    if (taken) return taken
+  // Cases that came a moment ago may still be being sorted by somebody else: before there is none, that is waited for.
+  for (const patience of ['pass', 'wait'] as const) {
+    await sortPage(context, cycle, patience)
+    for (const one of lane ? [lane] : lanes.filter(l => l !== 'elsewhere')) {
+      const taken = await context.db.transaction(tx => takeOf(tx, context, cycle, one, passed))
+      if (taken) return taken
+    }
   }
   return null
 }

@@ -9,6 +9,7 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Notice } from '../../../core/notice/schema'
 import { doubtsOf, laneOf } from '../../../core/scrutiny/doubts'
 import type { Executor } from '../../database/client'
+import { locks } from '../../database/locks'
 import { application } from '../../database/schema'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
@@ -29,10 +30,15 @@ export async function sortCases(caller: Caller): Promise<number> {
   }
 }
 
-/** The same of a few, for whoever asks for a case before the machine came by itself. */
-export async function sortPage(context: Context, cycle?: string): Promise<number> {
+/** The same of a few, for whoever asks for a case before the machine came by itself. Where somebody else sorts now, that is waited for or passed by. */
+export async function sortPage(context: Context, cycle?: string, patience: 'wait' | 'pass' = 'pass'): Promise<number> {
   return context.db.transaction(async (tx) => {
-    const { rows: fresh } = await tx.execute<{ id: string }>(sql`select application_id as id from scrutiny_case where lane is null ${cycle ? sql`and cycle = ${cycle}` : sql``} order by since limit ${pageSize} for update skip locked`)
+    // One at a time: pairs are opened on both sides, and two who hold one side each would wait for the other.
+    if (patience === 'wait') await locks.sortCases(tx)
+    else if (!await locks.tryToSortCases(tx)) return 0
+    // Applications first, as acts do; what somebody acts on now is looked at the next time.
+    const { rows: fresh } = await tx.execute<{ id: string }>(sql`select c.application_id as id from scrutiny_case c join application a on a.id = c.application_id
+      where c.lane is null ${cycle ? sql`and c.cycle = ${cycle}` : sql``} order by c.since limit ${pageSize} for update of a skip locked`)
     if (fresh.length === 0) return 0
     const ids = fresh.map(row => row.id)
     const rows = await tx.select().from(application).where(inArray(application.id, ids))
