@@ -19,10 +19,10 @@ import { spread } from './database'
 import { writeMany } from './many'
 
 /**
- * The roster at size: `DATABASE_URL=… npx tsx bench/roster.ts [applications] [rounds]` on an empty database, as its owner; one that a run before has filled is taken as it is. Pages by key under
+ * The roster at size: `DATABASE_URL=… npx tsx bench/roster.ts [applications] [rounds] [seed]` on an empty database, as its owner; one that a run before has filled is taken as it is. Pages by key under
  * many filters, names right, misspelt and unknown, counts, and the screens that count; each page beside its slowest statement sent bare. Then the same while another connection changes fifty applications a second.
  */
-const [wanted, rounds] = [Number(process.argv[2] ?? 1_000_000), Number(process.argv[3] ?? 40)]
+const [wanted, rounds, seed] = [Number(process.argv[2] ?? 1_000_000), Number(process.argv[3] ?? 40), Number(process.argv[4] ?? 7)]
 const { DATABASE_URL } = process.env
 if (!DATABASE_URL) throw new Error('DATABASE_URL must name an empty database; it will be filled')
 const handle = openDatabase(DATABASE_URL)
@@ -35,7 +35,7 @@ const { rows: [there] } = await db.execute<{ n: string }>(sql`select count(*) as
 if (Number(there?.n) === 0) {
   await putNotice(new Caller(db, product), notice)
   const started = performance.now()
-  await writeMany(db, notice, wanted, 7)
+  await writeMany(db, notice, wanted, seed)
   await foldTally(new Caller(db, product))
   await db.execute(sql`vacuum analyze`)
   console.log(`${wanted} applications written, with entries, words and counts: ${((performance.now() - started) / 1000).toFixed(0)} s`)

@@ -194,21 +194,22 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         :href="exportLink"
         download
       >{{ say('roster.exportCsv') }}</a>
-      <NuxtLink
-        v-if="session.may('rolls.enter')"
-        class="push"
-        to="/intake/rolls"
-      >
-        {{ say('rolls.nominalRolls') }}
-      </NuxtLink>
-      <ElButton
-        v-if="session.may('applications.begin')"
-        type="primary"
-        :loading="registering"
-        @click="register()"
-      >
-        {{ say('roster.registerACandidate') }}
-      </ElButton>
+      <span class="push">
+        <NuxtLink
+          v-if="session.may('rolls.enter')"
+          to="/intake/rolls"
+        >
+          {{ say('rolls.nominalRolls') }}
+        </NuxtLink>
+        <ElButton
+          v-if="session.may('applications.begin')"
+          type="primary"
+          :loading="registering"
+          @click="register()"
+        >
+          {{ say('roster.registerACandidate') }}
+        </ElButton>
+      </span>
     </div>
     <HouseAlert
       :text="failure"
@@ -317,7 +318,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
 .search { width: 290px; }
 .alike { list-style: none; margin: 4px 0 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 24px; }
 .column { display: flex; }
-.push { margin-left: auto; }
+.push { margin-left: auto; display: flex; gap: 8px 16px; align-items: center; }
 .box { flex: 1; min-height: 200px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
 th { position: sticky; top: 0; background: var(--sheet); padding-left: 12px !important; z-index: 1; }
 th button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }

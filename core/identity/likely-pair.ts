@@ -69,7 +69,7 @@ export function pairScore(first: Identity, second: Identity): { score: number, r
     const distance = editsBetween(first.identityNumber, second.identityNumber)
     if (distance === 0) add('number', 12)
     else if (distance === 1) add('number-near', 5)
-    else add('number-other', first.identityKind === second.identityKind ? -4 : -0.5)
+    else add('number-other', first.identityKind === second.identityKind ? -5 : -0.5)
   }
   addName(first.name, second.name, add)
   addBirth(first.bornOn, second.bornOn, add)
@@ -99,7 +99,7 @@ function addBirth(first: string, second: string, add: Add): void {
   const [y1, m1, d1] = first.split('-')
   const [y2, m2, d2] = second.split('-')
   const swapped = y1 === y2 && m1 === d2 && d1 === m2
-  if (swapped || editsBetween(first, second) === 1) add('born-near', 4)
+  if (swapped || editsBetween(first, second) === 1) add('born-near', 2.5)
   else add('born-other', -5)
 }
 

@@ -31,7 +31,8 @@ function go() {
   if (props.decision === 'refuse' && !reading.value) reading.value = true
   else emit('decide', reasons.value, outside.value ? { reason: outsideReason.value.trim(), outsideDates: true } : {})
 }
-const reasons = ref<{ item: string, reason: string }[]>(startingReasons())
+const begun = startingReasons()
+const reasons = ref<{ item: string, reason: string }[]>(begun.map(one => ({ ...one })))
 
 function startingReasons() {
   if (props.decision === 'accept') return [{ item: props.failed[0]?.about ?? 'photograph', reason: '' }]
@@ -61,6 +62,8 @@ async function keepWording(reason: ItemReason) {
     kept.value = await callApi<KeptReason[]>(cycle.path('reasons'))
   })
 }
+/** A wording of one's own that can be kept: not what a finding has filled in, nor what is kept already. */
+const canKeep = (reason: ItemReason) => reason.item !== '' && reason.reason.trim().length >= 3 && !begun.some(one => one.reason === reason.reason) && !isKept(reason)
 const isKept = (reason: ItemReason) => kept.value.some(one => one.item === reason.item && one.reason === reason.reason.trim())
 const ready = computed(() => (outside.value === '' || outsideReason.value.trim().length >= 3) && reasons.value.length > 0 && reasons.value.every(r => r.item && r.reason.trim().length >= 3))
 </script>
@@ -142,7 +145,7 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
           {{ one.reason }}
         </button>
         <button
-          v-if="reason.item && reason.reason.trim().length >= 3 && !isKept(reason)"
+          v-if="canKeep(reason)"
           type="button"
           class="press small wording"
           @click="keepWording(reason)"

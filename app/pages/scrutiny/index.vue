@@ -18,6 +18,7 @@ const empty = ref(false)
 const queue = useQueue()
 const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
 const instant = (at: string | null) => at && cycle.notice ? spellInstantShort(at, cycle.notice.body.zone) : ''
+const isSoon = (at: string) => new Date(at).getTime() - now.value.getTime() < 2 * 86_400_000
 const waiting = computed(() => view.value?.lanes.reduce((sum, lane) => sum + lane.count, 0) ?? 0)
 const full = computed(() => view.value?.lanes.filter(lane => lane.count > 0) ?? [])
 const mayDecide = computed(() => session.may('scrutiny.decide'))
@@ -141,7 +142,7 @@ useKeys((event) => { if (event.key.toLowerCase() === 'n' && mayDecide.value && !
             <template v-if="lane.oldest">
               {{ say('scrutiny.oldestSince', { age: age(lane.oldest) }) }}<span
                 v-if="lane.until"
-                class="attention"
+                :class="isSoon(lane.until) ? 'attention' : 'soft'"
               > · {{ say('scrutiny.until', { until: instant(lane.until) }) }}</span>
             </template>
           </td>
