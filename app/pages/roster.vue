@@ -65,6 +65,8 @@ async function load(after: string | null) {
   const mine = ++turn
   loading.value = true
   failure.value = ''
+  // What was counted before is of another question.
+  if (!after) count.value = null
   try {
     const page = await callApi<RosterPage>(cycle.path('roster'), {
       query: { ...filter.value, sort: sort.value, after: after ?? undefined, limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100 },
@@ -148,6 +150,7 @@ function choose(query: string) {
   search.value = ''
   router.replace({ query: JSON.parse(query) as Record<string, string> }).then(() => { search.value = String(route.query.search ?? '') })
 }
+const isActing = ref(false)
 const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
 
@@ -299,8 +302,20 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
       </ul>
     </section>
     <p class="foot soft small">
-      <b>{{ countWords }}</b> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
+      <b>{{ countWords }}</b> <button
+        v-if="session.may('roster.act') && (count?.n ?? 0) > 0"
+        type="button"
+        class="press small"
+        @click="isActing = true"
+      >
+        {{ say('roster.actOnAll') }}
+      </button> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
     </p>
+    <RosterBulk
+      v-if="isActing"
+      :filter="filter"
+      @close="isActing = false; load(null)"
+    />
     <ActDialog
       v-if="askingToRegister"
       :standing="askingToRegister"

@@ -7,6 +7,7 @@ const { workStateWords } = useWords().states
 /** Work in the background of the cycle: what is under way, how far it is, and how it ended. */
 useHead({ title: titled(say('work.work')) })
 const cycle = useCycleStore()
+const session = useSessionStore()
 const spelling = useSpelling()
 const jobs = shallowRef<JobView[]>([])
 const live = (job: JobView) => job.state === 'waiting' || job.state === 'running'
@@ -14,6 +15,10 @@ const shapes: Record<JobView['state'], string> = { waiting: '○', running: '◑
 
 const { failure, reload: load } = useLoaded(async () => {
   jobs.value = await callApi<JobView[]>(cycle.path('jobs'))
+})
+const prove = () => attempt(async () => {
+  await callApi(cycle.path('jobs/prove-counts'), { method: 'POST', body: {} })
+  await load()
 })
 const stop = (job: JobView) => attempt(async () => {
   await callApi(`/api/jobs/${job.id}`, { method: 'DELETE' })
@@ -28,6 +33,17 @@ onUnmounted(() => clearInterval(timer))
     <div class="page-head">
       <h1>{{ say('work.workInTheBackground') }}</h1>
       <span class="soft">{{ say('work.aServerThatDiesLeavesNothing') }}</span>
+      <div
+        v-if="cycle.code && session.may('roster.prove')"
+        class="actions"
+      >
+        <ElButton
+          :title="say('work.provesCounts')"
+          @click="prove"
+        >
+          {{ say('work.proveTheCounts') }}
+        </ElButton>
+      </div>
     </div>
     <HouseAlert
       :text="failure"

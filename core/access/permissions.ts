@@ -42,6 +42,8 @@ const table = {
   /** Photographs, signatures and papers. */
   'files.read': { ...staffWho('officer', 'scrutineer', 'auditor'), ...owners, product: 'any' },
   'roster.read': { ...office, product: 'any' },
+  /** To act on everybody who matches a question at once. */
+  'roster.act': { officer: 'any' },
   /** To hold the counts that are kept against a full count. */
   'roster.prove': { ...staffWho('officer', 'auditor'), product: 'any' },
   'fees.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },

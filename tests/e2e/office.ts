@@ -51,11 +51,12 @@ export async function registerCandidate(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
 }
 
-/** Fills every required answer for a person who is eligible for both posts. */
+/** Fills every required answer for a person who is eligible for both posts; nobody else's number and telephone, so that nobody is taken for somebody who has applied before. */
 export async function fillSheet(page: Page, name: string): Promise<void> {
+  const own = String(Math.floor(Math.random() * 1_000_000)).padStart(6, '0')
   const typed: [string, string][] = [
     ['Name on the school certificate', name], ['Name on the identity proof', name], ['Date of birth', '2004-02-29'],
-    ['Number of the proof', 'SB4471923'], ['Mobile telephone', '5550100042'], ['Postal code', '11042'], ['Street and house', '4 Beacon Street'],
+    ['Number of the proof', `SB${own}1923`], ['Mobile telephone', `5550${own}`], ['Postal code', '11042'], ['Street and house', '4 Beacon Street'],
     ['Earlier attempts at this test', '0'],
   ]
   for (const [label, text] of typed) await page.getByLabel(label).fill(text)

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { noticeFormat } from '../../core/notice/formats'
 import { dropDraft, keepDraft, listDrafts, readDraft } from '../../server/services/notice/drafts'
 import { currentNotice, openCycle } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
@@ -17,7 +18,7 @@ it('holds whatever means to be a notice, with what is wrong in it, and puts noth
   const broken = await keep({ ...office.notice, title: 'Half done', sessions: [] })
   expect(broken).toMatchObject({ errors: 1, warnings: 0 })
   expect((await readDraft(office.as(), broken.id)).findings).toEqual([expect.objectContaining({ code: 'shape.too-small', at: '/sessions' })])
-  expect((await readDraft(office.as(), (await keep({ format: 99 })).id)).findings).toEqual([expect.objectContaining({ code: 'format.newer', parameters: { format: 99, known: 4 } })])
+  expect((await readDraft(office.as(), (await keep({ format: 99 })).id)).findings).toEqual([expect.objectContaining({ code: 'format.newer', parameters: { format: 99, known: noticeFormat } })])
   expect((await currentNotice(office.db, office.cycle)).version).toBe(1)
   expect((await listDrafts(office.as())).map(d => d.title)).toEqual(expect.arrayContaining(['', 'Half done']))
 })

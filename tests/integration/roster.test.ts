@@ -7,6 +7,7 @@ import { bringBack, withdrawApplication } from '../../server/services/applicatio
 import { countRoster, dropView, facetValues, keepView, listViews, rosterCsv } from '../../server/services/roster/count'
 import { foldTally, rewriteStale } from '../../server/services/roster/keep'
 import { readAlike, readRoster } from '../../server/services/roster/page'
+import { actOnMany } from '../../server/services/roster/bulk'
 import { proveCounts } from '../../server/services/roster/prove'
 import { countsUnder } from '../../server/services/roster/tally'
 import { openOffice, type Office } from '../support/office'
@@ -59,6 +60,24 @@ describe('filters', () => {
     expect(await listViews(office.as(), office.cycle)).toHaveLength(1)
     await dropView(office.as(), office.cycle, id)
     expect(await listViews(office.as(), office.cycle)).toEqual([])
+  })
+})
+
+describe('one act on many', () => {
+  it('is tried first, changes nothing then, and reaches each once, however often it is done', async () => {
+    const ids = [await office.at('scrutiny'), await office.at('scrutiny'), await office.at('drafting'), await office.at('accepted')]
+    await withdrawApplication(office.as(), ids[1] ?? '', { reason: 'tried here' })
+    const numbers = (await page({})).rows.length
+    const ask = (mode: 'try' | 'do', act: 'take-back-acceptance' | 'withdraw', who = office.as()) => actOnMany(who, office.cycle, { filter: { is: ['q:category=general'] }, act, mode, reason: 'the whole list' }, () => Promise.resolve(true))
+    const tried = await ask('try', 'take-back-acceptance')
+    expect(tried).toMatchObject({ done: 1 })
+    expect([Number(tried.total), Object.keys(tried).some(key => key.startsWith('refused: '))]).toEqual([Number(tried.done) + Number(tried.refused), true])
+    expect((await office.dossier(ids[3] ?? '')).headline).toBe('accepted')
+    expect(await ask('do', 'take-back-acceptance')).toMatchObject({ done: 1 })
+    expect(await ask('do', 'take-back-acceptance')).toMatchObject({ done: 0 })
+    expect((await office.dossier(ids[3] ?? '')).headline).toBe('in scrutiny')
+    expect((await page({})).rows).toHaveLength(numbers)
+    expect(await problemOf(ask('try', 'withdraw', office.as('auditor')))).toMatchObject({ code: 'access.role' })
   })
 })
 

@@ -17,6 +17,9 @@ async function load(after?: string) {
   next.value = page.next
   isRead.value = true
 }
+const { job, live, find, startAt } = useJob('find-pairs', () => { void load() })
+const compare = () => attempt(() => startAt(cycle.path('jobs/find-pairs'), {}))
+onMounted(() => { if (session.may('scrutiny.compare')) void find().catch(() => undefined) })
 const { failure, reload } = useLoaded(() => load())
 watch(of, () => void reload())
 </script>
@@ -26,6 +29,22 @@ watch(of, () => void reload())
     <ScrutinyAreas />
     <div class="page-head">
       <h1>{{ of ? say('scrutiny.readPairsOf') : say('scrutiny.pairsOpen') }}</h1>
+      <div
+        v-if="session.may('scrutiny.compare') && !of"
+        class="actions"
+      >
+        <span
+          v-if="job"
+          class="soft"
+          role="status"
+        >{{ live ? say('scrutiny.comparing', { percent: Math.round(100 * job.done / Math.max(1, job.total)) }) : job.result ? say('scrutiny.comparedAll', { compared: countText(Number(job.result.compared)), found: countText(Number(job.result.found)) }) : '' }}</span>
+        <ElButton
+          :disabled="live"
+          @click="compare"
+        >
+          {{ say('scrutiny.compareAll') }}
+        </ElButton>
+      </div>
     </div>
     <HouseAlert
       :text="failure"

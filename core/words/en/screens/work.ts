@@ -1,4 +1,6 @@
 export const work = {
+  proveTheCounts: 'Prove the counts',
+  provesCounts: 'Band, desk and lists read counts that are kept; this holds them against a full count and puts right what differs.',
   waitsForAFreeWorker: 'waits for a free worker',
   of: '{done} of {total}',
   stop: 'Stop',
