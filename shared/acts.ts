@@ -1,11 +1,10 @@
 import { z } from 'zod'
 import { actIds, type ActId } from '../core/application/acts/table'
 import { desks } from '../core/application/open-matters'
-import { rosterFilterSchema } from './applications'
 import { reasonSchema } from './scrutiny'
 
 /** What every act may be asked with. `outsideDates` says that the person knows the notice's dates stand against it. */
-const permit = { reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional() }
+export const permit = { reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional() }
 
 /** The same alone, for what is asked for at an address of its own; may be absent. */
 export const permitSchema = z.strictObject(permit).optional()
@@ -39,11 +38,6 @@ export const actInputs = {
 export type NamedAct = keyof typeof actInputs
 export const namedActs = actIds.filter((act): act is NamedAct => act in actInputs)
 export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
-
-/** Acts that may be done on everybody who matches a question to the roster: they need a reason at most. */
-export const bulkActs = ['withdraw', 'bring-back', 'take-back-acceptance', 'recall-return', 'close-correction', 'withhold-card', 'let-card-go', 'void-card'] as const satisfies readonly NamedAct[]
-export const bulkSchema = z.strictObject({ filter: rosterFilterSchema, act: z.enum(bulkActs), mode: z.enum(['try', 'do']), ...permit })
-export type BulkAct = z.infer<typeof bulkSchema>
 
 /** An act that waits for a second person. */
 export interface ProposalView { id: string, act: ActId | 'publish-run', subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }

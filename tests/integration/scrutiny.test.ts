@@ -161,6 +161,13 @@ describe('a second look', () => {
     }
     await accept(first)
     expect(await problemOf(accept(second))).toMatchObject({ code: 'decision.same-person', parameters: { other: (await readApplication(office.db, first)).number } })
+    // One that left the flow leaves room for the other, and does not come back beside it.
+    await office.act(first, 'withdraw', { reason: 'applied once more' })
+    await withdrawProposal(office.as(), (await office.dossier(second)).proposals[0]?.id ?? '')
+    await accept(second)
+    expect(await problemOf(office.act(first, 'bring-back', { reason: 'after all' }))).toMatchObject({ code: 'decision.same-person' })
+    await office.act(second, 'take-back-acceptance', { reason: 'to be looked at again' })
+    await office.act(first, 'bring-back', { reason: 'after all' })
     await expect(office.db.execute(sql`update application set scrutiny = 'accepted', person_key = 'SB5551234' where id = ${second}`)).rejects.toThrow()
   })
 })
@@ -204,6 +211,11 @@ describe('likely pairs', () => {
     expect([(await office.dossier(first)).tracks, (await office.dossier(second)).tracks.form]).toMatchObject([{ form: 'withdrawn' }, 'submitted'])
     await office.act(second, 'accept', {}, office.as('scrutineer'))
     expect(await problemOf(judgePair(office.as(), pair?.id ?? '', { result: 'different', reason: 'after all' }))).toMatchObject({ code: 'pair.judged' })
+    // Whoever was set aside by mistake comes back as they were, and is asked about again.
+    await office.act(first, 'bring-back', { reason: 'the passports were two' })
+    expect((await office.dossier(first)).headline).toBe('in scrutiny')
+    await sortCases(office.product)
+    await judgePair(office.as(), pair?.id ?? '', { result: 'different', reason: 'after all' })
     await office.close()
   })
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reasonLeast } from '~~/core/application/acts/judge'
-import { bulkActs } from '~~/shared/acts'
+import { bulkActs } from '~~/shared/bulk'
 import type { RosterFilter } from '~~/shared/applications'
 
 /** One act on everybody who matches: first seen what would happen, then done by work in the background. */

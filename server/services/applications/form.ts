@@ -13,6 +13,7 @@ import type { Executor } from '../../database/client'
 import { answerChange, application, auditEvent, postVerdict } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
+import { refuseSecondOf } from '../scrutiny/one-person'
 import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
@@ -108,8 +109,9 @@ export function withdrawApplication(caller: Caller, id: string, given: Given): P
 export function bringBack(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'bring-back', id, given, async ({ tx, context, row, notice }) => {
     const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
-      .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse']))).orderBy(desc(auditEvent.id)).limit(1)
+      .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id)).limit(1)
     const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
+    if (former.scrutiny === 'accepted') await refuseSecondOf(tx, row)
     // What was open when it was left is open again, for as long as an answer to a return is given.
     const isLate = periodRefusal(notice, 'applications', context.now()) !== null
     const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || former.fee === 'due'))

@@ -1,4 +1,3 @@
-import { and, eq, inArray, ne } from 'drizzle-orm'
 import { slotsOf, emptySlots } from '../../../core/application/slots'
 import { answerUntil } from '../../../core/application/acts/dates'
 import { openedBy } from '../../../core/application/acts/opened'
@@ -8,12 +7,13 @@ import type { Finding } from '../../../core/finding/finding'
 import { refusal } from '../../../shared/problem'
 import type { ItemReason } from '../../../shared/scrutiny'
 import { identityOf } from '../../../core/identity/likely-pair'
-import { application, scrutinyDecision } from '../../database/schema'
+import { scrutinyDecision } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { countedAnswers } from '../applications/store'
 import type { Caller } from '../context'
 import { currentImages } from '../images/current'
+import { refuseSecondOf } from './one-person'
 import { refuseOtherHands } from './queue'
 
 /**
@@ -74,10 +74,7 @@ async function writeDecision({ tx, context, row, notice }: Acting, decision: 'ac
 async function onlyOf({ tx, row, notice }: Acting): Promise<string | null> {
   const key = notice.scrutiny?.onePerson ? identityOf(notice, countedAnswers(notice, row)).identityNumber || null : null
   if (key === null) return null
-  const [other] = await tx.select({ number: application.number }).from(application).where(and(
-    eq(application.cycle, row.cycle), eq(application.personKey, key), eq(application.scrutiny, 'accepted'), inArray(application.form, ['submitted', 'correcting']), ne(application.id, row.id),
-  ))
-  if (other) throw refusal('decision.same-person', { number: row.number, other: other.number })
+  await refuseSecondOf(tx, { ...row, personKey: key })
   return key
 }
 

@@ -85,12 +85,12 @@ async function settleBoth(tx: Executor, context: Context, pairs: readonly Found[
   }
 }
 
-/** Pairs of which one side has left the flow need no answer; when it comes back, they do again. */
+/** Pairs of which one side has left the flow need no answer; when it comes back, they do again, and so do those that were one person's of which both stand after all. */
 export async function settleMootPairs(context: Context): Promise<void> {
   await context.db.transaction(async (tx) => {
     const over = sql`exists (select 1 from application a where a.id in (p.first, p.second) and a.form not in ('submitted', 'correcting'))`
     const { rows } = await tx.execute<Found>(sql`update likely_pair p set state = case p.state when 'open' then 'moot' else 'open' end
-      where (p.state = 'open' and ${over}) or (p.state = 'moot' and not ${over}) returning first, second`)
+      where (p.state = 'open' and ${over}) or (p.state in ('moot', 'same') and not ${over}) returning first, second`)
     await settleBoth(tx, context, rows)
   })
 }

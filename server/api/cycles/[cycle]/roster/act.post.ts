@@ -1,4 +1,4 @@
-import { bulkSchema } from '../../../../../shared/acts'
+import { bulkSchema } from '../../../../../shared/bulk'
 import { route } from '../../../../http/handle'
 import { body, textParam } from '../../../../http/input'
 import { startWork } from '../../../../jobs/jobs'

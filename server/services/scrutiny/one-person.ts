@@ -1,0 +1,18 @@
+import { and, eq, inArray, ne } from 'drizzle-orm'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { application } from '../../database/schema'
+import type { ApplicationRow } from '../applications/store'
+
+/**
+ * Refuses what would make a second accepted application of one person, where the first was accepted under the number of their paper.
+ *
+ * @throws ProblemError `decision.same-person` with the number of the other one.
+ */
+export async function refuseSecondOf(tx: Executor, row: Pick<ApplicationRow, 'id' | 'cycle' | 'number' | 'personKey'>): Promise<void> {
+  if (row.personKey === null) return
+  const [other] = await tx.select({ number: application.number }).from(application).where(and(
+    eq(application.cycle, row.cycle), eq(application.personKey, row.personKey), eq(application.scrutiny, 'accepted'), inArray(application.form, ['submitted', 'correcting']), ne(application.id, row.id),
+  ))
+  if (other) throw refusal('decision.same-person', { number: row.number, other: other.number })
+}
