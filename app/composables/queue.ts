@@ -34,6 +34,10 @@ export function useQueue() {
   /** Takes the next case of a queue, or of the first that has any; from then on that queue is gone through. */
   async function take(lane?: Lane): Promise<string | null> {
     keep({ lane: lane ?? null, passed: [] })
+    // What was read ahead may be of another queue: it is free for others again.
+    const ahead = ready
+    ready = null
+    if (ahead) await callApi(`/api/applications/${ahead.id}/hand`, { method: 'DELETE' })
     return ask()
   }
 

@@ -8,6 +8,7 @@ import { carryLetters, writeLetters } from '../services/letters/outbox'
 import { forgetOldTries } from '../services/people/pace'
 import { sealLog } from '../services/records/seal'
 import { issueReceipts } from '../services/fees/receipts'
+import { settleMootPairs } from '../services/scrutiny/pairs'
 import { sortCases } from '../services/scrutiny/sorting'
 import { foldTally, rewriteStale } from '../services/roster/keep'
 import { sweepOverduePayments } from '../services/fees/payments'
@@ -41,6 +42,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'tries long past', every: 600_000, look: () => forgetOldTries(productCaller(db, 'pace')) },
     { name: 'receipts to issue', every: 3_000, look: () => issueReceipts(productCaller(db, 'receipts')) },
     { name: 'cases to sort into queues', every: 2_000, look: () => sortCases(productCaller(db, 'sorting')) },
+    { name: 'likely pairs of which one side has left or come back', every: 15_000, look: () => settleMootPairs(productCaller(db, 'pairs')) },
     { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
     { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
     { name: 'reminders to send', every: 60_000, look: () => remindInTime(productCaller(db, 'clock')) },

@@ -45,6 +45,7 @@ describe('filters', () => {
       expect((await page({ search })).rows).toEqual([])
       expect([search, (await readAlike(office.as(), office.cycle, { search })).map(row => row.id)]).toEqual([search, [id]])
     }
+    expect(await readAlike(office.as(), office.cycle, { search: 'Quindorelsen', before: new Date(office.now.getTime() - 1).toISOString() })).toEqual([])
     for (const search of ['Quindorelson\'', '\\', 'a & b | !c', ':*', '((']) await page({ search })
     expect(await readAlike(office.as(), office.cycle, { search: '5550123' })).toEqual([])
   })

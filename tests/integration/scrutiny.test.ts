@@ -9,7 +9,7 @@ import { saveAnswers } from '../../server/services/applications/answers'
 import { readApplication } from '../../server/services/applications/store'
 import { remindInTime } from '../../server/services/clock/remind'
 import { layBack, readQueue, takeInHand, takeNext } from '../../server/services/scrutiny/queue'
-import { judgePair, listPairs } from '../../server/services/scrutiny/pairs'
+import { judgePair, listPairs, settleMootPairs } from '../../server/services/scrutiny/pairs'
 import { keepReading } from '../../server/services/scrutiny/readings'
 import { sortCases } from '../../server/services/scrutiny/sorting'
 import { findPairs } from '../../server/services/scrutiny/work'
@@ -214,7 +214,7 @@ describe('likely pairs', () => {
     // Whoever was set aside by mistake comes back as they were, and is asked about again.
     await office.act(first, 'bring-back', { reason: 'the passports were two' })
     expect((await office.dossier(first)).headline).toBe('in scrutiny')
-    await sortCases(office.product)
+    await settleMootPairs(office.product)
     await judgePair(office.as(), pair?.id ?? '', { result: 'different', reason: 'after all' })
     await office.close()
   })
@@ -222,10 +222,10 @@ describe('likely pairs', () => {
   it('need no answer while one side is out of the flow, and do again when it comes back', async () => {
     const [first] = await twice()
     await office.act(first, 'withdraw', { reason: 'applied once more' })
-    await sortCases(office.product)
+    await settleMootPairs(office.product)
     expect((await office.db.select({ state: likelyPair.state }).from(likelyPair)).map(p => p.state)).toEqual(['moot'])
     await office.act(first, 'bring-back', { reason: 'by mistake' })
-    await sortCases(office.product)
+    await settleMootPairs(office.product)
     expect((await office.db.select({ state: likelyPair.state }).from(likelyPair)).map(p => p.state)).toEqual(['open'])
     await office.close()
   })

@@ -213,7 +213,7 @@ useKeys((event) => { if (event.key.toLowerCase() === 'n' && mayDecide.value && !
         >
           <thead>
             <tr>
-              <th>{{ say('scrutiny.person2') }}</th><th class="number">
+              <th>{{ say('scrutiny.whoColumn') }}</th><th class="number">
                 {{ say('scrutiny.inHand') }}
               </th><th class="number">
                 {{ say('scrutiny.decidedToday') }}

@@ -22,7 +22,7 @@ export async function findAlike(db: Executor, asked: Asked): Promise<string[]> {
     if (rows.length > 0) queries.push(`(${rows.map(row => lexeme(row.word)).join(' | ')})`)
   }
   if (queries.length === 0) return []
-  const others = and(conditionOf({ ...asked, rest: undefined }), sql`not (${asked.rest})`)
+  const others = and(conditionOf({ ...asked, sought: undefined }), sql`not (${asked.sought})`)
   const { rows } = await db.execute<{ id: string, name: string }>(sql`select e.application_id as id, e.name_key as name from roster_entry e
     where e.words @@ to_tsquery('simple', ${queries.join(' & ')}) and ${placeOf(asked)} and ${others} limit ${compared}`)
   const wanted = asked.words.map(plainLetters)

@@ -22,8 +22,8 @@ export async function countRoster(caller: Caller, cycle: string, filter: RosterF
   const { db } = await caller.authorise('roster.read', { cycle })
   const asked = askedOf(cycle, filter)
   const exact = (n: number): RosterCount => ({ n, isExact: true, low: n, high: n })
-  const { headline, groups, rest } = asked
-  if (!rest && groups.length + (headline ? 1 : 0) <= 1 && (groups[0]?.length ?? 1) === 1) {
+  const { headline, groups, rest, sought } = asked
+  if (!rest && !sought && groups.length + (headline ? 1 : 0) <= 1 && (groups[0]?.length ?? 1) === 1) {
     const points = await countsUnder(db, cycle, 'at:')
     if (headline) return exact(points.get(headline) ?? 0)
     const [tag] = groups[0] ?? []

@@ -11,11 +11,12 @@ export interface Asked {
   headline: string | null
   /** Tags by facet, without that point. */
   groups: string[][]
-  /** What is asked besides cycle, point and tags. */
+  /** What is asked besides cycle, point, tags and name. */
   rest: SQL | undefined
+  /** The number or name that is searched for. */
+  sought: SQL | undefined
   /** Words of a name that are searched for; none where a number is. */
   words: string[]
-  isSearch: boolean
 }
 
 export function askedOf(cycle: string, { is = [], search, from, before }: RosterFilter): Asked {
@@ -23,22 +24,22 @@ export function askedOf(cycle: string, { is = [], search, from, before }: Roster
   const single = groups.find(([first, second]) => first?.startsWith('at:') && second === undefined)
   const found = search?.trim() ? searchOf(search.trim()) : null
   return {
-    cycle, headline: single?.[0]?.slice(3) ?? null, groups: groups.filter(group => group !== single), words: found?.words ?? [], isSearch: found !== null,
-    rest: and(found?.condition, from ? sql`e.since >= ${from}::timestamptz` : undefined, before ? sql`e.since < ${before}::timestamptz` : undefined),
+    cycle, headline: single?.[0]?.slice(3) ?? null, groups: groups.filter(group => group !== single), words: found?.words ?? [], sought: found?.condition,
+    rest: and(from ? sql`e.since >= ${from}::timestamptz` : undefined, before ? sql`e.since < ${before}::timestamptz` : undefined),
   }
 }
 
 /** What is asked besides the place, as a condition: tags in one, so that their index joins them itself. */
-export function conditionOf({ groups, rest }: Pick<Asked, 'groups' | 'rest'>): SQL | undefined {
+export function conditionOf({ groups, sought, rest }: Pick<Asked, 'groups' | 'sought' | 'rest'>): SQL | undefined {
   const single = groups.flatMap(group => group.length === 1 ? group : [])
   const either = groups.filter(group => group.length > 1)
-  return and(single.length > 0 ? sql`e.tags @> ${sql.param(single)}::text[]` : undefined, ...either.map(group => sql`e.tags && ${sql.param(group)}::text[]`), rest)
+  return and(single.length > 0 ? sql`e.tags @> ${sql.param(single)}::text[]` : undefined, ...either.map(group => sql`e.tags && ${sql.param(group)}::text[]`), sought, rest)
 }
 /** Where the list is read in its order. */
 export const placeOf = ({ cycle, headline }: Asked): SQL => headline === null ? sql`e.cycle = ${cycle}` : sql`e.cycle = ${cycle} and e.headline = ${headline}`
 /** The whole question, for the index of tags. */
-export function wholeOf({ cycle, headline, groups, rest }: Asked): SQL {
-  return and(sql`e.cycle = ${cycle}`, conditionOf({ groups: headline === null ? groups : [[`at:${headline}`], ...groups], rest })) ?? sql`true`
+export function wholeOf({ cycle, headline, groups, ...more }: Asked): SQL {
+  return and(sql`e.cycle = ${cycle}`, conditionOf({ groups: headline === null ? groups : [[`at:${headline}`], ...groups], ...more })) ?? sql`true`
 }
 
 /** A telephone's beginning, a number's beginning, or words of a name from their beginnings on, in any order. */

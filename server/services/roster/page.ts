@@ -70,11 +70,11 @@ export async function keysOf(db: Executor, asked: Asked, order: Order): Promise<
   if (least === 0) return []
   const byIndex = async () => (await db.execute<Key>(sql`with hit as materialized (select e.application_id, e.number, e.since from roster_entry e where ${wholeOf(asked)})
     select ${columns} from hit e where ${afterOf(order)} order by ${by} limit ${wanted}`)).rows
-  if (!asked.isSearch && least <= fewAtOnce) return byIndex()
+  if (!asked.sought && least <= fewAtOnce) return byIndex()
   const found: Key[] = []
   // Many names begin with two or three letters.
   const isShort = asked.words.length === 1 && (asked.words[0]?.length ?? 0) <= 3
-  for (let window = asked.isSearch && !isShort ? nameWindow : firstWindow, after = order.after; ; window *= 2) {
+  for (let window = asked.sought && !isShort ? nameWindow : firstWindow, after = order.after; ; window *= 2) {
     const place = sql`${placeOf(asked)} and ${afterOf({ sort: order.sort, after })}`
     const { rows } = await db.execute<Key>(sql`select ${columns} from (select * from roster_entry e where ${place} order by ${by} limit ${window}) e where ${condition} limit ${wanted - found.length}`)
     found.push(...rows)
@@ -82,7 +82,7 @@ export async function keysOf(db: Executor, asked: Asked, order: Order): Promise<
     const { rows: [end] } = await db.execute<Key>(sql`select ${columns} from roster_entry e where ${place} order by ${by} offset ${window - 1} limit 1`)
     if (!end) return found
     // Two that many bear may be borne together by hardly anybody: their index tells at once.
-    if (asked.isSearch || least <= fewEnough || asked.groups.length + (asked.headline ? 1 : 0) > 1) return byIndex()
+    if (asked.sought || least <= fewEnough || asked.groups.length + (asked.headline ? 1 : 0) > 1) return byIndex()
     after = keyOf(end, order.sort)
   }
 }

@@ -2,7 +2,7 @@ import { and, eq, inArray, or, sql } from 'drizzle-orm'
 import { identityKeys, identityOf, keyHash, likelyFrom, pairScore, type PairReason } from '../../../core/identity/likely-pair'
 import type { PairInput, PairPage, PairSide, PairView } from '../../../shared/scrutiny'
 import { refusal } from '../../../shared/problem'
-import type { Executor } from '../../database/client'
+import { alone, type Executor } from '../../database/client'
 import { application, likelyPair } from '../../database/schema'
 import { actingOn, carryOutOn } from '../acts/carry-out'
 import { settleMattersOfMany } from '../acts/matters'
@@ -86,13 +86,15 @@ async function settleBoth(tx: Executor, context: Context, pairs: readonly Found[
 }
 
 /** Pairs of which one side has left the flow need no answer; when it comes back, they do again, and so do those that were one person's of which both stand after all. */
-export async function settleMootPairs(context: Context): Promise<void> {
-  await context.db.transaction(async (tx) => {
+export async function settleMootPairs(caller: Caller): Promise<void> {
+  const context = await caller.authorise('clock.act')
+  // Whoever looks at once meets the same pairs: one does.
+  await alone(context.db, 'moot pairs', () => context.db.transaction(async (tx) => {
     const over = sql`exists (select 1 from application a where a.id in (p.first, p.second) and a.form not in ('submitted', 'correcting'))`
     const { rows } = await tx.execute<Found>(sql`update likely_pair p set state = case p.state when 'open' then 'moot' else 'open' end
       where (p.state = 'open' and ${over}) or (p.state in ('moot', 'same') and not ${over}) returning first, second`)
     await settleBoth(tx, context, rows)
-  })
+  }))
 }
 
 /** Likely pairs of a cycle, the likeliest first, or those of one application. */

@@ -15,14 +15,13 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImagesOfMany } from '../images/current'
 import { currentNotice } from '../notice/notices'
-import { keepIdentities, settleMootPairs } from './pairs'
+import { keepIdentities } from './pairs'
 
 const pageSize = 200
 
 /** Looks at cases that the machine has not looked at yet, or has to look at again, and gives each its queue. */
 export async function sortCases(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
-  await settleMootPairs(context)
   for (let sorted = 0; ;) {
     const page = await sortPage(context)
     sorted += page

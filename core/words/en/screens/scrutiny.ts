@@ -111,7 +111,7 @@ export const scrutiny = {
   layAllBack: 'Lay all back',
   holdsUntil: 'yours until {until}',
   whoIsAtWork: 'Who is at work',
-  person2: 'person',
+  whoColumn: 'person',
   inHand: 'in hand',
   decidedToday: 'decided today',
   lastHour: 'last hour',
