@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
 import type { Headline, Tracks } from '../core/application/tracks'
+import type { OpenCorrectionState } from '../core/application/corrections'
 import type { ActStanding } from '../core/application/acts/judge'
 import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'
 import type { ClaimWeight } from '../core/eligibility/claims'
@@ -110,6 +111,8 @@ export interface Dossier {
   /** False where the reader's role needs no photographs and papers. */
   seesFiles: boolean
   placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
+  /** Where a correction stands that is under way. */
+  correction: OpenCorrectionState | null
   card: { version: number, code: string, at: string, voidAt: string | null } | null
   history: HistoryRow[]
   /** Where it stands in the queue of scrutiny, and who has it in hand; null where it does not wait. */

@@ -6,7 +6,7 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -41,11 +41,13 @@ export interface Standing {
   /** A question that a desk has not answered, and other applications that are likely of the same person. */
   referral?: { desk: Desk, until: string | null } | null
   likelyPairs?: number
+  /** A correction that was handed in. */
+  correction?: { state: 'unpaid' | 'waiting', until: string | null } | null
 }
 
 type Add = (kind: MatterKind, owner: MatterOwner, holds: MatterHold, more?: Partial<Pick<OpenMatter, 'about' | 'until' | 'parameters'>>) => void
 
-/** Everything open on an application, the nearest step first. An application whose card is issued has none. */
+/** Everything open on an application, the nearest step first. One whose card is issued has none but a correction. */
 export function openMatters(standing: Standing): OpenMatter[] {
   const { tracks, notice: { keyDates } } = standing
   if (tracks.form === 'withdrawn' || tracks.form === 'lapsed' || tracks.scrutiny === 'refused') return []
@@ -61,6 +63,8 @@ export function openMatters(standing: Standing): OpenMatter[] {
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
   if (standing.referral) add('referred', standing.referral.desk, 'decision', { until: standing.referral.until })
   if (standing.likelyPairs) add('likely-duplicate', 'scrutineer', 'decision', { parameters: { count: standing.likelyPairs } })
+  if (standing.correction?.state === 'unpaid') add('correction-unpaid', 'candidate', 'nothing', { until: standing.correction.until })
+  if (standing.correction?.state === 'waiting') add('correction-waits', 'scrutineer', tracks.scrutiny === 'accepted' ? 'nothing' : 'decision')
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)
   if (tracks.card === 'withheld') add('card-withheld', 'officer', 'card')
   return matters

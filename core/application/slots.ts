@@ -1,3 +1,4 @@
+import { proofSlot } from './proof-slot'
 import type { DocumentRule, ImageKind, ImageRule, Notice } from '../notice/schema'
 import { imageKindsOf, imageRuleOf } from '../notice/image-rules'
 import { conditionHolds, liveAnswers, type Answers } from './answers'
@@ -23,12 +24,14 @@ export function documentsAsked(notice: Notice, answers: Answers): DocumentRule[]
   return notice.documents.filter(({ when }) => when === undefined || conditionHolds(when, live) === true)
 }
 
-/** The slot of a notice by its id, whatever the answers; null when there is none. */
+/** The slot of a notice by its id, whatever the answers, or of the paper that comes with a correction; null when there is none. */
 export function slotOf(notice: Notice, id: string): Slot | null {
   const kind = imageKindsOf(notice).find(one => one === id)
   if (kind) return imageSlot(kind, imageRuleOf(notice, kind))
   const document = notice.documents.find(rule => rule.id === id)
-  return document ? documentSlot(document) : null
+  if (document) return documentSlot(document)
+  const proof = notice.corrections.find(rule => proofSlot(rule) === id)?.proof
+  return proof ? documentSlot({ ...proof, id, required: true, identity: false }) : null
 }
 
 const documentSlot = (rule: DocumentRule): Slot => ({ id: rule.id, title: rule.title, required: rule.required, as: 'document', rule })

@@ -2,19 +2,22 @@ import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type
 import type { Condition, Notice } from '../notice/schema'
 
 /** Why a line is in an assessment. */
-export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' }
+export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
 export interface FeeItem { code: string, title: string | null, amount: number, because: FeeReason | string }
+
+/** What a correction that took effect costs; amount in minor units. */
+export interface CorrectionCharge { correction: string, title: string, amount: number }
 
 /** What one application owes and why. `total` is the sum of the items and never below zero. */
 export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number }
 
 /**
  * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
- * `at` decides the late fee: the moment of submission, or now for a sheet still in work.
+ * `at` decides the late fee: the moment of submission, or now for a sheet still in work. `charges` are those of corrections that took effect.
  */
-export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment | null {
+export function assessFee(notice: Notice, sheet: Answers, at: Date, charges: readonly CorrectionCharge[] = []): Assessment | null {
   const { fees, body } = notice
   const live = liveAnswers(notice, sheet)
   const { answers } = live
@@ -42,6 +45,7 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date): Assessment 
       }
     }
   }
+  for (const { title, amount } of charges) items.push({ code: 'correction', title, amount, because: { code: 'correction' } })
   return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0) }
 }
 

@@ -76,10 +76,11 @@ export function reversed(lines: readonly LedgerLine[]): LedgerLine[] {
 
 /**
  * The lines that keep what an applicant paid too much apart from what is owed: a credit left on the receivable moves to the refunds payable, and comes back
- * when more is owed again. Balances are debits less credits; null where nothing has to move.
+ * when more is owed again; what is held for a correction stays. Balances are debits less credits; null where nothing has to move.
  */
-export function surplusLines(receivable: number, refundsPayable: number): LedgerLine[] | null {
-  const move = receivable < 0 ? -receivable : -Math.min(receivable, -refundsPayable)
+export function surplusLines(receivable: number, refundsPayable: number, held = 0): LedgerLine[] | null {
+  const wanted = receivable + held
+  const move = wanted < 0 ? -wanted : -Math.min(wanted, -refundsPayable)
   return move === 0 ? null : [{ account: 'receivable', amount: move }, { account: 'refunds payable', amount: -move }]
 }
 
@@ -88,11 +89,11 @@ export function isBalanced(lines: LedgerLine[]): boolean {
   return lines.length >= 2 && lines.every(l => Number.isSafeInteger(l.amount)) && lines.reduce((n, l) => n + l.amount, 0) === 0
 }
 
-/** Where the fee stands: from what was assessed (null: never), what came in, and whether a payment is on its way. */
-export function feeState(assessed: number | null, received: number, underWay: boolean): Tracks['fee'] {
+/** Where the fee stands: from what was assessed (null: never), what came in, whether a payment is on its way, and how much beyond the fee is held for a correction. */
+export function feeState(assessed: number | null, received: number, underWay: boolean, held = 0): Tracks['fee'] {
   if (assessed === null) return received > 0 ? 'refund due' : 'not assessed'
-  if (received > assessed) return 'refund due'
+  if (received > assessed + held) return 'refund due'
   if (assessed === 0) return 'nothing due'
-  if (received === assessed) return 'settled'
+  if (received >= assessed) return 'settled'
   return underWay ? 'confirming' : 'due'
 }

@@ -1,6 +1,7 @@
 import { joinCentres } from './centres'
 import { centreFindings } from './checks/centres'
 import { conditionFindings, conditionsOf, questionsOf } from './checks/conditions'
+import { correctionFindings } from './checks/corrections'
 import { dateFindings } from './checks/dates'
 import { feeFindings } from './checks/fees'
 import { fileFindings } from './checks/files'
@@ -64,7 +65,7 @@ export function readableNotice(json: unknown): Notice {
 const nothing = { bytes: {}, width: {}, height: {}, aspect: {}, formats: [], backgrounds: [], sameFace: false }
 const unwritten: Notice = {
   format: noticeFormat, code: '', title: '', body: { name: '', address: '', zone: { name: 'UTC', utcOffsetMinutes: 0 }, currency: { code: '', title: '', exponent: 2 }, holidays: [], restDays: [] },
-  keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
+  keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
   categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
   fees: { base: [], additionalPost: 0, surcharges: [], waivers: [], paymentWindowSeconds: 180 }, sessions: [], cities: [],
   allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
@@ -81,7 +82,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
   const lists: Part[] = ['sections', 'posts', 'categories']
   const checks: [Part[], () => NoticeFinding[]][] = [
     [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
-    [['images'], () => fileFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
+    [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
     [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
   ]
   return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
@@ -95,7 +96,7 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
   const conditions = conditionsOf(notice)
   const people = new People(notice, conditions.map(place => place.condition))
   const findings = [
-    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice),
+    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice),
     ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.

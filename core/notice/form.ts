@@ -105,7 +105,7 @@ export const noticeGroups = {
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],
   texts: ['declaration', 'card', 'information'],
-  acts: ['scrutiny', 'secondPerson'],
+  acts: ['scrutiny', 'corrections', 'secondPerson'],
 } as const satisfies Record<string, readonly string[]>
 export type NoticeGroup = keyof typeof noticeGroups
 
@@ -138,6 +138,13 @@ export function referenceMembers(document: unknown, to: Reference, beside: strin
   const named = (members: Record<string, unknown>[]) => members.flatMap(({ id, title, label }) => typeof id === 'string' ? [{ id, title: typeof title === 'string' && title !== '' ? title : typeof label === 'string' ? label : id }] : [])
   const questions = part('sections').flatMap(section => list(section.questions))
   if (to === 'questions') return named(questions)
+  if (to === 'items') return [...named(questions), ...imagesOf(document), ...named(part('documents'))]
   if (to !== 'options' && to !== 'columns') return named(part(to))
   return named(list(questions.find(q => q.id === beside)?.[to]))
+}
+
+/** The kinds of image that a document asks for, by their ids. */
+function imagesOf(document: unknown): { id: string, title: string }[] {
+  const images = typeof document === 'object' && document !== null ? (document as { images?: unknown }).images : undefined
+  return typeof images === 'object' && images !== null ? Object.entries(images).map(([id, rule]) => ({ id, title: String((rule as { title?: unknown } | null)?.title ?? id) })) : []
 }

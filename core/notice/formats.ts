@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 5
+export const noticeFormat = 6
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -28,6 +28,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   3: notice => ({ ...notice, format: 4 }),
   // Format 4 said nothing of how scrutiny works. It may be left out.
   4: notice => ({ ...notice, format: 5 }),
+  // Format 5 knew no corrections that candidates begin. They may be left out.
+  5: notice => ({ ...notice, format: 6 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -122,6 +122,26 @@ export const documentRuleSchema = z.strictObject({
 })
 export type DocumentRule = z.infer<typeof documentRuleSchema>
 
+/** Who may begin a correction by a rule of the notice. */
+export const correctionParties = ['candidate', 'institution', 'office'] as const
+/**
+ * What may be corrected in a form that was submitted, by whom and when; without moments of its own a rule holds in the correction period of the key dates. One that takes
+ * effect when it is handed in waits for the office all the same where a verdict or the fee would change by it.
+ */
+export const correctionRuleSchema = z.strictObject({
+  id, title: z.string().min(1),
+  /** Questions, images and documents by their ids. */
+  items: z.array(z.string().min(1).max(60).meta({ refers: 'items' })).min(1),
+  by: z.array(z.enum(correctionParties)).min(1),
+  opens: instant.optional(), closes: instant.optional(),
+  takesEffect: z.enum(['handed in', 'looked at']).default('looked at'),
+  /** The paper that must come with it. */
+  proof: documentRuleSchema.pick({ title: true, shows: true, formats: true, bytes: true, pages: true }).optional(),
+  /** What it costs, once however many of its items change. */
+  charge: amount.default(0),
+})
+export type CorrectionRule = z.infer<typeof correctionRuleSchema>
+
 export const roomSchema = z.strictObject({
   id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
 })
@@ -214,6 +234,7 @@ export const noticeSchema = z.strictObject({
   }).optional(),
   /** Acts that a second person has to confirm, besides those that always need one. */
   secondPerson: z.array(z.enum(secondPersonActs)),
+  corrections: z.array(correctionRuleSchema).max(24).default([]),
   leapDayBirthday: z.enum(['feb-28', 'mar-01']),
   /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
   percentageCompared: z.enum(['exact', 'rounded']),

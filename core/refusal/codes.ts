@@ -23,6 +23,7 @@ export const refusalKinds = {
   'act.item-closed': 'not-now', 'act.not-empty': 'not-now', 'act.decided': 'not-now', 'act.paid': 'not-now', 'act.payment-under-way': 'not-now', 'act.referred': 'conflict', 'act.not-referred': 'conflict', 'act.likely-duplicate': 'conflict', 'case.in-hand': 'conflict', 'case.own-first': 'conflict', 'pair.unknown': 'not-found', 'pair.judged': 'conflict', 'pair.over': 'conflict', 'decision.same-person': 'conflict', 'act.not-waiting': 'conflict', 'act.fee-open': 'not-now', 'act.fee-not-due': 'not-now',
   'act.not-accepted': 'not-now', 'act.not-returned': 'not-now', 'act.not-refused': 'not-now', 'act.answered': 'not-now', 'act.seat-held': 'not-now', 'act.no-seat': 'not-now',
   'act.no-card': 'not-now', 'act.not-withheld': 'not-now', 'act.card-held': 'not-now', 'act.reason': 'bad-input', 'act.not-lapsing': 'not-now', 'act.unchanged': 'conflict', 'act.changed': 'conflict',
+  'act.correction-waits': 'conflict', 'act.correction-asked': 'conflict', 'act.no-correction': 'not-now', 'correction.item-closed': 'not-now', 'correction.nothing': 'bad-input', 'correction.overtaken': 'conflict', 'correction.own': 'not-allowed', 'dates.no-correction': 'not-now',
   'act.proposed': 'conflict', 'act.proposal-unknown': 'not-found', 'act.proposal-over': 'conflict',
   'sheet.question-unknown': 'bad-input', 'sheet.conflict': 'conflict', 'sheet.declaration': 'bad-input', 'sheet.incomplete': 'bad-input', 'sheet.files-missing': 'bad-input',
   'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',

@@ -15,8 +15,8 @@ export const evidence: Readonly<Record<string, readonly string[]>> = {
   bank_statement: [], bank_line: ['state', 'best'], bank_match: ['undone_by', 'undone_at'], settlement: [], settlement_line: [], day_closing: [], payment_file: [],
   receipt: ['void_at'],
   refund: ['state', 'settled_by', 'settled_at', 'file_id'],
-  // A file that was kept is measured, and what it was made from is added.
-  image: ['state', 'findings', 'marks', 'width', 'height', 'display_sha256', 'pages', 'originals', 'attempts'],
+  // A file that was kept is measured, and what it was made from is added; one of a correction counts once that takes effect.
+  image: ['state', 'findings', 'marks', 'width', 'height', 'display_sha256', 'pages', 'originals', 'attempts', 'correction_id'],
   // A version that another replaces becomes void. What a card says, its code and its pictures stay.
   admit_card: ['void_at'],
 }

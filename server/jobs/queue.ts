@@ -1,6 +1,7 @@
 import PgBoss from 'pg-boss'
 import type { Database } from '../database/client'
 import { lapseOverdue } from '../services/clock/lapse'
+import { applyReadyCorrections, endCorrections } from '../services/corrections/end'
 import { remindInTime } from '../services/clock/remind'
 import { productCaller } from '../services/context'
 import { takeOverAgreed } from '../services/eligibility/take-over'
@@ -45,6 +46,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'likely pairs of which one side has left or come back', every: 15_000, look: () => settleMootPairs(productCaller(db, 'pairs')) },
     { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
     { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
+    { name: 'corrections to end', every: 30_000, look: async () => await endCorrections(productCaller(db, 'clock')) + await applyReadyCorrections(productCaller(db, 'clock')) },
     { name: 'reminders to send', every: 60_000, look: () => remindInTime(productCaller(db, 'clock')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]

@@ -3,6 +3,7 @@ import type { Principal } from '../../access/principal'
 import type { Notice } from '../../notice/schema'
 import type { RefusalReason } from '../../refusal/codes'
 import { periodRefusal } from './dates'
+import { correctionsOpen } from '../corrections'
 import { actIds, actRule, type ActFacts, type ActId } from './table'
 
 /** Fewest characters of a reason. */
@@ -32,7 +33,7 @@ export function accessRefusal(principal: Principal, permission: Parameters<typeo
 /** One act, judged for somebody, an application and a moment: what buttons, routes, jobs and bulk acts all ask. */
 export function judgeAct(act: ActId, principal: Principal, relations: readonly Relation[], facts: ActFacts, notice: Notice, at: Date): ActStanding {
   const rule = actRule(act)
-  const outside = rule.period ? periodRefusal(notice, rule.period, at, facts.openUntil) : outsideOfEdit(act, facts, notice, at)
+  const outside = rule.period ? periodRefusal(notice, rule.period, at, facts.openUntil) : outsideOfEdit(act, facts, notice, at) ?? outsideOfCorrections(act, principal, facts, notice, at)
   const access = accessRefusal(principal, rule.permission, relations)
   return {
     act,
@@ -42,6 +43,12 @@ export function judgeAct(act: ActId, principal: Principal, relations: readonly R
     needsSecond: needsSecond(act, notice),
     isFinal: rule.isFinal === true,
   }
+}
+
+// What the notice lets nobody correct now an officer may correct all the same, with a reason.
+function outsideOfCorrections(act: ActId, principal: Principal, facts: ActFacts, notice: Notice, at: Date): RefusalReason | null {
+  if ((act !== 'ask-correction' && act !== 'add-to-correction') || correctionsOpen(notice, principal, at).length > 0) return null
+  return { code: 'dates.no-correction', parameters: { number: facts.number } }
 }
 
 // What is typed into a draft counts until the close, into a correction until its own last moment.

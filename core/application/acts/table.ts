@@ -1,6 +1,7 @@
 import type { Permission } from '../../access/permissions'
 import { claimLock } from '../../eligibility/claims'
 import type { RefusalCode, RefusalReason } from '../../refusal/codes'
+import type { OpenCorrectionState } from '../corrections'
 import { isFeeClear, newTracks, type Headline, type Tracks } from '../tracks'
 import type { Period } from './dates'
 
@@ -12,6 +13,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -36,6 +38,8 @@ export interface ActFacts {
   hasCard: boolean
   /** What keeps scrutiny from deciding: a desk that was asked and has not answered, or another application that is likely of the same person. */
   heldBy: 'referred' | 'likely-duplicate' | null
+  /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
+  correction: { state: OpenCorrectionState, by: string } | null
 }
 
 /** What an act has brought about, as far as the tracks hang on it. */
@@ -44,6 +48,10 @@ export interface ActOutcome {
   fee?: Tracks['fee']
   /** The tracks that are to be restored. */
   former?: Tracks
+  /** The seat is given up. */
+  isUnseated?: boolean
+  /** Where the card stands then. */
+  card?: Tracks['card']
   /** Verdicts, claims and compared answers are what was accepted. */
   isUnchanged?: boolean
   /** A correction that nobody answered in time ends the application, or it is judged as it stood. */
@@ -100,6 +108,9 @@ const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny 
 const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
 const answered = unless(f => f.heldBy !== 'referred', 'act.referred')
 const unheld = all(answered, unless(f => f.heldBy === null, 'act.likely-duplicate'))
+const corrects = (...states: OpenCorrectionState[]) => (f: ActFacts) => f.correction !== null && states.includes(f.correction.state)
+const uncorrected = unless(f => !corrects('waiting')(f), 'act.correction-waits')
+const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'))
 const refused = unless(f => f.tracks.scrutiny === 'refused' && !isOver(f.tracks), 'act.not-refused')
 const nothing: Guard = () => null
 
@@ -123,6 +134,12 @@ function handIn({ tracks }: ActFacts, { fee = tracks.fee, isUnchanged }: ActOutc
 function lapse(facts: ActFacts, outcome: ActOutcome): Partial<Tracks> {
   if (facts.tracks.form !== 'correcting' || outcome.unanswered === 'lapsed') return { form: 'lapsed', placement: 'unplaced', fee: outcome.fee ?? facts.tracks.fee }
   return handIn(facts, { ...outcome, isUnchanged: !facts.isCorrected })
+}
+
+/** A correction takes effect. What was accepted stays accepted: whoever accepts the correction has seen what it changes; only money that is due after all sends it back. */
+function correct({ tracks }: ActFacts, { fee = tracks.fee, isUnseated, card = tracks.card }: ActOutcome): Partial<Tracks> {
+  const goesBack = tracks.scrutiny === 'accepted' && !isFeeClear(fee)
+  return { fee, card, ...goesBack ? { scrutiny: backToQueue(fee) } : { scrutiny: scrutinyAfterFee(tracks.scrutiny, tracks.form, fee) }, ...isUnseated || goesBack ? { placement: 'unplaced' } : {} }
 }
 
 const actRules: Record<ActId, ActRule> = {
@@ -162,7 +179,7 @@ const actRules: Record<ActId, ActRule> = {
   'remind': { permission: 'clock.act', tells: true, refuse: underWay },
   'assess-fee': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'start-payment': {
-    permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due')), change: () => ({ fee: 'confirming' }),
+    permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due' || corrects('unpaid')(f), 'act.fee-not-due')), change: ({ tracks }) => tracks.fee === 'due' ? { fee: 'confirming' } : {},
   },
   'payment-settled': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'payment-refused': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
@@ -171,9 +188,9 @@ const actRules: Record<ActId, ActRule> = {
   'refund-returned': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },
 
-  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld), change: () => ({ scrutiny: 'accepted' }) },
-  'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
-  'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear, answered), change: () => ({ scrutiny: 'refused' }) },
+  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld, uncorrected), change: () => ({ scrutiny: 'accepted' }) },
+  'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
+  'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'refused' }) },
   'refer': { permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'answer-referral', refuse: all(waiting, answered) },
   'answer-referral': { permission: 'matters.answer', needsReason: true, refuse: unless(f => f.heldBy === 'referred', 'act.not-referred') },
   // What becomes of an application whose person has another one that stands.
@@ -202,6 +219,14 @@ const actRules: Record<ActId, ActRule> = {
     change: ({ tracks }, { fee = tracks.fee, isUnchanged }) => tracks.scrutiny === 'accepted' && !(isUnchanged && isFeeClear(fee))
       ? { fee, scrutiny: backToQueue(fee), placement: 'unplaced' } : { fee, scrutiny: scrutinyAfterFee(tracks.scrutiny, tracks.form, fee) },
   },
+
+  'ask-correction': { permission: 'applications.write', takenBackBy: 'take-back-correction', tells: true, refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')), change: paymentEnd },
+  'add-to-correction': { permission: 'applications.write', refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')) },
+  'take-back-correction': { permission: 'applications.write', tells: true, refuse: all(unless(corrects('unpaid', 'waiting'), 'act.no-correction'), noPayment), change: paymentEnd },
+  'accept-correction': { permission: 'scrutiny.decide', tells: true, refuse: all(unless(corrects('waiting'), 'act.no-correction'), correctable), change: correct },
+  'refuse-correction': { permission: 'scrutiny.decide', needsReason: true, tells: true, refuse: unless(corrects('waiting'), 'act.no-correction'), change: paymentEnd },
+  'apply-correction': { permission: 'clock.act', tells: true, refuse: all(unless(corrects('waiting'), 'act.no-correction'), correctable), change: correct },
+  'end-correction': { permission: 'clock.act', tells: true, refuse: all(unless(corrects('drafting', 'unpaid', 'waiting'), 'act.no-correction'), noPayment), change: paymentEnd },
 
   'place': { permission: 'centres.run', refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable'), change: ({ tracks }) => tracks.placement === 'unplaced' ? { placement: 'placed' } : {} },
   'place-by-hand': { permission: 'centres.run', needsReason: true, takenBackBy: 'release-by-hand', refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable') },

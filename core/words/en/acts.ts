@@ -45,6 +45,13 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'refer': { press: 'Ask a desk', says: 'The case leaves the queue until the desk has answered; nobody decides on it meanwhile.' },
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
+  'ask-correction': { press: 'Hand the correction in', says: 'The form stays as it is until the correction takes effect.' },
+  'add-to-correction': { press: 'Add', says: 'The file counts once the correction takes effect.' },
+  'take-back-correction': { press: 'Take the correction back', says: 'Nothing changes; what was paid for it is owed back.' },
+  'accept-correction': { press: 'Accept the correction', says: 'Answers, files, fee, seat and card follow as listed.' },
+  'refuse-correction': { press: 'Refuse the correction', says: 'The form stays as it is; what was paid for it is owed back.' },
+  'apply-correction': { press: 'Apply the correction', says: 'It takes effect as the notice says.' },
+  'end-correction': { press: 'End the correction', says: 'It was not handed in or paid in time.' },
   'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },
 }
 
@@ -60,5 +67,7 @@ export const logWords: Record<LogAct, string> = {
   'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
   'move-files': 'moved pictures and papers to another home', 'read-paper': 'read a paper', 'rotate-card-key': 'made a new key that signs cards', 'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'agree-amendment': 'agreed to an amendment that holds later', 'read-roll': 'took in a nominal roll', 'enter-roll': 'entered a nominal roll', 'move-dates': 'moved dates of the notice', 'discard-review': 'laid a review aside',
   'run-allocation': 'ran the allocation', 'publish-run': 'published a run', 'load-demo': 'loaded the demo', 'add-room': 'added a room', 'measure-file': 'measured a file', 'refuse-file': 'refused a file',
+  'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
+  'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

@@ -8,6 +8,7 @@ const reasons = {
   'percent': '{percent} % of the lines above',
   'late': 'submitted in the late period',
   'channel': 'charged by the payment channel',
+  'correction': 'for a correction',
 } as const
 
 /** A line of an assessment: what it is, by the notice's own words where it has some, and why it is there. */

@@ -14,6 +14,12 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'bring-back': { subject: '{number}: back again', body: 'The application that had been withdrawn or had lapsed counts again.' },
   'open-for-correction': { subject: '{number}: open for correction', body: 'The office has opened items of your application for correction. Sign in to see which and until when.' },
   'hand-in-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived and will be looked at.' },
+  'ask-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived. {state, select, unpaid {It goes on once {amount} is paid.} other {It is looked at.}} Until it takes effect the form stays as it is.' },
+  'take-back-correction': { subject: '{number}: correction taken back', body: 'The correction was taken back; your form stays as it is. What was paid for it is owed back to you.' },
+  'accept-correction': { subject: '{number}: your correction counts', body: 'Your correction was accepted. Sign in to see your form{card, select, anew { and print the new admit card: the one before does not hold any more} other {}}.' },
+  'refuse-correction': { subject: '{number}: correction refused', body: 'Your correction was refused; sign in to see why. Your form stays as it is, and what was paid for it is owed back to you.' },
+  'apply-correction': { subject: '{number}: your correction counts', body: 'Your correction has taken effect. Sign in to see your form.' },
+  'end-correction': { subject: '{number}: correction ended', body: 'The correction was not handed in or paid in time. Your form stays as it is; what was paid for it is owed back to you.' },
   'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
   'assess-fee': { subject: '{number}: your fee has changed', body: 'The notice was amended, and your fee was assessed anew: {after} instead of {before}. What lacks is open until {lastPayment}; what was paid too much is owed back to you.' },
   'payment-settled': { subject: '{number}: paid', body: 'Your payment of {amount} has been booked. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
@@ -36,7 +42,7 @@ const other = { subject: '{number}: something has changed', body: 'Something has
 export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
   const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
-  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', state: told.state ?? '', card: told.card === 'made anew' ? 'anew' : 'same', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
   return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
 }

@@ -28,6 +28,8 @@ const matterTitles: Record<MatterKind, string> = {
   'card-withheld': 'Admit card is withheld',
   'referred': 'The office looks into a question',
   'likely-duplicate': 'Likely of somebody who has applied before',
+  'correction-unpaid': 'A correction waits for its money',
+  'correction-waits': 'A correction waits for the office',
 }
 const matterClears: Record<MatterKind, string> = {
   'gaps': 'Fill in what the margin names.',
@@ -45,13 +47,15 @@ const matterClears: Record<MatterKind, string> = {
   'card-withheld': 'An officer lets the card go.',
   'referred': 'The desk that was asked answers.',
   'likely-duplicate': 'A scrutineer judges the pair.',
+  'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
+  'correction-waits': 'A scrutineer accepts or refuses it.',
 }
 
 /** Open matters of a kind over a whole cycle, as a line of a list. */
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
 export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }

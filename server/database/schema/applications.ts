@@ -2,6 +2,7 @@ import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryK
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
+import type { CorrectionCharge } from '../../../core/fees/assess'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
 import type { Mark } from '../../../core/imaging/image-finding'
@@ -92,6 +93,8 @@ export const application = pgTable('application', {
   openedAt: at('opened_at'),
   /** Of one that was accepted where a person may have one only: the number of their paper, as it is compared. */
   personKey: text('person_key'),
+  /** What corrections that took effect cost, in their order. */
+  correctionCharges: jsonb('correction_charges').$type<CorrectionCharge[]>().notNull().default([]),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */
@@ -166,9 +169,11 @@ export const image = pgTable('image', {
   findings: jsonb('findings').$type<Finding[]>().notNull(),
   /** Where on the picture the findings were measured. */
   marks: jsonb('marks').$type<Mark[]>().notNull().default([]),
+  /** Put forward by a correction that has not taken effect: it counts for nothing else. */
+  correctionId: uuid('correction_id'),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
-}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`)])
+}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`), index('image_by_correction').on(t.correctionId).where(sql`${t.correctionId} is not null`)])
 
 const bits = (count: number) => customType<{ data: string }>({ dataType: () => `bit(${count})` })
 

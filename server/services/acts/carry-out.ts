@@ -44,6 +44,8 @@ export interface Effect<T> {
   tell?: Record<string, string | number>
   /** The files that count, where it read them and left them as they were. */
   files?: FoundInFiles
+  /** It went beyond what the notice's dates open, with a reason. */
+  isOutsideDates?: boolean
   /** It was done before: nothing is written. */
   isRepeated?: true
   /** The application is no more. */
@@ -87,7 +89,7 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   }
   const saved = await saveTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
   await log(tx, context, act, {
-    subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null,
+    subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null || done.isOutsideDates === true,
     before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after, noticeVersion: version,
   })
   await settleMatters(tx, context, saved, notice, done.files)

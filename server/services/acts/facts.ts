@@ -1,16 +1,17 @@
 import { sql } from 'drizzle-orm'
 import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import type { Executor } from '../../database/client'
+import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null }
 
 /** A request to act, by its number. */
 export interface Asked { act: ActId, requestId: string }
 
 /** What else is known of an application once its facts are: money that came in, in minor units, and what there is no need to ask for. */
-export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, everHadCard: boolean, /** The request asked was carried out already. */ isRepeated: boolean }
+export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
 export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | null = null): Promise<FoundFacts> {
@@ -21,7 +22,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     exists (select 1 from scrutiny_decision where application_id = ${row.id}) as decided,
     exists (select 1 from payment where application_id = ${row.id} and state = 'open') as paying,
     ${since}::timestamptz is not null and (exists (select 1 from answer_change where application_id = ${row.id} and at > ${since}::timestamptz)
-      or exists (select 1 from image where application_id = ${row.id} and at > ${since}::timestamptz and state <> 'refused')) as corrected,
+      or exists (select 1 from image where application_id = ${row.id} and at > ${since}::timestamptz and state <> 'refused' and correction_id is null)) as corrected,
     exists (select 1 from admit_card where application_id = ${row.id} and void_at is null) as card, ${receivedOf(row.id)} as received,
     exists (select 1 from payment where application_id = ${row.id}) as attempted,
     exists (select 1 from claim_ruling where application_id = ${row.id}) as ruled,
@@ -29,13 +30,14 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     exists (select 1 from admit_card where application_id = ${row.id}) as carded,
     exists (select 1 from referral where application_id = ${row.id} and answered_at is null) as asked,
     exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
+    (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${row.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
     ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.paired ? 'likely-duplicate' : null,
-    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, isRepeated: found?.repeated ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
@@ -43,6 +45,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null,
   }
 }

@@ -21,17 +21,21 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 }
 
 /** What others must settle before scrutiny can decide. */
-type Outside = Pick<Standing, 'referral' | 'likelyPairs'>
-interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string }
+type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction'>
+interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null }
 
-/** Questions to desks and likely pairs of those among some applications that have reached scrutiny. */
-async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'scrutiny'>[]): Promise<Map<string, Outside>> {
-  const ids = rows.filter(row => row.scrutiny !== 'not started').map(row => row.id)
+/** Questions to desks, likely pairs and corrections of those among some applications that were submitted. */
+async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'submittedAt'>[]): Promise<Map<string, Outside>> {
+  const ids = rows.filter(row => row.submittedAt !== null).map(row => row.id)
   if (ids.length === 0) return new Map()
-  const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs
-    from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null`)
-  return new Map(found.map(({ id, desk, until, pairs }) => [id, { referral: desk && { desk, until: until === null ? null : new Date(until).toISOString() }, likelyPairs: Number(pairs) }]))
+  const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until
+    from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`)
+  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil }) => [id, {
+    referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
+  }]))
 }
+
+const iso = (instant: string | null) => instant === null ? null : new Date(instant).toISOString()
 
 function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []

@@ -4,6 +4,8 @@ import { deleteDraft } from '../applications/begin'
 import { bringBack, closeCorrection, openForCorrection, submitApplication, takeBackSubmission, withdrawApplication } from '../applications/form'
 import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
 import { takeSeatBack } from '../centres/seats'
+import { acceptCorrection } from '../corrections/effect'
+import { askCorrection, refuseCorrection, takeBackCorrection } from '../corrections/hand-in'
 import type { Caller } from '../context'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
 import { answerReferral, refer } from '../scrutiny/referrals'
@@ -32,6 +34,10 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
   'refer': (caller, id, input, given) => refer(caller, id, input, given),
   'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
+  'ask-correction': (caller, id, _, given) => askCorrection(caller, id, given),
+  'take-back-correction': (caller, id, _, given) => takeBackCorrection(caller, id, given),
+  'accept-correction': (caller, id, _, given) => acceptCorrection(caller, id, given),
+  'refuse-correction': (caller, id, _, given) => refuseCorrection(caller, id, given),
   'take-seat-back': (caller, id, _, given) => takeSeatBack(caller, id, given),
   'issue-card': (caller, id, _, given) => done(issueCard(caller, id, given)),
   'replace-card': (caller, id, _, given) => replaceCard(caller, id, given),

@@ -43,7 +43,8 @@ export async function saveAnswers(caller: Caller, id: string, asked: SheetChange
   return carried.result
 }
 
-function storedAnswer(typed: Answer): Answer {
+/** An answer as it is kept. */
+export function storedAnswer(typed: Answer): Answer {
   if (typeof typed === 'string') return storedText(typed)
   // A list holds texts or rows, never both.
   const [texts, rows] = [typed.filter(member => typeof member === 'string'), typed.filter(member => typeof member !== 'string')]
@@ -57,7 +58,8 @@ export function searchKeys(answers: Answers) {
   return { displayName: name, nameKey: nameKey(name), mobileKey: textAnswer(answers, 'mobile').replace(/\D/g, '') }
 }
 
-function refuseUnknownQuestions(notice: Notice, ids: string[]): void {
+/** Refuses answers to what the notice does not ask. */
+export function refuseUnknownQuestions(notice: Notice, ids: string[]): void {
   const known = new Set(notice.sections.flatMap(s => s.questions).map(q => q.id))
   const unknown = ids.find(id => !known.has(id))
   if (unknown !== undefined) throw refusal('sheet.question-unknown', { question: unknown })

@@ -52,6 +52,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
+    correction: facts.correction?.state ?? null,
     hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)

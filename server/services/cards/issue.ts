@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, isNull } from 'drizzle-orm'
 import { cardBlockers, cardContent, codeContent, type CardBlocker } from '../../../core/admit-card/content'
 import { signCode, verifyCode } from '../../../core/admit-card/code'
 import { periodRefusal } from '../../../core/application/acts/dates'
+import type { Tracks } from '../../../core/application/tracks'
 import { imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardStanding } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -63,6 +64,18 @@ export function replaceCard(caller: Caller, applicationId: string, given: Given)
     await voidCards(acting.tx, acting.context, applicationId)
     return writeCard(acting)
   })
+}
+
+/**
+ * After a correction of what a card says: the one in force is void, and a new version is made. One that is withheld waits to be let go.
+ *
+ * @returns where the card stands then.
+ */
+export async function renewCard(acting: Acting): Promise<Tracks['card']> {
+  await voidCards(acting.tx, acting.context, acting.row.id)
+  if (acting.row.card === 'withheld') return 'withheld'
+  await writeCard(acting)
+  return 'replaced'
 }
 
 /** Makes a card void: its code is refused wherever there is a network. */

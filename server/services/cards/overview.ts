@@ -18,7 +18,7 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
   const { notice } = await currentNotice(db, cycleCode)
   const held = await keysOf(db, askedOf(cycleCode, { is: ['card:withheld'] }), { sort: 'number', limit: 200 })
   const withheld = held.length === 0 ? [] : await db.select().from(application).where(inArray(application.id, held.slice(0, 200).map(key => key.id))).orderBy(asc(application.number))
-  const kinds = withheld.length === 0 ? [] : await db.selectDistinct({ id: image.applicationId, kind: image.kind }).from(image).where(inArray(image.applicationId, withheld.map(w => w.id)))
+  const kinds = withheld.length === 0 ? [] : await db.selectDistinct({ id: image.applicationId, kind: image.kind }).from(image).where(and(inArray(image.applicationId, withheld.map(w => w.id)), isNull(image.correctionId)))
   const newest = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
     .innerJoin(seat, eq(seat.applicationId, application.id)).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
   return {

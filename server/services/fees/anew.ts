@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, isNotNull, ne, sql } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
-import { assessmentLines, feeState } from '../../../core/fees/ledger'
+import { assessmentLines } from '../../../core/fees/ledger'
 import { isEqual } from '../../../core/notice/edit'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
@@ -11,7 +11,7 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 import { bookMany } from './book'
-import { receivedForMany, surplusesOf } from './received'
+import { moneyOf, stateOfMoney, surplusesOf } from './received'
 
 const pageSize = 500
 
@@ -44,13 +44,13 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
   const inForce = await assessmentsOf(tx, rows)
   const anew = rows.flatMap<Anew>((row) => {
     const old = inForce.get(row.id)
-    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.submittedAt)
+    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.submittedAt, row.correctionCharges)
     return !old || !assessment || isEqual(old.assessment, assessment) ? [] : [{ row, before: old.assessment, assessment, version: old.version + 1 }]
   })
   if (anew.length === 0) return 0
   await writeAssessments(tx, context, under, anew)
-  const received = await receivedForMany(tx, anew.map(({ row }) => row.id))
-  const states = grouped(anew, one => feeState(one.assessment.total, received.get(one.row.id) ?? 0, one.row.fee === 'confirming'))
+  const money = await moneyOf(tx, context, anew.map(({ row }) => row.id))
+  const states = grouped(anew, one => stateOfMoney(money.get(one.row.id)))
   for (const [fee, group] of states) {
     const of = new Map(group.map(one => [one.row.id, one]))
     await carryOutOnMany(tx, context, 'assess-fee', under, group.map(({ row }) => row), { outcome: { fee } }, ({ id }) => {

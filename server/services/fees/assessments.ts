@@ -25,7 +25,7 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
   const old = await currentAssessment(tx, row.id)
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
-  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now())
+  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now(), row.correctionCharges)
   if (!assessment) throw refusal('fee.no-category', { number: row.number })
   // The database gives the parts in an order of its own.
   if (!isEqual(old?.assessment, assessment)) {
@@ -37,7 +37,7 @@ export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 't
     await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
   // The act holds the application: nothing came in and no payment began since its facts were read.
-  return facts.hasOpenPayment ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false)
+  return facts.hasOpenPayment ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false, facts.held)
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */

@@ -14,9 +14,13 @@ export interface Posting { applicationId: string | null, source: string, kind: T
  */
 export async function book(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
   if (!await bookAlone(tx, context, posting)) return false
-  const surpluses = posting.applicationId ? await surplusesOf(tx, [posting.applicationId]) : []
-  for (const { application, source, lines } of surpluses) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency: posting.currency, lines })
+  if (posting.applicationId) await bookSurplus(tx, context, posting.applicationId, posting.currency)
   return true
+}
+
+/** Moves what an applicant has paid beyond the fee, and beyond what is held for a correction, to what is owed back, or back again. */
+export async function bookSurplus(tx: Executor, context: Context, applicationId: string, currency: string): Promise<void> {
+  for (const { application, source, lines } of await surplusesOf(tx, [applicationId])) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency, lines })
 }
 
 /** The same where no credit can be left. */

@@ -17,9 +17,10 @@ import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
 import { currentAssessment, feeStateOf } from './assessments'
+import { movePaidCorrections } from '../corrections/paid'
 import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
-import { receivedFor } from './received'
+import { moneyOf } from './received'
 
 export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string }
 
@@ -32,7 +33,7 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
   if (!gateway.isSet) throw refusal('payment.no-gateway')
   await askGateway(context, gateway, applicationId, 'overdue')
   const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async ({ tx, row, notice }) => {
-    const amount = await stillDue(tx, row)
+    const amount = await stillDue(tx, context, row)
     const id = context.newId()
     const openedAt = context.now()
     const [made] = await tx.insert(payment).values({
@@ -45,7 +46,7 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
     const [open] = await tx.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
     if (open) return { open, row }
     // Says what is due in amounts, before the rule says it in a word.
-    if (row.fee !== 'due') await stillDue(tx, row)
+    if (row.fee !== 'due') await stillDue(tx, context, row)
     return undefined
   })
   if (!carried.isDone) throw refusal('payment.not-opened')
@@ -57,11 +58,12 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
 
 interface Opened { open: typeof payment.$inferSelect, row: ApplicationRow }
 
-async function stillDue(tx: Executor, row: ApplicationRow): Promise<number> {
+async function stillDue(tx: Executor, context: Context, row: ApplicationRow): Promise<number> {
   const assessed = await currentAssessment(tx, row.id)
   if (!assessed) throw refusal('payment.not-assessed', { number: row.number })
-  const received = await receivedFor(tx, row.id)
-  const due = assessed.assessment.total - received
+  const money = (await moneyOf(tx, context, [row.id])).get(row.id)
+  const received = money?.received ?? 0
+  const due = assessed.assessment.total + (money?.held ?? 0) - received
   const { total, currency } = assessed.assessment
   if (due <= 0) throw refusal('payment.nothing-due', { number: row.number, received: spellAmount(received, currency), total: spellAmount(total, currency) })
   return due
@@ -104,6 +106,7 @@ async function takeEvent(context: Context, event: GatewayEvent): Promise<{ count
     const posting: Posting | null = reading.money && { applicationId: acting?.row.id ?? null, source: `gateway-event:${eventId}`, kind: 'receipt', currency, lines }
     if (found && acting) await settlePayment(acting, found, event, reading, posting)
     else if (posting) await book(tx, context, posting)
+    if (found && posting) await movePaidCorrections(tx, context, [found.applicationId])
     return { counted: true }
   }))
 }

@@ -10,6 +10,7 @@ import { carryOutOnMany } from '../acts/carry-out'
 import { settleMattersOfMany } from '../acts/matters'
 import type { ApplicationRow } from '../applications/store'
 import type { Context } from '../context'
+import { movePaidCorrections } from '../corrections/paid'
 import { currentNotice } from '../notice/notices'
 import { bookMany } from './book'
 import { moneyOf, stateOfMoney, surplusesOf } from './received'
@@ -48,4 +49,5 @@ export async function moveMoney(tx: Executor, context: Context, rows: ReadonlyMa
     const moved = await tx.select().from(application).where(sql`${application.id} = any(${sql.param(members.map(row => row.id))}::uuid[])`)
     await settleMattersOfMany(tx, context, moved, under.notice)
   }
+  await movePaidCorrections(tx, context, ids)
 }

@@ -21,6 +21,11 @@ export function receivedOf(applicationId: string | SQL): SQL {
     where t.application_id = ${applicationId} and t.kind <> 'assessment' and l.account = any(${sql.param(own)}::text[]))`
 }
 
+/** What is wanted, and then held, for a correction under way. */
+export function heldOf(applicationId: SQL): SQL {
+  return sql`coalesce((select c.holds from correction c where c.application_id = ${applicationId} and c.state in ('unpaid', 'waiting')), 0)`
+}
+
 /** The same for many applications; those for whom nothing came are left out. */
 export async function receivedForMany(tx: Executor, applicationIds: readonly string[]): Promise<Map<string, number>> {
   if (applicationIds.length === 0) return new Map()
@@ -30,24 +35,24 @@ export async function receivedForMany(tx: Executor, applicationIds: readonly str
   return new Map(rows.flatMap(row => row.id !== null && Number(row.sum) !== 0 ? [[row.id, Number(row.sum)]] : []))
 }
 
-interface Standing extends Record<string, unknown> { id: string, assessed: string | null, currency: string | null, received: string, paying: boolean }
-/** Where the money of an application stands: what is assessed (null: never) in which currency, what came in, and whether a payment is on its way. */
-export interface MoneyStanding { assessed: number | null, currency: string | null, received: number, isPaying: boolean }
+interface Standing extends Record<string, unknown> { id: string, assessed: string | null, currency: string | null, received: string, held: string, paying: boolean }
+/** Where the money of an application stands: what is assessed (null: never) in which currency, what came in, how much beyond the fee is held for a correction, and whether a payment is on its way. */
+export interface MoneyStanding { assessed: number | null, currency: string | null, received: number, held: number, isPaying: boolean }
 
 /** The same of many applications. */
 export async function moneyOf(tx: Executor, context: Pick<Context, 'now'>, ids: readonly string[]): Promise<Map<string, MoneyStanding>> {
   const { rows } = await tx.execute<Standing>(sql`
-    select a.id, f.assessment ->> 'total' as assessed, f.assessment -> 'currency' ->> 'code' as currency, ${receivedOf(sql`a.id`)} as received,
+    select a.id, f.assessment ->> 'total' as assessed, f.assessment -> 'currency' ->> 'code' as currency, ${receivedOf(sql`a.id`)} as received, ${heldOf(sql`a.id`)} as held,
       exists (select 1 from payment p where p.application_id = a.id and p.state = 'open' and p.expires_at > ${context.now().toISOString()}::timestamptz) as paying
     from unnest(${sql.param([...ids])}::uuid[]) as a(id)
     left join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true`)
-  return new Map(rows.map(row => [row.id, { assessed: row.assessed === null ? null : Number(row.assessed), currency: row.currency, received: Number(row.received), isPaying: row.paying }]))
+  return new Map(rows.map(row => [row.id, { assessed: row.assessed === null ? null : Number(row.assessed), currency: row.currency, received: Number(row.received), held: Number(row.held), isPaying: row.paying }]))
 }
 
 /** Where the fee stands by it. */
-export const stateOfMoney = (money: MoneyStanding | undefined): Tracks['fee'] => feeState(money?.assessed ?? null, money?.received ?? 0, money?.isPaying ?? false)
+export const stateOfMoney = (money: MoneyStanding | undefined): Tracks['fee'] => feeState(money?.assessed ?? null, money?.received ?? 0, money?.isPaying ?? false, money?.held)
 
-interface Balances extends Record<string, unknown> { id: string, receivable: string, refunds: string, n: string }
+interface Balances extends Record<string, unknown> { id: string, receivable: string, refunds: string, held: string, n: string }
 /** What keeps credits of applicants apart from what they owe, ready to be booked. */
 export interface Surplus { application: string, source: string, lines: { account: LedgerAccount, amount: number }[] }
 
@@ -55,10 +60,10 @@ export interface Surplus { application: string, source: string, lines: { account
 export async function surplusesOf(tx: Executor, applicationIds: readonly string[]): Promise<Surplus[]> {
   const { rows } = await tx.execute<Balances>(sql`
     select t.application_id as id, coalesce(sum(l.amount) filter (where l.account = 'receivable'), 0) as receivable,
-      coalesce(sum(l.amount) filter (where l.account = 'refunds payable'), 0) as refunds, count(distinct t.id) as n
+      coalesce(sum(l.amount) filter (where l.account = 'refunds payable'), 0) as refunds, count(distinct t.id) as n, ${heldOf(sql`t.application_id`)} as held
     from ledger_transaction t join ledger_line l on l.transaction_id = t.id where t.application_id = any(${sql.param([...applicationIds])}::uuid[]) group by t.application_id`)
-  return rows.flatMap(({ id, receivable, refunds, n }) => {
-    const lines = surplusLines(Number(receivable), Number(refunds))
+  return rows.flatMap(({ id, receivable, refunds, held, n }) => {
+    const lines = surplusLines(Number(receivable), Number(refunds), Number(held))
     // Transactions only grow in number, so that each move has a source of its own.
     return lines ? [{ application: id, source: `surplus:${id}:${n}`, lines }] : []
   })

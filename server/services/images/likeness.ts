@@ -25,7 +25,7 @@ export function lookUp(applicationId: string) {
   return sql`
     with own as materialized (
       select distinct on (i.kind) l.* from image i join image_likeness l on l.image_id = i.id
-      where i.application_id = ${applicationId} and i.state = 'measured' order by i.kind, i.version desc
+      where i.application_id = ${applicationId} and i.state = 'measured' and i.correction_id is null order by i.kind, i.version desc
     ), alike as materialized (
       select l.image_id, 'pixels' as way, 0 as differing from own
         join image_likeness l on l.cycle = own.cycle and l.kind = own.kind and l.pixels_sha256 = own.pixels_sha256

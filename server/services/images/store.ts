@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, lt, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm'
 import { slotOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
 import { pagesAtMost } from '../../../core/documents/document'
@@ -18,6 +18,8 @@ import type { Given } from '../acts/given'
 import { settleMatters } from '../acts/matters'
 import { refuseClosed } from '../applications/answers'
 import { lockApplication } from '../applications/store'
+import { refuseClosedFile } from '../corrections/draft'
+import { filesOfCorrection, openCorrectionOf } from '../corrections/store'
 import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
@@ -29,7 +31,7 @@ import { counting, currentImages, newestFirst, type ImageRow } from './current'
 const attemptsAtMost = 4
 
 /** What came with an upload: what was done to the file before. */
-export interface Upload { bytes: Uint8Array, edits?: Edit[], given?: Given }
+export interface Upload { bytes: Uint8Array, edits?: Edit[], given?: Given, /** It is put forward by the correction that is being written. */ forCorrection?: boolean }
 
 /**
  * Takes a new version of an image or a document and measures it. It is kept first, so that nothing sent is lost when the process ends; earlier
@@ -60,21 +62,24 @@ async function refuseTooMany(context: Context): Promise<void> {
   if (kind === 'candidate') await countTry(context, [{ key: `files:${id}`, ...filesOfAnAccount }])
 }
 
-async function keepImage(caller: Caller, { db }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {} }: Upload): Promise<ImageView> {
+async function keepImage(caller: Caller, { db }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {}, forCorrection = false }: Upload): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
   const brought = await bringFile(db, bytes)
-  const carried = await carryOut<ImageView>(caller, 'add-file', applicationId, given, async ({ tx, context, row, notice }) => {
+  const carried = await carryOut<ImageView>(caller, forCorrection ? 'add-to-correction' : 'add-file', applicationId, given, async (acting) => {
+    const { tx, context, row, notice } = acting
+    const asked = forCorrection ? await openCorrectionOf(tx, applicationId) : null
     // Where a picture is wanted a PDF is refused as what is no picture.
     if (wantedSlot(notice, kind).as === 'image') checkContainer(bytes)
     const sha256 = await keepFile(tx, brought)
-    const before = (await currentImages(tx, applicationId))[kind]
+    const before = (asked ? await filesOfCorrection(tx, asked) : await currentImages(tx, applicationId))[kind]
     const name = await namesOf(tx, [before?.by, context.principal.id])
     if (before?.sha256 === sha256) return { result: imageView(before, bytes.length, name), isRepeated: true }
-    refuseClosed(row, notice, [kind])
+    if (asked) refuseClosedFile(acting, kind, given)
+    else refuseClosed(row, notice, [kind])
     const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({
       id: context.newId(), applicationId, kind, version, sha256, state: 'waiting', edits,
-      format: facts.format, width: facts.width, height: facts.height, findings: [], by: context.principal.id, at: context.now(),
+      format: facts.format, width: facts.width, height: facts.height, findings: [], correctionId: asked?.id ?? null, by: context.principal.id, at: context.now(),
     }).returning()
     if (!made) throw refusal('file.not-kept')
     return {
@@ -219,6 +224,13 @@ export async function imageViews(tx: Executor, applicationId: string): Promise<P
   return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes, name)]))
 }
 
+/** Views of what a correction puts forward, papers of proof with it. */
+export async function viewsOfCorrection(tx: Executor, correctionId: string): Promise<Partial<Record<string, ImageView>>> {
+  const rows = await withBytes(tx).where(and(eq(image.correctionId, correctionId), ne(image.state, 'refused'))).orderBy(asc(image.version))
+  const name = await namesOf(tx, rows.map(row => row.image.by))
+  return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes, name)]))
+}
+
 const withBytes = (tx: Executor) => tx.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
 
 /** One version of an image or document. */
@@ -242,7 +254,7 @@ export async function refuseForeignImage(caller: Caller, imageId: string): Promi
 export async function imageVersions(caller: Caller, applicationId: string, kind: string): Promise<ImageView[]> {
   const { db } = await caller.authorise('files.read', { application: applicationId })
   const rows = await withBytes(db)
-    .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'))).orderBy(desc(image.version))
+    .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'), isNull(image.correctionId))).orderBy(desc(image.version))
   const name = await namesOf(db, rows.map(row => row.image.by))
   return rows.map(row => imageView(row.image, row.bytes, name))
 }

@@ -23,7 +23,7 @@ function judged(cycle: string): SQL {
       select row_number() over () as place, d.decision = 'accept' as accepted, d.at, i.kind, i.findings from decided d
       cross join lateral (
         select distinct on (i.kind) i.kind, i.findings from image i
-        where i.application_id = d.application_id and i.state = 'measured' and i.at <= d.at order by i.kind, i.version desc
+        where i.application_id = d.application_id and i.state = 'measured' and i.correction_id is null and i.at <= d.at order by i.kind, i.version desc
       ) i
       where d.decision = 'accept' and (d.slots is null or d.slots ? i.kind) or exists (select 1 from jsonb_array_elements(d.reasons) r where r ->> 'item' = i.kind)
     )`

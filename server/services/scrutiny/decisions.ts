@@ -6,14 +6,13 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Finding } from '../../../core/finding/finding'
 import { refusal } from '../../../shared/problem'
 import type { ItemReason } from '../../../shared/scrutiny'
-import { identityOf } from '../../../core/identity/likely-pair'
 import { scrutinyDecision } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { countedAnswers } from '../applications/store'
 import type { Caller } from '../context'
 import { currentImages } from '../images/current'
-import { refuseSecondOf } from './one-person'
+import { onlyOf } from './one-person'
 import { refuseOtherHands } from './queue'
 
 /**
@@ -64,18 +63,6 @@ async function writeDecision({ tx, context, row, notice }: Acting, decision: 'ac
   await tx.insert(scrutinyDecision).values({
     id: context.newId(), applicationId: row.id, cycle: row.cycle, decision, reasons: [...reasons], answerUntil, slots: slotsOf(notice, row.answers).map(slot => slot.id), by: context.principal.id, at: context.now(),
   })
-}
-
-/**
- * Where the notice wants one application a person: the number of their paper, which no other accepted application of the cycle bears. The database holds it, too.
- *
- * @throws ProblemError `decision.same-person` with the number of the other one.
- */
-async function onlyOf({ tx, row, notice }: Acting): Promise<string | null> {
-  const key = notice.scrutiny?.onePerson ? identityOf(notice, countedAnswers(notice, row)).identityNumber || null : null
-  if (key === null) return null
-  await refuseSecondOf(tx, { ...row, personKey: key })
-  return key
 }
 
 async function refuseUnjustified({ tx, context, row, notice }: Acting, reasons: readonly ItemReason[]): Promise<void> {

@@ -1,19 +1,3 @@
-import { getHeader } from 'h3'
-import { route } from '../../../../http/handle'
-import { idParam, jsonHeader, limitedBytes, textParam } from '../../../../http/input'
-import { tooLarge, uploadLimitBytes } from '../../../../../pictures/door'
-import { uploadNoteSchema } from '../../../../../shared/pictures'
-import { runtime } from '../../../../runtime'
-import { tellDifference } from '../../../../services/images/agreement'
-import { addImage } from '../../../../services/images/store'
+import { putFile } from '../../../../http/put-file'
 
-export default route(async ({ event, caller }) => {
-  const id = idParam(event)
-  // Who may not do it is refused before the file is taken.
-  await caller.authorise('applications.write', { application: id })
-  const note = jsonHeader(getHeader(event, 'x-lucid-picture'), uploadNoteSchema)
-  const bytes = await limitedBytes(event, uploadLimitBytes, tooLarge)
-  const view = await addImage(caller, runtime().inspect, id, textParam(event, 'kind'), { bytes, edits: note?.edits, given: note?.given })
-  if (note) tellDifference(caller, view, note.verdicts)
-  return view
-})
+export default putFile(false)

@@ -1,0 +1,64 @@
+import { cardContent, codeContent, type CardWords } from '../admit-card/content'
+import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
+import { assessFee, type CorrectionCharge } from '../fees/assess'
+import type { CorrectionRule, Notice } from '../notice/schema'
+import type { Seat } from '../seating/seats'
+import { conditionHolds, listAnswer, liveAnswers, type Answers } from './answers'
+
+/** What a correction would do, listed before it takes effect. */
+export interface CorrectionEffects {
+  /** Posts whose verdict changes. */
+  verdicts: { post: string, title: string, before: PostVerdict['verdict'], after: PostVerdict['verdict'], isChosen: boolean }[]
+  /** Totals in minor units; `after` has the charge in it. Null where no fee can be told. */
+  fee: { before: number | null, after: number | null, charge: number }
+  /** What becomes of a seat, and why it is given up. */
+  seat: 'none' | 'kept' | 'given up'
+  seatWhy: 'step-free' | 'city' | null
+  /** What a card that was issued would say otherwise. */
+  card: 'none' | 'as it is' | 'made anew'
+}
+
+/** What a correction is weighed with. `before` and `after` are answers that count; amounts are in minor units. */
+export interface CorrectionCase {
+  number: string, before: Answers, after: Answers
+  /** The moment that the fee is assessed for. */
+  at: Date
+  charges: readonly CorrectionCharge[], charge: CorrectionCharge | null
+  seat: Seat | null, roll: string, hasCard: boolean
+  /** A photograph or signature is corrected. */
+  hasNewPicture: boolean
+}
+
+/** Verdicts, fee, seat and card as a correction would change them. */
+export function correctionEffects(notice: Notice, asked: CorrectionCase, words: CardWords): CorrectionEffects {
+  const { before, after, charges, charge, at } = asked
+  const [old, fresh] = [evaluatePosts(notice, before), evaluatePosts(notice, after)]
+  const chosen = listAnswer(after, 'posts')
+  const verdicts = fresh.flatMap((verdict) => {
+    const was = old.find(one => one.post === verdict.post)?.verdict ?? 'unsure'
+    return was === verdict.verdict ? [] : [{ post: verdict.post, title: verdict.title, before: was, after: verdict.verdict, isChosen: chosen.includes(verdict.post) }]
+  })
+  const fee = { before: assessFee(notice, before, at, charges)?.total ?? null, after: assessFee(notice, after, at, charge ? [...charges, charge] : charges)?.total ?? null, charge: charge?.amount ?? 0 }
+  const seatWhy = asked.seat && whyNoSeat(notice, before, after, asked.seat)
+  const seat = asked.seat === null ? 'none' : seatWhy ? 'given up' : 'kept'
+  const isReprinted = asked.hasNewPicture || (asked.seat !== null && printed(notice, asked, before, words) !== printed(notice, asked, after, words))
+  return { verdicts, fee, seat, seatWhy, card: !asked.hasCard ? 'none' : seat === 'given up' || isReprinted ? 'made anew' : 'as it is' }
+}
+
+/** Whether it may take effect without a look: nothing that somebody decided on, and no money, hangs on it. */
+export const needsNoLook = (rules: readonly CorrectionRule[], { verdicts, seat }: CorrectionEffects): boolean => rules.length > 0 && rules.every(rule => rule.takesEffect === 'handed in') && verdicts.length === 0 && seat !== 'given up'
+
+// A seat is given up only where the person could not sit there any more, or asks for other cities and it lies in none of them.
+function whyNoSeat(notice: Notice, before: Answers, after: Answers, seat: Seat): CorrectionEffects['seatWhy'] {
+  const needsStepFree = (answers: Answers) => conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true
+  if (needsStepFree(after) && !seat.accessible) return 'step-free'
+  const cities = (answers: Answers) => notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities').flatMap(q => listAnswer(answers, q.id))
+  const wanted = cities(after)
+  return wanted.join() !== cities(before).join() && !wanted.includes(seat.city) ? 'city' : null
+}
+
+function printed(notice: Notice, { number, seat, roll }: CorrectionCase, answers: Answers, words: CardWords): string {
+  if (!seat) return ''
+  const subject = { number, answers, seat, roll, version: 1 }
+  return JSON.stringify([cardContent(notice, subject, words), codeContent(notice, subject, '', words)])
+}

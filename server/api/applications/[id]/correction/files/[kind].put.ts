@@ -1,0 +1,3 @@
+import { putFile } from '../../../../../http/put-file'
+
+export default putFile(true)

@@ -1,0 +1,71 @@
+import { eq } from 'drizzle-orm'
+import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
+import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
+import { proofSlot } from '../../../core/application/proof-slot'
+import { sheetFaults } from '../../../core/application/sheet'
+import { emptySlots, slotsOf } from '../../../core/application/slots'
+import { dateInZone } from '../../../core/calendar/zone'
+import { evaluatePosts } from '../../../core/eligibility/evaluate'
+import type { CorrectionCharge } from '../../../core/fees/assess'
+import type { Finding } from '../../../core/finding/finding'
+import { imageKinds } from '../../../core/notice/image-rules'
+import type { CorrectionRule, Notice } from '../../../core/notice/schema'
+import { seat } from '../../database/schema'
+import type { Acting } from '../acts/carry-out'
+import { shutPosts } from '../applications/form'
+import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { currentImages, type ImageRow } from '../images/current'
+import { correctedAnswers, filesOfCorrection, isProof, type CorrectionRow } from './store'
+
+/** A correction and all that hangs on it, as things stand now. */
+export interface Weighed {
+  /** The application as it would be. */
+  corrected: ApplicationRow
+  items: string[], files: Partial<Record<string, ImageRow>>
+  /** The rules that it goes by, and items that none of them opens. */
+  used: CorrectionRule[], closed: string[]
+  charge: CorrectionCharge | null
+  effects: CorrectionEffects
+  /** What keeps it from being handed in: findings on the sheet as it would be, and titles of files that lack. */
+  faults: Finding[], lacks: string[], isMeasuring: boolean
+  takesEffectAtOnce: boolean
+  /** Money wanted beyond the fee in force. */
+  holds: number
+}
+
+/** Weighs a correction with the rules that were open when it was handed in, or that are open now. */
+export async function weigh({ tx, context, row, notice, facts }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'facts'>, asked: CorrectionRow): Promise<Weighed> {
+  const corrected = { ...row, answers: correctedAnswers(row.answers, asked) }
+  const files = await filesOfCorrection(tx, asked)
+  const items = [...Object.keys(asked.changes), ...Object.keys(files).filter(slot => !isProof(slot))]
+  const open = asked.handedAt ? notice.corrections.filter(rule => asked.rules.includes(rule.id)) : correctionsOpen(notice, context.principal, context.now())
+  const { used, closed } = rulesOfItems(notice, open, items)
+  const charge = chargeOf(asked, used)
+  const [held] = await tx.select().from(seat).where(eq(seat.applicationId, row.id))
+  const after = countedAnswers(notice, corrected)
+  const effects = correctionEffects(notice, {
+    number: row.number, before: countedAnswers(notice, row), after, at: row.submittedAt ?? context.now(), charges: row.correctionCharges, charge,
+    seat: held ?? null, roll: held?.roll ?? '', hasCard: facts.hasCard, hasNewPicture: items.some(item => imageKinds.some(kind => kind === item)),
+  }, context.language)
+  const current = { ...await currentImages(tx, row.id), ...files }
+  return {
+    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used),
+    takesEffectAtOnce: closed.length === 0 && needsNoLook(used, effects) && effects.fee.after === (effects.fee.before ?? 0) + effects.fee.charge,
+    holds: Math.max(0, (effects.fee.after ?? 0) - (effects.fee.before ?? 0)),
+  }
+}
+
+function chargeOf({ id }: CorrectionRow, used: readonly CorrectionRule[]): CorrectionCharge | null {
+  const amount = used.reduce((sum, rule) => sum + rule.charge, 0)
+  return amount === 0 ? null : { correction: id, title: used.filter(rule => rule.charge > 0).map(rule => rule.title).join(', '), amount }
+}
+
+function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[]): Pick<Weighed, 'faults' | 'lacks' | 'isMeasuring'> {
+  const shut = shutPosts(corrected, evaluatePosts(notice, countedAnswers(notice, corrected))).flatMap(verdict => verdict.findings)
+  const proofs = used.flatMap(rule => rule.proof && !files[proofSlot(rule)] ? [rule.proof.title] : [])
+  return {
+    faults: [...sheetFaults(notice, corrected.answers, dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
+    lacks: [...emptySlots(notice, corrected.answers, files).map(slot => slot.title), ...proofs],
+    isMeasuring: [...slotsOf(notice, corrected.answers).map(slot => slot.id), ...used.map(proofSlot)].some(slot => files[slot]?.state === 'waiting'),
+  }
+}
