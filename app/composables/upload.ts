@@ -18,6 +18,8 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   const busy = ref(false)
   /** Of an officer who acts outside the dates: why, as the sheet was told. */
   const permit = inject<Ref<Permit | null>>('permit', ref(null))
+  /** Where files go: to the application, or to the correction that is being written. */
+  const into = inject('files-into', 'images')
   const refusal = ref('')
   const lineLost = ref(false)
   /** Why it is not sent yet. */
@@ -41,7 +43,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
     while (own === turn) {
       busy.value = true
       try {
-        const view = await callApi<ImageView>(`/api/applications/${applicationId}/images/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
+        const view = await callApi<ImageView>(`/api/applications/${applicationId}/${into}/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
         const current = own === turn
         if (current) forget()
         added()

@@ -1,6 +1,8 @@
 import { h, type VNode } from 'vue'
 import { spellDate, spellInstant, spellInstantShort, spellUntil } from '../../core/calendar/zone'
 import { spellAmount } from '../../core/fees/assess'
+import { correctionPeriod } from '../../core/application/corrections'
+import { slotOf } from '../../core/application/slots'
 import { feeRange } from '../../core/fees/range'
 import { toHaveAtHand } from '../../core/notice/at-hand'
 import type { Notice } from '../../core/notice/schema'
@@ -68,7 +70,7 @@ export function examinationPage(language: Language, examination: ExaminationRead
         h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
-      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
       section(say('examinations.declaration'), [h('p', notice.declaration)]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
@@ -157,4 +159,19 @@ function counting(say: Say, notice: Notice): VNode[] {
     say('examinations.ageOn', { date: spellDate(keyDates.ageOn) }), say('examinations.leapDay', { isMarch: String(leapDayBirthday === 'mar-01') }), say('examinations.percentages', { how: percentageCompared }),
     say('examinations.timeStamp', { what: allocation.timeStamp }), say('examinations.returned', { days: outcomes.answerDays }),
   ].map(text => h('li', text)))])]
+}
+
+/** What may still be corrected once the form is handed in, and on what terms. */
+function corrections(say: Say, notice: Notice): VNode[] {
+  const { currency, zone } = notice.body
+  const rules = notice.corrections.filter(rule => rule.by.includes('candidate'))
+  if (rules.length === 0) return []
+  const title = (item: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === item)?.label ?? slotOf(notice, item)?.title ?? item
+  return [section(say('examinations.corrections'), [table(rules.map((rule) => {
+    const { opens, closes } = correctionPeriod(notice, rule)
+    return [rule.title, say('examinations.correctionTerms', {
+      items: rule.items.map(title).join(', '), opens: spellInstant(opens, zone), closes: spellInstant(closes, zone), hasCharge: String(rule.charge > 0), charge: spellAmount(rule.charge, currency),
+      hasProof: String(rule.proof !== undefined), proof: rule.proof?.title ?? '',
+    })] as const
+  }))])]
 }

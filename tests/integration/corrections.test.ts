@@ -228,4 +228,3 @@ describe('a correction after seat and card', () => {
     expect((await office.dossier(other)).answers.mobile).toBe('5550106666')
   })
 })
-

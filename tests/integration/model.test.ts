@@ -15,10 +15,12 @@ import { takeInHand } from '../../server/services/scrutiny/queue'
 import { sortCases } from '../../server/services/scrutiny/sorting'
 import { readBand, readRoster } from '../../server/services/roster/page'
 import { lapseOverdue } from '../../server/services/clock/lapse'
+import { saveCorrection } from '../../server/services/corrections/draft'
+import { applyReadyCorrections, endCorrections } from '../../server/services/corrections/end'
 import { publishRun } from '../../server/services/centres/publish'
 import type { Caller } from '../../server/services/context'
 import { openPayment, receiveGatewayEvent, sweepOverduePayments } from '../../server/services/fees/payments'
-import { receivedFor } from '../../server/services/fees/received'
+import { moneyOf, receivedFor, stateOfMoney, type MoneyStanding } from '../../server/services/fees/received'
 import { namedActs, type NamedAct } from '../../shared/acts'
 import { ProblemError } from '../../shared/problem'
 import { openOffice, type Office } from '../support/office'
@@ -29,7 +31,13 @@ import { sampleAnswers, testNow } from '../support/sample'
  * the headline is the same wherever it is read, an act has left one row of the log and a refused one none.
  */
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+const always = { opens: '2026-11-01T00:00:00Z', closes: '2027-03-01T00:00:00Z' }
+beforeAll(async () => {
+  office = await openOffice({ corrections: [
+    { id: 'contact', title: 'Contact', items: ['mobile'], by: ['candidate', 'office'], takesEffect: 'handed in', ...always },
+    { id: 'home', title: 'Address', items: ['address', 'lowIncome'], by: ['candidate', 'office'], charge: 5000, ...always },
+  ] })
+})
 afterAll(() => office.close())
 
 const reason = 'as the model asks'
@@ -37,6 +45,7 @@ type Who = 'officer' | 'second' | 'scrutineer' | 'accounts' | 'auditor' | 'owner
 type Step =
   | { do: NamedAct, who: Who, outside: boolean }
   | { do: 'save-answers', who: Who, field: 'address' | 'board' | 'mobile', value: number }
+  | { do: 'correct', who: Who, field: 'address' | 'mobile' | 'lowIncome' | 'bornOn', value: number }
   | { do: 'pay' | 'decline' | 'silent' | 'sweep' | 'clock' | 'sort' | 'take' | 'publish' | 'confirm', who: Who }
   | { do: 'days', days: number }
 
@@ -44,6 +53,7 @@ const who = fc.constantFrom<Who>('officer', 'officer', 'officer', 'second', 'scr
 const anyStep: fc.Arbitrary<Step> = fc.oneof(
   { weight: 12, arbitrary: fc.record({ do: fc.constantFrom(...namedActs), who, outside: fc.boolean() }) },
   { weight: 2, arbitrary: fc.record({ do: fc.constant('save-answers' as const), who, field: fc.constantFrom('address', 'board', 'mobile'), value: fc.integer({ min: 0, max: 3 }) }) },
+  { weight: 3, arbitrary: fc.record({ do: fc.constant('correct' as const), who, field: fc.constantFrom('address', 'mobile', 'lowIncome', 'bornOn'), value: fc.integer({ min: 0, max: 3 }) }) },
   { weight: 5, arbitrary: fc.record({ do: fc.constantFrom('pay', 'pay', 'pay', 'decline', 'silent', 'sweep', 'clock', 'sort', 'take', 'publish', 'publish', 'confirm', 'confirm'), who }) },
   { weight: 1, arbitrary: fc.record({ do: fc.constant('days' as const), days: fc.integer({ min: 1, max: 9 }) }) },
 )
@@ -70,6 +80,10 @@ class Model {
     const row = await readApplication(office.db, this.id)
     switch (step.do) {
       case 'save-answers': return void await saveAnswers(caller, this.id, { revision: row.revision, changes: { [step.field]: step.field === 'mobile' ? `555010004${step.value}` : `${step.field} ${step.value}` } }, { reason, outsideDates: step.value > 1 })
+      case 'correct': {
+        const value = { address: `address ${step.value}`, mobile: `555010004${step.value}`, lowIncome: step.value % 2 === 0 ? 'yes' : 'no', bornOn: `2004-06-1${step.value}` }[step.field]
+        return void await saveCorrection(caller, this.id, { changes: { [step.field]: value }, reason, outsideDates: true })
+      }
       case 'pay': case 'decline': case 'silent': {
         const { order } = await openPayment(caller, office.gateway, this.id, { reason, outsideDates: true })
         for (const event of await office.gateway.act(order, step.do)) await receiveGatewayEvent(office.product, office.gateway, event)
@@ -79,7 +93,7 @@ class Model {
         office.pass(4)
         return void await sweepOverduePayments(office.product, office.gateway)
       }
-      case 'clock': return void await lapseOverdue(office.product)
+      case 'clock': return void await Promise.all([lapseOverdue, endCorrections, applyReadyCorrections].map(act => act(office.product)))
       case 'sort': return void await sortCases(office.product)
       case 'take': return void await takeInHand(caller, this.id)
       case 'publish': return void await publishRun(caller, (await office.run()).runId, { reason, outsideDates: true })
@@ -135,7 +149,12 @@ async function checkInvariants(id: string): Promise<Tracks> {
   const [charged] = (await office.db.execute(sql`select coalesce(sum(amount), 0)::int as n from standin_gateway_order where state = 'charged' and id like ${`${row.number}.%`}`)).rows as { n: number }[]
   const [waiting] = (await office.db.execute(sql`select count(*)::int as n from payment where application_id = ${id} and state = 'open'`)).rows as { n: number }[]
   const { rows: [owed] } = await office.db.execute(sql`select coalesce(sum(l.amount), 0)::int as n from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.application_id = ${id} and l.account = 'receivable'`)
-  expect(owed?.n).toBeGreaterThanOrEqual(0)
+  // Money is held for a correction that was handed in, and for nothing else.
+  const { rows: [asked] } = await office.db.execute<{ holds: number }>(sql`select coalesce(sum(holds), 0)::int as holds from correction where application_id = ${id} and state in ('unpaid', 'waiting')`)
+  expect(owed?.n).toBeGreaterThanOrEqual(-(asked?.holds ?? 0))
+  expect((await moneyOf(office.db, office.product, [id])).get(id)).toSatisfy((money: MoneyStanding) => tracks.fee === 'confirming' || money.assessed === null || stateOfMoney(money) === tracks.fee)
+  const isAsked = dossier.correction === 'waiting' || dossier.correction === 'unpaid'
+  if (!['withdrawn', 'lapsed', 'refused'].includes(row.headline)) expect(dossier.matters.some(m => m.kind === 'correction-waits' || m.kind === 'correction-unpaid')).toBe(isAsked)
   if (waiting?.n === 0) expect(await receivedFor(office.db, id)).toBe(charged?.n)
   return tracks
 }
@@ -163,10 +182,10 @@ describe('any sequence of acts', () => {
         const after = await history(id)
         if (step.do in { ...Object.fromEntries(namedActs.map(a => [a, 1])), 'save-answers': 1 } && problem === null) {
           // The act itself once; what follows from it (a fee assessed anew) has rows of its own.
-          const own = after.slice(before.length).filter(e => e.act !== 'assess-fee')
+          const own = after.slice(before.length).filter(e => e.act !== 'assess-fee' && e.act !== 'apply-correction')
           expect(own.length).toBeLessThanOrEqual(1)
         }
-        if (problem && step.do !== 'sweep' && step.do !== 'clock' && step.do !== 'publish' && step.do !== 'pay') expect([step, after.length]).toEqual([step, before.length])
+        if (problem && step.do !== 'sweep' && step.do !== 'clock' && step.do !== 'publish' && step.do !== 'pay' && step.do !== 'correct') expect([step, after.length]).toEqual([step, before.length])
         if (!await exists(id)) break
         const now = await checkInvariants(id)
         if (step.do !== 'days' && (step.who === 'stranger' || step.who === 'auditor')) expect([step, problem !== null || step.do === 'confirm' || step.do === 'clock' || step.do === 'sweep' || JSON.stringify(now) === JSON.stringify(tracks)]).toEqual([step, true])

@@ -3,14 +3,14 @@ import type { Dossier } from '~~/shared/applications'
 import type { Permit } from '~~/app/composables/act'
 
 /** What is due, and the way to the gateway and back. */
-const props = defineProps<{ dossier: Dossier, own?: boolean, refresh: () => Promise<void> }>()
+const props = defineProps<{ dossier: Dossier, own?: boolean, /** Wanted for a correction, beyond the fee. */ more?: number, refresh: () => Promise<void> }>()
 const cycle = useCycleStore()
 const router = useRouter()
 const spelling = useSpelling()
 const busy = ref(false)
 const askingToPay = ref(false)
 const payStanding = computed(() => standingOf(props.dossier, 'start-payment'))
-const due = computed(() => props.dossier.assessment ? props.dossier.assessment.total - props.dossier.received : 0)
+const due = computed(() => props.dossier.assessment ? Math.max(0, props.dossier.assessment.total - props.dossier.received) + (props.more ?? 0) : 0)
 
 async function pay(permit: Permit = {}) {
   if (payStanding.value?.outsideDates && !permit.outsideDates) {
@@ -50,10 +50,10 @@ async function askGateway() {
   </ElButton>
   <ElButton
     type="primary"
-    :class="{ push: dossier.tracks.fee === 'due' }"
+    :class="{ push: dossier.tracks.fee !== 'confirming' }"
     :loading="busy"
-    :disabled="dossier.tracks.fee === 'due' && !!payStanding?.refusal"
-    :title="dossier.tracks.fee === 'due' ? whyNot(payStanding) : ''"
+    :disabled="dossier.tracks.fee !== 'confirming' && !!payStanding?.refusal"
+    :title="dossier.tracks.fee !== 'confirming' ? whyNot(payStanding) : ''"
     @click="pay()"
   >
     {{ say('sheet.pay', { due: spelling.amount(due) }) }}

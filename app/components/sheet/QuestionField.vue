@@ -36,7 +36,7 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
       v-if="!question.required"
       class="soft"
     >{{ say('sheet.mayStayBlank') }}</span></label>
-    <div class="field">
+    <div class="entry">
       <span
         v-if="readonly"
         class="value"

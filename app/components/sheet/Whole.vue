@@ -287,6 +287,10 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :refresh="sheet.refresh"
       />
       <template v-else>
+        <CorrectionLink
+          :dossier="dossier"
+          :own="own"
+        />
         <span class="soft">{{ sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
         <ElButton
           v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"

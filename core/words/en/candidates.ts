@@ -12,6 +12,7 @@ import * as refusals from './refusals'
 import * as states from './states'
 import * as work from './work'
 import { acts as actsScreens } from './screens/acts'
+import { correction as correctionScreens } from './screens/correction'
 import { desk as deskScreens } from './screens/desk'
 import { documents as documentsScreens } from './screens/documents'
 import { examinations as examinationsScreens } from './screens/examinations'
@@ -28,5 +29,5 @@ export const candidateWords = {
   /** How numbers and plurals are written. */
   locale: 'en-GB',
   acts, answers, conditions, eligibility, explanation, fees, findings, lists, pictures, records, refusals, states, work,
-  screens: { acts: actsScreens, desk: deskScreens, documents: documentsScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
+  screens: { acts: actsScreens, correction: correctionScreens, desk: deskScreens, documents: documentsScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
 }

@@ -1,7 +1,5 @@
 import { and, eq } from 'drizzle-orm'
-import { may } from '../../../core/access/permissions'
-import { reasonLeast } from '../../../core/application/acts/judge'
-import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
+import { correctionsOpen } from '../../../core/application/corrections'
 import type { Answer } from '../../../core/application/answers'
 import type { CorrectionDraft, CorrectionView } from '../../../shared/corrections'
 import { refusal } from '../../../shared/problem'
@@ -9,7 +7,8 @@ import { correction } from '../../database/schema'
 import { actingOn, type Acting } from '../acts/carry-out'
 import { refuseUnknownQuestions, storedAnswer } from '../applications/answers'
 import type { Caller } from '../context'
-import { isProof, openCorrectionOf } from './store'
+import { refuseClosedItems } from './open'
+import { openCorrectionOf } from './store'
 import { viewOf } from './view'
 
 /**
@@ -37,29 +36,6 @@ export async function saveCorrection(caller: Caller, id: string, draft: Correcti
       : await tx.insert(correction).values({ id: context.newId(), applicationId: id, cycle: row.cycle, state: 'drafting', ...kept, by: context.principal.id, begunAt: context.now(), until: endOf(acting) }).returning()
     return viewOf({ ...acting, facts: { ...facts, correction: { state: 'drafting', by: context.principal.id } } }, saved ?? null)
   })
-}
-
-/** Refuses what no rule opens to whoever asks; an officer may go beyond the rules with a reason. */
-export function refuseClosedItems({ context, row, notice }: Acting, items: readonly string[], given: { reason?: string, outsideDates?: boolean }): void {
-  const rules = correctionsOpen(notice, context.principal, context.now())
-  const [closed] = rulesOfItems(notice, rules, items).closed
-  if (closed === undefined) return
-  if (!may(context.principal, 'dates.override')) {
-    const title = notice.sections.flatMap(s => s.questions).find(q => q.id === closed)?.label ?? closed
-    throw refusal('correction.item-closed', { item: title, number: row.number, open: rules.map(rule => rule.title).join(', ') || '–' })
-  }
-  if (!given.outsideDates) throw refusal('dates.no-correction', { number: row.number }, { outsideDates: true })
-}
-
-/** Refuses a file that the correction may not put forward; the paper that a rule wants always may come. */
-export function refuseClosedFile(acting: Acting, slot: string, given: { reason?: string, outsideDates?: boolean }): void {
-  if (isProof(slot)) return
-  refuseClosedItems(acting, [slot], given)
-}
-
-/** Refuses an officer who goes beyond the rules and does not say why. */
-export function refuseUnreasoned(reason: string): void {
-  if (reason.trim().length < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
 }
 
 // The latest moment at which one of the rules that are open now ends; an officer's outside of them has no end.

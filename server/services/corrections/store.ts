@@ -27,8 +27,6 @@ export async function filesOfCorrection(tx: Executor, { id }: Pick<CorrectionRow
   return Object.fromEntries(rows.map(row => [row.kind, row]))
 }
 
-export const isProof = (slot: string): boolean => slot.startsWith('proof.')
-
 /** Answers with what a correction changes. */
 export function correctedAnswers(answers: Answers, { changes }: Pick<CorrectionRow, 'changes'>): Answers {
   return { ...answers, ...Object.fromEntries(Object.entries(changes).map(([question, { after }]) => [question, after])) }

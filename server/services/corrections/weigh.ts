@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
-import { proofSlot } from '../../../core/application/proof-slot'
+import { isProof, proofSlot } from '../../../core/application/proof-slot'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
 import { dateInZone } from '../../../core/calendar/zone'
@@ -15,7 +15,7 @@ import type { Acting } from '../acts/carry-out'
 import { shutPosts } from '../applications/form'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { currentImages, type ImageRow } from '../images/current'
-import { correctedAnswers, filesOfCorrection, isProof, type CorrectionRow } from './store'
+import { correctedAnswers, filesOfCorrection, type CorrectionRow } from './store'
 
 /** A correction and all that hangs on it, as things stand now. */
 export interface Weighed {

@@ -46,4 +46,6 @@ export const examinations = {
   returned: 'A form that is sent back is to be answered within {days, plural, one {# day} other {# days}}.',
   signIn: 'Staff sign in here',
   apply: 'Apply',
+  corrections: 'What may be corrected once the form is handed in',
+  correctionTerms: '{items}: {opens} to {closes}{hasCharge, select, true {, {charge}} other {}}{hasProof, select, true {, with {proof}} other {}}.',
 }

@@ -1,0 +1,112 @@
+import type { Answer, Answers } from '~~/core/application/answers'
+import type { Dossier } from '~~/shared/applications'
+import type { CorrectionView } from '~~/shared/corrections'
+
+/**
+ * The correction of one application on the screen. What is typed is kept by the office a moment later, and in this browser until then, so that neither a closed page nor a
+ * broken connection loses anything.
+ */
+export function useCorrection(id: string) {
+  const cycle = useCycleStore()
+  const view = shallowRef<CorrectionView | null>(null)
+  const dossier = shallowRef<Dossier | null>(null)
+  /** Answers that differ from those in the form. */
+  const changes = ref<Record<string, Answer>>({})
+  const reason = ref('')
+  const savedAt = ref<Date | null>(null)
+  const trouble = ref('')
+  const store = `lucid-correction-${id}`
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let inFlight: Promise<void> | null = null
+  let isUnsaved = false
+
+  const answers = computed<Answers>(() => ({ ...dossier.value?.answers, ...changes.value }))
+  const isDrafting = computed(() => view.value?.state === 'drafting')
+  const body = () => ({ changes: changes.value, reason: reason.value.trim(), ...(reason.value.trim().length > 0 ? { outsideDates: true } : {}) })
+
+  async function load(): Promise<void> {
+    const [form, read] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), callApi<CorrectionView>(`/api/applications/${id}/correction`), cycle.recall()])
+    if (form.cycle !== cycle.code) await cycle.choose(form.cycle)
+    dossier.value = form
+    take(read)
+    changes.value = isDrafting.value ? Object.fromEntries(read.changes.map(change => [change.item, change.after])) : {}
+    reason.value = isDrafting.value ? read.reason : ''
+    recover()
+  }
+  function take(read: CorrectionView): void {
+    view.value = read
+  }
+  // What an earlier visit could not send.
+  function recover(): void {
+    const kept = localStorage.getItem(store)
+    if (!kept || !isDrafting.value) return localStorage.removeItem(store)
+    try {
+      const held = JSON.parse(kept) as { changes: Record<string, Answer>, reason: string }
+      changes.value = { ...changes.value, ...held.changes }
+      reason.value = held.reason
+      plan(0)
+    } catch {
+      localStorage.removeItem(store)
+    }
+  }
+  function plan(milliseconds = 700): void {
+    isUnsaved = true
+    localStorage.setItem(store, JSON.stringify({ changes: changes.value, reason: reason.value }))
+    clearTimeout(timer)
+    timer = setTimeout(() => { void save() }, milliseconds)
+  }
+  function change(question: string, answer: Answer): void {
+    changes.value = { ...changes.value, [question]: answer }
+    plan()
+  }
+  /** Leaves an item as it stands in the form. */
+  function leave(question: string): void {
+    changes.value = Object.fromEntries(Object.entries(changes.value).filter(([item]) => item !== question))
+    plan()
+  }
+  /** Sends what is not saved yet; whether all of it is saved now. */
+  async function save(): Promise<boolean> {
+    clearTimeout(timer)
+    if (inFlight) await inFlight
+    if (!isUnsaved) return true
+    inFlight = send()
+    await inFlight
+    inFlight = null
+    return !isUnsaved
+  }
+  async function send(): Promise<void> {
+    const sent = JSON.stringify(body())
+    try {
+      take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: body() }))
+      if (JSON.stringify(body()) === sent) {
+        isUnsaved = false
+        localStorage.removeItem(store)
+      }
+      savedAt.value = new Date()
+      trouble.value = ''
+    } catch (error) {
+      trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
+      if (isOffline(error)) timer = setTimeout(() => { void save() }, 4000)
+    }
+  }
+  const begin = () => attempt(async () => {
+    changes.value = {}
+    take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: { changes: {} } }))
+  })
+  const drop = () => attempt(async () => {
+    clearTimeout(timer)
+    isUnsaved = false
+    localStorage.removeItem(store)
+    changes.value = {}
+    take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'DELETE' }))
+  })
+  const { busy, perform } = useAct(id, (got) => { dossier.value = got })
+  /** Hands it in, or takes back what was. */
+  async function act(name: 'ask-correction' | 'take-back-correction'): Promise<void> {
+    if (name === 'ask-correction' && !await save()) return
+    if (await perform(name, reason.value.trim() ? { reason: reason.value.trim(), outsideDates: true } : {})) await attempt(load)
+  }
+  const refresh = async () => { take(await callApi<CorrectionView>(`/api/applications/${id}/correction`)) }
+  onScopeDispose(() => { void save() })
+  return { view, dossier, answers, changes, reason, savedAt, trouble, busy, isDrafting, load, change, leave, plan, begin, drop, act, refresh, save }
+}
