@@ -6,6 +6,7 @@ import { startWorking, type Working } from './jobs/queue'
 import type { Solver } from './services/centres/solver'
 import { solveInThread } from './workers/allocation-thread'
 import { PictureProcesses } from './workers/picture-processes'
+import { PrintEngine, type PrintReader } from '../pictures/print'
 import type { Inspector } from '../pictures/inspect'
 import { GatewayStandin, noGateway, type PaymentGateway } from './standins/gateway'
 import { refusal } from '../shared/problem'
@@ -13,7 +14,7 @@ import { BankStandin } from './standins/bank'
 import { MessageStandin } from './standins/messages'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -33,6 +34,7 @@ function openRuntime(url: string, secret: string): Runtime {
   const database = openDatabase(url)
   const gateway = process.env.LUCID_STANDINS === 'yes' ? new GatewayStandin(database.db, secret) : noGateway
   const pictures = new PictureProcesses(pictureCode)
+  const print = new PrintEngine()
   let working: Promise<Working> | null = null
   const work = () => working ??= startWorking(database.db, url, gateway, new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
@@ -40,10 +42,12 @@ function openRuntime(url: string, secret: string): Runtime {
     gateway,
     solve: solveInThread,
     inspect: pictures.inspect,
+    readPrint: print.read,
     queue: async () => (await work()).queue,
     close: async () => {
       if (working) await (await working).stop()
       await pictures.close()
+      await print.close()
       await database.close()
     },
   }

@@ -2,6 +2,7 @@ import type { Bound, Finding, Verdict } from '../core/finding/finding'
 import type { Desk } from '../core/application/open-matters'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { Identity, PairReason } from '../core/identity/likely-pair'
+import type { PrintHint } from '../core/documents/print'
 import { lanes, type Lane } from '../core/scrutiny/doubts'
 import type { Outlook } from '../core/scrutiny/pace'
 import { z } from 'zod'
@@ -62,6 +63,8 @@ export interface Taken { id: string, until: string }
 export const readingSchema = z.strictObject({ question: z.string().min(1).max(60), image: z.uuid(), result: z.enum(['agrees', 'differs', 'cannot be read']) })
 export type ReadingInput = z.infer<typeof readingSchema>
 export interface ReadingView { question: string, image: string, answer: string, result: ReadingInput['result'], by: string, at: string }
+/** What a machine read on a paper, held against the answers: a hint. `pages` says how many of its pages were read. */
+export interface PrintView { image: string, pages: number, hints: PrintHint[] }
 /** A wording that the office keeps for an item. */
 export interface KeptReason { id: string, item: string, reason: string, uses: number }
 export const keptReasonSchema = z.strictObject({ item: z.string().min(1).max(60), reason: why })

@@ -66,6 +66,8 @@ export function useQueue() {
       const dossier = await callApi<Dossier>(`/api/applications/${id}`)
       ready = { id, dossier }
       for (const file of Object.values(dossier.files)) if (file?.measured) new Image().src = `/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`
+      // What a machine reads on its papers stands by then, too.
+      for (const file of Object.values(dossier.files)) if (file?.measured && file.pages.length > 0) await callApi(`/api/images/${file.id}/print`).catch(() => undefined)
     } catch {
       // It is read when it is asked for.
     }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { Dossier } from '~~/shared/applications'
-import type { ReadingInput } from '~~/shared/scrutiny'
+import type { PrintHint } from '~~/core/documents/print'
+import type { PrintView, ReadingInput } from '~~/shared/scrutiny'
 
 /** Answers held against the papers by eye, line by line: what was ticked counts for this version of the file and this answer. */
-const props = defineProps<{ dossier: Dossier, papers: { id: string, title: string, image: string }[], questions: string[], may: boolean }>()
+const props = defineProps<{ dossier: Dossier, papers: { id: string, title: string, image: string, pages: { width: number, height: number }[] }[], questions: string[], may: boolean }>()
 const emit = defineEmits<{ changed: [readings: Dossier['readings']] }>()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -11,6 +12,23 @@ const { readingWords } = useWords().scrutiny
 const results = ['agrees', 'differs', 'cannot be read'] as const
 const shapes: Record<typeof results[number], string> = { 'agrees': '✓', 'differs': '✕', 'cannot be read': '?' }
 const found = (question: string, image: string) => props.dossier.readings.find(one => one.question === question && one.image === image)
+/** What the machine has read on each paper, by the file's id; papers are read one after the other. */
+const print = shallowRef<Record<string, PrintView>>({})
+const hintOf = (question: string, image: string): PrintHint | undefined => print.value[image]?.hints.find(one => one.question === question)
+let isGone = false
+async function readPrint(): Promise<void> {
+  for (const { image } of props.papers) {
+    if (isGone) return
+    if (print.value[image]) continue
+    try {
+      print.value = { ...print.value, [image]: await callApi<PrintView>(`/api/images/${image}/print`) }
+    } catch {
+      // A hint that does not come is none.
+    }
+  }
+}
+watch(() => props.papers.map(paper => paper.image).join(), () => { void readPrint() }, { immediate: true })
+onScopeDispose(() => { isGone = true })
 async function tick(question: string, image: string, result: ReadingInput['result']) {
   const good = await attempt(() => callApi(`/api/applications/${props.dossier.id}/readings`, { method: 'POST', body: { question, image, result } }))
   if (!good) return
@@ -61,6 +79,12 @@ async function tick(question: string, image: string, result: ReadingInput['resul
             >
               {{ shapes[result] }}
             </button>
+            <ScrutinyHint
+              v-if="hintOf(question, paper.image)"
+              :hint="hintOf(question, paper.image) as PrintHint"
+              :image="paper.image"
+              :pages="paper.pages"
+            />
             <span
               v-if="found(question, paper.image)"
               class="soft small"

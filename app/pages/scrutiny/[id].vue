@@ -120,7 +120,7 @@ async function read(anew: boolean) {
   }
   if (taken && dossier.value.hand?.isOwn) void queue.readAhead(id)
 }
-const papers = computed(() => slots.value.flatMap(({ id: slot, as, title, file }) => as === 'document' && file?.measured ? [{ id: slot, title, image: file.id }] : []))
+const papers = computed(() => slots.value.flatMap(({ id: slot, as, title, file }) => as === 'document' && file?.measured ? [{ id: slot, title, image: file.id, pages: file.pages }] : []))
 const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'identityName', 'bornOn', identityQuestion(cycle.notice)])].filter(question => dossier.value?.answers[question]) : [])
 </script>
 

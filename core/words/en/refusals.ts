@@ -273,6 +273,7 @@ const messages: Record<RefusalCode, string> = {
   'file.bytes-missing': 'The file {hash} is not in the store.',
   'card.none': '{number} has no card yet. Its open matters say what is needed.',
   'card.blocked': 'The card of {number} cannot be issued now ({blocker}). Clear that first; nothing was changed.',
+  'print.waits': 'The machine has not read this paper yet: others wait before it. Ask again in a minute.',
   'print.face': 'The face {face} is a collection, not one font.',
   'print.letter': 'No face on this server has the letter "{letter}" ({code}). Add a face before printing.',
   'picture.damaged': 'The picture is damaged inside and cannot be read to its end. Save it again and add it; one that was there before is kept.',

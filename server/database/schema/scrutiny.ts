@@ -1,7 +1,8 @@
-import { index, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Desk } from '../../../core/application/open-matters'
-import { application } from './applications'
+import type { PrintedWord } from '../../../core/documents/print'
+import { application, image } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -24,3 +25,11 @@ export const referral = pgTable('referral', {
   uniqueIndex('referral_one_open').on(t.applicationId).where(sql`${t.answeredAt} is null`), index('referral_by_application').on(t.applicationId, t.at),
   index('referral_by_desk').on(t.cycle, t.desk, t.at).where(sql`${t.answeredAt} is null`),
 ])
+
+/** What a machine has read on a page of a paper, kept so that it is read once. A paper that is erased leaves no words behind. */
+export const printedPage = pgTable('printed_page', {
+  imageId: uuid('image_id').notNull().references(() => image.id, { onDelete: 'cascade' }),
+  page: integer('page').notNull(),
+  words: jsonb('words').$type<PrintedWord[]>().notNull(),
+  at: at('at').notNull(),
+}, t => [primaryKey({ columns: [t.imageId, t.page] })])

@@ -163,6 +163,8 @@ export const scrutiny = {
   answerForTheDesk: 'Answer',
   theAnswer: 'The answer of the desk',
   questionsToDesks: 'Questions to desks',
+  machineRead: '{result, select, there {The machine reads it: {read}} near {The machine reads nearly that: {read}} other {The machine does not find it.}}',
+  stripOf: 'The place on the paper where {read} stands',
   heldAgainst: 'Held against the papers',
   readingHelp: 'Look at the paper and tick line by line. A tick counts for this version of the file and this answer.',
   line: 'line',
