@@ -65,13 +65,15 @@ export function useQueue() {
       if (!id || id === present) return
       const dossier = await callApi<Dossier>(`/api/applications/${id}`)
       ready = { id, dossier }
-      for (const file of Object.values(dossier.files)) if (file?.measured) new Image().src = `/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`
+      await holdPictures(Object.values(dossier.files).flatMap(file => file?.measured ? [`/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`] : []))
       // What a machine reads on its papers stands by then, too.
       for (const file of Object.values(dossier.files)) if (file?.measured && file.pages.length > 0) await callApi(`/api/images/${file.id}/print`).catch(() => undefined)
     } catch {
       // It is read when it is asked for.
     }
   }
+  /** Whether the next case stands ready. */
+  const isReady = () => ready !== null
   /** A case that was read ahead; given once. */
   function readBefore(id: string): Dossier | null {
     const found = ready?.id === id ? ready.dossier : null
@@ -83,5 +85,5 @@ export function useQueue() {
     ready = null
     for (const id of ids) await callApi(`/api/applications/${id}/hand`, { method: 'DELETE' })
   }
-  return { take, next, pass, readAhead, readBefore, layAllBack }
+  return { take, next, pass, readAhead, isReady, readBefore, layAllBack }
 }

@@ -76,6 +76,7 @@ test('the roster is filtered, counted and kept', async ({ page }) => {
   await page.getByRole('button', { name: 'Kept lists' }).click()
   await page.getByLabel('Name of the list').fill('Isles, paid')
   await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Isles, paid', exact: true })).toBeVisible()
   await page.goto('/roster')
   await page.getByRole('button', { name: 'Kept lists' }).click()
   await page.getByRole('button', { name: 'Isles, paid', exact: true }).click()

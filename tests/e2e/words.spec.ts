@@ -46,10 +46,14 @@ function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): strin
   })
 }
 
+/** Answers that are still being read: what a page shows of them is known only after. */
+const reading = new Set<Promise<void>>()
 async function rememberData(page: Page, texts: Set<string>): Promise<void> {
-  page.on('response', async (response) => {
+  page.on('response', (response) => {
     const json = response.url().includes('/api/') && response.ok() && response.headers()['content-type']?.includes('json')
-    if (json) gatherData(await response.json().catch(() => null), texts, /\/(notice|centres|drafts\/.*)$/.test(response.url()))
+    if (!json) return
+    const read = response.json().catch(() => null).then((data: unknown) => gatherData(data, texts, /\/(notice|centres|drafts\/.*)$/.test(response.url()))).finally(() => reading.delete(read))
+    reading.add(read)
   })
 }
 const speak = (page: Page, baseURL = '') => page.context().addCookies([{ name: 'lucid-language', value: 'en-XA', url: baseURL }])
@@ -61,6 +65,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const found: string[] = []
   const look = async (where: string) => {
     await page.waitForLoadState('networkidle')
+    await Promise.all(reading)
     for (const text of plainTexts(await readOf(page), texts)) found.push(`${where}: ${text}`)
   }
   await speak(page, baseURL)
@@ -74,7 +79,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
-    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
+    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/fees', '/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
     '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
@@ -126,6 +131,7 @@ test('candidates are told in the language that was chosen', async ({ page, baseU
   const look = async (path: string) => {
     await page.goto(path)
     await page.waitForLoadState('networkidle')
+    await Promise.all(reading)
     for (const text of plainTexts(await readOf(page), texts)) found.push(`${path}: ${text}`)
   }
   await look('/own?examination=HL27')

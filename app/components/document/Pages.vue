@@ -18,7 +18,7 @@ const count = computed(() => props.document.pages.length)
       @click="large = i + 1"
     >
       <img
-        :src="address(i + 1)"
+        :src="pictureSource(address(i + 1))"
         :alt="say('documents.versionPage', { title, version: document.version, i: i + 1 })"
         :width="size.width"
         :height="size.height"

@@ -11,7 +11,7 @@ const points = (mark: Mark) => mark.points.map(({ x, y }) => `${(x * 1000).toFix
 <template>
   <div class="marked">
     <img
-      :src="src"
+      :src="pictureSource(src)"
       :alt="alt"
     >
     <svg

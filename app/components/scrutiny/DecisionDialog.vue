@@ -51,6 +51,12 @@ const items = computed(() => [
   ...(cycle.notice?.sections.flatMap(s => s.questions) ?? []).map(q => ({ id: q.id, title: q.label })),
 ])
 const kept = shallowRef<KeptReason[]>([])
+/** Sent without leaving the keys. */
+function onKey(event: KeyboardEvent) {
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && ready.value && !props.busy) go()
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 onMounted(async () => {
   if (cycle.code) kept.value = await callApi<KeptReason[]>(cycle.path('reasons')).catch(() => [])
 })
@@ -183,7 +189,7 @@ const ready = computed(() => (outside.value === '' || outsideReason.value.trim()
         :loading="busy"
         @click="go"
       >
-        {{ order ? say('scrutiny.sendTheRefusal') : presses[decision] }}
+        {{ order ? say('scrutiny.sendTheRefusal') : presses[decision] }} <kbd>{{ say('house.ctrlEnter') }}</kbd>
       </ElButton>
     </template>
   </ElDialog>

@@ -66,6 +66,9 @@ async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string)
 }
 
 const queue = useQueue()
+// What was read ahead is drawn with the page's first frame.
+const ahead = queue.readBefore(id)
+if (ahead) dossier.value = ahead
 async function goOn() {
   const following = await queue.next()
   await router.push(following ? `/scrutiny/${following}` : '/scrutiny')
@@ -79,6 +82,17 @@ async function next() {
 }
 const { busy: acting, perform } = useAct(id, (got) => { dossier.value = got })
 async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemReason[], permit: Permit = {}) {
+  const number = dossier.value?.number
+  // The next case stands at once; should the office refuse the decision after all, it says so over whatever is looked at by then.
+  if (queue.isReady() && !permit.outsideDates) {
+    asking.value = null
+    const sent = perform(decision, { reasons, ...permit })
+    await attempt(goOn)
+    if (!await sent) ElNotification({ title: say('scrutiny.notDecided', { number: number ?? '' }), message: say('scrutiny.notDecidedHelp'), type: 'error', duration: 0, onClick: () => { void router.push(`/scrutiny/${id}`) } })
+    else ElMessage({ message: say('scrutiny.settledAs', { number, decision }), type: 'success' })
+    void cycle.refreshBand().catch(() => undefined)
+    return
+  }
   if (!await perform(decision, { reasons, ...permit })) return
   asking.value = null
   ElMessage({ message: say('scrutiny.settledAs', { number: dossier.value?.number, decision }), type: 'success' })
@@ -106,9 +120,7 @@ function onKey(event: KeyboardEvent) {
 }
 useKeys(onKey)
 const { failure } = useLoaded(async () => {
-  const ready = queue.readBefore(id)
-  if (ready) dossier.value = ready
-  await read(!ready)
+  await read(!ahead)
 })
 /** Takes the case in hand, unless somebody else has it or it does not wait; then the following one is read ahead. */
 async function read(anew: boolean) {
@@ -192,6 +204,13 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
             </figure>
           </div>
           <div>
+            <ScrutinyReadings
+              :dossier="dossier"
+              :papers="papers"
+              :questions="toRead"
+              :may="session.may('scrutiny.decide')"
+              @changed="dossier = { ...dossier, readings: $event }"
+            />
             <section
               v-for="section in sections"
               :key="section.id"
@@ -219,13 +238,6 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
                 </template>
               </dl>
             </section>
-            <ScrutinyReadings
-              :dossier="dossier"
-              :papers="papers"
-              :questions="toRead"
-              :may="session.may('scrutiny.decide')"
-              @changed="dossier = { ...dossier, readings: $event }"
-            />
             <section>
               <h2 class="section-title">
                 {{ say('scrutiny.fee') }}

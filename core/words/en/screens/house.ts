@@ -14,6 +14,7 @@ export const house = {
   moreToday: '+{today} today',
   findAPersonNumberTelephone: 'Find a person, number, telephone',
   ctrlK: 'Ctrl K',
+  ctrlEnter: 'Ctrl Enter',
   findAPerson: 'Find a person',
   applicationOrRollNumberBeginningOf: 'Application or roll number, beginning of a name or telephone',
   noNameYet: 'no name yet',
