@@ -92,7 +92,7 @@ export interface TakenSettlements { taken: SettlementView[], repeated: number }
 /** One reason for what lies on an account, with the parts that make it where they are few enough to be shown. */
 export interface Explained { by: ExplainedBy, count: number, amount: number, parts: { title: string, amount: number, to: string | null }[] }
 export const explainedBy = [
-  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'assessed', 'kept by the gateway', 'taken by the bank',
+  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'assessed', 'waived', 'written off', 'kept by the gateway', 'taken by the bank',
 ] as const
 export type ExplainedBy = typeof explainedBy[number]
 

@@ -48,6 +48,8 @@ const table = {
   'roster.prove': { ...staffWho('officer', 'auditor'), product: 'any' },
   'fees.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },
   'fees.collect': { ...staffWho('officer', 'accounts'), ...owners, product: 'any' },
+  /** To waive a fee, or to write it off. */
+  'fees.waive': staffWho('officer', 'accounts'),
   'fees.reconcile': { ...staffWho('officer', 'accounts'), product: 'any' },
   /** Accounts of the office at banks, statements, what explains them, and the day's closing. */
   'bank.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },

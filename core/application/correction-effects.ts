@@ -1,6 +1,6 @@
 import { cardContent, codeContent, type CardWords } from '../admit-card/content'
 import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
-import { assessFee, type CorrectionCharge } from '../fees/assess'
+import { assessFee, type CorrectionCharge, type FeeExtras } from '../fees/assess'
 import type { CorrectionRule, Notice } from '../notice/schema'
 import type { Seat } from '../seating/seats'
 import { conditionHolds, listAnswer, liveAnswers, type Answers } from './answers'
@@ -23,7 +23,7 @@ export interface CorrectionCase {
   number: string, before: Answers, after: Answers
   /** The moment that the fee is assessed for. */
   at: Date
-  charges: readonly CorrectionCharge[], charge: CorrectionCharge | null
+  extras: FeeExtras, charge: CorrectionCharge | null
   seat: Seat | null, roll: string, hasCard: boolean
   /** A photograph or signature is corrected. */
   hasNewPicture: boolean
@@ -31,14 +31,15 @@ export interface CorrectionCase {
 
 /** Verdicts, fee, seat and card as a correction would change them. */
 export function correctionEffects(notice: Notice, asked: CorrectionCase, words: CardWords): CorrectionEffects {
-  const { before, after, charges, charge, at } = asked
+  const { before, after, extras, charge, at } = asked
+  const withCharge = charge ? { ...extras, correctionCharges: [...extras.correctionCharges, charge] } : extras
   const [old, fresh] = [evaluatePosts(notice, before), evaluatePosts(notice, after)]
   const chosen = listAnswer(after, 'posts')
   const verdicts = fresh.flatMap((verdict) => {
     const was = old.find(one => one.post === verdict.post)?.verdict ?? 'unsure'
     return was === verdict.verdict ? [] : [{ post: verdict.post, title: verdict.title, before: was, after: verdict.verdict, isChosen: chosen.includes(verdict.post) }]
   })
-  const fee = { before: assessFee(notice, before, at, charges)?.total ?? null, after: assessFee(notice, after, at, charge ? [...charges, charge] : charges)?.total ?? null, charge: charge?.amount ?? 0 }
+  const fee = { before: assessFee(notice, before, at, extras)?.total ?? null, after: assessFee(notice, after, at, withCharge)?.total ?? null, charge: charge?.amount ?? 0 }
   const seatWhy = asked.seat && whyNoSeat(notice, before, after, asked.seat)
   const seat = asked.seat === null ? 'none' : seatWhy ? 'given up' : 'kept'
   const isReprinted = asked.hasNewPicture || (asked.seat !== null && printed(notice, asked, before, words) !== printed(notice, asked, after, words))

@@ -6,7 +6,7 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -41,6 +41,8 @@ export interface Standing {
   /** A question that a desk has not answered, and other applications that are likely of the same person. */
   referral?: { desk: Desk, until: string | null } | null
   likelyPairs?: number
+  /** Money was taken back by a bank, and the fee is due again since. */
+  isChargedBack?: boolean
   /** A correction that was handed in. */
   correction?: { state: 'unpaid' | 'waiting', until: string | null } | null
 }
@@ -59,6 +61,7 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
   if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
   else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
+  if (standing.isChargedBack && !isFeeClear(tracks.fee)) add('charged-back', 'accounts', 'card')
   if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
   if (standing.referral) add('referred', standing.referral.desk, 'decision', { until: standing.referral.until })

@@ -2,10 +2,21 @@ import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type
 import type { Condition, Notice } from '../notice/schema'
 
 /** Why a line is in an assessment. */
-export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
+export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' } | { code: 'relief', kind: ReliefKind }
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
 export interface FeeItem { code: string, title: string | null, amount: number, because: FeeReason | string }
+
+/** How the office gives a due up: granted to somebody, given up as lost, or ended with an application that left the flow unpaid. */
+export const reliefKinds = ['waived', 'written off', 'given up'] as const
+export type ReliefKind = typeof reliefKinds[number]
+/** One due given up; amount in minor units, above zero. */
+export interface Relief { kind: ReliefKind, amount: number }
+/** What comes to the schedule's lines from what happened since: charges of corrections that took effect, and dues given up. */
+export interface FeeExtras { correctionCharges: readonly CorrectionCharge[], feeReliefs: readonly Relief[] }
+const noExtras: FeeExtras = { correctionCharges: [], feeReliefs: [] }
+/** Codes of the lines by which a due is given up. */
+export const reliefCodes: Readonly<Record<ReliefKind, string>> = { 'waived': 'waived', 'written off': 'written-off', 'given up': 'given-up' }
 
 /** What a correction that took effect costs; amount in minor units. */
 export interface CorrectionCharge { correction: string, title: string, amount: number }
@@ -15,9 +26,9 @@ export interface Assessment { currency: { code: string, exponent: number }, item
 
 /**
  * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
- * `at` decides the late fee: the moment of submission, or now for a sheet still in work. `charges` are those of corrections that took effect.
+ * `at` decides the late fee: the moment of submission, or now for a sheet still in work. What came to it since stands in the last parameter.
  */
-export function assessFee(notice: Notice, sheet: Answers, at: Date, charges: readonly CorrectionCharge[] = []): Assessment | null {
+export function assessFee(notice: Notice, sheet: Answers, at: Date, { correctionCharges, feeReliefs }: FeeExtras = noExtras): Assessment | null {
   const { fees, body } = notice
   const live = liveAnswers(notice, sheet)
   const { answers } = live
@@ -45,7 +56,12 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, charges: rea
       }
     }
   }
-  for (const { title, amount } of charges) items.push({ code: 'correction', title, amount, because: { code: 'correction' } })
+  for (const { title, amount } of correctionCharges) items.push({ code: 'correction', title, amount, because: { code: 'correction' } })
+  for (const { kind, amount } of feeReliefs) {
+    // More than is left is never given up: a fee that fell since takes the rest of it along.
+    const left = items.reduce((n, item) => n + item.amount, 0)
+    if (left > 0) items.push({ code: reliefCodes[kind], title: null, amount: -Math.min(amount, left), because: { code: 'relief', kind } })
+  }
   return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0) }
 }
 

@@ -63,7 +63,14 @@ describe('amounts and the ledger', () => {
   })
 
   it('balances every transaction that it makes, and knows one that does not', () => {
-    fc.assert(fc.property(fc.integer({ min: -1e8, max: 1e8 }), n => isBalanced(assessmentLines(n)) && isBalanced(receiptLines(n))))
+    fc.assert(fc.property(fc.integer({ min: -1e8, max: 1e8 }), n => isBalanced(receiptLines(n))))
+    const items = fc.array(fc.record({ code: fc.constantFrom('base', 'late', 'waived', 'written-off', 'given-up'), amount: fc.integer({ min: -1e6, max: 1e6 }) }), { maxLength: 6 })
+    fc.assert(fc.property(items, items, (before, after) => {
+      const lines = assessmentLines(before, after)
+      const due = (list: typeof before) => list.reduce((sum, item) => sum + item.amount, 0)
+      expect(lines.find(line => line.account === 'receivable')?.amount ?? 0).toBe(due(after) - due(before))
+      expect(lines.length === 0 || isBalanced(lines)).toBe(true)
+    }))
     expect(isBalanced([{ account: 'receivable', amount: 1 }])).toBe(false)
     expect(isBalanced([{ account: 'receivable', amount: 1 }, { account: 'fee income', amount: -2 }])).toBe(false)
     expect(isBalanced([{ account: 'receivable', amount: 0.5 }, { account: 'fee income', amount: -0.5 }])).toBe(false)

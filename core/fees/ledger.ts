@@ -1,22 +1,33 @@
 import type { Tracks } from '../application/tracks'
+import { reliefCodes, type FeeItem } from './assess'
 
 /** The accounts of the registration office. Debits are positive, credits negative; each transaction sums to zero. */
 export const ledgerAccounts = [
-  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges',
+  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges', 'waivers', 'write-offs',
 ] as const
 export type LedgerAccount = typeof ledgerAccounts[number]
 
 /**
  * What a transaction tells of. `assessment` changes what is owed, `receipt` and `surplus` what came in for somebody; `bank` is a movement on an account of the office that nobody's due explains yet, or a
- * cost; `settlement` money that a gateway pays out; `refund` money that goes back.
+ * cost; `settlement` money that a gateway pays out; `refund` money that goes back; `charge-back` money of an applicant that a gateway took again.
  */
-export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 'settlement' | 'refund'
+export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 'settlement' | 'refund' | 'charge-back'
 
 export interface LedgerLine { account: LedgerAccount, amount: number }
 
-/** The lines that carry a change of what is owed: positive when more is due, negative when less. */
-export function assessmentLines(difference: number): LedgerLine[] {
-  return [{ account: 'receivable', amount: difference }, { account: 'fee income', amount: -difference }]
+const givenTo: Readonly<Partial<Record<string, LedgerAccount>>> = { [reliefCodes.waived]: 'waivers', [reliefCodes['written off']]: 'write-offs' }
+
+/** The lines that carry a change of what is owed, from one assessment (none before the first) to the next; none where nothing moves. What is waived or written off was earned and is a cost. */
+export function assessmentLines(before: readonly Pick<FeeItem, 'code' | 'amount'>[], after: readonly Pick<FeeItem, 'code' | 'amount'>[]): LedgerLine[] {
+  const moves = new Map<LedgerAccount, number>()
+  const move = (account: LedgerAccount, amount: number) => moves.set(account, (moves.get(account) ?? 0) + amount)
+  for (const [items, sign] of [[before, -1], [after, 1]] as const) {
+    for (const { code, amount } of items) {
+      move('receivable', sign * amount)
+      move(givenTo[code] ?? 'fee income', -sign * amount)
+    }
+  }
+  return [...moves].filter(([, amount]) => amount !== 0).map(([account, amount]) => ({ account, amount }))
 }
 
 /** The lines of money received through the gateway. */

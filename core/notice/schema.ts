@@ -174,6 +174,8 @@ export const feeScheduleSchema = z.strictObject({
   surcharges: z.array(feeLine),
   /** What a person need not pay: a share of the lines so far, in whole percent, rounded half up to the minor unit. */
   waivers: z.array(z.strictObject({ code: id, title: z.string(), when: conditionSchema, percent: z.int().min(1).max(100) })),
+  /** The largest waiver that one person may grant alone; above it a second person confirms. */
+  waivedAlone: amount.default(0),
   paymentWindowSeconds: z.int().min(30).max(3600),
 })
 export type FeeSchedule = z.infer<typeof feeScheduleSchema>

@@ -12,7 +12,7 @@ import { refusal } from '../../shared/problem'
 export interface GatewayOrder { id: string, amount: number, currency: string, description: string, returnTo: string }
 
 const eventSchema = z.strictObject({
-  eventId: z.string().min(1).max(100), order: z.string().min(1).max(100), outcome: z.enum(['charged', 'declined']),
+  eventId: z.string().min(1).max(100), order: z.string().min(1).max(100), outcome: z.enum(['charged', 'declined', 'charged back']),
   /** In minor units of the currency. */
   amount: z.int().min(0), currency: z.string().regex(/^[A-Z]{3}$/),
 })
@@ -40,8 +40,8 @@ export const noGateway: PaymentGateway = {
   read: () => { throw refusal('payment.unsigned') },
 }
 
-/** What the person at the simulated payment page does. `silent` charges and never calls back; `twice` calls back twice. */
-export type GatewayAct = 'pay' | 'decline' | 'silent' | 'twice'
+/** What the person at the simulated payment page does. `silent` charges and never calls back; `twice` calls back twice; `back` is their bank, which takes a charge again. */
+export type GatewayAct = 'pay' | 'decline' | 'silent' | 'twice' | 'back'
 
 export class GatewayStandin implements PaymentGateway {
   readonly isSet = true
@@ -65,12 +65,19 @@ export class GatewayStandin implements PaymentGateway {
 
   /** Closes an open order and gives what is to be delivered. A closed order stays as it is and delivers nothing more. */
   async act(order: string, act: GatewayAct): Promise<GatewayDelivery[]> {
+    if (act === 'back') return this.takeBack(order)
     const outcome = act === 'decline' ? 'declined' : 'charged'
     const [row] = await this.db.update(standinGatewayOrder).set({ state: outcome, eventId: `ev-${randomBytes(9).toString('base64url')}` })
       .where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open'))).returning()
     if (!row?.eventId) return []
     const delivery = this.deliver({ eventId: row.eventId, order, outcome, amount: row.amount, currency: row.currency })
     return act === 'silent' ? [] : act === 'twice' ? [delivery, delivery] : [delivery]
+  }
+
+  /** The event of a charge that was taken back; asked for again it is the same one. */
+  private async takeBack(order: string): Promise<GatewayDelivery[]> {
+    const [row] = await this.db.select().from(standinGatewayOrder).where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'charged')))
+    return row?.eventId ? [this.deliver({ eventId: `${row.eventId}-back`, order, outcome: 'charged back', amount: row.amount, currency: row.currency })] : []
   }
 
   /** An event as the gateway would send it, whether or not its own book says so. */

@@ -137,7 +137,7 @@ describe('what the gateway tells', () => {
     const { id } = await told({ amount: 100_000 })
     const row = await readApplication(office.db, id)
     const context = await office.context()
-    await office.db.transaction(tx => book(tx, context, { applicationId: row.id, source: 'more', kind: 'assessment', currency: 'IMK', lines: assessmentLines(15_000) }))
+    await office.db.transaction(tx => book(tx, context, { applicationId: row.id, source: 'more', kind: 'assessment', currency: 'IMK', lines: assessmentLines([], [{ code: 'base', amount: 15_000 }]) }))
     expect(await balances(id)).toMatchObject({ 'receivable': 0, 'refunds payable': -4_750 })
     expect(await receivedFor(office.db, id)).toBe(100_000)
   })

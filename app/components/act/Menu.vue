@@ -13,7 +13,7 @@ const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
 const session = useSessionStore()
 const listed: NamedAct[] = [
   'take-back-submission', 'open-for-correction', 'close-correction', 'take-back-acceptance', 'recall-return', 'take-back-refusal', 'reopen', 'take-seat-back',
-  'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft',
+  'waive-fee', 'write-off-fee', 'claim-fee-again', 'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft',
 ]
 const standings = computed(() => listed.flatMap((act) => {
   const found = standingOf(props.dossier, act)
@@ -23,12 +23,21 @@ const possible = computed(() => standings.value.filter(one => one.refusal === nu
 const impossible = computed(() => standings.value.filter(one => one.refusal !== null))
 const asked = shallowRef<ActStanding | null>(null)
 const opened = ref<string[]>([])
+/** Acts that give up a due, or a part of it. */
+const isRelief = (act: string) => act === 'waive-fee' || act === 'write-off-fee'
+const due = computed(() => Math.max(0, (props.dossier.assessment?.total ?? 0) - props.dossier.received))
+const relief = ref(0)
+const spelling = useSpelling()
 const { busy, perform } = useAct(props.dossier.id, dossier => emit('changed', dossier))
 
+function ask(standing: ActStanding) {
+  relief.value = due.value
+  asked.value = standing
+}
 async function act(permit: Permit) {
   const chosen = asked.value
   if (!chosen) return
-  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : {}
+  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : isRelief(chosen.act) ? { amount: relief.value || undefined } : {}
   if (!await perform(chosen.act as NamedAct, { ...permit, ...extra })) return
   asked.value = null
   if (chosen.act === 'delete-draft') emit('gone')
@@ -77,7 +86,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         v-for="standing in possible"
         :key="standing.act"
         :title="actButtons[standing.act].says"
-        @click="asked = standing"
+        @click="ask(standing)"
       >
         {{ actButtons[standing.act].press }}
       </ElButton>
@@ -122,6 +131,14 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
             :label="item.title"
           />
         </ElSelect>
+      </template>
+      <template v-else-if="isRelief(asked.act)">
+        <p>{{ say('acts.howMuch', { due: spelling.amount(due) }) }}</p>
+        <LazyBankAmountField
+          v-model="relief"
+          :currency="dossier.assessment?.currency.code ?? ''"
+          :label="say('acts.howMuch', { due: spelling.amount(due) })"
+        />
       </template>
     </ActDialog>
   </section>

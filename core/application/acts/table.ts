@@ -13,7 +13,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -38,6 +38,8 @@ export interface ActFacts {
   hasCard: boolean
   /** What keeps scrutiny from deciding: a desk that was asked and has not answered, or another application that is likely of the same person. */
   heldBy: 'referred' | 'likely-duplicate' | null
+  /** The office has waived or written off a part of its fee. */
+  isRelieved: boolean
   /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
   correction: { state: OpenCorrectionState, by: string } | null
 }
@@ -187,6 +189,12 @@ const actRules: Record<ActId, ActRule> = {
   'refund-sent': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'refund-returned': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },
+
+  // A card that is out does not hold while its fee is due again.
+  'payment-charged-back': { permission: 'clock.act', tells: true, refuse: nothing, change: (facts, outcome) => ({ ...paymentBack(facts, outcome), ...facts.tracks.card === 'issued' || facts.tracks.card === 'replaced' ? { card: 'withheld' } : {} }) },
+  'waive-fee': { permission: 'fees.waive', needsReason: true, takenBackBy: 'claim-fee-again', tells: true, refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due'), noPayment), change: paymentEnd },
+  'write-off-fee': { permission: 'fees.waive', needsReason: true, needsSecond: true, takenBackBy: 'claim-fee-again', refuse: all(unless(f => f.tracks.fee === 'due', 'act.fee-not-due'), noPayment), change: paymentEnd },
+  'claim-fee-again': { permission: 'fees.waive', needsReason: true, needsSecond: true, tells: true, refuse: all(underWay, unless(f => f.isRelieved, 'act.no-relief'), noPayment), change: paymentBack },
 
   'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld, uncorrected), change: () => ({ scrutiny: 'accepted' }) },
   'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },

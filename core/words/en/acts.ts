@@ -52,6 +52,10 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'refuse-correction': { press: 'Refuse the correction', says: 'The form stays as it is; what was paid for it is owed back.' },
   'apply-correction': { press: 'Apply the correction', says: 'It takes effect as the notice says.' },
   'end-correction': { press: 'End the correction', says: 'It was not handed in or paid in time.' },
+  'waive-fee': { press: 'Waive the fee', says: 'What is due, or a part of it, is granted to the candidate. Above the notice\'s limit a second person has to confirm.' },
+  'write-off-fee': { press: 'Write the fee off', says: 'What is due will not come; the books carry it as lost. A second person has to confirm.' },
+  'claim-fee-again': { press: 'Claim the fee again', says: 'What was waived or written off is due again. A second person has to confirm.' },
+  'payment-charged-back': { press: 'Charged back', says: 'The gateway has taken the money again.' },
   'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },
 }
 
@@ -67,6 +71,7 @@ export const logWords: Record<LogAct, string> = {
   'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
   'move-files': 'moved pictures and papers to another home', 'read-paper': 'read a paper', 'rotate-card-key': 'made a new key that signs cards', 'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'agree-amendment': 'agreed to an amendment that holds later', 'read-roll': 'took in a nominal roll', 'enter-roll': 'entered a nominal roll', 'move-dates': 'moved dates of the notice', 'discard-review': 'laid a review aside',
   'run-allocation': 'ran the allocation', 'publish-run': 'published a run', 'load-demo': 'loaded the demo', 'add-room': 'added a room', 'measure-file': 'measured a file', 'refuse-file': 'refused a file',
+  'waive-fee': 'waived the fee', 'write-off-fee': 'wrote the fee off', 'claim-fee-again': 'claimed the fee again', 'payment-charged-back': 'booked a charge-back',
   'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',

@@ -105,6 +105,8 @@ const messages: Record<RefusalCode, string> = {
   'correction.nothing': `Nothing of {number} is different in this correction. Change an answer or add a file first.`,
   'correction.overtaken': `"{item}" of {number} was changed since this correction was handed in. Refuse it, and have it asked for anew. ${nothing}`,
   'correction.own': `Whoever handed a correction of {number} in does not accept it. Somebody else has to look. ${nothing}`,
+  'fee.relief-amount': `{amount} of {number} cannot be given up: {due} is due. ${nothing}`,
+  'act.no-relief': `Nothing of the fee of {number} was waived or written off. ${nothing}`,
   'act.paid': `Money for {number} has come in. Withdraw it, or ask for a correction. ${nothing}`,
   'act.payment-under-way': `A payment of {number} is under way. Wait until it ends. ${nothing}`,
   'act.not-waiting': '{number} does not wait for a decision: its form is {form}, its scrutiny {scrutiny}. Nothing was changed; go on to the next.',

@@ -29,6 +29,8 @@ export const accountWords: Record<LedgerAccount, { title: string, says: string }
   'refunds in transit': { title: 'refunds in transit', says: 'sent, not on a statement yet' },
   'gateway charges': { title: 'gateway charges', says: 'kept by the gateway' },
   'bank charges': { title: 'bank charges', says: 'taken by the bank' },
+  'waivers': { title: 'waivers', says: 'granted by the office' },
+  'write-offs': { title: 'write-offs', says: 'given up as lost' },
   'refunds payable': { title: 'refunds payable', says: 'to be paid back' },
   'unmatched receipts': { title: 'unmatched receipts', says: 'received, explained by nobody\'s due' },
 }
@@ -40,5 +42,6 @@ export const eventFaultWords: Record<EventFault, { title: string, says: string }
   'currency': { title: 'another currency', says: 'Nothing is converted: the money stands under unmatched receipts, and the fee is still due.' },
   'charged again': { title: 'charged again', says: 'The order had been charged before. This money is owed back, unless more became due.' },
   'declined after charged': { title: 'declined after charged', says: 'The order had been charged. Nothing was changed.' },
+  'back without charge': { title: 'taken back without a charge', says: 'The gateway took money back for an order that it never told as charged. Nothing was booked; ask the gateway.' },
   'told otherwise before': { title: 'told otherwise before', says: 'The same event had come with another content. The first counts; ask the gateway which is right.' },
 }

@@ -2,7 +2,7 @@ import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryK
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Headline, Tracks } from '../../../core/application/tracks'
-import type { CorrectionCharge } from '../../../core/fees/assess'
+import type { CorrectionCharge, Relief } from '../../../core/fees/assess'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
 import type { Mark } from '../../../core/imaging/image-finding'
@@ -95,6 +95,8 @@ export const application = pgTable('application', {
   personKey: text('person_key'),
   /** What corrections that took effect cost, in their order. */
   correctionCharges: jsonb('correction_charges').$type<CorrectionCharge[]>().notNull().default([]),
+  /** Dues that the office has given up, in their order. */
+  feeReliefs: jsonb('fee_reliefs').$type<Relief[]>().notNull().default([]),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */

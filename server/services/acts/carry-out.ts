@@ -77,7 +77,7 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   const { tx, context, row, notice, version, facts } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
   const reason = demandPermit(standing, given)
-  const needsSecond = standing.needsSecond || (act === 'accept' && isSeenTwice(notice, row.id))
+  const needsSecond = standing.needsSecond || (act === 'accept' && isSeenTwice(notice, row.id)) || (act === 'waive-fee' && exceedsAlone(given, notice))
   if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
   if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
   const done = await effect(acting)
@@ -96,6 +96,9 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
   return { isDone: true, result: done.result }
 }
+
+// Without an amount all of the due is meant: whoever may grant that alone says how much it is.
+const exceedsAlone = ({ input }: Given, { fees }: CurrentNotice['notice']): boolean => !(typeof input?.amount === 'number' && input.amount <= fees.waivedAlone)
 
 function demandPermit(standing: ActStanding, given: Given): string | null {
   if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)

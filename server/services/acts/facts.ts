@@ -37,7 +37,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.paired ? 'likely-duplicate' : null,
-    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
@@ -45,6 +45,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, isRelieved: false,
   }
 }

@@ -7,6 +7,7 @@ import { takeSeatBack } from '../centres/seats'
 import { acceptCorrection } from '../corrections/effect'
 import { askCorrection, refuseCorrection, takeBackCorrection } from '../corrections/hand-in'
 import type { Caller } from '../context'
+import { claimAgain, giveUp } from '../fees/reliefs'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
 import { answerReferral, refer } from '../scrutiny/referrals'
 import type { Carried } from './carry-out'
@@ -34,6 +35,9 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
   'refer': (caller, id, input, given) => refer(caller, id, input, given),
   'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
+  'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
+  'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),
+  'claim-fee-again': (caller, id, _, given) => claimAgain(caller, id, given),
   'ask-correction': (caller, id, _, given) => askCorrection(caller, id, given),
   'take-back-correction': (caller, id, _, given) => takeBackCorrection(caller, id, given),
   'accept-correction': (caller, id, _, given) => acceptCorrection(caller, id, given),

@@ -18,6 +18,7 @@ import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
 import { feeStateOf, reassess } from '../fees/assessments'
+import { giveUpDues } from '../fees/reliefs'
 import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
 import { countedAnswers, tracksOf, type ApplicationRow } from './store'
@@ -101,21 +102,25 @@ export function takeBackSubmission(caller: Caller, id: string, given: Given): Pr
 export function withdrawApplication(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'withdraw', id, given, async ({ tx, context, row }) => {
     await unseat(tx, context, [row.id])
-    return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) } }
+    return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id])).get(row.id) ?? await feeStateOf(tx, context, row.id) } }
   })
 }
 
 /** Brings an application back that was withdrawn or has lapsed: form and scrutiny as they were, no seat, no card. */
 export function bringBack(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
-  return carryOut(caller, 'bring-back', id, given, async ({ tx, context, row, notice }) => {
+  return carryOut(caller, 'bring-back', id, given, async (acting) => {
+    const { tx, context, row, notice } = acting
     const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
       .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id)).limit(1)
     const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
     if (former.scrutiny === 'accepted') await refuseSecondOf(tx, row)
     // What was open when it was left is open again, for as long as an answer to a return is given.
     const isLate = periodRefusal(notice, 'applications', context.now()) !== null
-    const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || former.fee === 'due'))
-    return { result: null, outcome: { former, fee: await feeStateOf(tx, context, row.id) }, columns: needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} }
+    // What was given up when it left is due again.
+    const feeReliefs = row.feeReliefs.filter(one => one.kind !== 'given up')
+    const fee = feeReliefs.length < row.feeReliefs.length ? await reassess(acting, { ...row, feeReliefs }) : await feeStateOf(tx, context, row.id)
+    const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || fee === 'due'))
+    return { result: null, outcome: { former, fee }, columns: { feeReliefs, ...needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} } }
   })
 }
 

@@ -81,15 +81,24 @@ const ofApplications = (account: LedgerAccount, currency: string) => sql`
 const lines = (currency: string, side: SQL) => sql`
   select b.booked_on || ' ' || coalesce(b.name, left(b.text, 60)) as title, -b.amount as amount, '/fees/matching?line=' || b.id as to from bank_line b where b.state = 'open' and b.currency = ${currency} and ${side}`
 
+/** What the lines of an assessment `f` with these codes add up to: below zero. */
+const relief = (codes: string[]) => sql`(select coalesce(sum((i ->> 'amount')::bigint), 0) from jsonb_array_elements(f.assessment -> 'items') i where i ->> 'code' = any(${sql.param(codes)}::text[]))`
+const reliefsOf = (code: string, currency: string) => sql`
+  select a.number || ' ' || a.display_name as title, -${relief([code])} as amount, '/intake/' || a.id as to from application a
+  join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true
+  where a.fee_reliefs <> '[]'::jsonb and f.assessment -> 'currency' ->> 'code' = ${currency} and ${relief([code])} <> 0`
+
 const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise<Explained[]>> = {
   'receivable': async (db, currency) => [await explainedBy(db, 'dues', ofApplications('receivable', currency))],
   'fee income': async (db, currency) => [await explainedBy(db, 'assessed', sql`
-    select a.cycle as title, -sum((f.assessment ->> 'total')::bigint) as amount, null as to from application a
+    select a.cycle as title, -sum((f.assessment ->> 'total')::bigint - ${relief(['waived', 'written-off'])}) as amount, null as to from application a
     join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true where f.assessment -> 'currency' ->> 'code' = ${currency} group by a.cycle`)],
   'gateway clearing': async (db, currency) => [await explainedBy(db, 'orders not settled', sql`
     select o.order as title, sum(o.amount) as amount, min(o.to) as to from (
       select e.gateway_order as "order", coalesce(e.amount, p.amount) as amount, '/intake/' || p.application_id as to from gateway_event e left join payment p on p.gateway_order = e.gateway_order
         where e.outcome = 'charged' and coalesce(e.currency, p.currency) = ${currency} and coalesce(e.fault, '') <> 'told otherwise before'
+      union all select e.gateway_order, -e.amount, '/intake/' || p.application_id from gateway_event e join payment p on p.gateway_order = e.gateway_order
+        where e.outcome = 'charged back' and e.currency = ${currency} and coalesce(e.fault, '') not in ('told otherwise before', 'back without charge')
       union all select s.gateway_order, -s.gross, null from settlement_line s join settlement t on t.id = s.settlement_id where t.currency = ${currency}
     ) as o group by o.order having sum(o.amount) <> 0`)],
   'bank expected': async (db, currency) => [await explainedBy(db, 'payouts not brought', sql`
@@ -113,6 +122,8 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
   'refunds payable': async (db, currency) => [await explainedBy(db, 'owed back', ofApplications('refunds payable', currency))],
   'refunds in transit': async (db, currency) => [await explainedBy(db, 'refunds not left', sql`
     select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.currency = ${currency}`)],
+  'waivers': async (db, currency) => [await explainedBy(db, 'waived', reliefsOf('waived', currency))],
+  'write-offs': async (db, currency) => [await explainedBy(db, 'written off', reliefsOf('written-off', currency))],
   'gateway charges': async (db, currency) => [await explainedBy(db, 'kept by the gateway', sql`select reference as title, charges as amount, null as to from settlement where currency = ${currency} and charges <> 0`)],
   'bank charges': async (db, currency) => [await explainedBy(db, 'taken by the bank', sql`
     select b.booked_on || ' ' || left(b.text, 60) as title, -b.amount as amount, null as to from bank_line b join bank_match m on m.line_id = b.id and m.undone_at is null and m.explanation = 'bank charge' where b.currency = ${currency}`)],

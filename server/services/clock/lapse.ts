@@ -5,7 +5,9 @@ import { application, cycle } from '../../database/schema'
 import { actingOn, carryOutOn, carryOutOnMany } from '../acts/carry-out'
 import { standingColumns, type StandingRow } from '../applications/store'
 import type { Caller, Context } from '../context'
+import { grouped } from '../../../shared/grouped'
 import { reassess } from '../fees/assessments'
+import { giveUpDues } from '../fees/reliefs'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 
 const pageSize = 500
@@ -47,7 +49,8 @@ async function lapseMany(context: Context, under: CurrentNotice, headline: 'draf
         eq(application.cycle, under.notice.code), eq(application.headline, headline), inArray(application.fee, ['not assessed', 'due']),
         or(isNull(application.openUntil), lte(application.openUntil, context.now())),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      await carryOutOnMany<StandingRow>(tx, context, 'lapse', under, rows, {}, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
+      const fees = await giveUpDues(tx, context, rows.map(row => row.id))
+      for (const [fee, group] of grouped(rows, row => fees.get(row.id) ?? row.fee)) await carryOutOnMany<StandingRow>(tx, context, 'lapse', under, group, { outcome: { fee } }, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
       return rows.length
     })
     count += page
@@ -83,6 +86,6 @@ async function endCorrection(tx: Executor, context: Context, id: string): Promis
   if (row.form !== 'correcting' || !row.openUntil || row.openUntil > context.now()) return
   const { unanswered } = acting.notice.outcomes
   await carryOutOn(acting, 'lapse', {}, async () => ({
-    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(acting, row) : row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
+    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(acting, row) : (await giveUpDues(tx, context, [id])).get(id) ?? row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
   }))
 }

@@ -44,7 +44,7 @@ export async function weigh({ tx, context, row, notice, facts }: Pick<Acting, 't
   const [held] = await tx.select().from(seat).where(eq(seat.applicationId, row.id))
   const after = countedAnswers(notice, corrected)
   const effects = correctionEffects(notice, {
-    number: row.number, before: countedAnswers(notice, row), after, at: row.submittedAt ?? context.now(), charges: row.correctionCharges, charge,
+    number: row.number, before: countedAnswers(notice, row), after, at: row.submittedAt ?? context.now(), extras: row, charge,
     seat: held ?? null, roll: held?.roll ?? '', hasCard: facts.hasCard, hasNewPicture: items.some(item => imageKinds.some(kind => kind === item)),
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }

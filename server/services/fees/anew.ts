@@ -44,7 +44,7 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
   const inForce = await assessmentsOf(tx, rows)
   const anew = rows.flatMap<Anew>((row) => {
     const old = inForce.get(row.id)
-    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.submittedAt, row.correctionCharges)
+    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.submittedAt, row)
     return !old || !assessment || isEqual(old.assessment, assessment) ? [] : [{ row, before: old.assessment, assessment, version: old.version + 1 }]
   })
   if (anew.length === 0) return 0
@@ -76,6 +76,6 @@ async function writeAssessments(tx: Executor, context: Context, under: CurrentNo
   const at = context.now()
   await tx.insert(feeAssessment).values(anew.map(({ row, assessment, version }) => ({ id: context.newId(), applicationId: row.id, version, assessment, at, noticeVersion: under.version })))
   await bookMany(tx, at, under.notice.body.currency.code, 'assessment', anew.flatMap(({ row, before, assessment, version }) => (
-    before.total === assessment.total ? [] : [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(assessment.total - before.total) }])))
+    [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(before.items, assessment.items) }].filter(one => one.lines.length > 0))))
   await bookMany(tx, at, under.notice.body.currency.code, 'surplus', await surplusesOf(tx, anew.map(({ row }) => row.id)))
 }

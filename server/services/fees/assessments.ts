@@ -25,15 +25,15 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
   const old = await currentAssessment(tx, row.id)
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
-  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now(), row.correctionCharges)
+  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now(), row)
   if (!assessment) throw refusal('fee.no-category', { number: row.number })
   // The database gives the parts in an order of its own.
   if (!isEqual(old?.assessment, assessment)) {
     const version = (old?.version ?? 0) + 1
     await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })
-    const difference = assessment.total - (old?.assessment.total ?? 0)
+    const lines = assessmentLines(old?.assessment.items ?? [], assessment.items)
     // Where nothing came in, no credit can be left.
-    if (difference !== 0) await (facts.received === 0 ? bookAlone : book)(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines: assessmentLines(difference) })
+    if (lines.length > 0) await (facts.received === 0 ? bookAlone : book)(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines })
     await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
   // The act holds the application: nothing came in and no payment began since its facts were read.

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { and, desc, eq, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
-import { receiptLines, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
+import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { FeesView } from '../../../shared/fees'
@@ -102,8 +102,8 @@ async function takeEvent(context: Context, event: GatewayEvent): Promise<{ count
     const acting = found && await actingOn(tx, context, found.applicationId)
     const reading = readEvent(event, found ? { amount: found.amount, currency: found.currency, isCharged: await isCharged(tx, order) } : null)
     await keep(reading.fault)
-    const lines = reading.money === 'due' ? receiptLines(amount) : unmatchedLines(amount)
-    const posting: Posting | null = reading.money && { applicationId: acting?.row.id ?? null, source: `gateway-event:${eventId}`, kind: 'receipt', currency, lines }
+    const lines = reading.money === 'unmatched' ? unmatchedLines(amount) : reading.money === 'back' ? reversed(receiptLines(amount)) : receiptLines(amount)
+    const posting: Posting | null = reading.money && { applicationId: acting?.row.id ?? null, source: `gateway-event:${eventId}`, kind: reading.money === 'back' ? 'charge-back' : 'receipt', currency, lines }
     if (found && acting) await settlePayment(acting, found, event, reading, posting)
     else if (posting) await book(tx, context, posting)
     if (found && posting) await movePaidCorrections(tx, context, [found.applicationId])
@@ -122,7 +122,8 @@ async function isCharged(tx: Executor, order: string): Promise<boolean> {
 
 async function settlePayment(acting: Acting, found: typeof payment.$inferSelect, event: GatewayEvent, reading: EventReading, posting: Posting | null): Promise<void> {
   const { tx, context, row } = acting
-  if (reading.fault === 'declined after charged') return
+  if (reading.fault === 'declined after charged' || reading.fault === 'back without charge') return
+  if (reading.money === 'back') return takeChargeBack(acting, event, posting)
   const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
     if (posting) await book(tx, context, posting)
@@ -134,6 +135,17 @@ async function settlePayment(acting: Acting, found: typeof payment.$inferSelect,
       result: null, outcome: { fee }, before: { state: found.state },
       after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount, open: isFeeClear(fee) ? 'no' : 'yes' },
     }
+  })
+}
+
+/** Money that an applicant's bank took again: the fee is due as before, and a card that is out does not hold until somebody lets it go. */
+async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null): Promise<void> {
+  const { tx, context, row } = acting
+  await carryOutOn(acting, 'payment-charged-back', {}, async () => {
+    if (posting) await book(tx, context, posting)
+    const fee = await feeStateOf(tx, context, row.id)
+    const holdsCard = row.card === 'issued' || row.card === 'replaced'
+    return { result: null, outcome: { fee }, columns: holdsCard ? { cardHold: 'charged back' } : {}, before: { fee: row.fee }, after: { order, amount, event: eventId, fee }, tell: { amount } }
   })
 }
 
@@ -208,7 +220,7 @@ async function misfitsOf(db: Executor, cycle: string): Promise<FeesView['misfits
   return rows.flatMap(({ event, payment: paid, application: of }) => event.fault === null
     ? []
     : [{
-        fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome === 'charged' ? 'charged' as const : 'declined' as const, amount: event.amount ?? 0, currency: event.currency ?? '',
+        fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome as 'charged' | 'declined' | 'charged back', amount: event.amount ?? 0, currency: event.currency ?? '',
         wanted: paid?.amount ?? null, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
       }])
 }

@@ -10,6 +10,7 @@ import type { ApplicationRow } from '../applications/store'
 import { unseat } from '../centres/seats'
 import { log, type Caller, type Context } from '../context'
 import { feeStateOf } from '../fees/assessments'
+import { giveUpDues } from '../fees/reliefs'
 import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 
@@ -144,7 +145,7 @@ export async function judgePair(caller: Caller, id: string, { result, stands: st
       const acting = await actingOn(tx, context, standing === pair.first ? pair.second : pair.first)
       await carryOutOn(acting, 'set-aside', { reason }, async ({ row }) => {
         await unseat(tx, context, [row.id])
-        return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, after: { form: 'withdrawn', stands: standing } }
+        return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id])).get(row.id) ?? await feeStateOf(tx, context, row.id) }, after: { form: 'withdrawn', stands: standing } }
       })
     }
     await settleBoth(tx, context, [pair])

@@ -6,6 +6,7 @@ definePageMeta({ layout: 'plain' })
 useHead({ title: say('gateway.simulatedPaymentGateway') })
 interface Order { id: string, amount: number, currency: string, description: string, returnTo: string, state: 'open' | 'charged' | 'declined' }
 const route = useRoute()
+const session = useSessionStore()
 const order = shallowRef<Order | null>(null)
 const busy = ref(false)
 const silent = ref(false)
@@ -61,6 +62,18 @@ async function act(name: string) {
         <p :class="order.state === 'charged' ? 'settled' : 'refusal'">
           <b>{{ order.state === 'charged' ? say('gateway.charged') : say('gateway.declined') }}</b>{{ silent ? say('gateway.andTheOfficeWasNotTold') : '' }}
         </p>
+        <p
+          v-if="order.state === 'charged' && !silent && session.may('fees.reconcile')"
+          class="later"
+        >
+          <ElButton
+            :loading="busy"
+            @click="act('back')"
+          >
+            {{ say('gateway.takeBack') }}
+          </ElButton>
+          <span class="soft">{{ say('gateway.takeBackHelp') }}</span>
+        </p>
       </template>
       <p class="back">
         <NuxtLink :to="order.returnTo">{{ say('gateway.backToTheApplication') }}</NuxtLink>
@@ -73,6 +86,6 @@ async function act(name: string) {
 h1 { margin-top: 24px; font-size: 32px; }
 ul { list-style: none; padding: 0; margin: 20px 0; }
 li { display: grid; grid-template-columns: 180px minmax(0, 1fr); gap: 16px; align-items: center; padding: 8px 0; border-bottom: 1px solid var(--line); }
-.back { margin-top: 20px; }
+.back, .later { margin-top: 20px; }
 @media (max-width: 600px) { li { grid-template-columns: minmax(0, 1fr); gap: 4px; } }
 </style>

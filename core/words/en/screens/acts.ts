@@ -2,6 +2,7 @@ export const acts = {
   asAnOfficerYouMayGo: '{outside} As an officer you may go on with a reason; it is recorded and counted on the desk.',
   thisReachesPeopleOutsideTheOffice: 'This reaches people outside the office and cannot be undone, only answered by a further act.',
   aSecondPersonHasToConfirm: 'A second person has to confirm it. Until then nothing changes.',
+  howMuch: 'How much (due: {due})',
   reason: 'Reason',
   inWordsThatTheCandidateMay: 'In words that the candidate may read',
   notNow: 'Not now',

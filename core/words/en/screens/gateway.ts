@@ -10,6 +10,8 @@ export const gateway = {
   theGatewayChargesButItsMessage: 'The gateway charges, but its message is lost. The office has to ask.',
   aSimulatedGatewayThatShipsWith: 'A simulated gateway that ships with the product. No money moves.',
   toTheIlmaraMaritimeExaminationsBoard: 'to the Ilmara Maritime Examinations Board for {description} · order {id}',
+  takeBack: 'The bank takes it back',
+  takeBackHelp: 'Days later, as a bank may: the office is told that the charge was undone.',
   charged: '✓ Charged',
   declined: '✕ Declined',
   andTheOfficeWasNotTold: ', and the office was not told',

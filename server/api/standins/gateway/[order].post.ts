@@ -3,7 +3,7 @@ import { route } from '../../../http/handle'
 import { body, textParam } from '../../../http/input'
 import { gatewayStandin } from '../../../runtime'
 
-const actSchema = z.object({ act: z.enum(['pay', 'decline', 'silent', 'twice']) })
+const actSchema = z.object({ act: z.enum(['pay', 'decline', 'silent', 'twice', 'back']) })
 
 /** The simulated gateway: closes the order in its own book, then calls the office as a company elsewhere would. */
 export default route(async ({ event }) => {
