@@ -61,6 +61,9 @@ const table = {
   /** To compare all applications of a cycle with each other. */
   'scrutiny.compare': { officer: 'any', product: 'any' },
   'scrutiny.reopen': { officer: 'any' },
+  /** The list of people who may not take part. */
+  'barred.read': staffWho('officer', 'scrutineer', 'auditor'),
+  'barred.write': staffWho('officer'),
   /** To answer what scrutiny has asked a desk. */
   'matters.answer': staffWho('officer', 'scrutineer', 'accounts'),
   'centres.read': { ...staffWho('officer', 'auditor'), superintendent: 'own venue', product: 'any' },

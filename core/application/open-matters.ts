@@ -6,7 +6,7 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -41,6 +41,8 @@ export interface Standing {
   /** A question that a desk has not answered, and other applications that are likely of the same person. */
   referral?: { desk: Desk, until: string | null } | null
   likelyPairs?: number
+  /** Somebody barred, or likely so. */
+  isBarred?: boolean
   /** Money was taken back by a bank, and the fee is due again since. */
   isChargedBack?: boolean
   /** A correction that was handed in. */
@@ -66,6 +68,7 @@ export function openMatters(standing: Standing): OpenMatter[] {
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
   if (standing.referral) add('referred', standing.referral.desk, 'decision', { until: standing.referral.until })
   if (standing.likelyPairs) add('likely-duplicate', 'scrutineer', 'decision', { parameters: { count: standing.likelyPairs } })
+  if (standing.isBarred) add('barred', 'scrutineer', tracks.scrutiny === 'accepted' ? 'card' : 'decision')
   if (standing.correction?.state === 'unpaid') add('correction-unpaid', 'candidate', 'nothing', { until: standing.correction.until })
   if (standing.correction?.state === 'waiting') add('correction-waits', 'scrutineer', tracks.scrutiny === 'accepted' ? 'nothing' : 'decision')
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)

@@ -35,6 +35,8 @@ const table: Record<string, Row> = {
   'PUT applications/:id/placement': { may: ['officer'], body: { city: 'skarnholm', reason: 'tried here' } }, 'DELETE applications/:id/placement': { may: ['officer'], body: { reason: 'tried here' } },
   'GET applications/:id/correction': { may: [...office4, 'owner'] }, 'PUT applications/:id/correction': { may: ['officer', 'owner'], body: { changes: {} } }, 'DELETE applications/:id/correction': { may: ['officer', 'owner'] },
   'PUT applications/:id/correction/files/:kind': { may: ['officer', 'owner'] }, 'GET cycles/:cycle/corrections': { may: ['officer', 'scrutineer', 'auditor'] },
+  'GET cycles/:cycle/barred': { may: ['officer', 'scrutineer', 'auditor'] }, 'POST barred': { may: ['officer'], body: { identityNumber: 'XY12345', reason: 'tried here' } }, 'PUT barred': { may: ['officer'] },
+  'DELETE barred/:id': { may: ['officer'], body: { reason: 'tried here' } }, 'POST barred-matches/:id': { may: ['officer', 'scrutineer'], body: { result: 'different', reason: 'tried here' } },
   'GET images/:id/print': { may: ['officer', 'scrutineer', 'auditor'] },
   'GET centres': { may: [...office4, 'superintendent'] }, 'GET check/keys': { may: everybody }, 'POST check/card': { may: everybody, body: { code: 'LR1:x' } },
   'GET cycles': { may: staff }, 'POST cycles': { may: ['officer'], body: { notice: {}, reason: 'A bound.' } }, 'PUT cycles/:cycle/applications/:id': { may: ['officer', 'owner', 'stranger'], address: `cycles/XX99/applications/${zero}` }, 'GET cycles/:cycle/band': { may: staff },

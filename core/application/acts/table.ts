@@ -36,8 +36,8 @@ export interface ActFacts {
   isCorrected: boolean
   /** A card of it is in force. */
   hasCard: boolean
-  /** What keeps scrutiny from deciding: a desk that was asked and has not answered, or another application that is likely of the same person. */
-  heldBy: 'referred' | 'likely-duplicate' | null
+  /** What keeps scrutiny from deciding: a desk that was asked and has not answered, another application that is likely of the same person, or somebody barred. */
+  heldBy: 'referred' | 'likely-duplicate' | 'barred' | null
   /** The office has waived or written off a part of its fee. */
   isRelieved: boolean
   /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
@@ -109,7 +109,7 @@ const noPayment = unless(f => !f.hasOpenPayment, 'act.payment-under-way')
 const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting')
 const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
 const answered = unless(f => f.heldBy !== 'referred', 'act.referred')
-const unheld = all(answered, unless(f => f.heldBy === null, 'act.likely-duplicate'))
+const unheld = all(answered, unless(f => f.heldBy !== 'barred', 'act.barred'), unless(f => f.heldBy === null, 'act.likely-duplicate'))
 const corrects = (...states: OpenCorrectionState[]) => (f: ActFacts) => f.correction !== null && states.includes(f.correction.state)
 const uncorrected = unless(f => !corrects('waiting')(f), 'act.correction-waits')
 const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'))

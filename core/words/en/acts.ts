@@ -74,5 +74,6 @@ export const logWords: Record<LogAct, string> = {
   'waive-fee': 'waived the fee', 'write-off-fee': 'wrote the fee off', 'claim-fee-again': 'claimed the fee again', 'payment-charged-back': 'booked a charge-back',
   'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
+  'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

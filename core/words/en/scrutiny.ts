@@ -5,13 +5,13 @@ import type { Doubt, Lane } from '../../scrutiny/doubts'
 
 /** What makes a case doubtful, as a mark beside it. */
 export const doubtWords: Record<Doubt, string> = {
-  duplicate: 'likely applied before', answered: 'came back', rules: 'eligibility', person: 'name or person', files: 'pictures or papers', claims: 'claims to judge',
+  duplicate: 'likely applied before or barred', answered: 'came back', rules: 'eligibility', person: 'name or person', files: 'pictures or papers', claims: 'claims to judge',
 }
 
 /** The queues of scrutiny, and what is in each. */
 export const laneWords: Record<Lane, { title: string, says: string }> = {
   'second look': { title: 'Second look', says: 'Somebody has decided; another person confirms.' },
-  'duplicate': { title: 'Likely applied before', says: 'Another application is likely of the same person.' },
+  'duplicate': { title: 'Likely applied before or barred', says: 'Another application, or somebody barred, is likely the same person.' },
   'answered': { title: 'Came back', says: 'Returned or taken back before; old stands beside new.' },
   'rules': { title: 'Eligibility', says: 'A post that was chosen is in doubt.' },
   'person': { title: 'Name or person', says: 'Names or other facts about the person do not agree.' },

@@ -3,9 +3,10 @@ import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import type { Executor } from '../../database/client'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null }
 
 /** A request to act, by its number. */
 export interface Asked { act: ActId, requestId: string }
@@ -30,13 +31,14 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     exists (select 1 from admit_card where application_id = ${row.id}) as carded,
     exists (select 1 from referral where application_id = ${row.id} and answered_at is null) as asked,
     exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
+    ${barHolds(sql`${row.id}`)} as barred,
     (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${row.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
     ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
-    hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.paired ? 'likely-duplicate' : null,
+    hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
     hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }

@@ -10,6 +10,7 @@ import type { Executor } from '../../database/client'
 import { openMatter } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
+import { barHolds } from '../barred/holds'
 import { currentImages, currentImagesOfMany, type ImageRow } from '../images/current'
 
 /** What counts of the files: by slot, what was found in them. */
@@ -21,18 +22,18 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 }
 
 /** What others must settle before scrutiny can decide. */
-type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack'>
-interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean }
+type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred'>
+interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean }
 
 /** Questions to desks, likely pairs and corrections of those among some applications that were submitted. */
 async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'submittedAt'>[]): Promise<Map<string, Outside>> {
   const ids = rows.filter(row => row.submittedAt !== null).map(row => row.id)
   if (ids.length === 0) return new Map()
   const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until,
-      exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back
+      exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back, ${barHolds(sql`one.id`)} as barred
     from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`)
-  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back }) => [id, {
-    isChargedBack: back, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
+  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred }) => [id, {
+    isChargedBack: back, isBarred: barred, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
   }]))
 }
 

@@ -61,8 +61,8 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
 /** As candidates read it: decisions are the office's, and who of its people did what stays inside. */
 function withoutNames(dossier: Dossier, office: string): Dossier {
   const { decisions, rulings, changed, matters } = dossier
-  // Whether somebody else has applied under the same name or number is never told.
-  return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
+  // Whether somebody else has applied under the same name or number, or is barred, is never told.
+  return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate' && matter.kind !== 'barred'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

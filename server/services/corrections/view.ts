@@ -71,7 +71,7 @@ function openItems(notice: Notice, rules: readonly CorrectionRule[], { answers }
 
 /** Corrections of a cycle that wait for the office, those first that have waited longest. */
 export async function listCorrections(caller: Caller, cycle: string, after?: string): Promise<CorrectionPage> {
-  const context = await caller.authorise('scrutiny.read')
+  const context = await caller.authorise('scrutiny.read', { cycle })
   const limit = 20
   const [at, last] = after?.split('~') ?? []
   const found = await context.db.select({ correction, application }).from(correction).innerJoin(application, eq(application.id, correction.applicationId)).where(and(

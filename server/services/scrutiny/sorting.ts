@@ -15,6 +15,7 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImagesOfMany } from '../images/current'
 import { currentNotice } from '../notice/notices'
+import { findBarred } from '../barred/match'
 import { keepIdentities } from './pairs'
 
 const pageSize = 200
@@ -42,6 +43,7 @@ export async function sortPage(context: Context, cycle?: string, patience: 'wait
     const ids = fresh.map(row => row.id)
     const rows = await tx.select().from(application).where(inArray(application.id, ids))
     await keepIdentities(tx, context, rows)
+    await findBarred(tx, context, rows)
     await sortRows(tx, rows)
     return fresh.length
   })
@@ -53,7 +55,8 @@ async function sortRows(tx: Executor, rows: readonly ApplicationRow[]): Promise<
   const ids = rows.map(row => row.id)
   const images = await currentImagesOfMany(tx, ids)
   const { rows: found } = await tx.execute<Known>(sql`select id, exists (select 1 from scrutiny_decision d where d.application_id = one.id) as decided,
-    (select count(*) from likely_pair p where p.state = 'open' and one.id in (p.first, p.second)) as pairs,
+    (select count(*) from likely_pair p where p.state = 'open' and one.id in (p.first, p.second))
+      + (select count(*) from barred_match m where m.state = 'open' and m.application_id = one.id) as pairs,
     exists (select 1 from referral r where r.application_id = one.id and r.answered_at is null) as elsewhere from unnest(${sql.param(ids)}::uuid[]) as one(id)`)
   const known = new Map(found.map(one => [one.id, one]))
   const sorted = []
