@@ -111,6 +111,8 @@ export interface Dossier {
   /** False where the reader's role needs no photographs and papers. */
   seesFiles: boolean
   placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
+  /** Numbers of one's own other applications for the same examination; of others' nothing is told. */
+  ownOthers: string[]
   /** Where a correction stands that is under way. */
   correction: OpenCorrectionState | null
   card: { version: number, code: string, at: string, voidAt: string | null } | null

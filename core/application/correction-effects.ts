@@ -21,6 +21,8 @@ export interface CorrectionEffects {
 /** What a correction is weighed with. `before` and `after` are answers that count; amounts are in minor units. */
 export interface CorrectionCase {
   number: string, before: Answers, after: Answers
+  /** The notice by whose schedule the fee is assessed: an amendment may have let it stay as it was. */
+  schedule: Notice
   /** The moment that the fee is assessed for. */
   at: Date
   extras: FeeExtras, charge: CorrectionCharge | null
@@ -31,7 +33,7 @@ export interface CorrectionCase {
 
 /** Verdicts, fee, seat and card as a correction would change them. */
 export function correctionEffects(notice: Notice, asked: CorrectionCase, words: CardWords): CorrectionEffects {
-  const { before, after, extras, charge, at } = asked
+  const { before, after, extras, charge, at, schedule } = asked
   const withCharge = charge ? { ...extras, correctionCharges: [...extras.correctionCharges, charge] } : extras
   const [old, fresh] = [evaluatePosts(notice, before), evaluatePosts(notice, after)]
   const chosen = listAnswer(after, 'posts')
@@ -39,7 +41,7 @@ export function correctionEffects(notice: Notice, asked: CorrectionCase, words: 
     const was = old.find(one => one.post === verdict.post)?.verdict ?? 'unsure'
     return was === verdict.verdict ? [] : [{ post: verdict.post, title: verdict.title, before: was, after: verdict.verdict, isChosen: chosen.includes(verdict.post) }]
   })
-  const fee = { before: assessFee(notice, before, at, extras)?.total ?? null, after: assessFee(notice, after, at, withCharge)?.total ?? null, charge: charge?.amount ?? 0 }
+  const fee = { before: assessFee(schedule, before, at, extras)?.total ?? null, after: assessFee(schedule, after, at, withCharge)?.total ?? null, charge: charge?.amount ?? 0 }
   const seatWhy = asked.seat && whyNoSeat(notice, before, after, asked.seat)
   const seat = asked.seat === null ? 'none' : seatWhy ? 'given up' : 'kept'
   const isReprinted = asked.hasNewPicture || (asked.seat !== null && printed(notice, asked, before, words) !== printed(notice, asked, after, words))

@@ -6,7 +6,7 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -80,8 +80,11 @@ function addForm(standing: Standing, until: string | null, add: Add): void {
   const { sheetFindings, notice, answers, files, tracks } = standing
   if (sheetFindings.length > 0) add('gaps', 'candidate', 'submission', { about: sheetFindings[0]?.about ?? '', until, parameters: { count: sheetFindings.length } })
   const lacking = new Set(emptySlots(notice, answers, files).map(slot => slot.id))
-  for (const { id, title } of slotsOf(notice, answers)) {
-    if (lacking.has(id)) add('file-missing', 'candidate', 'submission', { about: id, until, parameters: { title } })
+  for (const slot of slotsOf(notice, answers)) {
+    const { id, title } = slot
+    const follows = slot.as === 'document' ? slot.followsUntil : undefined
+    if (lacking.has(id) && follows) add('proof-follows', 'candidate', tracks.form === 'submitted' ? 'decision' : 'nothing', { about: id, until: new Date(follows).toISOString(), parameters: { title } })
+    else if (lacking.has(id)) add('file-missing', 'candidate', 'submission', { about: id, until, parameters: { title } })
     else if (files[id]?.some(f => f.verdict === 'fail') && tracks.scrutiny !== 'accepted') add('file-fails', 'candidate', 'nothing', { about: id, until, parameters: { title } })
   }
 }

@@ -6,17 +6,20 @@ import { conditionHolds, liveAnswers, type Answers } from './answers'
 /** A place of an application that a file belongs in, by the notice: an image or a document. */
 export type Slot =
   | { id: ImageKind, title: string, required: true, as: 'image', rule: ImageRule }
-  | { id: string, title: string, required: boolean, as: 'document', rule: DocumentRule }
+  | { id: string, title: string, required: boolean, as: 'document', rule: DocumentRule, /** Until when it may follow after the form. */ followsUntil?: string }
 
 /** The slots of an application with these answers, images first, then the documents that its answers ask for, in the notice's order. */
 export function slotsOf(notice: Notice, answers: Answers): Slot[] {
   return [...imageKindsOf(notice).map(kind => imageSlot(kind, imageRuleOf(notice, kind))), ...documentsAsked(notice, answers).map(documentSlot)]
 }
 
-/** The slots that must hold a file before an application can go on, and hold none. `files` is by the id of the slot. */
-export function emptySlots(notice: Notice, answers: Answers, files: Partial<Record<string, unknown>>): Slot[] {
-  return slotsOf(notice, answers).filter(({ id, required }) => required && !files[id])
+/** The slots that must hold a file before an application can go on, and hold none. `files` is by the id of the slot; at a moment that is given, what may still follow then is none of them. */
+export function emptySlots(notice: Notice, answers: Answers, files: Partial<Record<string, unknown>>, at?: Date): Slot[] {
+  return slotsOf(notice, answers).filter(slot => slot.required && !files[slot.id] && !(at && mayFollow(slot, at)))
 }
+
+/** Whether a document may still come after the form was handed in. */
+export const mayFollow = (slot: Slot, at: Date): boolean => slot.as === 'document' && slot.followsUntil !== undefined && at < new Date(slot.followsUntil)
 
 /** The documents that answers ask for; one whose condition hangs on what is not answered yet is not asked for yet. */
 export function documentsAsked(notice: Notice, answers: Answers): DocumentRule[] {
@@ -34,7 +37,7 @@ export function slotOf(notice: Notice, id: string): Slot | null {
   return proof ? documentSlot({ ...proof, id, required: true, identity: false }) : null
 }
 
-const documentSlot = (rule: DocumentRule): Slot => ({ id: rule.id, title: rule.title, required: rule.required, as: 'document', rule })
+const documentSlot = (rule: DocumentRule): Slot => ({ id: rule.id, title: rule.title, required: rule.required, as: 'document', rule, followsUntil: rule.followsUntil })
 
 /** The slot of a kind of image by its rule. */
 export const imageSlot = (kind: ImageKind, rule: ImageRule): Slot => ({ id: kind, title: rule.title, required: true, as: 'image', rule })

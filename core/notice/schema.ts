@@ -102,6 +102,8 @@ export const documentRuleSchema = z.strictObject({
   shows: longText().default(''),
   when: conditionSchema.optional(),
   required: z.boolean().default(true),
+  /** It may come after the form was handed in, before this moment; nobody is accepted without it. */
+  followsUntil: instant.optional(),
   /** It tells who somebody is: shown beside the photograph. */
   identity: z.boolean().default(false),
   formats: z.array(z.enum(['pdf', 'jpeg', 'png'])).min(1),

@@ -226,5 +226,13 @@ describe('a correction after seat and card', () => {
     office.pass(1)
     await applyReadyCorrections(office.product)
     expect((await office.dossier(other)).answers.mobile).toBe('5550106666')
+    // What cannot take effect after all waits for the office, and keeps nothing else from being booked.
+    const stuck = await accepted()
+    await saveCorrection(me(), stuck, { changes: { mobile: '5550107001' } })
+    await office.act(stuck, 'ask-correction', {}, me())
+    await office.db.execute(sql`update correction set state = 'waiting', changes = '{"mobile": {"before": "1", "after": "5550107002"}}' where application_id = ${stuck}`)
+    office.pass(1)
+    await applyReadyCorrections(office.product)
+    expect([(await readCorrection(me(), stuck)).state, (await office.dossier(stuck)).matters.map(m => m.kind)]).toEqual(['waiting', expect.arrayContaining(['correction-waits'])])
   })
 })

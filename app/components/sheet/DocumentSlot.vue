@@ -9,6 +9,7 @@ const { formatWords } = useWords().lists
 /** One document of the sheet: what it must show, what is there, and the way to add another. */
 const props = defineProps<{ rule: DocumentRule, document: ImageView | undefined, applicationId: string, readonly: boolean }>()
 const emit = defineEmits<{ added: [] }>()
+const spelling = useSpelling()
 const input = ref<HTMLInputElement | null>(null)
 const camera = ref<HTMLInputElement | null>(null)
 const chosen = shallowRef<File[]>([])
@@ -48,7 +49,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
   <SheetSlot
     :id="rule.id"
     :title="rule.title"
-    :note="rule.required ? undefined : say('sheet.mayFollow')"
+    :note="rule.followsUntil ? say('sheet.mayFollowUntil', { until: spelling.instant(rule.followsUntil) }) : rule.required ? undefined : say('sheet.mayFollow')"
     :readonly="readonly"
     :following="following"
     :refusal="refusal"

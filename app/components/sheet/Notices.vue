@@ -6,6 +6,7 @@ import type { Dossier } from '~~/shared/applications'
 const props = defineProps<{ dossier: Dossier, closedByDate: ActStanding | null, closedFor: string, /** Questions that somebody else has changed meanwhile. */ changed: string }>()
 const emit = defineEmits<{ allow: [] }>()
 const spelling = useSpelling()
+const cycle = useCycleStore()
 /** The newest decision that the person has to know: a return that waits for an answer, or a refusal. */
 const decided = computed(() => {
   const [last] = props.dossier.decisions
@@ -25,6 +26,12 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
       {{ say('sheet.goOnOutsideTheDates') }}
     </ElButton>
   </div>
+  <p
+    v-if="dossier.ownOthers.length > 0"
+    class="note is-attention"
+  >
+    {{ say('sheet.anotherOfYours', { numbers: dossier.ownOthers.join(', '), onePerson: String(Boolean(cycle.notice?.scrutiny?.onePerson)) }) }}
+  </p>
   <p
     v-if="closedFor"
     class="note is-attention"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { emptySlots, slotsOf } from '~~/core/application/slots'
+import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { heldClaims } from '~~/core/eligibility/claims'
@@ -54,7 +54,9 @@ const groups = computed(() => [
   { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
   { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
 ].filter(group => group.slots.length > 0))
-const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}) : [])
+const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}, new Date()) : [])
+/** A slot is open with the form, or while its paper may still follow. */
+const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
 const savedText = computed(() => ({
   'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
@@ -127,7 +129,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </div>
       <div
-        v-if="dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy"
+        v-if="dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
         class="sheet-row"
       >
         <div class="body">
@@ -218,7 +220,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         <SheetFiles
           :dossier="dossier"
           :slots="group.slots"
-          :is-open="sheet.isOpen"
+          :is-open="isSlotOpen"
           :eager="eager"
           @added="attempt(sheet.refresh)"
         />

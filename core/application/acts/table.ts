@@ -13,7 +13,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -148,6 +148,8 @@ const actRules: Record<ActId, ActRule> = {
   'begin': { permission: 'applications.begin', period: 'applications', takenBackBy: 'delete-draft', refuse: nothing, change: () => newTracks },
   'save-answers': { permission: 'applications.write', refuse: editable },
   'add-file': { permission: 'applications.write', refuse: editable },
+  // A paper that the notice lets follow.
+  'add-late-file': { permission: 'applications.write', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused' && f.tracks.scrutiny !== 'accepted', 'act.decided')) },
   'delete-draft': { permission: 'applications.write', refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-frozen'), unless(f => f.isEmpty, 'act.not-empty')) },
   'submit': {
     permission: 'applications.write', period: 'applications', takenBackBy: 'take-back-submission', tells: true, refuse: unless(f => f.tracks.form === 'drafting', 'act.form-not-open'),

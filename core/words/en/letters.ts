@@ -17,6 +17,7 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'waive-fee': { subject: '{number}: a fee was waived', body: 'The office has waived {amount} of your fee. Sign in to see whether anything is left to pay.' },
   'claim-fee-again': { subject: '{number}: your fee is due again', body: 'A part of your fee that had been waived is due again. Sign in to see what, and pay at the latest {lastPayment}.' },
   'payment-charged-back': { subject: '{number}: your payment was taken back', body: 'Your bank has taken {amount} back that you had paid. The fee is due again, and an admit card does not hold until it is settled. Sign in to pay, or write to the office.' },
+  'add-late-file': { subject: '{number}: your paper has arrived', body: 'The paper that was to follow has arrived and will be looked at.' },
   'ask-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived. {state, select, unpaid {It goes on once {amount} is paid.} other {It is looked at.}} Until it takes effect the form stays as it is.' },
   'take-back-correction': { subject: '{number}: correction taken back', body: 'The correction was taken back; your form stays as it is. What was paid for it is owed back to you.' },
   'accept-correction': { subject: '{number}: your correction counts', body: 'Your correction was accepted. Sign in to see your form{card, select, anew { and print the new admit card: the one before does not hold any more} other {}}.' },

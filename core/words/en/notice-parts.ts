@@ -16,7 +16,7 @@ const parts: Record<string, string> = {
   all: 'all of these', any: 'one of these', not: 'not', equals: 'counts as', named: 'named subjects', best: 'so many of the best', compulsory: 'compulsory subjects', excluded: 'subjects that never count', minimum: 'fewest subjects', grades: 'grades', grade: 'grade', points: 'points', factor: 'factor',
   combine: 'several at once', cap: 'at most together', on: 'on the day', maxYearsSince: 'most years since', bornNotBefore: 'born not before', bornNotAfter: 'born not after', atLeast: 'at least', oneOf: 'one of', awaitedUntil: 'awaited until', mostYearsSince: 'most years since passing', wanted: 'wanted',
   anyOf: 'any of', values: 'one of', unit: 'unit', minDays: 'least days', rules: 'rules', if: 'if', then: 'then', otherwise: 'otherwise', answer: 'years from the answer', plus: 'and so many more', atMost: 'at most', closedCities: 'closed cities', withinKm: 'within kilometres of home',
-  corrections: 'corrections', items: 'what may be corrected', takesEffect: 'takes effect once it is', charge: 'charge', waivedAlone: 'largest waiver that one person grants alone',
+  corrections: 'corrections', items: 'what may be corrected', takesEffect: 'takes effect once it is', charge: 'charge', followsUntil: 'may follow until', waivedAlone: 'largest waiver that one person grants alone',
 }
 
 /** A part of a notice by its key, as it is said inside a sentence. */

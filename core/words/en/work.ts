@@ -28,6 +28,7 @@ const matterTitles: Record<MatterKind, string> = {
   'card-withheld': 'Admit card is withheld',
   'referred': 'The office looks into a question',
   'likely-duplicate': 'Likely of somebody who has applied before',
+  'proof-follows': '{title} may still follow',
   'barred': 'Barred, or likely so',
   'charged-back': 'A payment was taken back by a bank',
   'correction-unpaid': 'A correction waits for its money',
@@ -49,6 +50,7 @@ const matterClears: Record<MatterKind, string> = {
   'card-withheld': 'An officer lets the card go.',
   'referred': 'The desk that was asked answers.',
   'likely-duplicate': 'A scrutineer judges the pair.',
+  'proof-follows': 'Add it before its last moment; nobody is accepted without it.',
   'barred': 'A scrutineer says whether it is the person who is barred.',
   'charged-back': 'The fee is settled anew, or the office gives it up; then an officer lets the card go.',
   'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
@@ -59,7 +61,7 @@ const matterClears: Record<MatterKind, string> = {
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
 export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }

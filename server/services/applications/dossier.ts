@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, ne, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, ne, notInArray, sql } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
 import { may } from '../../../core/access/permissions'
 import { judgeActs } from '../../../core/application/acts/judge'
@@ -9,7 +9,7 @@ import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
 import type { Dossier } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
-import { allocationRun, answerChange, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
+import { allocationRun, answerChange, application, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller } from '../context'
 import { currentCard } from '../cards/store'
 import { factsOf } from '../acts/facts'
@@ -23,7 +23,7 @@ import { referralsOf } from '../scrutiny/referrals'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
 import { rulingsOf } from '../eligibility/claims'
-import { countedAnswers, readApplication, tracksOf } from './store'
+import { countedAnswers, readApplication, tracksOf, type ApplicationRow } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
@@ -52,7 +52,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
-    correction: facts.correction?.state ?? null,
+    correction: facts.correction?.state ?? null, ownOthers: principal.kind === 'candidate' ? await ownOthers(db, row) : [],
     hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
@@ -63,6 +63,13 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
   const { decisions, rulings, changed, matters } = dossier
   // Whether somebody else has applied under the same name or number, or is barred, is never told.
   return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate' && matter.kind !== 'barred'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
+}
+
+async function ownOthers(db: Executor, row: ApplicationRow): Promise<string[]> {
+  if (row.ownerId === null) return []
+  const rows = await db.select({ number: application.number }).from(application)
+    .where(and(eq(application.ownerId, row.ownerId), eq(application.cycle, row.cycle), ne(application.id, row.id), notInArray(application.form, ['withdrawn', 'lapsed']))).orderBy(application.number)
+  return rows.map(other => other.number)
 }
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -58,7 +58,7 @@ function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Reco
   const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
   if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
-  const lacking = emptySlots(notice, row.answers, images)
+  const lacking = emptySlots(notice, row.answers, images, context.now())
   if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })
   const waiting = slotsOf(notice, row.answers).filter(({ id }) => images[id]?.state === 'waiting')
   if (waiting.length > 0) throw refusal('sheet.files-waiting', { titles: titles(waiting) })

@@ -45,14 +45,14 @@ export async function askCorrection(caller: Caller, id: string, given: Given): P
   return carried
 }
 
-function refuseUnready(acting: Acting, { items, closed, faults, lacks, isMeasuring }: Weighed, reason: string, given: Given): void {
+function refuseUnready(acting: Acting, { items, closed, faults, lacks, unmeasured }: Weighed, reason: string, given: Given): void {
   const { row, context } = acting
   if (items.length === 0) throw refusal('correction.nothing', { number: row.number })
   refuseClosedItems(acting, closed, given)
   if (closed.length > 0) refuseUnreasoned(reason)
   if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
   if (lacks.length > 0) throw refusal('sheet.files-missing', { titles: lacks.join(' and ') })
-  if (isMeasuring) throw refusal('sheet.files-waiting', { titles: '' })
+  if (unmeasured.length > 0) throw refusal('sheet.files-waiting', { titles: unmeasured.join(' and ') })
 }
 
 /** What costs nothing, or is paid already, goes on by itself. */

@@ -17,7 +17,7 @@ import { namesOf } from '../people/names'
 import { newestCorrectionOf, type CorrectionRow } from './store'
 import { weigh } from './weigh'
 
-type Read = Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'facts'>
+type Read = Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'version' | 'facts'>
 
 /** The correction of an application under way, or the last one, and what may be corrected now. */
 export async function readCorrection(caller: Caller, id: string): Promise<CorrectionView> {
@@ -27,8 +27,7 @@ export async function readCorrection(caller: Caller, id: string): Promise<Correc
 
 async function readOf(context: Context, row: ApplicationRow): Promise<CorrectionView> {
   const { db } = context
-  const { notice } = await currentNotice(db, row.cycle)
-  return viewOf({ tx: db, context, row, notice, facts: await factsOf(db, row) }, await newestCorrectionOf(db, row.id))
+  return viewOf({ tx: db, context, row, ...await currentNotice(db, row.cycle), facts: await factsOf(db, row) }, await newestCorrectionOf(db, row.id))
 }
 
 /** A correction as it stands now. */

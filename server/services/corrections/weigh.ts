@@ -14,6 +14,8 @@ import { seat } from '../../database/schema'
 import type { Acting } from '../acts/carry-out'
 import { shutPosts } from '../applications/form'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { currentAssessment } from '../fees/assessments'
+import { scheduleFor } from '../notice/in-force'
 import { currentImages, type ImageRow } from '../images/current'
 import { correctedAnswers, filesOfCorrection, type CorrectionRow } from './store'
 
@@ -27,14 +29,16 @@ export interface Weighed {
   charge: CorrectionCharge | null
   effects: CorrectionEffects
   /** What keeps it from being handed in: findings on the sheet as it would be, and titles of files that lack. */
-  faults: Finding[], lacks: string[], isMeasuring: boolean
+  faults: Finding[], lacks: string[]
+  /** Titles of files that are not measured yet. */
+  unmeasured: string[]
   takesEffectAtOnce: boolean
   /** Money wanted beyond the fee in force. */
   holds: number
 }
 
 /** Weighs a correction with the rules that were open when it was handed in, or that are open now. */
-export async function weigh({ tx, context, row, notice, facts }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'facts'>, asked: CorrectionRow): Promise<Weighed> {
+export async function weigh({ tx, context, row, notice, version, facts }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'version' | 'facts'>, asked: CorrectionRow): Promise<Weighed> {
   const corrected = { ...row, answers: correctedAnswers(row.answers, asked) }
   const files = await filesOfCorrection(tx, asked)
   const items = [...Object.keys(asked.changes), ...Object.keys(files).filter(slot => !isProof(slot))]
@@ -43,8 +47,10 @@ export async function weigh({ tx, context, row, notice, facts }: Pick<Acting, 't
   const charge = chargeOf(asked, used)
   const [held] = await tx.select().from(seat).where(eq(seat.applicationId, row.id))
   const after = countedAnswers(notice, corrected)
+  const assessed = await currentAssessment(tx, row.id)
+  const schedule = (await scheduleFor(tx, { notice, version }, assessed?.noticeVersion ?? null)).notice
   const effects = correctionEffects(notice, {
-    number: row.number, before: countedAnswers(notice, row), after, at: row.submittedAt ?? context.now(), extras: row, charge,
+    number: row.number, before: countedAnswers(notice, row), after, schedule, at: row.submittedAt ?? context.now(), extras: row, charge,
     seat: held ?? null, roll: held?.roll ?? '', hasCard: facts.hasCard, hasNewPicture: items.some(item => imageKinds.some(kind => kind === item)),
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }
@@ -60,12 +66,12 @@ function chargeOf({ id }: CorrectionRow, used: readonly CorrectionRule[]): Corre
   return amount === 0 ? null : { correction: id, title: used.filter(rule => rule.charge > 0).map(rule => rule.title).join(', '), amount }
 }
 
-function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[]): Pick<Weighed, 'faults' | 'lacks' | 'isMeasuring'> {
+function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[]): Pick<Weighed, 'faults' | 'lacks' | 'unmeasured'> {
   const shut = shutPosts(corrected, evaluatePosts(notice, countedAnswers(notice, corrected))).flatMap(verdict => verdict.findings)
   const proofs = used.flatMap(rule => rule.proof && !files[proofSlot(rule)] ? [rule.proof.title] : [])
   return {
     faults: [...sheetFaults(notice, corrected.answers, dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
-    lacks: [...emptySlots(notice, corrected.answers, files).map(slot => slot.title), ...proofs],
-    isMeasuring: [...slotsOf(notice, corrected.answers).map(slot => slot.id), ...used.map(proofSlot)].some(slot => files[slot]?.state === 'waiting'),
+    lacks: [...emptySlots(notice, corrected.answers, files, context.now()).map(slot => slot.title), ...proofs],
+    unmeasured: [...slotsOf(notice, corrected.answers), ...used.map(rule => ({ id: proofSlot(rule), title: rule.proof?.title ?? '' }))].filter(({ id }) => files[id]?.state === 'waiting').map(({ title }) => title),
   }
 }

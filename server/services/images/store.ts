@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm'
-import { slotOf, type Slot } from '../../../core/application/slots'
+import { mayFollow, slotOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
 import { pagesAtMost } from '../../../core/documents/document'
 import type { Edit } from '../../../core/imaging/fit'
@@ -62,10 +62,11 @@ async function refuseTooMany(context: Context): Promise<void> {
   if (kind === 'candidate') await countTry(context, [{ key: `files:${id}`, ...filesOfAnAccount }])
 }
 
-async function keepImage(caller: Caller, { db }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {}, forCorrection = false }: Upload): Promise<ImageView> {
+async function keepImage(caller: Caller, { db, now }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {}, forCorrection = false }: Upload): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
   const brought = await bringFile(db, bytes)
-  const carried = await carryOut<ImageView>(caller, forCorrection ? 'add-to-correction' : 'add-file', applicationId, given, async (acting) => {
+  const act = forCorrection ? 'add-to-correction' as const : await isLate(db, applicationId, kind, now()) ? 'add-late-file' as const : 'add-file' as const
+  const carried = await carryOut<ImageView>(caller, act, applicationId, given, async (acting) => {
     const { tx, context, row, notice } = acting
     const asked = forCorrection ? await openCorrectionOf(tx, applicationId) : null
     // Where a picture is wanted a PDF is refused as what is no picture.
@@ -89,6 +90,14 @@ async function keepImage(caller: Caller, { db }: Context, applicationId: string,
   })
   if (!carried.isDone) throw refusal('file.not-kept')
   return carried.result
+}
+
+/** Whether a file is a paper that may follow, and comes after the form was handed in. */
+async function isLate(db: Executor, applicationId: string, kind: string, at: Date): Promise<boolean> {
+  const [row] = await db.select({ form: application.form, cycle: application.cycle }).from(application).where(eq(application.id, applicationId))
+  if (row?.form !== 'submitted') return false
+  const slot = slotOf((await currentNotice(db, row.cycle)).notice, kind)
+  return slot !== null && mayFollow(slot, at)
 }
 
 function wantedSlot(notice: Notice, id: string): Slot {

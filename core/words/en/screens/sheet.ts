@@ -31,6 +31,8 @@ export const sheet = {
   toPages: ', {min} to {max} pages',
   severalPicturesBecomeOnePdfHere: ' Several pictures become one PDF here.',
   mayFollow: 'may follow',
+  mayFollowUntil: 'may follow until {until}',
+  anotherOfYours: 'You have another application for this examination: {numbers}.{onePerson, select, true { Only one of a person is accepted.} other {}}',
   none: 'None',
   replaceThe: 'Replace the {title}',
   chooseThe: 'Choose the {title}',
