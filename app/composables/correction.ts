@@ -110,3 +110,4 @@ export function useCorrection(id: string) {
   onScopeDispose(() => { void save() })
   return { view, dossier, answers, changes, reason, savedAt, trouble, busy, isDrafting, load, change, leave, plan, begin, drop, act, refresh, save }
 }
+export type Correction = ReturnType<typeof useCorrection>

@@ -5,6 +5,7 @@ import { ledgerLine, ledgerTransaction, message, seat } from '../../server/datab
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { inspectorWith } from '../../pictures/inspect'
+import { saveAnswers } from '../../server/services/applications/answers'
 import { saveCorrection, dropCorrection } from '../../server/services/corrections/draft'
 import { applyReadyCorrections, endCorrections } from '../../server/services/corrections/end'
 import { listCorrections, readCorrection } from '../../server/services/corrections/view'
@@ -18,7 +19,7 @@ const open = { opens: '2026-11-01T00:00:00Z', closes: '2027-03-01T00:00:00Z' }
 const rules = [
   { id: 'contact', title: 'Where you are reached', items: ['mobile', 'email', 'address'], by: ['candidate', 'office'], takesEffect: 'handed in', ...open },
   { id: 'spelling', title: 'Spelling of the name', items: ['certificateName'], by: ['candidate'], charge: 5000, proof: { title: 'Proof of the name', formats: ['pdf', 'jpeg'], bytes: { max: 2_000_000 } }, ...open },
-  { id: 'person', title: 'Category and cities', items: ['category', 'cities', 'pwd', 'photograph'], by: ['candidate'], ...open, closes: '2026-12-20T00:00:00Z' },
+  { id: 'person', title: 'Posts and cities', items: ['posts', 'cities', 'pwd', 'photograph'], by: ['candidate'], ...open, closes: '2026-12-20T00:00:00Z' },
 ]
 
 let office: Office
@@ -134,19 +135,19 @@ describe('a correction that a candidate begins', () => {
 
   it('is looked at where the fee changes, and is paid before it counts', async () => {
     const id = await office.complete(owner)
-    await office.act(id, 'submit', { revision: 1, declared: true })
+    await saveAnswers(me(), id, { revision: 1, changes: { posts: ['pilot-cadet'] } })
+    await office.act(id, 'submit', { revision: 2, declared: true })
     await office.settle(id)
     const { assessment } = await office.dossier(id)
-    const dear = office.notice.fees.base.filter(row => row.amount > 0 && row.category !== 'general')
-    const other = dear[0]?.category ?? ''
-    const draft = await saveCorrection(me(), id, { changes: { category: other } })
-    expect(draft.effects?.fee).toMatchObject({ before: assessment?.total, charge: 0 })
-    expect(draft.effects?.fee.after).not.toBe(assessment?.total)
+    const more = office.notice.fees.additionalPost
+    const draft = await saveCorrection(me(), id, { changes: { posts: ['pilot-cadet', 'lighthouse-keeper'] } })
+    expect(draft).toMatchObject({ lacks: [], faults: [], owes: { total: more, open: more, charge: 0 }, effects: { fee: { before: assessment?.total, after: (assessment?.total ?? 0) + more } } })
+    await office.act(id, 'ask-correction', {}, me())
+    expect(await pay(id)).toBe(more)
     // Nobody decides on a case while a correction of it waits.
-    if (draft.lacks.length === 0 && draft.faults.length === 0) {
-      await office.act(id, 'ask-correction', {}, me())
-      expect(await problemOf(office.act(id, 'accept', {}, judge()))).toMatchObject({ code: 'act.correction-waits' })
-    }
+    for (const act of ['accept', 'return', 'refuse'] as const) expect(await problemOf(office.act(id, act, { reasons: [{ item: 'posts', reason: 'tried here' }] }, judge()))).toMatchObject({ code: 'act.correction-waits' })
+    await office.act(id, 'accept-correction', {}, judge())
+    expect([(await office.dossier(id)).tracks.fee, (await office.dossier(id)).assessment?.total, await balances(id)]).toMatchObject(['settled', (assessment?.total ?? 0) + more, { receivable: 0 }])
   })
 
   it('ends by the clock unpaid, with its application, and never the application with it', async () => {

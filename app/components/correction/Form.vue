@@ -9,7 +9,7 @@ const cycle = useCycleStore()
 const spelling = useSpelling()
 const session = useSessionStore()
 const correction = useCorrection(props.id)
-const { view, dossier, answers, changes, reason, savedAt, trouble, busy, isDrafting } = correction
+const { view, dossier, changes, reason, savedAt, trouble, busy, isDrafting } = correction
 provide('files-into', 'correction/files')
 const form = computed(() => props.own ? `/own/${props.id}` : `/intake/${props.id}`)
 const notice = computed(() => cycle.notice)
@@ -21,14 +21,12 @@ const shownItems = computed(() => new Set(view.value?.rules.flatMap(rule => rule
 /** What is asked only because of what was changed, and what an officer corrects beyond the rules. */
 const further = computed(() => [...new Set([...(view.value?.openItems ?? []).filter(item => !shownItems.value.has(item)), ...Object.keys(changes.value), ...others.value])].filter(item => !shownItems.value.has(item)))
 const choices = computed(() => questions.value.filter(q => !shownItems.value.has(q.id) && !others.value.includes(q.id)))
-const questionsOf = (items: readonly string[]) => questions.value.filter(q => items.includes(q.id))
 const slotsIn = (items: readonly string[]): Slot[] => items.flatMap(item => notice.value ? slotOf(notice.value, item) ?? [] : [])
 const isUsed = (rule: OpenRule) => rule.items.some(item => item in changes.value || view.value?.files[item])
 const ruleLine = (rule: OpenRule) => say('correction.ruleLine', {
   until: say('correction.until', { until: spelling.instant(rule.closes) }), charge: rule.charge > 0 ? say('correction.costs', { amount: spelling.amount(rule.charge) }) : say('correction.free'),
   effect: rule.takesEffect === 'handed in' ? say('correction.atOnce') : say('correction.looked'), hasProof: String(rule.proof !== null), proof: rule.proof ?? '',
 })
-const beside = (question: string) => view.value?.faults.filter(f => f.about === question) ?? []
 const asSheet = computed(() => dossier.value && { ...dossier.value, files: view.value?.files ?? {} })
 const hasFiles = computed(() => Object.keys(view.value?.files ?? {}).some(slot => !isProof(slot)))
 const isReady = computed(() => (Object.keys(changes.value).length > 0 || hasFiles.value) && view.value?.faults.length === 0 && view.value.lacks.length === 0)
@@ -101,22 +99,9 @@ onBeforeRouteLeave(async () => { await correction.save() })
             <div class="beside" />
           </div>
           <CorrectionItems
-            :questions="questionsOf(rule.items)"
-            :notice="notice"
-            :answers="answers"
-            :form="dossier.answers"
-            :changes="changes"
-            :faults="beside"
-            @change="correction.change"
-            @leave="correction.leave"
-          />
-          <SheetFiles
-            v-if="slotsIn(rule.items).length > 0"
-            :dossier="asSheet"
-            :slots="slotsIn(rule.items)"
-            :is-open="() => true"
-            :eager="false"
-            @added="attempt(correction.refresh)"
+            :correction="correction"
+            :sheet="asSheet"
+            :items="rule.items"
           />
           <SheetFiles
             v-if="rule.proof && isUsed(rule)"
@@ -159,22 +144,9 @@ onBeforeRouteLeave(async () => { await correction.save() })
             <div class="beside" />
           </div>
           <CorrectionItems
-            :questions="questionsOf(further)"
-            :notice="notice"
-            :answers="answers"
-            :form="dossier.answers"
-            :changes="changes"
-            :faults="beside"
-            @change="correction.change"
-            @leave="correction.leave"
-          />
-          <SheetFiles
-            v-if="slotsIn(further).length > 0"
-            :dossier="asSheet"
-            :slots="slotsIn(further)"
-            :is-open="() => true"
-            :eager="false"
-            @added="attempt(correction.refresh)"
+            :correction="correction"
+            :sheet="asSheet"
+            :items="further"
           />
         </template>
 

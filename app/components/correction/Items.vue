@@ -1,49 +1,62 @@
 <script setup lang="ts">
-import type { Answer, Answers } from '~~/core/application/answers'
-import type { Finding } from '~~/core/finding/finding'
-import type { Notice, Question } from '~~/core/notice/schema'
+import { slotOf } from '~~/core/application/slots'
+import type { Dossier } from '~~/shared/applications'
 
-/** Questions that a correction may change: each as it would be, with what stands in the form beside it. */
-defineProps<{ questions: Question[], notice: Notice, answers: Answers, /** Answers in the form. */ form: Answers, changes: Record<string, Answer>, faults: (question: string) => Finding[] }>()
-const emit = defineEmits<{ change: [question: string, answer: Answer], leave: [question: string] }>()
+/** Items that a correction may change: questions as they would be, with what stands in the form beside them, and files. */
+const props = defineProps<{ correction: Correction, /** The application with the files that are put forward. */ sheet: Dossier, items: readonly string[] }>()
+const cycle = useCycleStore()
 const spelling = useSpelling()
+const { view, dossier, answers, changes, change, leave, refresh } = props.correction
+const questions = computed(() => cycle.notice?.sections.flatMap(s => s.questions).filter(q => props.items.includes(q.id)) ?? [])
+const slots = computed(() => props.items.flatMap(item => cycle.notice ? slotOf(cycle.notice, item) ?? [] : []))
+const faults = (question: string) => view.value?.faults.filter(f => f.about === question) ?? []
 </script>
 
 <template>
-  <div
-    v-for="question in questions"
-    :key="question.id"
-    class="sheet-row"
-  >
-    <div class="body">
-      <SheetQuestionField
-        :question="question"
-        :notice="notice"
-        :answer="answers[question.id]"
-        :readonly="false"
-        :flawed="faults(question.id).length > 0"
-        @change="emit('change', question.id, $event)"
-      />
-    </div>
-    <div class="beside">
-      <HouseFindingNote
-        v-for="finding in faults(question.id)"
-        :key="finding.code"
-        :finding="finding"
-      />
-      <p
-        v-if="question.id in changes"
-        class="small"
-      >
-        {{ say('correction.inForce', { value: spelling.answer(question.id, form[question.id]) }) }}
-        <button
-          type="button"
-          class="press small"
-          @click="emit('leave', question.id)"
+  <template v-if="cycle.notice">
+    <div
+      v-for="question in questions"
+      :key="question.id"
+      class="sheet-row"
+    >
+      <div class="body">
+        <SheetQuestionField
+          :question="question"
+          :notice="cycle.notice"
+          :answer="answers[question.id]"
+          :readonly="false"
+          :flawed="faults(question.id).length > 0"
+          @change="change(question.id, $event)"
+        />
+      </div>
+      <div class="beside">
+        <HouseFindingNote
+          v-for="finding in faults(question.id)"
+          :key="finding.code"
+          :finding="finding"
+        />
+        <p
+          v-if="question.id in changes"
+          class="small"
         >
-          {{ say('correction.asBefore') }}
-        </button>
-      </p>
+          {{ say('correction.inForce', { value: spelling.answer(question.id, dossier?.answers[question.id]) }) }}
+          <button
+            type="button"
+            class="press small"
+            @click="leave(question.id)"
+          >
+            {{ say('correction.asBefore') }}
+          </button>
+        </p>
+      </div>
     </div>
-  </div>
+    <SheetFiles
+      v-if="slots.length > 0"
+      :dossier="sheet"
+      :slots="slots"
+      :is-open="() => true"
+      :eager="false"
+      @added="attempt(refresh)"
+    />
+  </template>
 </template>

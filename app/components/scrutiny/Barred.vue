@@ -55,31 +55,22 @@ const judge = (result: 'same' | 'different') => send(async () => {
     <p v-if="match.state !== 'open'">
       <b>{{ say('scrutiny.barredJudged', { state: match.state, by: match.by ?? '' }) }}</b> {{ match.reason }}
     </p>
-    <form
+    <ScrutinyJudgement
       v-else-if="mayJudge"
-      @submit.prevent
+      v-slot="{ unready }"
+      v-model="reason"
+      :refusal="refusal"
     >
-      <input
-        v-model="reason"
-        class="field"
-        maxlength="1000"
-        :placeholder="say('scrutiny.pairWhy')"
-        :aria-label="say('scrutiny.pairWhy')"
-      >
       <ElButton
         v-for="result in (['same', 'different'] as const)"
         :key="result"
         :loading="busy"
-        :disabled="reason.trim().length < 3"
+        :disabled="unready"
         @click="judge(result)"
       >
         {{ say('scrutiny.barredResult', { result }) }}
       </ElButton>
-    </form>
-    <HouseAlert
-      :text="refusal"
-      kind="refusal"
-    />
+    </ScrutinyJudgement>
   </section>
 </template>
 
@@ -88,6 +79,4 @@ const judge = (result: 'same' | 'different') => send(async () => {
 .head { display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: baseline; }
 th[scope] { width: 170px; border-bottom: 1px solid var(--line); font-weight: 400; }
 .differs { background: var(--attention-soft); }
-form { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 10px; }
-.field { flex: 1; min-width: 260px; }
 </style>

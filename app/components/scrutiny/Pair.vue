@@ -74,21 +74,16 @@ const judge = (body: { result: 'same', stands: string } | { result: 'different' 
     >
       {{ pair.reason }}
     </p>
-    <form
+    <ScrutinyJudgement
       v-if="pair.state === 'open' && mayJudge"
-      @submit.prevent
+      v-slot="{ unready }"
+      v-model="reason"
+      :refusal="refusal"
     >
-      <input
-        v-model="reason"
-        class="field"
-        maxlength="1000"
-        :placeholder="say('scrutiny.pairWhy')"
-        :aria-label="say('scrutiny.pairWhy')"
-      >
       <ElButton
         v-for="side in sides"
         :key="side.id"
-        :disabled="reason.trim().length < 3"
+        :disabled="unready"
         :loading="busy"
         :title="say('scrutiny.pairSame')"
         @click="judge({ result: 'same', stands: side.id })"
@@ -96,18 +91,14 @@ const judge = (body: { result: 'same', stands: string } | { result: 'different' 
         {{ say('scrutiny.samePerson', { number: side.number }) }}
       </ElButton>
       <ElButton
-        :disabled="reason.trim().length < 3"
+        :disabled="unready"
         :loading="busy"
         :title="say('scrutiny.pairDifferent')"
         @click="judge({ result: 'different' })"
       >
         {{ say('scrutiny.differentPeople') }}
       </ElButton>
-    </form>
-    <HouseAlert
-      :text="refusal"
-      kind="refusal"
-    />
+    </ScrutinyJudgement>
   </section>
 </template>
 
@@ -119,6 +110,4 @@ th[scope] { width: 170px; border-bottom: 1px solid var(--line); font-weight: 400
 .plain-table { table-layout: fixed; }
 .plain-table th:first-child { width: 170px; }
 .differs { background: var(--attention-soft); }
-form { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 10px; }
-.field { flex: 1; min-width: 260px; }
 </style>

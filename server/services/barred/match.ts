@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, or, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { identityNumberKey, identityOf, likelyFrom, pairScore, type Identity } from '../../../core/identity/likely-pair'
 import type { BarredMatchView } from '../../../shared/barred'
 import { refusal } from '../../../shared/problem'
@@ -86,7 +86,7 @@ export async function judgeBarred(caller: Caller, id: string, { result, reason }
 export async function matchesOf(context: Context, cycle: string, applicationId?: string): Promise<BarredMatchView[]> {
   const { db } = context
   const rows = await db.select().from(barredMatch).innerJoin(application, eq(application.id, barredMatch.applicationId)).innerJoin(barredPerson, eq(barredPerson.id, barredMatch.barredId))
-    .where(and(eq(barredMatch.cycle, cycle), applicationId ? eq(barredMatch.applicationId, applicationId) : or(eq(barredMatch.state, 'open')))).orderBy(desc(barredMatch.score), barredMatch.id).limit(60)
+    .where(and(eq(barredMatch.cycle, cycle), applicationId ? eq(barredMatch.applicationId, applicationId) : eq(barredMatch.state, 'open'))).orderBy(desc(barredMatch.score), barredMatch.id).limit(60)
   const name = await namesOf(db, rows.flatMap(row => [row.barred_match.by, row.barred_person.by, row.barred_person.liftedBy]))
   const { notice } = await currentNotice(db, cycle)
   return rows.map(({ barred_match: match, application: of, barred_person: person }) => ({
