@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { eq, sql } from 'drizzle-orm'
-import { textAnswer, type Answers } from '../core/application/answers'
+import { listAnswer, textAnswer, type Answers } from '../core/application/answers'
 import { documentsAsked } from '../core/application/slots'
 import type { Notice } from '../core/notice/schema'
 import { spellAnswer } from '../core/words/en/answers'
@@ -28,12 +28,14 @@ import { currentNotice, putNotice } from '../server/services/notice/notices'
 import { putStaff } from '../server/services/people/staff'
 import { principalOf } from '../server/services/people/sign-in'
 import { acceptApplication, refuseApplication, returnApplication } from '../server/services/scrutiny/decisions'
+import { decideRequest } from '../server/services/scrutiny/requests'
 import { sortCases } from '../server/services/scrutiny/sorting'
 import { foldTally } from '../server/services/roster/keep'
 import { upgradeData } from '../server/services/upgrades/steps'
 import { product, type Principal, type StaffRole } from '../core/access/principal'
 import { BankStandin } from '../server/standins/bank'
 import { GatewayStandin } from '../server/standins/gateway'
+import { ProblemError } from '../shared/problem'
 import { runRequestSchema } from '../shared/centres'
 import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
@@ -161,7 +163,7 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   const id = randomUUID()
   await registerApplication(at(db, start), notice.code, id)
   const person = appliedTwice.includes(index) ? { ...makePerson(random, notice, index), answers: onceMore(notice, index - 1) } : makePerson(random, notice, index)
-  const answers = stage === 'drafting' ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20))) : person.answers
+  const answers = stage === 'drafting' ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20))) : { ...person.answers, ...askedFor(person.answers, stage, index) }
   await saveAnswers(step(0.2), id, { revision: 0, changes: answers })
   const photograph = await addPictures(step(0.1), loader.inspect, id, random, stage, index)
   if (stage !== 'drafting' || index % 8 === 1) await addPapers(step(0.05), loader, id, new Random(index + 61), answers, photograph, stage, index)
@@ -171,6 +173,13 @@ async function loadPerson(loader: Loader, stage: Stage, index: number): Promise<
   if (stage === 'fee due') return
   if (!await settleFee(loader, step, id, stage)) return
   if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)).as(loader.scrutineer), id, stage, index)
+}
+
+/** What some ask for besides a seat; in scrutiny that waits for the office. */
+function askedFor(answers: Answers, stage: Stage, index: number): Answers {
+  if (stage !== 'in scrutiny' && stage !== 'accepted') return {}
+  if (answers.pwd === 'yes') return { moreTime: 'yes', ...index % 2 === 0 ? { scribe: 'yes', scribeName: 'Tovo Menari' } : {} }
+  return stage === 'in scrutiny' && listAnswer(answers, 'posts').includes('lighthouse-keeper') && index % 9 === 4 ? { ageException: 'yes', exceptionWhy: 'Kept the light of Ottrevik for three years as a deputy.' } : {}
 }
 
 async function addPictures(caller: Caller, inspect: Inspector, id: string, random: Random, stage: Stage, index: number): Promise<Buffer> {
@@ -213,7 +222,14 @@ async function settleFee(loader: Loader, step: (hours: number) => Caller, id: st
 async function decideCase(caller: Caller, id: string, stage: Stage, index: number): Promise<void> {
   if (stage === 'returned') await returnApplication(caller, id, [{ item: 'photograph', reason: 'The picture does not meet the rules named in the margin. Send a new one.' }], {})
   else if (stage === 'refused') await refuseApplication(caller, id, [{ item: 'category', reason: `Certificate ${index} was not issued by a district office; clause 2.3.` }], {})
-  else await acceptApplication(caller, id, [], {})
+  else {
+    for (const request of ['scribe', 'more-time']) await decideRequest(caller, id, { request, word: 'granted' }, { reason: 'The certificate of the district physician says so.' }).catch(unlessNone)
+    await acceptApplication(caller, id, [], {})
+  }
+}
+
+function unlessNone(error: unknown): void {
+  if (!(error instanceof ProblemError) || error.problem.code !== 'request.none') throw error
 }
 
 function hoursBefore(now: Date, hours: number): Date {

@@ -20,6 +20,10 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
     ],
   }))
   notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Paper', max: 1 } : q) }))
+  // Of what may be asked for, more time alone: there is nothing else to write with than one's own hand.
+  const notAsked = ['scribe', 'scribeName', 'certificateLater', 'ageException', 'exceptionWhy']
+  notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.filter(q => !notAsked.includes(q.id)) }))
+  notice.requests = notice.requests.filter(rule => rule.kind === 'time').map(rule => ({ ...rule, papers: [] }))
   notice.documents = notice.documents.filter(document => document.identity)
   // Applications have closed, so that places may be made known; cards go out later.
   const { zone } = notice.body

@@ -27,6 +27,7 @@ export const actInputs = {
   'reopen': z.strictObject(permit),
   'refer': z.strictObject({ ...permit, desk: z.enum(desks), until: z.iso.datetime({ offset: true }).optional() }),
   'answer-referral': z.strictObject(permit),
+  'decide-request': z.strictObject({ ...permit, request: z.string().min(1).max(60), word: z.enum(['granted', 'declined']) }),
   'waive-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'write-off-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'claim-fee-again': z.strictObject(permit),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
+import type { RequestDecisions } from '../core/application/requests'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { OpenCorrectionState } from '../core/application/corrections'
 import type { ActStanding } from '../core/application/acts/judge'
@@ -15,7 +16,7 @@ import type { Seat } from '../core/seating/seats'
 import type { LogAct } from '../core/records/log'
 import type { Doubt, Lane } from '../core/scrutiny/doubts'
 import type { ProposalView } from './acts'
-import type { ReadingView, ReferralView } from './scrutiny'
+import type { ReadingView, ReferralView, RequestView } from './scrutiny'
 import type { RulingView } from './eligibility'
 
 export const saveSheetSchema = z.object({
@@ -98,7 +99,9 @@ export interface Dossier {
   faults: Finding[], doubts: Finding[]
   /** Judged on `counted`: the answers after claims found false have fallen back. */
   verdicts: PostVerdict[], counted: Answers
-  claims: ClaimWeight[], rulings: RulingView[]
+  /** The office's words on requests, as they are kept beside the answers. */
+  decided: RequestDecisions
+  claims: ClaimWeight[], rulings: RulingView[], requests: RequestView[]
   /** Answers changed since the newest decision, each with what stood there then. */
   changed: { question: string, before: Answer, by: string, at: string }[]
   assessment: Assessment | null, assessed: boolean, received: number

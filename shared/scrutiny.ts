@@ -6,6 +6,9 @@ import type { PrintHint } from '../core/documents/print'
 import { lanes, type Lane } from '../core/scrutiny/doubts'
 import type { Outlook } from '../core/scrutiny/pace'
 import { z } from 'zod'
+import type { Answer } from '../core/application/answers'
+import type { RequestWord } from '../core/application/requests'
+import type { RequestRule } from '../core/notice/schema'
 
 /** One item of an application and why it was returned or refused. */
 export const reasonSchema = z.object({ item: z.string().min(1).max(60), reason: z.string().trim().min(3, 'at least 3 characters').max(1000) })
@@ -62,6 +65,12 @@ export interface Taken { id: string, until: string }
 /** An answer held against a file by eye. */
 export const readingSchema = z.strictObject({ question: z.string().min(1).max(60), image: z.uuid(), result: z.enum(['agrees', 'differs', 'cannot be read']) })
 export type ReadingInput = z.infer<typeof readingSchema>
+/** What somebody asks for, what it rests on, and every word of the office on it, the newest first; `word` is the one that holds. */
+export interface RequestView {
+  id: string, title: string, kind: RequestRule['kind'], word: RequestWord | null, proof: string, papers: string[], said: { question: string, answer: Answer }[]
+  decisions: { word: RequestWord, reason: string, by: string, at: string }[]
+}
+
 export interface ReadingView { question: string, image: string, answer: string, result: ReadingInput['result'], by: string, at: string }
 /** What a machine read on a paper, held against the answers: a hint. `pages` says how many of its pages were read. */
 export interface PrintView { image: string, pages: number, hints: PrintHint[] }

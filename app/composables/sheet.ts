@@ -3,6 +3,7 @@ import { ProblemError, refusal } from '~~/shared/problem'
 import type { Permit } from './act'
 import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
 import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
+import { withDecisions } from '~~/core/application/requests'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
 import { assessFee } from '~~/core/fees/assess'
@@ -45,7 +46,9 @@ export function useSheet(id: string) {
     return [...sheetFaults(notice, answers.value, today), ...sheetDoubts(answers.value)]
   })
   const asked = computed(() => new Set(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => q.id) : []))
-  const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, answers.value) : [])
+  /** What is typed, with the office's word on what was asked for. */
+  const decided = computed(() => cycle.notice ? withDecisions(cycle.notice, answers.value, dossier.value?.decided ?? {}) : answers.value)
+  const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, decided.value) : [])
   const fee = computed(() => dossier.value?.assessed && !editable.value ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
 
   async function load(): Promise<void> {
@@ -162,6 +165,6 @@ export function useSheet(id: string) {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
   onScopeDispose(() => { void save() })
-  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, busy: acts.busy, show, asked, findings, verdicts, fee, load, change, save, settle, submit, refresh }
+  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, busy: acts.busy, show, asked, findings, decided, verdicts, fee, load, change, save, settle, submit, refresh }
 }
 export type Sheet = ReturnType<typeof useSheet>

@@ -16,7 +16,7 @@ export function useTags() {
     ...questions.value.map(question => ({ facet: `q:${question.id}`, title: question.label })),
     ...questions.value.filter(question => question.kind === 'cities').map(question => ({ facet: `first:${question.id}`, title: say('roster.firstChoice', { question: question.label }) })),
     { facet: 'form', title: say('roster.form') }, { facet: 'fee', title: say('roster.fee') }, { facet: 'scrutiny', title: say('roster.scrutiny') }, { facet: 'placement', title: say('roster.placement') }, { facet: 'card', title: say('roster.card') },
-    { facet: 'from', title: say('roster.from') }, { facet: 'by', title: say('roster.by') }, { facet: 'false', title: say('roster.falseClaim') },
+    { facet: 'from', title: say('roster.from') }, { facet: 'by', title: say('roster.by') }, { facet: 'false', title: say('roster.falseClaim') }, { facet: 'asked', title: say('roster.askedFor') },
   ])
   const known = (list: Readonly<Record<string, string>>, value: string) => list[value] ?? value
 
@@ -36,6 +36,7 @@ export function useTags() {
       case 'lane:': return (scrutiny.laneWords as Record<string, { title: string }>)[of]?.title ?? of
       case 'matter:': return `${known(work.matterLines, of.split('|')[0] ?? '')} · ${known(work.ownerWords, of.split('|')[1] ?? '')}`
       case 'false:': return cycle.notice?.claims.find(claim => claim.id === of)?.title ?? of
+      case 'asked:': return say('roster.requestWord', { title: cycle.notice?.requests.find(rule => rule.id === of.split('=')[0])?.title ?? of, word: of.split('=')[1] ?? '' })
       case 'found:': return say('roster.findingVerdict', { title: findings.findingTitle(of.split('=')[0] ?? ''), verdict: known(work.verdictWords, of.split('=')[1] ?? '') })
       default: return spelling.answer(facet.slice(facet.indexOf(':') + 1, -1), facet.startsWith('first:') || isList(facet) ? [of] : of)
     }

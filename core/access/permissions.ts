@@ -60,6 +60,8 @@ const table = {
   'scrutiny.decide': { ...staffWho('officer', 'scrutineer'), product: 'any' },
   /** To compare all applications of a cycle with each other. */
   'scrutiny.compare': { officer: 'any', product: 'any' },
+  /** To grant or decline what candidates ask for: a scribe, more time, an exception. */
+  'requests.decide': { ...staffWho('officer', 'scrutineer'), product: 'any' },
   'scrutiny.reopen': { officer: 'any' },
   /** The list of people who may not take part. */
   'barred.read': staffWho('officer', 'scrutineer', 'auditor'),

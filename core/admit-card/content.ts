@@ -1,34 +1,36 @@
-import type { Notice, ImageKind } from '../notice/schema'
-import { conditionHolds, liveAnswers, textAnswer, type Answers } from '../application/answers'
+import type { Notice, ImageKind, Session } from '../notice/schema'
+import { textAnswer, type Answers } from '../application/answers'
 import type { Seat } from '../seating/seats'
 import { spellBirthday, spellDate } from '../calendar/zone'
 import { holdsSeat } from '../application/acts/table'
+import { clockAfter, extraMinutes, grantedRequests, minutesAnHour, needsStepFree, saidOf } from '../application/requests'
 import { isFeeClear, type Tracks } from '../application/tracks'
 import { formatMessage, type MessageParameters } from '../words/message'
 import type { CodeContent } from './code'
 
 /** Why a card cannot be issued now. Each names what clears it; words come from the code. */
-export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'hold' | ImageKind
+export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'hold' | 'request' | ImageKind
 
-/** Everything that stands between an application and its card, of the images those `wanted`; `isHeld` when somebody withholds it by hand; empty when the card may be issued. */
-export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[], isHeld = false): CardBlocker[] {
+/** Everything that stands between an application and its card, of the images those `wanted`; `isHeld` when somebody withholds it by hand, `isAsking` while a request waits for the office; empty when the card may be issued. */
+export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[], { isHeld = false, isAsking = false } = {}): CardBlocker[] {
   const blockers: CardBlocker[] = []
   if (tracks.form !== 'submitted') blockers.push('form')
   if (!isFeeClear(tracks.fee)) blockers.push('fee')
   if (tracks.scrutiny !== 'accepted') blockers.push('scrutiny')
   if (!holdsSeat(tracks)) blockers.push('placement')
   if (isHeld) blockers.push('hold')
+  if (isAsking) blockers.push('request')
   for (const kind of wanted) if (images[kind] === undefined) blockers.push(kind)
   return blockers
 }
 
 /** The facts of a card, by what they are. */
-export type CardLabel = 'born' | 'category' | 'posts' | 'identity' | 'identityName' | 'centre' | 'address' | 'session' | 'report' | 'gate' | 'test' | 'seat'
+export type CardLabel = 'born' | 'category' | 'posts' | 'identity' | 'identityName' | 'centre' | 'address' | 'session' | 'report' | 'gate' | 'test' | 'time' | 'scribe' | 'seat'
 /** The words that a card is made with, in one language. */
 export interface CardWords {
   code: string
   locale: string
-  papers: { cardLabels: Record<CardLabel, string>, cardTexts: Record<'original' | 'time' | 'proof' | 'seat' | 'stepFree' | 'stepFreeOnly', string> }
+  papers: { cardLabels: Record<CardLabel, string>, cardTexts: Record<'original' | 'time' | 'moreTime' | 'ownScribe' | 'proof' | 'seat' | 'stepFree' | 'stepFreeOnly', string> }
 }
 
 export interface CardRow { label: string, text: string }
@@ -66,6 +68,7 @@ export function cardContent(notice: Notice, subject: CardSubject, words: CardWor
       row('centre', venue.title), row('address', `${venue.address}, ${city.title}, ${city.island}`),
       row('session', `${session.title}, ${spellDate(session.date)}`), row('report', `${session.reporting} ${notice.body.zone.name}`),
       row('gate', `${session.gateCloses} ${notice.body.zone.name}`), row('test', say(cardTexts.time, { starts: session.starts, ends: session.ends })),
+      ...granted(notice, answers, session, words),
       row('seat', subject.seat.accessible ? say(needsStepFree(notice, answers) ? cardTexts.stepFree : cardTexts.stepFreeOnly, { seat: chair }) : chair),
     ],
     instructions: notice.card.instructions,
@@ -83,7 +86,20 @@ export function codeContent(notice: Notice, subject: CardSubject, photographSha2
   }
 }
 
-const needsStepFree = (notice: Notice, answers: Answers) => conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true
+/** What was granted and is told at the gate: more time, with the end that follows, and a scribe. */
+function granted(notice: Notice, answers: Answers, session: Session, { locale, papers: { cardLabels, cardTexts } }: CardWords): CardRow[] {
+  const anHour = minutesAnHour(notice, answers)
+  const minutes = extraMinutes(session, anHour)
+  return [
+    ...anHour > 0 ? [{ label: cardLabels.time, text: formatMessage(locale, cardTexts.moreTime, { minutes, ends: clockAfter(session.ends, minutes) }) }] : [],
+    ...grantedRequests(notice, answers).filter(rule => rule.kind === 'scribe').map((rule) => {
+      // What was written: a name, say. Choices say why somebody needs one, which is nobody's business at the gate.
+      const written = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'text' || q.kind === 'name').map(q => q.id)
+      const said = saidOf(rule, answers).flatMap(({ question, answer }) => typeof answer === 'string' && written.includes(question) ? [answer] : []).join(', ')
+      return { label: cardLabels.scribe, text: formatMessage(locale, cardTexts.ownScribe, { title: rule.title, said, isSaid: said ? 'yes' : 'no' }) }
+    }),
+  ]
+}
 
 function identityProof(notice: Notice, answers: Answers, { locale, papers }: CardWords): string {
   const question = notice.sections.flatMap(s => s.questions).find(q => q.id === 'identityKind')

@@ -3,7 +3,8 @@ import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
 import { assessFee, type CorrectionCharge, type FeeExtras } from '../fees/assess'
 import type { CorrectionRule, Notice } from '../notice/schema'
 import type { Seat } from '../seating/seats'
-import { conditionHolds, listAnswer, liveAnswers, type Answers } from './answers'
+import { listAnswer, type Answers } from './answers'
+import { needsStepFree, openRequests } from './requests'
 
 /** What a correction would do, listed before it takes effect. */
 export interface CorrectionEffects {
@@ -14,8 +15,8 @@ export interface CorrectionEffects {
   /** What becomes of a seat, and why it is given up. */
   seat: 'none' | 'kept' | 'given up'
   seatWhy: 'step-free' | 'city' | null
-  /** What a card that was issued would say otherwise. */
-  card: 'none' | 'as it is' | 'made anew'
+  /** What a card that was issued would say otherwise; void while a request that it brings waits for the office. */
+  card: 'none' | 'as it is' | 'made anew' | 'void'
 }
 
 /** What a correction is weighed with. `before` and `after` are answers that count; amounts are in minor units. */
@@ -45,7 +46,7 @@ export function correctionEffects(notice: Notice, asked: CorrectionCase, words: 
   const seatWhy = asked.seat && whyNoSeat(notice, before, after, asked.seat)
   const seat = asked.seat === null ? 'none' : seatWhy ? 'given up' : 'kept'
   const isReprinted = asked.hasNewPicture || (asked.seat !== null && printed(notice, asked, before, words) !== printed(notice, asked, after, words))
-  return { verdicts, fee, seat, seatWhy, card: !asked.hasCard ? 'none' : seat === 'given up' || isReprinted ? 'made anew' : 'as it is' }
+  return { verdicts, fee, seat, seatWhy, card: !asked.hasCard ? 'none' : openRequests(notice, after).length > 0 ? 'void' : seat === 'given up' || isReprinted ? 'made anew' : 'as it is' }
 }
 
 /** Whether it may take effect without a look: nothing that somebody decided on, and no money, hangs on it. */
@@ -53,8 +54,7 @@ export const needsNoLook = (rules: readonly CorrectionRule[], { verdicts, seat }
 
 // A seat is given up only where the person could not sit there any more, or asks for other cities and it lies in none of them.
 function whyNoSeat(notice: Notice, before: Answers, after: Answers, seat: Seat): CorrectionEffects['seatWhy'] {
-  const needsStepFree = (answers: Answers) => conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, answers)) === true
-  if (needsStepFree(after) && !seat.accessible) return 'step-free'
+  if (needsStepFree(notice, after) && !seat.accessible) return 'step-free'
   const cities = (answers: Answers) => notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities').flatMap(q => listAnswer(answers, q.id))
   const wanted = cities(after)
   return wanted.join() !== cities(before).join() && !wanted.includes(seat.city) ? 'city' : null

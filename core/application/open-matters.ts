@@ -2,11 +2,12 @@ import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
 import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
+import { openRequests } from './requests'
 import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -33,6 +34,7 @@ export interface Standing {
   notice: Notice
   tracks: Tracks
   sheetFindings: Finding[]
+  /** The answers that count. */
   answers: Answers
   /** Findings on the current version in each slot; an empty slot is absent. */
   files: Partial<Record<string, Finding[]>>
@@ -43,6 +45,8 @@ export interface Standing {
   likelyPairs?: number
   /** Somebody barred, or likely so. */
   isBarred?: boolean
+  /** The last letter to an address of theirs came back. */
+  isBounced?: boolean
   /** Money was taken back by a bank, and the fee is due again since. */
   isChargedBack?: boolean
   /** A correction that was handed in. */
@@ -68,7 +72,9 @@ export function openMatters(standing: Standing): OpenMatter[] {
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
   if (standing.referral) add('referred', standing.referral.desk, 'decision', { until: standing.referral.until })
   if (standing.likelyPairs) add('likely-duplicate', 'scrutineer', 'decision', { parameters: { count: standing.likelyPairs } })
+  if (standing.isBounced) add('message-bounced', 'officer', 'nothing')
   if (standing.isBarred) add('barred', 'scrutineer', tracks.scrutiny === 'accepted' ? 'card' : 'decision')
+  if (tracks.form !== 'drafting') for (const rule of openRequests(standing.notice, standing.answers)) add('request-open', 'scrutineer', tracks.scrutiny === 'accepted' ? 'card' : rule.holds, { about: rule.id, parameters: { title: rule.title } })
   if (standing.correction?.state === 'unpaid') add('correction-unpaid', 'candidate', 'nothing', { until: standing.correction.until })
   if (standing.correction?.state === 'waiting') add('correction-waits', 'scrutineer', tracks.scrutiny === 'accepted' ? 'nothing' : 'decision')
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)

@@ -4,6 +4,7 @@ import type { Notice } from '../notice/schema'
 import type { CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
 import { cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveAnswers, liveSheet, textAnswer, type Answers } from './answers'
+import { needsStepFree } from './requests'
 import { checkAnswer } from './check-answer'
 
 /** Every fault of the sheet, in its order. Empty means complete and well formed. */
@@ -34,7 +35,7 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   if (!home || choices.length === 0) return null
   const live = liveAnswers(notice, answers)
   const held = notice.allocation.restrictions.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
-  return { home: home.id, choices, needsAccessible: conditionHolds(notice.accessibleSeatWhen, live) === true, held }
+  return { home: home.id, choices, needsAccessible: needsStepFree(notice, answers), held }
 }
 
 /** A moment that the band counts down to. */

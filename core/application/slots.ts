@@ -2,15 +2,17 @@ import { proofSlot } from './proof-slot'
 import type { DocumentRule, ImageKind, ImageRule, Notice } from '../notice/schema'
 import { imageKindsOf, imageRuleOf } from '../notice/image-rules'
 import { conditionHolds, liveAnswers, type Answers } from './answers'
+import { followingPapers } from './requests'
 
 /** A place of an application that a file belongs in, by the notice: an image or a document. */
 export type Slot =
   | { id: ImageKind, title: string, required: true, as: 'image', rule: ImageRule }
   | { id: string, title: string, required: boolean, as: 'document', rule: DocumentRule, /** Until when it may follow after the form. */ followsUntil?: string }
 
-/** The slots of an application with these answers, images first, then the documents that its answers ask for, in the notice's order. */
+/** The slots of an application with these answers that count, images first, then the documents that its answers ask for, in the notice's order. */
 export function slotsOf(notice: Notice, answers: Answers): Slot[] {
-  return [...imageKindsOf(notice).map(kind => imageSlot(kind, imageRuleOf(notice, kind))), ...documentsAsked(notice, answers).map(documentSlot)]
+  const following = followingPapers(notice, answers)
+  return [...imageKindsOf(notice).map(kind => imageSlot(kind, imageRuleOf(notice, kind))), ...documentsAsked(notice, answers).map(rule => documentSlot(rule, following.get(rule.id)))]
 }
 
 /** The slots that must hold a file before an application can go on, and hold none. `files` is by the id of the slot; at a moment that is given, what may still follow then is none of them. */
@@ -37,7 +39,10 @@ export function slotOf(notice: Notice, id: string): Slot | null {
   return proof ? documentSlot({ ...proof, id, required: true, identity: false }) : null
 }
 
-const documentSlot = (rule: DocumentRule): Slot => ({ id: rule.id, title: rule.title, required: rule.required, as: 'document', rule, followsUntil: rule.followsUntil })
+function documentSlot(rule: DocumentRule, asked?: string): Slot {
+  const followsUntil = [rule.followsUntil, asked].filter(until => until !== undefined).sort((a, b) => Date.parse(b) - Date.parse(a))[0]
+  return { id: rule.id, title: rule.title, required: rule.required, as: 'document', rule, followsUntil }
+}
 
 /** The slot of a kind of image by its rule. */
 export const imageSlot = (kind: ImageKind, rule: ImageRule): Slot => ({ id: kind, title: rule.title, required: true, as: 'image', rule })

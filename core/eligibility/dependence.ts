@@ -2,6 +2,7 @@ import type { Condition } from '../notice/questions'
 import { conditionLeaves } from '../notice/conditions'
 import type { Rule } from '../notice/rules'
 import { rulesWithin } from '../notice/rules-within'
+import { exceptionsFrom } from './evaluate'
 import type { Answers } from '../application/answers'
 import type { Notice, Post } from '../notice/schema'
 
@@ -20,6 +21,7 @@ export function questionsRead(notice: Notice, post: Post): string[] {
     addCondition(conditions.get(question))
   }
   const addCondition = (condition: Condition | undefined) => conditionLeaves(condition).forEach(leaf => add(leaf.question))
+  requestsOf(notice, post).forEach(({ when }) => addCondition(when))
   for (const rule of post.clauses.flatMap(clause => rulesWithin(clause.rule))) {
     questionsOf(rule).forEach(add)
     if (rule.kind === 'when') addCondition(rule.if)
@@ -43,13 +45,15 @@ function questionsOf(rule: Rule): string[] {
   }
 }
 
+const requestsOf = (notice: Notice, post: Post) => [...new Set(post.clauses.flatMap(clause => exceptionsFrom(notice, post.id, clause.code)))]
+
 /** Everything of a notice that the verdict on a post depends on, as one text. */
 export function rulesText(notice: Notice, post: Post): string {
   const read = questionsRead(notice, post)
   const { leapDayBirthday, percentageCompared, qualifications, boards } = notice
   return JSON.stringify([
     post.clauses.map(clause => [clause.code, clause.clause, clause.rule]), notice.keyDates.ageOn, leapDayBirthday, percentageCompared,
-    qualifications.map(q => [q.id, q.equals ?? null]), boards.map(({ title, ...rest }) => rest),
+    requestsOf(notice, post).map(({ id, when, clauses }) => [id, when, clauses]), qualifications.map(q => [q.id, q.equals ?? null]), boards.map(({ title, ...rest }) => rest),
     notice.sections.flatMap(s => s.questions).filter(q => read.includes(q.id)).map(q => [q.id, q.when ?? null]),
   ])
 }

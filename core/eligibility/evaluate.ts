@@ -1,6 +1,7 @@
 import { conditionTest, leafTests, liveAnswers, openQuestion, type Answers } from '../application/answers'
 import type { Finding, Verdict } from '../finding/finding'
-import type { Notice, Post } from '../notice/schema'
+import { wordOf } from '../application/requests'
+import type { Notice, Post, RequestRule } from '../notice/schema'
 import type { Rule, RuleOf } from '../notice/rules'
 import { ageCheck } from './age'
 import { Facts } from './facts'
@@ -11,6 +12,8 @@ import { qualificationCheck } from './qualification'
 
 /** The verdict on one post: its worst clause, with a finding per clause. */
 export interface PostVerdict { post: string, title: string, verdict: Verdict, findings: Finding[] }
+
+type Exception = Extract<RequestRule, { kind: 'exception' }>
 
 interface PreparedPost { post: Post, checks: Check[] }
 const prepared = new WeakMap<Notice, PreparedPost[]>()
@@ -39,7 +42,31 @@ function preparedPosts(notice: Notice): PreparedPost[] {
 }
 
 /** The clauses of a post, each as a function of the facts. */
-export const checksOf = (notice: Notice, post: Post): Check[] => post.clauses.map(clause => checkOf(placeOf(notice, post, clause), clause.rule))
+export const checksOf = (notice: Notice, post: Post): Check[] => post.clauses.map((clause) => {
+  const place = placeOf(notice, post, clause)
+  const check = checkOf(place, clause.rule)
+  const exceptions = exceptionsFrom(notice, post.id, clause.code)
+  return exceptions.length === 0 ? check : exceptedCheck(place, check, exceptions)
+})
+
+/** The requests by which a clause may be passed by. */
+export const exceptionsFrom = (notice: Notice, post: string, code: string): Exception[] =>
+  notice.requests.filter(rule => rule.kind === 'exception').filter(rule => rule.clauses.some(one => one.post === post && one.clause === code))
+
+// A clause that is not met is passed by where the office has granted an exception, and cannot be told while one is asked for.
+function exceptedCheck(place: Place, check: Check, exceptions: readonly Exception[]): Check {
+  const tests = exceptions.map(rule => ({ rule, test: conditionTest(rule.when) }))
+  return (facts) => {
+    const finding = check(facts)
+    if (finding.verdict === 'pass') return finding
+    const asked = tests.filter(({ test }) => test(facts.live) === true).map(({ rule }) => ({ rule, word: wordOf(facts.answers, rule.id) }))
+    const deciding = asked.find(one => one.word === 'granted') ?? asked.find(one => one.word === null)
+    if (!deciding) return finding
+    const excepted = findingAt(place, deciding.word === 'granted' ? 'eligibility.excepted' : 'eligibility.exception-asked', deciding.word === 'granted' ? 'pass' : 'unsure', { title: deciding.rule.title })
+    excepted.parts = [finding]
+    return excepted
+  }
+}
 
 function checkOf(place: Place, rule: Rule): Check {
   switch (rule.kind) {

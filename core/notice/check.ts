@@ -7,6 +7,7 @@ import { feeFindings } from './checks/fees'
 import { fileFindings } from './checks/files'
 import { neverFindings, questionFindings } from './checks/questions'
 import { reachFindings } from './checks/reach'
+import { requestFindings } from './checks/requests'
 import { ruleFindings } from './checks/rules'
 import { shapeFindings } from './checks/shape'
 import { textFindings } from './checks/texts'
@@ -65,7 +66,7 @@ export function readableNotice(json: unknown): Notice {
 const nothing = { bytes: {}, width: {}, height: {}, aspect: {}, formats: [], backgrounds: [], sameFace: false }
 const unwritten: Notice = {
   format: noticeFormat, code: '', title: '', body: { name: '', address: '', zone: { name: 'UTC', utcOffsetMinutes: 0 }, currency: { code: '', title: '', exponent: 2 }, holidays: [], restDays: [] },
-  keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
+  keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], requests: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
   categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
   fees: { base: [], additionalPost: 0, surcharges: [], waivers: [], waivedAlone: 0, paymentWindowSeconds: 180 }, sessions: [], cities: [],
   allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
@@ -82,7 +83,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
   const lists: Part[] = ['sections', 'posts', 'categories']
   const checks: [Part[], () => NoticeFinding[]][] = [
     [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
-    [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
+    [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['requests', 'keyDates', 'sections', 'documents', 'posts', 'sessions', 'body'], () => requestFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
     [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
   ]
   return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
@@ -96,7 +97,7 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
   const conditions = conditionsOf(notice)
   const people = new People(notice, conditions.map(place => place.condition))
   const findings = [
-    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice),
+    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice), ...requestFindings(notice),
     ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.

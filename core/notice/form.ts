@@ -105,7 +105,7 @@ export const noticeGroups = {
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],
   texts: ['declaration', 'card', 'information'],
-  acts: ['scrutiny', 'corrections', 'secondPerson'],
+  acts: ['scrutiny', 'corrections', 'requests', 'secondPerson'],
 } as const satisfies Record<string, readonly string[]>
 export type NoticeGroup = keyof typeof noticeGroups
 

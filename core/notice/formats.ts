@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 6
+export const noticeFormat = 7
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -30,6 +30,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   4: notice => ({ ...notice, format: 5 }),
   // Format 5 knew no corrections that candidates begin. They may be left out.
   5: notice => ({ ...notice, format: 6 }),
+  // Format 6 knew no requests. They may be left out.
+  6: notice => ({ ...notice, format: 7 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

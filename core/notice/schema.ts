@@ -144,6 +144,31 @@ export const correctionRuleSchema = z.strictObject({
 })
 export type CorrectionRule = z.infer<typeof correctionRuleSchema>
 
+const requestBase = {
+  id, title: z.string().min(1),
+  /** The answers by which somebody asks for it. */
+  when: conditionSchema,
+  /** What decides on it, in words for whoever asks. */
+  proof: longText().min(1),
+  /** Further questions that it rests on, a scribe's name say: a decision falls when one of them changes. */
+  about: z.array(refersToQuestion).default([]),
+  /** Papers that it rests on; they stand beside it when somebody decides. */
+  papers: z.array(refersTo('documents')).default([]),
+  /** What nobody gets before it is decided. */
+  holds: z.enum(['decision', 'card']).default('decision'),
+}
+/**
+ * What candidates may ask for and the office grants or declines, each with a reason: a scribe, more time (minutes for each hour of the session), that clauses
+ * of posts are passed by, or that papers may follow until a moment.
+ */
+export const requestRuleSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...requestBase, kind: z.literal('scribe'), /** Whoever is granted one sits on a step-free seat. */ stepFree: z.boolean().default(false) }),
+  z.strictObject({ ...requestBase, kind: z.literal('time'), minutesAnHour: z.int().min(1).max(60), stepFree: z.boolean().default(false) }),
+  z.strictObject({ ...requestBase, kind: z.literal('exception'), clauses: z.array(z.strictObject({ post: refersTo('posts'), clause: id })).min(1) }),
+  z.strictObject({ ...requestBase, kind: z.literal('late proof'), follow: z.array(refersTo('documents')).min(1), until: instant }),
+])
+export type RequestRule = z.infer<typeof requestRuleSchema>
+
 export const roomSchema = z.strictObject({
   id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
 })
@@ -189,7 +214,7 @@ export const restrictionSchema = z.strictObject({
 export type Restriction = z.infer<typeof restrictionSchema>
 
 /** Acts that a notice may have confirmed by a second person. */
-export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back'] as const
+export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request'] as const
 
 export const noticeSchema = z.strictObject({
   format: z.literal(noticeFormat),
@@ -239,6 +264,7 @@ export const noticeSchema = z.strictObject({
   /** Acts that a second person has to confirm, besides those that always need one. */
   secondPerson: z.array(z.enum(secondPersonActs)),
   corrections: z.array(correctionRuleSchema).max(24).default([]),
+  requests: z.array(requestRuleSchema).max(24).default([]),
   leapDayBirthday: z.enum(['feb-28', 'mar-01']),
   /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
   percentageCompared: z.enum(['exact', 'rounded']),

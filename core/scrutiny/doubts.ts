@@ -1,7 +1,7 @@
 import type { Finding, Verdict } from '../finding/finding'
 
 /** What keeps a case from being plain, the heaviest first. `answered`: it came back after a return or correction. */
-export const doubts = ['duplicate', 'answered', 'rules', 'person', 'files', 'claims'] as const
+export const doubts = ['duplicate', 'answered', 'rules', 'person', 'files', 'requests', 'claims'] as const
 export type Doubt = typeof doubts[number]
 
 /**
@@ -19,6 +19,8 @@ export interface CaseFacts {
   personDoubts: number
   /** Claims that nobody has ruled on. */
   openClaims: number
+  /** Requests that nobody has decided on. */
+  openRequests: number
   openPairs: number
   /** It was decided on before, and waits again. */
   isBack: boolean
@@ -27,10 +29,10 @@ export interface CaseFacts {
 }
 
 /** Everything that is doubtful about a case, the heaviest first; a plain case has none. */
-export function doubtsOf({ verdicts, fileFindings, personDoubts, openClaims, openPairs, isBack }: Omit<CaseFacts, 'isElsewhere'>): Doubt[] {
+export function doubtsOf({ verdicts, fileFindings, personDoubts, openClaims, openRequests, openPairs, isBack }: Omit<CaseFacts, 'isElsewhere'>): Doubt[] {
   const holds: Record<Doubt, boolean> = {
     duplicate: openPairs > 0, answered: isBack, rules: verdicts.some(v => v !== 'pass'), person: personDoubts > 0,
-    files: fileFindings.some(f => f.verdict !== 'pass'), claims: openClaims > 0,
+    files: fileFindings.some(f => f.verdict !== 'pass'), requests: openRequests > 0, claims: openClaims > 0,
   }
   return doubts.filter(doubt => holds[doubt])
 }

@@ -3,7 +3,7 @@ import { doubtsOf, laneOf } from './doubts'
 import { neededADay, outlook } from './pace'
 import { isSeenTwice } from './second-look'
 
-const plain = { verdicts: ['pass'] as const, fileFindings: [], personDoubts: 0, openClaims: 0, openPairs: 0, isBack: false }
+const plain = { verdicts: ['pass'] as const, fileFindings: [], personDoubts: 0, openClaims: 0, openRequests: 0, openPairs: 0, isBack: false }
 const open = { holidays: [], restDays: [] }
 
 describe('queues', () => {

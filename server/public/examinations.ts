@@ -70,7 +70,7 @@ export function examinationPage(language: Language, examination: ExaminationRead
         h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
-      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
       section(say('examinations.declaration'), [h('p', notice.declaration)]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
@@ -174,4 +174,12 @@ function corrections(say: Say, notice: Notice): VNode[] {
       hasProof: String(rule.proof !== undefined), proof: rule.proof?.title ?? '',
     })] as const
   }))])]
+}
+
+/** What may be asked for besides a seat. */
+function requests(say: Say, notice: Notice): VNode[] {
+  if (notice.requests.length === 0) return []
+  return [section(say('examinations.requests'), [table(notice.requests.map(rule => [
+    rule.title, say('examinations.requestTerms', { kind: rule.kind, minutes: rule.kind === 'time' ? rule.minutesAnHour : 0, proof: rule.proof }),
+  ] as const))])]
 }

@@ -1,7 +1,8 @@
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { message } from '../../server/database/schema'
 import { readDossier } from '../../server/services/applications/dossier'
+import { remindInTime } from '../../server/services/clock/remind'
 import { addImage } from '../../server/services/images/store'
 import { inspectorWith } from '../../pictures/inspect'
 import { drawPortrait } from '../../demo/portraits'
@@ -32,6 +33,16 @@ describe('a paper that may follow', () => {
     // Nothing else opens with it.
     expect(await problemOf(add('identity-proof'))).toMatchObject({ code: 'act.form-frozen' })
     expect(await problemOf(add('migration', office.by(await office.candidate('Somebody'))))).toMatchObject({ code: 'access.relation' })
+    // Reminded once, when two days are left.
+    const now = office.now
+    const told = async () => (await office.db.select().from(message).where(and(eq(message.applicationId, id), eq(message.kind, 'remind')))).map(one => one.parameters?.what)
+    await remindInTime(office.product)
+    expect(await told()).toEqual([])
+    office.now = new Date(Date.parse(until) - 47 * 3_600_000)
+    await Promise.all([remindInTime(office.product), remindInTime(office.product)])
+    await remindInTime(office.product)
+    expect(await told()).toEqual(['paper'])
+    office.now = now
     await add('migration')
     expect((await readDossier(me, id)).matters.map(m => m.kind)).not.toContain('proof-follows')
     expect((await office.db.select().from(message).where(eq(message.applicationId, id))).map(m => m.kind)).toContain('add-late-file')
@@ -39,7 +50,6 @@ describe('a paper that may follow', () => {
 
     const late = await office.complete(owner)
     await office.act(late, 'submit', { revision: 1, declared: true }, me)
-    const now = office.now
     office.now = new Date(until)
     expect(await problemOf(addImage(me, inspectorWith(), late, 'migration', { bytes: paper }))).toMatchObject({ code: 'act.form-frozen' })
     office.now = now

@@ -31,7 +31,7 @@ export type RuleInput = { readonly kind: Rule['kind'], readonly [part: string]: 
 export function noticeWithRule(rule: RuleInput, change: Partial<Notice> = {}): Notice {
   const posts = [{ id: 'trial', title: 'Trial post', clauses: [{ code: 'trial', clause: '9.9', text: 'As tried here.', rule }] }]
   const sections = sampleNotice().sections.map(s => ({ ...s, questions: s.questions.map(q => q.kind === 'posts' ? { ...q, max: 1 } : q) }))
-  const { notice, findings } = readNotice({ ...sampleNotice(), sections, posts, ...change })
+  const { notice, findings } = readNotice({ ...sampleNotice(), requests: [], sections, posts, ...change })
   if (!notice) throw new Error(`the notice of the test has faults: ${JSON.stringify(findings)}`)
   return notice
 }

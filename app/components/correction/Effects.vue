@@ -85,6 +85,12 @@ const isPast = computed(() => props.view.state === 'accepted')
     >
       {{ view.effects.seat === 'given up' ? say('correction.cardGone') : say('correction.cardAnew') }}
     </li>
+    <li
+      v-else-if="view.effects.card === 'void'"
+      class="attention"
+    >
+      {{ say('correction.cardWaits') }}
+    </li>
     <li v-else-if="view.effects.card === 'as it is'">
       {{ say('correction.cardSame') }}
     </li>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { withDecisions } from '~~/core/application/requests'
 import { slotsOf } from '~~/core/application/slots'
 import { listAnswer } from '~~/core/application/answers'
 import type { Dossier } from '~~/shared/applications'
@@ -14,7 +15,7 @@ const props = defineProps<{ decision: 'accept' | 'return' | 'refuse', dossier: D
 const emit = defineEmits<{ decide: [reasons: ItemReason[], permit: Permit], close: [] }>()
 const session = useSessionStore()
 const cycle = useCycleStore()
-const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, props.dossier.answers).map(({ id, title }) => ({ id, title })) : [])
+const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, withDecisions(cycle.notice, props.dossier.answers, props.dossier.decided)).map(({ id, title }) => ({ id, title })) : [])
 
 const titles = { accept: say('scrutiny.acceptAgainstAFailedFinding'), return: say('scrutiny.returnForCorrection'), refuse: say('scrutiny.refuse') }
 const presses = { accept: say('scrutiny.acceptAllTheSame'), return: say('scrutiny.return'), refuse: say('scrutiny.readItThrough') }

@@ -2,6 +2,7 @@
 import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
+import { requestsMade } from '~~/core/application/requests'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
@@ -19,7 +20,7 @@ const { id } = props
 const list = props.own ? '/own' : '/roster'
 const relations: Relation[] = props.own ? ['own application'] : []
 const sheet = useSheet(id)
-const { dossier, answers, asked, findings, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
+const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
 provide('permit', sheet.permit)
 const declaring = ref(false)
 const busy = ref(false)
@@ -41,6 +42,8 @@ const shown = (question: string) => beside(question).filter(f => f.code !== 'she
 const eager = ref(false)
 /** The claims that the sheet makes by an answer: what proof they need is said where they are made. */
 const claimsAt = (question: string) => notice.value ? heldClaims(notice.value, answers.value).filter(claim => conditionLeaves(claim.when)[0]?.question === question) : []
+/** The same for what it asks for. */
+const requestsAt = (question: string) => notice.value ? requestsMade(notice.value, answers.value).map(({ rule }) => rule).filter(rule => conditionLeaves(rule.when)[0]?.question === question) : []
 /** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
 function rowsOf(questions: Question[]): Question[][] {
   const live = questions.filter(q => asked.value.has(q.id))
@@ -49,12 +52,12 @@ function rowsOf(questions: Question[]): Question[][] {
 }
 const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
 /** What is wanted follows the answers as they are typed. */
-const slots = computed(() => notice.value ? slotsOf(notice.value, answers.value) : [])
+const slots = computed(() => notice.value ? slotsOf(notice.value, decided.value) : [])
 const groups = computed(() => [
   { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
   { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
 ].filter(group => group.slots.length > 0))
-const lacking = computed(() => notice.value ? emptySlots(notice.value, answers.value, dossier.value?.files ?? {}, new Date()) : [])
+const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()) : [])
 /** A slot is open with the form, or while its paper may still follow. */
 const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
@@ -190,6 +193,13 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               >
                 <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: claim.proof }) }}
               </p>
+              <p
+                v-for="request in requestsAt(question.id)"
+                :key="request.id"
+                class="soft small proof"
+              >
+                <b>{{ request.title }}</b> {{ say('sheet.isARequest', { proof: request.proof }) }}
+              </p>
             </template>
             <SheetPostVerdicts
               v-if="row.some(question => question.kind === 'posts')"
@@ -226,6 +236,10 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         />
       </template>
 
+      <SheetRequests
+        v-if="dossier.requests.length > 0 && dossier.submittedAt"
+        :dossier="dossier"
+      />
       <SheetFeeRow
         :dossier="dossier"
         :fee="fee"

@@ -2,6 +2,7 @@
 import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
+import { withDecisions } from '~~/core/application/requests'
 import { slotsOf } from '~~/core/application/slots'
 import { identityQuestion } from '~~/core/identity/identity-question'
 import type { Dossier } from '~~/shared/applications'
@@ -16,7 +17,7 @@ const router = useRouter()
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
-const { decisionWords, feeStateWords } = useWords().states
+const { feeStateWords } = useWords().states
 const now = useNow()
 const dossier = shallowRef<Dossier | null>(null)
 /** The finding whose place is drawn on its picture, and whether the face's own lines are. */
@@ -27,11 +28,13 @@ const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => titled(dossier.value?.name ?? say('scrutiny.dossier')) })
 
-const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, dossier.value.answers).map(slot => ({ ...slot, file: dossier.value?.files[slot.id] })).filter(({ required, file }) => required || file) : [])
+const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, withDecisions(cycle.notice, dossier.value.answers, dossier.value.decided)).map(slot => ({ ...slot, file: dossier.value?.files[slot.id] })).filter(({ required, file }) => required || file) : [])
 /** What tells who somebody is. */
 const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
 const sideBySide = ref(false)
-const open = computed(() => canAct(dossier.value, 'accept') && !(dossier.value?.hand?.by && !dossier.value.hand.isOwn) && dossier.value?.hand?.lane !== 'second look')
+const acceptable = computed(() => canAct(dossier.value, 'accept'))
+/** Something can be decided here, if not an acceptance. */
+const open = computed(() => (acceptable.value || canAct(dossier.value, 'return')) && !(dossier.value?.hand?.by && !dossier.value.hand.isOwn) && dossier.value?.hand?.lane !== 'second look')
 const shut = computed(() => whyNot(standingOf(dossier.value, 'accept')))
 const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
 const failed = computed(() => dossier.value ? [
@@ -114,7 +117,7 @@ function onKey(event: KeyboardEvent) {
   if (key === 'm') marking.value = !marking.value
   if (key === 's') sideBySide.value = true
   if (!open.value) return
-  if (key === 'a') accept()
+  if (key === 'a' && acceptable.value) accept()
   if (key === 'r') asking.value = 'return'
   if (key === 'x') asking.value = 'refuse'
 }
@@ -292,6 +295,13 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
             @rule="ruleOn"
           />
         </template>
+        <template v-if="dossier.requests.length > 0">
+          <h3>{{ say('scrutiny.requests') }}</h3>
+          <ScrutinyRequests
+            :dossier="dossier"
+            @changed="dossier = $event"
+          />
+        </template>
         <ScrutinyReferrals
           :dossier="dossier"
           @changed="dossier = $event"
@@ -302,26 +312,13 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
           @changed="dossier = $event; cycle.refreshBand()"
           @gone="router.push('/scrutiny')"
         />
-        <template v-if="dossier.decisions.length > 0">
-          <h3>{{ say('scrutiny.decisionsBefore') }}</h3>
-          <p
-            v-for="decision in dossier.decisions"
-            :key="decision.at"
-            class="small"
-          >
-            <b>{{ decisionWords[decision.decision] }}</b> {{ say('scrutiny.by', { by: decision.by, at: spelling.instant(decision.at) }) }}
-            <span
-              v-for="reason in decision.reasons"
-              :key="reason.item + reason.reason"
-              class="soft"
-            ><br>{{ spelling.item(reason.item) }}: {{ reason.reason }}</span>
-          </p>
-        </template>
+        <ScrutinyDecided :decisions="dossier.decisions" />
       </div>
     </div>
     <div class="action-bar">
       <template v-if="open">
         <ElButton
+          v-if="acceptable"
           :type="failed.length === 0 ? 'primary' : 'default'"
           :loading="acting"
           @click="accept"
@@ -339,7 +336,7 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
         </ElButton>
       </template>
       <span
-        v-else
+        v-if="!open || !acceptable"
         class="soft"
       >{{ shut }} <a
         v-if="dossier.headline === 'refused'"

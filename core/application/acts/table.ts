@@ -2,6 +2,7 @@ import type { Permission } from '../../access/permissions'
 import { claimLock } from '../../eligibility/claims'
 import type { RefusalCode, RefusalReason } from '../../refusal/codes'
 import type { OpenCorrectionState } from '../corrections'
+import { requestLock } from '../requests'
 import { isFeeClear, newTracks, type Headline, type Tracks } from '../tracks'
 import type { Period } from './dates'
 
@@ -13,7 +14,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -38,6 +39,8 @@ export interface ActFacts {
   hasCard: boolean
   /** What keeps scrutiny from deciding: a desk that was asked and has not answered, another application that is likely of the same person, or somebody barred. */
   heldBy: 'referred' | 'likely-duplicate' | 'barred' | null
+  /** A request that scrutiny has to wait for is not decided. */
+  isAsking: boolean
   /** The office has waived or written off a part of its fee. */
   isRelieved: boolean
   /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
@@ -109,7 +112,8 @@ const noPayment = unless(f => !f.hasOpenPayment, 'act.payment-under-way')
 const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting')
 const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
 const answered = unless(f => f.heldBy !== 'referred', 'act.referred')
-const unheld = all(answered, unless(f => f.heldBy !== 'barred', 'act.barred'), unless(f => f.heldBy === null, 'act.likely-duplicate'))
+const unasked = unless(f => !f.isAsking, 'act.request-open')
+const unheld = all(answered, unasked, unless(f => f.heldBy !== 'barred', 'act.barred'), unless(f => f.heldBy === null, 'act.likely-duplicate'))
 const corrects = (...states: OpenCorrectionState[]) => (f: ActFacts) => f.correction !== null && states.includes(f.correction.state)
 const uncorrected = unless(f => !corrects('waiting')(f), 'act.correction-waits')
 const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'))
@@ -136,6 +140,12 @@ function handIn({ tracks }: ActFacts, { fee = tracks.fee, isUnchanged }: ActOutc
 function lapse(facts: ActFacts, outcome: ActOutcome): Partial<Tracks> {
   if (facts.tracks.form !== 'correcting' || outcome.unanswered === 'lapsed') return { form: 'lapsed', placement: 'unplaced', fee: outcome.fee ?? facts.tracks.fee }
   return handIn(facts, { ...outcome, isUnchanged: !facts.isCorrected })
+}
+
+// A case that was accepted comes back to scrutiny when money is due again or a post that it chose is no longer open.
+function ruledOn({ tracks }: ActFacts, { fee = tracks.fee, isUnchanged }: ActOutcome): Partial<Tracks> {
+  if (tracks.scrutiny === 'accepted' && !(isUnchanged && isFeeClear(fee))) return { fee, scrutiny: backToQueue(fee), placement: 'unplaced' }
+  return { fee, scrutiny: scrutinyAfterFee(tracks.scrutiny, tracks.form, fee) }
 }
 
 /** A correction takes effect. What was accepted stays accepted: whoever accepts the correction has seen what it changes; only money that is due after all sends it back. */
@@ -225,9 +235,17 @@ const actRules: Record<ActId, ActRule> = {
       const lock = claimLock(facts.tracks)
       return lock && because(`claim.${lock}`, facts)
     },
-    // A case that was accepted comes back to scrutiny when money is due again or a post that it chose is no longer open.
-    change: ({ tracks }, { fee = tracks.fee, isUnchanged }) => tracks.scrutiny === 'accepted' && !(isUnchanged && isFeeClear(fee))
-      ? { fee, scrutiny: backToQueue(fee), placement: 'unplaced' } : { fee, scrutiny: scrutinyAfterFee(tracks.scrutiny, tracks.form, fee) },
+    change: ruledOn,
+  },
+
+  // Whether it may be decided anew, and what it does to a seat, is for its effect: that knows the request.
+  'decide-request': {
+    permission: 'requests.decide', needsReason: true, takenBackBy: 'decide-request', tells: true,
+    refuse: (facts) => {
+      const lock = requestLock(facts.tracks, false)
+      return lock && because(`request.${lock}`, facts)
+    },
+    change: ruledOn,
   },
 
   'ask-correction': { permission: 'applications.write', takenBackBy: 'take-back-correction', tells: true, refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')), change: paymentEnd },

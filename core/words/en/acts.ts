@@ -46,6 +46,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
+  'decide-request': { press: 'Decide on a request', says: 'Verdicts, fee, seat and card follow; the candidate is told.' },
   'ask-correction': { press: 'Hand the correction in', says: 'The form stays as it is until the correction takes effect.' },
   'add-to-correction': { press: 'Add', says: 'The file counts once the correction takes effect.' },
   'take-back-correction': { press: 'Take the correction back', says: 'Nothing changes; what was paid for it is owed back.' },
@@ -75,6 +76,7 @@ export const logWords: Record<LogAct, string> = {
   'waive-fee': 'waived the fee', 'write-off-fee': 'wrote the fee off', 'claim-fee-again': 'claimed the fee again', 'payment-charged-back': 'booked a charge-back',
   'add-late-file': 'added a paper that may follow', 'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
+  'decide-request': 'decided on a request',
   'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

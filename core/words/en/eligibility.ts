@@ -97,6 +97,8 @@ export const eligibilityWords: Record<string, Words> = {
   'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '' }),
   'eligibility.any': f => ({ title: `One of ${p(f, 'ways')} ways`, value: '' }),
   'eligibility.not': f => ({ title: p(f, 'title'), value: '' }),
+  'eligibility.excepted': f => ({ title: p(f, 'title'), value: 'granted by the office' }),
+  'eligibility.exception-asked': f => ({ title: p(f, 'title'), value: 'asked for', advice: 'The clause is not met. Whether it is passed by, the office decides.' }),
   'eligibility.exempt': f => ({ title: capital(p(f, 'what').replace(/-/g, ' ')), value: 'does not apply' }),
 }
 

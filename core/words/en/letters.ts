@@ -8,7 +8,7 @@ import { formatMessage } from '../message'
 const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'submit': { subject: '{number}: your form has arrived', body: 'Your form for {examination} has arrived. It is complete once the fee is settled, at the latest {lastPayment}. Answers and files are frozen now.' },
   'take-back-submission': { subject: '{number}: your form is open again', body: 'The submission was taken back. The form must be handed in again before {closes}.' },
-  'remind': { subject: '{number}: two days are left', body: '{what, select, drafting {Your form has not been handed in. It counts only if it arrives before {until}.} returned {What the office asked you to correct is still open. Hand it in before {until}; what nobody answers is not waited for.} other {Your form has arrived, and its fee is still due. Pay before {until}.}}' },
+  'remind': { subject: '{number}: two days are left', body: '{what, select, drafting {Your form has not been handed in. It counts only if it arrives before {until}.} returned {What the office asked you to correct is still open. Hand it in before {until}; what nobody answers is not waited for.} paper {A paper that was to follow is not there yet. Add it before {until}; nobody is accepted without it.} other {Your form has arrived, and its fee is still due. Pay before {until}.}}' },
   'set-aside': { subject: '{number}: set aside', body: 'You have another application for this examination, and that one stands. What was paid for {number} is owed back to you.' },
   'withdraw': { subject: '{number}: withdrawn', body: 'The application was withdrawn. If that was not you, write to the office at once.' },
   'bring-back': { subject: '{number}: back again', body: 'The application that had been withdrawn or had lapsed counts again.' },
@@ -20,6 +20,7 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'add-late-file': { subject: '{number}: your paper has arrived', body: 'The paper that was to follow has arrived and will be looked at.' },
   'ask-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived. {state, select, unpaid {It goes on once {amount} is paid.} other {It is looked at.}} Until it takes effect the form stays as it is.' },
   'take-back-correction': { subject: '{number}: correction taken back', body: 'The correction was taken back; your form stays as it is. What was paid for it is owed back to you.' },
+  'decide-request': { subject: '{number}: {word, select, granted {granted} other {declined}}, {request}', body: 'You asked for: {request}. The office has {word, select, granted {granted it.} other {declined it.}} {reason} What follows from it stands with your application.' },
   'accept-correction': { subject: '{number}: your correction counts', body: 'Your correction was accepted. Sign in to see your form{card, select, anew { and print the new admit card: the one before does not hold any more} other {}}.' },
   'refuse-correction': { subject: '{number}: correction refused', body: 'Your correction was refused; sign in to see why. Your form stays as it is, and what was paid for it is owed back to you.' },
   'apply-correction': { subject: '{number}: your correction counts', body: 'Your correction has taken effect. Sign in to see your form.' },
@@ -46,7 +47,7 @@ const other = { subject: '{number}: something has changed', body: 'Something has
 export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
   const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
-  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', state: told.state ?? '', card: told.card === 'made anew' ? 'anew' : 'same', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
+  const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', request: told.request ?? '', word: told.word ?? '', reason: told.reason ?? '', state: told.state ?? '', card: told.card === 'made anew' ? 'anew' : 'same', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
   return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
 }

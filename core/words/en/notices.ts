@@ -96,6 +96,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'post.unseen': 'No example of somebody who may enter {post} was found in the time given. Look whether its clauses go together.',
   'posts.least': 'At least {min} posts have to be chosen; there {posts, plural, one {is #} other {are #}}.',
   'posts.most': 'Up to {max} posts may be chosen; there {posts, plural, one {is #} other {are #}}.',
+  'request.overlap': 'With “{title}” {session} lasts until {ends} for some; {next} reports at {reporting}. Keep rooms apart, or move a session.',
   'text.number': 'The text of clause {clause} says {value}, which its rule does not use.',
   'text.silent': 'The rule of clause {clause} uses {value}, which its text does not say.',
 }

@@ -3,7 +3,7 @@ import type { CardLabel } from '../../admit-card/content'
 /** What stands beside each fact on an admit card. */
 export const cardLabels: Record<CardLabel, string> = {
   born: 'Date of birth', category: 'Category', posts: 'Posts', identity: 'Identity proof to carry', identityName: 'Name on the proof',
-  centre: 'Test centre', address: 'Address', session: 'Session', report: 'Report at', gate: 'Gate closes', test: 'Test', seat: 'Room and seat',
+  centre: 'Test centre', address: 'Address', session: 'Session', report: 'Report at', gate: 'Gate closes', test: 'Test', time: 'Compensatory time', scribe: 'Scribe', seat: 'Room and seat',
 }
 
 /** What else a card says. */
@@ -15,6 +15,8 @@ export const cardTexts = {
   proof: '{kind} ending {last}',
   original: '{proof}, the original',
   time: '{starts} to {ends}',
+  moreTime: '{minutes} minutes more, until {ends}',
+  ownScribe: '{title}{isSaid, select, yes {: {said}} other {}}',
   seat: '{room}, seat {seat}',
   stepFree: '{seat} (step-free)',
   stepFreeOnly: '{seat} (step-free; no other was left)',

@@ -5,7 +5,7 @@ import type { Doubt, Lane } from '../../scrutiny/doubts'
 
 /** What makes a case doubtful, as a mark beside it. */
 export const doubtWords: Record<Doubt, string> = {
-  duplicate: 'likely applied before or barred', answered: 'came back', rules: 'eligibility', person: 'name or person', files: 'pictures or papers', claims: 'claims to judge',
+  duplicate: 'likely applied before or barred', answered: 'came back', rules: 'eligibility', person: 'name or person', files: 'pictures or papers', requests: 'asks for something', claims: 'claims to judge',
 }
 
 /** The queues of scrutiny, and what is in each. */
@@ -16,6 +16,7 @@ export const laneWords: Record<Lane, { title: string, says: string }> = {
   'rules': { title: 'Eligibility', says: 'A post that was chosen is in doubt.' },
   'person': { title: 'Name or person', says: 'Names or other facts about the person do not agree.' },
   'files': { title: 'Pictures or papers', says: 'A picture or paper breaks a rule, or cannot be told.' },
+  'requests': { title: 'Requests', says: 'A scribe, more time or an exception is asked for.' },
   'claims': { title: 'Claims', says: 'Nothing is in doubt but a claim that needs its proof looked at.' },
   'plain': { title: 'Plain', says: 'The machine has found nothing to doubt.' },
   'elsewhere': { title: 'With a desk', says: 'A desk was asked; the case comes back with the answer.' },

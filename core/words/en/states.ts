@@ -1,3 +1,4 @@
+import type { RequestWord } from '../../application/requests'
 import type { Headline, Tracks } from '../../application/tracks'
 import type { EventFault } from '../../fees/gateway-event'
 import type { LedgerAccount } from '../../fees/ledger'
@@ -45,3 +46,6 @@ export const eventFaultWords: Record<EventFault, { title: string, says: string }
   'back without charge': { title: 'taken back without a charge', says: 'The gateway took money back for an order that it never told as charged. Nothing was booked; ask the gateway.' },
   'told otherwise before': { title: 'told otherwise before', says: 'The same event had come with another content. The first counts; ask the gateway which is right.' },
 }
+
+/** What the office said of something that was asked for. */
+export const requestWords: Record<RequestWord | 'open', string> = { open: 'not decided', granted: 'granted', declined: 'declined' }

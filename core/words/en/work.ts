@@ -31,6 +31,8 @@ const matterTitles: Record<MatterKind, string> = {
   'proof-follows': '{title} may still follow',
   'barred': 'Barred, or likely so',
   'charged-back': 'A payment was taken back by a bank',
+  'request-open': 'Asked for: {title}',
+  'message-bounced': 'The last message did not arrive',
   'correction-unpaid': 'A correction waits for its money',
   'correction-waits': 'A correction waits for the office',
 }
@@ -53,6 +55,8 @@ const matterClears: Record<MatterKind, string> = {
   'proof-follows': 'Add it before its last moment; nobody is accepted without it.',
   'barred': 'A scrutineer says whether it is the person who is barred.',
   'charged-back': 'The fee is settled anew, or the office gives it up; then an officer lets the card go.',
+  'request-open': 'The office grants or declines it, and says why.',
+  'message-bounced': 'A message arrives at the address, or at another that the candidate gives.',
   'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
   'correction-waits': 'A scrutineer accepts or refuses it.',
 }
@@ -61,7 +65,7 @@ const matterClears: Record<MatterKind, string> = {
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
 export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }
@@ -72,6 +76,7 @@ export const blockerWords: Record<CardBlocker, string> = {
   scrutiny: 'Scrutiny has not accepted the application.',
   placement: 'No published seat.',
   hold: 'Withheld by hand:',
+  request: 'Something that was asked for waits for the office.',
   photograph: 'The photograph is missing, or no copy of it can be printed.',
   signature: 'The signature is missing, or no copy of it can be printed.',
   thumb: 'The thumb impression is missing.',

@@ -1,6 +1,7 @@
 import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
+import type { RequestDecisions } from '../../../core/application/requests'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { CorrectionCharge, Relief } from '../../../core/fees/assess'
 import type { Finding } from '../../../core/finding/finding'
@@ -97,6 +98,8 @@ export const application = pgTable('application', {
   correctionCharges: jsonb('correction_charges').$type<CorrectionCharge[]>().notNull().default([]),
   /** Dues that the office has given up, in their order. */
   feeReliefs: jsonb('fee_reliefs').$type<Relief[]>().notNull().default([]),
+  /** The office's newest word on each of its requests. */
+  requests: jsonb('requests').$type<RequestDecisions>().notNull().default({}),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */

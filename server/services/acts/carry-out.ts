@@ -29,7 +29,8 @@ export async function actingOn(tx: Executor, context: Context, applicationId: st
 }
 
 async function actingOnRow(tx: Executor, context: Context, row: ApplicationRow, asked: Asked | null = null): Promise<Acting> {
-  return { tx, context, row, ...await currentNotice(tx, row.cycle), facts: await factsOf(tx, row, asked) }
+  const current = await currentNotice(tx, row.cycle)
+  return { tx, context, row, ...current, facts: await factsOf(tx, row, current.notice, asked) }
 }
 
 /** What an act did besides its tracks. */

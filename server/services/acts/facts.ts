@@ -2,7 +2,9 @@ import { sql } from 'drizzle-orm'
 import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import type { Executor } from '../../database/client'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
-import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { openRequests } from '../../../core/application/requests'
+import type { Notice } from '../../../core/notice/schema'
+import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
 
@@ -15,7 +17,7 @@ export interface Asked { act: ActId, requestId: string }
 export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
-export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | null = null): Promise<FoundFacts> {
+export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<FoundFacts> {
   const since = row.openedAt?.toISOString() ?? null
   const { rows: [found] } = await tx.execute<Found>(sql`select
     exists (select 1 from answer_change where application_id = ${row.id}) as answered,
@@ -39,7 +41,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
-    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
@@ -47,6 +49,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, asked: Asked | 
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, isRelieved: false,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, isAsking: false, isRelieved: false,
   }
 }

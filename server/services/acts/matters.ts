@@ -7,10 +7,11 @@ import type { Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
-import { openMatter } from '../../database/schema'
-import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { application, openMatter } from '../../database/schema'
+import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
 import { barHolds } from '../barred/holds'
+import { currentNotice } from '../notice/notices'
 import { currentImages, currentImagesOfMany, type ImageRow } from '../images/current'
 
 /** What counts of the files: by slot, what was found in them. */
@@ -22,27 +23,31 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 }
 
 /** What others must settle before scrutiny can decide. */
-type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred'>
-interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean }
+type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred' | 'isBounced'>
+interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean, bounced: boolean }
 
 /** Questions to desks, likely pairs and corrections of those among some applications that were submitted. */
 async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'submittedAt'>[]): Promise<Map<string, Outside>> {
   const ids = rows.filter(row => row.submittedAt !== null).map(row => row.id)
   if (ids.length === 0) return new Map()
   const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until,
-      exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back, ${barHolds(sql`one.id`)} as barred
+      exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back, ${barHolds(sql`one.id`)} as barred,
+      exists (select 1 from application a join contact k on k.principal_id = a.owner_id where a.id = one.id and (${newestLetter}) = 'refused') as bounced
     from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`)
-  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred }) => [id, {
-    isChargedBack: back, isBarred: barred, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
+  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred, bounced }) => [id, {
+    isChargedBack: back, isBarred: barred, isBounced: bounced, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
   }]))
 }
+
+// What became of the newest letter to an address that somebody has proved.
+const newestLetter = sql`select l.state from letter l where l.principal_id = k.principal_id and l.address = k.address and l.state <> 'waiting' order by l.at desc, l.id desc limit 1`
 
 const iso = (instant: string | null) => instant === null ? null : new Date(instant).toISOString()
 
 function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
-    notice, tracks: tracksOf(row), sheetFindings, answers: row.answers, openUntil: row.openUntil, ...outside,
+    notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), openUntil: row.openUntil, ...outside,
     files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),
   })
 }
@@ -119,4 +124,10 @@ export async function settleMattersOfAlike(tx: Executor, context: Context, group
         select gen_random_uuid(), id, ${notice.code}, ${kind}, ${about}, ${owner}, ${holds}, '{}'::jsonb, ${now}::timestamptz from unnest(${ids}::uuid[]) as id`)
     }
   }
+}
+
+/** Opens or clears what hangs on letters to somebody, on each of their applications. */
+export async function settleMattersOfOwner(tx: Executor, context: Context, owner: string): Promise<void> {
+  const rows = await tx.select().from(application).where(eq(application.ownerId, owner)).orderBy(application.id).for('update')
+  for (const row of rows) await settleMatters(tx, context, row, (await currentNotice(tx, row.cycle)).notice)
 }

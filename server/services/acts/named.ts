@@ -9,6 +9,7 @@ import { askCorrection, refuseCorrection, takeBackCorrection } from '../correcti
 import type { Caller } from '../context'
 import { claimAgain, giveUp } from '../fees/reliefs'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
+import { decideRequest } from '../scrutiny/requests'
 import { answerReferral, refer } from '../scrutiny/referrals'
 import type { Carried } from './carry-out'
 import type { Given } from './given'
@@ -35,6 +36,7 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
   'refer': (caller, id, input, given) => refer(caller, id, input, given),
   'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
+  'decide-request': (caller, id, input, given) => decideRequest(caller, id, input, given),
   'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
   'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),
   'claim-fee-again': (caller, id, _, given) => claimAgain(caller, id, given),

@@ -18,6 +18,7 @@ import { proposalsOf } from '../acts/proposals'
 import { currentAssessment } from '../fees/assessments'
 import { namesOf } from '../people/names'
 import { handOf } from '../scrutiny/queue'
+import { requestViews } from '../scrutiny/requests'
 import { readingsOf } from '../scrutiny/readings'
 import { referralsOf } from '../scrutiny/referrals'
 import { imageViews } from '../images/store'
@@ -39,13 +40,13 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const faults = isFormEditable(row)
     ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
-  const facts = await factsOf(db, row)
+  const facts = await factsOf(db, row, notice)
   const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []
   const dossier: Dossier = {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
-    claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
+    decided: row.requests, requests: await requestViews(db, notice, row), claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
     payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),
@@ -60,9 +61,9 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
 
 /** As candidates read it: decisions are the office's, and who of its people did what stays inside. */
 function withoutNames(dossier: Dossier, office: string): Dossier {
-  const { decisions, rulings, changed, matters } = dossier
+  const { decisions, rulings, requests, changed, matters } = dossier
   // Whether somebody else has applied under the same name or number, or is barred, is never told.
-  return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate' && matter.kind !== 'barred'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), changed: changed.map(c => ({ ...c, by: '' })) }
+  return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate' && matter.kind !== 'barred'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), requests: requests.map(one => ({ ...one, decisions: one.decisions.map(d => ({ ...d, by: office })) })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
 async function ownOthers(db: Executor, row: ApplicationRow): Promise<string[]> {

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray } from 'drizzle-orm'
 import { answerUntil, periodRefusal } from '../../../core/application/acts/dates'
 import { openedBy } from '../../../core/application/acts/opened'
 import { listAnswer } from '../../../core/application/answers'
+import { decisionsThatHold } from '../../../core/application/requests'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
 import type { Tracks } from '../../../core/application/tracks'
@@ -21,7 +22,7 @@ import { feeStateOf, reassess } from '../fees/assessments'
 import { giveUpDues } from '../fees/reliefs'
 import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
-import { countedAnswers, tracksOf, type ApplicationRow } from './store'
+import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
 export interface Submission { revision: number, declared: boolean }
 
@@ -35,7 +36,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
   const context = await caller.authorise('applications.write', { application: id })
   const act = await isCorrecting(context.db, id) ? 'hand-in-correction' : 'submit'
   return carryOut(caller, act, id, given, async (acting) => {
-    const { tx, context, row } = acting
+    const { tx, context, row, notice } = acting
     if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
     if (!asked.declared) throw refusal('sheet.declaration')
     const files = await currentImages(tx, row.id)
@@ -44,7 +45,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
     const fee = await reassess(acting, { ...row, submittedAt })
-    return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, openUntil: null, openedItems: null, openedAt: null } }
+    return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
 
@@ -58,9 +59,9 @@ function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Reco
   const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
   if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
-  const lacking = emptySlots(notice, row.answers, images, context.now())
+  const lacking = emptySlots(notice, decidedAnswers(notice, row), images, context.now())
   if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })
-  const waiting = slotsOf(notice, row.answers).filter(({ id }) => images[id]?.state === 'waiting')
+  const waiting = slotsOf(notice, decidedAnswers(notice, row)).filter(({ id }) => images[id]?.state === 'waiting')
   if (waiting.length > 0) throw refusal('sheet.files-waiting', { titles: titles(waiting) })
   const verdicts = evaluatePosts(notice, countedAnswers(notice, row))
   const shut = shutPosts(row, verdicts)

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { answersThatCount } from '../../../core/eligibility/claims'
+import { withDecisions } from '../../../core/application/requests'
 import type { Answers } from '../../../core/application/answers'
 import type { Tracks } from '../../../core/application/tracks'
 import type { Notice } from '../../../core/notice/schema'
@@ -20,9 +21,15 @@ export function tracksOf(row: Pick<ApplicationRow, keyof Tracks>): Tracks {
   return { form: row.form, fee: row.fee, scrutiny: row.scrutiny, placement: row.placement, card: row.card }
 }
 
+/** The answers of a row as they were typed, with the office's word on its requests: what files are asked for goes by them. */
+export function decidedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answers' | 'requests'>): Answers {
+  return withDecisions(notice, row.answers, row.requests)
+}
+
 /** The answers of a row that count: claims found false have fallen back as the notice says. */
-export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answers' | 'falseClaims'>): Answers {
-  return row.falseClaims.length === 0 ? row.answers : answersThatCount(notice, row.answers, row.falseClaims)
+export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answers' | 'falseClaims' | 'requests'>): Answers {
+  const decided = decidedAnswers(notice, row)
+  return row.falseClaims.length === 0 ? decided : answersThatCount(notice, decided, row.falseClaims)
 }
 
 /** Reads one application and holds it until the transaction ends, so that two acts on it follow each other. */

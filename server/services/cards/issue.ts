@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, isNull } from 'drizzle-orm'
 import { cardBlockers, cardContent, codeContent, type CardBlocker } from '../../../core/admit-card/content'
 import { signCode, verifyCode } from '../../../core/admit-card/code'
 import { periodRefusal } from '../../../core/application/acts/dates'
+import { openRequests } from '../../../core/application/requests'
 import type { Tracks } from '../../../core/application/tracks'
 import { imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardStanding } from '../../../shared/centres'
@@ -10,7 +11,7 @@ import type { Executor } from '../../database/client'
 import { admitCard, application, seat } from '../../database/schema'
 import { actingOn, carryOut, carryOutOn, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { countedAnswers, tracksOf } from '../applications/store'
+import { countedAnswers, decidedAnswers, tracksOf } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
@@ -99,7 +100,7 @@ export function letCardGo(caller: Caller, applicationId: string, given: Given): 
 async function blockersOf({ tx, row, notice }: Acting): Promise<CardBlocker[]> {
   const { photograph, signature, thumb } = await currentImages(tx, row.id)
   const printable = { photograph: photograph?.displaySha256 ?? undefined, signature: signature?.displaySha256 ?? undefined, thumb }
-  return cardBlockers(tracksOf(row), printable, imageKindsOf(notice), row.cardHold !== null)
+  return cardBlockers(tracksOf(row), printable, imageKindsOf(notice), { isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0 })
 }
 
 /** Freezes all that the card says, and signs it. */
@@ -116,7 +117,8 @@ async function writeCard({ tx, context, row, notice }: Acting) {
   return { result: null, columns: { cardHold: null }, before: { card: row.card }, after: { card: 'issued', version, roll: place.roll }, tell: { version } }
 }
 
-async function voidCards(tx: Executor, context: Context, applicationId: string): Promise<void> {
+/** Makes whatever card is in force void. */
+export async function voidCards(tx: Executor, context: Context, applicationId: string): Promise<void> {
   await tx.update(admitCard).set({ voidAt: context.now() }).where(and(eq(admitCard.applicationId, applicationId), isNull(admitCard.voidAt)))
 }
 

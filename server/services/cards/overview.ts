@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { cardBlockers } from '../../../core/admit-card/content'
+import { openRequests } from '../../../core/application/requests'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { imageKinds, imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardsOverview } from '../../../shared/centres'
@@ -8,7 +9,7 @@ import { admitCard, application, image, seat } from '../../database/schema'
 import { askedOf } from '../roster/filter'
 import { keysOf } from '../roster/page'
 import { countAt } from '../roster/tally'
-import { tracksOf } from '../applications/store'
+import { decidedAnswers, tracksOf } from '../applications/store'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 
@@ -26,7 +27,7 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
-      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), row.cardHold !== null)
+      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), { isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0 })
       return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold }
     }),
     newest: newest.map(n => ({

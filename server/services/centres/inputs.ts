@@ -89,7 +89,7 @@ async function pageOfPeople(db: Executor, cycle: string, notice: Notice, scope: 
   // The notice says which time stamp counts: the sheet's, or that of the payment which settled the fee.
   const settled = db.select({ at: sql<Date>`max(${payment.closedAt})` }).from(payment).where(and(eq(payment.applicationId, application.id), eq(payment.state, 'succeeded')))
   return db.select({
-    id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims, submittedAt: application.submittedAt,
+    id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims, requests: application.requests, submittedAt: application.submittedAt,
     settledAt: notice.allocation.timeStamp === 'fee settled' ? sql<string | null>`(${settled})` : sql<string | null>`null`, told: seat.city,
   }).from(application).leftJoin(seat, eq(seat.applicationId, application.id))
     .where(and(eq(application.cycle, cycle), inArray(application.headline, states), gt(application.number, after), ...(scope === 'waiting' ? [sql`${seat.applicationId} is null`] : [])))

@@ -1,7 +1,7 @@
-import { and, asc, eq, gt, lte, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, gt, isNull, lte, sql, type SQL } from 'drizzle-orm'
 import type { Headline } from '../../../core/application/tracks'
-import { alone } from '../../database/client'
-import { application, cycle } from '../../database/schema'
+import { alone, type Executor } from '../../database/client'
+import { application, cycle, openMatter } from '../../database/schema'
 import { carryOutOnMany } from '../acts/carry-out'
 import { standingColumns, type StandingRow } from '../applications/store'
 import type { Caller, Context } from '../context'
@@ -12,7 +12,7 @@ const pageSize = 500
 const hoursBefore = 48
 
 /**
- * Reminds once, two days before it is too late: of a form that is not handed in, a fee that is not paid, a return or correction that is not answered. Who came to that point within the last
+ * Reminds once, two days before it is too late: of a form that is not handed in, a fee that is not paid, a return or correction that is not answered, a paper that was to follow. Who came to that point within the last
  * day is not reminded of what they were just told.
  *
  * @returns how many were reminded.
@@ -36,22 +36,42 @@ async function remindOfCycle(context: Context, code: string): Promise<number> {
   let count = await remindMany(context, under, 'returned', and(gt(application.openUntil, now), lte(application.openUntil, soon)), row => row.openUntil)
   if (isSoon(closes)) count += await remindMany(context, under, 'drafting', undefined, () => new Date(closes))
   if (isSoon(lastPayment)) count += await remindMany(context, under, 'fee due', undefined, () => new Date(lastPayment))
-  return count
+  return count + await remindOfPapers(context, under, soon)
+}
+
+/** Of papers that may follow, once for each moment at which one has to be there. */
+async function remindOfPapers(context: Context, under: CurrentNotice, soon: Date): Promise<number> {
+  return inPages(context, async (tx) => {
+    const rows = await tx.select({ ...standingColumns, openUntil: openMatter.until }).from(openMatter).innerJoin(application, eq(application.id, openMatter.applicationId)).where(and(
+      eq(openMatter.cycle, under.notice.code), eq(openMatter.kind, 'proof-follows'), isNull(openMatter.clearedAt), gt(openMatter.until, context.now()), lte(openMatter.until, soon), eq(application.form, 'submitted'),
+      sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.parameters ->> 'what' = 'paper' and (m.parameters ->> 'until')::timestamptz >= ${openMatter.until})`,
+    )).orderBy(asc(application.number)).limit(pageSize).for('update', { of: application, skipLocked: true })
+    const each = [...new Map(rows.map(row => [row.id, row])).values()]
+    await carryOutOnMany<Reminded>(tx, context, 'remind', under, each, {}, row => told('paper', row.openUntil))
+    return rows.length
+  })
 }
 
 type Reminded = StandingRow & { openUntil: Date | null }
 
 async function remindMany(context: Context, under: CurrentNotice, headline: Headline, more: SQL | undefined, until: (row: Reminded) => Date | null): Promise<number> {
+  return inPages(context, async (tx) => {
+    const rows = await tx.select({ ...standingColumns, openUntil: application.openUntil }).from(application).where(and(
+      eq(application.cycle, under.notice.code), eq(application.headline, headline), more, lte(application.headlineSince, new Date(context.now().getTime() - hoursBefore * 3_600_000 / 2)),
+      sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.at >= ${application.headlineSince})`,
+    )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
+    await carryOutOnMany<Reminded>(tx, context, 'remind', under, rows, {}, row => told(headline, until(row)))
+    return rows.length
+  })
+}
+
+const told = (what: Headline | 'paper', until: Date | null) => ({ after: { until: until?.toISOString() }, tell: { what, until: until?.toISOString() ?? '' } })
+
+/** Page after page, each in a transaction of its own, until one is not full. */
+async function inPages(context: Context, page: (tx: Executor) => Promise<number>): Promise<number> {
   for (let count = 0; ;) {
-    const page = await context.db.transaction(async (tx) => {
-      const rows = await tx.select({ ...standingColumns, openUntil: application.openUntil }).from(application).where(and(
-        eq(application.cycle, under.notice.code), eq(application.headline, headline), more, lte(application.headlineSince, new Date(context.now().getTime() - hoursBefore * 3_600_000 / 2)),
-        sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.at >= ${application.headlineSince})`,
-      )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      await carryOutOnMany<Reminded>(tx, context, 'remind', under, rows, {}, row => ({ after: { until: until(row)?.toISOString() }, tell: { what: headline, until: until(row)?.toISOString() ?? '' } }))
-      return rows.length
-    })
-    count += page
-    if (page < pageSize) return count
+    const done = await context.db.transaction(page)
+    count += done
+    if (done < pageSize) return count
   }
 }

@@ -1,5 +1,6 @@
 import { and, eq, ne, sql } from 'drizzle-orm'
-import { isFeeClear } from '../../../core/application/tracks'
+import type { CorrectionEffects } from '../../../core/application/correction-effects'
+import { isFeeClear, type Tracks } from '../../../core/application/tracks'
 import type { Answer } from '../../../core/application/answers'
 import { holdsSeat } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
@@ -7,7 +8,7 @@ import { answerChange, correction, image } from '../../database/schema'
 import { carryOut, type Acting, type Carried, type Effect } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { searchKeys } from '../applications/answers'
-import { renewCard } from '../cards/issue'
+import { renewCard, voidCards } from '../cards/issue'
 import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
@@ -51,13 +52,20 @@ export async function takeEffect(acting: Acting, decision: string): Promise<Effe
   const fee = await feeStateOf(tx, context, row.id)
   const isUnseated = holdsSeat(row) && (effects.seat === 'given up' || (row.scrutiny === 'accepted' && !isFeeClear(fee)))
   if (isUnseated) await unseat(tx, context, [row.id])
-  const card = isUnseated ? (row.card === 'withheld' ? 'withheld' : 'not issued') : effects.card === 'made anew' ? await renewCard({ ...acting, row: changed }) : row.card
+  const card = isUnseated ? (row.card === 'withheld' ? 'withheld' : 'not issued') : await cardAfter({ ...acting, row: changed }, effects.card)
   return {
-    result: null, outcome: { fee, isUnseated, card }, columns: { answers: changed.answers, revision, correctionCharges: changed.correctionCharges, personKey, ...searchKeys(changed.answers) },
+    result: null, outcome: { fee, isUnseated, card }, columns: { answers: changed.answers, revision, correctionCharges: changed.correctionCharges, requests: changed.requests, personKey, ...searchKeys(changed.answers) },
     before: { ...Object.fromEntries(Object.entries(asked.changes).map(([question, { before }]) => [question, before])), fee: effects.fee.before },
     after: { ...Object.fromEntries(Object.entries(asked.changes).map(([question, { after }]) => [question, after])), files: Object.keys(files), fee: effects.fee.after, seat: effects.seat, card },
     tell: { seat: effects.seat, card: effects.card },
   }
+}
+
+async function cardAfter(acting: Acting, card: CorrectionEffects['card']): Promise<Tracks['card']> {
+  if (card === 'made anew') return renewCard(acting)
+  if (card !== 'void') return acting.row.card
+  await voidCards(acting.tx, acting.context, acting.row.id)
+  return acting.row.card === 'withheld' ? 'withheld' : 'not issued'
 }
 
 /** Refuses a correction of what does not stand there any more: nobody has weighed that. */

@@ -8,7 +8,7 @@ import type { CorrectionPage, CorrectionView, OpenRule } from '../../../shared/c
 import { application, correction } from '../../database/schema'
 import { factsOf } from '../acts/facts'
 import type { Acting } from '../acts/carry-out'
-import { readApplication, type ApplicationRow } from '../applications/store'
+import { decidedAnswers, readApplication, type ApplicationRow } from '../applications/store'
 import { relationsTo, type Caller, type Context } from '../context'
 import { moneyOf } from '../fees/received'
 import { viewsOfCorrection } from '../images/store'
@@ -27,7 +27,7 @@ export async function readCorrection(caller: Caller, id: string): Promise<Correc
 
 async function readOf(context: Context, row: ApplicationRow): Promise<CorrectionView> {
   const { db } = context
-  return viewOf({ tx: db, context, row, ...await currentNotice(db, row.cycle), facts: await factsOf(db, row) }, await newestCorrectionOf(db, row.id))
+  return viewOf({ tx: db, context, row, ...await currentNotice(db, row.cycle), facts: await factsOf(db, row, (await currentNotice(db, row.cycle)).notice) }, await newestCorrectionOf(db, row.id))
 }
 
 /** A correction as it stands now. */
@@ -63,8 +63,8 @@ function ruleView(notice: Notice, rule: CorrectionRule): OpenRule {
 }
 
 /** Everything that the open rules let somebody change on a sheet with these answers. */
-function openItems(notice: Notice, rules: readonly CorrectionRule[], { answers }: Pick<ApplicationRow, 'answers'>): string[] {
-  const items = [...notice.sections.flatMap(s => s.questions).map(q => q.id), ...slotsOf(notice, answers).map(slot => slot.id)]
+function openItems(notice: Notice, rules: readonly CorrectionRule[], row: Pick<ApplicationRow, 'answers' | 'requests'>): string[] {
+  const items = [...notice.sections.flatMap(s => s.questions).map(q => q.id), ...slotsOf(notice, decidedAnswers(notice, row)).map(slot => slot.id)]
   return items.filter(item => rules.some(rule => isOpened(notice, rule.items, item)))
 }
 

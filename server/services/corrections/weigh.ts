@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm'
 import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
 import { isProof, proofSlot } from '../../../core/application/proof-slot'
+import { decisionsThatHold } from '../../../core/application/requests'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
 import { dateInZone } from '../../../core/calendar/zone'
@@ -13,7 +14,7 @@ import type { CorrectionRule, Notice } from '../../../core/notice/schema'
 import { seat } from '../../database/schema'
 import type { Acting } from '../acts/carry-out'
 import { shutPosts } from '../applications/form'
-import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { countedAnswers, decidedAnswers, type ApplicationRow } from '../applications/store'
 import { currentAssessment } from '../fees/assessments'
 import { scheduleFor } from '../notice/in-force'
 import { currentImages, type ImageRow } from '../images/current'
@@ -39,8 +40,9 @@ export interface Weighed {
 
 /** Weighs a correction with the rules that were open when it was handed in, or that are open now. */
 export async function weigh({ tx, context, row, notice, version, facts }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice' | 'version' | 'facts'>, asked: CorrectionRow): Promise<Weighed> {
-  const corrected = { ...row, answers: correctedAnswers(row.answers, asked) }
   const files = await filesOfCorrection(tx, asked)
+  const answers = correctedAnswers(row.answers, asked)
+  const corrected = { ...row, answers, requests: decisionsThatHold(notice, answers, row.requests, Object.keys(files)) }
   const items = [...Object.keys(asked.changes), ...Object.keys(files).filter(slot => !isProof(slot))]
   const open = asked.handedAt ? notice.corrections.filter(rule => asked.rules.includes(rule.id)) : correctionsOpen(notice, context.principal, context.now())
   const { used, closed } = rulesOfItems(notice, open, items)
@@ -71,7 +73,7 @@ function lacking(context: Acting['context'], notice: Notice, corrected: Applicat
   const proofs = used.flatMap(rule => rule.proof && !files[proofSlot(rule)] ? [rule.proof.title] : [])
   return {
     faults: [...sheetFaults(notice, corrected.answers, dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
-    lacks: [...emptySlots(notice, corrected.answers, files, context.now()).map(slot => slot.title), ...proofs],
-    unmeasured: [...slotsOf(notice, corrected.answers), ...used.map(rule => ({ id: proofSlot(rule), title: rule.proof?.title ?? '' }))].filter(({ id }) => files[id]?.state === 'waiting').map(({ title }) => title),
+    lacks: [...emptySlots(notice, decidedAnswers(notice, corrected), files, context.now()).map(slot => slot.title), ...proofs],
+    unmeasured: [...slotsOf(notice, decidedAnswers(notice, corrected)), ...used.map(rule => ({ id: proofSlot(rule), title: rule.proof?.title ?? '' }))].filter(({ id }) => files[id]?.state === 'waiting').map(({ title }) => title),
   }
 }

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm'
-import { mayFollow, slotOf, type Slot } from '../../../core/application/slots'
+import { decisionsThatHold } from '../../../core/application/requests'
+import { mayFollow, slotOf, slotsOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
 import { pagesAtMost } from '../../../core/documents/document'
 import type { Edit } from '../../../core/imaging/fit'
@@ -17,7 +18,7 @@ import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { settleMatters } from '../acts/matters'
 import { refuseClosed } from '../applications/answers'
-import { lockApplication } from '../applications/store'
+import { decidedAnswers, lockApplication } from '../applications/store'
 import { refuseClosedFile } from '../corrections/open'
 import { filesOfCorrection, openCorrectionOf } from '../corrections/store'
 import { log, type Caller, type Context } from '../context'
@@ -84,7 +85,7 @@ async function keepImage(caller: Caller, { db, now }: Context, applicationId: st
     }).returning()
     if (!made) throw refusal('file.not-kept')
     return {
-      result: imageView(made, bytes.length, name), before: before ? { version: before.version, sha256: before.sha256 } : null,
+      result: imageView(made, bytes.length, name), columns: asked ? {} : { requests: decisionsThatHold(notice, row.answers, row.requests, [kind]) }, before: before ? { version: before.version, sha256: before.sha256 } : null,
       after: { slot: kind, version, sha256, bytes: bytes.length, edits: edits.map(edit => edit.kind) },
     }
   })
@@ -94,10 +95,10 @@ async function keepImage(caller: Caller, { db, now }: Context, applicationId: st
 
 /** Whether a file is a paper that may follow, and comes after the form was handed in. */
 async function isLate(db: Executor, applicationId: string, kind: string, at: Date): Promise<boolean> {
-  const [row] = await db.select({ form: application.form, cycle: application.cycle }).from(application).where(eq(application.id, applicationId))
+  const [row] = await db.select({ form: application.form, cycle: application.cycle, answers: application.answers, requests: application.requests }).from(application).where(eq(application.id, applicationId))
   if (row?.form !== 'submitted') return false
-  const slot = slotOf((await currentNotice(db, row.cycle)).notice, kind)
-  return slot !== null && mayFollow(slot, at)
+  const { notice } = await currentNotice(db, row.cycle)
+  return slotsOf(notice, decidedAnswers(notice, row)).some(slot => slot.id === kind && mayFollow(slot, at))
 }
 
 function wantedSlot(notice: Notice, id: string): Slot {

@@ -6,6 +6,7 @@ import { alone, type Executor } from '../../database/client'
 import { application, contact, letter, message } from '../../database/schema'
 import type { MessageGateway } from '../../standins/messages'
 import type { Caller, Context } from '../context'
+import { settleMattersOfOwner } from '../acts/matters'
 import { currentNotice } from '../notice/notices'
 
 /** What goes out of the house: letters laid down in the transaction that owes them, and carried to the gateway afterwards. */
@@ -47,13 +48,22 @@ export async function carryLetters(caller: Caller, gateway: MessageGateway): Pro
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'carrying letters', async () => {
     const waiting = await context.db.select().from(letter).where(eq(letter.state, 'waiting')).orderBy(letter.at).limit(atOnce)
-    for (const { id, channel, address, subject, body } of waiting) {
+    for (const { id, principalId, channel, address, subject, body } of waiting) {
       const taken = await gateway.take({ id, channel, address, subject, body })
-      await context.db.update(letter).set({ state: taken ? 'delivered' : 'refused', settledAt: context.now() }).where(and(eq(letter.id, id), eq(letter.state, 'waiting')))
+      await context.db.transaction(async (tx) => {
+        await tx.update(letter).set({ state: taken ? 'delivered' : 'refused', settledAt: context.now() }).where(and(eq(letter.id, id), eq(letter.state, 'waiting')))
+        if (principalId !== null && (!taken || await isMissed(tx, principalId))) await settleMattersOfOwner(tx, context, principalId)
+      })
     }
     return waiting.length
   })
   return done?.result ?? 0
+}
+
+/** Whether the office knows that somebody was not reached. */
+async function isMissed(tx: Executor, owner: string): Promise<boolean> {
+  const { rows } = await tx.execute(sql`select 1 from application a join open_matter m on m.application_id = a.id where a.owner_id = ${owner} and m.kind = 'message-bounced' and m.cleared_at is null limit 1`)
+  return rows.length > 0
 }
 
 const pageSize = 50

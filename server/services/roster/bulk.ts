@@ -55,7 +55,7 @@ async function tryOne(context: Context, id: string, { act, outsideDates }: BulkA
   const [row] = await db.select().from(application).where(inArray(application.id, [id]))
   if (!row) return
   const { notice } = await currentNotice(db, row.cycle)
-  const standing = judgeAct(act, principal, [], await factsOf(db, row), notice, context.now())
+  const standing = judgeAct(act, principal, [], await factsOf(db, row, notice), notice, context.now())
   const against = standing.refusal ?? (outsideDates ? null : standing.outsideDates)
   if (against) refuse(against.code, language.refusals.refusalText(against.code, against.parameters))
   else if (standing.needsSecond) tally.waiting++

@@ -9,7 +9,7 @@ import type { ItemReason } from '../../../shared/scrutiny'
 import { scrutinyDecision } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { countedAnswers } from '../applications/store'
+import { countedAnswers, decidedAnswers } from '../applications/store'
 import type { Caller } from '../context'
 import { currentImages } from '../images/current'
 import { onlyOf } from './one-person'
@@ -61,17 +61,17 @@ export function undoDecision(caller: Caller, act: 'take-back-acceptance' | 'reca
 
 async function writeDecision({ tx, context, row, notice }: Acting, decision: 'accept' | 'return' | 'refuse', reasons: readonly ItemReason[], answerUntil: Date | null): Promise<void> {
   await tx.insert(scrutinyDecision).values({
-    id: context.newId(), applicationId: row.id, cycle: row.cycle, decision, reasons: [...reasons], answerUntil, slots: slotsOf(notice, row.answers).map(slot => slot.id), by: context.principal.id, at: context.now(),
+    id: context.newId(), applicationId: row.id, cycle: row.cycle, decision, reasons: [...reasons], answerUntil, slots: slotsOf(notice, decidedAnswers(notice, row)).map(slot => slot.id), by: context.principal.id, at: context.now(),
   })
 }
 
 async function refuseUnjustified({ tx, context, row, notice }: Acting, reasons: readonly ItemReason[]): Promise<void> {
   const images = await currentImages(tx, row.id)
-  const [lacking] = emptySlots(notice, row.answers, images)
+  const [lacking] = emptySlots(notice, decidedAnswers(notice, row), images)
   if (lacking) throw refusal('decision.file-missing', { title: lacking.title, number: row.number })
   const chosen = listAnswer(row.answers, 'posts')
   const failed: Finding[] = [
-    ...slotsOf(notice, row.answers).flatMap(({ id }) => images[id]?.findings ?? []),
+    ...slotsOf(notice, decidedAnswers(notice, row)).flatMap(({ id }) => images[id]?.findings ?? []),
     ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
   if (failed.length > 0 && reasons.length === 0) throw refusal('decision.findings-failed', { count: failed.length, first: failed[0] ? context.language.findings.findingWords(failed[0]).title : '' }, failed)

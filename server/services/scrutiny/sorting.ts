@@ -1,5 +1,6 @@
 import { inArray, sql } from 'drizzle-orm'
 import { listAnswer } from '../../../core/application/answers'
+import { openRequests } from '../../../core/application/requests'
 import { sheetDoubts } from '../../../core/application/sheet'
 import { slotsOf } from '../../../core/application/slots'
 import { addDays } from '../../../core/calendar/calendar-date'
@@ -11,7 +12,7 @@ import { doubtsOf, laneOf } from '../../../core/scrutiny/doubts'
 import type { Executor } from '../../database/client'
 import { locks } from '../../database/locks'
 import { application } from '../../database/schema'
-import { countedAnswers, type ApplicationRow } from '../applications/store'
+import { countedAnswers, decidedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImagesOfMany } from '../images/current'
 import { currentNotice } from '../notice/notices'
@@ -63,12 +64,12 @@ async function sortRows(tx: Executor, rows: readonly ApplicationRow[]): Promise<
   for (const row of rows) {
     const { notice } = await currentNotice(tx, row.cycle)
     const { decided = false, pairs = '0', elsewhere = false } = known.get(row.id) ?? {}
-    const counted = countedAnswers(notice, row)
+    const [counted, asked] = [countedAnswers(notice, row), decidedAnswers(notice, row)]
     const chosen = listAnswer(row.answers, 'posts')
     const doubts = doubtsOf({
       verdicts: evaluatePosts(notice, counted).filter(v => chosen.includes(v.post)).map(v => v.verdict),
-      fileFindings: slotsOf(notice, row.answers).flatMap(({ id }) => images.get(row.id)?.[id]?.findings ?? []),
-      personDoubts: sheetDoubts(row.answers).length, openClaims: heldClaims(notice, row.answers).filter(claim => !row.falseClaims.includes(claim.id)).length, openPairs: Number(pairs), isBack: decided,
+      fileFindings: slotsOf(notice, asked).flatMap(({ id }) => images.get(row.id)?.[id]?.findings ?? []),
+      personDoubts: sheetDoubts(row.answers).length, openClaims: heldClaims(notice, row.answers).filter(claim => !row.falseClaims.includes(claim.id)).length, openRequests: openRequests(notice, asked).length, openPairs: Number(pairs), isBack: decided,
     })
     sorted.push({ id: row.id, lane: laneOf(doubts, { isElsewhere: elsewhere }), doubts: `{${doubts.join()}}`, until: lastMoment(notice, row.headlineSince) })
   }

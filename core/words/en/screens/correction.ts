@@ -33,6 +33,7 @@ export const correction = {
   seatGone: 'The seat is given up: {why, select, city {it lies in none of the cities named now} other {it is not step-free}}. The next placing gives another.',
   cardAnew: 'A new admit card is made; the one that was printed does not hold any more.',
   cardGone: 'The admit card that was printed does not hold any more.',
+  cardWaits: 'The admit card that was printed does not hold any more; a new one is made once the office has decided on what is asked for.',
   cardSame: 'The admit card stays as it is.',
   stillLacks: 'Still missing: {titles}',
   handIn: 'Hand the correction in',

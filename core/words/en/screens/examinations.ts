@@ -47,5 +47,7 @@ export const examinations = {
   signIn: 'Staff sign in here',
   apply: 'Apply',
   corrections: 'What may be corrected once the form is handed in',
+  requests: 'What you may ask for',
+  requestTerms: '{kind, select, time {{minutes} minutes more for each hour. } exception {Clauses may be passed by for you. } other {}}It is asked for in the form; the office grants or declines it. What it goes by: {proof}',
   correctionTerms: '{items}: {opens} to {closes}{hasCharge, select, true {, {charge}} other {}}{hasProof, select, true {, with {proof}} other {}}.',
 }

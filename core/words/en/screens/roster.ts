@@ -16,6 +16,8 @@ export const roster = {
   card: 'card',
   from: 'entered by',
   falseClaim: 'claim found false',
+  askedFor: 'asked for',
+  requestWord: '{title}: {word, select, granted {granted} other {declined}}',
   matter: 'open matter',
   doubt: 'doubt',
   lane: 'queue',
