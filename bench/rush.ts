@@ -13,7 +13,7 @@ import { currentNotice } from '../server/services/notice/notices'
 import { spread } from './database'
 
 /**
- * The last evening: `DATABASE_URL=… LUCID_ADDRESS=… npx tsx bench/rush.ts [people]` on a server of its own, whose database holds the demo. Each person, all at once, submits two complete
+ * The last evening: `DATABASE_URL=… LUCID_ADDRESS=… npx tsx bench/rush.ts [people]` on a server of its own with the simulated gateway beside it, whose database holds the demo. Each person, all at once, submits two complete
  * applications and pays for both, over HTTP, in a session of their own; meanwhile one officer reads a dossier over and over. The ratio is to the same rows written bare, in
  * one statement for each submission, over as many connections as the server has.
  */
@@ -52,6 +52,11 @@ async function ask(one: Pick<One, 'cookie' | 'csrf'>, method: string, path: stri
   return { status: answer.status, body: await answer.json() as Record<string, unknown> }
 }
 
+async function pay(page: string, order: string): Promise<{ status: number, body: Record<string, unknown> }> {
+  const answer = await fetch(`${new URL(page).origin}/orders/${encodeURIComponent(order)}/acts`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ act: 'pay' }) })
+  return { status: answer.status, body: await answer.json() as Record<string, unknown> }
+}
+
 const refused = new Map<string, number>()
 const times = { submit: [] as number[], pay: [] as number[], read: [] as number[] }
 async function timed(kind: keyof typeof times, act: () => Promise<{ status: number, body: Record<string, unknown> }>): Promise<Record<string, unknown> | null> {
@@ -84,7 +89,7 @@ const submitted = (performance.now() - started) / 1000
 await Promise.all(all.map(async (one) => {
   for (const id of one.ids) {
     const opened = await timed('pay', () => ask(one, 'POST', `applications/${id}/payments`, {}))
-    if (opened) await timed('pay', () => ask(one, 'POST', `standins/gateway/${encodeURIComponent(String(opened.order))}`, { act: 'pay' }))
+    if (opened) await timed('pay', () => pay(String(opened.page), String(opened.order)))
   }
 }))
 over = true

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
-import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, officeKeyFile, root, run, say, tryListen } from './lib/system.mjs'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, officeKeyFile, root, run, say, startGateway, tryListen } from './lib/system.mjs'
 import { postgresInstalled, startCluster, useCluster } from './lib/postgres.mjs'
 
 /**
@@ -24,10 +24,12 @@ if (typeof free === 'string') fail(`cannot listen on ${host}:${port} (${free}). 
 
 let release = () => {}
 let server = null
+let gateway = null
 let leaving = false
 function leave(code) {
   if (leaving) return
   leaving = true
+  gateway?.end()
   const end = () => {
     release()
     process.exit(code)
@@ -47,6 +49,10 @@ const env = { DATABASE_URL: url, LUCID_KEY_FILE: officeKeyFile(), LUCID_SECRET: 
 // The demo and the build know nothing of each other: a first start makes both at once.
 const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], { env: { ...env, DATABASE_URL: ownerUrl } }), flags.has('--dev') || ensureBuild()])
 if (!prepared) await failAndLeave('the database could not be prepared; the lines above say why.')
+if (!leaving && env.LUCID_STANDINS === 'yes') {
+  gateway = await startGateway({ databaseUrl: url, secret: env.LUCID_SECRET, office: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`, host, port })
+  env.LUCID_GATEWAY = process.env.LUCID_GATEWAY || gateway.address
+}
 if (!leaving) serve()
 
 async function database() {

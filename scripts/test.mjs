@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, hasCommand, officeKeyFile, root, run, say, tryListen } from './lib/system.mjs'
+import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, hasCommand, officeKeyFile, root, run, say, startGateway, tryListen } from './lib/system.mjs'
 import { postgresInstalled, startCluster } from './lib/postgres.mjs'
 
 /**
@@ -28,6 +28,7 @@ const personal = 'select distinct one #>> \'{}\' from application, jsonb_each(an
 const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1', NO_COLOR: '1' }
 let cluster = null
 let server = null
+let gateway = null
 
 checkNode()
 const seconds = since => Math.round((Date.now() - since) / 1000)
@@ -89,7 +90,8 @@ async function waysThrough() {
   const env = { ...quiet, DATABASE_URL: cluster.url('lucid_ways'), LUCID_SECRET: 'a-secret-of-the-tests-and-nothing-else', LUCID_STANDINS: 'yes', LUCID_KEY_FILE: officeKeyFile(), HOST: '127.0.0.1', PORT: String(port) }
   const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts'], { env: { ...env, DATABASE_URL: cluster.url('lucid_ways', 'lucid_owner') } }), ensureBuild()])
   if (!prepared) throw new Error('the demo could not be loaded')
-  server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] })
+  gateway = await startGateway({ databaseUrl: env.DATABASE_URL, secret: env.LUCID_SECRET, office: address, host: '127.0.0.1', port, quiet: true })
+  server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, LUCID_GATEWAY: gateway.address, NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] })
   let log = ''
   for (const stream of [server.stdout, server.stderr]) stream.on('data', (part) => { log += part })
   await answering(address)
@@ -110,6 +112,7 @@ async function faults() {
   const since = Date.now()
   const ended = new Promise(done => server.once('exit', done))
   server.kill('SIGTERM')
+  gateway?.end()
   await ended
   cluster.copy('lucid_ways', 'lucid_faults')
   const report = join(reports, 'faults.json')
@@ -132,6 +135,7 @@ function readReport(path) {
 
 function finish(code) {
   server?.kill('SIGTERM')
+  gateway?.end()
   cluster?.stop()
   rmSync(reports, { recursive: true, force: true })
   const width = Math.max(...times.map(([part]) => part.length))

@@ -3,18 +3,20 @@ import type PgBoss from 'pg-boss'
 import pictureCode from 'virtual:picture-worker'
 import { openDatabase, type DatabaseHandle } from './database/client'
 import { startWorking, type Working } from './jobs/queue'
+import { LiveWatch } from './services/applications/live'
 import type { Solver } from './services/centres/solver'
 import { solveInThread } from './workers/allocation-thread'
 import { PictureProcesses } from './workers/picture-processes'
 import { PrintEngine, type PrintReader } from '../pictures/print'
 import type { Inspector } from '../pictures/inspect'
-import { GatewayStandin, noGateway, type PaymentGateway } from './standins/gateway'
+import { noGateway, type PaymentGateway } from './standins/gateway'
+import { GatewayClient } from './standins/gateway-client'
 import { refusal } from '../shared/problem'
 import { BankStandin } from './standins/bank'
 import { MessageStandin } from './standins/messages'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -32,9 +34,10 @@ function required(name: string): string {
 
 function openRuntime(url: string, secret: string): Runtime {
   const database = openDatabase(url)
-  const gateway = process.env.LUCID_STANDINS === 'yes' ? new GatewayStandin(database.db, secret) : noGateway
+  const gateway = hasStandins() && process.env.LUCID_GATEWAY ? new GatewayClient(process.env.LUCID_GATEWAY, secret) : noGateway
   const pictures = new PictureProcesses(pictureCode)
   const print = new PrintEngine()
+  const live = new LiveWatch(database.db)
   let working: Promise<Working> | null = null
   const work = () => working ??= startWorking(database.db, url, gateway, new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
@@ -43,9 +46,11 @@ function openRuntime(url: string, secret: string): Runtime {
     solve: solveInThread,
     inspect: pictures.inspect,
     readPrint: print.read,
+    live,
     queue: async () => (await work()).queue,
     close: async () => {
       if (working) await (await working).stop()
+      live.close()
       await pictures.close()
       await print.close()
       await database.close()
@@ -53,16 +58,12 @@ function openRuntime(url: string, secret: string): Runtime {
   }
 }
 
-/** The simulated gateway, where the operator asked for it. Elsewhere there is none: whoever could press its buttons could settle every fee. */
-export function gatewayStandin(): GatewayStandin {
-  const { gateway } = runtime()
-  if (!(gateway instanceof GatewayStandin)) throw refusal('standin.none')
-  return gateway
-}
+// Elsewhere there are none: whoever could press the gateway's buttons could settle every fee.
+const hasStandins = (): boolean => process.env.LUCID_STANDINS === 'yes'
 
 /** The simulated bank, where the operator asked for stand-ins. */
 export function bankStandin(): BankStandin {
-  gatewayStandin()
+  if (!hasStandins()) throw refusal('standin.none')
   return new BankStandin(runtime().database.db)
 }
 

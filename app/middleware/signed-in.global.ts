@@ -1,5 +1,5 @@
 /** Every page but these few needs a session; the page asked for is opened after signing in. */
-const open = ['/sign-in', '/check', '/receipt', '/standins/gateway', '/welcome', '/apply']
+const open = ['/sign-in', '/check', '/receipt', '/welcome', '/apply']
 const ofCandidates = (path: string) => ['/apply', '/own'].some(own => path === own || path.startsWith(`${own}/`))
 
 export default defineNuxtRouteMiddleware(async (to) => {

@@ -55,6 +55,30 @@ const bin = name => join(root, 'node_modules/.bin', name)
 export const runBin = (name, args, options) => run(bin(name), args, options)
 export { bin }
 
+/**
+ * Starts the simulated payment gateway beside the office, on the port after the office's where that is free. It is started again when it ends by itself.
+ *
+ * @returns its address, and what ends it.
+ */
+export async function startGateway({ databaseUrl, secret, office, host, port, quiet = false }) {
+  const own = await tryListen(port + 1, host) === port + 1 ? port + 1 : await tryListen(0, host)
+  let child = null
+  let isLeaving = false
+  const begin = () => {
+    child = spawn(process.execPath, ['--import', 'tsx', 'scripts/gateway.ts'], {
+      cwd: root, stdio: quiet ? 'ignore' : 'inherit', detached: true, env: { ...process.env, DATABASE_URL: databaseUrl, LUCID_SECRET: secret, LUCID_ADDRESS: office, GATEWAY_HOST: host, GATEWAY_PORT: String(own) },
+    })
+    child.once('exit', () => { if (!isLeaving) setTimeout(() => isLeaving || begin(), 1000) })
+  }
+  begin()
+  const end = () => {
+    isLeaving = true
+    child?.kill('SIGTERM')
+  }
+  process.on('exit', end)
+  return { address: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${own}`, end }
+}
+
 /** Installs the packages of the lock file, unless they stand as the lock says. */
 export async function ensureModules() {
   const stamp = join(root, 'node_modules/.lucid-lock')

@@ -73,7 +73,7 @@ export class BankStandin {
 const kept = (amount: number) => Math.floor((amount * 15 + 500) / 1000)
 
 function payoutOf(reference: string, on: string, orders: readonly (typeof standinGatewayOrder.$inferSelect)[]): Payout {
-  return { reference, on, currency: orders[0]?.currency ?? '', orders: orders.map(({ id, amount }) => ({ order: id, gross: amount, charge: kept(amount) })) }
+  return { reference, on, currency: orders[0]?.currency ?? '', orders: orders.map(({ id, amount, charged }) => ({ order: id, gross: charged ?? amount, charge: kept(charged ?? amount) })) }
 }
 
 /** A day's payers: every kind of care and carelessness once. */

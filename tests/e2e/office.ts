@@ -117,6 +117,21 @@ export async function submitSheet(page: Page, declared = 'The candidate has decl
   await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ })).first()).toBeVisible()
 }
 
+/** Pays at the gateway's own page in one of the ways that it offers, and comes back. */
+export async function payAtGateway(page: Page, outcome: string, method: 'Card' | 'Net banking' | 'Wallet' = 'Card'): Promise<void> {
+  await expect(page.getByText('A simulated gateway that ships with the product')).toBeVisible()
+  await page.getByLabel(method, { exact: true }).check()
+  await page.getByRole('radio', { name: new RegExp(`^${outcome}`) }).check()
+  await page.getByRole('button', { name: 'Go on' }).click()
+  if (method !== 'Wallet' && outcome !== 'Declined') {
+    const word = /the word (\d{4})/.exec(await page.getByText('It has sent the word').innerText())?.[1] ?? ''
+    await page.getByLabel('Word of the bank').fill(word)
+    await page.getByRole('button', { name: 'Confirm' }).click()
+  }
+  await expect(page.getByText(outcome === 'Declined' ? '✕ Declined' : '✓ Charged')).toBeVisible()
+  await page.getByRole('link', { name: 'Back to the application' }).click()
+}
+
 /** The application number that the open sheet shows. */
 export async function numberOnSheet(page: Page): Promise<string> {
   const text = await page.getByText(/HL27-\d{7}-\d/).first().innerText()

@@ -4,6 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { startCluster } from '../../scripts/lib/postgres.mjs'
 import { demoPassword } from '../../demo/load'
+import { openDatabase } from '../../server/database/client'
+import { GatewayServer } from '../../server/standins/gateway-server'
 import { Client, ServerProcess } from './servers'
 
 /**
@@ -16,16 +18,25 @@ type Cluster = Awaited<ReturnType<typeof startCluster>>
 let cluster: Cluster
 let servers: ServerProcess[]
 let db: pg.Pool
+let gateway: GatewayServer
+let gatewayAddress: string
+let book: ReturnType<typeof openDatabase>
 
 beforeAll(async () => {
   cluster = await startCluster('postgres-test', { throwaway: true })
   servers = await Promise.all([1, 2].map(() => ServerProcess.on(cluster.url(given.LUCID_FAULTS), { LUCID_SECRET: given.LUCID_SECRET, LUCID_KEY_FILE: given.LUCID_KEY_FILE })))
-  await Promise.all(servers.map(server => server.start()))
+  // The gateway is a company elsewhere: it is not killed, and calls again until the office has answered.
+  book = openDatabase(cluster.url(given.LUCID_FAULTS), 3)
+  gateway = new GatewayServer({ db: book.db, secret: given.LUCID_SECRET, office: servers[0]?.address ?? '', host: '127.0.0.1', port: 0 })
+  gatewayAddress = await gateway.start()
+  await Promise.all(servers.map(server => server.start({ LUCID_GATEWAY: gatewayAddress })))
   db = new pg.Pool({ connectionString: cluster.url(given.LUCID_FAULTS, 'lucid'), max: 2 })
   db.on('error', () => undefined)
 })
 afterAll(async () => {
   await Promise.all(servers.map(server => server.kill()))
+  await gateway.close()
+  await book.close()
   await db.end()
 })
 
@@ -53,8 +64,8 @@ async function payers(client: Client, due: string[], until: number, known: Ackno
     const opened = await client.ask<{ order: string }>('POST', `applications/${id}/payments`, {})
     if (opened?.status !== 200) continue
     // The gateway charges and calls twice; when the office was down it is asked later.
-    const paid = await client.ask<{ state: string }>('POST', `standins/gateway/${encodeURIComponent(opened.body.order)}`, { act: 'twice' })
-    if (paid?.body.state === 'charged') known.charged.add(id)
+    const paid = await fetch(`${gatewayAddress}/orders/${encodeURIComponent(opened.body.order)}/acts`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ act: 'twice' }) }).then(answer => answer.json() as Promise<{ state: string }>, () => null)
+    if (paid?.state === 'charged') known.charged.add(id)
   }
 }
 

@@ -13,7 +13,9 @@ export class ServerProcess {
     return new ServerProcess(`http://127.0.0.1:${port}`, { ...env, DATABASE_URL: databaseUrl, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production', LUCID_STANDINS: 'yes' })
   }
 
-  async start(): Promise<void> {
+  /** `more`: what its environment holds from now on. */
+  async start(more: Record<string, string> = {}): Promise<void> {
+    Object.assign(this.env, more)
     this.child = spawn(process.execPath, ['.output/server/index.mjs'], { env: { ...process.env, ...this.env }, stdio: ['ignore', 'pipe', 'pipe'] })
     for (const stream of [this.child.stdout, this.child.stderr]) stream?.on('data', (part: Buffer) => { this.log += part.toString() })
     for (let tries = 0; tries < 300; tries += 1) {

@@ -27,7 +27,7 @@ const bankColumns = { bookedOn: 'a', order: 'ymd', amount: 'b', mark: '.', debit
 const table: Record<string, Row> = {
   'GET account': { may: signedIn }, 'GET account/factor': { may: signedIn }, 'GET account/sessions': { may: signedIn }, 'DELETE account/sessions': { may: signedIn }, 'DELETE account/sessions/:id': { may: signedIn },
   'PUT account/password': { may: signedIn, body: { present: 'x', password: 'y' } }, 'PUT account/factor': { may: signedIn, body: { secret: 'x', code: '1', password: 'y' } }, 'DELETE account/factor': { may: signedIn, body: { password: 'y' } },
-  'GET applications/:id': { may: [...office4, 'owner'] }, 'PATCH applications/:id/answers': { may: ['officer', 'owner'], body: { revision: 0, changes: {} } },
+  'GET applications/:id': { may: [...office4, 'owner'] }, 'GET applications/:id/live': { may: [...office4, 'owner'] }, 'PATCH applications/:id/answers': { may: ['officer', 'owner'], body: { revision: 0, changes: {} } },
   'POST applications/:id/acts/:act': { may: ['officer', 'owner'], body: { reason: 'tried' }, address: 'applications/OWN/acts/take-back-submission' },
   'GET applications/:id/card': { may: ['officer', 'auditor', 'owner'] }, 'POST applications/:id/claims/:claim/ruling': { may: ['officer', 'scrutineer'], body: { ruling: 'false', reason: 'tried' } },
   'GET applications/:id/images/:kind': { may: seesFiles }, 'PUT applications/:id/images/:kind': { may: ['officer', 'owner'] }, 'GET applications/:id/lookalikes': { may: ['officer', 'scrutineer', 'auditor'] },
@@ -84,7 +84,6 @@ const table: Record<string, Row> = {
   'GET staff': { may: ['administrator'] }, 'POST staff': { may: ['administrator'], body: { signInName: 'member0', name: 'x', roles: ['officer'] } }, 'PUT staff/:id': { may: ['administrator'], body: { signInName: 'x', name: 'x', roles: ['officer'] } },
   'PUT staff/:id/active': { may: ['administrator'], body: { active: true } }, 'POST staff/:id/link': { may: ['administrator'] },
   'GET standins/bank': { may: bankReaders }, 'POST standins/bank/day': { may: ['accounts'], body: { account: zero } }, 'GET standins/bank/settlement': { may: ['accounts'] }, 'GET standins/bank/statement': { may: ['accounts'], address: 'standins/bank/statement?account=x&sequence=1&format=csv' },
-  'GET standins/gateway/:order': { may: everybody }, 'POST standins/gateway/:order': { may: everybody, body: { act: 'pay' } },
 }
 
 function routeFiles(place: string): string[] {
@@ -215,24 +214,10 @@ describe('what cannot be read', () => {
   })
 })
 
-describe('the simulated gateway', () => {
-  it('is not there where the operator did not ask for it, and nothing can be paid through it', async () => {
-    const order = await ask('nobody', 'POST', 'standins/gateway/any', { act: 'pay' })
-    expect([order.status, (await order.json() as { code: string }).code]).toEqual([404, 'standin.none'])
+describe('an office without a gateway', () => {
+  it('lets nothing be paid online, and believes no call', async () => {
     const paid = await ask('owner', 'POST', `applications/${own}/payments`, {})
     expect((await paid.json() as { code: string }).code).toBe('payment.no-gateway')
-  })
-})
-
-describe('a request that is sent again', () => {
-  it('is answered as the first time and done once', async () => {
-    const id = await office.at('accepted')
-    const number = { 'x-lucid-request': '11111111-2222-4333-8444-555555555555' }
-    const answers = await Promise.all([1, 2, 3].map(() => ask('officer', 'POST', `applications/${id}/acts/take-back-acceptance`, { reason: 'sent three times' }, number)))
-    expect(answers.map(a => a.status)).toEqual([200, 200, 200])
-    const dossier = await office.dossier(id)
-    expect(dossier.history.filter(h => h.act === 'take-back-acceptance')).toHaveLength(1)
-    const other = await ask('officer', 'POST', `applications/${id}/acts/take-back-acceptance`, { reason: 'another one' })
-    expect(other.status).toBe(409)
+    expect((await ask('nobody', 'POST', 'payments/event', { eventId: 'ev', order: 'x', outcome: 'charged', amount: 1, currency: 'IMK' })).status).toBe(403)
   })
 })

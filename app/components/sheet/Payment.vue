@@ -5,7 +5,6 @@ import type { Permit } from '~~/app/composables/act'
 /** What is due, and the way to the gateway and back. */
 const props = defineProps<{ dossier: Dossier, own?: boolean, /** Wanted for a correction, beyond the fee. */ more?: number, refresh: () => Promise<void> }>()
 const cycle = useCycleStore()
-const router = useRouter()
 const spelling = useSpelling()
 const busy = ref(false)
 const askingToPay = ref(false)
@@ -20,12 +19,26 @@ async function pay(permit: Permit = {}) {
   if (busy.value) return
   busy.value = true
   const done = await attempt(async () => {
-    const opened = await callApi<{ order: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: permit })
-    await router.push(`/standins/gateway/${encodeURIComponent(opened.order)}`)
+    const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: permit })
+    leaveFor(page)
   })
   if (!done) await attempt(props.refresh)
   busy.value = false
 }
+/** The gateway's page, told where to send the payer back. One that stands beside the office is found under the name by which the office was. */
+function leaveFor(page: string) {
+  const url = new URL(page)
+  if (['127.0.0.1', 'localhost'].includes(url.hostname)) url.hostname = location.hostname
+  url.searchParams.set('office', location.origin)
+  location.assign(url)
+}
+/** A payment under way, and the time that is left for it. */
+const now = useNow(1000)
+const under = computed(() => props.dossier.payments.find(payment => payment.state === 'open') ?? null)
+const left = computed(() => under.value ? Math.max(0, Math.ceil((Date.parse(under.value.expiresAt) - now.value.getTime()) / 1000)) : 0)
+const leftText = computed(() => `${Math.floor(left.value / 60)}:${String(left.value % 60).padStart(2, '0')}`)
+// Candidates' own sheets watch by themselves.
+useLive(props.dossier.id, () => !props.own || props.more !== undefined, props.refresh)
 async function askGateway() {
   busy.value = true
   await attempt(async () => {
@@ -39,7 +52,10 @@ async function askGateway() {
 </script>
 
 <template>
-  <span>{{ say('sheet.due', { due: spelling.amount(due) }) }}</span>
+  <span>{{ say('sheet.due', { due: spelling.amount(due) }) }}<span
+    v-if="under"
+    class="soft"
+  > · {{ left > 0 ? say('sheet.timeLeftToPay', { left: leftText }) : say('sheet.timeToPayIsOver') }}</span></span>
   <ElButton
     v-if="dossier.tracks.fee === 'confirming' && !own"
     class="push"
@@ -56,7 +72,7 @@ async function askGateway() {
     :title="dossier.tracks.fee !== 'confirming' ? whyNot(payStanding) : ''"
     @click="pay()"
   >
-    {{ say('sheet.pay', { due: spelling.amount(due) }) }}
+    {{ under && left > 0 ? say('sheet.goOnPaying') : say('sheet.pay', { due: spelling.amount(due) }) }}
   </ElButton>
   <ActDialog
     v-if="askingToPay && payStanding"

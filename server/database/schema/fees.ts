@@ -3,6 +3,7 @@ import { bigint, index, integer, jsonb, pgTable, primaryKey, text, timestamp, un
 import type { Assessment } from '../../../core/fees/assess'
 import type { EventFault } from '../../../core/fees/gateway-event'
 import type { LedgerAccount, TransactionKind } from '../../../core/fees/ledger'
+import type { GatewayAct, GatewayMethod } from '../../standins/gateway'
 import { application } from './applications'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -82,9 +83,29 @@ export const standinGatewayOrder = pgTable('standin_gateway_order', {
   currency: text('currency').notNull(),
   description: text('description').notNull(),
   returnTo: text('return_to').notNull(),
-  state: text('state').$type<'open' | 'charged' | 'declined'>().notNull(),
+  state: text('state').$type<'open' | 'charged' | 'declined' | 'expired'>().notNull(),
   eventId: text('event_id'),
+  /** Before when it has to be paid, where the office said so. */
+  endsAt: at('ends_at'),
+  /** What was really taken, where that is not what was asked for. */
+  charged: minorUnits('charged'),
+  method: text('method').$type<GatewayMethod>(),
+  /** What becomes of it once the payer's bank has asked for its word, that word, and how often it was wrong. */
+  pending: text('pending').$type<GatewayAct>(),
+  bankWord: text('bank_word'),
+  wrongWords: integer('wrong_words').notNull().default(0),
   at: at('at').notNull(),
   /** The payout that it went into. */
   payout: text('payout'),
 })
+
+/** Calls that the simulated gateway still has to make at the office, or has made. */
+export const standinGatewayCall = pgTable('standin_gateway_call', {
+  id: uuid('id').primaryKey(),
+  gatewayOrder: text('gateway_order').notNull(),
+  body: text('body').notNull(),
+  signature: text('signature').notNull(),
+  dueAt: at('due_at').notNull(),
+  tries: integer('tries').notNull().default(0),
+  doneAt: at('done_at'),
+}, t => [index('standin_gateway_call_due').on(t.dueAt).where(sql`${t.doneAt} is null`)])

@@ -6,7 +6,7 @@ import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../.
 import { spellAmount } from '../../../core/fees/assess'
 import { isFeeClear } from '../../../core/application/tracks'
 import type { FeesView } from '../../../shared/fees'
-import { refusal } from '../../../shared/problem'
+import { ProblemError, refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
 import { locks } from '../../database/locks'
@@ -22,7 +22,8 @@ import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
 import { moneyOf } from './received'
 
-export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string }
+/** A payment that is open; `page` is where the payer goes. */
+export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string, page: string }
 
 /**
  * Opens a payment of what is still due. While one is open the same one is given again: a double press on Pay opens no
@@ -52,8 +53,8 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
   if (!carried.isDone) throw refusal('payment.not-opened')
   // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
   const { open, row } = carried.result
-  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}` })
-  return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString() }
+  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}`, endsAt: open.expiresAt.toISOString() })
+  return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString(), page: gateway.pageOf(open.gatewayOrder) }
 }
 
 interface Opened { open: typeof payment.$inferSelect, row: ApplicationRow }
@@ -191,7 +192,14 @@ export async function sweepOverduePayments(caller: Caller, gateway: PaymentGatew
   const context = await caller.authorise('clock.act')
   const overdue = await context.db.select({ applicationId: payment.applicationId }).from(payment)
     .where(and(eq(payment.state, 'open'), lte(payment.expiresAt, context.now()))).limit(limit)
-  for (const one of overdue) await askGateway(context, gateway, one.applicationId, 'overdue')
+  for (const one of overdue) {
+    // A gateway that does not answer has decided nothing: the payment stays open until it says what became of it.
+    const isSilent = await askGateway(context, gateway, one.applicationId, 'overdue').then(() => false, (error: unknown) => {
+      if (error instanceof ProblemError && error.problem.code === 'payment.gateway-silent') return true
+      throw error
+    })
+    if (isSilent) return 0
+  }
   return overdue.length
 }
 

@@ -1,0 +1,209 @@
+import { createServer, type Server } from 'node:http'
+import { eq } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { gatewayEvent, payment, standinGatewayCall, standinGatewayOrder } from '../../server/database/schema'
+import { LiveWatch } from '../../server/services/applications/live'
+import { readRefunds } from '../../server/services/bank/refunds'
+import { openPayment, receiveGatewayEvent, reconcilePayments, sweepOverduePayments } from '../../server/services/fees/payments'
+import { GatewayClient } from '../../server/standins/gateway-client'
+import { GatewayServer } from '../../server/standins/gateway-server'
+import { expectSoundBooks } from '../support/books'
+import { openOffice, type Office } from '../support/office'
+import { problemOf } from '../support/problem'
+
+/** The gateway as a server of its own, and an office that takes its calls over HTTP. */
+const secret = 'a secret of both'
+let office: Office
+let door: Server
+let isDown = false
+let gateway: GatewayServer
+let address: string
+let client: GatewayClient
+
+beforeAll(async () => {
+  office = await openOffice()
+  door = createServer((request, response) => {
+    const parts: Buffer[] = []
+    request.on('data', (part: Buffer) => parts.push(part))
+    request.on('end', () => {
+      if (isDown) return void response.writeHead(503).end()
+      receiveGatewayEvent(office.product, client, { body: Buffer.concat(parts), signature: String(request.headers['x-gateway-signature']) }).then(() => response.end('{}'), () => response.writeHead(403).end())
+    })
+  })
+  await new Promise<void>(done => door.listen(0, '127.0.0.1', done))
+  const at = door.address()
+  const setting = { db: office.db, secret, office: `http://127.0.0.1:${typeof at === 'object' && at ? at.port : 0}`, host: '127.0.0.1', port: 0, now: () => office.now }
+  gateway = new GatewayServer(setting)
+  address = await gateway.start()
+  client = new GatewayClient(address, secret)
+})
+afterAll(async () => {
+  await gateway.close()
+  door.closeAllConnections()
+  door.close()
+  await office.close()
+})
+
+async function owing(): Promise<{ id: string, order: string, page: string }> {
+  const id = await office.complete()
+  await office.act(id, 'submit', { revision: 1, declared: true })
+  return { ...await openPayment(office.as(), client, id), id }
+}
+const form = (page: string, values: Record<string, string>) => fetch(page, { method: 'POST', body: new URLSearchParams(values), redirect: 'follow' })
+const choose = (page: string, act: string, method = 'wallet') => form(page, { method, act, office: 'http://office.example' })
+const fee = async (id: string) => (await office.dossier(id)).tracks.fee
+const stateOf = async (order: string) => (await office.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)))[0]?.state
+const callNow = async () => { for (let i = 0; i < 3; i += 1) await gateway.callNow() }
+
+describe('the page of the gateway', () => {
+  it('says what is paid for and until when, leads back, and lets no text of the office become a part of it', async () => {
+    const { order, page } = await owing()
+    await office.db.update(standinGatewayOrder).set({ description: '<script>alert(1)</script>' }).where(eq(standinGatewayOrder.id, order))
+    const answer = await fetch(`${page}?office=http://office.example`)
+    const text = await answer.text()
+    expect(text).toContain('IMK 802.50')
+    expect(text).toMatch(/data-ends="2026-/)
+    expect(text).not.toContain('<script>alert')
+    expect(text).toContain('href="http://office.example/intake/')
+    expect(answer.headers.get('content-security-policy')).toMatch(/script-src 'nonce-/)
+    expect(await (await fetch(`${page}?office=javascript:alert(1)//`)).text()).not.toContain('javascript:')
+    expect((await fetch(`${address}/pay/nothing`)).status).toBe(404)
+    expect((await choose(page, 'steal')).status).toBe(400)
+  })
+
+  it('takes a wallet at once, and a card only with the word of the bank; three wrong ones decline it', async () => {
+    const [one, two] = [await owing(), await owing()]
+    expect(await (await choose(one.page, 'twice')).text()).toContain('✓ Charged')
+    await callNow()
+    expect([await fee(one.id), (await office.dossier(one.id)).payments[0]?.deliveries]).toEqual(['settled', 2])
+    const asked = await (await choose(two.page, 'pay', 'card')).text()
+    const word = /the word (\d{4})/.exec(asked)?.[1] ?? ''
+    expect([word.length, await stateOf(two.order), await fee(two.id)]).toEqual([4, 'open', 'confirming'])
+    const say = (given: string) => form(`${two.page}/word`, { word: given, office: '' }).then(answer => answer.text())
+    expect(await say('0000')).toContain('2 tries are left')
+    expect(await say(word)).toContain('✓ Charged')
+    const three = await owing()
+    await choose(three.page, 'pay', 'net banking')
+    for (let i = 0; i < 3; i += 1) await form(`${three.page}/word`, { word: '0000', office: '' })
+    await callNow()
+    expect([await stateOf(three.order), await fee(three.id)]).toEqual(['declined', 'due'])
+  })
+
+  it('charges nothing when the time is over, on both sides', async () => {
+    const { id, order, page } = await owing()
+    office.pass(4)
+    expect(await (await choose(page, 'pay')).text()).toContain('The time to pay is over')
+    await sweepOverduePayments(office.product, client)
+    expect([await stateOf(order), await fee(id), (await office.dossier(id)).payments[0]?.state]).toEqual(['expired', 'due', 'expired'])
+  })
+})
+
+describe('calls of the gateway', () => {
+  it('are made again until the office answers, also by a gateway that was ended in between, and count once', async () => {
+    const { id, page } = await owing()
+    isDown = true
+    await choose(page, 'twice')
+    expect(await fee(id)).toBe('confirming')
+    isDown = false
+    await gateway.close()
+    gateway = new GatewayServer({ db: office.db, secret, office: `http://127.0.0.1:${(door.address() as { port: number }).port}`, host: '127.0.0.1', port: 0, now: () => office.now })
+    address = await gateway.start()
+    client = new GatewayClient(address, secret)
+    office.now = new Date(office.now.getTime() + 5000)
+    await callNow()
+    expect([await fee(id), (await office.dossier(id)).received]).toEqual(['settled', 80_250])
+  })
+
+  it('that come late find the office told already, and a gateway that does not answer has decided nothing', async () => {
+    const { id, page } = await owing()
+    await choose(page, 'late')
+    await callNow()
+    expect(await fee(id)).toBe('confirming')
+    // The office gives the first up only once the gateway was asked: it says that it has charged.
+    office.pass(4)
+    await sweepOverduePayments(office.product, client)
+    expect(await fee(id)).toBe('settled')
+    await callNow()
+    expect((await office.dossier(id)).received).toBe(80_250)
+    const again = await owing()
+    await choose(again.page, 'late')
+    // While the gateway does not answer, nothing is given up.
+    const deaf = new GatewayClient('http://127.0.0.1:1', secret)
+    office.pass(4)
+    expect(await sweepOverduePayments(office.product, deaf)).toBe(0)
+    expect((await office.dossier(again.id)).payments[0]?.state).toBe('open')
+    expect(await problemOf(reconcilePayments(office.as('accounts'), deaf, again.id))).toMatchObject({ code: 'payment.gateway-silent' })
+    expect(await problemOf(openPayment(office.as(), deaf, again.id))).toMatchObject({ code: 'payment.gateway-silent' })
+  })
+
+  it('that are forged are refused, and of less money than was asked for say so', async () => {
+    const { id, order, page } = await owing()
+    await choose(page, 'forged')
+    await callNow()
+    expect([await stateOf(order), await fee(id), (await office.db.select().from(gatewayEvent).where(eq(gatewayEvent.gatewayOrder, order))).length]).toEqual(['open', 'confirming', 0])
+    await choose(page, 'less')
+    await callNow()
+    expect([await fee(id), (await office.dossier(id)).received]).toEqual(['due', 80_150])
+    expect((await office.db.select().from(gatewayEvent).where(eq(gatewayEvent.gatewayOrder, order)))[0]?.fault).toBe('amount')
+    const rest = await openPayment(office.as(), client, id)
+    expect(rest.amount).toBe(100)
+    await choose(rest.page, 'pay')
+    await callNow()
+    expect(await fee(id)).toBe('settled')
+    // A bank takes the rest again: from the gateway's own book.
+    expect(await (await fetch(address)).text()).toContain(rest.order)
+    await form(`${address}/back/${encodeURIComponent(rest.order)}`, {})
+    await callNow()
+    expect(await fee(id)).toBe('due')
+  })
+
+  it('end with every unit on an account, and no call left that the office took', async () => {
+    const by = await Promise.all(Array.from({ length: 12 }, owing))
+    await Promise.all(by.map(({ page }) => choose(page, 'chance')))
+    await callNow()
+    office.pass(10)
+    await callNow()
+    await sweepOverduePayments(office.product, client)
+    for (const { id } of by) await reconcilePayments(office.as('accounts'), client, id)
+    const orders = await office.db.select().from(standinGatewayOrder)
+    const charged = orders.filter(order => order.state === 'charged').reduce((sum, order) => sum + (order.charged ?? order.amount), 0)
+    const events = await office.db.select().from(gatewayEvent)
+    expect(events.filter(event => event.outcome === 'charged').reduce((sum, event) => sum + (event.amount ?? 0), 0)).toBe(charged)
+    await expect.poll(async () => (await office.db.select().from(standinGatewayCall)).filter(call => call.doneAt === null).length).toBe(0)
+    expect((await office.db.select().from(payment)).filter(one => one.state === 'open' && one.expiresAt < office.now)).toEqual([])
+    await expectSoundBooks(office)
+    expect((await readRefunds(office.as('auditor'))).owed.filter(one => by.some(({ id }) => id === one.applicationId))).toEqual([])
+  })
+
+  it('and questions are believed only with the signature', async () => {
+    const { order } = await owing()
+    expect((await fetch(`${address}/orders`, { method: 'POST', body: JSON.stringify({ id: 'x', amount: 1, currency: 'IMK', description: '', returnTo: '/' }) })).status).toBe(401)
+    await expect(new GatewayClient(address, 'another secret').query(order)).rejects.toMatchObject({ problem: { code: 'payment.gateway-silent' } })
+    expect(await client.query(order)).toBeNull()
+  })
+})
+
+describe('whoever watches an application', () => {
+  it('is told when it changes, by whichever process, and not of others; too many are refused', async () => {
+    const { id, page } = await owing()
+    const other = await owing()
+    const live = new LiveWatch(office.db)
+    let told = 0
+    const stop = await live.watch(office.as(), id, () => { told += 1 })
+    expect(await problemOf(live.watch(office.by(await office.candidate('Stranger')), id, () => undefined))).toMatchObject({ code: 'access.relation' })
+    await new Promise(done => setTimeout(done, 1300))
+    office.pass(1)
+    await choose(other.page, 'decline')
+    await callNow()
+    await new Promise(done => setTimeout(done, 1200))
+    expect(told).toBe(0)
+    await choose(page, 'pay')
+    await callNow()
+    await expect.poll(() => told, { timeout: 5000 }).toBeGreaterThan(0)
+    for (let i = 0; i < 5; i += 1) await live.watch(office.as(), other.id, () => undefined)
+    expect(await problemOf(live.watch(office.as(), other.id, () => undefined))).toMatchObject({ code: 'live.too-many' })
+    stop()
+    await live.watch(office.as(), other.id, () => undefined)
+    live.close()
+  })
+})
