@@ -131,7 +131,8 @@ export class GatewayServer {
       const calls = await this.book.act(order, act, tx)
       if (calls.length > 0) await tx.insert(standinGatewayCall).values(calls.map(({ body, signature }) => ({ id: randomUUID(), gatewayOrder: order, body: body.toString('utf8'), signature, dueAt })))
     })
-    await this.callNow()
+    // The payer is not kept waiting until the office has answered.
+    void this.callNow().catch(() => undefined)
   }
 
   private now(): Date {

@@ -32,6 +32,20 @@ async function correct(page: Page, staff: Page, id: string): Promise<void> {
   await expect(staff.getByRole('heading', { name: 'No correction waits' })).toBeVisible()
 }
 
+/** What the office does shows on the candidate's page while it is open, without loading it again. */
+async function watched(page: Page, staff: Page, id: string): Promise<void> {
+  await page.goto(`/own/${id}`)
+  await expect(page.getByText('Waits for scrutiny')).toBeVisible()
+  await page.evaluate(() => { document.body.dataset.same = 'page' })
+  await staff.goto(`/intake/${id}`)
+  await staff.getByRole('button', { name: 'Withhold the card' }).click()
+  const dialog = staff.getByRole('dialog')
+  await dialog.getByLabel('Reason').fill('Looked at by the registrar')
+  await dialog.getByRole('button', { name: 'Withhold the card' }).click()
+  await expect(page.getByText('Admit card is withheld')).toBeVisible()
+  expect(await page.evaluate(() => document.body.dataset.same)).toBe('page')
+}
+
 test('somebody applies on a telephone from nothing to a paid application, and is told by letter', async ({ page, browser, baseURL }) => {
   test.setTimeout(180_000)
   await page.setViewportSize({ width: 390, height: 844 })
@@ -81,6 +95,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   const own = await (await page.request.get('/api/own')).json() as { applications: { id: string }[] }
   const id = own.applications[0]?.id ?? ''
   await correct(page, staff, id)
+  await watched(page, staff, id)
 
   // Another person sees nothing of it.
   await page.getByRole('button', { name: 'Sign out' }).click()
