@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { SlipState } from '../core/bank/slip'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
 import type { LedgerAccount } from '../core/fees/ledger'
 import type { MatchReason, MatchStep } from '../core/bank/match'
@@ -92,9 +93,22 @@ export interface TakenSettlements { taken: SettlementView[], repeated: number }
 /** One reason for what lies on an account, with the parts that make it where they are few enough to be shown. */
 export interface Explained { by: ExplainedBy, count: number, amount: number, parts: { title: string, amount: number, to: string | null }[] }
 export const explainedBy = [
-  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'assessed', 'waived', 'written off', 'kept by the gateway', 'taken by the bank',
+  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'slips not arrived', 'assessed', 'waived', 'written off', 'kept by the gateway', 'taken by the bank',
 ] as const
 export type ExplainedBy = typeof explainedBy[number]
+
+/** What a payer says of a deposit: amount in minor units, branch of the bank, its number of the deposit where the paper has one, and the day. */
+export const paidSlipSchema = z.strictObject({
+  amount: z.int().min(1).max(1e12), branch: z.string().trim().min(2).max(120), bankReference: z.string().trim().max(60).default(''), paidOn: z.iso.date(), reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional(),
+})
+export type PaidSlipInput = Omit<z.output<typeof paidSlipSchema>, 'reason' | 'outsideDates'>
+/** A paid slip; `arrived` of it stands on statements. */
+export interface PaidSlipView {
+  id: string, amount: number, currency: string, branch: string, bankReference: string, paidOn: string, state: SlipState, arrived: number, pages: number, at: string, decided: { by: string, at: string, reason: string } | null
+}
+/** One that waits, with what its applicant owes and other slips that may be the same paper. */
+export interface WaitingSlip extends PaidSlipView { applicationId: string, number: string, name: string, due: number, alike: { number: string, state: SlipState, by: 'picture' | 'facts' }[] }
+export interface SlipPage { rows: WaitingSlip[], next: string | null }
 
 /** The state of the books: receipts of one day, and every account with what explains its balance. */
 export interface ClosingView {

@@ -7,7 +7,7 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -47,6 +47,8 @@ export interface Standing {
   isBarred?: boolean
   /** The last letter to an address of theirs came back. */
   isBounced?: boolean
+  /** A deposit slip waits for somebody to look at it. */
+  isSlipWaiting?: boolean
   /** Money was taken back by a bank, and the fee is due again since. */
   isChargedBack?: boolean
   /** A correction that was handed in. */
@@ -65,7 +67,8 @@ export function openMatters(standing: Standing): OpenMatter[] {
   const until = tracks.form === 'correcting' ? standing.openUntil?.toISOString() ?? null : later(keyDates.closes)
   addForm(standing, until, add)
   if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
-  if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
+  if (standing.isSlipWaiting) add('slip-waits', 'accounts', 'decision')
+  else if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
   else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
   if (standing.isChargedBack && !isFeeClear(tracks.fee)) add('charged-back', 'accounts', 'card')
   if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })

@@ -3,7 +3,7 @@ import { reliefCodes, type FeeItem } from './assess'
 
 /** The accounts of the registration office. Debits are positive, credits negative; each transaction sums to zero. */
 export const ledgerAccounts = [
-  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges', 'waivers', 'write-offs',
+  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'slips in transit', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges', 'waivers', 'write-offs',
 ] as const
 export type LedgerAccount = typeof ledgerAccounts[number]
 
@@ -48,6 +48,17 @@ export function bankLines(amount: number): LedgerLine[] {
 /** The lines of money on the office's account that a due explains. */
 export function matchLines(amount: number): LedgerLine[] {
   return [{ account: 'unmatched receipts', amount }, { account: 'receivable', amount: -amount }]
+}
+
+/** The lines of a deposit slip that somebody has looked at and taken for good: the money is on its way until a statement shows it. */
+export function slipLines(amount: number): LedgerLine[] {
+  return [{ account: 'slips in transit', amount }, { account: 'receivable', amount: -amount }]
+}
+
+/** The lines of money on the office's account for somebody whose slips were taken for good before, with so much still on its way: first that has arrived, the rest pays what is due. */
+export function matchAfterSlips(amount: number, inTransit: number): LedgerLine[] {
+  const arrived = Math.min(amount, Math.max(0, inTransit))
+  return [{ account: 'unmatched receipts' as const, amount }, { account: 'slips in transit' as const, amount: -arrived }, { account: 'receivable' as const, amount: arrived - amount }].filter(line => line.amount !== 0)
 }
 
 /** The lines of a charge that the bank took, once somebody has said that it is one. */

@@ -29,6 +29,7 @@ export const refusalKinds = {
   'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',
   'decision.no-reasons': 'bad-input', 'decision.file-missing': 'not-now', 'decision.findings-failed': 'bad-input', 'order.none': 'not-now', 'check.no-values': 'not-found',
   'request.none': 'bad-input', 'request.form': 'not-now', 'request.refused': 'not-now', 'request.published': 'not-now', 'request.seat': 'not-now', 'act.request-open': 'not-now',
+  'act.slip-waits': 'conflict', 'act.no-slip': 'not-now', 'slip.day': 'bad-input', 'slip.amount': 'bad-input', 'slip.unknown': 'not-found', 'slip.same': 'conflict',
   'claim.none': 'bad-input', 'claim.form': 'not-now', 'claim.refused': 'not-now', 'claim.published': 'not-now',
   'table.empty': 'bad-input', 'table.unknown': 'bad-input', 'table.packed': 'bad-input', 'table.broken': 'bad-input', 'table.csv': 'bad-input', 'table.rows': 'bad-input', 'table.columns': 'bad-input', 'table.size': 'too-large',
   'roll.unknown': 'not-found', 'roll.no-rows': 'bad-input', 'roll.no-key-column': 'bad-input', 'roll.field-twice': 'bad-input', 'roll.field-unknown': 'bad-input', 'roll.under-way': 'conflict', 'roll.not-tried': 'conflict', 'roll.stopped': 'not-now', 'roll.sender': 'bad-input',

@@ -5,7 +5,7 @@ import type { MessageParameters } from '../../core/words/message'
 import { english } from '../../core/words/en'
 import { screenText } from '../../core/words/screen-text'
 import type { standinGatewayOrder } from '../database/schema'
-import { gatewayActs, gatewayMethods, type GatewayMethod } from './gateway'
+import { gatewayActs, gatewayMethods, type GatewayMethod } from './gateway-acts'
 
 /** The pages of the simulated gateway: plain, and unlike those of the office, as a company's elsewhere would be. */
 type Order = typeof standinGatewayOrder.$inferSelect

@@ -6,7 +6,8 @@ import { z } from 'zod'
 import { ProblemError } from '../../shared/problem'
 import type { Database } from '../database/client'
 import { standinGatewayCall } from '../database/schema'
-import { GatewayStandin, gatewayActs, gatewayMethods, isSigned, type GatewayAct } from './gateway'
+import { GatewayStandin, isSigned } from './gateway'
+import { gatewayActs, gatewayMethods, type GatewayAct } from './gateway-acts'
 import { bookPage, messagePage, orderPage, wordPage } from './gateway-page'
 
 /** Where the simulated gateway stands, and whom it calls. `office` is the office's address. */

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import type { Database, Executor } from '../database/client'
 import { standinGatewayOrder } from '../database/schema'
 import { refusal } from '../../shared/problem'
+import type { GatewayAct, GatewayMethod } from './gateway-acts'
 
 /**
  * A simulated payment gateway that ships with the product. It keeps a book of its own and speaks to the office only by
@@ -43,15 +44,6 @@ export const noGateway: PaymentGateway = {
   read: () => { throw refusal('payment.unsigned') },
   pageOf: () => '',
 }
-
-export const gatewayMethods = ['card', 'net banking', 'wallet'] as const
-export type GatewayMethod = typeof gatewayMethods[number]
-/**
- * What becomes of an order. `silent` charges and never calls back; `twice` calls back twice; `late` charges, and calls only when the time to pay is long over; `less` charges less than was asked for; `forged`
- * leaves the order open, and somebody else calls in the gateway's name; `back` is the payer's bank, which takes a charge again.
- */
-export const gatewayActs = ['pay', 'decline', 'silent', 'twice', 'late', 'less', 'forged', 'back'] as const
-export type GatewayAct = typeof gatewayActs[number]
 
 /** How much less `less` charges, in minor units: never all of it. */
 const lessBy = 100

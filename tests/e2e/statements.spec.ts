@@ -57,7 +57,7 @@ test('the accounts desk brings a day at the bank to a closing in which everythin
 
 test('an officer reads the books and changes nothing in them; a slip can be printed for whoever owes', async ({ page }) => {
   await signIn(page, 'officer')
-  for (const path of ['/fees/statements', '/fees/matching', '/fees/payouts', '/fees/refunds', '/fees/closing']) {
+  for (const path of ['/fees/statements', '/fees/matching', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing']) {
     await page.goto(path)
     await expect(page.getByRole('navigation', { name: 'Fees' })).toBeVisible()
     await expect(page.getByRole('button', { name: /Take a|It is theirs|^Close 20|Enter an account/ })).toHaveCount(0)

@@ -1,19 +1,23 @@
 <script setup lang="ts">
 import { inFours } from '~~/core/bank/check-digits'
+import type { Dossier } from '~~/shared/applications'
 import type { DepositView } from '~~/shared/bank'
 
 /** The other way to pay: where, with which reference, until when, and the slip to print. Nothing is shown where the office takes no deposits. */
-const props = defineProps<{ applicationId: string }>()
+const props = defineProps<{ dossier: Dossier }>()
+const emit = defineEmits<{ changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const deposit = shallowRef<DepositView | null>(null)
-onMounted(async () => {
-  deposit.value = (await callApi<{ deposit: DepositView | null }>(`/api/applications/${props.applicationId}/deposit`).catch(() => null))?.deposit ?? null
-})
+async function load() {
+  deposit.value = (await callApi<{ deposit: DepositView | null }>(`/api/applications/${props.dossier.id}/deposit`).catch(() => null))?.deposit ?? null
+}
+onMounted(load)
+watch(() => props.dossier.tracks.fee, load)
 </script>
 
 <template>
   <div
-    v-if="deposit"
+    v-if="deposit && dossier.tracks.fee === 'due'"
     class="deposit small"
   >
     <p><b>{{ say('fees.payAtBank') }}</b></p>
@@ -24,11 +28,16 @@ onMounted(async () => {
     </p>
     <p>
       <a
-        :href="`/api/applications/${applicationId}/slip`"
+        :href="`/api/applications/${dossier.id}/slip`"
         target="_blank"
       >{{ say('fees.slip') }}</a>
     </p>
   </div>
+  <SheetPaidSlip
+    :dossier="dossier"
+    :deposit="deposit"
+    @changed="emit('changed', $event)"
+  />
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import type { Dossier } from '~~/shared/applications'
 
 /** The fee on the sheet: how it is made up, every payment tried for it, and in the margin where it stands. */
 defineProps<{ dossier: Dossier, fee: Assessment | null, editable: boolean }>()
+const emit = defineEmits<{ changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const { feeStateWords, paymentWords } = useWords().states
 </script>
@@ -65,8 +66,9 @@ const { feeStateWords, paymentWords } = useWords().states
         :application-id="dossier.id"
       />
       <SheetDeposit
-        v-if="dossier.tracks.fee === 'due'"
-        :application-id="dossier.id"
+        v-if="dossier.submittedAt"
+        :dossier="dossier"
+        @changed="emit('changed', $event)"
       />
     </div>
   </div>

@@ -246,6 +246,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :dossier="dossier"
         :fee="fee"
         :editable="sheet.editable.value"
+        @changed="sheet.show($event)"
       />
 
       <SheetCentreRow

@@ -2,6 +2,8 @@ import type { Permission } from '../../access/permissions'
 import { claimLock } from '../../eligibility/claims'
 import type { RefusalCode, RefusalReason } from '../../refusal/codes'
 import type { OpenCorrectionState } from '../corrections'
+import type { Notice } from '../../notice/schema'
+import { isSeenTwice } from '../../scrutiny/second-look'
 import { requestLock } from '../requests'
 import { isFeeClear, newTracks, type Headline, type Tracks } from '../tracks'
 import type { Period } from './dates'
@@ -14,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -39,6 +41,8 @@ export interface ActFacts {
   hasCard: boolean
   /** What keeps scrutiny from deciding: a desk that was asked and has not answered, another application that is likely of the same person, or somebody barred. */
   heldBy: 'referred' | 'likely-duplicate' | 'barred' | null
+  /** A deposit slip of its payer: one that nobody has looked at, or one taken for good whose money no statement shows yet. */
+  slip: 'waiting' | 'confirmed' | null
   /** A request that scrutiny has to wait for is not decided. */
   isAsking: boolean
   /** The office has waived or written off a part of its fee. */
@@ -71,6 +75,8 @@ export interface ActRule {
   needsReason?: true
   /** A second person must confirm. */
   needsSecond?: true
+  /** Whether a second person must confirm this one, besides what the notice says: `id` is the application's, `input` what was asked with. */
+  isSeenTwice?: (asked: { id: string, facts: ActFacts, notice: Notice, input: Readonly<Record<string, unknown>> }) => boolean
   /** The act that takes it back, while that one's own rule allows it. */
   takenBackBy?: ActId
   /** Its effects reach outside (a person was told, money moved, a card was printed): screens say so before. */
@@ -117,6 +123,7 @@ const unheld = all(answered, unasked, unless(f => f.heldBy !== 'barred', 'act.ba
 const corrects = (...states: OpenCorrectionState[]) => (f: ActFacts) => f.correction !== null && states.includes(f.correction.state)
 const uncorrected = unless(f => !corrects('waiting')(f), 'act.correction-waits')
 const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'))
+const slipWaits = unless(f => f.slip === 'waiting', 'act.no-slip')
 const refused = unless(f => f.tracks.scrutiny === 'refused' && !isOver(f.tracks), 'act.not-refused')
 const nothing: Guard = () => null
 
@@ -204,11 +211,18 @@ const actRules: Record<ActId, ActRule> = {
 
   // A card that is out does not hold while its fee is due again.
   'payment-charged-back': { permission: 'clock.act', tells: true, refuse: nothing, change: (facts, outcome) => ({ ...paymentBack(facts, outcome), ...facts.tracks.card === 'issued' || facts.tracks.card === 'replaced' ? { card: 'withheld' } : {} }) },
-  'waive-fee': { permission: 'fees.waive', needsReason: true, takenBackBy: 'claim-fee-again', tells: true, refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due'), noPayment), change: paymentEnd },
+  // Without an amount all of the due is meant: whoever may grant that alone says how much it is.
+  'waive-fee': { permission: 'fees.waive', needsReason: true, isSeenTwice: ({ notice, input }) => !(typeof input.amount === 'number' && input.amount <= notice.fees.waivedAlone), takenBackBy: 'claim-fee-again', tells: true, refuse: all(underWay, unless(f => f.tracks.fee === 'due', 'act.fee-not-due'), noPayment), change: paymentEnd },
+  // A slip is what the payer says; money is booked once somebody has looked at it, or a statement shows it.
+  'hand-in-slip': { permission: 'fees.collect', period: 'payments', takenBackBy: 'take-back-slip', refuse: all(underWay, unless(f => f.slip !== 'waiting', 'act.slip-waits'), unless(f => f.tracks.fee === 'due' || corrects('unpaid')(f), 'act.fee-not-due')), change: ({ tracks }) => tracks.fee === 'due' ? { fee: 'confirming' } : {} },
+  'take-back-slip': { permission: 'fees.collect', refuse: slipWaits, change: paymentEnd },
+  'confirm-slip': { permission: 'bank.work', takenBackBy: 'refuse-slip', tells: true, refuse: slipWaits, change: paymentEnd },
+  // One that was taken for good, and whose money never came.
+  'refuse-slip': { permission: 'bank.work', needsReason: true, isSeenTwice: ({ facts }) => facts.slip === 'confirmed', tells: true, refuse: unless(f => f.slip !== null, 'act.no-slip'), change: paymentBack },
   'write-off-fee': { permission: 'fees.waive', needsReason: true, needsSecond: true, takenBackBy: 'claim-fee-again', refuse: all(unless(f => f.tracks.fee === 'due', 'act.fee-not-due'), noPayment), change: paymentEnd },
   'claim-fee-again': { permission: 'fees.waive', needsReason: true, needsSecond: true, tells: true, refuse: all(underWay, unless(f => f.isRelieved, 'act.no-relief'), noPayment), change: paymentBack },
 
-  'accept': { permission: 'scrutiny.decide', takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld, uncorrected), change: () => ({ scrutiny: 'accepted' }) },
+  'accept': { permission: 'scrutiny.decide', isSeenTwice: ({ id, notice }) => isSeenTwice(notice, id), takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld, uncorrected), change: () => ({ scrutiny: 'accepted' }) },
   'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
   'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'refused' }) },
   'refer': { permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'answer-referral', refuse: all(waiting, answered) },

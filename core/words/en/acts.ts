@@ -47,6 +47,10 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, fee, seat and card follow; the candidate is told.' },
+  'hand-in-slip': { press: 'Send the paid slip', says: 'Accounts look at it; until then the fee counts as being confirmed.' },
+  'take-back-slip': { press: 'Take the slip back', says: 'The fee is due as before.' },
+  'confirm-slip': { press: 'Confirm', says: 'The fee counts as paid; the money is in transit until a statement shows it.' },
+  'refuse-slip': { press: 'Refuse the slip', says: 'The fee is due again, and the payer is told why.' },
   'ask-correction': { press: 'Hand the correction in', says: 'The form stays as it is until the correction takes effect.' },
   'add-to-correction': { press: 'Add', says: 'The file counts once the correction takes effect.' },
   'take-back-correction': { press: 'Take the correction back', says: 'Nothing changes; what was paid for it is owed back.' },
@@ -77,6 +81,7 @@ export const logWords: Record<LogAct, string> = {
   'add-late-file': 'added a paper that may follow', 'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
   'decide-request': 'decided on a request',
+  'hand-in-slip': 'handed a deposit slip in', 'take-back-slip': 'took a deposit slip back', 'confirm-slip': 'confirmed a deposit slip', 'refuse-slip': 'refused a deposit slip',
   'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

@@ -24,7 +24,7 @@ export const settlementFaultWords = {
 export const explainedByWords = {
   'dues': 'owed, application by application', 'orders not settled': 'orders charged and not paid out yet, less those paid out and never told as charged', 'payouts not brought': 'payouts that are not on a statement yet', 'lines of statements': 'balances of the last statements',
   'before the books': 'less what was there before the first statement', 'lines not explained': 'lines of statements that nothing explains yet', 'gateway events not explained': 'charges of the gateway that fit no order',
-  'owed back': 'owed back, application by application', 'refunds not left': 'refunds that are not on a statement yet', 'assessed': 'assessed, by examination', 'waived': 'waived, application by application', 'written off': 'written off, application by application', 'kept by the gateway': 'kept by the gateway, by payout', 'taken by the bank': 'charges on statements',
+  'owed back': 'owed back, application by application', 'slips not arrived': 'confirmed slips that are not on a statement yet', 'refunds not left': 'refunds that are not on a statement yet', 'assessed': 'assessed, by examination', 'waived': 'waived, application by application', 'written off': 'written off, application by application', 'kept by the gateway': 'kept by the gateway, by payout', 'taken by the bank': 'charges on statements',
 } as const
 
 export const channelWords = { gateway: 'gateway', bank: 'bank' } as const

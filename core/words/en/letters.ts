@@ -28,6 +28,8 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
   'assess-fee': { subject: '{number}: your fee has changed', body: 'The notice was amended, and your fee was assessed anew: {after} instead of {before}. What lacks is open until {lastPayment}; what was paid too much is owed back to you.' },
   'payment-settled': { subject: '{number}: paid', body: 'Your payment of {amount} has been booked. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
+  'confirm-slip': { subject: '{number}: paid', body: 'The slip of your deposit of {amount} was confirmed. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
+  'refuse-slip': { subject: '{number}: your deposit slip was refused', body: 'The slip of your deposit was refused: {reason} The form is not complete: the fee is open until {lastPayment}.' },
   'refund-sent': { subject: '{number}: your refund is on its way', body: 'What was owed back to you, {amount}, was sent to the account that you gave.' },
   'refund-returned': { subject: '{number}: your refund came back', body: 'The bank could not deliver your refund of {amount}. Write to the office with an account to which it can go.' },
   'payment-taken-back': { subject: '{number}: a payment was for something else', body: 'Money of {amount} that had been booked to your application was for something else, and was taken back. Sign in to see what is due.' },

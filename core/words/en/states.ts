@@ -1,5 +1,6 @@
 import type { RequestWord } from '../../application/requests'
 import type { Headline, Tracks } from '../../application/tracks'
+import type { SlipState } from '../../bank/slip'
 import type { EventFault } from '../../fees/gateway-event'
 import type { LedgerAccount } from '../../fees/ledger'
 
@@ -25,6 +26,7 @@ export const accountWords: Record<LedgerAccount, { title: string, says: string }
   'fee income': { title: 'fee income', says: 'fees earned' },
   'gateway clearing': { title: 'gateway clearing', says: 'received, held by the gateway' },
   'bank expected': { title: 'bank expected', says: 'paid out by the gateway, not on a statement yet' },
+  'slips in transit': { title: 'slips in transit', says: 'deposit slips confirmed by eye, not on a statement yet' },
   'bank': { title: 'bank', says: 'what statements show' },
   'unmatched payments': { title: 'unmatched payments', says: 'left the bank, not explained yet' },
   'refunds in transit': { title: 'refunds in transit', says: 'sent, not on a statement yet' },
@@ -49,3 +51,6 @@ export const eventFaultWords: Record<EventFault, { title: string, says: string }
 
 /** What the office said of something that was asked for. */
 export const requestWords: Record<RequestWord | 'open', string> = { open: 'not decided', granted: 'granted', declined: 'declined' }
+
+/** Where a deposit slip stands. */
+export const slipWords: Record<SlipState, string> = { 'waiting': 'waits to be looked at', 'confirmed': 'confirmed', 'refused': 'refused', 'taken back': 'taken back', 'arrived': 'the money has arrived' }

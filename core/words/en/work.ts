@@ -32,6 +32,7 @@ const matterTitles: Record<MatterKind, string> = {
   'barred': 'Barred, or likely so',
   'charged-back': 'A payment was taken back by a bank',
   'request-open': 'Asked for: {title}',
+  'slip-waits': 'A deposit slip waits to be looked at',
   'message-bounced': 'The last message did not arrive',
   'correction-unpaid': 'A correction waits for its money',
   'correction-waits': 'A correction waits for the office',
@@ -56,6 +57,7 @@ const matterClears: Record<MatterKind, string> = {
   'barred': 'A scrutineer says whether it is the person who is barred.',
   'charged-back': 'The fee is settled anew, or the office gives it up; then an officer lets the card go.',
   'request-open': 'The office grants or declines it, and says why.',
+  'slip-waits': 'Accounts confirm it, or a statement of the bank shows the money.',
   'message-bounced': 'A message arrives at the address, or at another that the candidate gives.',
   'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
   'correction-waits': 'A scrutineer accepts or refuses it.',
@@ -65,7 +67,7 @@ const matterClears: Record<MatterKind, string> = {
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'slip-waits': 'deposit slips to look at', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
 export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }

@@ -1,6 +1,7 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { MatchPart, MatchReason, MatchStep } from '../../../core/bank/match'
+import type { SlipState } from '../../../core/bank/slip'
 import type { Gap, StatementFormat } from '../../../core/bank/statement'
 import type { ClosingView, CsvMapping, SettlementFault } from '../../../shared/bank'
 import type { MadeStatement } from '../../../statements/made'
@@ -184,3 +185,30 @@ export const standinBankDay = pgTable('standin_bank_day', {
   made: jsonb('made').$type<MadeStatement>().notNull(),
   at: at('at').notNull(),
 }, t => [uniqueIndex('standin_bank_day_once').on(t.account, t.sequence)])
+
+/**
+ * A paid deposit slip as its payer has handed it in: where, when and how much, with the picture of the paper. `arrived` of its money stands on statements since; one that waits and whose money came first has arrived, too.
+ */
+export const depositSlip = pgTable('deposit_slip', {
+  id: uuid('id').primaryKey(),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  cycle: text('cycle').notNull(),
+  amount: minorUnits('amount').notNull(),
+  currency: text('currency').notNull(),
+  branch: text('branch').notNull(),
+  /** The bank's own number of the deposit; empty where the paper has none. */
+  bankReference: text('bank_reference').notNull(),
+  paidOn: text('paid_on').notNull(),
+  sha256: text('sha256').notNull(),
+  pages: jsonb('pages').$type<{ sha256: string, width: number, height: number }[]>().notNull(),
+  state: text('state').$type<SlipState>().notNull(),
+  arrived: minorUnits('arrived').notNull().default(0),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  decidedBy: uuid('decided_by').references(() => principal.id),
+  decidedAt: at('decided_at'),
+  reason: text('reason'),
+}, t => [
+  uniqueIndex('deposit_slip_one_waiting').on(t.applicationId).where(sql`${t.state} = 'waiting'`), index('deposit_slip_by_application').on(t.applicationId, t.at),
+  index('deposit_slip_waiting').on(t.cycle, t.at, t.id).where(sql`${t.state} = 'waiting'`), index('deposit_slip_same').on(t.sha256), index('deposit_slip_alike').on(t.paidOn, t.amount),
+])

@@ -3,7 +3,7 @@ import { bigint, index, integer, jsonb, pgTable, primaryKey, text, timestamp, un
 import type { Assessment } from '../../../core/fees/assess'
 import type { EventFault } from '../../../core/fees/gateway-event'
 import type { LedgerAccount, TransactionKind } from '../../../core/fees/ledger'
-import type { GatewayAct, GatewayMethod } from '../../standins/gateway'
+import type { GatewayAct, GatewayMethod } from '../../standins/gateway-acts'
 import { application } from './applications'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })

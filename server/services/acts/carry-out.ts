@@ -1,7 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
 import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
-import { isSeenTwice } from '../../../core/scrutiny/second-look'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
@@ -78,7 +77,7 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   const { tx, context, row, notice, version, facts } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
   const reason = demandPermit(standing, given)
-  const needsSecond = standing.needsSecond || (act === 'accept' && isSeenTwice(notice, row.id)) || (act === 'waive-fee' && exceedsAlone(given, notice))
+  const needsSecond = standing.needsSecond || actRule(act).isSeenTwice?.({ id: row.id, facts, notice, input: given.input ?? {} }) === true
   if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
   if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
   const done = await effect(acting)
@@ -97,9 +96,6 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
   if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
   return { isDone: true, result: done.result }
 }
-
-// Without an amount all of the due is meant: whoever may grant that alone says how much it is.
-const exceedsAlone = ({ input }: Given, { fees }: CurrentNotice['notice']): boolean => !(typeof input?.amount === 'number' && input.amount <= fees.waivedAlone)
 
 function demandPermit(standing: ActStanding, given: Given): string | null {
   if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)

@@ -8,7 +8,7 @@ import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from 
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
 
 /** A request to act, by its number. */
 export interface Asked { act: ActId, requestId: string }
@@ -35,13 +35,14 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
     exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
     ${barHolds(sql`${row.id}`)} as barred,
     (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${row.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
+    (select state from deposit_slip where application_id = ${row.id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
     ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
-    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
@@ -49,6 +50,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, isAsking: false, isRelieved: false,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isRelieved: false,
   }
 }

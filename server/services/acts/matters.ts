@@ -23,8 +23,8 @@ export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, ro
 }
 
 /** What others must settle before scrutiny can decide. */
-type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred' | 'isBounced'>
-interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean, bounced: boolean }
+type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred' | 'isBounced' | 'isSlipWaiting'>
+interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean, bounced: boolean, slip: boolean }
 
 /** Questions to desks, likely pairs and corrections of those among some applications that were submitted. */
 async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'submittedAt'>[]): Promise<Map<string, Outside>> {
@@ -32,10 +32,11 @@ async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id
   if (ids.length === 0) return new Map()
   const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until,
       exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back, ${barHolds(sql`one.id`)} as barred,
-      exists (select 1 from application a join contact k on k.principal_id = a.owner_id where a.id = one.id and (${newestLetter}) = 'refused') as bounced
+      exists (select 1 from application a join contact k on k.principal_id = a.owner_id where a.id = one.id and (${newestLetter}) = 'refused') as bounced,
+      exists (select 1 from deposit_slip s where s.application_id = one.id and s.state = 'waiting') as slip
     from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`)
-  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred, bounced }) => [id, {
-    isChargedBack: back, isBarred: barred, isBounced: bounced, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
+  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred, bounced, slip }) => [id, {
+    isChargedBack: back, isBarred: barred, isBounced: bounced, isSlipWaiting: slip, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
   }]))
 }
 

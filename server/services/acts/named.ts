@@ -1,5 +1,6 @@
 import { actInputs, type ActInput, type NamedAct } from '../../../shared/acts'
 import { refusal } from '../../../shared/problem'
+import { confirmSlip, refuseSlip, takeSlipBack } from '../bank/paid-slips'
 import { deleteDraft } from '../applications/begin'
 import { bringBack, closeCorrection, openForCorrection, submitApplication, takeBackSubmission, withdrawApplication } from '../applications/form'
 import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
@@ -36,6 +37,9 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
   'refer': (caller, id, input, given) => refer(caller, id, input, given),
   'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
+  'take-back-slip': (caller, id, _, given) => takeSlipBack(caller, id, given),
+  'confirm-slip': (caller, id, _, given) => confirmSlip(caller, id, given),
+  'refuse-slip': (caller, id, _, given) => refuseSlip(caller, id, given),
   'decide-request': (caller, id, input, given) => decideRequest(caller, id, input, given),
   'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
   'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),

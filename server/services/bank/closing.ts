@@ -120,6 +120,9 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
   ],
   'unmatched payments': async (db, currency) => [await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount < 0`))],
   'refunds payable': async (db, currency) => [await explainedBy(db, 'owed back', ofApplications('refunds payable', currency))],
+  'slips in transit': async (db, currency) => [await explainedBy(db, 'slips not arrived', sql`
+    select a.number || ' ' || s.branch || ' ' || s.paid_on as title, s.amount - s.arrived as amount, '/intake/' || a.id as to from deposit_slip s join application a on a.id = s.application_id
+    where s.state = 'confirmed' and s.arrived < s.amount and s.currency = ${currency}`)],
   'refunds in transit': async (db, currency) => [await explainedBy(db, 'refunds not left', sql`
     select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.currency = ${currency}`)],
   'waivers': async (db, currency) => [await explainedBy(db, 'waived', reliefsOf('waived', currency))],

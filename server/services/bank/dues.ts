@@ -8,15 +8,19 @@ import type { Caller } from '../context'
 import { receivedOf } from '../fees/received'
 import { accountOf } from './accounts'
 
-interface Found extends Record<string, unknown> { id: string, number: string, name: string, cycle: string, currency: string, assessed: string, received: string, over: boolean }
+interface Found extends Record<string, unknown> { id: string, number: string, name: string, cycle: string, currency: string, assessed: string, received: string, transit: string, over: boolean }
 
-/** Applications to which money may belong: those whose fee was assessed. */
+/** Money of confirmed slips that no statement shows yet: it counts as paid, and is still to come. */
+const inTransitOf = (id: SQL): SQL => sql`coalesce((select sum(s.amount - s.arrived) from deposit_slip s where s.application_id = ${id} and s.state = 'confirmed'), 0)`
+const isAwaited = (id: SQL): SQL => sql`exists (select 1 from deposit_slip s where s.application_id = ${id} and s.state = 'confirmed' and s.arrived < s.amount)`
+
+/** Applications to which money may belong: those whose fee was assessed. What is due is what is still to come. */
 async function duesWhere(tx: Executor, which: SQL): Promise<(Due & { cycle: string })[]> {
   const { rows } = await tx.execute<Found>(sql`
-    select a.id, a.number, a.display_name as name, a.cycle, f.assessment -> 'currency' ->> 'code' as currency, f.assessment ->> 'total' as assessed, ${receivedOf(sql`a.id`)} as received,
+    select a.id, a.number, a.display_name as name, a.cycle, f.assessment -> 'currency' ->> 'code' as currency, f.assessment ->> 'total' as assessed, ${receivedOf(sql`a.id`)} as received, ${inTransitOf(sql`a.id`)} as transit,
       a.form in ('withdrawn', 'lapsed') or a.scrutiny = 'refused' as over
     from application a join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true where ${which}`)
-  return rows.map(({ id, number, name, cycle, currency, assessed, received, over }) => ({ application: id, number, name, cycle, currency, due: Number(assessed) - Number(received), isOver: over }))
+  return rows.map(({ id, number, name, cycle, currency, assessed, received, transit, over }) => ({ application: id, number, name, cycle, currency, due: Number(assessed) - Number(received) + Number(transit), isOver: over }))
 }
 
 /** Those of the numbers that are known, by number. */
@@ -30,8 +34,8 @@ export async function duesOfApplications(tx: Executor, ids: readonly string[]): 
   return new Map((await duesWhere(tx, sql`a.id = any(${sql.param([...ids])}::uuid[])`)).map(due => [due.application, due]))
 }
 
-/** All of whom something is owed now. */
-export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`a.fee in ('due', 'confirming') and a.form not in ('withdrawn', 'lapsed')`)
+/** All of whom something is to come now. */
+export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`(a.fee in ('due', 'confirming') or ${isAwaited(sql`a.id`)}) and a.form not in ('withdrawn', 'lapsed')`)
 
 const shownAtMost = 12
 const likeAtMost = 3000
@@ -45,7 +49,7 @@ const named = (query: string): SQL => sql`to_tsvector('simple', name_key) @@ to_
 export async function duesLikeLine(tx: Executor, { name, text }: Pick<Incoming, 'name' | 'text'>): Promise<Due[]> {
   const words = [...new Set(wordsOf(`${name ?? ''} ${text}`))].slice(0, 40)
   if (words.length === 0) return []
-  return duesWhere(tx, sql`a.id in (select id from application where fee in ('due', 'confirming') and form not in ('withdrawn', 'lapsed') and ${named(words.join(' | '))} limit ${likeAtMost})`)
+  return duesWhere(tx, sql`a.id in (select id from application where (fee in ('due', 'confirming') or ${isAwaited(sql`application.id`)}) and form not in ('withdrawn', 'lapsed') and ${named(words.join(' | '))} limit ${likeAtMost})`)
 }
 
 /** Looks for whom money may be: by number, or by the beginnings of words of the name in any order. */

@@ -1,15 +1,16 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm'
-import { bankChargeLines, matchLines, payoutLines, reversed } from '../../../core/fees/ledger'
+import { bankChargeLines, payoutLines, reversed, type LedgerLine } from '../../../core/fees/ledger'
 import type { Match } from '../../../core/bank/match'
 import type { ExplainInput, LineDetail, LinePage, LineQuery, LineView, MatchView } from '../../../shared/bank'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { bankAccount, bankLine, bankMatch, settlement } from '../../database/schema'
+import { bankAccount, bankLine, bankMatch, ledgerLine, ledgerTransaction, settlement } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { nameOf } from '../people/names'
 import { book } from '../fees/book'
-import { lockApplications, receiveForMany } from '../fees/receive'
+import { lockApplications, moveMoney, receiveForMany } from '../fees/receive'
 import { spelledIn } from './accounts'
+import { ArrivingSlips } from './arriving'
 import { duesOfApplications } from './dues'
 import { explain, matchesNow } from './matching'
 import { unmatchRefunds } from './refund-lines'
@@ -117,6 +118,12 @@ async function explainByDues(tx: Executor, context: Context, line: LineRow, part
   await explain(tx, context, [{ line, match: { step: null, score: guess?.score ?? null, reasons: guess?.reasons ?? [], parts: [...parts] } }])
 }
 
+const touchesDue = ({ lines }: { lines: readonly LedgerLine[] }) => lines.some(line => line.account === 'receivable')
+
+async function linesOf(tx: Executor, source: string): Promise<LedgerLine[]> {
+  return tx.select({ account: ledgerLine.account, amount: ledgerLine.amount }).from(ledgerLine).innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).where(eq(ledgerTransaction.source, source))
+}
+
 /** Takes the explanation of a line back: everything that it booked is booked the other way round, and the line waits again. */
 export async function takeExplanationBack(caller: Caller, matchId: string, reason: string): Promise<void> {
   const context = await caller.authorise('bank.work')
@@ -131,8 +138,12 @@ export async function takeExplanationBack(caller: Caller, matchId: string, reaso
     if (undone.explanation === 'refund') await unmatchRefunds(tx, context, undone.refunds, matchId)
     else if (undone.explanation === 'dues') {
       const held = await lockApplications(tx, undone.parts.map(part => part.application))
-      const receipts = undone.parts.map((part, i) => ({ ...part, source: `match:${matchId}:${i}:back`, lines: reversed(matchLines(part.amount)) }))
-      await receiveForMany(tx, context, held, line.currency, receipts, 'payment-taken-back')
+      const arriving = await ArrivingSlips.of(tx, [...held.keys()])
+      const receipts = []
+      for (const [i, part] of undone.parts.entries()) receipts.push({ ...part, source: `match:${matchId}:${i}:back`, lines: arriving.linesBack(part.application, await linesOf(tx, `match:${matchId}:${i}`)) })
+      await moveMoney(tx, context, held, line.currency, 'bank', receipts.filter(one => !touchesDue(one)), null)
+      await receiveForMany(tx, context, held, line.currency, receipts.filter(touchesDue), 'payment-taken-back')
+      await arriving.keep(tx)
     } else {
       const [kind, lines] = undone.explanation === 'settlement' ? ['settlement' as const, payoutLines(line.amount)] : ['bank' as const, bankChargeLines(-line.amount)]
       await book(tx, context, { applicationId: null, source: `match:${matchId}:0:back`, kind, currency: line.currency, lines: reversed(lines) })

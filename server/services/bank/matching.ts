@@ -1,15 +1,16 @@
 import { and, asc, count, eq, sql } from 'drizzle-orm'
 import { matchesOf, matchSteps, numbersNamedBy, usualThreshold, type Incoming, type Match } from '../../../core/bank/match'
 import { DueIndex } from '../../../core/bank/name-index'
-import { matchLines, payoutLines } from '../../../core/fees/ledger'
+import { payoutLines } from '../../../core/fees/ledger'
 import { grouped } from '../../../shared/grouped'
 import type { MatchingStanding } from '../../../shared/bank'
 import type { Executor } from '../../database/client'
 import { bankLine, bankMatch, officeSetting, settlement } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { bookMany } from '../fees/book'
-import { lockApplications, receiveForMany } from '../fees/receive'
+import { lockApplications, moveMoney, receiveForMany } from '../fees/receive'
 import { duesLikeLine, duesOf, duesOfApplications, openDues } from './dues'
+import { ArrivingSlips } from './arriving'
 import { matchRefunds } from './refund-lines'
 import { writeMatches, type LineRow } from './writing'
 
@@ -101,9 +102,15 @@ export async function explain(tx: Executor, context: Context, decided: readonly 
   const rows = decided.map(({ line, match }) => ({ id: context.newId(), line, match }))
   await writeMatches(tx, context, rows.map(({ id, line, match }) => ({ id, lineId: line.id, explanation: 'dues', ...match, score: match.score === null ? null : Math.round(match.score * 100), settlementId: null })))
   const applications = await lockApplications(tx, rows.flatMap(({ match }) => match.parts.map(part => part.application)))
+  const arriving = await ArrivingSlips.of(tx, [...applications.keys()])
   for (const [currency, group] of grouped(rows, row => row.line.currency)) {
-    await receiveForMany(tx, context, applications, currency, group.flatMap(({ id, match }) => match.parts.map((part, i) => ({ ...part, source: `match:${id}:${i}`, lines: matchLines(part.amount) }))))
+    const receipts = group.flatMap(({ id, match }) => match.parts.map((part, i) => ({ ...part, source: `match:${id}:${i}`, lines: arriving.linesFor(part.application, part.amount) })))
+    // Money of a slip that was taken for good pays nothing any more: it has only arrived.
+    const isPaying = ({ lines }: typeof receipts[number]) => lines.some(line => line.account === 'receivable')
+    await moveMoney(tx, context, applications, currency, 'bank', receipts.filter(one => !isPaying(one)), null)
+    await receiveForMany(tx, context, applications, currency, receipts.filter(isPaying))
   }
+  await arriving.keep(tx)
 }
 
 async function keepGuesses(tx: Executor, guesses: readonly Decided[]): Promise<void> {

@@ -37,7 +37,7 @@ export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 't
     await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
   }
   // The act holds the application: nothing came in and no payment began since its facts were read.
-  return facts.hasOpenPayment ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false, facts.held)
+  return facts.hasOpenPayment || facts.slip === 'waiting' ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false, facts.held)
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */

@@ -43,7 +43,8 @@ export interface MoneyStanding { assessed: number | null, currency: string | nul
 export async function moneyOf(tx: Executor, context: Pick<Context, 'now'>, ids: readonly string[]): Promise<Map<string, MoneyStanding>> {
   const { rows } = await tx.execute<Standing>(sql`
     select a.id, f.assessment ->> 'total' as assessed, f.assessment -> 'currency' ->> 'code' as currency, ${receivedOf(sql`a.id`)} as received, ${heldOf(sql`a.id`)} as held,
-      exists (select 1 from payment p where p.application_id = a.id and p.state = 'open' and p.expires_at > ${context.now().toISOString()}::timestamptz) as paying
+      exists (select 1 from payment p where p.application_id = a.id and p.state = 'open' and p.expires_at > ${context.now().toISOString()}::timestamptz)
+        or exists (select 1 from deposit_slip s where s.application_id = a.id and s.state = 'waiting') as paying
     from unnest(${sql.param([...ids])}::uuid[]) as a(id)
     left join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true`)
   return new Map(rows.map(row => [row.id, { assessed: row.assessed === null ? null : Number(row.assessed), currency: row.currency, received: Number(row.received), held: Number(row.held), isPaying: row.paying }]))

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import type { Dossier } from '~~/shared/applications'
+import type { DepositView, PaidSlipView } from '~~/shared/bank'
+
+const { slipWords } = useWords().states
+
+/** Whoever has paid at a bank says so here, with the picture of the paper; below it what became of each slip. */
+const props = defineProps<{ dossier: Dossier, deposit: DepositView | null }>()
+const emit = defineEmits<{ changed: [dossier: Dossier] }>()
+const spelling = useSpelling()
+const slips = shallowRef<PaidSlipView[]>([])
+const asking = ref(false)
+const busy = ref(false)
+const form = reactive({ amount: 0, branch: '', bankReference: '', paidOn: '' })
+const paper = shallowRef<File | null>(null)
+const ready = computed(() => form.amount > 0 && form.branch.trim().length > 1 && form.paidOn !== '' && paper.value !== null)
+const path = `/api/applications/${props.dossier.id}/slips`
+const { perform } = useAct(props.dossier.id, (got) => {
+  emit('changed', got)
+  void load()
+})
+async function load() {
+  slips.value = await callApi<PaidSlipView[]>(path).catch(() => [])
+}
+onMounted(load)
+// What accounts have decided shows without a reload.
+watch(() => props.dossier.tracks.fee, load)
+function ask() {
+  form.amount = props.deposit?.amount ?? 0
+  paper.value = null
+  asking.value = true
+}
+/** JSON that a header may carry, whatever script the branch is written in. */
+const plainJson = (value: unknown) => JSON.stringify(value).replace(/[^\x20-\x7e]/g, sign => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`)
+async function send() {
+  const file = paper.value
+  if (!file || busy.value) return
+  busy.value = true
+  const said = { ...form, branch: form.branch.trim(), bankReference: form.bankReference.trim() }
+  const done = await attempt(async () => {
+    slips.value = await callApi<PaidSlipView[]>(path, { method: 'POST', bytes: file, headers: { 'x-lucid-slip': plainJson(said) } })
+    emit('changed', await callApi<Dossier>(`/api/applications/${props.dossier.id}`))
+  })
+  busy.value = false
+  if (done) asking.value = false
+}
+</script>
+
+<template>
+  <div class="slips small">
+    <div
+      v-for="slip in slips"
+      :key="slip.id"
+      class="slip"
+    >
+      <p>
+        {{ say('fees.slipPaidIn', { amount: spelling.amountIn(slip.amount, slip.currency), branch: slip.branch, on: spelling.answer('bornOn', slip.paidOn) }) }}
+        <b :class="{ attention: slip.state === 'waiting', refusal: slip.state === 'refused' }">{{ slipWords[slip.state] }}</b>
+        <template v-if="slip.decided?.reason">
+          · {{ slip.decided.reason }}
+        </template>
+      </p>
+      <button
+        v-if="slip.state === 'waiting' && canAct(dossier, 'take-back-slip')"
+        type="button"
+        class="press small"
+        @click="perform('take-back-slip', {})"
+      >
+        {{ say('fees.takeSlipBack') }}
+      </button>
+    </div>
+    <button
+      v-if="deposit && canAct(dossier, 'hand-in-slip')"
+      type="button"
+      class="press small"
+      @click="ask"
+    >
+      {{ say('fees.iHavePaidAtBank') }}
+    </button>
+    <ElDialog
+      v-model="asking"
+      :title="say('fees.iHavePaidAtBank')"
+      width="min(520px, 94vw)"
+    >
+      <p class="soft small">
+        {{ say('fees.slipHelp') }}
+      </p>
+      <label for="slip-branch">{{ say('fees.slipBranch') }}</label>
+      <ElInput
+        id="slip-branch"
+        v-model="form.branch"
+        maxlength="120"
+      />
+      <label for="slip-day">{{ say('fees.slipDay') }}</label>
+      <input
+        id="slip-day"
+        v-model="form.paidOn"
+        class="field"
+        type="date"
+      >
+      <p class="label">
+        {{ say('fees.slipAmount') }}
+      </p>
+      <BankAmountField
+        v-model="form.amount"
+        :currency="deposit?.currency ?? ''"
+        :label="say('fees.slipAmount')"
+      />
+      <label for="slip-reference">{{ say('fees.slipBankReference') }}</label>
+      <ElInput
+        id="slip-reference"
+        v-model="form.bankReference"
+        maxlength="60"
+      />
+      <label for="slip-paper">{{ say('fees.slipPaper') }}</label>
+      <input
+        id="slip-paper"
+        type="file"
+        accept="image/jpeg,image/png,application/pdf"
+        @change="paper = ($event.target as HTMLInputElement).files?.[0] ?? null"
+      >
+      <template #footer>
+        <ElButton @click="asking = false">
+          {{ say('acts.notNow') }}
+        </ElButton>
+        <ElButton
+          type="primary"
+          :loading="busy"
+          :disabled="!ready"
+          @click="send"
+        >
+          {{ say('fees.sendSlip') }}
+        </ElButton>
+      </template>
+    </ElDialog>
+  </div>
+</template>
+
+<style scoped>
+.slips { margin-top: 12px; }
+.slip + .slip { margin-top: 6px; }
+label, .label { display: block; font-weight: 600; margin: 12px 0 4px; }
+</style>

@@ -1,0 +1,13 @@
+import { setResponseHeader } from 'h3'
+import { z } from 'zod'
+import { route } from '../../../http/handle'
+import { idParam, query } from '../../../http/input'
+import { pageOfSlip } from '../../../services/bank/paid-slips'
+
+const pageSchema = z.object({ page: z.coerce.number().int().min(1).max(20).default(1) })
+
+export default route(async ({ event, caller }) => {
+  const jpeg = await pageOfSlip(caller, idParam(event), query(event, pageSchema).page)
+  setResponseHeader(event, 'content-type', 'image/jpeg')
+  return jpeg
+})
