@@ -37,6 +37,21 @@ export function drawCertificate(random: Random, title: string, holder: PaperHold
   })
 }
 
+/** What a bank gives to whoever has paid in at its counter, A5, made up. */
+export function drawDepositPaper(deposit: { branch: string, amount: string, reference: string, on: string, number: string }): Promise<Buffer> {
+  return documentOf({ title: 'Deposit', author: 'Ilmara Harbour Bank', at: new Date('2026-05-04T08:00:00Z'), size: [mm(148), mm(105)] }, (doc) => {
+    drawLine(doc, 'Ilmara Harbour Bank', mm(12), mm(10), { face: 'strong', size: 13 })
+    drawLine(doc, 'Paid in at the counter', mm(12), mm(20), { face: 'serif', size: 16 })
+    const rows = [['Branch', deposit.branch], ['Amount', deposit.amount], ['Reference', deposit.reference], ['Day', deposit.on], ['Number', deposit.number]] as const
+    rows.forEach(([label, value], i) => {
+      drawLine(doc, label, mm(12), mm(36 + i * 9), { face: 'sans', size: 10, colour: '#555555' })
+      drawLine(doc, value, mm(46), mm(36 + i * 9), { face: 'sans', size: 12 }, mm(96))
+    })
+    doc.rect(mm(104), mm(66), mm(34), mm(20)).lineWidth(1.5).strokeColor('#2a4f7a').stroke()
+    drawLine(doc, 'RECEIVED', mm(107), mm(73), { face: 'strong', size: 13, colour: '#2a4f7a' })
+  })
+}
+
 /** The page of an identity paper with somebody's photograph, 125 by 88 mm, made up. */
 export async function drawIdentityPage(photograph: Uint8Array, title: string, holder: PaperHolder): Promise<Buffer> {
   const portrait = await sharp(photograph).resize(300).jpeg().toBuffer()

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { eq, sql } from 'drizzle-orm'
 import { listAnswer, textAnswer, type Answers } from '../core/application/answers'
+import { dateInZone } from '../core/calendar/zone'
+import { spellAmount } from '../core/fees/assess'
 import { documentsAsked } from '../core/application/slots'
 import type { Notice } from '../core/notice/schema'
 import { spellAnswer } from '../core/words/en/answers'
@@ -14,6 +16,8 @@ import { readRoster } from '../server/services/roster/page'
 import { putBankAccount } from '../server/services/bank/accounts'
 import { matchOpenLines } from '../server/services/bank/matching'
 import { takeSettlements } from '../server/services/bank/settlements'
+import { handInSlip } from '../server/services/bank/paid-slips'
+import { readDeposit } from '../server/services/bank/slip'
 import { takeStatements } from '../server/services/bank/statements'
 import { issueCard } from '../server/services/cards/issue'
 import { publishRun } from '../server/services/centres/publish'
@@ -41,7 +45,7 @@ import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
 import { demoNotice, finishedNotice } from './notice'
 import { makePerson } from './people'
-import { drawCertificate, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
+import { drawCertificate, drawDepositPaper, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
 import { drawPortrait, portraitFaults, type PortraitFault } from './portraits'
 import { drawSignature, signatureFaults, type SignatureFault } from './signatures'
 import { Random } from './random'
@@ -88,6 +92,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await loadAll(loader, list, 0, tell)
   await loadFinished(loader, tell)
   await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
+  await loadSlips(loader)
   const marine = marineCollegesNotice(notice, now)
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
@@ -136,6 +141,22 @@ async function loadBank({ db, notice, now }: Loader, accounts: Principal): Promi
   const day = await bank.passDay(account, [])
   await takeStatements(caller, id, 'first-day.xml', Buffer.from(await bank.statement(account.number, day, 'camt')))
   await matchOpenLines(caller, () => Promise.resolve(true))
+}
+
+// Four who have paid at a counter; one of them with the paper of another.
+async function loadSlips({ db, notice, inspect, now }: Loader): Promise<void> {
+  const { rows } = await readRoster(at(db, now), notice.code, { is: ['fee:due'], sort: 'number', limit: 200 })
+  let before: { paper: Buffer, number: string } | null = null
+  for (const [i, row] of rows.slice(-4).entries()) {
+    const caller = at(db, hoursBefore(now, 20 - 4 * i))
+    const deposit = await readDeposit(caller, row.id)
+    if (!deposit) continue
+    const [branch, paidOn, number] = ['Skarnholm, Quay Street', dateInZone(hoursBefore(now, 26), notice.body.zone), `D-${4711 + i}`]
+    const paper = await drawDepositPaper({ branch, amount: spellAmount(deposit.amount, notice.body.currency), reference: deposit.reference, on: paidOn, number })
+    const given = i === 3 && before ? before : { paper, number }
+    await handInSlip(caller, inspect, row.id, { amount: deposit.amount, branch, bankReference: given.number, paidOn, bytes: await scanPage(new Random(900), given.paper, 'none', 120) })
+    before = { paper, number }
+  }
 }
 
 /** Places in the list of people who have applied already, as the one before them: in scrutiny, so that somebody has to say whether they are one. */

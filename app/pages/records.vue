@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { LogRow } from '~~/shared/records'
 
-const { logWords } = useWords().acts
+const { logWords } = useWords().log
 const { recordLines } = useWords().records
 
 /** The log: who did what, to what, when, and what it changed. */

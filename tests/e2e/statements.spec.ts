@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
+import { drawPortrait } from '../../demo/portraits'
+import { Random } from '../../demo/random'
 import { signIn } from './office'
 
 test('the accounts desk brings a day at the bank to a closing in which everything is explained', async ({ page }) => {
@@ -53,6 +55,26 @@ test('the accounts desk brings a day at the bank to a closing in which everythin
   await page.getByRole('button', { name: /^Close 20/ }).click()
   await expect(page.getByText(/Closed by Cassil Varno/)).toBeVisible()
   await expect(page.getByRole('button', { name: /^Close 20/ })).toBeHidden()
+})
+
+test('a slip that was paid in at a counter is handed in, found to be used twice, confirmed, and stands in transit', async ({ page }) => {
+  await signIn(page, 'accounts')
+  const due = await (await page.request.get('/api/cycles/HL27/roster?is=fee:due&limit=40')).json() as { rows: { id: string, tags: string[] }[] }
+  await page.goto(`/intake/${due.rows.find(row => row.tags.includes('form:submitted'))?.id}`)
+  await page.getByRole('button', { name: 'I have paid at a bank' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Bank and branch').fill('Lohn, Market')
+  await dialog.getByLabel('Day of the deposit').fill(new Date(Date.now() - 36 * 3_600_000).toISOString().slice(0, 10))
+  await dialog.getByLabel('Picture or PDF of the slip').setInputFiles({ name: 'slip.jpg', mimeType: 'image/jpeg', buffer: await drawPortrait(new Random(77), 'none') })
+  await dialog.getByRole('button', { name: 'Send the slip' }).click()
+  await expect(page.getByText('waits to be looked at', { exact: true })).toBeVisible()
+  await page.goto('/fees/slips')
+  await expect(page.getByText('The same paper was handed in for')).toHaveCount(2)
+  const waiting = Number(/^(\d+) slips wait/.exec(await page.getByRole('heading', { level: 1 }).innerText())?.[1])
+  await page.keyboard.press('c')
+  await expect(page.getByRole('heading', { name: `${waiting - 1} slips wait` })).toBeVisible()
+  await page.goto('/fees')
+  await expect(page.getByText('slips in transit').first()).toBeVisible()
 })
 
 test('an officer reads the books and changes nothing in them; a slip can be printed for whoever owes', async ({ page }) => {

@@ -4,7 +4,7 @@ import type { FeesView } from '~~/shared/fees'
 /** Events of the gateway that did not fit their orders, and what became of the money. */
 defineProps<{ misfits: FeesView['misfits'] }>()
 const spelling = useSpelling()
-const { eventFaultWords } = useWords().states
+const { eventFaultWords } = useWords().bank
 </script>
 
 <template>

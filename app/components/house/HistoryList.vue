@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { HistoryRow } from '~~/shared/applications'
 
-const { logWords } = useWords().acts
+const { logWords } = useWords().log
 const { recordLines } = useWords().records
 
 /** Who did what to one application, newest first, with the values before and after. */

@@ -65,7 +65,7 @@ const { feeStateWords, paymentWords } = useWords().states
         :key="dossier.received"
         :application-id="dossier.id"
       />
-      <SheetDeposit
+      <LazySheetDeposit
         v-if="dossier.submittedAt"
         :dossier="dossier"
         @changed="emit('changed', $event)"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { parseCalendarDate } from '~~/core/calendar/calendar-date'
 import type { Dossier } from '~~/shared/applications'
 import type { DepositView, PaidSlipView } from '~~/shared/bank'
 
@@ -13,7 +14,7 @@ const asking = ref(false)
 const busy = ref(false)
 const form = reactive({ amount: 0, branch: '', bankReference: '', paidOn: '' })
 const paper = shallowRef<File | null>(null)
-const ready = computed(() => form.amount > 0 && form.branch.trim().length > 1 && form.paidOn !== '' && paper.value !== null)
+const ready = computed(() => form.amount > 0 && form.branch.trim().length > 1 && parseCalendarDate(form.paidOn) !== null && paper.value !== null)
 const path = `/api/applications/${props.dossier.id}/slips`
 const { perform } = useAct(props.dossier.id, (got) => {
   emit('changed', got)
@@ -92,12 +93,13 @@ async function send() {
         maxlength="120"
       />
       <label for="slip-day">{{ say('fees.slipDay') }}</label>
-      <input
-        id="slip-day"
-        v-model="form.paidOn"
-        class="field"
-        type="date"
-      >
+      <SheetDateField
+        input-id="slip-day"
+        name="slip-day"
+        :answer="form.paidOn"
+        :flawed="false"
+        @change="form.paidOn = $event"
+      />
       <p class="label">
         {{ say('fees.slipAmount') }}
       </p>
@@ -112,13 +114,18 @@ async function send() {
         v-model="form.bankReference"
         maxlength="60"
       />
-      <label for="slip-paper">{{ say('fees.slipPaper') }}</label>
-      <input
-        id="slip-paper"
-        type="file"
-        accept="image/jpeg,image/png,application/pdf"
-        @change="paper = ($event.target as HTMLInputElement).files?.[0] ?? null"
-      >
+      <p class="label">
+        {{ say('fees.slipPaper') }}
+      </p>
+      <p>
+        <HouseFileButton
+          :title="say('fees.choosePaper')"
+          :label="say('fees.slipPaper')"
+          accept="image/jpeg,image/png,application/pdf"
+          @choose="paper = $event"
+        />
+        <span class="soft chosen">{{ paper?.name ?? say('fees.noPaperYet') }}</span>
+      </p>
       <template #footer>
         <ElButton @click="asking = false">
           {{ say('acts.notNow') }}
@@ -140,4 +147,5 @@ async function send() {
 .slips { margin-top: 12px; }
 .slip + .slip { margin-top: 6px; }
 label, .label { display: block; font-weight: 600; margin: 12px 0 4px; }
+.chosen { margin-left: 10px; overflow-wrap: anywhere; }
 </style>

@@ -238,7 +238,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         />
       </template>
 
-      <SheetRequests
+      <LazySheetRequests
         v-if="dossier.requests.length > 0 && dossier.submittedAt"
         :dossier="dossier"
       />

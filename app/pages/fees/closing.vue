@@ -8,7 +8,7 @@ useHead({ title: titled(say('bank.closing')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
-const { accountWords } = useWords().states
+const { accountWords } = useWords().bank
 const { explainedByWords, channelWords } = useWords().bank
 const shown = shallowRef<ClosingPage | null>(null)
 const on = ref('')

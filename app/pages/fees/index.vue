@@ -13,7 +13,8 @@ const ledgers = computed(() => {
   const accounts = view.value?.accounts ?? []
   return [...new Set(accounts.map(account => account.currency))].map(currency => [currency, accounts.filter(account => account.currency === currency)] as const)
 })
-const { accountWords, feeStateWords } = useWords().states
+const { accountWords } = useWords().bank
+const { feeStateWords } = useWords().states
 const { failure, reload: load } = useLoaded(async () => {
   view.value = await callApi<FeesView>(cycle.path('fees'))
 })

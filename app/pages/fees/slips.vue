@@ -79,7 +79,7 @@ const { failure } = useLoaded(() => load())
           </NuxtLink>
         </h2>
         <dl>
-          <dt>{{ say('bank.number') }}</dt><dd>{{ slip.number }}</dd>
+          <dt>{{ say('bank.slipApplication') }}</dt><dd>{{ slip.number }}</dd>
           <dt>{{ say('bank.slipAmount') }}</dt><dd :class="{ attention: slip.amount !== slip.due }">
             {{ spelling.amountIn(slip.amount, slip.currency) }}
           </dd>

@@ -1,5 +1,4 @@
 import type { ActId } from '../../application/acts/table'
-import type { LogAct } from '../../records/log'
 
 /** An act as a button says it, and what it does, said before it is pressed. */
 export const actButtons: Record<ActId, { press: string, says: string }> = {
@@ -63,25 +62,4 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'claim-fee-again': { press: 'Claim the fee again', says: 'What was waived or written off is due again. A second person has to confirm.' },
   'payment-charged-back': { press: 'Charged back', says: 'The gateway has taken the money again.' },
   'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },
-}
-
-/** What the log says was done. */
-export const logWords: Record<LogAct, string> = {
-  'begin': 'registered', 'save-answers': 'changed answers', 'add-file': 'added a file', 'delete-draft': 'deleted the empty draft', 'submit': 'submitted', 'take-back-submission': 'took the submission back',
-  'withdraw': 'withdrew the application', 'bring-back': 'brought the application back', 'open-for-correction': 'opened it for correction', 'close-correction': 'closed the correction', 'hand-in-correction': 'handed the correction in',
-  'lapse': 'ended by the clock', 'assess-fee': 'assessed the fee', 'start-payment': 'opened a payment', 'payment-settled': 'booked a payment', 'payment-refused': 'noted a refused payment', 'payment-ended': 'ended an overdue payment',
-  'accept': 'accepted', 'return': 'returned for correction', 'refuse': 'refused', 'take-back-acceptance': 'took the acceptance back', 'recall-return': 'recalled the return', 'take-back-refusal': 'took the refusal back',
-  'reopen': 'reopened after an appeal', 'back-to-scrutiny': 'sent back to scrutiny', 'rule-on-claim': 'ruled on a claim', 'place': 'placed', 'place-by-hand': 'placed by hand', 'release-by-hand': 'released from placing by hand',
-  'publish-seat': 'published the seat', 'take-seat-back': 'took the seat back', 'issue-card': 'issued the card', 'replace-card': 'replaced the card', 'void-card': 'made the card void', 'withhold-card': 'withheld the card', 'let-card-go': 'let the card go', 'payment-taken-back': 'took a booked payment back', 'refund-sent': 'sent a refund', 'refund-returned': 'noted a refund that came back', 'propose-refund': 'proposed a refund', 'approve-refund': 'approved a refund', 'withdraw-refund': 'laid a refund aside', 'send-refunds': 'made a payment file', 'change-bank-account': 'changed a bank account', 'read-statement': 'read a bank statement', 'match-line': 'explained a line of a statement', 'unmatch-line': 'took the explanation of a line back', 'read-settlement': 'read a settlement of the gateway', 'close-day': 'closed a day', 'remind': 'reminded the candidate', 'refer': 'asked a desk', 'answer-referral': 'answered for a desk', 'set-aside': 'set aside: the same person has another one', 'judge-pair': 'judged a likely pair', 'prove-counts': 'proved the counts',
-  'sign-in': 'signed in', 'sign-out': 'signed out', 'end-session': 'ended sessions', 'change-password': 'changed the password', 'set-second-factor': 'set a second factor up', 'remove-second-factor': 'removed the second factor',
-  'use-link': 'used a one-time link', 'invite-staff': 'invited', 'change-staff': 'changed the account of', 'deactivate-staff': 'ended the account of', 'activate-staff': 'opened the account again of', 'make-link': 'made a one-time link for',
-  'move-files': 'moved pictures and papers to another home', 'read-paper': 'read a paper', 'rotate-card-key': 'made a new key that signs cards', 'change-office': 'changed the office\'s rules', 'put-notice': 'put a notice in force', 'propose-notice': 'proposed a notice', 'accept-review': 'accepted a review', 'agree-amendment': 'agreed to an amendment that holds later', 'read-roll': 'took in a nominal roll', 'enter-roll': 'entered a nominal roll', 'move-dates': 'moved dates of the notice', 'discard-review': 'laid a review aside',
-  'run-allocation': 'ran the allocation', 'publish-run': 'published a run', 'load-demo': 'loaded the demo', 'add-room': 'added a room', 'measure-file': 'measured a file', 'refuse-file': 'refused a file',
-  'waive-fee': 'waived the fee', 'write-off-fee': 'wrote the fee off', 'claim-fee-again': 'claimed the fee again', 'payment-charged-back': 'booked a charge-back',
-  'add-late-file': 'added a paper that may follow', 'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
-  'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
-  'decide-request': 'decided on a request',
-  'hand-in-slip': 'handed a deposit slip in', 'take-back-slip': 'took a deposit slip back', 'confirm-slip': 'confirmed a deposit slip', 'refuse-slip': 'refused a deposit slip',
-  'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',
-  'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',
 }

@@ -3,6 +3,7 @@ import * as bank from './bank'
 import * as differences from './differences'
 import * as documents from './documents'
 import * as letters from './letters'
+import * as log from './log'
 import * as logFaults from './log-faults'
 import * as noticeParts from './notice-parts'
 import * as notices from './notices'
@@ -29,6 +30,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, logFaults, noticeParts, notices, order, papers, people, rules, scrutiny,
+  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, rules, scrutiny,
   screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
 }

@@ -152,7 +152,7 @@ export async function closeDay(caller: Caller, cycle: string, { on, currency, no
     if (before) throw refusal('closing.done', { on, by: before.by })
     const view = await viewOf(tx, { on, currency, zone })
     const wrong = view.accounts.find(account => account.difference !== 0)
-    if (wrong) throw refusal('closing.difference', { account: context.language.states.accountWords[wrong.account].title, amount: spelledIn(currency, wrong.difference) })
+    if (wrong) throw refusal('closing.difference', { account: context.language.bank.accountWords[wrong.account].title, amount: spelledIn(currency, wrong.difference) })
     await tx.insert(dayClosing).values({ id: context.newId(), on, currency, view, note, by: context.principal.id, at: context.now() }).onConflictDoNothing()
     await log(tx, context, 'close-day', { subject: { kind: 'office', id: 'bank' }, after: { on, currency, note, accounts: Object.fromEntries(view.accounts.map(one => [one.account, one.balance])) } })
   }, { isolationLevel: 'repeatable read' })

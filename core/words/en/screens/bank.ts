@@ -173,6 +173,7 @@ export const bank = {
   slipsWaiting: '{count, plural, =0 {No slip waits} one {One slip waits} other {# slips wait}}{hasMore, select, true { and more} other {}}',
   slipsHelp: 'A slip that is confirmed pays the fee at once; its money is in transit until a statement shows it, and is found by reference, name or amount as always.',
   slipPage: 'Page {page} of the slip',
+  slipApplication: 'Application',
   slipAmount: 'Amount on the slip',
   slipDue: 'Due now',
   slipDay: 'Paid in on',

@@ -45,6 +45,8 @@ export const fees = {
   slipAmount: 'Amount on the slip',
   slipBankReference: 'The bank\'s own number on the slip, where there is one',
   slipPaper: 'Picture or PDF of the slip, with the bank\'s stamp',
+  choosePaper: 'Choose a picture or PDF',
+  noPaperYet: 'none yet',
   sendSlip: 'Send the slip',
   slipPaidIn: 'Deposit slip of {amount}, {branch}, {on}:',
   takeSlipBack: 'Take it back',
