@@ -94,6 +94,8 @@ export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reason
 export interface Dossier {
   id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
   tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
+  /** The last change of it, in milliseconds of UTC. */
+  changedAt: string
   /** The newest version in each slot, by its id; what the answers ask for no longer stays, and counts for nothing. */
   files: Partial<Record<string, ImageView>>
   faults: Finding[], doubts: Finding[]

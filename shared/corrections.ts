@@ -7,9 +7,9 @@ import type { Finding } from '../core/finding/finding'
 import type { Headline } from '../core/application/tracks'
 import type { ImageView } from './applications'
 
-/** What is to be corrected, as it is being written. */
+/** What is to be corrected, as it is being written: what was typed since it was sent last. Nothing stands for a question that is left as it is in the form after all. */
 export const correctionDraftSchema = z.strictObject({
-  changes: z.record(z.string().max(60), answerSchema), reason: z.string().trim().max(1000).default(''), outsideDates: z.boolean().optional(),
+  changes: z.record(z.string().max(60), answerSchema.nullable()), reason: z.string().trim().max(1000).default(''), outsideDates: z.boolean().optional(),
 })
 export type CorrectionDraft = z.input<typeof correctionDraftSchema>
 

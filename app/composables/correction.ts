@@ -18,31 +18,36 @@ export function useCorrection(id: string) {
   const store = `lucid-correction-${id}`
   let timer: ReturnType<typeof setTimeout> | undefined
   let inFlight: Promise<void> | null = null
+  /** What was typed since it was sent last; nothing stands for an item that is left as it is in the form. */
+  let unsaved: Record<string, Answer | null> = {}
   let isUnsaved = false
 
   const answers = computed<Answers>(() => ({ ...dossier.value?.answers, ...changes.value }))
   const isDrafting = computed(() => view.value?.state === 'drafting')
-  const body = () => ({ changes: changes.value, reason: reason.value.trim(), ...(reason.value.trim().length > 0 ? { outsideDates: true } : {}) })
+  const body = () => ({ changes: unsaved, reason: reason.value.trim(), ...(reason.value.trim().length > 0 ? { outsideDates: true } : {}) })
 
   async function load(): Promise<void> {
     const [form, read] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), callApi<CorrectionView>(`/api/applications/${id}/correction`), cycle.recall()])
     if (form.cycle !== cycle.code) await cycle.choose(form.cycle)
     dossier.value = form
     take(read)
-    changes.value = isDrafting.value ? Object.fromEntries(read.changes.map(change => [change.item, change.after])) : {}
     reason.value = isDrafting.value ? read.reason : ''
     recover()
   }
+  // What somebody else has written of the same correction meanwhile comes along.
   function take(read: CorrectionView): void {
     view.value = read
+    const kept = read.state === 'drafting' ? Object.fromEntries(read.changes.map(change => [change.item, change.after])) : {}
+    changes.value = Object.fromEntries(Object.entries({ ...kept, ...unsaved }).flatMap(([item, answer]) => answer === null ? [] : [[item, answer] as const]))
   }
   // What an earlier visit could not send.
   function recover(): void {
     const kept = localStorage.getItem(store)
     if (!kept || !isDrafting.value) return localStorage.removeItem(store)
     try {
-      const held = JSON.parse(kept) as { changes: Record<string, Answer>, reason: string }
-      changes.value = { ...changes.value, ...held.changes }
+      const held = JSON.parse(kept) as { changes: Record<string, Answer | null>, reason: string }
+      unsaved = { ...held.changes, ...unsaved }
+      if (view.value) take(view.value)
       reason.value = held.reason
       plan(0)
     } catch {
@@ -51,16 +56,18 @@ export function useCorrection(id: string) {
   }
   function plan(milliseconds = 700): void {
     isUnsaved = true
-    localStorage.setItem(store, JSON.stringify({ changes: changes.value, reason: reason.value }))
+    localStorage.setItem(store, JSON.stringify({ changes: unsaved, reason: reason.value }))
     clearTimeout(timer)
     timer = setTimeout(() => { void save() }, milliseconds)
   }
   function change(question: string, answer: Answer): void {
+    unsaved[question] = answer
     changes.value = { ...changes.value, [question]: answer }
     plan()
   }
   /** Leaves an item as it stands in the form. */
   function leave(question: string): void {
+    unsaved[question] = null
     changes.value = Object.fromEntries(Object.entries(changes.value).filter(([item]) => item !== question))
     plan()
   }
@@ -75,10 +82,13 @@ export function useCorrection(id: string) {
     return !isUnsaved
   }
   async function send(): Promise<void> {
-    const sent = JSON.stringify(body())
+    const [sent, before] = [{ ...unsaved }, JSON.stringify(body())]
     try {
-      take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: body() }))
-      if (JSON.stringify(body()) === sent) {
+      const read = await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: body() })
+      const isAll = JSON.stringify(body()) === before
+      for (const [item, answer] of Object.entries(sent)) if (unsaved[item] === answer) Reflect.deleteProperty(unsaved, item)
+      take(read)
+      if (isAll) {
         isUnsaved = false
         localStorage.removeItem(store)
       }
@@ -90,14 +100,14 @@ export function useCorrection(id: string) {
     }
   }
   const begin = () => attempt(async () => {
-    changes.value = {}
+    unsaved = {}
     take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: { changes: {} } }))
   })
   const drop = () => attempt(async () => {
     clearTimeout(timer)
     isUnsaved = false
     localStorage.removeItem(store)
-    changes.value = {}
+    unsaved = {}
     take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'DELETE' }))
   })
   const { busy, perform } = useAct(id, (got) => { dossier.value = got })

@@ -12,7 +12,7 @@ export type RequestDecisions = Record<string, RequestDecision>
 export interface MadeRequest { rule: RequestRule, /** Null while nobody has decided. */ word: RequestWord | null }
 
 // The office's word stands among the answers that count, under a key that no question can have: whatever computes with answers sees it.
-const keyOf = (id: string) => `request:${id}`
+export const keyOf = (id: string) => `request:${id}`
 
 /** The answers of a sheet with what the office said of its requests. What was typed stays as it is. */
 export function withDecisions(notice: Notice, answers: Answers, decisions: RequestDecisions): Answers {

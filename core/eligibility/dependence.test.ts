@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sampleNotice } from '../../tests/support/sample'
+import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
 import { anySheet } from '../../tests/support/sheets'
-import { factsText, questionsRead, rulesText } from './dependence'
+import { factsRead, factsText, questionsRead, rulesText } from './dependence'
 import { evaluatePosts } from './evaluate'
 
 const notice = sampleNotice()
@@ -11,12 +11,24 @@ describe('what a verdict hangs on', () => {
   it('is all that it hangs on: two sheets with the same facts have the same verdict', () => {
     fc.assert(fc.property(anySheet(notice), anySheet(notice), (one, other) => {
       notice.posts.forEach((post, i) => {
-        const read = questionsRead(notice, post)
+        const read = factsRead(notice, post)
         const mixed = { ...other, ...Object.fromEntries(read.map(question => [question, one[question] ?? ''])) }
         expect(factsText(mixed, read)).toBe(factsText(one, read))
         expect(evaluatePosts(notice, mixed)[i]).toEqual(evaluatePosts(notice, one)[i])
       })
     }), { numRuns: 300 })
+  })
+
+  it('is the office\'s word on an exception as well, and what may be asked for', () => {
+    const keeper = notice.posts.findIndex(post => post.id === 'lighthouse-keeper')
+    const post = notice.posts[keeper]
+    if (!post) throw new Error('the sample has no such post')
+    const asking = { ...sampleAnswers, bornOn: '1980-03-03', ageException: 'yes', exceptionWhy: 'a light' }
+    const text = (word?: string) => factsText(word ? { ...asking, 'request:age-exception': word } : asking, factsRead(notice, post))
+    expect(new Set([text(), text('granted'), text('declined')]).size).toBe(3)
+    const without = { ...notice, requests: [] }
+    expect(rulesText(without, post)).not.toBe(rulesText(notice, post))
+    expect(factsRead(without, post)).toEqual(questionsRead(without, post))
   })
 
   it('names no question twice and none that does not exist', () => {

@@ -2,6 +2,7 @@ import type { Condition } from '../notice/questions'
 import { conditionLeaves } from '../notice/conditions'
 import type { Rule } from '../notice/rules'
 import { rulesWithin } from '../notice/rules-within'
+import { keyOf } from '../application/requests'
 import { exceptionsFrom } from './evaluate'
 import type { Answers } from '../application/answers'
 import type { Notice, Post } from '../notice/schema'
@@ -33,6 +34,9 @@ export function questionsRead(notice: Notice, post: Post): string[] {
   }
   return [...read].sort()
 }
+
+/** All facts that the verdict on a post hangs on: the questions that its rules read, and the office's words on exceptions from them. */
+export const factsRead = (notice: Notice, post: Post): string[] => [...questionsRead(notice, post), ...requestsOf(notice, post).map(({ id }) => keyOf(id))]
 
 function questionsOf(rule: Rule): string[] {
   switch (rule.kind) {

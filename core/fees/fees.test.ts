@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
 import type { Answers } from '../application/answers'
 import { assessFee, spellAmount } from './assess'
-import { assessmentLines, feeState, isBalanced, receiptLines } from './ledger'
+import { assessmentLines, feeState, isBalanced, matchAfterSlips, receiptLines, slipLines } from './ledger'
 
 const notice = sampleNotice()
 const late = new Date(notice.fees.late?.from ?? '')
@@ -81,5 +81,25 @@ describe('amounts and the ledger', () => {
     [100, 40, false, 'due'], [100, 100, false, 'settled'], [100, 100, true, 'settled'], [100, 200, false, 'refund due'], [0, 10, true, 'refund due'],
   ] as const)('stands, assessed %s and received %s with a payment under way %s, at %s', (assessed, received, underWay, wanted) => {
     expect(feeState(assessed, received, underWay)).toBe(wanted)
+  })
+})
+
+describe('money of deposit slips', () => {
+  const balance = (lines: { account: string, amount: number }[], account: string) => lines.filter(line => line.account === account).reduce((sum, line) => sum + line.amount, 0)
+
+  // Common accounting practice, no source: what was taken for good by eye is in transit until the bank shows it.
+  it('pays a due once, whether it is seen by eye first or on a statement, and in whatever parts it comes', () => {
+    fc.assert(fc.property(fc.integer({ min: 1, max: 100_000 }), fc.array(fc.integer({ min: 1, max: 60_000 }), { minLength: 1, maxLength: 5 }), (slip, parts) => {
+      const all = [...slipLines(slip)]
+      for (const part of parts) {
+        const lines = matchAfterSlips(part, balance(all, 'slips in transit'))
+        expect(isBalanced(lines)).toBe(true)
+        all.push(...lines)
+      }
+      const came = parts.reduce((sum, part) => sum + part, 0)
+      expect(balance(all, 'slips in transit')).toBe(Math.max(0, slip - came))
+      expect(-balance(all, 'receivable')).toBe(Math.max(slip, came))
+      expect(balance(all, 'unmatched receipts')).toBe(came)
+    }))
   })
 })

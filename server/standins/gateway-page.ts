@@ -88,4 +88,5 @@ export const bookPage = (nonce: string) => (orders: Order[]): Promise<string> =>
   ]))),
 ])])
 
-export const messagePage = (nonce: string, text: string): Promise<string> => draw(nonce, say('gateway.simulatedPaymentGateway'), [h('div', { class: 'paper' }, [h('p', { class: 'bad' }, text)])])
+/** Why something was not done; without a text, that it failed. */
+export const messagePage = (nonce: string, text: string | null): Promise<string> => draw(nonce, say('gateway.simulatedPaymentGateway'), [h('div', { class: 'paper' }, [h('p', { class: 'bad' }, text ?? say('gateway.notRead'))])])

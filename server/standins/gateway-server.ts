@@ -57,7 +57,21 @@ export class GatewayServer {
   }
 
   private app() {
-    const router = createRouter()
+    const app = createApp({
+      onError: (error, event) => {
+        const [status, text] = error.cause instanceof ProblemError ? [404, error.cause.message] : error.cause instanceof z.ZodError || error.cause instanceof SyntaxError ? [400, null] : [error.statusCode, error.statusCode < 500 ? error.message : null]
+        setResponseStatus(event, status)
+        return page(event, nonce => message => messagePage(nonce, message), Promise.resolve(text)).then(html => event.node.res.end(html))
+      },
+    })
+    app.use(this.questions())
+    app.use(this.pages())
+    return app
+  }
+
+  /** What machines ask: the office, by its signature, and whatever stands for payers. */
+  private questions() {
+    const router = createRouter({ preemptive: false })
     const signed = async (event: H3Event): Promise<unknown> => {
       const body = Buffer.from(await readRawBody(event) ?? '')
       if (!isSigned(this.setting.secret, { body, signature: getHeader(event, 'x-gateway-signature') ?? '' })) throw createError({ statusCode: 401, message: 'not signed by the office' })
@@ -74,12 +88,18 @@ export class GatewayServer {
       setResponseHeader(event, 'x-gateway-signature', signature)
       return body.toString('utf8')
     }))
-    // For machines that stand for payers.
     router.post('/orders/:order/acts', defineEventHandler(async (event) => {
       const order = orderOf(event)
       await this.perform(order, actSchema.parse(await readBody(event)).act)
       return { state: (await this.book.show(order)).state }
     }))
+    return router
+  }
+
+  /** What people see: an order to be paid, the bank's question, and the gateway's own book. */
+  private pages() {
+    const router = createRouter()
+    const toOrder = (event: H3Event, order: string, office: string) => sendRedirect(event, `/pay/${encodeURIComponent(order)}?office=${encodeURIComponent(office)}`, 303)
     router.get('/', defineEventHandler(async event => page(event, nonce => bookPage(nonce), this.book.newest())))
     router.post('/back/:order', defineEventHandler(async (event) => {
       await this.perform(orderOf(event), 'back')
@@ -98,7 +118,7 @@ export class GatewayServer {
         if (method !== 'wallet' && chosen !== 'decline' && chosen !== 'forged') await this.book.choose(order, method, chosen)
         else await this.perform(order, chosen)
       }
-      return sendRedirect(event, `/pay/${encodeURIComponent(order)}?office=${encodeURIComponent(office)}`, 303)
+      return toOrder(event, order, office)
     }))
     router.post('/pay/:order/word', defineEventHandler(async (event) => {
       const { word, office } = wordSchema.parse(await readBody(event))
@@ -109,17 +129,9 @@ export class GatewayServer {
         if (said === 'wrong') return page(event, nonce => row => wordPage(nonce, row, this.officeOf(office), true), this.book.show(order))
         await this.perform(order, said === 'right' ? pending : 'decline')
       }
-      return sendRedirect(event, `/pay/${encodeURIComponent(order)}?office=${encodeURIComponent(office)}`, 303)
+      return toOrder(event, order, office)
     }))
-    const app = createApp({
-      onError: (error, event) => {
-        const [status, text] = error.cause instanceof ProblemError ? [404, error.cause.message] : error.cause instanceof z.ZodError || error.cause instanceof SyntaxError ? [400, 'This could not be read.'] : [error.statusCode, error.statusCode < 500 ? error.message : 'Something failed here.']
-        setResponseStatus(event, status)
-        return page(event, nonce => message => messagePage(nonce, message), Promise.resolve(text)).then(html => event.node.res.end(html))
-      },
-    })
-    app.use(router)
-    return app
+    return router
   }
 
   /** Does something to an order, and keeps the calls that follow from it in the same breath. */

@@ -85,3 +85,29 @@ test('the roster is filtered, counted and kept', async ({ page }) => {
   await page.getByLabel('Number, name or telephone').fill('Brenulmarc')
   await expect(page.getByRole('heading', { name: /Names spelt or sounding like/ })).toBeVisible()
 })
+
+test('what somebody asks for is granted and declined by keys, and only then can the case be accepted', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await signIn(page, 'scrutineer')
+  const found = await (await page.request.get(`/api/cycles/HL27/roster?is=${encodeURIComponent('matter:request-open|scrutineer')}&is=lane:person&is=lane:files&is=lane:requests&limit=10`)).json() as { rows: { id: string }[] }
+  const id = found.rows[0]?.id
+  expect(id).toBeDefined()
+  await page.goto(`/scrutiny/${id}`)
+  await expect(page.getByText('asks for something that nobody has decided on')).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Accept/ })).toBeHidden()
+  await expect(page.getByRole('button', { name: /^Return/ })).toBeVisible()
+  const open = page.getByText('not decided', { exact: true })
+  for (let left = await open.count(); left > 0; left -= 1) {
+    await page.keyboard.press(left === 1 ? 'd' : 'g')
+    const reason = page.getByLabel('Reason of the decision')
+    await expect(reason).toBeFocused()
+    await reason.fill('As the papers say.')
+    await page.keyboard.press('Control+Enter')
+    await expect(open).toHaveCount(left - 1)
+  }
+  await expect(page.getByText('declined', { exact: true })).toHaveCount(1)
+  await expect(page.getByText(/Declined by Orin Tamsero, .*As the papers say/)).toBeVisible()
+  const own = await (await page.request.get(`/api/applications/${id}`)).json() as { requests: { word: string | null }[], matters: { kind: string }[] }
+  expect(own.requests.every(request => request.word !== null)).toBe(true)
+  expect(own.matters.map(matter => matter.kind)).not.toContain('request-open')
+})

@@ -19,7 +19,7 @@ const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answe
 /** Texts of answers that are data: all of a notice; else names, numbers and what people typed. Words of the product's own states are none. */
 function gatherData(value: unknown, data: Set<string>, all: boolean): void {
   if (typeof value === 'string') {
-    if (all || (/[A-Z0-9]/.test(value) && value.split(' ').length < 6)) data.add(value)
+    if (all || (/[A-Z0-9@]/.test(value) && value.split(' ').length < 6)) data.add(value)
   } else if (Array.isArray(value)) value.forEach(one => gatherData(one, data, all))
   else if (typeof value === 'object' && value !== null) for (const [key, one] of Object.entries(value)) if (!['message', 'words'].includes(key)) gatherData(one, data, all || typed.includes(key))
 }

@@ -214,6 +214,15 @@ describe('a correction after seat and card', () => {
     expect([after.tracks, after.placement, after.card?.voidAt === null]).toMatchObject([{ scrutiny: 'accepted', placement: 'unplaced', card: 'not issued' }, null, false])
   })
 
+  it('written by two at once loses nothing of either, and leaves what is taken out again as it is in the form', async () => {
+    const id = await accepted()
+    await Promise.all([saveCorrection(me(), id, { changes: { mobile: '5550103333' } }), saveCorrection(me(), id, { changes: { certificateName: 'Tavirel Osk' } })])
+    const both = await saveCorrection(me(), id, { changes: {} })
+    expect(both.changes.map(change => [change.item, change.after]).sort()).toEqual([['certificateName', 'Tavirel Osk'], ['mobile', '5550103333']])
+    expect((await saveCorrection(me(), id, { changes: { certificateName: null } })).changes.map(change => change.item)).toEqual(['mobile'])
+    await dropCorrection(me(), id)
+  })
+
   it('is not accepted over what was changed meanwhile, and one cut off in the middle is finished by the clock', async () => {
     const id = await accepted()
     await saveCorrection(me(), id, { changes: { cities: ['ottrevik', 'skarnholm', 'belmarrow'] } })

@@ -5,6 +5,8 @@ import type { Answers } from '../../core/application/answers'
 import { admitCard, auditEvent, contact, image, letter, message, openMatter, scrutinyCase, seat } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { readDossier } from '../../server/services/applications/dossier'
+import { saveCorrection } from '../../server/services/corrections/draft'
+import { readCorrection } from '../../server/services/corrections/view'
 import { submitApplication } from '../../server/services/applications/form'
 import { readApplication } from '../../server/services/applications/store'
 import { postLetter, carryLetters, writeLetters } from '../../server/services/letters/outbox'
@@ -111,6 +113,34 @@ describe('what somebody asks for', () => {
     await office.act(id, 'issue-card', early)
     const [card] = await office.db.select().from(admitCard).where(and(eq(admitCard.applicationId, id), isNull(admitCard.voidAt)))
     expect(card?.content.sitting.map(row => row.label)).toEqual(expect.arrayContaining(['Compensatory time', 'Scribe']))
+  })
+
+  it('brought by a correction after the card is out makes the card void, and the next one waits for the office', async () => {
+    const always = { opens: '2026-11-01T00:00:00Z', closes: '2027-03-01T00:00:00Z' }
+    const other = await openOffice({ corrections: [{ id: 'scribe', title: 'The scribe', items: ['scribeName'], by: ['office'], takesEffect: 'looked at', ...always }] })
+    try {
+      const [former, its] = [office, reason]
+      office = other
+      const id = await waiting(wantsScribe, ['disability-certificate', 'scribe-paper'])
+      await decide(id, 'scribe', 'granted')
+      await office.act(id, 'accept', {}, office.as('scrutineer'))
+      await office.publish((await office.run()).runId)
+      await office.issue(id)
+      await saveCorrection(office.as(), id, { changes: { scribeName: 'Orla Feth' }, reason: its })
+      await office.act(id, 'ask-correction', {})
+      expect((await readCorrection(office.as('scrutineer'), id)).effects?.card).toBe('void')
+      await office.act(id, 'accept-correction', {}, office.as('scrutineer'))
+      expect(await office.dossier(id)).toMatchObject({ tracks: { scrutiny: 'accepted', placement: 'published', card: 'not issued' }, requests: [{ word: null }], matters: expect.arrayContaining([expect.objectContaining({ kind: 'request-open', holds: 'card' })]) as unknown })
+      expect(await office.issue(id)).toBe('withheld')
+      await decide(id, 'scribe', 'granted')
+      await office.act(id, 'let-card-go', { reason: its })
+      expect(await office.issue(id)).toBe('issued')
+      const [card] = await office.db.select().from(admitCard).where(and(eq(admitCard.applicationId, id), isNull(admitCard.voidAt)))
+      expect(card?.content.sitting.find(row => row.label === 'Scribe')?.text).toContain('Orla Feth')
+      office = former
+    } finally {
+      await other.close()
+    }
   })
 
   it('may be confirmed by a second person where the notice says so', async () => {

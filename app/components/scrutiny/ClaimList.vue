@@ -9,7 +9,6 @@ defineProps<{ claims: ClaimWeight[], rulings: RulingView[], mayRule: boolean, bu
 const emit = defineEmits<{ rule: [claim: string, ruling: 'false' | 'stands', reason: string] }>()
 const spelling = useSpelling()
 const asking = ref<ClaimWeight | null>(null)
-const reason = ref('')
 
 function effect(claim: ClaimWeight): string {
   const posts = claim.posts.map(p => say('scrutiny.insteadOf', { title: p.title, without: postVerdictWords[p.without], now: postVerdictWords[p.now] }))
@@ -17,14 +16,10 @@ function effect(claim: ClaimWeight): string {
   const all = [...posts, ...fee]
   return all.length > 0 ? say('scrutiny.withoutIt', { all: all.join('; ') }) : say('scrutiny.nothingHangsOnIt')
 }
-function ask(claim: ClaimWeight) {
-  asking.value = claim
-  reason.value = ''
-}
-function rule() {
+function rule(reason: string) {
   const claim = asking.value
   if (!claim) return
-  emit('rule', claim.claim, claim.foundFalse ? 'stands' : 'false', reason.value.trim())
+  emit('rule', claim.claim, claim.foundFalse ? 'stands' : 'false', reason)
   asking.value = null
 }
 </script>
@@ -43,7 +38,7 @@ function rule() {
           type="button"
           class="act"
           :disabled="busy"
-          @click="ask(claim)"
+          @click="asking = claim"
         >
           {{ claim.foundFalse ? say('scrutiny.letItStand') : say('scrutiny.findItFalse') }}
         </button>
@@ -58,39 +53,16 @@ function rule() {
         </template>
       </p>
     </div>
-    <ElDialog
-      :model-value="asking !== null"
-      :title="asking?.foundFalse ? say('scrutiny.letTheClaimStand', { title: asking.title }) : say('scrutiny.findTheClaimFalse', { title: asking?.title })"
-      width="min(560px, 94vw)"
+    <HouseReasonDialog
+      v-if="asking"
+      :title="asking.foundFalse ? say('scrutiny.letTheClaimStand', { title: asking.title }) : say('scrutiny.findTheClaimFalse', { title: asking.title })"
+      :note="asking.foundFalse ? undefined : say('scrutiny.verdictsFeeAndQueueFollowAt', { asking: effect(asking) })"
+      :placeholder="say('scrutiny.whyNamingThePaperThatWas')"
+      :label="say('scrutiny.reasonOfTheRuling')"
+      :press="asking.foundFalse ? say('scrutiny.letItStand') : say('scrutiny.findItFalse')"
+      @give="rule"
       @close="asking = null"
-    >
-      <p
-        v-if="asking && !asking.foundFalse"
-        class="note is-attention"
-      >
-        {{ say('scrutiny.verdictsFeeAndQueueFollowAt', { asking: effect(asking) }) }}
-      </p>
-      <ElInput
-        v-model="reason"
-        class="why"
-        type="textarea"
-        :autosize="{ minRows: 3, maxRows: 6 }"
-        :placeholder="say('scrutiny.whyNamingThePaperThatWas')"
-        :aria-label="say('scrutiny.reasonOfTheRuling')"
-      />
-      <template #footer>
-        <ElButton @click="asking = null">
-          {{ say('scrutiny.notYet') }}
-        </ElButton>
-        <ElButton
-          type="primary"
-          :disabled="reason.trim().length < 3"
-          @click="rule"
-        >
-          {{ asking?.foundFalse ? say('scrutiny.letItStand') : say('scrutiny.findItFalse') }}
-        </ElButton>
-      </template>
-    </ElDialog>
+    />
   </div>
 </template>
 
@@ -98,5 +70,4 @@ function rule() {
 .claim { padding: 3px 0; }
 .claim p:first-child { display: flex; gap: 8px; justify-content: space-between; }
 .act { font: inherit; font-size: 14px; color: var(--accent); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 0; white-space: nowrap; }
-.why { margin-top: 12px; }
 </style>

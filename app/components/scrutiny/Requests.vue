@@ -9,8 +9,6 @@ const props = defineProps<{ dossier: Dossier }>()
 const emit = defineEmits<{ changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const asking = shallowRef<{ request: RequestView, word: 'granted' | 'declined' } | null>(null)
-const reason = ref('')
-const field = useTemplateRef<{ focus: () => void }>('field')
 const standing = computed(() => standingOf(props.dossier, 'decide-request'))
 /** The one that keys decide on. */
 const firstOpen = computed(() => props.dossier.requests.find(request => request.word === null))
@@ -19,7 +17,6 @@ const { busy, perform } = useAct(props.dossier.id, dossier => emit('changed', do
 
 function ask(request: RequestView, word: 'granted' | 'declined') {
   asking.value = { request, word }
-  reason.value = ''
 }
 useKeys((event) => {
   const key = event.key.toLowerCase()
@@ -28,10 +25,10 @@ useKeys((event) => {
   event.preventDefault()
   ask(first, key === 'g' ? 'granted' : 'declined')
 })
-async function decide() {
+async function decide(reason: string) {
   const asked = asking.value
-  if (!asked || reason.value.trim().length < 3 || busy.value) return
-  if (await perform('decide-request', { request: asked.request.id, word: asked.word, reason: reason.value.trim() })) asking.value = null
+  if (!asked || busy.value) return
+  if (await perform('decide-request', { request: asked.request.id, word: asked.word, reason })) asking.value = null
 }
 </script>
 
@@ -84,45 +81,21 @@ async function decide() {
   >
     {{ shut }}
   </p>
-  <ElDialog
-    :model-value="asking !== null"
-    :title="asking ? say('scrutiny.decideTitle', { title: asking.request.title, word: asking.word }) : ''"
-    width="min(560px, 94vw)"
-    @opened="field?.focus()"
+  <HouseReasonDialog
+    v-if="asking"
+    :title="say('scrutiny.decideTitle', { title: asking.request.title, word: asking.word })"
+    :note="say('scrutiny.whatFollowsFromWord', { word: asking.word, kind: asking.request.kind })"
+    :placeholder="say('scrutiny.whyForTheCandidate')"
+    :label="say('scrutiny.reasonOfTheDecision')"
+    :press="say('scrutiny.sayWord', { word: asking.word })"
+    :busy="busy"
+    @give="decide"
     @close="asking = null"
-  >
-    <p class="note is-attention">
-      {{ say('scrutiny.whatFollowsFromWord', { word: asking?.word ?? '', kind: asking?.request.kind ?? '' }) }}
-    </p>
-    <ElInput
-      ref="field"
-      v-model="reason"
-      class="why"
-      type="textarea"
-      :autosize="{ minRows: 3, maxRows: 6 }"
-      :placeholder="say('scrutiny.whyForTheCandidate')"
-      :aria-label="say('scrutiny.reasonOfTheDecision')"
-      @keydown.ctrl.enter="decide"
-    />
-    <template #footer>
-      <ElButton @click="asking = null">
-        {{ say('scrutiny.notYet') }}
-      </ElButton>
-      <ElButton
-        type="primary"
-        :loading="busy"
-        :disabled="reason.trim().length < 3"
-        @click="decide"
-      >
-        {{ say('scrutiny.sayWord', { word: asking?.word ?? '' }) }}
-      </ElButton>
-    </template>
-  </ElDialog>
+  />
 </template>
 
 <style scoped>
 .request { padding: 3px 0 6px; }
 .request p:first-child { display: flex; gap: 8px; justify-content: space-between; }
 .words { display: flex; gap: 8px; margin-top: 4px; }
-.why { margin-top: 12px; }
 </style>

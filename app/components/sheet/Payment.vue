@@ -38,7 +38,7 @@ const under = computed(() => props.dossier.payments.find(payment => payment.stat
 const left = computed(() => under.value ? Math.max(0, Math.ceil((Date.parse(under.value.expiresAt) - now.value.getTime()) / 1000)) : 0)
 const leftText = computed(() => `${Math.floor(left.value / 60)}:${String(left.value % 60).padStart(2, '0')}`)
 // Candidates' own sheets watch by themselves.
-useLive(props.dossier.id, () => !props.own || props.more !== undefined, props.refresh)
+useLive(props.dossier.id, () => !props.own || props.more !== undefined, () => props.dossier.changedAt, props.refresh)
 async function askGateway() {
   busy.value = true
   await attempt(async () => {

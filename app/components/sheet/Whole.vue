@@ -27,7 +27,7 @@ const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
 // What the office, the gateway and the clock do shows by itself; what is being typed is left alone.
-useLive(id, () => props.own === true && dossier.value !== null && !sheet.editable.value, () => sheet.refresh())
+useLive(id, () => props.own === true && dossier.value !== null && !sheet.editable.value, () => dossier.value?.changedAt, () => sheet.refresh())
 /** The form is open, and only the dates stand against it: an officer may go on with a reason. */
 const closedByDate = computed(() => sheet.editable.value && !sheet.writable.value && canAct(dossier.value, 'save-answers') ? standingOf(dossier.value, 'save-answers') ?? null : null)
 const closedFor = computed(() => sheet.editable.value && !canAct(dossier.value, 'save-answers') ? whyNot(standingOf(dossier.value, 'save-answers')) : '')

@@ -12,7 +12,6 @@ const rows = shallowRef<WaitingSlip[]>([])
 const next = ref<string | null>(null)
 const isRead = ref(false)
 const refusing = shallowRef<WaitingSlip | null>(null)
-const reason = ref('')
 const busy = ref(false)
 
 async function load(after?: string) {
@@ -32,16 +31,12 @@ async function decide(slip: WaitingSlip, act: 'confirm-slip' | 'refuse-slip', wh
   busy.value = false
   if (done) refusing.value = null
 }
-function refuse(slip: WaitingSlip) {
-  refusing.value = slip
-  reason.value = ''
-}
 useKeys((event) => {
   const [first] = rows.value
   const key = event.key.toLowerCase()
   if (!first || refusing.value || !session.may('bank.work')) return
   if (key === 'c') void decide(first, 'confirm-slip')
-  if (key === 'x') refuse(first)
+  if (key === 'x') refusing.value = first
 })
 const { failure } = useLoaded(() => load())
 </script>
@@ -107,7 +102,7 @@ const { failure } = useLoaded(() => load())
           >
             {{ say('bank.confirmSlip') }} <kbd v-if="i === 0">C</kbd>
           </ElButton>
-          <ElButton @click="refuse(slip)">
+          <ElButton @click="refusing = slip">
             {{ say('bank.refuseSlip') }} <kbd v-if="i === 0">X</kbd>
           </ElButton>
         </p>
@@ -119,33 +114,16 @@ const { failure } = useLoaded(() => load())
     >
       {{ say('house.more') }}
     </ElButton>
-    <ElDialog
-      :model-value="refusing !== null"
+    <HouseReasonDialog
+      v-if="refusing"
       :title="say('bank.refuseSlip')"
-      width="min(520px, 94vw)"
+      :placeholder="say('bank.whySlipRefused')"
+      :label="say('acts.reason')"
+      :press="say('bank.refuseSlip')"
+      :busy="busy"
+      @give="why => refusing && decide(refusing, 'refuse-slip', why)"
       @close="refusing = null"
-    >
-      <ElInput
-        v-model="reason"
-        type="textarea"
-        :autosize="{ minRows: 3, maxRows: 6 }"
-        :placeholder="say('bank.whySlipRefused')"
-        :aria-label="say('acts.reason')"
-      />
-      <template #footer>
-        <ElButton @click="refusing = null">
-          {{ say('acts.notNow') }}
-        </ElButton>
-        <ElButton
-          type="primary"
-          :loading="busy"
-          :disabled="reason.trim().length < 3"
-          @click="refusing && decide(refusing, 'refuse-slip', reason.trim())"
-        >
-          {{ say('bank.refuseSlip') }}
-        </ElButton>
-      </template>
-    </ElDialog>
+    />
   </div>
 </template>
 

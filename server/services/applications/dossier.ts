@@ -24,7 +24,7 @@ import { referralsOf } from '../scrutiny/referrals'
 import { imageViews } from '../images/store'
 import { currentNotice } from '../notice/notices'
 import { rulingsOf } from '../eligibility/claims'
-import { countedAnswers, readApplication, tracksOf, type ApplicationRow } from './store'
+import { countedAnswers, decidedAnswers, readApplication, tracksOf, type ApplicationRow } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
@@ -44,9 +44,9 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []
   const dossier: Dossier = {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
-    tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null,
+    tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null, changedAt: String(row.updatedAt.getTime()),
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
-    decided: row.requests, requests: await requestViews(db, notice, row), claims: weighClaims(notice, row.answers, row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
+    decided: row.requests, requests: await requestViews(db, notice, row), claims: weighClaims(notice, decidedAnswers(notice, row), row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
     payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),

@@ -12,7 +12,8 @@ import { openCorrectionOf } from './store'
 import { viewOf } from './view'
 
 /**
- * Keeps what somebody wants corrected, as far as it is written; the form itself stays as it is. The first time begins the correction.
+ * Keeps what somebody wants corrected, as far as it is written; the form itself stays as it is. The first time begins the correction. Questions that are not sent stay as they were written before, so that two who write
+ * at once lose nothing of each other.
  *
  * @throws ProblemError `correction.item-closed` for what no rule opens now, `act.no-correction` once it was handed in.
  */
@@ -24,13 +25,15 @@ export async function saveCorrection(caller: Caller, id: string, draft: Correcti
     if (row.form !== 'submitted' || row.scrutiny === 'refused') throw refusal('act.form-not-submitted', { number: row.number, form: row.form, headline: row.headline })
     refuseUnknownQuestions(notice, Object.keys(draft.changes))
     const wanted = Object.fromEntries(Object.entries(draft.changes).flatMap<[string, { before: Answer, after: Answer }]>(([question, typed]) => {
-      const [before, after] = [row.answers[question] ?? '', storedAnswer(typed)]
+      const before = row.answers[question] ?? ''
+      const after = typed === null ? before : storedAnswer(typed)
       return JSON.stringify(before) === JSON.stringify(after) ? [] : [[question, { before, after }]]
     }))
     refuseClosedItems(acting, Object.keys(wanted), draft)
     if (facts.correction && facts.correction.state !== 'drafting') throw refusal('act.correction-asked', { number: row.number })
-    const kept = { changes: wanted, reason: draft.reason ?? '' }
     const before = await openCorrectionOf(tx, id)
+    const others = Object.entries(before?.changes ?? {}).filter(([question]) => !(question in draft.changes))
+    const kept = { changes: { ...Object.fromEntries(others), ...wanted }, reason: draft.reason ?? '' }
     const [saved] = before
       ? await tx.update(correction).set(kept).where(eq(correction.id, before.id)).returning()
       : await tx.insert(correction).values({ id: context.newId(), applicationId: id, cycle: row.cycle, state: 'drafting', ...kept, by: context.principal.id, begunAt: context.now(), until: endOf(acting) }).returning()

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import type { Answers } from '../../../core/application/answers'
-import { factsText, questionsRead, rulesText } from '../../../core/eligibility/dependence'
+import { factsRead, factsText, rulesText } from '../../../core/eligibility/dependence'
 import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
 import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
@@ -17,7 +17,7 @@ export class VerdictSources {
   readonly #posts: { id: string, questions: string[], rulesSha256: string }[]
 
   constructor(readonly notice: Notice) {
-    this.#posts = notice.posts.map(post => ({ id: post.id, questions: questionsRead(notice, post), rulesSha256: sha256(rulesText(notice, post)) }))
+    this.#posts = notice.posts.map(post => ({ id: post.id, questions: factsRead(notice, post), rulesSha256: sha256(rulesText(notice, post)) }))
   }
 
   /** By post, the hashes of the facts and of the rules. */

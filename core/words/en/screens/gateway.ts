@@ -35,6 +35,7 @@ export const gateway = {
   declined: '✕ Declined. Nothing was charged.',
   timeIsOver: 'The time to pay is over. Nothing was charged.',
   backToTheApplication: 'Back to the application',
+  notRead: 'This could not be read, or something failed here. Go back and try again.',
   newestOrders: 'Newest orders',
   noOrders: 'There are none.',
   stateOf: '{state, select, open {open} charged {charged} declined {declined} other {time over}}',

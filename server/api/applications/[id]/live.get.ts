@@ -7,10 +7,10 @@ import { runtime } from '../../../runtime'
 const longest = 10 * 60_000
 const signOfLife = 25_000
 
-/** Tells a page that an application has changed; what it is now the page asks as always. */
+/** Tells a page of the last change of an application, now and whenever there is another; what it is then the page asks as always. */
 export default route(async ({ event, caller }) => {
   const stream = createEventStream(event)
-  const stop = await runtime().live.watch(caller, idParam(event), () => { void stream.push({ event: 'changed', data: '' }) })
+  const stop = await runtime().live.watch(caller, idParam(event), (at) => { void stream.push({ event: 'changed', data: at }) })
   setResponseHeader(event, 'x-accel-buffering', 'no')
   const life = setInterval(() => { void stream.push({ event: 'alive', data: '' }) }, signOfLife)
   const end = setTimeout(() => { void stream.close() }, longest)
@@ -20,6 +20,5 @@ export default route(async ({ event, caller }) => {
     clearTimeout(end)
     return stream.close()
   })
-  void stream.push({ event: 'here', data: '' })
   return stream.send()
 })
