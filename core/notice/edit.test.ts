@@ -87,6 +87,10 @@ describe('beginnings of a notice', () => {
     expect(copy('2027-11-06', 'weekday').notice?.keyDates).toMatchObject({ opens: '2027-11-03T10:15:00.000Z', closes: '2027-11-26T18:15:00.000Z' })
     expect(copy('2027-11-09', 'day').notice?.keyDates).toMatchObject({ opens: '2027-11-04T10:15:00.000Z', closes: '2027-11-27T18:15:00.000Z' })
     expect(copy('2027-11-06', 'days').notice?.keyDates.opens).toBe('2027-11-06T10:15:00.000Z')
+    // What may be asked for moves with the rest.
+    const until = (notice: unknown) => (notice as { requests: { until?: string }[] }).requests.flatMap(rule => rule.until ?? [])
+    const sample = demoNotice(testNow)
+    expect(Date.parse(until(shiftDates(sample, zone, '2026-11-04', '2027-11-03', 'weekday'))[0] ?? '') - Date.parse(until(sample)[0] ?? '')).toBe(364 * 86_400_000)
     expect(shiftDates({ on: '2027-01-31' }, zone, '2027-01-01', '2027-02-01', 'day')).toEqual({ on: '2027-02-28' })
   })
 })

@@ -81,6 +81,20 @@ describe('lucid eligibility', () => {
     }
   }, 60_000)
 
+  it('knows the office\'s word on an exception from the answers that count, and that it is open without one', async () => {
+    const office = await openOffice()
+    try {
+      const id = await office.paid({ bornOn: '1980-06-15', posts: ['lighthouse-keeper'], ageException: 'yes', exceptionWhy: 'three years at a light' })
+      await office.act(id, 'decide-request', { request: 'age-exception', word: 'granted', reason: 'shown by the record' }, office.as('scrutineer'))
+      const { number, counted, answers } = await office.dossier(id)
+      await judge('granted.jsonl', [{ number, answers: counted }, { number: 'D-2', answers }].map(one => JSON.stringify(one)).join('\n'))
+      const verdictOf = (of: string) => findings().find(row => row.number === of && row.post === 'lighthouse-keeper')?.post_verdict
+      expect([verdictOf(number), verdictOf('D-2')]).toEqual(['pass', 'unsure'])
+    } finally {
+      await office.close()
+    }
+  }, 60_000)
+
   it('names every line that it cannot read, and judges the others', async () => {
     const lines = ['not json', JSON.stringify({ answers: {} }), JSON.stringify({ number: 'B-1', answers: sampleAnswers }), JSON.stringify({ number: 'B-1', answers: {} }), JSON.stringify({ number: 'B-2', answers: { posts: [1] } }), JSON.stringify({ number: 'B-3', answers: { marksObtained: 501, marksTotal: 500 } })]
     const { code, stderr, stdout } = await judge('bad.jsonl', lines.join('\n'))

@@ -3,6 +3,8 @@ import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { gatewayEvent, payment, standinGatewayCall, standinGatewayOrder } from '../../server/database/schema'
 import { LiveWatch } from '../../server/services/applications/live'
+import { takeSettlements } from '../../server/services/bank/settlements'
+import { BankStandin } from '../../server/standins/bank'
 import { readRefunds } from '../../server/services/bank/refunds'
 import { openPayment, receiveGatewayEvent, reconcilePayments, sweepOverduePayments } from '../../server/services/fees/payments'
 import { GatewayClient } from '../../server/standins/gateway-client'
@@ -177,6 +179,9 @@ describe('calls of the gateway', () => {
     expect(events.filter(event => event.outcome === 'charged').reduce((sum, event) => sum + (event.amount ?? 0), 0)).toBe(charged)
     await expect.poll(async () => (await office.db.select().from(standinGatewayCall)).filter(call => call.doneAt === null).length).toBe(0)
     expect((await office.db.select().from(payment)).filter(one => one.state === 'open' && one.expiresAt < office.now)).toEqual([])
+    // What it pays out is what it has charged, less what it keeps.
+    const [paidOut] = (await takeSettlements(office.as('accounts'), Buffer.from(await new BankStandin(office.db, () => office.now).settlement()))).taken
+    expect(paidOut).toMatchObject({ gross: charged, faults: [] })
     await expectSoundBooks(office)
     expect((await readRefunds(office.as('auditor'))).owed.filter(one => by.some(({ id }) => id === one.applicationId))).toEqual([])
   })
