@@ -129,6 +129,10 @@ describe('a paid slip', () => {
     expect(await stands(id)).toEqual(['settled', 'waiting', due])
     expect(await problemOf(confirmAct(accounts(), begun.proposal))).toMatchObject({ code: 'access.second-self' })
     expect(await problemOf(confirmAct(office.second(), begun.proposal))).toMatchObject({ code: 'access.role' })
+    const before = await transit()
+    await confirmAct(office.second('accounts'), begun.proposal)
+    expect([await stands(id), await transit(), (await slipsOf(office.as(), id))[0]?.state]).toEqual([['due', 'not started', 0], before - due, 'refused'])
+    await expectSoundBooks(office)
   })
 
   it('whose money is explained otherwise after all is in transit again, and the day closes', async () => {
@@ -172,7 +176,10 @@ describe('any order of slips, answers and statements', () => {
         const amount = one === 'part' ? 30_000 : due
         if (one === 'part' || one === 'whole') await onStatement(amount, reference)
         else await ({
-          hand: () => hand(id, { paper: drawn % 4 }), confirm: () => office.act(id, 'confirm-slip', {}, accounts()), refuse: () => office.act(id, 'refuse-slip', { reason: 'as asked' }, accounts()),
+          hand: () => hand(id, { paper: drawn % 4 }), confirm: () => office.act(id, 'confirm-slip', {}, accounts()), refuse: async () => {
+            const begun = await office.act(id, 'refuse-slip', { reason: 'as asked' }, accounts())
+            if (!begun.isDone) await confirmAct(office.second('accounts'), begun.proposal)
+          },
           back: () => office.act(id, 'take-back-slip', {}), gateway: () => office.settle(id), withdraw: () => office.act(id, 'withdraw', { reason: 'as asked' }),
           undo: async () => {
             const all = (await office.db.select().from(bankMatch)).filter(match => match.undoneAt === null && match.parts.some(part => part.application === id))

@@ -42,7 +42,7 @@ function cleanScan(): Promise<Buffer> {
   return scan ??= drawCertificate(new Random(8), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }).then(pdf => scanPage(new Random(8), pdf, 'none', 130))
 }
 
-const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'accounts/a', 'auditor/a', 'administrator/a', 'superintendent/a', 'officer,auditor/a']
+const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'accounts/a', 'auditor/a', 'administrator/a', 'superintendent/a', 'officer,auditor/a', 'accounts/b']
 const memberId = (place: number) => `00000000-0000-4000-9000-${String(place).padStart(12, '0')}`
 /** What an officer says who acts before the notice's dates. */
 export const early = { outsideDates: true, reason: 'tried here before its time' }

@@ -45,7 +45,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
-  'decide-request': { press: 'Decide on a request', says: 'Verdicts, fee, seat and card follow; the candidate is told.' },
+  'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
   'hand-in-slip': { press: 'Send the paid slip', says: 'Accounts look at it; until then the fee counts as being confirmed.' },
   'take-back-slip': { press: 'Take the slip back', says: 'The fee is due as before.' },
   'confirm-slip': { press: 'Confirm', says: 'The fee counts as paid; the money is in transit until a statement shows it.' },

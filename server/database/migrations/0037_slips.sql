@@ -28,5 +28,6 @@ ALTER TABLE "deposit_slip" ADD CONSTRAINT "deposit_slip_decided_by_principal_id_
 CREATE UNIQUE INDEX "deposit_slip_one_waiting" ON "deposit_slip" USING btree ("application_id") WHERE "deposit_slip"."state" = 'waiting';--> statement-breakpoint
 CREATE INDEX "deposit_slip_by_application" ON "deposit_slip" USING btree ("application_id","at");--> statement-breakpoint
 CREATE INDEX "deposit_slip_waiting" ON "deposit_slip" USING btree ("cycle","at","id") WHERE "deposit_slip"."state" = 'waiting';--> statement-breakpoint
+CREATE INDEX "deposit_slip_awaited" ON "deposit_slip" USING btree ("application_id") WHERE "deposit_slip"."state" = 'confirmed' and "deposit_slip"."arrived" < "deposit_slip"."amount";--> statement-breakpoint
 CREATE INDEX "deposit_slip_same" ON "deposit_slip" USING btree ("sha256");--> statement-breakpoint
 CREATE INDEX "deposit_slip_alike" ON "deposit_slip" USING btree ("paid_on","amount");

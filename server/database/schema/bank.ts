@@ -210,5 +210,5 @@ export const depositSlip = pgTable('deposit_slip', {
   reason: text('reason'),
 }, t => [
   uniqueIndex('deposit_slip_one_waiting').on(t.applicationId).where(sql`${t.state} = 'waiting'`), index('deposit_slip_by_application').on(t.applicationId, t.at),
-  index('deposit_slip_waiting').on(t.cycle, t.at, t.id).where(sql`${t.state} = 'waiting'`), index('deposit_slip_same').on(t.sha256), index('deposit_slip_alike').on(t.paidOn, t.amount),
+  index('deposit_slip_waiting').on(t.cycle, t.at, t.id).where(sql`${t.state} = 'waiting'`), index('deposit_slip_awaited').on(t.applicationId).where(sql`${t.state} = 'confirmed' and ${t.arrived} < ${t.amount}`), index('deposit_slip_same').on(t.sha256), index('deposit_slip_alike').on(t.paidOn, t.amount),
 ])

@@ -35,7 +35,7 @@ export async function duesOfApplications(tx: Executor, ids: readonly string[]): 
 }
 
 /** All of whom something is to come now. */
-export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`(a.fee in ('due', 'confirming') or ${isAwaited(sql`a.id`)}) and a.form not in ('withdrawn', 'lapsed')`)
+export const openDues = (tx: Executor): Promise<Due[]> => duesWhere(tx, sql`a.id in (select id from application where fee in ('due', 'confirming') union select application_id from deposit_slip where state = 'confirmed' and arrived < amount) and a.form not in ('withdrawn', 'lapsed')`)
 
 const shownAtMost = 12
 const likeAtMost = 3000

@@ -13,11 +13,10 @@ import { shutPosts } from '../applications/form'
 import { countedAnswers, decidedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
-import { reassess } from '../fees/assessments'
 import { namesOf } from '../people/names'
 
 /**
- * Grants or declines what somebody asked for; verdicts, fee, seat and card follow. The same word again changes nothing.
+ * Grants or declines what somebody asked for; verdicts, papers, seat and card follow. No fee hangs on it: conditions of the schedule look at what was typed. The same word again changes nothing.
  *
  * @throws ProblemError `request.none` for what is not asked for, `request.published` where it was decided before a seat was made known or would shut a chosen post
  * after that, and `request.seat` where the seat that is held does not suit.
@@ -38,9 +37,8 @@ export function decideRequest(caller: Caller, id: string, { request, word }: Pic
     await tx.insert(requestDecision).values({ id: context.newId(), applicationId: id, request, word, reason, basis, by: context.principal.id, at: context.now() })
     const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, decided, acting)).length === 0
     if (!isUnchanged && holdsSeat(row)) throw refusal('request.published', { number: row.number })
-    const fee = await reassess(acting, decided)
     const { title } = made.rule
-    return { result: null, outcome: { fee, isUnchanged }, columns: { requests }, before: { request: title, word: made.word }, after: { request: title, word }, tell: { request: title, word } }
+    return { result: null, outcome: { isUnchanged }, columns: { requests }, before: { request: title, word: made.word }, after: { request: title, word }, tell: { request: title, word } }
   })
 }
 
