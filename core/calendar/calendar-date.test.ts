@@ -46,7 +46,7 @@ describe('age', () => {
       const [early, late] = [ageOn(born, on, 'feb-28')?.years, ageOn(born, on, 'mar-01')?.years]
       if (early !== luxon || late !== temporal) expect([early, late]).toEqual([luxon, temporal])
     }), { numRuns: 100_000 })
-  }, 180_000)
+  })
 
   it('agrees with both in months and days where no month is too short', () => {
     fc.assert(fc.property(dates.filter(d => Number(d.slice(8)) <= 28), dates, (a, b) => {

@@ -65,7 +65,7 @@ describe('lucid allocate', () => {
       certified: true, unseated: expect.any(Number) as unknown, peakMemoryBytes: expect.any(Number) as unknown, timings: { read: { cpuSeconds: expect.any(Number) as unknown } },
     })
     expect((reported().prices as { city: string }[]).map(p => p.city)).toEqual(instance.cities.map(c => c.id))
-  }, 60_000)
+  })
 
   it('writes the same bytes whatever the order of the rows, with BOM, CRLF and quotes', async () => {
     await run(madeCities, `${headOf}\n${madeRows.join('\n')}\n`)
@@ -73,7 +73,7 @@ describe('lucid allocate', () => {
     const quoted = [...madeRows].reverse().map(row => row.split(',').map(cell => `"${cell}"`).join(',')).join('\r\n')
     expect((await run(`\uFEFF${madeCities.replaceAll('\n', '\r\n')}`, `\uFEFF${headOf}\r\n${quoted}\r\n`)).code).toBe(0)
     expect(readFileSync(out).equals(first)).toBe(true)
-  }, 60_000)
+  })
 
   it('serves first come by applied_at, and else by row; the lottery by its seed', async () => {
     const stamps = ['2026-11-02T10:00:00+02:00', '2026-11-02T09:00:00Z', '2026-11-01']
@@ -90,13 +90,13 @@ describe('lucid allocate', () => {
       drawn.add(allotment().map(r => r.city).join())
     }
     expect(drawn.size).toBeGreaterThan(1)
-  }, 60_000)
+  })
 
   it('leaves the city of the unseated empty', async () => {
     await run(`${cityHead}\na,0,0,1,0\n`, `${headOf}\n1,a,a,1\n2,a,a,0\n3,a,a,0\n`)
     expect(allotment()).toEqual([{ candidate: '1', city: '' }, { candidate: '2', city: 'a' }, { candidate: '3', city: '' }])
     expect(reported()).toMatchObject({ unseated: 2, cost: 2_000_000 })
-  }, 60_000)
+  })
 
   it.each([
     ['an unknown city', cities, `${headOf}\n1,a,a;z,0\n`, 'line 2: candidate 1: choice "z" is not among the cities'],
@@ -120,7 +120,7 @@ describe('lucid allocate', () => {
     const { code, stderr } = await run(badCities, badCandidates)
     expect([code, stderr]).toEqual([2, expect.stringContaining(wanted)])
     expect(existsSync(out) || existsSync(report)).toBe(false)
-  }, 60_000)
+  })
 
   it('names all faults of both files, up to fifty of each, and how many more there are', async () => {
     const { stderr } = await run(`${cityHead}\na,0,0,1,3\n`, `${headOf}\n${Array.from({ length: 60 }, (_, i) => `${i},z,a,0`).join('\n')}\n`)
@@ -128,12 +128,12 @@ describe('lucid allocate', () => {
     expect(stderr).toContain('candidates.csv has 60 faults')
     expect(stderr.match(/^ {2}line /gm)?.length).toBe(51)
     expect(stderr).toContain('and 10 more')
-  }, 60_000)
+  })
 
   it('ends with 2 as a command, too, and with 0 when it only tells how it is used', async () => {
     expect(await lucidItself('allocate', '--policy', 'best-fit')).toMatchObject({ code: 2, stderr: expect.stringContaining('must be given') as unknown })
     expect(await lucidItself('allocate', '--help')).toMatchObject({ code: 0, stdout: expect.stringContaining('--choice-costs') as unknown })
-  }, 60_000)
+  })
 
   it.each([
     [['--policy', 'fairest'], '"fairest" is not known'], [['--choice-costs', '3,1'], 'choice costs fall'], [['--choice-costs', '0,x'], '"x" is not a whole number'], [['--off-list-base', '3'], 'below the last choice'],
@@ -141,5 +141,5 @@ describe('lucid allocate', () => {
   ])('refuses %j', async (options, wanted) => {
     const { code, stderr } = await run(cities, `${headOf}\n1,a,a,0\n`, ...options)
     expect([code, stderr]).toEqual([2, expect.stringContaining(wanted)])
-  }, 60_000)
+  })
 })

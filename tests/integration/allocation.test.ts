@@ -30,7 +30,7 @@ beforeAll(async () => {
   for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 3.3), accessibleSeats: Math.ceil(room.accessibleSeats / 3.3) })
   await putNotice(office.as(), notice)
   await loadCrowd(office.db, notice, people, office.now)
-}, 60_000)
+})
 afterAll(() => office.close())
 
 const run = async (request: Parameters<typeof runRequestSchema.parse>[0] = {}) =>
@@ -190,7 +190,7 @@ describe('placed by hand, published, and run again', () => {
     expect(rows).toEqual([{ n: '0' }])
     const [told] = await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'publish-run'))
     expect(told?.after).toMatchObject({ inputsSha256: (await storedRun(office.db, runId)).inputsSha256 })
-  }, 60_000)
+  })
 
   it('moves as few of those told as the weight asks, voids their cards, and never gives a roll number twice', async () => {
     const before = await office.db.select().from(seat).where(eq(seat.cycle, 'MC27'))
@@ -227,7 +227,7 @@ describe('placed by hand, published, and run again', () => {
     const now = await currentNotice(office.db, 'MC27')
     expect(now.version).toBe(1)
     expect(now.notice.cities.find(c => c.id === 'veyrane')?.venues.flatMap(v => v.rooms).map(r => r.title)).toContain('Gymnasium')
-  }, 60_000)
+  })
 })
 
 describe('restrictions of the notice', () => {

@@ -26,7 +26,7 @@ beforeAll(async () => {
       ...(i === 3 ? { pwd: 'yes', pwdDegree: 'below', pwdKind: 'movement', stepFree: 'yes' } : {}),
     }, i + 1))
   }
-}, 60_000)
+})
 afterAll(() => office.close())
 
 const issue = () => issueCards(office.as(), office.cycle, early, () => Promise.resolve(true))

@@ -48,7 +48,7 @@ describe('lucid eligibility', () => {
       const rows = findings().filter(r => r.number === number && r.post !== '' && clauses.has(r.clause))
       for (const one of wanted) expect(rows.map(r => [r.post, r.post_verdict, r.clause, r.finding, r.verdict])).toContainEqual(one)
     }
-  }, 60_000)
+  })
 
   it('reads CSV with lists, tables, quotes, BOM and CRLF alike, and explains one person', async () => {
     const header = ['number', ...Object.keys(people[2]?.[1] ?? {})]
@@ -60,7 +60,7 @@ describe('lucid eligibility', () => {
     expect(stdout).toContain('5 subjects together: 295 of 500')
     expect(stdout).toMatch(/Pilot cadet: not open[\s\S]*1 % short/)
     expect(findings().filter(r => r.number === 'A-3' && r.post === 'pilot-cadet' && r.clause === '4.3')).toMatchObject([{ verdict: 'fail', value: '59', unit: 'percent', min: '60', distance: '-1' }])
-  }, 60_000)
+  })
 
   it('says of one person what the dossier says, word for word', async () => {
     const office = await openOffice()
@@ -79,7 +79,7 @@ describe('lucid eligibility', () => {
     } finally {
       await office.close()
     }
-  }, 60_000)
+  })
 
   it('knows the office\'s word on an exception from the answers that count, and that it is open without one', async () => {
     const office = await openOffice()
@@ -93,7 +93,7 @@ describe('lucid eligibility', () => {
     } finally {
       await office.close()
     }
-  }, 60_000)
+  })
 
   it('names every line that it cannot read, and judges the others', async () => {
     const lines = ['not json', JSON.stringify({ answers: {} }), JSON.stringify({ number: 'B-1', answers: sampleAnswers }), JSON.stringify({ number: 'B-1', answers: {} }), JSON.stringify({ number: 'B-2', answers: { posts: [1] } }), JSON.stringify({ number: 'B-3', answers: { marksObtained: 501, marksTotal: 500 } })]
@@ -102,7 +102,7 @@ describe('lucid eligibility', () => {
     for (const wanted of ['line 1 not a line of JSON', 'line 2 has no "number"', 'line 4: number B-1 stood there before, on line 3', 'line 5 the answer to "posts"']) expect(stderr).toContain(wanted)
     expect(stdout).toContain('2 applications judged')
     expect(findings().filter(r => r.number === 'B-3' && r.post === '').map(r => r.finding)).toContain('sheet.missing')
-  }, 60_000)
+  })
 
   it.each<[string, string[], RegExp]>([
     ['no options', [], /must be given/], ['a notice that is none', ['--notice', out, '--applications', 'x.csv', '--out', out], /is not a notice/],
@@ -112,11 +112,11 @@ describe('lucid eligibility', () => {
     const { code, stderr } = await lucid('eligibility', ...args)
     expect(code).toBe(2)
     expect(stderr).toMatch(words)
-  }, 60_000)
+  })
 
   it('refuses unknown columns and rows of another length', async () => {
     expect(await judge('columns.csv', 'number,wings\nC-1,two\n')).toMatchObject({ code: 2, stderr: expect.stringContaining('no question "wings"') })
     expect(await judge('short.csv', 'number,bornOn\nC-1,2004-01-01,x\n')).toMatchObject({ code: 2, stderr: expect.stringContaining('line 2 has 3 cells, the header 2') })
     expect(await judge('empty.csv', '')).toMatchObject({ code: 2, stderr: expect.stringContaining('is empty') })
-  }, 60_000)
+  })
 })

@@ -53,4 +53,4 @@ it('the command line refuses a list in Latin-1 and takes it with its name', () =
   expect(refused.stderr).toContain('candidates.csv, line 2: the byte E9')
   const taken = run('--encoding', 'latin1')
   expect([taken.status, taken.stderr]).toEqual([0, ''])
-}, 60_000)
+})

@@ -23,7 +23,7 @@ beforeAll(async () => {
   address = { endpoint, bucket: 'papers', region: 'us-east-1', key: 'key', secret: 'secret' }
   client = new S3Client({ endpoint, region: 'us-east-1', forcePathStyle: true, credentials: { accessKeyId: 'key', secretAccessKey: 'secret' } })
   for (const bucket of ['papers', 'restored']) await client.send(new CreateBucketCommand({ Bucket: bucket }))
-}, 60_000)
+})
 afterEach(() => useObjectStore(null))
 afterAll(async () => {
   client.destroy()
@@ -127,5 +127,5 @@ describe('a backup as operations.md describes it', () => {
       await restored.close()
       await office.in('superuser').execute(sql.raw(`drop database ${name} with (force)`))
     }
-  }, 60_000)
+  })
 })

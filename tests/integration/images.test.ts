@@ -106,7 +106,7 @@ describe('keeping an image', () => {
         else expect(held, `${fault}, seed ${seed}`).toContain(wanted[fault])
       }
     }
-  }, 120_000)
+  })
 
   it('is found again in another application, by its pixels and by what it shows, and never in its own', async () => {
     const [first, second, third, fourth] = [await office.draft(), await office.draft(), await office.draft(), await office.draft()]

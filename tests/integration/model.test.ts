@@ -199,7 +199,7 @@ describe('any sequence of acts', () => {
     }), { numRuns: Number(process.env.LUCID_MODEL_RUNS ?? 30), examples: [[[], [0, 1, 2, 3, 4, 5]], [[{ do: 'withdraw', who: 'owner', outside: true }, { do: 'bring-back', who: 'owner', outside: true }], [9, 9, 9, 9, 9, 9]]] })
     // The walk is worth something only when it comes far.
     for (const point of ['drafting', 'fee due', 'in scrutiny', 'accepted', 'placed', 'card issued', 'withdrawn']) expect([...reached]).toContain(point)
-  }, 240_000)
+  }, 900_000)
 })
 
 async function exists(id: string): Promise<boolean> {

@@ -29,7 +29,7 @@ describe('print on papers', () => {
     await readPrintOf(office.as(), read, paper)
     expect(asked).toBe(1)
     expect(await problemOf(readPrintOf(office.as('accounts'), read, paper))).toMatchObject({ code: 'access.role' })
-  }, 60_000)
+  })
 
   it('waits where others wait before it, and is asked for again', async () => {
     const id = await office.draft()

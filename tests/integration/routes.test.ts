@@ -130,7 +130,7 @@ beforeAll(async () => {
   server = createServer(toNodeListener(app)).listen(0, '127.0.0.1')
   await new Promise(done => server.once('listening', done))
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`
-}, 120_000)
+})
 afterAll(async () => {
   const { runtime } = await import('../../server/runtime')
   await new Promise(done => server.close(done))
@@ -169,7 +169,7 @@ describe('every route', () => {
     // A file of nobody is nobody's own.
     const may = path.startsWith('images/') ? row.may.filter(who => who !== 'owner') : row.may
     expect(refused).toEqual(everybody.filter(who => !may.includes(who)))
-  }, 30_000)
+  })
 
   it('packs long answers for whoever takes them packed, and never one that holds a token', async () => {
     const [packed, plain] = [await ask('officer', 'GET', 'cycles/HL27/notice', undefined, { 'accept-encoding': 'gzip' }), await ask('officer', 'GET', 'cycles/HL27/notice', undefined, { 'accept-encoding': 'identity' })]
@@ -196,7 +196,7 @@ describe('every route', () => {
       const answer = await ask('officer', method, path.replace(/:\w+/g, zero), row.body, { 'x-lucid-csrf': 'made up' })
       expect([name, answer.status, (await answer.json() as { code: string }).code]).toEqual([name, 403, 'session.foreign-page'])
     }
-  }, 30_000)
+  })
 })
 
 describe('what cannot be read', () => {

@@ -49,7 +49,7 @@ describe('best fit against HiGHS (npm `highs`) on the plain formulation', () => 
       expect(result.cost, `${number} people, ${cities} cities`).toBe(Math.round(highs.solve(plainFormulation(instance, policy)).ObjectiveValue))
       expect(result.standing).toBe('certified')
     }
-  }, 120_000)
+  })
 })
 
 /** The least cost by trying every placement there is. */
@@ -88,7 +88,7 @@ describe('best fit on small instances', () => {
       expect(result).toMatchObject({ standing: 'certified', cost: result.bound })
       expect(brokenLimit(optionTable(instance, policy), result.cityOf)).toBeNull()
     }
-  }, 60_000)
+  })
 
   it('does not depend on the order of the rows', () => {
     fc.assert(fc.property(tinyInstances(5, 40), fc.nat(1e6), (instance, seed) => {
