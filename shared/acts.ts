@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { actIds, type ActId } from '../core/application/acts/table'
 import { desks } from '../core/application/open-matters'
+import { payingWays } from '../core/notice/schema'
 import { reasonSchema } from './scrutiny'
 
 /** What every act may be asked with. `outsideDates` says that the person knows the notice's dates stand against it. */
@@ -8,6 +9,9 @@ export const permit = { reason: z.string().trim().max(1000).optional(), outsideD
 
 /** The same alone, for what is asked for at an address of its own; may be absent. */
 export const permitSchema = z.strictObject(permit).optional()
+
+/** The same for a payment, with how it is to be paid. */
+export const payingSchema = z.strictObject({ ...permit, way: z.enum(payingWays).optional() }).optional()
 
 /** Acts that are asked for by name, each with what it needs. */
 export const actInputs = {

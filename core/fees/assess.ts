@@ -1,8 +1,14 @@
 import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type LiveAnswers } from '../application/answers'
-import type { Condition, Notice } from '../notice/schema'
+import type { Condition, Notice, PayingWay } from '../notice/schema'
+import type { ChannelCharge } from './channel'
 
-/** Why a line is in an assessment. */
-export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' } | { code: 'relief', kind: ReliefKind }
+/** What fees are earned as, by the clause that they come from; the tax on a charge is owed on. */
+export const incomeAccounts = ['fee income', 'late fee income', 'correction charges', 'surcharges', 'tax payable'] as const
+export type IncomeAccount = typeof incomeAccounts[number]
+
+/** Why a line is in an assessment. `of` names what a due that ended was to be earned as; assessments of earlier versions do not say it. */
+export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
+  | { code: 'way' | 'way-tax', way: PayingWay } | { code: 'relief', kind: ReliefKind, of?: IncomeAccount }
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
 export interface FeeItem { code: string, title: string | null, amount: number, because: FeeReason | string }
@@ -12,9 +18,9 @@ export const reliefKinds = ['waived', 'written off', 'given up'] as const
 export type ReliefKind = typeof reliefKinds[number]
 /** One due given up; amount in minor units, above zero. */
 export interface Relief { kind: ReliefKind, amount: number }
-/** What comes to the schedule's lines from what happened since: charges of corrections that took effect, and dues given up. */
-export interface FeeExtras { correctionCharges: readonly CorrectionCharge[], feeReliefs: readonly Relief[] }
-const noExtras: FeeExtras = { correctionCharges: [], feeReliefs: [] }
+/** What comes to the schedule's lines from what happened since: charges of corrections that took effect, dues given up, and what was paid for the way of paying. */
+export interface FeeExtras { correctionCharges: readonly CorrectionCharge[], feeReliefs: readonly Relief[], channelCharges: readonly ChannelCharge[] }
+const noExtras: FeeExtras = { correctionCharges: [], feeReliefs: [], channelCharges: [] }
 /** Codes of the lines by which a due is given up. */
 export const reliefCodes: Readonly<Record<ReliefKind, string>> = { 'waived': 'waived', 'written off': 'written-off', 'given up': 'given-up' }
 
@@ -28,7 +34,7 @@ export interface Assessment { currency: { code: string, exponent: number }, item
  * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
  * `at` decides the late fee: the moment of submission, or now for a sheet still in work. What came to it since stands in the last parameter.
  */
-export function assessFee(notice: Notice, sheet: Answers, at: Date, { correctionCharges, feeReliefs }: FeeExtras = noExtras): Assessment | null {
+export function assessFee(notice: Notice, sheet: Answers, at: Date, { correctionCharges, feeReliefs, channelCharges }: FeeExtras = noExtras): Assessment | null {
   const { fees, body } = notice
   const live = liveAnswers(notice, sheet)
   const { answers } = live
@@ -57,12 +63,52 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
     }
   }
   for (const { title, amount } of correctionCharges) items.push({ code: 'correction', title, amount, because: { code: 'correction' } })
-  for (const { kind, amount } of feeReliefs) {
-    // More than is left is never given up: a fee that fell since takes the rest of it along.
-    const left = items.reduce((n, item) => n + item.amount, 0)
-    if (left > 0) items.push({ code: reliefCodes[kind], title: null, amount: -Math.min(amount, left), because: { code: 'relief', kind } })
+  for (const relief of feeReliefs) items.push(...reliefItems(items, relief))
+  for (const { way, charge, tax } of channelCharges) {
+    if (charge > 0) items.push({ code: 'way', title: null, amount: charge, because: { code: 'way', way } })
+    if (tax > 0) items.push({ code: 'way-tax', title: null, amount: tax, because: { code: 'way-tax', way } })
   }
   return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0) }
+}
+
+/** The lines of an assessment once a due is given up. What was paid for the way of paying came with money, and stays. */
+export function withRelief(items: readonly FeeItem[], relief: Relief): FeeItem[] {
+  const isOfWay = ({ because }: FeeItem) => typeof because === 'object' && (because.code === 'way' || because.code === 'way-tax')
+  const others = items.filter(item => !isOfWay(item))
+  return [...others, ...reliefItems(others, relief), ...items.filter(isOfWay)]
+}
+
+/** The lines of a due given up. More than is left is never given up: a fee that fell since takes the rest of it along. What ends unpaid ends by clause, from the last one back. */
+function reliefItems(items: readonly FeeItem[], { kind, amount }: Relief): FeeItem[] {
+  const left = items.reduce((n, item) => n + item.amount, 0)
+  if (left <= 0) return []
+  const given = Math.min(amount, left)
+  if (kind !== 'given up') return [{ code: reliefCodes[kind], title: null, amount: -given, because: { code: 'relief', kind } }]
+  const earned = new Map<IncomeAccount, number>()
+  for (const item of items) {
+    const account = earnedAs(item)
+    if (account) earned.set(account, (earned.get(account) ?? 0) + item.amount)
+  }
+  let rest = given
+  return [...earned].reverse().flatMap(([of, sum], place, all) => {
+    // What was waived lies on no account of income: the first clause takes it along.
+    const part = place === all.length - 1 ? rest : Math.min(rest, Math.max(0, sum))
+    rest -= part
+    return part > 0 ? [{ code: reliefCodes[kind], title: null, amount: -part, because: { code: 'relief', kind, of } }] : []
+  })
+}
+
+/** What a line is earned as; null for what the office bears itself, as a cost. Lines of earlier versions, which hold sentences, are fees. */
+export function earnedAs({ because }: Pick<FeeItem, 'because'>): IncomeAccount | null {
+  if (typeof because === 'string') return 'fee income'
+  switch (because.code) {
+    case 'late': return 'late fee income'
+    case 'correction': return 'correction charges'
+    case 'channel': case 'way': return 'surcharges'
+    case 'way-tax': return 'tax payable'
+    case 'relief': return because.kind === 'given up' ? because.of ?? 'fee income' : null
+    default: return 'fee income'
+  }
 }
 
 // A waiver or surcharge whose answer is still open does not apply yet: the fee shown grows only by what is known.

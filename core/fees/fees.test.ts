@@ -2,10 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
 import type { Answers } from '../application/answers'
-import { assessFee, spellAmount } from './assess'
+import { assessFee, spellAmount, type FeeReason } from './assess'
+import { cheapestOf, costCarried, payingCosts } from './channel'
 import { assessmentLines, feeState, isBalanced, matchAfterSlips, receiptLines, slipLines } from './ledger'
 
-const notice = sampleNotice()
+const plain = sampleNotice()
+// As in some notices: a charge on top for everybody.
+const notice = { ...plain, fees: { ...plain.fees, surcharges: [{ code: 'gateway', title: 'Gateway charge', amount: 1250 }] } }
 const late = new Date(notice.fees.late?.from ?? '')
 const totalOf = (change: Answers, at = testNow) => assessFee(notice, { ...sampleAnswers, ...change }, at)?.total
 
@@ -55,6 +58,45 @@ describe('the assessed fee', () => {
   })
 })
 
+describe('ways of paying', () => {
+  const channels = plain.fees.channels
+
+  // Worked by hand: 1.2 % of 790.00 is 9.48, 15 % of that 1.422; 5.00 and its 15 % are 5.75; 1.2 % of 0.42 is 0.00504, half up 0.01.
+  it('cost what the notice says, rounded half up, the tax of the rounded charge; what the office bears costs nothing', () => {
+    const costs = payingCosts({ channels }, 79_000)
+    expect(costs).toEqual([{ way: 'card', charge: 948, tax: 142 }, { way: 'net banking', charge: 500, tax: 75 }, { way: 'wallet', charge: 0, tax: 0 }])
+    expect(payingCosts({ channels }, 42)[0]).toEqual({ way: 'card', charge: 1, tax: 0 })
+    expect(cheapestOf(costs)?.way).toBe('wallet')
+    expect([cheapestOf([]), cheapestOf(costs.slice(0, 2))?.way]).toEqual([null, 'net banking'])
+  })
+
+  it('take nothing before the fee is whole, never more than was said, and nothing where nothing was due', () => {
+    const amount = fc.integer({ min: 0, max: 200_000 })
+    fc.assert(fc.property(amount, amount, fc.integer({ min: 0, max: 3000 }), fc.integer({ min: 0, max: 900 }), (came, due, charge, tax) => {
+      const carried = costCarried({ way: 'card', charge, tax }, came, due)
+      const taken = carried.charge + carried.tax
+      expect(taken).toBe(due > 0 ? Math.min(charge + tax, Math.max(0, came - due)) : 0)
+      expect(Math.min(carried.charge, carried.tax)).toBeGreaterThanOrEqual(0)
+      if (taken === charge + tax) expect(carried.tax).toBe(tax)
+    }))
+  })
+
+  it('stand as lines of their own behind everything else, on the accounts of their clause', () => {
+    const channelCharges = [{ order: 'one', way: 'card' as const, charge: 948, tax: 142 }]
+    const before = assessFee(plain, sampleAnswers, late)
+    const after = assessFee(plain, sampleAnswers, late, { correctionCharges: [], feeReliefs: [], channelCharges })
+    expect(after?.items.slice(-2)).toMatchObject([{ code: 'way', amount: 948 }, { code: 'way-tax', amount: 142 }])
+    expect(assessmentLines(before?.items ?? [], after?.items ?? [])).toEqual([{ account: 'receivable', amount: 1090 }, { account: 'surcharges', amount: -948 }, { account: 'tax payable', amount: -142 }])
+  })
+
+  it('a due that ends unpaid ends by clause, the last one first', () => {
+    const left = assessFee(plain, sampleAnswers, late, { correctionCharges: [{ correction: 'c', title: 'Name', amount: 5000 }], feeReliefs: [{ kind: 'given up', amount: 30_000 }], channelCharges: [] })
+    const lines = assessmentLines([], left?.items ?? [])
+    expect(lines).toEqual([{ account: 'receivable', amount: 74_000 }, { account: 'fee income', amount: -74_000 }])
+    expect(left?.items.filter(item => item.code === 'given-up').map(item => item.amount)).toEqual([-5000, -20_000, -5000])
+  })
+})
+
 describe('amounts and the ledger', () => {
   it('spells minor units by the currency\'s exponent', () => {
     expect(spellAmount(123_456_789, { code: 'IMK', exponent: 2 })).toBe('IMK 1,234,567.89')
@@ -64,7 +106,8 @@ describe('amounts and the ledger', () => {
 
   it('balances every transaction that it makes, and knows one that does not', () => {
     fc.assert(fc.property(fc.integer({ min: -1e8, max: 1e8 }), n => isBalanced(receiptLines(n))))
-    const items = fc.array(fc.record({ code: fc.constantFrom('base', 'late', 'waived', 'written-off', 'given-up'), amount: fc.integer({ min: -1e6, max: 1e6 }) }), { maxLength: 6 })
+    const because = fc.constantFrom<FeeReason | string>('an older sentence', { code: 'late' }, { code: 'way-tax', way: 'card' }, { code: 'relief', kind: 'waived' }, { code: 'relief', kind: 'given up' }, { code: 'relief', kind: 'given up', of: 'late fee income' })
+    const items = fc.array(fc.record({ because, amount: fc.integer({ min: -1e6, max: 1e6 }) }), { maxLength: 6 })
     fc.assert(fc.property(items, items, (before, after) => {
       const lines = assessmentLines(before, after)
       const due = (list: typeof before) => list.reduce((sum, item) => sum + item.amount, 0)

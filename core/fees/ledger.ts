@@ -1,9 +1,9 @@
 import type { Tracks } from '../application/tracks'
-import { reliefCodes, type FeeItem } from './assess'
+import { earnedAs, incomeAccounts, type FeeItem } from './assess'
 
 /** The accounts of the registration office. Debits are positive, credits negative; each transaction sums to zero. */
 export const ledgerAccounts = [
-  'receivable', 'fee income', 'gateway clearing', 'bank expected', 'slips in transit', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges', 'waivers', 'write-offs',
+  'receivable', ...incomeAccounts, 'gateway clearing', 'bank expected', 'slips in transit', 'bank', 'unmatched receipts', 'unmatched payments', 'refunds payable', 'refunds in transit', 'gateway charges', 'bank charges', 'waivers', 'write-offs',
 ] as const
 export type LedgerAccount = typeof ledgerAccounts[number]
 
@@ -15,16 +15,17 @@ export type TransactionKind = 'assessment' | 'receipt' | 'surplus' | 'bank' | 's
 
 export interface LedgerLine { account: LedgerAccount, amount: number }
 
-const givenTo: Readonly<Partial<Record<string, LedgerAccount>>> = { [reliefCodes.waived]: 'waivers', [reliefCodes['written off']]: 'write-offs' }
+/** Where the other side of a line of an assessment lies: what is waived or written off was earned, and is a cost. */
+const otherSideOf = (item: Pick<FeeItem, 'because'>): LedgerAccount => earnedAs(item) ?? (typeof item.because === 'object' && item.because.code === 'relief' && item.because.kind === 'written off' ? 'write-offs' : 'waivers')
 
-/** The lines that carry a change of what is owed, from one assessment (none before the first) to the next; none where nothing moves. What is waived or written off was earned and is a cost. */
-export function assessmentLines(before: readonly Pick<FeeItem, 'code' | 'amount'>[], after: readonly Pick<FeeItem, 'code' | 'amount'>[]): LedgerLine[] {
+/** The lines that carry a change of what is owed, from one assessment (none before the first) to the next; none where nothing moves. */
+export function assessmentLines(before: readonly Pick<FeeItem, 'because' | 'amount'>[], after: readonly Pick<FeeItem, 'because' | 'amount'>[]): LedgerLine[] {
   const moves = new Map<LedgerAccount, number>()
   const move = (account: LedgerAccount, amount: number) => moves.set(account, (moves.get(account) ?? 0) + amount)
   for (const [items, sign] of [[before, -1], [after, 1]] as const) {
-    for (const { code, amount } of items) {
-      move('receivable', sign * amount)
-      move(givenTo[code] ?? 'fee income', -sign * amount)
+    for (const item of items) {
+      move('receivable', sign * item.amount)
+      move(otherSideOf(item), -sign * item.amount)
     }
   }
   return [...moves].filter(([, amount]) => amount !== 0).map(([account, amount]) => ({ account, amount }))

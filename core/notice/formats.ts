@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 7
+export const noticeFormat = 8
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -32,6 +32,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   5: notice => ({ ...notice, format: 6 }),
   // Format 6 knew no requests. They may be left out.
   6: notice => ({ ...notice, format: 7 }),
+  // Format 7 knew no charges of the way of paying. They may be left out.
+  7: notice => ({ ...notice, format: 8 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -12,7 +12,9 @@ import { People } from './person'
 import type { Rule } from './rules'
 import type { Condition } from './schema'
 
-const notice = sampleNotice()
+const plain = sampleNotice()
+// As in some notices: a charge on top for everybody.
+const notice = { ...plain, fees: { ...plain.fees, surcharges: [{ code: 'gateway', title: 'Gateway charge', amount: 1250 }] } }
 
 describe('somebody for whom conditions hold', () => {
   const years = { question: 'serviceYears', from: '5', to: '9' }

@@ -193,6 +193,16 @@ export type Session = z.infer<typeof sessionSchema>
 
 const feeLine = z.strictObject({ code: id, title: z.string(), when: conditionSchema.optional(), amount })
 
+/** How somebody pays online. What a bank takes for a deposit, it takes from whoever pays it in. */
+export const payingWays = ['card', 'net banking', 'wallet'] as const
+export type PayingWay = typeof payingWays[number]
+/** A hundredth of a percent; the share is rounded half up to the minor unit. */
+const basisPoints = (most: number) => z.int().min(0).max(most).default(0)
+/** What one way of paying costs on top of what is paid: a fixed part and a share of it, and the tax on both. What the office bears is not asked of anybody. */
+export const feeChannelSchema = z.strictObject({ way: z.enum(payingWays), fixed: amount.default(0), shareBasisPoints: basisPoints(2000), taxBasisPoints: basisPoints(10_000), borneBy: z.enum(['candidate', 'office']).default('candidate') })
+
+export type FeeChannel = z.infer<typeof feeChannelSchema>
+
 export const feeScheduleSchema = z.strictObject({
   /** Of each person exactly one row holds: that of the category and, where it has one, of its condition. */
   base: z.array(z.strictObject({ category: refersTo('categories'), when: conditionSchema.optional(), amount })).min(1),
@@ -204,6 +214,8 @@ export const feeScheduleSchema = z.strictObject({
   /** The largest waiver that one person may grant alone; above it a second person confirms. */
   waivedAlone: amount.default(0),
   paymentWindowSeconds: z.int().min(30).max(3600),
+  /** The ways of paying online that are offered, each with its charge; none: the gateway offers its own, and nothing comes on top. */
+  channels: z.array(feeChannelSchema).max(payingWays.length).default([]),
 })
 export type FeeSchedule = z.infer<typeof feeScheduleSchema>
 

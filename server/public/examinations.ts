@@ -126,7 +126,7 @@ function posts(say: Say, notice: Notice): VNode[] {
 
 function fees(say: Say, language: Language, notice: Notice): VNode[] {
   const { currency, zone } = notice.body
-  const { base, additionalPost, late, surcharges, waivers } = notice.fees
+  const { base, additionalPost, late, surcharges, waivers, channels } = notice.fees
   const amount = (minor: number) => spellAmount(minor, currency)
   const where = (title: string, when: Notice['claims'][number]['when'] | undefined) => when ? `${title}, ${say('examinations.whereHolds', { when: language.conditions.conditionWords(notice, when) })}` : title
   return [section(say('examinations.fees'), [table([
@@ -135,6 +135,7 @@ function fees(say: Say, language: Language, notice: Notice): VNode[] {
     ...waivers.map(line => [line.title, say('examinations.less', { percent: line.percent })] as const),
     ...(late ? [[say('examinations.lateFee', { at: spellInstant(late.from, zone) }), amount(late.amount)] as const] : []),
     ...surcharges.map(line => [where(line.title, line.when), amount(line.amount)] as const),
+    ...channels.map(channel => [say('examinations.paidBy', { way: language.fees.wayTitles[channel.way] }), language.fees.wayCostWords(channel, amount)] as const),
   ])])]
 }
 

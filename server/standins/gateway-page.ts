@@ -56,7 +56,7 @@ export function orderPage(nonce: string, order: Order, office: string): Promise<
   if (order.state !== 'open') return draw(nonce, amountOf(order), [h('div', { class: 'paper' }, [...heading(order, false), ...ended(order), h('p', [h('a', { href: office + order.returnTo }, say('gateway.backToTheApplication'))])])])
   return draw(nonce, amountOf(order), [h('form', { class: 'paper', method: 'post', action: `/pay/${encodeURIComponent(order.id)}` }, [
     ...heading(order, true), h('input', { type: 'hidden', name: 'office', value: office }),
-    h('fieldset', [h('legend', say('gateway.howToPay')), ...gatewayMethods.map((method, i) => choice('method', method, methodTitles[method](), '', i === 0))]),
+    h('fieldset', [h('legend', say('gateway.howToPay')), ...gatewayMethods.filter(method => order.method === null || order.method === method).map((method, i) => choice('method', method, methodTitles[method](), '', i === 0))]),
     h('fieldset', [h('legend', say('gateway.whatIsToHappen')), ...chosen.map((act, i) => choice('act', act, outcomes[act].title(), outcomes[act].help(), i === 0))]),
     h('button', { type: 'submit' }, say('gateway.goOn')), h('p', [h('a', { href: office + order.returnTo }, say('gateway.leave'))]),
   ])])

@@ -13,7 +13,7 @@ import { bookPage, messagePage, orderPage, wordPage } from './gateway-page'
 /** Where the simulated gateway stands, and whom it calls. `office` is the office's address. */
 export interface GatewaySetting { db: Database, secret: string, office: string, host: string, port: number, now?: () => Date }
 
-const orderSchema = z.strictObject({ id: z.string().min(1).max(100), amount: z.int().min(1), currency: z.string().regex(/^[A-Z]{3}$/), description: z.string().max(300), returnTo: z.string().max(300), endsAt: z.iso.datetime().optional() })
+const orderSchema = z.strictObject({ id: z.string().min(1).max(100), amount: z.int().min(1), currency: z.string().regex(/^[A-Z]{3}$/), description: z.string().max(300), returnTo: z.string().max(300), method: z.enum(gatewayMethods).optional(), endsAt: z.iso.datetime().optional() })
 const actSchema = z.object({ act: z.enum(gatewayActs) })
 /** What the payer chooses; `chance` lets the gateway choose. */
 const choiceSchema = z.object({ method: z.enum(gatewayMethods), act: z.enum([...gatewayActs, 'chance']), office: z.string().max(200).default('') })
@@ -113,9 +113,12 @@ export class GatewayServer {
       const { method, act, office } = choiceSchema.parse(await readBody(event))
       const order = orderOf(event)
       const chosen = act === 'chance' ? byChance() : act
-      if ((await this.book.show(order)).state === 'open') {
+      const shown = await this.book.show(order)
+      // What the office has agreed on with the payer holds, whatever a form says.
+      const by = shown.method ?? method
+      if (shown.state === 'open') {
         // A wallet asks nobody; a bank asks for its word before it pays.
-        if (method !== 'wallet' && chosen !== 'decline' && chosen !== 'forged') await this.book.choose(order, method, chosen)
+        if (by !== 'wallet' && chosen !== 'decline' && chosen !== 'forged') await this.book.choose(order, by, chosen)
         else await this.perform(order, chosen)
       }
       return toOrder(event, order, office)

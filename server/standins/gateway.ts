@@ -10,7 +10,7 @@ import type { GatewayAct, GatewayMethod } from './gateway-acts'
  * A simulated payment gateway that ships with the product. It keeps a book of its own and speaks to the office only by
  * signed events and by answering questions, as a company elsewhere would; `gateway-server` is the process that it runs in.
  */
-export interface GatewayOrder { id: string, amount: number, currency: string, description: string, returnTo: string, /** Before when it has to be paid; without one it waits for ever. */ endsAt?: string }
+export interface GatewayOrder { id: string, amount: number, currency: string, description: string, returnTo: string, /** How it is to be paid; the payer chooses where it is left open. */ method?: GatewayMethod, /** Before when it has to be paid; without one it waits for ever. */ endsAt?: string }
 
 const eventSchema = z.strictObject({
   eventId: z.string().min(1).max(100), order: z.string().min(1).max(100), outcome: z.enum(['charged', 'declined', 'charged back']),

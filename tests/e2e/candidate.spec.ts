@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { addPictures, fillSheet, payAtGateway, signIn, submitSheet } from './office'
+import { addPictures, fillSheet, payAtGateway, signIn, startPaying, submitSheet } from './office'
 
 /** A candidate's way on a telephone, from the public page to a paid application. */
 async function codeFor(staff: Page, address: string): Promise<string> {
@@ -78,7 +78,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await fillSheet(page, 'Tavirel Osk-Anundé')
   await addPictures(page)
   await submitSheet(page, 'I declare this')
-  await page.getByRole('button', { name: /^Pay IMK/ }).click()
+  await startPaying(page, 'by wallet')
   await expect(page.getByText('Time left to pay:')).toBeVisible()
   await payAtGateway(page, 'It is paid', 'Wallet')
 

@@ -117,6 +117,12 @@ export async function submitSheet(page: Page, declared = 'The candidate has decl
   await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ })).first()).toBeVisible()
 }
 
+/** Presses Pay, and chooses a way. */
+export async function startPaying(page: Page, way: 'by card' | 'by net banking' | 'by wallet'): Promise<void> {
+  await page.getByRole('button', { name: /^Pay IMK/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: new RegExp(`${way}$`) }).click()
+}
+
 /** Pays at the gateway's own page in one of the ways that it offers, and comes back. */
 export async function payAtGateway(page: Page, outcome: string, method: 'Card' | 'Net banking' | 'Wallet' = 'Card'): Promise<void> {
   await expect(page.getByText('A simulated gateway that ships with the product')).toBeVisible()

@@ -48,18 +48,21 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
     await page.getByText('How 82.40 % was found').first().click()
     await expect(page.getByText('412 of 500').first()).toBeVisible()
     await expect(page.getByText('Signal technician: not open')).toBeVisible()
-    // 480.00 for Outer Isles, 150.00 for the further post, 12.50 for the gateway.
-    await expect(page.getByRole('row', { name: /^Total/ })).toContainText('IMK 642.50')
+    // 480.00 for Outer Isles, 150.00 for the further post.
+    await expect(page.getByRole('row', { name: /^Total/ })).toContainText('IMK 630.00')
     await submitSheet(page)
   })
 
   await test.step('the payment goes through the simulated gateway, told twice and counted once', async () => {
-    await page.getByRole('button', { name: 'Pay IMK 642.50' }).dblclick()
+    // 1.20 % of 630.00 for the card, and 15 % tax on that.
+    await page.getByRole('button', { name: 'Pay IMK 630.00' }).click()
+    await page.getByRole('button', { name: 'Pay IMK 638.69 by card' }).dblclick()
     await expect(page.getByText('A simulated gateway that ships with the product')).toBeVisible()
     await payAtGateway(page, 'Paid, told twice')
     await expect(page.getByText('✓ Settled')).toBeVisible()
     await expect(page.getByText('told 2 times, counted once')).toBeVisible()
-    await expect(page.getByRole('row', { name: /^Received/ })).toContainText('IMK 642.50')
+    await expect(page.getByRole('row', { name: /^Received/ })).toContainText('IMK 638.69')
+    await expect(page.getByRole('row', { name: /^Charge of the way of paying/ })).toContainText('IMK 7.56')
   })
 
   await test.step('scrutiny accepts', async () => {

@@ -20,7 +20,7 @@ import { openOffice, type Office } from '../support/office'
 let office: Office
 const account = randomUUID()
 const number = 'DE89370400440532013000'
-const due = 80_250
+const due = 79_000
 beforeAll(async () => {
   office = await openOffice()
   await putBankAccount(office.as('accounts'), account, { title: 'Fees', holder: 'The office', bank: 'A bank', number, bic: '', currency: 'IMK', takesDeposits: true })

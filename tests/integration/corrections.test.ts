@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
-import { ledgerLine, ledgerTransaction, message, seat } from '../../server/database/schema'
+import { message, seat } from '../../server/database/schema'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { inspectorWith } from '../../pictures/inspect'
@@ -12,6 +12,7 @@ import { listCorrections, readCorrection } from '../../server/services/correctio
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { addImage } from '../../server/services/images/store'
+import { balances } from '../support/books'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
 
@@ -45,13 +46,6 @@ async function pay(id: string): Promise<number> {
   return amount
 }
 const proof = (id: string, seed = 4) => drawPortrait(new Random(seed), 'none').then(bytes => addImage(me(), inspectorWith(), id, 'proof.spelling', { bytes, forCorrection: true }))
-/** What an applicant owes and what is owed back to them, in minor units. */
-async function balances(id: string): Promise<Record<string, number>> {
-  const rows = await office.db.select({ account: ledgerLine.account, sum: sql<string>`sum(${ledgerLine.amount})` }).from(ledgerLine)
-    .innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId)).where(eq(ledgerTransaction.applicationId, id)).groupBy(ledgerLine.account)
-  return Object.fromEntries(rows.map(row => [row.account, Number(row.sum)]))
-}
-
 describe('a correction that a candidate begins', () => {
   it('takes effect at once where nobody judges by it, and leaves the acceptance', async () => {
     const id = await accepted()
@@ -81,13 +75,13 @@ describe('a correction that a candidate begins', () => {
     expect(await pay(id)).toBe(5000)
     expect(await readCorrection(me(), id)).toMatchObject({ state: 'waiting', owes: { total: 5000, open: 0 } })
     // What is held for it is neither owed back nor income yet.
-    expect(await balances(id)).toMatchObject({ receivable: -5000 })
+    expect(await balances(office, id)).toMatchObject({ receivable: -5000 })
     expect((await office.dossier(id)).tracks.fee).toBe('settled')
     expect((await listCorrections(judge(), office.cycle)).rows.map(row => row.applicationId)).toContain(id)
     await office.act(id, 'accept-correction', {}, judge())
     const after = await office.dossier(id)
     expect([after.name, after.tracks.scrutiny, after.tracks.fee, after.assessment?.items.at(-1)]).toMatchObject(['Tavirel Osk-Anunde', 'accepted', 'settled', { code: 'correction', amount: 5000 }])
-    expect(await balances(id)).toMatchObject({ receivable: 0 })
+    expect(await balances(office, id)).toMatchObject({ receivable: 0 })
     expect(await problemOf(office.act(id, 'accept-correction', {}, office.second('scrutineer')))).toMatchObject({ code: 'act.no-correction' })
   })
 
@@ -101,12 +95,12 @@ describe('a correction that a candidate begins', () => {
       await office.act(id, end, { reason: 'the paper says otherwise' }, end === 'refuse-correction' ? judge() : me())
       const after = await office.dossier(id)
       expect([after.name, after.tracks.fee, after.tracks.scrutiny]).toEqual(['Tavirel Osk-Anundé', 'refund due', 'accepted'])
-      expect(await balances(id)).toMatchObject({ 'receivable': 0, 'refunds payable': -5000 })
+      expect(await balances(office, id)).toMatchObject({ 'receivable': 0, 'refunds payable': -5000 })
       // What is owed back pays the next one.
       await saveCorrection(me(), id, { changes: { certificateName: 'Tavirel Osk' } })
       await proof(id, 10)
       await office.act(id, 'ask-correction', {}, me())
-      expect([(await readCorrection(me(), id)).state, (await office.dossier(id)).tracks.fee, await balances(id)]).toMatchObject(['waiting', 'settled', { 'receivable': -5000, 'refunds payable': 0 }])
+      expect([(await readCorrection(me(), id)).state, (await office.dossier(id)).tracks.fee, await balances(office, id)]).toMatchObject(['waiting', 'settled', { 'receivable': -5000, 'refunds payable': 0 }])
     }
   })
 
@@ -147,7 +141,7 @@ describe('a correction that a candidate begins', () => {
     // Nobody decides on a case while a correction of it waits.
     for (const act of ['accept', 'return', 'refuse'] as const) expect(await problemOf(office.act(id, act, { reasons: [{ item: 'posts', reason: 'tried here' }] }, judge()))).toMatchObject({ code: 'act.correction-waits' })
     await office.act(id, 'accept-correction', {}, judge())
-    expect([(await office.dossier(id)).tracks.fee, (await office.dossier(id)).assessment?.total, await balances(id)]).toMatchObject(['settled', (assessment?.total ?? 0) + more, { receivable: 0 }])
+    expect([(await office.dossier(id)).tracks.fee, (await office.dossier(id)).assessment?.total, await balances(office, id)]).toMatchObject(['settled', (assessment?.total ?? 0) + more, { receivable: 0 }])
   })
 
   it('ends by the clock unpaid, with its application, and never the application with it', async () => {

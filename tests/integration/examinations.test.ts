@@ -37,7 +37,7 @@ const at = (moment: string) => new Date(moment)
 it('lists every examination with its state, fee and day', async () => {
   const html = await page('/list')
   expect(html).toContain(shown.notice.title)
-  expect(html).toContain('IMK 0.00 to IMK 652.50')
+  expect(html).toContain('IMK 0.00 to IMK 640.00')
 })
 
 it('says what stands: before the opening, open with the time left, and closed at the very moment of the close', async () => {

@@ -77,7 +77,7 @@ describe('submitting', () => {
     await saveAnswers(office.as(), id, { revision: 2, changes: { marksObtained: '412' } })
     await submit(true, 3)
     await submit(true, 3)
-    expect(await office.dossier(id)).toMatchObject({ headline: 'fee due', tracks: { form: 'submitted', fee: 'due', scrutiny: 'not started' }, assessment: { total: 80_250 } })
+    expect(await office.dossier(id)).toMatchObject({ headline: 'fee due', tracks: { form: 'submitted', fee: 'due', scrutiny: 'not started' }, assessment: { total: 79_000 } })
   })
 
   it('freezes answers and images until a return opens them', async () => {
@@ -89,7 +89,7 @@ describe('submitting', () => {
     expect(await office.dossier(id)).toMatchObject({ headline: 'returned', decisions: [{ decision: 'return', answerUntil: '2026-12-02T01:14:00.000Z' }] })
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: '4a Beacon Street' } })
     await office.act(id, 'submit', { revision: 2, declared: true })
-    expect(await office.dossier(id)).toMatchObject({ headline: 'in scrutiny', received: 80_250 })
+    expect(await office.dossier(id)).toMatchObject({ headline: 'in scrutiny', received: 79_000 })
   })
 
   it('books the difference when a correction changes the fee', async () => {
@@ -98,7 +98,7 @@ describe('submitting', () => {
     await saveAnswers(office.as(), id, { revision: 1, changes: { category: 'fisher-families' } })
     await office.addPapers(id)
     await office.act(id, 'submit', { revision: 2, declared: true })
-    expect(await office.dossier(id)).toMatchObject({ assessment: { total: 56_250 }, received: 80_250, tracks: { fee: 'refund due' } })
+    expect(await office.dossier(id)).toMatchObject({ assessment: { total: 55_000 }, received: 79_000, tracks: { fee: 'refund due' } })
   })
 
   it('is over for good once withdrawn', async () => {

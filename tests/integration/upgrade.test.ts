@@ -71,7 +71,7 @@ beforeAll(async () => {
   await upgradeData(handle.db, () => undefined)
   expect(await read(client)).toEqual(before)
   await client.end()
-}, 60_000)
+})
 afterAll(async () => {
   await handle.close()
   await admin.query(`drop database ${name} with (force)`)

@@ -4,9 +4,10 @@ import { readClosing } from '../../server/services/bank/closing'
 import { issueReceipts } from '../../server/services/fees/receipts'
 import type { Office } from './office'
 
-/** Balances of all accounts, debits positive. */
-export async function balances(office: Office): Promise<Record<string, number>> {
-  const { rows } = await office.db.execute<{ account: string, sum: string }>(sql`select account, sum(amount) as sum from ledger_line group by account`)
+/** Balances of all accounts, debits positive: of one application, of none (null), or of everything. */
+export async function balances(office: Office, of?: string | null): Promise<Record<string, number>> {
+  const which = of === undefined ? sql`` : sql`where t.application_id is not distinct from ${of}`
+  const { rows } = await office.db.execute<{ account: string, sum: string }>(sql`select l.account, sum(l.amount) as sum from ledger_line l join ledger_transaction t on t.id = l.transaction_id ${which} group by l.account`)
   return Object.fromEntries(rows.map(row => [row.account, Number(row.sum)]))
 }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Dossier } from '~~/shared/applications'
 import type { Permit } from '~~/app/composables/act'
+import { payingCosts, type WayCost } from '~~/core/fees/channel'
 
 /** What is due, and the way to the gateway and back. */
 const props = defineProps<{ dossier: Dossier, own?: boolean, /** Wanted for a correction, beyond the fee. */ more?: number, refresh: () => Promise<void> }>()
@@ -8,9 +9,23 @@ const cycle = useCycleStore()
 const spelling = useSpelling()
 const busy = ref(false)
 const askingToPay = ref(false)
+const choosing = ref(false)
 const payStanding = computed(() => standingOf(props.dossier, 'start-payment'))
 const due = computed(() => props.dossier.assessment ? Math.max(0, props.dossier.assessment.total - props.dossier.received) + (props.more ?? 0) : 0)
 
+/** What each way of paying costs; where the gateway offers its own, there is nothing to choose. */
+const costs = computed(() => payingCosts(cycle.notice?.fees ?? { channels: [] }, due.value))
+function begin() {
+  const isUnderWay = under.value !== null && left.value > 0
+  if (costs.value.length > 0 && !isUnderWay) choosing.value = true
+  else void pay()
+}
+let way: WayCost['way'] | undefined
+function payBy(chosen: WayCost['way']) {
+  way = chosen
+  choosing.value = false
+  void pay()
+}
 async function pay(permit: Permit = {}) {
   if (payStanding.value?.outsideDates && !permit.outsideDates) {
     askingToPay.value = true
@@ -19,7 +34,7 @@ async function pay(permit: Permit = {}) {
   if (busy.value) return
   busy.value = true
   const done = await attempt(async () => {
-    const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: permit })
+    const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: { ...permit, way } })
     leaveFor(page)
   })
   if (!done) await attempt(props.refresh)
@@ -70,10 +85,17 @@ async function askGateway() {
     :loading="busy"
     :disabled="dossier.tracks.fee !== 'confirming' && !!payStanding?.refusal"
     :title="dossier.tracks.fee !== 'confirming' ? whyNot(payStanding) : ''"
-    @click="pay()"
+    @click="begin"
   >
     {{ under && left > 0 ? say('sheet.goOnPaying') : say('sheet.pay', { due: spelling.amount(due) }) }}
   </ElButton>
+  <LazySheetWays
+    v-if="choosing"
+    :due="due"
+    :costs="costs"
+    @pay="payBy"
+    @close="choosing = false"
+  />
   <ActDialog
     v-if="askingToPay && payStanding"
     :standing="payStanding"

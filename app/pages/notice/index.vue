@@ -8,6 +8,7 @@ import type { Bound } from '~~/core/finding/finding'
 import { capacityOfCity } from '~~/core/seating/seats'
 
 const { conditionWords } = useWords().conditions
+const { wayTitles, wayCostWords } = useWords().fees
 const { findingWords } = useWords().findings
 const { formatWords } = useWords().lists
 
@@ -173,6 +174,14 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
             >
               <td>{{ line.title }}</td><td class="number">
                 {{ amount(line.amount) }}
+              </td>
+            </tr>
+            <tr
+              v-for="channel in notice.fees.channels"
+              :key="channel.way"
+            >
+              <td>{{ say('notice.paidBy', { way: wayTitles[channel.way] }) }}</td><td class="number">
+                {{ wayCostWords(channel, amount) }}
               </td>
             </tr>
           </tbody>

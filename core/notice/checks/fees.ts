@@ -7,7 +7,7 @@ import type { Condition, Notice } from '../schema'
  * holds, an overlap somebody for whom two do.
  */
 export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
-  const { fees: { base }, categories } = notice
+  const { fees: { base, channels }, categories } = notice
   const findings = base.flatMap((row, i) => categories.some(c => c.id === row.category) ? [] : [found('fee.category', pointer('fees', 'base', i, 'category'), { category: row.category })])
   for (const category of categories) {
     const rows = base.flatMap((row, i) => row.category === category.id ? [{ row, at: pointer('fees', 'base', i) }] : [])
@@ -23,7 +23,8 @@ export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
       }
     })
   }
-  return findings
+  const twice = channels.flatMap(({ way }, i) => channels.findIndex(one => one.way === way) < i ? [found('id.twice', pointer('fees', 'channels', i, 'way'), { id: way })] : [])
+  return [...findings, ...twice]
 }
 
 /** Whether two conditions cannot hold together, seen at once: both want different answers to one question. Most rows of a fee table are apart so. */

@@ -35,6 +35,10 @@ export const channelWords = { gateway: 'gateway', bank: 'bank' } as const
 export const accountWords: Record<LedgerAccount, { title: string, says: string }> = {
   'receivable': { title: 'receivable', says: 'owed by applicants' },
   'fee income': { title: 'fee income', says: 'fees earned' },
+  'late fee income': { title: 'late fees', says: 'late fees earned' },
+  'correction charges': { title: 'correction charges', says: 'earned for corrections' },
+  'surcharges': { title: 'surcharges', says: 'earned on top of fees, as for a way of paying' },
+  'tax payable': { title: 'tax payable', says: 'tax taken with charges, owed on' },
   'gateway clearing': { title: 'gateway clearing', says: 'received, held by the gateway' },
   'bank expected': { title: 'bank expected', says: 'paid out by the gateway, not on a statement yet' },
   'slips in transit': { title: 'slips in transit', says: 'deposit slips confirmed by eye, not on a statement yet' },

@@ -17,6 +17,7 @@ const parts: Record<string, string> = {
   combine: 'several at once', cap: 'at most together', on: 'on the day', maxYearsSince: 'most years since', bornNotBefore: 'born not before', bornNotAfter: 'born not after', atLeast: 'at least', oneOf: 'one of', awaitedUntil: 'awaited until', mostYearsSince: 'most years since passing', wanted: 'wanted',
   anyOf: 'any of', values: 'one of', unit: 'unit', minDays: 'least days', rules: 'rules', if: 'if', then: 'then', otherwise: 'otherwise', answer: 'years from the answer', plus: 'and so many more', atMost: 'at most', closedCities: 'closed cities', withinKm: 'within kilometres of home',
   requests: 'what may be asked for', papers: 'papers that decide it', holds: 'what waits for it', minutesAnHour: 'minutes for each hour', follow: 'papers that may follow', until: 'until',
+  channels: 'ways of paying online', way: 'way', fixed: 'fixed charge', shareBasisPoints: 'share of what is paid, in hundredths of a percent', taxBasisPoints: 'tax on the charge, in hundredths of a percent', borneBy: 'borne by',
   corrections: 'corrections', items: 'what may be corrected', takesEffect: 'takes effect once it is', charge: 'charge', followsUntil: 'may follow until', waivedAlone: 'largest waiver that one person grants alone',
 }
 
@@ -36,6 +37,7 @@ const values: Record<string, string> = {
   'largest': 'the largest counts', 'sum': 'they add up', 'exact': 'unrounded', 'rounded': 'rounded to two decimals', 'feb-28': '28 February', 'mar-01': '1 March', 'lapsed': 'the application ends', 'as it stood': 'it is judged as it stands', 'submitted': 'when the sheet was submitted', 'fee settled': 'when the fee was settled',
   'pdf': 'PDF', 'jpeg': 'JPEG', 'png': 'PNG', 'publish-run': 'publish a run of the allocation', 'refuse': 'refuse', 'accept': 'accept', 'take-back-acceptance': 'take an acceptance back', 'take-seat-back': 'take a seat back', 'void-card': 'make a card void', 'withdraw': 'withdraw',
   'handed in': 'handed in', 'looked at': 'looked at by the office', 'candidate': 'the candidate', 'institution': 'the institution', 'office': 'the office',
+  'card': 'card', 'net banking': 'net banking', 'wallet': 'wallet',
   'scribe': 'a scribe', 'time': 'compensatory time', 'exception': 'an exception from clauses', 'late proof': 'more time for papers', 'decision': 'the decision', 'decide-request': 'decide on a request',
   'open-for-correction': 'open for correction', 'bring-back': 'bring back',
 }

@@ -249,6 +249,7 @@ const messages: Record<RefusalCode, string> = {
   'payment.unsigned': 'The event is not signed by the gateway; it was not counted.',
   'payment.unreadable': 'The gateway signed this, but it holds no event that can be read: an id, an order, charged or declined, an amount in minor units and a currency. It was not counted.',
   'live.too-many': 'Too many pages watch for changes now. This one shows what stood when it was opened; load it again to see more.',
+  'payment.way': 'This examination is not paid by {way, select, card {card} wallet {wallet} other {net banking}}. Choose one of the ways that it offers.',
   'payment.no-gateway': 'This office has no payment gateway yet, so nothing can be paid online. Ask the office how to pay.',
   'payment.gateway-silent': 'The payment gateway does not answer now. Nothing was charged by this; try again in a minute.',
   'standin.none': 'There is no simulated gateway here: it answers only where the operator asked for it.',

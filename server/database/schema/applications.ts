@@ -4,6 +4,7 @@ import type { Answer, Answers } from '../../../core/application/answers'
 import type { RequestDecisions } from '../../../core/application/requests'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { CorrectionCharge, Relief } from '../../../core/fees/assess'
+import type { ChannelCharge } from '../../../core/fees/channel'
 import type { Finding } from '../../../core/finding/finding'
 import type { Edit } from '../../../core/imaging/fit'
 import type { Mark } from '../../../core/imaging/image-finding'
@@ -96,6 +97,8 @@ export const application = pgTable('application', {
   personKey: text('person_key'),
   /** What corrections that took effect cost, in their order. */
   correctionCharges: jsonb('correction_charges').$type<CorrectionCharge[]>().notNull().default([]),
+  /** What was paid for the way of paying, order by order. */
+  channelCharges: jsonb('channel_charges').$type<ChannelCharge[]>().notNull().default([]),
   /** Dues that the office has given up, in their order. */
   feeReliefs: jsonb('fee_reliefs').$type<Relief[]>().notNull().default([]),
   /** The office's newest word on each of its requests. */

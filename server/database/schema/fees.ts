@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { bigint, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Assessment } from '../../../core/fees/assess'
 import type { EventFault } from '../../../core/fees/gateway-event'
+import type { PayingWay } from '../../../core/notice/schema'
 import type { LedgerAccount, TransactionKind } from '../../../core/fees/ledger'
 import type { GatewayAct, GatewayMethod } from '../../standins/gateway-acts'
 import { application } from './applications'
@@ -26,7 +27,11 @@ export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'
 export const payment = pgTable('payment', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
+  /** What the gateway is to charge: what is due, and what the way of paying costs on top. */
   amount: minorUnits('amount').notNull(),
+  way: text('way').$type<PayingWay>(),
+  charge: minorUnits('charge').notNull().default(0),
+  tax: minorUnits('tax').notNull().default(0),
   currency: text('currency').notNull(),
   state: text('state').$type<PaymentState>().notNull(),
   gatewayOrder: text('gateway_order').notNull().unique(),

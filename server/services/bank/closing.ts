@@ -1,5 +1,6 @@
 import { desc, eq, sql, type SQL } from 'drizzle-orm'
 import { dateInZone, type Zone } from '../../../core/calendar/zone'
+import type { IncomeAccount } from '../../../core/fees/assess'
 import { ledgerAccounts, type LedgerAccount } from '../../../core/fees/ledger'
 import type { ClosedDay, ClosingPage, ClosingView, Explained, ExplainedBy } from '../../../shared/bank'
 import { refusal } from '../../../shared/problem'
@@ -81,18 +82,25 @@ const ofApplications = (account: LedgerAccount, currency: string) => sql`
 const lines = (currency: string, side: SQL) => sql`
   select b.booked_on || ' ' || coalesce(b.name, left(b.text, 60)) as title, -b.amount as amount, '/fees/matching?line=' || b.id as to from bank_line b where b.state = 'open' and b.currency = ${currency} and ${side}`
 
-/** What the lines of an assessment `f` with these codes add up to: below zero. */
-const relief = (codes: string[]) => sql`(select coalesce(sum((i ->> 'amount')::bigint), 0) from jsonb_array_elements(f.assessment -> 'items') i where i ->> 'code' = any(${sql.param(codes)}::text[]))`
-const reliefsOf = (code: string, currency: string) => sql`
-  select a.number || ' ' || a.display_name as title, -${relief([code])} as amount, '/intake/' || a.id as to from application a
-  join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true
-  where a.fee_reliefs <> '[]'::jsonb and f.assessment -> 'currency' ->> 'code' = ${currency} and ${relief([code])} <> 0`
+/** What the lines of an assessment `f` that stand on an account add up to, by why each is there. */
+const itemsOn = (account: string) => sql`(select coalesce(sum((i ->> 'amount')::bigint), 0) from jsonb_array_elements(f.assessment -> 'items') i where ${accountOfItem} = ${account})`
+// As `earnedAs` says it; of older lines the reason is a sentence, and they are fees.
+const accountOfItem = sql`case i -> 'because' ->> 'code' when 'late' then 'late fee income' when 'correction' then 'correction charges' when 'channel' then 'surcharges' when 'way' then 'surcharges' when 'way-tax' then 'tax payable'
+  when 'relief' then case i -> 'because' ->> 'kind' when 'waived' then 'waivers' when 'written off' then 'write-offs' else coalesce(i -> 'because' ->> 'of', 'fee income') end else 'fee income' end`
+const inForce = sql`join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true`
+const reliefsOf = (account: LedgerAccount, currency: string) => sql`
+  select a.number || ' ' || a.display_name as title, -${itemsOn(account)} as amount, '/intake/' || a.id as to from application a ${inForce}
+  where a.fee_reliefs <> '[]'::jsonb and f.assessment -> 'currency' ->> 'code' = ${currency} and ${itemsOn(account)} <> 0`
+const earnedOn = async (db: Executor, account: IncomeAccount, currency: string) => [await explainedBy(db, 'assessed', sql`
+  select a.cycle as title, -sum(${itemsOn(account)}) as amount, null as to from application a ${inForce} where f.assessment -> 'currency' ->> 'code' = ${currency} group by a.cycle having sum(${itemsOn(account)}) <> 0`)]
 
 const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise<Explained[]>> = {
   'receivable': async (db, currency) => [await explainedBy(db, 'dues', ofApplications('receivable', currency))],
-  'fee income': async (db, currency) => [await explainedBy(db, 'assessed', sql`
-    select a.cycle as title, -sum((f.assessment ->> 'total')::bigint - ${relief(['waived', 'written-off'])}) as amount, null as to from application a
-    join lateral (select assessment from fee_assessment where application_id = a.id order by version desc limit 1) f on true where f.assessment -> 'currency' ->> 'code' = ${currency} group by a.cycle`)],
+  'fee income': (db, currency) => earnedOn(db, 'fee income', currency),
+  'late fee income': (db, currency) => earnedOn(db, 'late fee income', currency),
+  'correction charges': (db, currency) => earnedOn(db, 'correction charges', currency),
+  'surcharges': (db, currency) => earnedOn(db, 'surcharges', currency),
+  'tax payable': (db, currency) => earnedOn(db, 'tax payable', currency),
   'gateway clearing': async (db, currency) => [await explainedBy(db, 'orders not settled', sql`
     select o.order as title, sum(o.amount) as amount, min(o.to) as to from (
       select e.gateway_order as "order", coalesce(e.amount, p.amount) as amount, '/intake/' || p.application_id as to from gateway_event e left join payment p on p.gateway_order = e.gateway_order
@@ -125,8 +133,8 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
     where s.state = 'confirmed' and s.arrived < s.amount and s.currency = ${currency}`)],
   'refunds in transit': async (db, currency) => [await explainedBy(db, 'refunds not left', sql`
     select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.currency = ${currency}`)],
-  'waivers': async (db, currency) => [await explainedBy(db, 'waived', reliefsOf('waived', currency))],
-  'write-offs': async (db, currency) => [await explainedBy(db, 'written off', reliefsOf('written-off', currency))],
+  'waivers': async (db, currency) => [await explainedBy(db, 'waived', reliefsOf('waivers', currency))],
+  'write-offs': async (db, currency) => [await explainedBy(db, 'written off', reliefsOf('write-offs', currency))],
   'gateway charges': async (db, currency) => [await explainedBy(db, 'kept by the gateway', sql`select reference as title, charges as amount, null as to from settlement where currency = ${currency} and charges <> 0`)],
   'bank charges': async (db, currency) => [await explainedBy(db, 'taken by the bank', sql`
     select b.booked_on || ' ' || left(b.text, 60) as title, -b.amount as amount, null as to from bank_line b join bank_match m on m.line_id = b.id and m.undone_at is null and m.explanation = 'bank charge' where b.currency = ${currency}`)],

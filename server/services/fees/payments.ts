@@ -1,10 +1,12 @@
 import { createHash } from 'node:crypto'
 import { and, desc, eq, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
+import { cheapestOf, costCarried, payingCosts, type ChannelCharge, type WayCost } from '../../../core/fees/channel'
 import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
 import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import { isFeeClear } from '../../../core/application/tracks'
+import type { FeeSchedule, PayingWay } from '../../../core/notice/schema'
 import type { FeesView } from '../../../shared/fees'
 import { ProblemError, refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -16,7 +18,7 @@ import { actingOn, carryOut, carryOutOn, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
-import { currentAssessment, feeStateOf } from './assessments'
+import { currentAssessment, feeStateOf, reassess } from './assessments'
 import { movePaidCorrections } from '../corrections/paid'
 import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
@@ -26,23 +28,28 @@ import { moneyOf } from './received'
 export interface OpenedPayment { id: string, order: string, amount: number, expiresAt: string, page: string }
 
 /**
- * Opens a payment of what is still due. While one is open the same one is given again: a double press on Pay opens no
+ * Opens a payment of what is still due, and of what the way of paying costs on top. While one is open the same one is given again: a double press on Pay opens no
  * second payment. A payment whose time has run out is settled with the gateway first.
+ *
+ * @throws ProblemError `payment.way` for a way that the notice does not offer; where none is named, the one that costs least is taken.
  */
-export async function openPayment(caller: Caller, gateway: PaymentGateway, applicationId: string, given: Given = {}): Promise<OpenedPayment> {
+export async function openPayment(caller: Caller, gateway: PaymentGateway, applicationId: string, { way, ...given }: Given & { way?: PayingWay } = {}): Promise<OpenedPayment> {
   const context = await caller.authorise('fees.collect', { application: applicationId })
   if (!gateway.isSet) throw refusal('payment.no-gateway')
   await askGateway(context, gateway, applicationId, 'overdue')
   const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async ({ tx, row, notice }) => {
-    const amount = await stillDue(tx, context, row)
+    const due = await stillDue(tx, context, row)
+    const cost = costOf(notice.fees, due, way)
+    const [charge, tax] = [cost?.charge ?? 0, cost?.tax ?? 0]
+    const amount = due + charge + tax
     const id = context.newId()
     const openedAt = context.now()
     const [made] = await tx.insert(payment).values({
-      id, applicationId, amount, currency: notice.body.currency.code, state: 'open', gatewayOrder: `${row.number}.${id.slice(0, 8)}`,
+      id, applicationId, amount, way: cost?.way, charge, tax, currency: notice.body.currency.code, state: 'open', gatewayOrder: `${row.number}.${id.slice(0, 8)}`,
       openedAt, expiresAt: new Date(openedAt.getTime() + notice.fees.paymentWindowSeconds * 1000),
     }).returning()
     if (!made) throw refusal('payment.not-opened')
-    return { result: { open: made, row }, after: { order: made.gatewayOrder, amount } }
+    return { result: { open: made, row }, after: { order: made.gatewayOrder, amount, ...cost } }
   }, async (row, tx) => {
     const [open] = await tx.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
     if (open) return { open, row }
@@ -53,8 +60,15 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
   if (!carried.isDone) throw refusal('payment.not-opened')
   // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
   const { open, row } = carried.result
-  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}`, endsAt: open.expiresAt.toISOString() })
+  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, method: open.way ?? undefined, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}`, endsAt: open.expiresAt.toISOString() })
   return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString(), page: gateway.pageOf(open.gatewayOrder) }
+}
+
+function costOf(fees: FeeSchedule, due: number, way: PayingWay | undefined): WayCost | null {
+  const costs = payingCosts(fees, due)
+  const chosen = way === undefined ? cheapestOf(costs) : costs.find(one => one.way === way)
+  if (!chosen && (costs.length > 0 || way !== undefined)) throw refusal('payment.way', { way: way ?? '' })
+  return chosen ?? null
 }
 
 interface Opened { open: typeof payment.$inferSelect, row: ApplicationRow }
@@ -124,29 +138,43 @@ async function isCharged(tx: Executor, order: string): Promise<boolean> {
 async function settlePayment(acting: Acting, found: typeof payment.$inferSelect, event: GatewayEvent, reading: EventReading, posting: Posting | null): Promise<void> {
   const { tx, context, row } = acting
   if (reading.fault === 'declined after charged' || reading.fault === 'back without charge') return
-  if (reading.money === 'back') return takeChargeBack(acting, event, posting)
+  if (reading.money === 'back') return takeChargeBack(acting, event, posting, event.amount >= found.amount)
   const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
+    const channelCharges = posting && reading.fault !== 'charged again' ? await carriedWith(acting, found, event.amount) : null
+    // What is kept for the way of paying becomes due with the money that carries it.
+    if (channelCharges) await reassess(acting, { ...row, channelCharges })
     if (posting) await book(tx, context, posting)
     // What was charged once stays charged, whatever else is told of the order.
     if (found.state !== 'succeeded') await tx.update(payment).set({ state, closedAt: context.now() }).where(eq(payment.id, found.id))
     const fee = await feeStateOf(tx, context, row.id)
     const { order, amount, currency, eventId } = event
     return {
-      result: null, outcome: { fee }, before: { state: found.state },
+      result: null, outcome: { fee }, columns: channelCharges ? { channelCharges } : {}, before: { state: found.state },
       after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount, open: isFeeClear(fee) ? 'no' : 'yes' },
     }
   })
 }
 
+/** All that was paid for ways of paying once this order is charged; null where nothing comes to it. */
+async function carriedWith({ tx, context, row }: Acting, { way, charge, tax, gatewayOrder }: typeof payment.$inferSelect, amount: number): Promise<ChannelCharge[] | null> {
+  if (!way || charge + tax === 0) return null
+  const { assessed, held, received } = (await moneyOf(tx, context, [row.id])).get(row.id) ?? { assessed: 0, held: 0, received: 0 }
+  const carried = costCarried({ way, charge, tax }, amount, (assessed ?? 0) + held - received)
+  return carried.charge + carried.tax > 0 ? [...row.channelCharges, { order: gatewayOrder, ...carried }] : null
+}
+
 /** Money that an applicant's bank took again: the fee is due as before, and a card that is out does not hold until somebody lets it go. */
-async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null): Promise<void> {
+async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null, isWhole: boolean): Promise<void> {
   const { tx, context, row } = acting
   await carryOutOn(acting, 'payment-charged-back', {}, async () => {
     if (posting) await book(tx, context, posting)
+    // What was paid for the way of paying went back with all of the money.
+    const channelCharges = isWhole ? row.channelCharges.filter(one => one.order !== order) : row.channelCharges
+    if (channelCharges.length < row.channelCharges.length) await reassess(acting, { ...row, channelCharges })
     const fee = await feeStateOf(tx, context, row.id)
     const holdsCard = row.card === 'issued' || row.card === 'replaced'
-    return { result: null, outcome: { fee }, columns: holdsCard ? { cardHold: 'charged back' } : {}, before: { fee: row.fee }, after: { order, amount, event: eventId, fee }, tell: { amount } }
+    return { result: null, outcome: { fee }, columns: { channelCharges, ...holdsCard ? { cardHold: 'charged back' } : {} }, before: { fee: row.fee }, after: { order, amount, event: eventId, fee }, tell: { amount } }
   })
 }
 

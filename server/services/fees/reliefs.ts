@@ -1,5 +1,5 @@
 import { desc, sql } from 'drizzle-orm'
-import { reliefCodes, spellAmount, type Assessment, type Relief } from '../../../core/fees/assess'
+import { withRelief, spellAmount, type Assessment, type Relief } from '../../../core/fees/assess'
 import { assessmentLines, feeState } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import { refusal } from '../../../shared/problem'
@@ -57,8 +57,7 @@ async function writeGivenUp(tx: Executor, context: Context, owing: readonly Owin
   if (owing.length === 0) return
   const after = owing.map((one) => {
     const amount = one.assessment.total - one.received
-    const item = { code: reliefCodes['given up'], title: null, amount: -amount, because: { code: 'relief' as const, kind: 'given up' as const } }
-    return { ...one, amount, ended: { ...one.assessment, items: [...one.assessment.items, item], total: one.received } }
+    return { ...one, amount, ended: { ...one.assessment, items: withRelief(one.assessment.items, { kind: 'given up', amount }), total: one.received } }
   })
   await tx.insert(feeAssessment).values(after.map(one => ({ id: context.newId(), applicationId: one.id, version: one.version + 1, assessment: one.ended, at: context.now(), noticeVersion: one.noticeVersion })))
   for (const currency of new Set(after.map(one => one.assessment.currency.code))) {

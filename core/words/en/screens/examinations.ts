@@ -30,6 +30,7 @@ export const examinations = {
   perPost: 'each further post',
   lateFee: 'late fee, from {at}',
   less: '{percent} % less',
+  paidBy: 'paid online: {way}',
   pictures: 'Pictures',
   pictureBounds: '{formats}, {minKb} to {maxKb} KB, {minWidth} × {minHeight} to {maxWidth} × {maxHeight} pixels',
   cities: 'Test cities',

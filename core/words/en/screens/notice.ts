@@ -70,6 +70,7 @@ export const notice = {
   percentagesAreComparedUnrounded: 'Percentages are compared {percentageCompared, select, exact {unrounded} other {as rounded to two decimals}}. People born on 29 February have their birthday on {hasLeapDayBirthday, select, true {1 March} other {28 February}} in common years.',
   fees: 'Fees',
   eachFurtherPost: 'Each further post',
+  paidBy: 'Paid online: {way}',
   lateFeeFrom: 'Late fee from {zone}',
   images: 'Images',
   toKbToPxWidthTo: ': {formats}, {min} to {max} KB, {min2} × {min3} to {max2} × {max3} px, width to height {min4} to {max4}',

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import type { WayCost } from '~~/core/fees/channel'
+
+/** The ways of paying online with what each costs in all, before anything is paid. */
+defineProps<{ due: number, costs: readonly WayCost[] }>()
+const emit = defineEmits<{ pay: [way: WayCost['way']], close: [] }>()
+const spelling = useSpelling()
+const { wayTitles } = useWords().fees
+function onTop({ charge, tax }: WayCost): string {
+  if (charge + tax === 0) return say('sheet.nothingOnTop')
+  return tax > 0 ? say('sheet.onTopTaxed', { charge: spelling.amount(charge), tax: spelling.amount(tax) }) : say('sheet.onTop', { charge: spelling.amount(charge) })
+}
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="say('sheet.howToPay', { due: spelling.amount(due) })"
+    width="min(560px, 94vw)"
+    @close="emit('close')"
+  >
+    <div
+      v-for="cost in costs"
+      :key="cost.way"
+      class="way"
+    >
+      <p><b>{{ wayTitles[cost.way] }}</b><br><span class="soft small">{{ onTop(cost) }}</span></p>
+      <ElButton
+        type="primary"
+        plain
+        @click="emit('pay', cost.way)"
+      >
+        {{ say('sheet.payBy', { due: spelling.amount(due + cost.charge + cost.tax), way: cost.way }) }}
+      </ElButton>
+    </div>
+    <p class="soft small note">
+      {{ say('sheet.wayNote') }}
+    </p>
+  </ElDialog>
+</template>
+
+<style scoped>
+.way { display: flex; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: 8px 16px; padding: 10px 0; border-top: 1px solid var(--line); }
+.note { margin-top: 12px; }
+</style>
