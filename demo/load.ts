@@ -234,7 +234,8 @@ async function settleFee(loader: Loader, step: (hours: number) => Caller, id: st
   const [row] = await loader.db.select().from(application).where(eq(application.id, id))
   if (row?.fee !== 'due') return true
   const caller = stage === 'silent' ? at(loader.db, loader.now) : step(0.4)
-  const opened = await openPayment(caller, loader.gateway, id)
+  const ways = loader.notice.fees.channels
+  const opened = await openPayment(caller, loader.gateway, id, { way: ways[id.charCodeAt(1) % Math.max(1, ways.length)]?.way })
   const act = stage === 'fee failed' ? 'decline' : stage === 'silent' ? 'silent' : id.charCodeAt(0) % 9 === 0 ? 'twice' : 'pay'
   for (const event of await loader.gateway.act(opened.order, act)) await receiveGatewayEvent(step(0.02), loader.gateway, event)
   return stage !== 'fee failed' && stage !== 'silent'

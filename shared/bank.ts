@@ -81,7 +81,7 @@ export const thresholdSchema = z.strictObject({ threshold: z.number().min(0.5).m
 export const dueSearchSchema = z.object({ search: z.string().max(80).default('') })
 export const fileNameSchema = z.object({ name: z.string().trim().min(1).max(200) })
 
-export const settlementFaults = ['order unknown', 'amount', 'not charged', 'settled before'] as const
+export const settlementFaults = ['order unknown', 'amount', 'not charged', 'settled before', 'not given back'] as const
 export type SettlementFault = typeof settlementFaults[number]
 /** A payout of the gateway. */
 export interface SettlementView {
@@ -93,7 +93,7 @@ export interface TakenSettlements { taken: SettlementView[], repeated: number }
 /** One reason for what lies on an account, with the parts that make it where they are few enough to be shown. */
 export interface Explained { by: ExplainedBy, count: number, amount: number, parts: { title: string, amount: number, to: string | null }[] }
 export const explainedBy = [
-  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'refunds not left', 'slips not arrived', 'assessed', 'waived', 'written off', 'kept by the gateway', 'taken by the bank',
+  'dues', 'orders not settled', 'payouts not brought', 'lines of statements', 'before the books', 'lines not explained', 'gateway events not explained', 'owed back', 'to be sent back', 'refunds not left', 'slips not arrived', 'assessed', 'waived', 'written off', 'kept by the gateway', 'taken by the bank',
 ] as const
 export type ExplainedBy = typeof explainedBy[number]
 
@@ -127,23 +127,27 @@ export const ledgerQuerySchema = z.object({ from: day, to: day })
 /** How a fee is paid in at a bank. */
 export interface DepositView { amount: number, currency: string, account: { holder: string, bank: string, number: string, bic: string }, reference: string, lastDay: string }
 
-/** A refund as it is proposed. */
-export const refundSchema = z.strictObject({
-  application: z.uuid(), amount: z.int().min(1), payee: z.string().trim().min(2).max(140),
+const toAccount = {
+  payee: z.string().trim().min(2).max(140),
   number: z.string().trim().min(4).max(60).transform(text => text.replace(/[\s-]/g, '').toUpperCase()).refine(text => /^[A-Z0-9/]+$/.test(text), { error: 'letters, digits and / only' }),
-  reason: z.string().trim().min(5).max(1000),
-})
+}
+const why = { reason: z.string().trim().min(5).max(1000) }
+/** A refund as it is proposed: of what an applicant is owed, to an account or back through the gateway; or all of what came on a line, or with an event of the gateway, that nobody's due explains. */
+export const refundSchema = z.union([
+  z.strictObject({ application: z.uuid(), amount: z.int().min(1), ...toAccount, ...why }), z.strictObject({ application: z.uuid(), amount: z.int().min(1), order: z.string().min(1).max(100), ...why }),
+  z.strictObject({ line: z.uuid(), ...toAccount, ...why }), z.strictObject({ event: z.string().min(1).max(100), ...why }),
+])
 export type RefundInput = z.infer<typeof refundSchema>
 export const refundAnswerSchema = z.strictObject({ answer: z.enum(['approve', 'withdraw']) })
 export const sendRefundsSchema = z.strictObject({ account: z.uuid() })
 
 export interface RefundView {
-  id: string, reference: string, applicationId: string, application: string, name: string, amount: number, currency: string, payee: string, number: string, reason: string
+  id: string, reference: string, /** Whose; null for money that nobody's due explains. */ of: { id: string, number: string, name: string } | null, amount: number, currency: string, payee: string, number: string, /** The order that it goes back to, through the gateway. */ order: string | null, reason: string
   state: 'proposed' | 'approved' | 'withdrawn' | 'sent' | 'left' | 'returned', by: string, byId: string, at: string, settledBy: string | null, file: string | null
 }
 export interface RefundsPage {
   /** Whom something is owed that no refund is on its way for. */
-  owed: { applicationId: string, number: string, name: string, amount: number, currency: string }[]
+  owed: { applicationId: string, number: string, name: string, amount: number, currency: string, /** What the gateway can still give back, order by order. */ orders: { order: string, left: number }[] }[]
   refunds: RefundView[]
   files: { id: string, reference: string, payments: number, sum: number, currency: string, by: string, at: string }[]
 }

@@ -10,7 +10,7 @@ export interface FeesView {
   waiting: { applicationId: string, number: string, name: string, order: string, amount: number, openedAt: string }[]
   /** Events of the gateway that did not fit; `wanted` is the amount of the order, null where nobody knows it. */
   misfits: {
-    fault: EventFault, event: string, order: string, outcome: 'charged' | 'declined' | 'charged back', amount: number, currency: string, wanted: number | null, applicationId: string | null, name: string | null, at: string
+    fault: EventFault, event: string, order: string, outcome: 'charged' | 'declined' | 'charged back', amount: number, currency: string, wanted: number | null, /** Nobody's due explains its money, and no refund of it is on its way. */ isOpen: boolean, applicationId: string | null, name: string | null, at: string
   }[]
 }
 

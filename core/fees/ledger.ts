@@ -87,8 +87,13 @@ export function refundLeftLines(amount: number): LedgerLine[] {
   return [{ account: 'refunds in transit', amount }, { account: 'unmatched payments', amount: -amount }]
 }
 
-/** The lines of a refund that came back: it is owed again. */
-export function refundBackLines(amount: number): LedgerLine[] {
+/** The lines of a refund through the gateway that took the money: it keeps that much less for the office. */
+export function gatewayRefundLines(amount: number): LedgerLine[] {
+  return [{ account: 'refunds payable', amount }, { account: 'gateway clearing', amount: -amount }]
+}
+
+/** The lines of money that came in and is owed back: a refund that came back, or what nobody's due explains. */
+export function owedBackLines(amount: number): LedgerLine[] {
   return [{ account: 'unmatched receipts', amount }, { account: 'refunds payable', amount: -amount }]
 }
 

@@ -12,6 +12,7 @@ import { issueReceipts } from '../services/fees/receipts'
 import { settleMootPairs } from '../services/scrutiny/pairs'
 import { sortCases } from '../services/scrutiny/sorting'
 import { foldTally, rewriteStale } from '../services/roster/keep'
+import { sweepGatewayRefunds } from '../services/bank/refunds'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
@@ -35,6 +36,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
   const beats: Beat[] = [
     { name: 'work that nobody does', every: 5_000, look: () => takeUpWork(db, tools) },
     { name: 'files that nobody measured', every: 5_000, look: () => measureWaiting(productCaller(db, 'pictures'), tools.inspect) },
+    { name: 'refunds through the gateway', every: 30_000, look: () => sweepGatewayRefunds(productCaller(db, 'sweep'), gateway) },
     { name: 'overdue payments', every: 20_000, look: () => sweepOverduePayments(productCaller(db, 'sweep'), gateway) },
     { name: 'letters to write', every: 3_000, look: () => writeLetters(productCaller(db, 'letters')) },
     { name: 'letters to carry', every: 2_000, look: () => carryLetters(productCaller(db, 'letters'), messages) },

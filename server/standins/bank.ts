@@ -5,8 +5,8 @@ import { refusal } from '../../shared/problem'
 import type { Due } from '../../core/bank/match'
 import { camtFile, csvFile, mt940File, type MadeLine, type MadeStatement } from '../../statements/made'
 import { settlementFile, type Payout } from '../../statements/settlement'
-import type { Database } from '../database/client'
-import { standinBankDay, standinGatewayOrder } from '../database/schema'
+import type { Database, Executor } from '../database/client'
+import { standinBankDay, standinGatewayOrder, standinGatewayRefund } from '../database/schema'
 
 /**
  * A simulated bank and the paying out of the simulated gateway, which ship with the product. Each day that passes there brings what the gateway paid out, and payers of every kind: some copy their reference,
@@ -25,12 +25,24 @@ export class BankStandin {
       const { rows: [last] } = await tx.execute<{ n: string }>(sql`select count(distinct payout) as n from standin_gateway_order`)
       const reference = `PO-${on.replaceAll('-', '')}-${Number(last?.n ?? 0) + 1}`
       const paid = orders.filter(order => order.currency === currency)
+      if (paid.length > 0) await this.takeRefunds(tx, reference, paid)
       if (paid.length > 0) await tx.update(standinGatewayOrder).set({ payout: reference }).where(sql`${standinGatewayOrder.id} = any(${sql.param(paid.map(order => order.id))}::text[])`)
       const [latest] = paid.length > 0 ? [reference] : (await tx.select({ payout: standinGatewayOrder.payout }).from(standinGatewayOrder).where(sql`${standinGatewayOrder.payout} is not null`).orderBy(desc(standinGatewayOrder.payout)).limit(1)).map(row => row.payout)
       if (!latest) throw refusal('standin.nothing')
       const within = await tx.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.payout, latest)).orderBy(standinGatewayOrder.id)
-      return settlementFile([payoutOf(latest, `${latest.slice(3, 7)}-${latest.slice(7, 9)}-${latest.slice(9, 11)}`, within)])
+      return settlementFile([payoutOf(latest, `${latest.slice(3, 7)}-${latest.slice(7, 9)}-${latest.slice(9, 11)}`, within, await refundsIn(tx, latest))])
     })
+  }
+
+  /** A payout is less by what was given back since the last one, as far as it reaches: nobody is paid less than nothing. */
+  private async takeRefunds(tx: Executor, payout: string, paid: readonly OrderRow[]): Promise<void> {
+    const waiting = await tx.select().from(standinGatewayRefund).where(and(eq(standinGatewayRefund.state, 'paid back'), isNull(standinGatewayRefund.payout), eq(standinGatewayRefund.currency, paid[0]?.currency ?? ''))).orderBy(standinGatewayRefund.at)
+    let left = sumOf(payoutOf(payout, '', paid, []))
+    for (const { reference, amount } of waiting) {
+      if (amount > left) continue
+      left -= amount
+      await tx.update(standinGatewayRefund).set({ payout }).where(eq(standinGatewayRefund.reference, reference))
+    }
   }
 
   /** Lets a day pass at the bank: what came in and left then. `dues`: who might pay. */
@@ -45,10 +57,11 @@ export class BankStandin {
       const payouts = await tx.select().from(standinGatewayOrder).where(and(sql`${standinGatewayOrder.payout} is not null`, eq(standinGatewayOrder.currency, account.currency)))
       const brought = days.flatMap(day => day.made.lines.map(line => line.text)).join(' ')
       const due = [...new Set(payouts.map(order => order.payout ?? ''))].filter(reference => !brought.includes(`${reference} `))
-      const paidOut = due.map((reference): MadeLine => {
-        const { orders } = payoutOf(reference, on, payouts.filter(order => order.payout === reference))
-        return { on, amount: orders.reduce((sum, order) => sum + order.gross - order.charge, 0), text: `${reference} CARD PAYMENTS`, name: 'Simulated gateway' }
-      })
+      const paidOut: MadeLine[] = []
+      for (const reference of due) {
+        const amount = sumOf(payoutOf(reference, on, payouts.filter(order => order.payout === reference), await refundsIn(tx, reference)))
+        paidOut.push({ on, amount, text: `${reference} CARD PAYMENTS`, name: 'Simulated gateway' })
+      }
       const opening = last ? last.made.lines.reduce((sum, line) => sum + line.amount, last.made.opening) : 25_000_000
       const made: MadeStatement = { account: account.number, currency: account.currency, identification: `DAY-${sequence}`, sequence, opening, lines: [...paidOut, ...payersOf(on, sequence, dues)] }
       await tx.insert(standinBankDay).values({ account: account.number, sequence, made, at: this.now() })
@@ -72,9 +85,16 @@ export class BankStandin {
 /** What the gateway keeps of each charge: one and a half in a hundred, halves up. */
 const kept = (amount: number) => Math.floor((amount * 15 + 500) / 1000)
 
-function payoutOf(reference: string, on: string, orders: readonly (typeof standinGatewayOrder.$inferSelect)[]): Payout {
-  return { reference, on, currency: orders[0]?.currency ?? '', orders: orders.map(({ id, amount, charged }) => ({ order: id, gross: charged ?? amount, charge: kept(charged ?? amount) })) }
+type OrderRow = typeof standinGatewayOrder.$inferSelect
+type RefundRow = typeof standinGatewayRefund.$inferSelect
+
+const refundsIn = (tx: Executor, payout: string): Promise<RefundRow[]> => tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.payout, payout)).orderBy(standinGatewayRefund.reference)
+
+function payoutOf(reference: string, on: string, orders: readonly OrderRow[], refunds: readonly RefundRow[]): Payout {
+  const charged = orders.map(({ id, amount, charged: really }) => ({ order: id, gross: really ?? amount, charge: kept(really ?? amount) }))
+  return { reference, on, currency: orders[0]?.currency ?? '', orders: [...charged, ...refunds.map(({ gatewayOrder, amount }) => ({ order: gatewayOrder, gross: -amount, charge: 0 }))] }
 }
+const sumOf = ({ orders }: Payout): number => orders.reduce((sum, order) => sum + order.gross - order.charge, 0)
 
 /** A day's payers: every kind of care and carelessness once. */
 function payersOf(on: string, sequence: number, dues: readonly Due[]): MadeLine[] {

@@ -6,7 +6,7 @@ import { z } from 'zod'
 import { ProblemError } from '../../shared/problem'
 import type { Database } from '../database/client'
 import { standinGatewayCall } from '../database/schema'
-import { GatewayStandin, isSigned } from './gateway'
+import { GatewayStandin, isSigned, signatureOf } from './gateway'
 import { gatewayActs, gatewayMethods, type GatewayAct } from './gateway-acts'
 import { bookPage, messagePage, orderPage, wordPage } from './gateway-page'
 
@@ -14,6 +14,7 @@ import { bookPage, messagePage, orderPage, wordPage } from './gateway-page'
 export interface GatewaySetting { db: Database, secret: string, office: string, host: string, port: number, now?: () => Date }
 
 const orderSchema = z.strictObject({ id: z.string().min(1).max(100), amount: z.int().min(1), currency: z.string().regex(/^[A-Z]{3}$/), description: z.string().max(300), returnTo: z.string().max(300), method: z.enum(gatewayMethods).optional(), endsAt: z.iso.datetime().optional() })
+const refundSchema = z.strictObject({ reference: z.string().min(1).max(100), order: z.string().min(1).max(100), amount: z.int().min(1), currency: z.string().regex(/^[A-Z]{3}$/) })
 const actSchema = z.object({ act: z.enum(gatewayActs) })
 /** What the payer chooses; `chance` lets the gateway choose. */
 const choiceSchema = z.object({ method: z.enum(gatewayMethods), act: z.enum([...gatewayActs, 'chance']), office: z.string().max(200).default('') })
@@ -77,17 +78,20 @@ export class GatewayServer {
       if (!isSigned(this.setting.secret, { body, signature: getHeader(event, 'x-gateway-signature') ?? '' })) throw createError({ statusCode: 401, message: 'not signed by the office' })
       return JSON.parse(body.toString('utf8'))
     }
+    const answer = (event: H3Event, said: object): string => {
+      const body = JSON.stringify(said)
+      setResponseHeader(event, 'x-gateway-signature', signatureOf(this.setting.secret, Buffer.from(body)))
+      return body
+    }
     router.post('/orders', defineEventHandler(async (event) => {
       await this.book.open(orderSchema.parse(await signed(event)))
       return { taken: true }
     }))
     router.post('/orders/state', defineEventHandler(async (event) => {
       const told = await this.book.query(z.object({ order: z.string() }).parse(await signed(event)).order)
-      if (!told) return ''
-      const { body, signature } = this.book.deliver(told)
-      setResponseHeader(event, 'x-gateway-signature', signature)
-      return body.toString('utf8')
+      return told ? answer(event, told) : ''
     }))
+    router.post('/refunds', defineEventHandler(async event => answer(event, { state: await this.book.refund(refundSchema.parse(await signed(event))) })))
     router.post('/orders/:order/acts', defineEventHandler(async (event) => {
       const order = orderOf(event)
       await this.perform(order, actSchema.parse(await readBody(event)).act)

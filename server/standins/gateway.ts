@@ -1,8 +1,8 @@
 import { createHmac, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
-import { and, desc, eq } from 'drizzle-orm'
+import { and, desc, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Database, Executor } from '../database/client'
-import { standinGatewayOrder } from '../database/schema'
+import { standinGatewayOrder, standinGatewayRefund } from '../database/schema'
 import { refusal } from '../../shared/problem'
 import type { GatewayAct, GatewayMethod } from './gateway-acts'
 
@@ -22,6 +22,10 @@ export type GatewayEvent = z.output<typeof eventSchema>
 /** An event as it comes over the wire: bytes, and what proves that the gateway wrote them. */
 export interface GatewayDelivery { body: Buffer, signature: string }
 
+/** Money of an order that is to go back to whoever paid it. The reference stands for it for ever: asked for again it is the same one. */
+export interface GatewayRefund { reference: string, order: string, amount: number, currency: string }
+export type GatewayRefundState = 'under way' | 'paid back' | 'refused'
+
 /** The gateway as the office sees it. */
 export interface PaymentGateway {
   /** Whether the office has one at all. */
@@ -30,6 +34,8 @@ export interface PaymentGateway {
   open(order: GatewayOrder): Promise<void>
   /** What became of an order: its closing event, or null while it is open. @throws ProblemError `payment.gateway-silent` */
   query(order: string): Promise<GatewayEvent | null>
+  /** What becomes of a refund: the first question asks for it. @throws ProblemError `payment.gateway-silent` */
+  refund(asked: GatewayRefund): Promise<GatewayRefundState>
   /** @throws ProblemError `payment.unsigned` when the gateway did not write these very bytes, `payment.unreadable` when they hold no event. */
   read(delivery: GatewayDelivery): GatewayEvent
   /** Where the payer pays an order. */
@@ -41,6 +47,7 @@ export const noGateway: PaymentGateway = {
   isSet: false,
   open: () => Promise.reject(refusal('payment.no-gateway')),
   query: () => Promise.resolve(null),
+  refund: () => Promise.reject(refusal('payment.gateway-silent')),
   read: () => { throw refusal('payment.unsigned') },
   pageOf: () => '',
 }
@@ -79,6 +86,24 @@ export class GatewayStandin implements PaymentGateway {
     return row ? closingEvent(row) : null
   }
 
+  /** Gives money of a charged order back, as far as there is so much of it. */
+  async refund({ reference, order, amount, currency }: GatewayRefund): Promise<GatewayRefundState> {
+    return this.db.transaction(async (tx) => {
+      const [row] = await tx.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)).for('update')
+      const [before] = await tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.reference, reference))
+      if (before) return before.state
+      const isFitting = row?.state === 'charged' && row.currency === currency && amount > 0 && amount <= (row.charged ?? row.amount) - await this.givenBack(tx, order)
+      const state = isFitting ? 'paid back' as const : 'refused' as const
+      await tx.insert(standinGatewayRefund).values({ reference, gatewayOrder: order, amount, currency, state, at: this.now() })
+      return state
+    })
+  }
+
+  private async givenBack(tx: Executor, order: string): Promise<number> {
+    const [row] = await tx.select({ sum: sql<string | null>`sum(${standinGatewayRefund.amount})` }).from(standinGatewayRefund).where(and(eq(standinGatewayRefund.gatewayOrder, order), eq(standinGatewayRefund.state, 'paid back')))
+    return Number(row?.sum ?? 0)
+  }
+
   /** Closes an open order and gives what is to be delivered. A closed order stays as it is and delivers nothing more. */
   async act(order: string, act: GatewayAct, tx: Executor = this.db): Promise<GatewayDelivery[]> {
     if (act === 'back') return this.takeBack(order, tx)
@@ -111,7 +136,11 @@ export class GatewayStandin implements PaymentGateway {
   private async takeBack(order: string, tx: Executor): Promise<GatewayDelivery[]> {
     const [row] = await tx.select().from(standinGatewayOrder).where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'charged')))
     const charged = row && closingEvent(row)
-    return charged ? [this.deliver({ ...charged, eventId: `${charged.eventId}-back`, outcome: 'charged back' })] : []
+    if (!charged) return []
+    const [reference, amount] = [`${charged.eventId}-back`, charged.amount - await this.givenBack(tx, order)]
+    const [fresh] = amount > 0 ? await tx.insert(standinGatewayRefund).values({ reference, gatewayOrder: order, amount, currency: charged.currency, state: 'paid back', at: this.now() }).onConflictDoNothing().returning() : []
+    const [kept] = fresh ? [fresh] : await tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.reference, reference))
+    return kept ? [this.deliver({ ...charged, eventId: reference, outcome: 'charged back', amount: kept.amount })] : []
   }
 
   // Signed with a secret that is not the gateway's.

@@ -10,12 +10,19 @@ const spelling = useSpelling()
 <template>
   <div class="row">
     <span>
-      <NuxtLink :to="`/intake/${refund.applicationId}`">{{ refund.name }}</NuxtLink> <span class="soft small">{{ refund.application }}{{ whole ? '' : ` · ${refund.reference}` }}</span>
+      <NuxtLink
+        v-if="refund.of"
+        :to="`/intake/${refund.of.id}`"
+      >{{ refund.of.name }}</NuxtLink><template v-else>{{ say('bank.ofNobody') }}</template> <span class="soft small">{{ [refund.of?.number, whole ? null : refund.reference].filter(Boolean).join(' · ') }}</span>
       <template v-if="whole">
-        <br>{{ refund.payee }}, <span
-          class="nowrap"
-          data-unformatted
-        >{{ inFours(refund.number) }}</span> · {{ refund.reason }}<br>
+        <br><template v-if="refund.order !== null">
+          {{ say('bank.throughGateway', { order: refund.order }) }}
+        </template><template v-else>
+          {{ refund.payee }}, <span
+            class="nowrap"
+            data-unformatted
+          >{{ inFours(refund.number) }}</span>
+        </template> · {{ refund.reason }}<br>
         <span class="soft small">{{ say('bank.proposedBy', { by: refund.by, at: spelling.instant(refund.at) }) }}{{ refund.settledBy ? `, ${say('bank.approvedBy', { by: refund.settledBy })}` : '' }}</span>
       </template>
     </span>

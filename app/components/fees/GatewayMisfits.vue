@@ -3,6 +3,15 @@ import type { FeesView } from '~~/shared/fees'
 
 /** Events of the gateway that did not fit their orders, and what became of the money. */
 defineProps<{ misfits: FeesView['misfits'] }>()
+const emit = defineEmits<{ changed: [] }>()
+const session = useSessionStore()
+const sending = shallowRef<FeesView['misfits'][number] | null>(null)
+const { busy, refusal, send } = useSubmission()
+const sendBack = (reason: string) => send(async () => {
+  await callApi('/api/bank/refunds', { method: 'POST', body: { event: sending.value?.event, reason } })
+  sending.value = null
+  emit('changed')
+})
 const spelling = useSpelling()
 const { eventFaultWords } = useWords().bank
 </script>
@@ -50,10 +59,31 @@ const { eventFaultWords } = useWords().bank
             {{ spelling.instant(one.at) }}
           </div>
         </td>
-        <td>{{ eventFaultWords[one.fault].title }} <span class="soft small">{{ eventFaultWords[one.fault].says }}</span></td>
+        <td>{{ eventFaultWords[one.fault].title }} <span class="soft small">{{ eventFaultWords[one.fault].says }}</span>
+          <div v-if="one.isOpen && session.may('bank.work')">
+            <button
+              type="button"
+              class="press"
+              @click="sending = one"
+            >
+              {{ say('bank.sendBackGateway') }}
+            </button>
+          </div>
+        </td>
       </tr>
     </tbody>
   </table>
+  <HouseReasonDialog
+    v-if="sending"
+    :title="say('bank.sendBackTitle', { amount: spelling.amountIn(sending.amount, sending.currency) })"
+    :note="refusal || say('bank.sendBackNote', { amount: spelling.amountIn(sending.amount, sending.currency) })"
+    :placeholder="say('bank.refundReason')"
+    :label="say('bank.refundReason')"
+    :press="say('bank.propose')"
+    :busy="busy"
+    @give="sendBack"
+    @close="sending = null"
+  />
 </template>
 
 <style scoped>

@@ -17,6 +17,7 @@ function onTop({ charge, tax }: WayCost): string {
     :model-value="true"
     :title="say('sheet.howToPay', { due: spelling.amount(due) })"
     width="min(560px, 94vw)"
+    append-to-body
     @close="emit('close')"
   >
     <div
@@ -33,13 +34,14 @@ function onTop({ charge, tax }: WayCost): string {
         {{ say('sheet.payBy', { due: spelling.amount(due + cost.charge + cost.tax), way: cost.way }) }}
       </ElButton>
     </div>
-    <p class="soft small note">
+    <p class="soft small">
       {{ say('sheet.wayNote') }}
     </p>
   </ElDialog>
 </template>
 
 <style scoped>
-.way { display: flex; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: 8px 16px; padding: 10px 0; border-top: 1px solid var(--line); }
-.note { margin-top: 12px; }
+.way { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 16px; padding: 10px 0; border-top: 1px solid var(--line); }
+.way > p { flex: 1 1 200px; }
+.way > .el-button { flex: 0 0 260px; }
 </style>

@@ -130,7 +130,10 @@ async function ask(id: string) {
       <h2 class="section-title">
         {{ say('fees.gatewayEventsThatDoNotFit') }}
       </h2>
-      <FeesGatewayMisfits :misfits="view.misfits" />
+      <FeesGatewayMisfits
+        :misfits="view.misfits"
+        @changed="load"
+      />
     </section>
   </div>
 </template>

@@ -18,6 +18,11 @@ const chosen = ref<string | null>(typeof route.query.line === 'string' ? route.q
 const detail = shallowRef<LineDetail | null>(null)
 const standing = shallowRef<MatchingStanding | null>(null)
 const { busy, refusal, send } = useSubmission()
+const sendingBack = ref(false)
+async function sentBack() {
+  sendingBack.value = false
+  await done()
+}
 const views = [{ id: 'in', title: say('bank.moneyIn') }, { id: 'out', title: say('bank.moneyOut') }, { id: 'explained', title: say('bank.explainedLines') }] as const
 
 async function page(after: string | null): Promise<LinePage> {
@@ -233,6 +238,11 @@ useKeys((event) => {
               :currency="detail.currency"
               @take="addPerson"
             />
+            <p class="or">
+              <ElButton @click="sendingBack = true">
+                {{ say('bank.sendBack') }}
+              </ElButton>
+            </p>
             <div
               v-for="part in parts"
               :key="part.application"
@@ -273,6 +283,12 @@ useKeys((event) => {
         </template>
       </div>
     </div>
+    <BankRefundDialog
+      v-if="sendingBack && detail"
+      :line="detail"
+      @done="sentBack"
+      @close="sendingBack = false"
+    />
     <section
       v-if="standing"
       class="standing"
@@ -339,6 +355,7 @@ li button[aria-current] { background: var(--accent-soft); box-shadow: inset 3px 
 .said { grid-column: 2; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .guess { color: var(--attention); }
 .two .section-title { margin-top: 20px; }
+.or { margin-top: 10px; }
 .part { display: flex; gap: 12px; align-items: center; padding: 6px 0; border-bottom: 1px solid var(--line); }
 .part > span:first-child { flex: 1; }
 .sum { display: flex; gap: 14px; align-items: center; margin-top: 10px; }

@@ -146,7 +146,7 @@ async function proposed() {
           :key="one.id"
           :refund="one"
         >
-          <span :class="one.state === 'returned' ? 'attention' : one.state === 'left' ? 'settled' : 'soft'">{{ say('bank.refundState', { state: one.state }) }}</span>
+          <span :class="one.state === 'returned' ? 'attention' : one.state === 'left' ? 'settled' : 'soft'">{{ say('bank.refundState', { state: one.state, way: one.order === null ? 'bank' : 'gateway' }) }}</span>
         </BankRefundRow>
       </section>
       <section v-if="shown.files.length > 0">

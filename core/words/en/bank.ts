@@ -19,14 +19,14 @@ export const formatWords: Record<StatementFormat, string> = { 'camt.053': 'ISO 2
 
 /** What of an order in a payout does not fit what the gateway told of it. */
 export const settlementFaultWords = {
-  'order unknown': 'the office opened no such order', 'amount': 'another amount than was told as charged', 'not charged': 'never told as charged', 'settled before': 'paid out before',
+  'order unknown': 'the office opened no such order', 'amount': 'another amount than was told as charged', 'not charged': 'never told as charged', 'settled before': 'paid out, or kept back, before', 'not given back': 'kept back, and never told as given or taken back',
 } as const
 
 /** What explains the balance of an account. */
 export const explainedByWords = {
   'dues': 'owed, application by application', 'orders not settled': 'orders charged and not paid out yet, less those paid out and never told as charged', 'payouts not brought': 'payouts that are not on a statement yet', 'lines of statements': 'balances of the last statements',
   'before the books': 'less what was there before the first statement', 'lines not explained': 'lines of statements that nothing explains yet', 'gateway events not explained': 'charges of the gateway that fit no order',
-  'owed back': 'owed back, application by application', 'slips not arrived': 'confirmed slips that are not on a statement yet', 'refunds not left': 'refunds that are not on a statement yet', 'assessed': 'assessed, by examination', 'waived': 'waived, application by application', 'written off': 'written off, application by application', 'kept by the gateway': 'kept by the gateway, by payout', 'taken by the bank': 'charges on statements',
+  'owed back': 'owed back, application by application', 'to be sent back': 'of nobody that is known, to be sent back', 'slips not arrived': 'confirmed slips that are not on a statement yet', 'refunds not left': 'refunds that are not on a statement yet', 'assessed': 'assessed, by examination', 'waived': 'waived, application by application', 'written off': 'written off, application by application', 'kept by the gateway': 'kept by the gateway, by payout', 'taken by the bank': 'charges on statements',
 } as const
 
 export const channelWords = { gateway: 'gateway', bank: 'bank' } as const

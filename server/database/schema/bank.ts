@@ -82,7 +82,7 @@ export const bankLine = pgTable('bank_line', {
 ])
 
 /** How a line was explained: by matching, or by a person who says what it was. */
-export const explanations = ['dues', 'bank charge', 'settlement', 'refund', 'refund returned'] as const
+export const explanations = ['dues', 'bank charge', 'settlement', 'refund', 'refund returned', 'sent back'] as const
 export type Explanation = typeof explanations[number]
 
 /** An explanation of a line, in force until it is taken back. `step` and `score` (hundredths) are those of matching; none where a person chose. */
@@ -152,9 +152,14 @@ export const refund = pgTable('refund', {
   id: uuid('id').primaryKey(),
   /** Named in the payment file, and by the bank on its statement. */
   reference: text('reference').notNull().unique(),
-  applicationId: uuid('application_id').notNull().references(() => application.id),
+  /** Whose money it is; nobody's where it came on a line, or with an event of the gateway, that nobody's due explains. */
+  applicationId: uuid('application_id').references(() => application.id),
+  lineId: uuid('line_id').references(() => bankLine.id),
+  eventId: text('event_id'),
   amount: minorUnits('amount').notNull(),
   currency: text('currency').notNull(),
+  /** The order that it goes back to, where it goes back through the gateway; else payee and number say to whom. */
+  gatewayOrder: text('gateway_order'),
   payee: text('payee').notNull(),
   number: text('number').notNull(),
   reason: text('reason').notNull(),
@@ -165,7 +170,7 @@ export const refund = pgTable('refund', {
   settledBy: uuid('settled_by').references(() => principal.id),
   settledAt: at('settled_at'),
   fileId: uuid('file_id').references(() => paymentFile.id),
-}, t => [index('refund_by_application').on(t.applicationId), index('refund_by_state').on(t.state, t.at)])
+}, t => [index('refund_by_application').on(t.applicationId), index('refund_by_state').on(t.state, t.at), index('refund_by_order').on(t.gatewayOrder), uniqueIndex('refund_of_event').on(t.eventId).where(sql`${t.state} not in ('withdrawn', 'returned')`)])
 
 /** A day that was closed, one for each currency: what was on the accounts then, and what explained it. */
 export const dayClosing = pgTable('day_closing', {

@@ -81,6 +81,18 @@ export const ledgerLine = pgTable('ledger_line', {
   amount: minorUnits('amount').notNull(),
 }, t => [index('ledger_line_by_transaction').on(t.transactionId), index('ledger_line_by_account').on(t.account)])
 
+/** What the simulated gateway has given back of its orders: asked for by the office, or taken again by a payer's bank. */
+export const standinGatewayRefund = pgTable('standin_gateway_refund', {
+  reference: text('reference').primaryKey(),
+  gatewayOrder: text('gateway_order').notNull(),
+  amount: minorUnits('amount').notNull(),
+  currency: text('currency').notNull(),
+  state: text('state').$type<'paid back' | 'refused'>().notNull(),
+  at: at('at').notNull(),
+  /** The payout that was less by it. */
+  payout: text('payout'),
+}, t => [index('standin_gateway_refund_by_order').on(t.gatewayOrder)])
+
 /** The simulated gateway's own book: what it would know if it were a company elsewhere. */
 export const standinGatewayOrder = pgTable('standin_gateway_order', {
   id: text('id').primaryKey(),

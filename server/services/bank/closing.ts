@@ -107,6 +107,7 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
         where e.outcome = 'charged' and coalesce(e.currency, p.currency) = ${currency} and coalesce(e.fault, '') <> 'told otherwise before'
       union all select e.gateway_order, -e.amount, '/intake/' || p.application_id from gateway_event e join payment p on p.gateway_order = e.gateway_order
         where e.outcome = 'charged back' and e.currency = ${currency} and coalesce(e.fault, '') not in ('told otherwise before', 'back without charge')
+      union all select r.gateway_order, -r.amount, '/intake/' || r.application_id from refund r where r.gateway_order is not null and r.state in ('sent', 'left') and r.currency = ${currency}
       union all select s.gateway_order, -s.gross, null from settlement_line s join settlement t on t.id = s.settlement_id where t.currency = ${currency}
     ) as o group by o.order having sum(o.amount) <> 0`)],
   'bank expected': async (db, currency) => [await explainedBy(db, 'payouts not brought', sql`
@@ -124,15 +125,19 @@ const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise
   'unmatched receipts': async (db, currency) => [
     await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount > 0`)),
     await explainedBy(db, 'gateway events not explained', sql`
-      select e.gateway_order as title, -e.amount as amount, '/fees' as to from gateway_event e where e.currency = ${currency} and e.outcome = 'charged' and e.fault in ('order unknown', 'currency')`),
+      select e.gateway_order as title, -e.amount as amount, '/fees' as to from gateway_event e where e.currency = ${currency} and e.outcome = 'charged' and e.fault in ('order unknown', 'currency')
+        and not exists (select 1 from refund r where r.event_id = e.event_id and r.state not in ('withdrawn', 'returned'))`),
   ],
   'unmatched payments': async (db, currency) => [await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount < 0`))],
-  'refunds payable': async (db, currency) => [await explainedBy(db, 'owed back', ofApplications('refunds payable', currency))],
+  'refunds payable': async (db, currency) => [
+    await explainedBy(db, 'owed back', ofApplications('refunds payable', currency)),
+    await explainedBy(db, 'to be sent back', sql`select r.reference as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.application_id is null and r.state in ('proposed', 'approved') and r.currency = ${currency}`),
+  ],
   'slips in transit': async (db, currency) => [await explainedBy(db, 'slips not arrived', sql`
     select a.number || ' ' || s.branch || ' ' || s.paid_on as title, s.amount - s.arrived as amount, '/intake/' || a.id as to from deposit_slip s join application a on a.id = s.application_id
     where s.state = 'confirmed' and s.arrived < s.amount and s.currency = ${currency}`)],
   'refunds in transit': async (db, currency) => [await explainedBy(db, 'refunds not left', sql`
-    select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.currency = ${currency}`)],
+    select r.reference || ' ' || r.payee as title, -r.amount as amount, '/fees/refunds' as to from refund r where r.state = 'sent' and r.gateway_order is null and r.currency = ${currency}`)],
   'waivers': async (db, currency) => [await explainedBy(db, 'waived', reliefsOf('waivers', currency))],
   'write-offs': async (db, currency) => [await explainedBy(db, 'written off', reliefsOf('write-offs', currency))],
   'gateway charges': async (db, currency) => [await explainedBy(db, 'kept by the gateway', sql`select reference as title, charges as amount, null as to from settlement where currency = ${currency} and charges <> 0`)],

@@ -135,6 +135,7 @@ export async function takeExplanationBack(caller: Caller, matchId: string, reaso
     if (!undone || !line) throw refusal('line.not-matched')
     await tx.update(bankLine).set({ state: 'open' }).where(eq(bankLine.id, line.id))
     if (undone.explanation === 'refund returned') throw refusal('refund.returned')
+    if (undone.explanation === 'sent back') throw refusal('refund.lay-aside')
     if (undone.explanation === 'refund') await unmatchRefunds(tx, context, undone.refunds, matchId)
     else if (undone.explanation === 'dues') {
       const held = await lockApplications(tx, undone.parts.map(part => part.application))

@@ -1,12 +1,12 @@
 import { and, eq, inArray, sql } from 'drizzle-orm'
-import { refundBackLines, refundLeftLines, reversed } from '../../../core/fees/ledger'
+import { owedBackLines, refundLeftLines, reversed } from '../../../core/fees/ledger'
 import type { Executor } from '../../database/client'
 import { bankLine, paymentFile, refund } from '../../database/schema'
 import type { Context } from '../context'
+import { oweNoMore, type RefundRow } from './refund-sources'
 import { moveRefunds } from './refunds'
 import { writeMatches, type LineRow } from './writing'
 
-type RefundRow = typeof refund.$inferSelect
 const single = /REFUND-[0-9A-F]{8}-[0-9A-F]{4}/g
 const whole = /LR-\d{8}-[0-9A-F]{8}/g
 const linesAtOnce = 2000
@@ -34,7 +34,10 @@ async function explainRefundLine(tx: Executor, context: Context, line: LineRow):
   await tx.update(refund).set({ state: isOut ? 'left' : 'returned' }).where(inArray(refund.id, rows.map(row => row.id)))
   // Taken back and found again it leaves a second time: the explanation makes each movement its own.
   if (isOut) await moveRefunds(tx, context, rows, `left:${matchId}`, refundLeftLines, null)
-  else await moveRefunds(tx, context, rows, 'returned', refundBackLines, 'refund-returned')
+  else {
+    await moveRefunds(tx, context, rows, 'returned', owedBackLines, 'refund-returned')
+    await oweNoMore(tx, context, rows)
+  }
   return true
 }
 

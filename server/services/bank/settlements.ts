@@ -55,17 +55,27 @@ async function takeOne(tx: Executor, context: Context, payout: Payout, sha256: s
   return row
 }
 
-/** What of each order does not fit what the gateway told of it. */
+/** What of each order does not fit what the gateway told of it; what it keeps back is held against refunds and charge-backs. */
 async function faultsOf(tx: Executor, { orders, currency }: Payout): Promise<(SettlementFault | null)[]> {
   const wanted = sql.param([...new Set(orders.map(one => one.order))])
-  const { rows } = await tx.execute<{ order: string, charged: string, known: boolean, settled: boolean }>(sql`
+  const { rows } = await tx.execute<{ order: string, charged: string, back: string, keptBack: string, known: boolean, settled: boolean }>(sql`
     select o.order, (select coalesce(sum(e.amount), 0) from gateway_event e where e.gateway_order = o.order and e.outcome = 'charged' and e.currency = ${currency} and coalesce(e.fault, '') <> 'told otherwise before') as charged,
-      exists (select 1 from payment p where p.gateway_order = o.order) as known, exists (select 1 from settlement_line s where s.gateway_order = o.order) as settled
+      (select coalesce(sum(e.amount), 0) from gateway_event e where e.gateway_order = o.order and e.outcome = 'charged back' and e.currency = ${currency} and coalesce(e.fault, '') not in ('told otherwise before', 'back without charge'))
+        + (select coalesce(sum(r.amount), 0) from refund r where r.gateway_order = o.order and r.currency = ${currency} and r.state in ('sent', 'left')) as back,
+      (select coalesce(-sum(s.gross), 0) from settlement_line s where s.gateway_order = o.order and s.gross < 0) as "keptBack",
+      exists (select 1 from payment p where p.gateway_order = o.order) as known, exists (select 1 from settlement_line s where s.gateway_order = o.order and s.gross >= 0) as settled
     from unnest(${wanted}::text[]) as o("order")`)
   const found = new Map(rows.map(row => [row.order, row]))
   const seen = new Set<string>()
+  const keptBack = new Map(rows.map(row => [row.order, Number(row.keptBack)]))
   return orders.map(({ order, gross }) => {
     const one = found.get(order)
+    if (gross < 0 && one?.known) {
+      const before = keptBack.get(order) ?? 0
+      keptBack.set(order, before - gross)
+      if (Number(one.back) === 0) return 'not given back'
+      return before - gross <= Number(one.back) ? null : before >= Number(one.back) ? 'settled before' : 'amount'
+    }
     const isRepeated = seen.has(order) || (one?.settled ?? false)
     seen.add(order)
     if (!one?.known) return 'order unknown'

@@ -250,13 +250,14 @@ export async function feesOverview(caller: Caller, cycle: string): Promise<FeesV
 
 /** Events that did not fit, the newest first: of a cycle's orders, and of orders that nobody knows. */
 async function misfitsOf(db: Executor, cycle: string): Promise<FeesView['misfits']> {
-  const rows = await db.select({ event: gatewayEvent, payment, application }).from(gatewayEvent)
+  const goingBack = sql<boolean>`exists (select 1 from refund r where r.event_id = ${gatewayEvent.eventId} and r.state not in ('withdrawn', 'returned'))`
+  const rows = await db.select({ event: gatewayEvent, payment, application, isGoingBack: goingBack }).from(gatewayEvent)
     .leftJoin(payment, eq(payment.gatewayOrder, gatewayEvent.gatewayOrder)).leftJoin(application, eq(application.id, payment.applicationId))
     .where(and(isNotNull(gatewayEvent.fault), or(eq(application.cycle, cycle), isNull(application.id)))).orderBy(desc(gatewayEvent.firstAt)).limit(200)
-  return rows.flatMap(({ event, payment: paid, application: of }) => event.fault === null
+  return rows.flatMap(({ event, payment: paid, application: of, isGoingBack }) => event.fault === null
     ? []
     : [{
         fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome as 'charged' | 'declined' | 'charged back', amount: event.amount ?? 0, currency: event.currency ?? '',
-        wanted: paid?.amount ?? null, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
+        wanted: paid?.amount ?? null, isOpen: event.outcome === 'charged' && (event.amount ?? 0) > 0 && (event.fault === 'order unknown' || event.fault === 'currency') && !isGoingBack, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
       }])
 }
