@@ -41,6 +41,7 @@ import { BankStandin } from '../server/standins/bank'
 import { GatewayStandin } from '../server/standins/gateway'
 import { ProblemError } from '../shared/problem'
 import { runRequestSchema } from '../shared/centres'
+import { askOffice } from '../server/services/letters/questions'
 import { loadCrowd } from './crowd'
 import { marineCollegesNotice } from './marine-colleges'
 import { demoNotice, finishedNotice } from './notice'
@@ -93,6 +94,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await loadFinished(loader, tell)
   await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
   await loadSlips(loader)
+  await loadQuestions(loader)
   const marine = marineCollegesNotice(notice, now)
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
@@ -156,6 +158,20 @@ async function loadSlips({ db, notice, inspect, now }: Loader): Promise<void> {
     const given = i === 3 && before ? before : { paper, number }
     await handInSlip(caller, inspect, row.id, { amount: deposit.amount, branch, bankReference: given.number, paidOn, bytes: await scanPage(new Random(900), given.paper, 'none', 120) })
     before = { paper, number }
+  }
+}
+
+const asked = [
+  ['person', 'My seafarer’s book was renewed after I began the form. Do I bring the new one, or the one that I named?'], ['wishes', 'The ferry to Oruvel sails only on Tuesdays in winter. Can I still change the order of my cities?'],
+  ['', 'I have paid at the bank this morning, and the fee still shows as due. How long does that take?'], ['schooling', 'My board gives grades and no marks. Where do I write them?'], ['claims', 'My certificate of the Outer Isles is in my father’s name. Does that count?'],
+] as const
+
+// What candidates have asked since the form opened; nobody has answered yet.
+async function loadQuestions({ db, notice, now }: Loader): Promise<void> {
+  const { rows } = await readRoster(at(db, now), notice.code, { is: ['form:submitted'], sort: 'number', limit: 200 })
+  for (const [i, [about, text]] of asked.entries()) {
+    const row = rows[i * 17]
+    if (row) await askOffice(at(db, hoursBefore(now, 110 - 24 * i)), row.id, { about, text })
   }
 }
 

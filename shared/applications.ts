@@ -107,6 +107,8 @@ export interface Dossier {
   /** Answers changed since the newest decision, each with what stood there then. */
   changed: { question: string, before: Answer, by: string, at: string }[]
   assessment: Assessment | null, assessed: boolean, received: number
+  /** Something was asked of the office about it. */
+  hasQuestions: boolean
   payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
   /** Every act as it stands for the reader now; what waits for a second person. */
   acts: ActStanding[], proposals: ProposalView[]
@@ -135,6 +137,8 @@ export interface HistoryRow { at: string, actor: string, act: LogAct, reason: st
 export interface Desk {
   waits: { headline: Headline, count: number, oldest: string }[]
   hangingPayments: { count: number, oldest: string | null }
+  /** What candidates have asked and nobody has answered. */
+  questions: { count: number, oldest: string | null }
   unpublishedRun: { id: string, serial: number, at: string } | null
   /** What is open in the cycle, by kind and by who must act; the nearest last moment of each. */
   matters: { kind: MatterKind, owner: MatterOwner, count: number, nearest: string | null }[]

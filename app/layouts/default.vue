@@ -5,7 +5,7 @@ const session = useSessionStore()
 const router = useRouter()
 const allAreas: { to: string, title: string, needs: Permission }[] = [
   { to: '/', title: say('house.desk'), needs: 'account.own' }, { to: '/notice', title: say('house.notice'), needs: 'notice.read' }, { to: '/roster', title: say('house.intake'), needs: 'roster.read' }, { to: '/scrutiny', title: say('house.scrutiny'), needs: 'scrutiny.read' },
-  { to: '/fees', title: say('house.fees'), needs: 'fees.read' }, { to: '/centres', title: say('house.centres'), needs: 'centres.read' }, { to: '/cards', title: say('house.cards'), needs: 'cards.read' }, { to: '/records', title: say('house.records'), needs: 'records.read' }, { to: '/letters', title: say('house.letters'), needs: 'letters.read' }, { to: '/people', title: say('house.people'), needs: 'staff.manage' },
+  { to: '/fees', title: say('house.fees'), needs: 'fees.read' }, { to: '/centres', title: say('house.centres'), needs: 'centres.read' }, { to: '/cards', title: say('house.cards'), needs: 'cards.read' }, { to: '/records', title: say('house.records'), needs: 'records.read' }, { to: '/questions', title: say('house.questions'), needs: 'questions.read' }, { to: '/letters', title: say('house.letters'), needs: 'letters.read' }, { to: '/people', title: say('house.people'), needs: 'staff.manage' },
 ]
 const areas = computed(() => allAreas.filter(area => session.may(area.needs)))
 const menu = ref(false)

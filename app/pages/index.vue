@@ -27,6 +27,8 @@ const needs = computed<Need[]>(() => {
   if (session.may('scrutiny.decide')) add('in scrutiny', say('desk.waitForScrutiny'), say('desk.beginWithTheOldest'), '/scrutiny?begin=oldest')
   const hanging = desk.value?.hangingPayments
   if (hanging && hanging.count > 0) list.push({ key: 'hanging', shape: '?', count: hanging.count, text: say('desk.paymentsWithoutAResult'), oldest: hanging.oldest, act: say('desk.toThePayments'), to: '/fees' })
+  const asked = desk.value?.questions
+  if (asked && asked.count > 0) list.push({ key: 'questions', shape: '?', count: asked.count, text: say('desk.questionsOfCandidates'), oldest: asked.oldest, act: say('desk.toTheQuestions'), to: '/questions' })
   if (session.may('centres.run')) add('accepted', say('desk.acceptedNoCentreYet'), say('desk.toTheAllocation'), '/centres')
   const run = desk.value?.unpublishedRun
   if (run) list.push({ key: 'run', shape: '▣', count: 1, text: say('desk.allocationRunIsNotPublished', { serial: run.serial }), oldest: run.at, act: say('desk.lookAtTheRun'), to: `/centres/${run.id}` })

@@ -66,6 +66,10 @@ const table = {
   /** The list of people who may not take part. */
   'barred.read': staffWho('officer', 'scrutineer', 'auditor'),
   'barred.write': staffWho('officer'),
+  /** What candidates ask the office. */
+  'questions.ask': { officer: 'any', ...owners, product: 'any' },
+  'questions.read': { ...office, product: 'any' },
+  'questions.answer': staffWho('officer', 'scrutineer', 'accounts'),
   /** To answer what scrutiny has asked a desk. */
   'matters.answer': staffWho('officer', 'scrutineer', 'accounts'),
   'centres.read': { ...staffWho('officer', 'auditor'), superintendent: 'own venue', product: 'any' },

@@ -95,6 +95,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   const own = await (await page.request.get('/api/own')).json() as { applications: { id: string }[] }
   const id = own.applications[0]?.id ?? ''
   await correct(page, staff, id)
+  await ask(page, staff, id)
   await watched(page, staff, id)
 
   // Another person sees nothing of it.
@@ -107,3 +108,20 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await expect(staff.getByRole('row').filter({ hasNotText: address })).toHaveCount(1)
   await staff.context().close()
 })
+
+/** Asks the office from the form; the office answers, and the answer stands there. */
+async function ask(page: Page, staff: Page, id: string): Promise<void> {
+  await page.goto(`/own/${id}`)
+  await page.getByRole('button', { name: 'Ask the office' }).click()
+  await page.getByLabel('What it is about').selectOption('Contact')
+  await page.getByLabel('Your question').fill('May my sister fetch the card for me?')
+  await page.getByRole('button', { name: 'Ask the office' }).click()
+  await expect(page.getByText(/An answer comes by/)).toBeVisible()
+  await staff.goto('/questions')
+  await staff.getByRole('button', { name: /May my sister fetch/ }).click()
+  await staff.getByLabel('Your answer').fill('Nobody needs to: you print it yourself.')
+  await staff.getByLabel('Your answer').press('Control+Enter')
+  await expect(staff.getByRole('button', { name: /May my sister fetch/ })).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
+}

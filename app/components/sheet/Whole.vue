@@ -23,6 +23,9 @@ const sheet = useSheet(id)
 const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
 provide('permit', sheet.permit)
 const declaring = ref(false)
+/** Asking the office a question. */
+const asking = ref(false)
+const mayAsk = computed(() => session.may('questions.ask', relations))
 const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
@@ -255,8 +258,22 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :placement="dossier.placement"
         :session="sessionTitle"
       />
+      <LazySheetQuestions
+        v-if="dossier.hasQuestions || asking"
+        :application-id="dossier.id"
+        :may-ask="mayAsk"
+      />
       <div class="sheet-row head rest">
         <div class="body">
+          <p v-if="mayAsk && !dossier.hasQuestions && !asking">
+            <button
+              type="button"
+              class="press"
+              @click="asking = true"
+            >
+              {{ say('sheet.askTheOffice') }}
+            </button>
+          </p>
           <ActMenu
             :dossier="dossier"
             :items="items"

@@ -16,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -225,6 +225,9 @@ const actRules: Record<ActId, ActRule> = {
   'accept': { permission: 'scrutiny.decide', isSeenTwice: ({ id, notice }) => isSeenTwice(notice, id), takenBackBy: 'take-back-acceptance', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny === 'waiting' || f.tracks.scrutiny === 'not started'), 'act.not-waiting'), feeClear, unheld, uncorrected), change: () => ({ scrutiny: 'accepted' }) },
   'return': { permission: 'scrutiny.decide', period: 'corrections', takenBackBy: 'recall-return', tells: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'returned', form: 'correcting' }) },
   'refuse': { permission: 'scrutiny.decide', takenBackBy: 'take-back-refusal', tells: true, isFinal: true, refuse: all(waiting, feeClear, answered, uncorrected), change: () => ({ scrutiny: 'refused' }) },
+  // Whatever became of an application, somebody may ask about it.
+  'ask-question': { permission: 'questions.ask', refuse: nothing },
+  'answer-question': { permission: 'questions.answer', tells: true, refuse: nothing },
   'refer': { permission: 'scrutiny.decide', needsReason: true, takenBackBy: 'answer-referral', refuse: all(waiting, answered) },
   'answer-referral': { permission: 'matters.answer', needsReason: true, refuse: unless(f => f.heldBy === 'referred', 'act.not-referred') },
   // What becomes of an application whose person has another one that stands.

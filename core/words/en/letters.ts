@@ -28,6 +28,7 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'lapse': { subject: '{number}: lapsed', body: 'The application has ended by the clock: it was not handed in or not paid in time.' },
   'assess-fee': { subject: '{number}: your fee has changed', body: 'The notice was amended, and your fee was assessed anew: {after} instead of {before}. What lacks is open until {lastPayment}; what was paid too much is owed back to you.' },
   'payment-settled': { subject: '{number}: paid', body: 'Your payment of {amount} has been booked. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
+  'answer-question': { subject: '{number}: the office has answered you', body: 'The office has answered what you asked about {number}. Sign in to read it; the answer stands with your application.' },
   'confirm-slip': { subject: '{number}: paid', body: 'The slip of your deposit of {amount} was confirmed. {open, select, yes {A part of the fee is still due, at the latest {lastPayment}.} other {The application is complete and waits to be looked at.}}' },
   'refuse-slip': { subject: '{number}: your deposit slip was refused', body: 'The slip of your deposit was refused: {reason} The form is not complete: the fee is open until {lastPayment}.' },
   'refund-sent': { subject: '{number}: your refund is on its way', body: 'What was owed back to you, {amount}, was sent to the account that you gave.' },

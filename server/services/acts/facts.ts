@@ -8,13 +8,13 @@ import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from 
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
+interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, questioned: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
 
 /** A request to act, by its number. */
 export interface Asked { act: ActId, requestId: string }
 
 /** What else is known of an application once its facts are: money that came in, in minor units, and what there is no need to ask for. */
-export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
+export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, hasQuestions: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
 export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<FoundFacts> {
@@ -31,6 +31,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
     exists (select 1 from claim_ruling where application_id = ${row.id}) as ruled,
     exists (select 1 from seat where application_id = ${row.id}) as seated,
     exists (select 1 from admit_card where application_id = ${row.id}) as carded,
+    exists (select 1 from office_question where application_id = ${row.id}) as questioned,
     exists (select 1 from referral where application_id = ${row.id} and answered_at is null) as asked,
     exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
     ${barHolds(sql`${row.id}`)} as barred,
@@ -42,7 +43,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
     ...factsOfTracks(row), openUntil: row.openUntil,
     isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
-    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 

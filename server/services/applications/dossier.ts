@@ -49,7 +49,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     decided: row.requests, requests: await requestViews(db, notice, row), claims: weighClaims(notice, decidedAnswers(notice, row), row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
-    payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),
+    hasQuestions: facts.hasQuestions, payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],

@@ -1,8 +1,8 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { MatterKind, MatterOwner } from '../../../core/application/open-matters'
 import type { Headline } from '../../../core/application/tracks'
 import type { Desk } from '../../../shared/applications'
-import { allocationRun, application, auditEvent, payment, proposal } from '../../database/schema'
+import { allocationRun, application, auditEvent, officeQuestion, payment, proposal } from '../../database/schema'
 import type { Caller } from '../context'
 import { countsUnder } from './tally'
 
@@ -20,6 +20,7 @@ export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
   const { rows: nearest } = await db.execute<{ kind: MatterKind, nearest: string | null }>(sql`select kind, (select min(until) from open_matter m where m.cycle = ${cycle} and m.kind = one.kind and m.cleared_at is null) as nearest
     from unnest(${sql.param([...new Set(open.map(m => m.kind))])}::text[]) as one(kind)`)
   const [outside] = await db.select({ count: sql<string>`count(*)`, latest: sql<string | null>`max(${auditEvent.at})` }).from(auditEvent).where(and(eq(auditEvent.cycle, cycle), eq(auditEvent.outsideDates, true)))
+  const [asked] = await db.select({ count: sql<string>`count(*)`, oldest: sql<string | null>`min(${officeQuestion.at})` }).from(officeQuestion).where(and(eq(officeQuestion.cycle, cycle), isNull(officeQuestion.answeredAt)))
   const [proposed] = await db.select({ count: sql<string>`count(*)` }).from(proposal).where(and(eq(proposal.cycle, cycle), eq(proposal.state, 'waiting')))
   const instant = (at: string | null | undefined) => at ? new Date(at).toISOString() : null
   return {
@@ -28,6 +29,7 @@ export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
     proposals: Number(proposed?.count ?? 0),
     waits: oldest.flatMap(({ headline, oldest: at }) => at === null ? [] : [{ headline, count: counts.get(headline) ?? 0, oldest: new Date(at).toISOString() }]),
     hangingPayments: { count: Number(hanging?.count ?? 0), oldest: hanging?.oldest ? new Date(hanging.oldest).toISOString() : null },
+    questions: { count: Number(asked?.count ?? 0), oldest: instant(asked?.oldest) },
     unpublishedRun: run ? { id: run.id, serial: run.serial, at: run.at.toISOString() } : null,
   }
 }

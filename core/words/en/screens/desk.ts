@@ -3,6 +3,8 @@ export const desk = {
   waitForScrutiny: 'wait for scrutiny',
   beginWithTheOldest: 'Begin with the oldest',
   paymentsWithoutAResult: 'payments without a result',
+  questionsOfCandidates: 'questions of candidates',
+  toTheQuestions: 'Answer them',
   toThePayments: 'To the payments',
   acceptedNoCentreYet: 'accepted, no centre yet',
   toTheAllocation: 'To the allocation',

@@ -1,6 +1,7 @@
 export const house = {
   clockTimeOf: '{what}: clock time',
   underVersion: 'notice {version}',
+  questions: 'Questions',
   letters: 'Letters',
   applicationsOpenIn: 'applications open in',
   applicationsCloseIn: 'applications close in',
