@@ -176,6 +176,7 @@ li button { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10
 li button[aria-current] { background: var(--accent-soft); box-shadow: inset 3px 0 0 var(--accent); }
 .said { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .question { white-space: pre-wrap; margin: 10px 0; font-size: 17px; }
-.acts { margin-top: 12px; }
+.acts { display: flex; gap: 8px; margin-top: 12px; }
+.acts .el-button { margin: 0; }
 @media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } .keys { display: none; } }
 </style>

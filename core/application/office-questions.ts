@@ -8,12 +8,12 @@ export const answeredWithin = 3
 /** Questions of one application that may wait at once. */
 export const openAtMost = 5
 
-/** Until when a question is answered: the end of the last of these days, the day on which it was asked not counted. */
+/** Until when a question is answered: the last minute of the last of these days, the day on which it was asked not counted. */
 export function answerBy(asked: Date, { body }: Pick<Notice, 'body'>): Date {
   let day = dateInZone(asked, body.zone)
   for (let left = answeredWithin, looked = 0; left > 0 && looked < 400; looked += 1) {
     day = addDays(day, 1)
     if (!isClosedDay(body, day)) left -= 1
   }
-  return instantInZone(addDays(day, 1), '00:00', body.zone)
+  return instantInZone(day, '23:59', body.zone)
 }

@@ -1,7 +1,9 @@
+import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openAtMost } from '../../core/application/office-questions'
 import { message } from '../../server/database/schema'
+import { registerApplication } from '../../server/services/applications/begin'
 import { answerQuestion, askOffice, holdQuestion, questionsOf, waitingQuestions } from '../../server/services/letters/questions'
 import { readDesk } from '../../server/services/roster/desk'
 import { openOffice, type Office } from '../support/office'
@@ -41,7 +43,7 @@ describe('a question to the office', () => {
     expect((await office.dossier(id)).hasQuestions).toBe(true)
   })
 
-  it('can be asked whatever became of the application, so many at once, and goes with a draft that is deleted', async () => {
+  it('can be asked whatever became of the application, so many at once, and keeps a draft', async () => {
     const id = await office.complete()
     for (let i = 0; i < openAtMost; i += 1) await askOffice(office.as(), id, { about: '', text: `Question ${i}` })
     expect(await problemOf(askOffice(office.as(), id, { about: '', text: 'One more' }))).toMatchObject({ code: 'question.too-many', parameters: { most: openAtMost } })
@@ -53,10 +55,11 @@ describe('a question to the office', () => {
     office.pass(1)
     await askOffice(office.as(), id, { about: '', text: 'And after that?' })
     expect((await questionsOf(office.as('auditor'), id))[0]?.text).toBe('And after that?')
-    const draft = await office.complete()
+    // A draft is empty no more once something was asked.
+    const draft = randomUUID()
+    await registerApplication(office.as(), office.cycle, draft)
     await askOffice(office.as(), draft, { about: '', text: 'Is it too late?' })
-    await office.act(draft, 'delete-draft')
-    expect((await waiting('all')).rows.filter(row => row.applicationId === draft)).toEqual([])
+    expect(await problemOf(office.act(draft, 'delete-draft'))).toMatchObject({ code: 'act.not-empty' })
   })
 
   it('of many is read page by page, each once', async () => {

@@ -265,7 +265,10 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       />
       <div class="sheet-row head rest">
         <div class="body">
-          <p v-if="mayAsk && !dossier.hasQuestions && !asking">
+          <p
+            v-if="mayAsk && !dossier.hasQuestions && !asking"
+            class="ask"
+          >
             <button
               type="button"
               class="press"
@@ -381,6 +384,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 </template>
 
 <style scoped>
+.ask { margin-bottom: 16px; }
 .sheet { flex: 1; display: flex; flex-direction: column; }
 .rest { flex: 1; }
 .rest > .body { padding-bottom: 32px; }

@@ -1,9 +1,10 @@
 import type { Answer } from '../../application/answers'
 import { slotOf } from '../../application/slots'
 import { spellInstant } from '../../calendar/zone'
-import { spellAmount } from '../../fees/assess'
+import { spellAmount, type FeeItem } from '../../fees/assess'
 import type { Notice } from '../../notice/schema'
 import { spellAnswer } from './answers'
+import { feeWords } from './fees'
 
 /** The state that a record tells of, as short lines `name: value`: nested parts by their path, hashes cut to what an eye compares. */
 export function recordPairs(value: unknown, path = ''): [string, string][] {
@@ -20,7 +21,7 @@ function spellMember(value: unknown): string {
 
 /** Names of what rows of the log hold, as people say them; what is missing here stands as it is. */
 const names: Record<string, string> = {
-  form: 'form', fee: 'fee', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
+  form: 'form', fee: 'fee', way: 'way of paying', question: 'question', refund: 'refund', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
   bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', roll: 'roll number',
   accessible: 'step-free', reasons: 'reasons', until: 'until', items: 'items', verdicts: 'eligibility', falseClaims: 'claims that do not count', claim: 'claim', ruling: 'ruling', slip: 'slip', branch: 'bank and branch', paidOn: 'paid in on', bankReference: 'the bank\'s number', request: 'asked for', word: 'answer', run: 'run', blockers: 'blocked by', review: 'review',
   notice: 'notice version', category: 'category', reason: 'reason', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
@@ -30,6 +31,8 @@ const hidden = new Set(['applicationId', 'runId', 'cycle', 'id', 'currency'])
 
 type Speller = (notice: Notice, value: string) => string | undefined
 const bySpelling: Record<string, Speller> = {
+  charge: (notice, value) => spellAmount(Number(value), notice.body.currency),
+  tax: (notice, value) => spellAmount(Number(value), notice.body.currency),
   amount: (notice, value) => spellAmount(Number(value), notice.body.currency),
   total: (notice, value) => spellAmount(Number(value), notice.body.currency),
   until: (notice, value) => spellInstant(value, notice.body.zone),
@@ -70,7 +73,8 @@ function spellRecord(notice: Notice | null, key: string, value: unknown): string
 const itemTitle = (notice: Notice, id: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === id)?.label ?? slotOf(notice, id)?.title ?? notice.posts.find(p => p.id === id)?.title ?? notice.claims.find(c => c.id === id)?.title ?? id
 
 function spellReason(notice: Notice, member: unknown): string {
-  const { item, reason, title, amount } = answersOf(member)
+  const { item, reason, title, amount, because } = answersOf(member)
+  if (because !== undefined && typeof amount === 'number') return `${feeWords(member as FeeItem).title} ${spellAmount(amount, notice.body.currency)}`
   if (typeof title === 'string' && typeof amount === 'number') return `${title} ${spellAmount(amount, notice.body.currency)}`
   return typeof item === 'string' && typeof reason === 'string' ? `${itemTitle(notice, item)}: ${reason}` : spellMember(member)
 }

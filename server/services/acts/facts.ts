@@ -41,7 +41,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
-    isEmpty: !found?.answered && !found?.filed && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
+    isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
     hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }

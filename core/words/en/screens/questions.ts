@@ -1,6 +1,6 @@
 export const questions = {
   questions: 'Questions',
-  waiting: '{count, plural, =0 {No question waits} one {One question waits} other {{hasMore, select, true {The # oldest questions that wait} other {# questions wait}}}}',
+  waiting: '{count, plural, =0 {No question waits} one {One question waits} other {# questions wait}}{hasMore, select, true { and more} other {}}',
   help: 'What candidates ask about their applications, the oldest first. Whoever asked is told that the answer is there.',
   all: 'All',
   mine: 'In my hand',
