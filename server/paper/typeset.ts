@@ -121,20 +121,28 @@ export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: nu
   }
 }
 
-/** Draws text broken into lines of at most `width`; gives the y below the last line. */
-export function drawParagraph(doc: PDFKit.PDFDocument, text: string, x: number, y: number, width: number, style: TextStyle, leading = 1.3): number {
+/** Text broken into lines of at most `width`; a word that is longer stands alone. */
+export function linesOf(doc: PDFKit.PDFDocument, text: string, width: number, style: TextStyle): string[] {
+  const lines: string[] = []
   let line = ''
-  let at = y
   for (const word of text.split(/\s+/u)) {
     const longer = line ? `${line} ${word}` : word
     if (line && lineWidth(doc, longer, style) > width) {
-      drawLine(doc, line, x, at, style, width)
-      at += style.size * leading
+      lines.push(line)
       line = word
     } else line = longer
   }
-  drawLine(doc, line, x, at, style, width)
-  return at + style.size * leading
+  return [...lines, line]
+}
+
+/** Draws text broken into lines of at most `width`; gives the y below the last line. */
+export function drawParagraph(doc: PDFKit.PDFDocument, text: string, x: number, y: number, width: number, style: TextStyle, leading = 1.3): number {
+  let at = y
+  for (const line of linesOf(doc, text, width, style)) {
+    drawLine(doc, line, x, at, style, width)
+    at += style.size * leading
+  }
+  return at
 }
 
 function useFace(doc: PDFKit.PDFDocument, face: Face, size: number): PDFKit.PDFDocument {

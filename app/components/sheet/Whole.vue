@@ -23,9 +23,6 @@ const sheet = useSheet(id)
 const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
 provide('permit', sheet.permit)
 const declaring = ref(false)
-/** Asking the office a question. */
-const asking = ref(false)
-const mayAsk = computed(() => session.may('questions.ask', relations))
 const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
@@ -258,40 +255,13 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         :placement="dossier.placement"
         :session="sessionTitle"
       />
-      <LazySheetQuestions
-        v-if="dossier.hasQuestions || asking"
-        :application-id="dossier.id"
-        :may-ask="mayAsk"
+      <SheetFoot
+        :dossier="dossier"
+        :items="items"
+        :own="own"
+        @changed="sheet.show($event); cycle.refreshBand()"
+        @gone="router.push(list)"
       />
-      <div class="sheet-row head rest">
-        <div class="body">
-          <p
-            v-if="mayAsk && !dossier.hasQuestions && !asking"
-            class="ask"
-          >
-            <button
-              type="button"
-              class="press"
-              @click="asking = true"
-            >
-              {{ say('sheet.askTheOffice') }}
-            </button>
-          </p>
-          <ActMenu
-            :dossier="dossier"
-            :items="items"
-            @changed="sheet.show($event); cycle.refreshBand()"
-            @gone="router.push(list)"
-          />
-          <template v-if="!own">
-            <h2 class="section-title">
-              {{ say('sheet.history') }}
-            </h2>
-            <HouseHistoryList :history="dossier.history" />
-          </template>
-        </div>
-        <div class="beside" />
-      </div>
     </div>
 
     <div class="action-bar">
@@ -384,10 +354,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 </template>
 
 <style scoped>
-.ask { margin-bottom: 16px; }
 .sheet { flex: 1; display: flex; flex-direction: column; }
-.rest { flex: 1; }
-.rest > .body { padding-bottom: 32px; }
 .proof { padding-top: 6px; }
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }

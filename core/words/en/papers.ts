@@ -35,6 +35,27 @@ export const receiptTexts = {
   check: 'Anybody may ask on the page Receipts of this office whether this paper is genuine, with number {number} and code {code}.',
 } as const
 
+/** An application on paper. */
+export const formTexts = {
+  title: 'Application {number}',
+  who: 'Application {number} of {name}',
+  handedIn: 'Handed in {at}.',
+  notHandedIn: 'Not handed in: it counts only if it is submitted before {closes}.',
+  stands: 'As it stood {at}: {headline}.',
+  papers: 'Pictures and papers',
+  paper: '{format}, {kb} KB, added {at}',
+  noPaper: 'not there',
+  fee: 'Fee',
+  total: 'Total',
+  received: 'Received',
+  open: 'Still to pay',
+  lastPayment: 'at the latest {at}',
+  declaration: 'Declaration',
+  declared: 'Declared {at}.',
+  notDeclared: 'Not declared yet.',
+  foot: 'Application {number}, as it stood {at} · page {page} of {pages}',
+} as const
+
 /** The slip with which a fee is paid in at a bank. */
 export const slipTexts = {
   title: 'Deposit slip {number}',

@@ -107,6 +107,7 @@ export const sheet = {
   pay: 'Pay {due}',
   payBy: 'Pay {due} {way, select, card {by card} wallet {by wallet} other {by net banking}}',
   goOnPaying: 'Go on paying',
+  formOnPaper: 'The form as it stands, to print (PDF)',
   questions: 'Questions to the office',
   questionsHelp: 'The office answers within three days on which it is open, and sends you a message that the answer is here. What is urgent before the close is better asked by telephone: the notice says whom to call.',
   questionAbout: 'What it is about',
