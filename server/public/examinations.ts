@@ -34,7 +34,7 @@ export function examinationsPage(language: Language, examinations: readonly Exam
   return { title: say('examinations.examinations'), body: [h('header', h('h1', say('examinations.examinations'))), ...(body.length > 0 ? body : [h('p', say('examinations.noneYet'))]), foot(say)] }
 }
 
-const foot = (say: Say): VNode => h('footer', [h('p', h('a', { href: '/own' }, say('own.myApplications'))), h('p', h('a', { href: '/sign-in' }, say('examinations.signIn')))])
+const foot = (say: Say): VNode => h('footer', [h('p', h('a', { href: '/own' }, say('own.myApplications'))), h('p', h('a', { href: '/standing' }, say('standing.title'))), h('p', h('a', { href: '/sign-in' }, say('examinations.signIn')))])
 
 function standing(say: Say, { notice, now }: Examination): VNode {
   const { opens, closes } = notice.keyDates

@@ -5,6 +5,7 @@ import type { QuestionView } from '~~/shared/questions'
 const props = defineProps<{ applicationId: string, mayAsk: boolean }>()
 const cycle = useCycleStore()
 const spelling = useSpelling()
+const now = useNow()
 const rows = shallowRef<QuestionView[] | null>(null)
 const about = ref('')
 const text = ref('')
@@ -50,7 +51,7 @@ const ask = () => send(async () => {
           v-else
           class="attention small"
         >
-          {{ say('sheet.answerDue', { at: spelling.instant(row.dueAt) }) }}
+          {{ say(row.dueAt < now.toISOString() ? 'sheet.answerLate' : 'sheet.answerDue', { at: spelling.instant(row.dueAt) }) }}
         </p>
       </div>
       <form

@@ -16,6 +16,7 @@ export const logWords: Record<LogAct, string> = {
   'add-late-file': 'added a paper that may follow', 'ask-correction': 'handed a correction in', 'add-to-correction': 'added a file to a correction', 'take-back-correction': 'took a correction back', 'accept-correction': 'accepted a correction',
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
   'decide-request': 'decided on a request',
+  'look-up-standing': 'looked up where it stands, without signing in',
   'ask-question': 'asked the office', 'answer-question': 'answered a question',
   'hand-in-slip': 'handed a deposit slip in', 'take-back-slip': 'took a deposit slip back', 'confirm-slip': 'confirmed a deposit slip', 'refuse-slip': 'refused a deposit slip',
   'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',

@@ -15,6 +15,7 @@ import * as scrutiny from './scrutiny'
 import { account as accountScreens } from './screens/account'
 import { bank as bankScreens } from './screens/bank'
 import { questions as questionsScreens } from './screens/questions'
+import { standing as standingScreens } from './screens/standing'
 import { cards as cardsScreens } from './screens/cards'
 import { centres as centresScreens } from './screens/centres'
 import { check as checkScreens } from './screens/check'
@@ -32,5 +33,5 @@ import { work as workScreens } from './screens/work'
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
   allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, rules, scrutiny,
-  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, work: workScreens },
+  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }

@@ -253,6 +253,7 @@ const messages: Record<RefusalCode, string> = {
   'payment.unsigned': 'The event is not signed by the gateway; it was not counted.',
   'payment.unreadable': 'The gateway signed this, but it holds no event that can be read: an id, an order, charged or declined, an amount in minor units and a currency. It was not counted.',
   'live.too-many': 'Too many pages watch for changes now. This one shows what stood when it was opened; load it again to see more.',
+  'standing.unknown': 'No application has this number with this date of birth or e-mail address. Compare both with the message that you were sent.',
   'question.too-many': '{most} of your questions wait already. Wait for an answer before you ask the next.',
   'question.about': 'This form has no part {about}.',
   'question.unknown': 'There is no such question that waits.',

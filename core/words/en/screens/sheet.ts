@@ -115,6 +115,7 @@ export const sheet = {
   yourQuestion: 'Your question',
   askTheOffice: 'Ask the office',
   answeredBy: '{by}, {at}',
+  answerLate: 'An answer was to come by {at}; the office is late. Ask it by telephone if it is urgent.',
   answerDue: 'An answer comes by {at}.',
   howToPay: 'How do you want to pay {due}?',
   onTop: '{charge} on top',

@@ -1,0 +1,1 @@
+ALTER TYPE "public"."log_act" ADD VALUE 'look-up-standing';
