@@ -29,7 +29,7 @@ export interface AnswerDifference { question: string, by: string, at: string, th
 export interface SheetConflict extends SavedSheet { differences: AnswerDifference[] }
 
 /** A tag that applications are found by: `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
-const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|matter|doubt|lane|by|found):.{1,120}$/u)
+const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|asked|matter|doubt|lane|by|found):.{1,120}$/u)
 /** Everything that stands before the value of a tag. Values of one facet are alternatives; facets are joined. */
 export const facetOf = (tag: string): string => /^(?:(?:q|first):[^=]*=|found:|[a-z]+:)/u.exec(tag)?.[0] ?? tag
 
@@ -41,6 +41,8 @@ const filterShape = {
   from: z.iso.datetime({ offset: true }).optional(), before: z.iso.datetime({ offset: true }).optional(),
 }
 export const rosterFilterSchema = z.object(filterShape)
+/** The same as a table to take along. */
+export const rosterTableSchema = z.object({ ...filterShape, format: z.enum(['csv', 'xlsx', 'ods', 'jsonl']).default('csv') })
 export type RosterFilter = Partial<z.infer<typeof rosterFilterSchema>>
 export const rosterQuerySchema = z.object({
   ...filterShape, sort: z.enum(['number', 'waiting']).default('number'), after: z.string().max(200).optional(), limit: z.coerce.number().int().min(1).max(500).default(100),
@@ -55,7 +57,7 @@ export interface RosterRow {
 export interface RosterPage { rows: RosterRow[], next: string | null }
 /** How many match. Exact, or an estimate with the range that holds in nineteen cases of twenty. */
 export interface RosterCount { n: number, isExact: boolean, low: number, high: number }
-export const facetSchema = z.object({ facet: z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|false|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/) })
+export const facetSchema = z.object({ facet: z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|false|asked|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/) })
 /** The values of a facet with the number of applications of the whole cycle that have each. */
 export interface FacetValue { tag: string, n: number, /** Of a person: the name. */ name?: string }
 export interface RosterView { id: string, title: string, query: string, by: string, isOwn: boolean, isShared: boolean }

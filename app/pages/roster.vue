@@ -102,11 +102,12 @@ const countWords = computed(() => {
   if (!told) return say('roster.counting')
   return told.isExact ? say('roster.countExact', { n: told.n }) : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
 })
+const exportFormats = [['csv', 'CSV'], ['xlsx', 'XLSX'], ['ods', 'ODS'], ['jsonl', 'JSON Lines']] as const
 const exportLink = computed(() => {
   const { is, ...rest } = filter.value
   const query = new URLSearchParams(is.map(tag => ['is', tag]))
   for (const [key, value] of Object.entries(rest)) if (value) query.set(key, value)
-  return `${cycle.path('roster/roster.csv')}?${query}`
+  return `${cycle.path('roster/table')}?${query}`
 })
 
 async function returnToPlace() {
@@ -193,10 +194,12 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
           {{ columnWords[c] }}
         </ElCheckbox>
       </ElPopover>
-      <a
-        :href="exportLink"
+      <span class="export">{{ say('roster.exportAs') }}<a
+        v-for="[format, title] in exportFormats"
+        :key="format"
+        :href="`${exportLink}&format=${format}`"
         download
-      >{{ say('roster.exportCsv') }}</a>
+      >{{ title }}</a></span>
       <span class="push">
         <NuxtLink
           v-if="session.may('rolls.enter')"
@@ -333,6 +336,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
 .search { width: 290px; }
 .alike { list-style: none; margin: 4px 0 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 24px; }
 .column { display: flex; }
+.export { display: flex; flex-wrap: wrap; gap: 2px 10px; }
 .push { margin-left: auto; display: flex; gap: 8px 16px; align-items: center; }
 .box { flex: 1; min-height: 200px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
 th { position: sticky; top: 0; background: var(--sheet); padding-left: 12px !important; z-index: 1; }

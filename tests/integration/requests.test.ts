@@ -19,6 +19,7 @@ import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import type { Principal } from '../../core/access/principal'
 import { early, openOffice, type Office } from '../support/office'
+import { rosterQuerySchema } from '../../shared/applications'
 import { problemOf } from '../support/problem'
 
 let office: Office
@@ -65,7 +66,7 @@ describe('what somebody asks for', () => {
     expect(own.matters.map(m => m.kind)).not.toContain('request-open')
     expect(await office.db.select().from(message).where(and(eq(message.applicationId, id), eq(message.kind, 'decide-request')))).toHaveLength(1)
     expect(await lane(id)).not.toBe('requests')
-    expect((await readRoster(office.as(), office.cycle, { is: ['asked:scribe=granted'], sort: 'number', limit: 10 })).rows.map(row => row.id)).toContain(id)
+    expect((await readRoster(office.as(), office.cycle, rosterQuerySchema.parse({ is: 'asked:scribe=granted', limit: 10 }))).rows.map(row => row.id)).toContain(id)
     await office.act(id, 'accept', {}, office.as('scrutineer'))
     // Decided anew while no seat is known; the candidate is told again.
     office.pass(1)

@@ -4,10 +4,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { randomUUID } from 'node:crypto'
 import { rosterEntry } from '../../server/database/schema'
 import { bringBack, withdrawApplication } from '../../server/services/applications/form'
-import { countRoster, dropView, facetValues, keepView, listViews, rosterCsv } from '../../server/services/roster/count'
+import { countRoster, dropView, facetValues, keepView, listViews, rosterTable } from '../../server/services/roster/count'
 import { foldTally, rewriteStale } from '../../server/services/roster/keep'
 import { readAlike, readRoster } from '../../server/services/roster/page'
 import { actOnMany } from '../../server/services/roster/bulk'
+import { tableStream } from '../../tables/stream'
 import { proveCounts } from '../../server/services/roster/prove'
 import { countsUnder } from '../../server/services/roster/tally'
 import { openOffice, type Office } from '../support/office'
@@ -29,9 +30,9 @@ describe('filters', () => {
       const wanted = places.map(place => made[place]).sort()
       for (const sort of ['number', 'waiting'] as const) expect([is, (await page({ is, sort })).rows.map(row => row.id).sort()]).toEqual([is, wanted])
       expect([is, await countRoster(office.as(), office.cycle, { is })]).toEqual([is, { n: wanted.length, isExact: true, low: wanted.length, high: wanted.length }])
-      let csv = ''
-      for await (const part of await rosterCsv(office.as(), office.cycle, { is })) csv += part
-      expect([is, csv.trimEnd().split('\r\n').length - 1]).toEqual([is, wanted.length])
+      let lines = ''
+      for await (const part of tableStream('jsonl', await rosterTable(office.as(), office.cycle, { is }))) lines += String(part)
+      expect([is, lines.split('\n').length - 1]).toEqual([is, wanted.length])
     }
     expect(await facetValues(office.as(), office.cycle, 'q:category')).toEqual([{ tag: 'q:category=general', n: 2 }, { tag: 'q:category=outer-isles', n: 1 }])
     expect((await page({ before: new Date(office.now.getTime() - 1).toISOString() })).rows).toEqual([])

@@ -1,7 +1,7 @@
 import { and, asc, eq, or, sql } from 'drizzle-orm'
 import type { FacetValue, RosterCount, RosterFilter, RosterRow, RosterView } from '../../../shared/applications'
 import { refusal } from '../../../shared/problem'
-import { csvOf } from '../../../tables/write'
+import type { Cell, OutgoingTable } from '../../../tables/stream'
 import { rosterView } from '../../database/schema'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
@@ -56,26 +56,24 @@ export async function facetValues(caller: Caller, cycle: string, facet: string):
   return values.map(value => ({ ...value, name: name(value.tag.slice(beginning.length)) }))
 }
 
-/** Everybody who matches as CSV (RFC 4180), page after page, so that memory does not grow with their number. Moments are of ISO 8601 in UTC; tags stand as they are. */
-export async function rosterCsv(caller: Caller, cycle: string, filter: RosterFilter): Promise<AsyncGenerator<string>> {
+/** Everybody who matches as a table, page after page. Moments are of ISO 8601 in UTC; tags stand as they are. */
+export async function rosterTable(caller: Caller, cycle: string, filter: RosterFilter): Promise<OutgoingTable> {
   await caller.authorise('roster.read', { cycle })
-  return csvPages(caller, cycle, filter)
+  return { title: `Roster ${cycle}`, columns: tableColumns, pages: tablePages(caller, cycle, filter) }
 }
 
-const csvColumns = ['number', 'name', 'telephone', 'category', 'posts', 'stands_at', 'since', 'submitted_at', 'fee', 'tags'] as const
+const tableColumns = ['number', 'name', 'telephone', 'category', 'posts', 'stands_at', 'since', 'submitted_at', 'fee', 'tags'] as const
 
-async function* csvPages(caller: Caller, cycle: string, filter: RosterFilter): AsyncGenerator<string> {
-  // The mark tells spreadsheets that it is UTF-8.
-  yield `\ufeff${csvOf([csvColumns])}`
+async function* tablePages(caller: Caller, cycle: string, filter: RosterFilter): AsyncGenerator<Cell[][]> {
   for (let after: string | undefined; ;) {
     const { rows, next } = await readRoster(caller, cycle, { ...filter, sort: 'number', limit: 500, after })
-    yield csvOf(rows.map(csvRow))
+    yield rows.map(tableRow)
     if (!next) return
     after = next
   }
 }
 
-const csvRow = (row: RosterRow) => [row.number, row.name, row.mobile, row.category, row.posts.join(';'), row.headline, row.since, row.submittedAt ?? '', row.fee, row.tags.join(';')]
+const tableRow = (row: RosterRow): Cell[] => [row.number, row.name, row.mobile, row.category, row.posts, row.headline, row.since, row.submittedAt ?? '', row.fee, row.tags]
 
 /** Questions to the roster that are kept under a name: one's own, and those that the office shares. */
 export async function listViews(caller: Caller, cycle: string): Promise<RosterView[]> {

@@ -62,7 +62,7 @@ export const roster = {
   alike: 'Names spelt or sounding like “{search}”',
   findingVerdict: '{title}: {verdict}',
   columns: 'Columns',
-  exportCsv: 'Export CSV',
+  exportAs: 'Export',
   registerACandidate: 'Register a candidate',
   applications: 'Applications',
   nobodyFound: 'Nobody {hasSearch, select, true {of “{search}” } other {}}{hasFilter, select, true {fits all filters} other {is in this cycle}}.',
