@@ -174,6 +174,8 @@ useKeys((event) => {
 ul { list-style: none; padding: 0; margin: 0 0 12px; border-top: 1px solid var(--line); max-height: 640px; overflow-y: auto; }
 li button { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer; }
 li button[aria-current] { background: var(--accent-soft); box-shadow: inset 3px 0 0 var(--accent); }
+/* Amber on the chosen row is too pale to be read. */
+li button[aria-current] .attention { color: var(--ink); font-weight: 600; }
 .said { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .question { white-space: pre-wrap; margin: 10px 0; font-size: 17px; }
 .acts { display: flex; gap: 8px; margin-top: 12px; }

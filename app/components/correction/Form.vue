@@ -216,7 +216,7 @@ onBeforeRouteLeave(async () => { await correction.save() })
       >
         {{ say('correction.takeBack') }}
       </ElButton>
-      <SheetPayment
+      <LazySheetPayment
         v-if="view.state === 'unpaid'"
         :dossier="dossier"
         :own="own"

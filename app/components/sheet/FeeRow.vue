@@ -60,7 +60,7 @@ const { feeStateWords, paymentWords } = useWords().states
       <p v-else>
         <b>{{ feeStateWords[dossier.tracks.fee] }}</b>
       </p>
-      <SheetReceipts
+      <LazySheetReceipts
         v-if="dossier.received > 0"
         :key="dossier.received"
         :application-id="dossier.id"

@@ -43,7 +43,7 @@ const mayAsk = computed(() => session.may('questions.ask', relations))
         <h2 class="section-title">
           {{ say('sheet.history') }}
         </h2>
-        <HouseHistoryList :history="dossier.history" />
+        <LazyHouseHistoryList :history="dossier.history" />
       </template>
     </div>
     <div class="beside" />

@@ -249,7 +249,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         @changed="sheet.show($event)"
       />
 
-      <SheetCentreRow
+      <LazySheetCentreRow
         v-if="dossier.placement"
         :dossier="dossier"
         :placement="dossier.placement"
@@ -289,7 +289,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}
         </ElButton>
       </template>
-      <SheetPayment
+      <LazySheetPayment
         v-else-if="session.may('fees.collect', relations) && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')"
         :dossier="dossier"
         :own="own"
@@ -345,7 +345,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       :busy="busy"
       @submit="submit"
     />
-    <SheetConflictDialog
+    <LazySheetConflictDialog
       v-if="conflict"
       :differences="conflict"
       @settle="sheet.settle"
