@@ -68,21 +68,11 @@ useKeys((event) => {
       kind="refusal"
     />
     <div class="tools">
-      <div
-        class="ways"
-        role="group"
-        :aria-label="say('questions.which')"
-      >
-        <button
-          v-for="way in ways"
-          :key="way.id"
-          type="button"
-          :aria-pressed="which === way.id"
-          @click="which = way.id"
-        >
-          {{ way.title }}
-        </button>
-      </div>
+      <HouseSegments
+        v-model="which"
+        :views="ways"
+        :label="say('questions.which')"
+      />
       <span class="soft small keys"><kbd>j</kbd> <kbd>k</kbd> {{ say('questions.keys') }}</span>
     </div>
     <div class="two">
@@ -167,9 +157,6 @@ useKeys((event) => {
 
 <style scoped>
 .tools { display: flex; flex-wrap: wrap; gap: 10px 20px; align-items: center; margin: 12px 0 14px; }
-.ways button { font: inherit; background: none; border: 1px solid var(--line-strong); padding: 5px 12px; cursor: pointer; color: var(--ink); }
-.ways button + button { border-left: 0; }
-.ways button[aria-pressed="true"] { background: var(--accent); border-color: var(--accent); color: var(--on-accent); }
 .two { display: grid; grid-template-columns: minmax(0, 5fr) minmax(0, 6fr); gap: 32px; align-items: start; }
 ul { list-style: none; padding: 0; margin: 0 0 12px; border-top: 1px solid var(--line); max-height: 640px; overflow-y: auto; }
 li button { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer; }

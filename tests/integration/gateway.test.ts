@@ -237,6 +237,9 @@ describe('what a way of paying costs', () => {
     await told(short.order, 79_100)
     expect(await office.dossier(short.id)).toMatchObject({ tracks: { fee: 'settled' }, assessment: { total: 79_100 } })
     expect(await balances(office, short.id)).toMatchObject({ 'receivable': 0, 'surcharges': -87, 'tax payable': -13 })
+    // Its bank takes all of that again: nothing is kept for the way of paying.
+    await receiveGatewayEvent(office.product, client, gatewayBook.deliver({ eventId: 'short-back', order: short.order, outcome: 'charged back', amount: 79_100, currency: 'IMK' }))
+    expect(await office.dossier(short.id)).toMatchObject({ received: 0, tracks: { fee: 'due' }, assessment: { total: 79_000 } })
     await expectSoundBooks(office)
   })
 })

@@ -39,6 +39,9 @@ describe('a question to the office', () => {
     expect(answers.find(result => result.status === 'rejected')).toMatchObject({ reason: { problem: { code: 'question.answered' } } })
     const seen = await questionsOf(office.by(me), id)
     expect(seen.map(one => one.answer !== null)).toEqual([false, true])
+    // Who of its people answered, the office keeps to itself.
+    const inside = (await questionsOf(office.as('auditor'), id))[1]?.answer?.by
+    expect([seen[1]?.answer?.by, seen[1]?.answer?.by === inside]).toEqual(['Ilmara Maritime Examinations Board', false])
     expect((await office.db.select().from(message).where(eq(message.applicationId, id))).filter(one => one.kind === 'answer-question')).toHaveLength(1)
     expect((await office.dossier(id)).hasQuestions).toBe(true)
   })

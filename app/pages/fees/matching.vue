@@ -120,21 +120,11 @@ useKeys((event) => {
       kind="refusal"
     />
     <div class="tools">
-      <div
-        class="views"
-        role="group"
-        :aria-label="say('bank.lines')"
-      >
-        <button
-          v-for="one in views"
-          :key="one.id"
-          type="button"
-          :aria-pressed="view === one.id"
-          @click="view = one.id"
-        >
-          {{ one.title }}
-        </button>
-      </div>
+      <HouseSegments
+        v-model="view"
+        :views="views"
+        :label="say('bank.lines')"
+      />
       <input
         v-model="search"
         class="field"
@@ -344,9 +334,6 @@ useKeys((event) => {
 <style scoped>
 .tools { display: flex; flex-wrap: wrap; gap: 10px 20px; align-items: center; margin-bottom: 14px; }
 .tools input { width: 300px; }
-.views button { font: inherit; background: none; border: 1px solid var(--line-strong); padding: 5px 12px; cursor: pointer; color: var(--ink); }
-.views button + button { border-left: 0; }
-.views button[aria-pressed="true"] { background: var(--accent); border-color: var(--accent); color: var(--on-accent); }
 .two { display: grid; grid-template-columns: minmax(0, 5fr) minmax(0, 6fr); gap: 32px; align-items: start; }
 ul { list-style: none; padding: 0; margin: 0 0 12px; border-top: 1px solid var(--line); max-height: 640px; overflow-y: auto; }
 li button { display: grid; grid-template-columns: 92px minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer; }

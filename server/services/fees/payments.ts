@@ -135,10 +135,16 @@ async function isCharged(tx: Executor, order: string): Promise<boolean> {
   return row !== undefined
 }
 
+/** What was told to be charged for an order in all, in minor units. */
+async function chargedOf(tx: Executor, order: string): Promise<number> {
+  const [row] = await tx.select({ sum: sql<string | null>`sum(${gatewayEvent.amount})` }).from(gatewayEvent).where(and(eq(gatewayEvent.gatewayOrder, order), eq(gatewayEvent.outcome, 'charged'), sql`coalesce(${gatewayEvent.fault}, '') not in ('currency', 'told otherwise before')`))
+  return Number(row?.sum ?? 0)
+}
+
 async function settlePayment(acting: Acting, found: typeof payment.$inferSelect, event: GatewayEvent, reading: EventReading, posting: Posting | null): Promise<void> {
   const { tx, context, row } = acting
   if (reading.fault === 'declined after charged' || reading.fault === 'back without charge') return
-  if (reading.money === 'back') return takeChargeBack(acting, event, posting, event.amount >= found.amount)
+  if (reading.money === 'back') return takeChargeBack(acting, event, posting)
   const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
     const channelCharges = posting && reading.fault !== 'charged again' ? await carriedWith(acting, found, event.amount) : null
@@ -165,12 +171,12 @@ async function carriedWith({ tx, context, row }: Acting, { way, charge, tax, gat
 }
 
 /** Money that an applicant's bank took again: the fee is due as before, and a card that is out does not hold until somebody lets it go. */
-async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null, isWhole: boolean): Promise<void> {
+async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null): Promise<void> {
   const { tx, context, row } = acting
   await carryOutOn(acting, 'payment-charged-back', {}, async () => {
     if (posting) await book(tx, context, posting)
     // What was paid for the way of paying went back with all of the money.
-    const channelCharges = isWhole ? row.channelCharges.filter(one => one.order !== order) : row.channelCharges
+    const channelCharges = amount >= await chargedOf(tx, order) ? row.channelCharges.filter(one => one.order !== order) : row.channelCharges
     if (channelCharges.length < row.channelCharges.length) await reassess(acting, { ...row, channelCharges })
     const fee = await feeStateOf(tx, context, row.id)
     const holdsCard = row.card === 'issued' || row.card === 'replaced'

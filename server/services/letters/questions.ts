@@ -6,6 +6,8 @@ import { application, officeQuestion } from '../../database/schema'
 import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller } from '../context'
+import { readApplication } from '../applications/store'
+import { currentNotice } from '../notice/notices'
 import { namesOf } from '../people/names'
 
 type QuestionRow = typeof officeQuestion.$inferSelect
@@ -61,10 +63,13 @@ const namesIn = (rows: readonly QuestionRow[]) => rows.flatMap(row => [row.by, r
 
 /** All questions of an application, the newest first. */
 export async function questionsOf(caller: Caller, applicationId: string): Promise<QuestionView[]> {
-  const { db } = await caller.authorise('applications.read', { application: applicationId })
+  const { db, principal } = await caller.authorise('applications.read', { application: applicationId })
   const rows = await db.select().from(officeQuestion).where(eq(officeQuestion.applicationId, applicationId)).orderBy(desc(officeQuestion.at), desc(officeQuestion.id))
   const name = await namesOf(db, namesIn(rows))
-  return rows.map(row => viewOf(row, name))
+  if (principal.kind === 'staff') return rows.map(row => viewOf(row, name))
+  // Who of its people answers stays inside the office.
+  const { notice } = await currentNotice(db, (await readApplication(db, applicationId)).cycle)
+  return rows.map(row => viewOf(row, id => id === principal.id ? name(id) : notice.body.name))
 }
 
 /** Questions of a cycle that nobody has answered, the oldest first, a page by key: all, those in one's own hand, or those in nobody's. */

@@ -1,1 +1,0 @@
-ALTER TYPE "public"."log_act" ADD VALUE 'look-up-standing';
