@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { permit } from './acts'
 import type { SlipState } from '../core/bank/slip'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
 import type { LedgerAccount } from '../core/fees/ledger'
@@ -131,6 +132,9 @@ const toAccount = {
   payee: z.string().trim().min(2).max(140),
   number: z.string().trim().min(4).max(60).transform(text => text.replace(/[\s-]/g, '').toUpperCase()).refine(text => /^[A-Z0-9/]+$/.test(text), { error: 'letters, digits and / only' }),
 }
+/** Where what is owed back may go. */
+export const refundAccountSchema = z.strictObject({ ...permit, ...toAccount })
+export interface RefundAccount { payee: string, number: string, at: string }
 const why = { reason: z.string().trim().min(5).max(1000) }
 /** A refund as it is proposed: of what an applicant is owed, to an account or back through the gateway; or all of what came on a line, or with an event of the gateway, that nobody's due explains. */
 export const refundSchema = z.union([
@@ -147,7 +151,7 @@ export interface RefundView {
 }
 export interface RefundsPage {
   /** Whom something is owed that no refund is on its way for. */
-  owed: { applicationId: string, number: string, name: string, amount: number, currency: string, /** What the gateway can still give back, order by order. */ orders: { order: string, left: number }[] }[]
+  owed: { applicationId: string, number: string, name: string, amount: number, currency: string, /** The account that they have given. */ account: { payee: string, number: string, at: string } | null, /** What the gateway can still give back, order by order. */ orders: { order: string, left: number }[] }[]
   refunds: RefundView[]
   files: { id: string, reference: string, payments: number, sum: number, currency: string, by: string, at: string }[]
 }

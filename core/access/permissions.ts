@@ -54,6 +54,8 @@ const table = {
   /** Accounts of the office at banks, statements, what explains them, and the day's closing. */
   'bank.read': { ...staffWho('officer', 'accounts', 'auditor'), product: 'any' },
   'bank.work': { accounts: 'any', product: 'any' },
+  /** To say to which account what is owed back may go. */
+  'refunds.account': { ...staffWho('officer', 'accounts'), ...owners, product: 'any' },
   /** To be the second person of a refund: never who proposed it. */
   'refunds.approve': staffWho('officer', 'accounts'),
   'scrutiny.read': { ...staffWho('officer', 'scrutineer', 'auditor'), product: 'any' },

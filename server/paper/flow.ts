@@ -42,13 +42,17 @@ export class Flow {
     this.y = Math.max(below, drawParagraph(this.doc, value, left, this.y, width, other)) + mm(1)
   }
 
-  /** Pictures side by side, each fitted into its width and the height of the row. */
+  /** Pictures side by side, each fitted into its width and the height of the row; one that cannot be read is left out, since the rest of the page counts all the same. */
   pictures(pictures: readonly { bytes: Buffer, width: number }[], height: number): void {
     this.room(height + mm(2))
     let x = page.left
     for (const { bytes, width } of pictures) {
-      this.doc.image(bytes, x, this.y, { fit: [width, height] })
-      x += width + mm(6)
+      try {
+        this.doc.image(bytes, x, this.y, { fit: [width, height] })
+        x += width + mm(6)
+      } catch {
+        continue
+      }
     }
     this.y += height + mm(2)
   }

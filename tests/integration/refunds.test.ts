@@ -5,6 +5,7 @@ import { referenceOf } from '../../core/bank/references'
 import { putBankAccount } from '../../server/services/bank/accounts'
 import { listLines, readLine, takeExplanationBack } from '../../server/services/bank/lines'
 import { matchOpenLines } from '../../server/services/bank/matching'
+import { giveRefundAccount, readRefundAccount } from '../../server/services/bank/refund-account'
 import { answerRefund, proposeRefund, readPaymentFile, readRefunds, sendRefunds, sweepGatewayRefunds } from '../../server/services/bank/refunds'
 import { takeSettlements } from '../../server/services/bank/settlements'
 import { takeStatements } from '../../server/services/bank/statements'
@@ -124,6 +125,22 @@ describe('a refund', () => {
     await answerRefund(office.as('officer'), office.gateway, refused.id, 'approve')
     expect([(await one(refused.id))?.state, (await office.dossier(id)).tracks.fee]).toEqual(['returned', 'refund due'])
     await expectSoundBooks(office)
+  })
+
+  it('goes to the account that its applicant has given, where it cannot go back the way that it came', async () => {
+    const me = await office.candidate('Tavirel')
+    const id = await office.complete(me)
+    const give = (number: string, by = office.by(me)) => giveRefundAccount(by, id, { payee: 'Tavirel Osk', number })
+    await office.act(id, 'submit', { revision: 1, declared: true })
+    expect(await problemOf(give('GB29NWBK60161331926819'))).toMatchObject({ code: 'act.nothing-owed' })
+    const reference = referenceOf((await office.dossier(id)).number)
+    await statement({ amount: due + 500, reference, text: 'a little more' })
+    expect(await problemOf(give('GB29NWBK60161331926818'))).toMatchObject({ code: 'bank.number' })
+    expect(await problemOf(give('12345678', office.by(await office.candidate('Stranger'))))).toMatchObject({ code: 'access.relation' })
+    await give('12345678')
+    await give('GB29NWBK60161331926819')
+    expect(await readRefundAccount(office.by(me), id)).toMatchObject({ payee: 'Tavirel Osk', number: 'GB29NWBK60161331926819' })
+    expect((await readRefunds(office.as('auditor'))).owed.find(row => row.applicationId === id)).toMatchObject({ amount: 500, orders: [], account: { number: 'GB29NWBK60161331926819' } })
   })
 
   it('of money that nobody’s due explains takes it along, and lets it wait again when it is laid aside or comes back', async () => {

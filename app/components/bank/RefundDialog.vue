@@ -11,7 +11,7 @@ const orders = props.owed?.orders ?? []
 /** The order that it goes back to; empty: an account. Money goes back the way it came, where it can. */
 const order = ref(orders[0]?.order ?? '')
 const least = (amount: number) => Math.min(amount, orders.find(one => one.order === order.value)?.left ?? amount)
-const given = reactive({ amount: least(props.owed?.amount ?? props.line?.amount ?? 0), payee: props.owed?.name ?? props.line?.name ?? '', number: props.line?.counterAccount ?? '', reason: '' })
+const given = reactive({ amount: least(props.owed?.amount ?? props.line?.amount ?? 0), payee: props.owed?.account?.payee ?? props.owed?.name ?? props.line?.name ?? '', number: props.owed?.account?.number ?? props.line?.counterAccount ?? '', reason: '' })
 watch(order, () => { given.amount = least(props.owed?.amount ?? given.amount) })
 const isReady = computed(() => given.reason.trim().length > 4 && given.amount > 0 && (order.value !== '' || (given.payee.trim().length > 1 && given.number.trim().length > 3)))
 function asked() {
@@ -80,7 +80,7 @@ const save = () => send(async () => {
           maxlength="60"
           autocomplete="off"
         >
-        <span class="soft small">{{ say('bank.numberHelp') }}</span>
+        <span class="soft small">{{ owed?.account ? say('bank.givenByApplicant', { at: spelling.instant(owed.account.at) }) : say('bank.numberHelp') }}</span>
       </p>
       <p>
         <label for="refund-reason">{{ say('bank.refundReason') }}</label>

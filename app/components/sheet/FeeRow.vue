@@ -65,6 +65,10 @@ const { feeStateWords, paymentWords } = useWords().states
         :key="dossier.received"
         :application-id="dossier.id"
       />
+      <LazySheetRefundAccount
+        v-if="dossier.tracks.fee === 'refund due' && canAct(dossier, 'give-account')"
+        :application-id="dossier.id"
+      />
       <LazySheetDeposit
         v-if="dossier.submittedAt"
         :dossier="dossier"

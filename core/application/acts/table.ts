@@ -16,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -205,6 +205,7 @@ const actRules: Record<ActId, ActRule> = {
   'payment-settled': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'payment-refused': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-ended': { permission: 'clock.act', refuse: nothing, change: paymentEnd },
+  'give-account': { permission: 'refunds.account', refuse: unless(f => f.tracks.fee === 'refund due', 'act.nothing-owed') },
   'refund-sent': { permission: 'clock.act', tells: true, isFinal: true, refuse: nothing, change: paymentEnd },
   'refund-returned': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
   'payment-taken-back': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentBack },

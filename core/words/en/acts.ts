@@ -46,6 +46,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
+  'give-account': { press: 'Give an account', says: 'What is owed back may go there.' },
   'ask-question': { press: 'Ask the office', says: 'The office answers within three days on which it is open.' },
   'answer-question': { press: 'Answer', says: 'Whoever asked is told that the answer is there.' },
   'hand-in-slip': { press: 'Send the paid slip', says: 'Accounts look at it; until then the fee counts as being confirmed.' },

@@ -259,6 +259,7 @@ const messages: Record<RefusalCode, string> = {
   'question.unknown': 'There is no such question that waits.',
   'question.answered': '{by} has answered this question meanwhile.',
   'question.held': '{by} has this question in hand.',
+  'act.nothing-owed': `Nothing is owed back to {number}. ${nothing}`,
   'payment.way': 'This examination is not paid by {way, select, card {card} wallet {wallet} other {net banking}}. Choose one of the ways that it offers.',
   'payment.no-gateway': 'This office has no payment gateway yet, so nothing can be paid online. Ask the office how to pay.',
   'payment.gateway-silent': 'The payment gateway does not answer now. Nothing was charged by this; try again in a minute.',

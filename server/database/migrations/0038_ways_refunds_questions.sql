@@ -1,5 +1,6 @@
 ALTER TYPE "public"."log_act" ADD VALUE 'ask-question' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'answer-question' BEFORE 'sign-in';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'give-account' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'look-up-standing';--> statement-breakpoint
 CREATE TABLE "standin_gateway_refund" (
 	"reference" text PRIMARY KEY NOT NULL,
@@ -9,6 +10,14 @@ CREATE TABLE "standin_gateway_refund" (
 	"state" text NOT NULL,
 	"at" timestamp with time zone NOT NULL,
 	"payout" text
+);
+--> statement-breakpoint
+CREATE TABLE "refund_account" (
+	"application_id" uuid PRIMARY KEY NOT NULL,
+	"payee" text NOT NULL,
+	"number" text NOT NULL,
+	"by" uuid NOT NULL,
+	"at" timestamp with time zone NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "office_question" (
@@ -34,6 +43,8 @@ ALTER TABLE "payment" ADD COLUMN "tax" bigint DEFAULT 0 NOT NULL;--> statement-b
 ALTER TABLE "refund" ADD COLUMN "line_id" uuid;--> statement-breakpoint
 ALTER TABLE "refund" ADD COLUMN "event_id" text;--> statement-breakpoint
 ALTER TABLE "refund" ADD COLUMN "gateway_order" text;--> statement-breakpoint
+ALTER TABLE "refund_account" ADD CONSTRAINT "refund_account_application_id_application_id_fk" FOREIGN KEY ("application_id") REFERENCES "public"."application"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "refund_account" ADD CONSTRAINT "refund_account_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "office_question" ADD CONSTRAINT "office_question_application_id_application_id_fk" FOREIGN KEY ("application_id") REFERENCES "public"."application"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "office_question" ADD CONSTRAINT "office_question_by_principal_id_fk" FOREIGN KEY ("by") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "office_question" ADD CONSTRAINT "office_question_holder_principal_id_fk" FOREIGN KEY ("holder") REFERENCES "public"."principal"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint

@@ -147,7 +147,16 @@ export const paymentFile = pgTable('payment_file', {
 export const refundStates = ['proposed', 'approved', 'withdrawn', 'sent', 'left', 'returned'] as const
 export type RefundState = typeof refundStates[number]
 
-/** Money that goes back to whoever paid too much: proposed by one person, approved by another, sent in a file, and shown by a statement to have left. */
+/** Where what is owed back to an applicant may go, as they have said it last. */
+export const refundAccount = pgTable('refund_account', {
+  applicationId: uuid('application_id').primaryKey().references(() => application.id, { onDelete: 'cascade' }),
+  payee: text('payee').notNull(),
+  number: text('number').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+})
+
+/** Money that goes back to whoever paid too much: proposed by one person, approved by another, and sent through the gateway, or in a file until a statement shows that it has left. */
 export const refund = pgTable('refund', {
   id: uuid('id').primaryKey(),
   /** Named in the payment file, and by the bank on its statement. */

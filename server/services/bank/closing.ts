@@ -1,8 +1,9 @@
 import { desc, eq, sql, type SQL } from 'drizzle-orm'
 import { dateInZone, type Zone } from '../../../core/calendar/zone'
-import type { IncomeAccount } from '../../../core/fees/assess'
+import { incomeAccounts, type IncomeAccount } from '../../../core/fees/assess'
 import { ledgerAccounts, type LedgerAccount } from '../../../core/fees/ledger'
 import type { ClosedDay, ClosingPage, ClosingView, Explained, ExplainedBy } from '../../../shared/bank'
+import { grouped } from '../../../shared/grouped'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { dayClosing } from '../../database/schema'
@@ -33,6 +34,9 @@ export async function readClosing(caller: Caller, cycle: string, asked: { on?: s
   }
 }
 
+const isIncome = (account: LedgerAccount): account is IncomeAccount => (incomeAccounts as readonly LedgerAccount[]).includes(account)
+const nothingEarned: Explained = { by: 'assessed', count: 0, amount: 0, parts: [] }
+
 interface Asked { on: string, currency: string, zone: Zone }
 
 async function viewOf(db: Executor, { on, currency, zone }: Asked): Promise<ClosingView> {
@@ -40,8 +44,9 @@ async function viewOf(db: Executor, { on, currency, zone }: Asked): Promise<Clos
     select l.account, sum(l.amount) as balance from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.currency = ${currency} group by l.account`)
   const balances = new Map(rows.map(row => [row.account, Number(row.balance)]))
   const accounts: ClosingView['accounts'] = []
+  const earned = await earnedBy(db, currency)
   for (const account of ledgerAccounts) {
-    const explained = (await explain[account](db, currency)).filter(one => one.count > 0 || one.amount !== 0)
+    const explained = (isIncome(account) ? [earned.get(account) ?? nothingEarned] : await explain[account](db, currency)).filter(one => one.count > 0 || one.amount !== 0)
     const balance = balances.get(account) ?? 0
     if (balance === 0 && explained.length === 0) continue
     accounts.push({ account, balance, explained, difference: balance - explained.reduce((sum, one) => sum + one.amount, 0) })
@@ -91,16 +96,20 @@ const inForce = sql`join lateral (select assessment from fee_assessment where ap
 const reliefsOf = (account: LedgerAccount, currency: string) => sql`
   select a.number || ' ' || a.display_name as title, -${itemsOn(account)} as amount, '/intake/' || a.id as to from application a ${inForce}
   where a.fee_reliefs <> '[]'::jsonb and f.assessment -> 'currency' ->> 'code' = ${currency} and ${itemsOn(account)} <> 0`
-const earnedOn = async (db: Executor, account: IncomeAccount, currency: string) => [await explainedBy(db, 'assessed', sql`
-  select a.cycle as title, -sum(${itemsOn(account)}) as amount, null as to from application a ${inForce} where f.assessment -> 'currency' ->> 'code' = ${currency} group by a.cycle having sum(${itemsOn(account)}) <> 0`)]
 
-const explain: Record<LedgerAccount, (db: Executor, currency: string) => Promise<Explained[]>> = {
+/** What assessments in force say was earned, by account and examination: read in one go, since there are as many as there are applications. */
+async function earnedBy(db: Executor, currency: string): Promise<Map<string, Explained>> {
+  const { rows } = await db.execute<{ account: string, title: string, amount: string }>(sql`
+    select item.account, a.cycle as title, -sum(item.amount) as amount from application a ${inForce}
+    cross join lateral (select ${accountOfItem} as account, sum((i ->> 'amount')::bigint) as amount from jsonb_array_elements(f.assessment -> 'items') i group by 1) item
+    where f.assessment -> 'currency' ->> 'code' = ${currency} group by 1, 2 having sum(item.amount) <> 0 order by abs(sum(item.amount)) desc, 2`)
+  return new Map([...grouped(rows, row => row.account)].map(([account, of]) => [account, {
+    by: 'assessed' as const, count: of.length, amount: of.reduce((sum, row) => sum + Number(row.amount), 0), parts: of.slice(0, partsShown).map(({ title, amount }) => ({ title, amount: Number(amount), to: null })),
+  }]))
+}
+
+const explain: Record<Exclude<LedgerAccount, IncomeAccount>, (db: Executor, currency: string) => Promise<Explained[]>> = {
   'receivable': async (db, currency) => [await explainedBy(db, 'dues', ofApplications('receivable', currency))],
-  'fee income': (db, currency) => earnedOn(db, 'fee income', currency),
-  'late fee income': (db, currency) => earnedOn(db, 'late fee income', currency),
-  'correction charges': (db, currency) => earnedOn(db, 'correction charges', currency),
-  'surcharges': (db, currency) => earnedOn(db, 'surcharges', currency),
-  'tax payable': (db, currency) => earnedOn(db, 'tax payable', currency),
   'gateway clearing': async (db, currency) => [await explainedBy(db, 'orders not settled', sql`
     select o.order as title, sum(o.amount) as amount, min(o.to) as to from (
       select e.gateway_order as "order", coalesce(e.amount, p.amount) as amount, '/intake/' || p.application_id as to from gateway_event e left join payment p on p.gateway_order = e.gateway_order

@@ -7,7 +7,7 @@ import { grouped } from '../../../shared/grouped'
 import { ProblemError, refusal } from '../../../shared/problem'
 import { paymentOrderFile } from '../../../statements/pain001'
 import type { Executor } from '../../database/client'
-import { application, paymentFile, refund, type RefundState } from '../../database/schema'
+import { application, paymentFile, refund, refundAccount, type RefundState } from '../../database/schema'
 import type { PaymentGateway } from '../../standins/gateway'
 import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
@@ -28,10 +28,11 @@ export async function readRefunds(caller: Caller): Promise<RefundsPage> {
   const files = await db.select().from(paymentFile).orderBy(desc(paymentFile.at)).limit(50)
   const name = await namesOf(db, [...rows.flatMap(row => [row.refund.by, row.refund.settledBy]), ...files.map(row => row.by)])
   const orders = await ordersLeft(db, owed.map(one => one.id))
+  const accounts = new Map((await db.select().from(refundAccount).where(inArray(refundAccount.applicationId, owed.map(one => one.id)))).map(row => [row.applicationId, { payee: row.payee, number: row.number, at: row.at.toISOString() }]))
   return {
     owed: owed.flatMap(({ id, number, name: who, currency, owed: all, under }) => Number(all) <= Number(under)
       ? []
-      : [{ applicationId: id, number, name: who, amount: Number(all) - Number(under), currency, orders: (orders.get(id) ?? []).filter(one => one.currency === currency).map(({ order, left }) => ({ order, left })) }]),
+      : [{ applicationId: id, number, name: who, amount: Number(all) - Number(under), currency, account: accounts.get(id) ?? null, orders: (orders.get(id) ?? []).filter(one => one.currency === currency).map(({ order, left }) => ({ order, left })) }]),
     refunds: rows.map(({ refund: { id, reference, applicationId, amount, currency, payee, number: account, gatewayOrder, reason, state, by, at, settledBy }, number, name: who, file }) => ({
       id, reference, of: applicationId !== null && number !== null && who !== null ? { id: applicationId, number, name: who } : null, amount, currency, payee, number: account, order: gatewayOrder, reason, state,
       by: name(by), byId: by, at: at.toISOString(), settledBy: settledBy ? name(settledBy) : null, file,

@@ -125,6 +125,7 @@ export const bank = {
   sendBackTitle: 'Send {amount} back',
   howBack: 'How it goes back',
   backToOrder: 'The way it came: through the gateway, order {order}, of which {left} is left',
+  givenByApplicant: 'As it was given with the application, {at}.',
   backToAccount: 'To an account',
   throughGateway: 'through the gateway, order {order}',
   ofNobody: 'Money of nobody that is known',
