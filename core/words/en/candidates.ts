@@ -7,13 +7,11 @@ import * as fees from './fees'
 import * as findings from './findings'
 import * as lists from './lists'
 import * as pictures from './pictures'
-import * as records from './records'
 import * as refusals from './refusals'
 import * as states from './states'
 import * as work from './work'
 import { acts as actsScreens } from './screens/acts'
 import { correction as correctionScreens } from './screens/correction'
-import { desk as deskScreens } from './screens/desk'
 import { documents as documentsScreens } from './screens/documents'
 import { examinations as examinationsScreens } from './screens/examinations'
 import { fees as feesScreens } from './screens/fees'
@@ -28,6 +26,6 @@ export const candidateWords = {
   code: 'en',
   /** How numbers and plurals are written. */
   locale: 'en-GB',
-  acts, answers, conditions, eligibility, explanation, fees, findings, lists, pictures, records, refusals, states, work,
-  screens: { acts: actsScreens, correction: correctionScreens, desk: deskScreens, documents: documentsScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
+  acts, answers, conditions, eligibility, explanation, fees, findings, lists, pictures, refusals, states, work,
+  screens: { acts: actsScreens, correction: correctionScreens, documents: documentsScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
 }

@@ -10,6 +10,7 @@ import * as notices from './notices'
 import * as order from './order'
 import * as papers from './papers'
 import * as people from './people'
+import * as records from './records'
 import * as rules from './rules'
 import * as scrutiny from './scrutiny'
 import { account as accountScreens } from './screens/account'
@@ -19,6 +20,7 @@ import { standing as standingScreens } from './screens/standing'
 import { cards as cardsScreens } from './screens/cards'
 import { centres as centresScreens } from './screens/centres'
 import { check as checkScreens } from './screens/check'
+import { desk as deskScreens } from './screens/desk'
 import { edit as editScreens } from './screens/edit'
 import { entry as entryScreens } from './screens/entry'
 import { gateway as gatewayScreens } from './screens/gateway'
@@ -32,6 +34,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, rules, scrutiny,
-  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
+  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, rules, scrutiny,
+  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }
