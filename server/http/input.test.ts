@@ -4,7 +4,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { refusal as refuse } from '../../shared/problem'
-import { jsonHeader, limitedBytes } from './input'
+import { formBody, jsonHeader, limitedBytes } from './input'
 
 /** An upload that says it has so many bytes, and sends these. */
 const upload = (declared: number, parts: Buffer[]) => createEvent(Object.assign(Readable.from(parts), { headers: { 'content-length': String(declared) }, method: 'PUT', url: '/' }) as unknown as IncomingMessage, {} as ServerResponse)
@@ -36,6 +36,15 @@ describe('an upload that trickles', () => {
   it.each([['stands still', 300], ['comes drop by drop', 20]])('and %s is ended in words', async (_, every) => {
     const event = createEvent(trickle(every) as unknown as IncomingMessage, {} as ServerResponse)
     await expect(limitedBytes(event, 1000, refusal, least)).rejects.toThrow('came too slowly')
+  })
+})
+
+describe('a form without scripts', () => {
+  const schema = z.object({ number: z.string().max(10), proof: z.string().default('') })
+  const sent = (text: string) => formBody(upload(0, [Buffer.from(text)]), schema, 100)
+  it('is read, and refused in words when it is too long, holds no text, or another shape', async () => {
+    expect(await sent('number=A+1&proof=29%20f%C3%A9v&more=x')).toEqual({ number: 'A 1', proof: '29 fév' })
+    for (const bad of [`number=${'x'.repeat(200)}`, 'number=a%00b', 'proof=x', `number=${'x'.repeat(11)}`]) await expect(sent(bad)).rejects.toMatchObject({ problem: { code: expect.stringMatching(/^input\.(body|text|shape)$/) as string } })
   })
 })
 

@@ -98,10 +98,20 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await ask(page, staff, id)
   await watched(page, staff, id)
 
+  const { number, answers } = await (await page.request.get(`/api/applications/${id}`)).json() as { number: string, answers: { bornOn: string } }
+
   // Another person sees nothing of it.
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByText('Your address')).toBeVisible()
   expect((await page.request.get(`/api/applications/${own.applications[0]?.id}`)).status()).toBe(401)
+  // Whoever has its number and knows the birthday reads where it stands.
+  await page.goto('/standing')
+  for (const proof of ['1900-01-01', answers.bornOn]) {
+    await page.getByLabel('Number of the application').fill(number)
+    await page.getByLabel('Date of birth, or e-mail address').fill(proof)
+    await page.getByRole('button', { name: 'Look' }).click()
+    await expect(page.getByText(proof === answers.bornOn ? /^handed in / : /No application has this number/)).toBeVisible()
+  }
   await staff.goto('/letters')
   await staff.getByLabel('Address contains').fill(address)
   await expect(staff.getByRole('row').filter({ hasText: address }).filter({ hasText: 'is your code' })).toBeVisible()
