@@ -102,7 +102,7 @@ const countWords = computed(() => {
   if (!told) return say('roster.counting')
   return told.isExact ? say('roster.countExact', { n: told.n }) : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
 })
-const exportFormats = [['csv', 'CSV'], ['xlsx', 'XLSX'], ['ods', 'ODS'], ['jsonl', 'JSON Lines']] as const
+const exportFormats = ['csv', 'xlsx', 'ods', 'jsonl'] as const
 const exportLink = computed(() => {
   const { is, ...rest } = filter.value
   const query = new URLSearchParams(is.map(tag => ['is', tag]))
@@ -195,11 +195,11 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         </ElCheckbox>
       </ElPopover>
       <span class="export">{{ say('roster.exportAs') }}<a
-        v-for="[format, title] in exportFormats"
+        v-for="format in exportFormats"
         :key="format"
         :href="`${exportLink}&format=${format}`"
         download
-      >{{ title }}</a></span>
+      >{{ say('roster.exportFormat', { format }) }}</a></span>
       <span class="push">
         <NuxtLink
           v-if="session.may('rolls.enter')"

@@ -71,7 +71,7 @@ test('the roster is filtered, counted and kept', async ({ page }) => {
   await page.keyboard.press('Escape')
   await expect(page.getByRole('button', { name: 'Take off the filter fee: settled' })).toBeVisible()
   const counted = await page.getByText(/^\d+ applications?$/).innerText()
-  const csv = await page.request.get(await page.getByRole('link', { name: 'Export CSV' }).getAttribute('href') ?? '')
+  const csv = await page.request.get(await page.getByRole('link', { name: 'CSV', exact: true }).getAttribute('href') ?? '')
   expect((await csv.text()).trimEnd().split('\r\n').length - 1).toBe(parseInt(counted))
   await page.getByRole('button', { name: 'Kept lists' }).click()
   await page.getByLabel('Name of the list').fill('Isles, paid')

@@ -63,6 +63,7 @@ export const roster = {
   findingVerdict: '{title}: {verdict}',
   columns: 'Columns',
   exportAs: 'Export',
+  exportFormat: '{format, select, csv {CSV} xlsx {XLSX} ods {ODS} other {JSON Lines}}',
   registerACandidate: 'Register a candidate',
   applications: 'Applications',
   nobodyFound: 'Nobody {hasSearch, select, true {of “{search}” } other {}}{hasFilter, select, true {fits all filters} other {is in this cycle}}.',
