@@ -4,6 +4,9 @@
  */
 export type EventFault = 'order unknown' | 'amount' | 'currency' | 'charged again' | 'declined after charged' | 'told otherwise before' | 'back without charge'
 
+/** Faults of a charge whose money nobody's due explains: it waits under the unmatched receipts. */
+export const unmatchedFaults: readonly EventFault[] = ['order unknown', 'currency']
+
 /** An event: `amount` in minor units of `currency`. Its id stands for one charge, one refusal, or one charge that was taken back. */
 export interface ToldEvent { outcome: 'charged' | 'declined' | 'charged back', amount: number, currency: string }
 

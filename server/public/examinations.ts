@@ -7,16 +7,10 @@ import { feeRange } from '../../core/fees/range'
 import { toHaveAtHand } from '../../core/notice/at-hand'
 import type { Notice } from '../../core/notice/schema'
 import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
-import type { Language, ScreenKey } from '../../core/words/language'
-import { screenText } from '../../core/words/screen-text'
-import type { MessageParameters } from '../../core/words/message'
+import type { Language } from '../../core/words/language'
 import type { Examination, ExaminationRead } from '../services/notice/examinations'
 import type { VersionRow } from '../../shared/notice'
-import type { PublicPage } from './page'
-
-/** The pages of the examinations, from their notices alone. */
-type Say = (key: ScreenKey, parameters?: MessageParameters) => string
-const sayIn = (language: Language): Say => (key, parameters) => screenText(language, key, parameters)
+import { sayIn, type PublicPage, type Say } from './page'
 
 /** Every examination: what it is, whether it is open and until when, what it costs and when the test is. */
 export function examinationsPage(language: Language, examinations: readonly Examination[]): PublicPage {

@@ -1,7 +1,13 @@
 import { setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { createSSRApp, h, type VNode } from 'vue'
 import { renderToString } from 'vue/server-renderer'
-import type { Language } from '../../core/words/language'
+import type { Language, ScreenKey } from '../../core/words/language'
+import type { MessageParameters } from '../../core/words/message'
+import { screenText } from '../../core/words/screen-text'
+
+/** Says a sentence of the screens in the language of the reader. */
+export type Say = (key: ScreenKey, parameters?: MessageParameters) => string
+export const sayIn = (language: Language): Say => (key, parameters) => screenText(language, key, parameters)
 
 /**
  * A page for everybody: drawn on the server, readable without scripts and on a slow line. It asks for one small style sheet, which the theme of the house gives its colours, and a

@@ -1,13 +1,9 @@
 import { h, type VNode } from 'vue'
 import { spellInstant } from '../../core/calendar/zone'
-import type { Language, ScreenKey } from '../../core/words/language'
-import type { MessageParameters } from '../../core/words/message'
-import { screenText } from '../../core/words/screen-text'
+import type { Language } from '../../core/words/language'
 import type { PublicStanding } from '../services/candidates/standing'
-import type { PublicPage } from './page'
+import { sayIn, type PublicPage, type Say } from './page'
 
-type Say = (key: ScreenKey, parameters?: MessageParameters) => string
-const sayIn = (language: Language): Say => (key, parameters) => screenText(language, key, parameters)
 
 /** Asks for number and proof; `trouble` says why the last look found nothing. */
 export function askForStanding(language: Language, trouble = '', number = ''): PublicPage {

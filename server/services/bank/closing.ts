@@ -1,6 +1,7 @@
 import { desc, eq, sql, type SQL } from 'drizzle-orm'
 import { dateInZone, type Zone } from '../../../core/calendar/zone'
 import { incomeAccounts, type IncomeAccount } from '../../../core/fees/assess'
+import { unmatchedFaults } from '../../../core/fees/gateway-event'
 import { ledgerAccounts, type LedgerAccount } from '../../../core/fees/ledger'
 import type { ClosedDay, ClosingPage, ClosingView, Explained, ExplainedBy } from '../../../shared/bank'
 import { grouped } from '../../../shared/grouped'
@@ -134,7 +135,7 @@ const explain: Record<Exclude<LedgerAccount, IncomeAccount>, (db: Executor, curr
   'unmatched receipts': async (db, currency) => [
     await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount > 0`)),
     await explainedBy(db, 'gateway events not explained', sql`
-      select e.gateway_order as title, -e.amount as amount, '/fees' as to from gateway_event e where e.currency = ${currency} and e.outcome = 'charged' and e.fault in ('order unknown', 'currency')
+      select e.gateway_order as title, -e.amount as amount, '/fees' as to from gateway_event e where e.currency = ${currency} and e.outcome = 'charged' and e.fault = any(${sql.param([...unmatchedFaults])}::text[])
         and not exists (select 1 from refund r where r.event_id = e.event_id and r.state not in ('withdrawn', 'returned'))`),
   ],
   'unmatched payments': async (db, currency) => [await explainedBy(db, 'lines not explained', lines(currency, sql`b.amount < 0`))],

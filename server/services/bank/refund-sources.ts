@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { unmatchedFaults } from '../../../core/fees/gateway-event'
 import { owedBackLines, reversed } from '../../../core/fees/ledger'
 import type { RefundInput } from '../../../shared/bank'
 import { grouped } from '../../../shared/grouped'
@@ -71,7 +72,7 @@ async function ofLine(tx: Executor, context: Context, refundId: string, lineId: 
 }
 
 async function ofEvent(tx: Executor, eventId: string): Promise<Source> {
-  const [event] = await tx.select().from(gatewayEvent).where(and(eq(gatewayEvent.eventId, eventId), eq(gatewayEvent.outcome, 'charged'), inArray(gatewayEvent.fault, ['order unknown', 'currency']))).for('update')
+  const [event] = await tx.select().from(gatewayEvent).where(and(eq(gatewayEvent.eventId, eventId), eq(gatewayEvent.outcome, 'charged'), inArray(gatewayEvent.fault, [...unmatchedFaults]))).for('update')
   const [under] = event ? await tx.select({ id: refund.id }).from(refund).where(and(eq(refund.eventId, eventId), sql`${refund.state} not in ('withdrawn', 'returned')`)) : []
   if (!event?.amount || !event.currency || under) throw refusal('refund.event')
   return { applicationId: null, lineId: null, eventId, amount: event.amount, currency: event.currency, gatewayOrder: event.gatewayOrder, cycle: null }

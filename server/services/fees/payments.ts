@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { and, desc, eq, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { cheapestOf, costCarried, payingCosts, type ChannelCharge, type WayCost } from '../../../core/fees/channel'
-import { readEvent, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
+import { readEvent, unmatchedFaults, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
 import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
 import { isFeeClear } from '../../../core/application/tracks'
@@ -264,6 +264,6 @@ async function misfitsOf(db: Executor, cycle: string): Promise<FeesView['misfits
     ? []
     : [{
         fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome as 'charged' | 'declined' | 'charged back', amount: event.amount ?? 0, currency: event.currency ?? '',
-        wanted: paid?.amount ?? null, isOpen: event.outcome === 'charged' && (event.amount ?? 0) > 0 && (event.fault === 'order unknown' || event.fault === 'currency') && !isGoingBack, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
+        wanted: paid?.amount ?? null, isOpen: event.outcome === 'charged' && (event.amount ?? 0) > 0 && unmatchedFaults.includes(event.fault) && !isGoingBack, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
       }])
 }
