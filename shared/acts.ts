@@ -31,6 +31,7 @@ export const actInputs = {
   'reopen': z.strictObject(permit),
   'refer': z.strictObject({ ...permit, desk: z.enum(desks), until: z.iso.datetime({ offset: true }).optional() }),
   'answer-referral': z.strictObject(permit),
+  'ask-for-fee': z.strictObject(permit),
   'take-back-slip': z.strictObject(permit),
   'confirm-slip': z.strictObject(permit),
   'refuse-slip': z.strictObject(permit),

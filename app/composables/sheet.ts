@@ -7,6 +7,7 @@ import { withDecisions } from '~~/core/application/requests'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
 import { assessFee } from '~~/core/fees/assess'
+import { isPaidFirst, waitsForFee } from '~~/core/fees/order'
 import { dateInZone } from '~~/core/calendar/zone'
 import type { Finding } from '~~/core/finding/finding'
 
@@ -38,18 +39,22 @@ export function useSheet(id: string) {
   /** Whether answers can be saved now: the form is open, the reader may, and the dates allow it or a reason was given. */
   const writable = computed(() => canAct(dossier.value, 'save-answers') && (standingOf(dossier.value, 'save-answers')?.outsideDates === null || permit.value !== null))
   /** Whether one question or slot may be changed: a correction opens what was named. */
-  const isOpen = (item: string) => writable.value && cycle.notice !== null && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item))
+  const isOpen = (item: string) => writable.value && cycle.notice !== null && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
+  /** Whether a question or slot opens only once the fee is paid. */
+  const waits = (item: string) => cycle.notice !== null && dossier.value !== null && waitsForFee(cycle.notice, dossier.value.tracks, item)
   const findings = computed<Finding[]>(() => {
     const { notice } = cycle
     if (!notice) return []
     const today = dateInZone(new Date(), notice.body.zone)
-    return [...sheetFaults(notice, answers.value, today), ...sheetDoubts(answers.value)]
+    return [...sheetFaults(notice, decided.value, today), ...sheetDoubts(answers.value)]
   })
+  /** Where the fee is paid before the form is handed in: how it stands, while the form is being filled in. */
+  const unpaidFirst = computed(() => cycle.notice && isPaidFirst(cycle.notice) && dossier.value?.tracks.form === 'drafting' ? dossier.value.tracks.fee : null)
   const asked = computed(() => new Set(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => q.id) : []))
   /** What is typed, with the office's word on what was asked for. */
   const decided = computed(() => cycle.notice ? withDecisions(cycle.notice, answers.value, dossier.value?.decided ?? {}) : answers.value)
   const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, decided.value) : [])
-  const fee = computed(() => dossier.value?.assessed && !editable.value ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
+  const fee = computed(() => dossier.value?.assessed && (!editable.value || unpaidFirst.value !== null) ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
 
   async function load(): Promise<void> {
     // The cycle of the last visit is most likely this one's: its notice is asked for at once, and not after the application.
@@ -118,6 +123,7 @@ export function useSheet(id: string) {
       trouble.value = ''
       state.value = Object.keys(unsaved).length > 0 ? 'waiting' : 'saved'
       keep()
+      if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed' && Object.keys(unsaved).length === 0) await refresh()
     } catch (error) {
       if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return meet(error.problem.data as SheetConflict)
       trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
@@ -165,6 +171,6 @@ export function useSheet(id: string) {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
   onScopeDispose(() => { void save() })
-  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, busy: acts.busy, show, asked, findings, decided, verdicts, fee, load, change, save, settle, submit, refresh }
+  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, waits, unpaidFirst, busy: acts.busy, show, asked, findings, decided, verdicts, fee, load, change, save, settle, submit, refresh }
 }
 export type Sheet = ReturnType<typeof useSheet>

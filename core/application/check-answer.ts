@@ -5,6 +5,7 @@ import { storedText } from '../identity/names'
 import type { Finding } from '../finding/finding'
 import type { Column } from '../notice/questions'
 import type { Notice, Question } from '../notice/schema'
+import { asksForMore, postLimits } from './post-limits'
 import { cityOfPostalCode, isAnswered, rowsAnswer, textAnswer, type Answers, type Row } from './answers'
 
 export interface AnswerContext {
@@ -112,12 +113,18 @@ function marksFault(notAbove: string | undefined, text: string, answers: Answers
   return limit !== null && compareFractions(own, limit) > 0 ? { code: 'sheet.marksAbove', parameters: { total } } : null
 }
 
-function listFault(question: Question, list: readonly (string | Row)[], { notice }: AnswerContext): Fault {
+function listFault(question: Question, list: readonly (string | Row)[], context: AnswerContext): Fault {
+  const { notice } = context
   if (question.kind !== 'posts' && question.kind !== 'cities') return { code: 'sheet.shape' }
   const allowed = question.kind === 'posts' ? notice.posts : notice.cities
   if (list.some(member => typeof member !== 'string')) return { code: 'sheet.shape' }
   if (new Set(list).size !== list.length) return { code: 'sheet.double' }
   if (!list.every(member => allowed.some(one => one.id === member))) return { code: 'sheet.option' }
   const { min, max } = question
-  return list.length < min || list.length > max ? { code: 'sheet.listLength', parameters: { min, max } } : null
+  if (question.kind === 'cities') return list.length < min || list.length > max ? { code: 'sheet.listLength', parameters: { min, max } } : null
+  const fault = postLimits(notice, context.answers, list as string[]).find(limit => limit.fault === 'too few' || (limit.fault === 'too many' && !asksForMore(notice, context.answers)))
+  if (!fault) return null
+  if (fault.of === 'all') return { code: 'sheet.listLength', parameters: { min, max } }
+  if (fault.of === 'load') return { code: 'sheet.load', parameters: { chosen: fault.chosen, max: fault.max ?? 0 } }
+  return { code: fault.fault === 'too few' ? 'sheet.groupLeast' : 'sheet.groupMost', parameters: { group: fault.title, chosen: fault.chosen, bound: fault.fault === 'too few' ? fault.min : fault.max ?? 0 } }
 }

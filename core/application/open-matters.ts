@@ -1,5 +1,6 @@
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
+import { isPaidFirst } from '../fees/order'
 import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
 import { openRequests } from './requests'
@@ -69,6 +70,7 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
   if (standing.isSlipWaiting) add('slip-waits', 'accounts', 'decision')
   else if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
+  else if (tracks.form === 'drafting' && isPaidFirst(standing.notice) && !isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'submission', { until })
   else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
   if (standing.isChargedBack && !isFeeClear(tracks.fee)) add('charged-back', 'accounts', 'card')
   if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })

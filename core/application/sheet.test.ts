@@ -32,6 +32,25 @@ describe('the sheet', () => {
     expect(faultsOf(change)).toEqual([wanted])
   })
 
+  it('holds the posts chosen to every group that is for this person, and to the load', () => {
+    const [first = '', second = '', third = ''] = notice.posts.map(post => post.id)
+    const group = { id: 'sea', title: 'At sea', posts: [first, second], min: 0, max: 1 }
+    const asksMore = { ...notice, requests: [{ id: 'more', kind: 'limits' as const, title: 'More posts', when: { question: 'lowIncome', in: ['yes'] }, proof: 'A reason', about: [], papers: [], holds: 'decision' as const }] }
+    const withGroups = (groups: object[], mostLoad?: number, from = notice) => ({
+      ...from, posts: from.posts.map((post, i) => ({ ...post, load: i + 1 })),
+      sections: from.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, max: 3, groups, mostLoad } as typeof q : q) })),
+    })
+    const faults = (of: typeof notice, posts: string[], more: Answers = {}) => sheetFaults(of, { ...sampleAnswers, posts, ...more }, '2026-11-24').map(f => `${f.code} ${f.parameters.chosen}/${f.parameters.bound ?? f.parameters.max}`)
+    expect([faults(withGroups([group]), [first, third]), faults(withGroups([group]), [first, second])]).toEqual([[], ['sheet.groupMost 2/1']])
+    expect(faults(withGroups([{ ...group, min: 1 }]), [third])).toEqual(['sheet.groupLeast 0/1'])
+    // A group is only for those for whom its condition holds.
+    expect(faults(withGroups([{ ...group, when: { question: 'gender', in: ['nobody'] } }]), [first, second])).toEqual([])
+    expect([faults(withGroups([], 4), [first, third]), faults(withGroups([], 4), [second, third])]).toEqual([[], ['sheet.load 5/4']])
+    // Whoever asks for more may hand the form in, and may not once that was declined; too few stays too few.
+    const more = withGroups([{ ...group, min: 1 }], undefined, asksMore)
+    expect([faults(more, [first, second], { lowIncome: 'yes' }), faults(more, [first, second], { 'lowIncome': 'yes', 'request:more': 'declined' }), faults(more, [third], { lowIncome: 'yes' })]).toEqual([[], ['sheet.groupMost 2/1'], ['sheet.groupLeast 0/1']])
+  })
+
   it('takes a telephone number with blanks and hyphens, and up to five cities', () => {
     const cities = notice.cities.map(c => c.id)
     expect(faultsOf({ mobile: '555 010-00 42', cities: cities.slice(0, 5) })).toEqual([])

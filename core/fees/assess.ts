@@ -1,5 +1,5 @@
 import { conditionHolds, listAnswer, liveAnswers, textAnswer, type Answers, type LiveAnswers } from '../application/answers'
-import type { Condition, Notice, PayingWay } from '../notice/schema'
+import type { Condition, FeeSchedule, Notice, PayingWay } from '../notice/schema'
 import type { ChannelCharge } from './channel'
 
 /** What fees are earned as, by the clause that they come from; the tax on a charge is owed on. */
@@ -7,7 +7,7 @@ export const incomeAccounts = ['fee income', 'late fee income', 'correction char
 export type IncomeAccount = typeof incomeAccounts[number]
 
 /** Why a line is in an assessment. `of` names what a due that ended was to be earned as; assessments of earlier versions do not say it. */
-export type FeeReason = { code: 'category', category: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
+export type FeeReason = { code: 'category', category: string } | { code: 'post', post: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
   | { code: 'way' | 'way-tax', way: PayingWay } | { code: 'relief', kind: ReliefKind, of?: IncomeAccount }
 
 /** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
@@ -42,19 +42,21 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
   const base = fees.base.find(row => row.category === category?.id && (row.when === undefined || holds(row.when, live)))
   if (!category || !base) return null
   const items: FeeItem[] = [{ code: 'base', title: null, amount: base.amount, because: { code: 'category', category: category.title } }]
-  const further = Math.max(0, listAnswer(answers, 'posts').length - 1)
-  if (further > 0 && fees.additionalPost > 0) {
-    items.push({ code: 'additional-post', title: null, amount: further * fees.additionalPost, because: { code: 'further-posts', count: further } })
+  const chosen = listAnswer(answers, 'posts')
+  for (const post of chosen) {
+    const row = fees.posts.find(one => one.post === post && (one.when === undefined || holds(one.when, live)))
+    const title = notice.posts.find(one => one.id === post)?.title
+    if (row && title !== undefined && row.amount > 0) items.push({ code: 'post', title, amount: row.amount, because: { code: 'post', post } })
   }
+  items.push(...furtherItems(fees.further, chosen.length))
   for (const waiver of fees.waivers) {
     if (!holds(waiver.when, live)) continue
     const sum = items.reduce((n, item) => n + item.amount, 0)
     const off = Math.floor((sum * waiver.percent + 50) / 100)
     if (off > 0) items.push({ code: waiver.code, title: waiver.title, amount: -off, because: { code: 'percent', percent: waiver.percent } })
   }
-  if (fees.late && at >= new Date(fees.late.from)) {
-    items.push({ code: 'late', title: null, amount: fees.late.amount, because: { code: 'late' } })
-  }
+  const late = latePeriodAt(fees, at)
+  if (late && late.amount > 0) items.push({ code: 'late', title: null, amount: late.amount, because: { code: 'late' } })
   if (items.some(item => item.amount !== 0) && items.reduce((n, i) => n + i.amount, 0) > 0) {
     for (const line of fees.surcharges) {
       if (line.when === undefined || holds(line.when, live)) {
@@ -69,6 +71,20 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
     if (tax > 0) items.push({ code: 'way-tax', title: null, amount: tax, because: { code: 'way-tax', way } })
   }
   return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0) }
+}
+
+/** One line for each rate at which further posts are counted: the rate of a post is that of the last row which its place among the chosen ones has reached. */
+function furtherItems(further: FeeSchedule['further'], chosen: number): FeeItem[] {
+  const rates = [...further].sort((a, b) => a.from - b.from)
+  return rates.flatMap(({ from, amount }, place) => {
+    const count = Math.min(chosen, (rates[place + 1]?.from ?? Infinity) - 1) - from + 1
+    return count > 0 && amount > 0 ? [{ code: 'additional-post', title: null, amount: count * amount, because: { code: 'further-posts', count } }] : []
+  })
+}
+
+/** The late period that an instant lies in: of those that have begun, the last. */
+export function latePeriodAt({ late }: Pick<FeeSchedule, 'late'>, at: Date): FeeSchedule['late'][number] | undefined {
+  return late.filter(({ from }) => at >= new Date(from)).sort((a, b) => Date.parse(b.from) - Date.parse(a.from))[0]
 }
 
 /** The lines of an assessment once a due is given up. What was paid for the way of paying came with money, and stays. */

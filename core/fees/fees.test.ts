@@ -3,14 +3,49 @@ import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
 import type { Answers } from '../application/answers'
 import { assessFee, spellAmount, type FeeReason } from './assess'
+import { feeMoment, feeQuestions, waitsForFee } from './order'
 import { cheapestOf, costCarried, payingCosts } from './channel'
 import { assessmentLines, feeState, isBalanced, matchAfterSlips, receiptLines, slipLines } from './ledger'
 
 const plain = sampleNotice()
 // As in some notices: a charge on top for everybody.
 const notice = { ...plain, fees: { ...plain.fees, surcharges: [{ code: 'gateway', title: 'Gateway charge', amount: 1250 }] } }
-const late = new Date(notice.fees.late?.from ?? '')
+const late = new Date(notice.fees.late[0]?.from ?? '')
 const totalOf = (change: Answers, at = testNow) => assessFee(notice, { ...sampleAnswers, ...change }, at)?.total
+
+describe('a schedule by paper', () => {
+  // Worked by hand: 640.00 by category; the pilot's post 20.00 of its own, 5.00 of whoever has a low income; from the second post 150.00 each, from the third 90.00.
+  const fees = {
+    ...plain.fees, waivers: [], surcharges: [],
+    posts: [{ post: 'pilot-cadet', when: { question: 'lowIncome', in: ['yes'] }, amount: 500 }, { post: 'pilot-cadet', when: { not: { question: 'lowIncome', in: ['yes'] } }, amount: 2000 }],
+    further: [{ from: 3, amount: 9000 }, { from: 2, amount: 15_000 }],
+    late: [{ from: '2026-11-10T00:00:00Z', amount: 1000 }, { from: '2026-11-20T00:00:00Z', amount: 3000 }],
+  }
+  const all = plain.posts.map(post => post.id)
+  const lines = (posts: string[], at = '2026-11-05T00:00:00Z', lowIncome = 'no') => assessFee({ ...plain, fees }, { ...sampleAnswers, lowIncome, posts }, new Date(at))?.items.map(({ code, amount }) => `${code} ${amount}`)
+
+  it('adds what each post costs, the tiers of further posts, and the late period that has begun last', () => {
+    const other = all.filter(id => id !== 'pilot-cadet')
+    expect(lines(other.slice(0, 1))).toEqual(['base 64000'])
+    expect(lines(['pilot-cadet'])).toEqual(['base 64000', 'post 2000'])
+    expect(lines(['pilot-cadet'], '2026-11-10T00:00:00Z', 'yes')).toEqual(['base 64000', 'post 500', 'late 1000'])
+    expect(lines(['pilot-cadet', ...other.slice(0, 1)], '2026-11-09T23:59:59Z')).toEqual(['base 64000', 'post 2000', 'additional-post 15000'])
+    expect(lines([...other.slice(0, 2), 'pilot-cadet', ...other.slice(2, 3)], '2026-11-25T00:00:00Z')).toEqual(['base 64000', 'post 2000', 'additional-post 15000', 'additional-post 18000', 'late 3000'])
+  })
+
+  it('tells which questions a fee hangs on, and lets only those be answered before it is paid', () => {
+    const first = { ...plain, fees: { ...fees, order: 'before the form' as const } }
+    const drafting = { form: 'drafting', fee: 'due' } as const
+    expect([...feeQuestions(first)]).toEqual(expect.arrayContaining(['category', 'posts', 'lowIncome', 'certificateName', 'mobile', 'email']))
+    expect(['lowIncome', 'qualification', 'photograph'].map(item => waitsForFee(first, drafting, item))).toEqual([false, true, true])
+    expect(waitsForFee(first, { ...drafting, fee: 'settled' }, 'qualification')).toBe(false)
+    expect(waitsForFee({ ...first, fees: { ...fees, order: 'before submission' } }, drafting, 'qualification')).toBe(false)
+    const asked = new Date('2026-11-09T00:00:00Z')
+    const now = new Date('2026-11-25T00:00:00Z')
+    expect((['due', 'confirming', 'settled'] as const).map(fee => feeMoment({ feeMoment: asked, submittedAt: null, fee }, now))).toEqual([now, asked, asked])
+    expect([feeMoment({ feeMoment: asked, submittedAt: now, fee: 'due' }, now), feeMoment({ feeMoment: null, submittedAt: asked, fee: 'due' }, now)]).toEqual([asked, asked])
+  })
+})
 
 describe('the assessed fee', () => {
   it('is itemised: base by category, further posts, the gateway\'s charge', () => {

@@ -2,7 +2,7 @@ import { People, type Wanted } from '../notice/person'
 import type { Condition, Notice } from '../notice/schema'
 import { assessFee } from './assess'
 
-/** The least and the most that anybody pays for one post before the late fee, in minor units, found by assessing one person of every kind that the schedule tells apart. */
+/** The least and the most that anybody pays for one post before late fees, in minor units, found by assessing one person of every kind that the schedule tells apart. */
 export function feeRange(notice: Notice): FeeRange {
   let range = ranges.get(notice)
   if (!range) ranges.set(notice, range = findRange(notice))
@@ -14,18 +14,20 @@ export interface FeeRange { from: number, to: number }
 const ranges = new WeakMap<Notice, FeeRange>()
 
 function findRange(notice: Notice): FeeRange {
-  const { base, waivers, surcharges } = notice.fees
-  const conditions = [...base, ...waivers, ...surcharges].flatMap(one => one.when ?? [])
+  const { base, posts, waivers, surcharges } = notice.fees
+  const conditions = [...base, ...posts, ...waivers, ...surcharges].flatMap(one => one.when ?? [])
   const people = new People(notice, conditions)
   const at = new Date(notice.keyDates.opens)
-  const cases = casesOf([...waivers, ...surcharges].flatMap(line => line.when ?? []))
+  const cases = casesOf([...posts, ...waivers, ...surcharges].flatMap(line => line.when ?? []))
+  // Posts without a fee of their own all cost the same.
+  const own = notice.posts.map(p => p.id)
+  const chosen = [...own.filter(id => posts.some(row => row.post === id)), ...own.filter(id => !posts.some(row => row.post === id)).slice(0, 1)]
   const totals = base.flatMap((row) => {
-    const own = { condition: { question: 'category', in: [row.category] }, holds: true }
+    const ofCategory = { condition: { question: 'category', in: [row.category] }, holds: true }
     const rowHolds = row.when ? [{ condition: row.when, holds: true }] : []
     return cases.flatMap((held) => {
-      const person = people.find([own, ...rowHolds, ...held])
-      const assessed = person && assessFee(notice, { ...person, posts: notice.posts.slice(0, 1).map(p => p.id) }, at)
-      return assessed ? [assessed.total] : []
+      const person = people.find([ofCategory, ...rowHolds, ...held])
+      return person ? chosen.flatMap(post => assessFee(notice, { ...person, posts: [post] }, at)?.total ?? []) : []
     })
   })
   // Where the search was given up, the schedule itself is told.

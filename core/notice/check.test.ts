@@ -25,6 +25,9 @@ const set = (path: string, value: unknown) => (notice: Json): void => {
   else place[last] = value
 }
 
+const wishes = (demoNotice(testNow) as { sections: { questions: Json[] }[] }).sections[5]?.questions[0] ?? {}
+const ids = (demoNotice(testNow) as { posts: { id: string }[] }).posts.map(post => post.id)
+
 describe('the preset for portraits', () => {
   it('gives the published bounds of ISO/IEC 39794-5 where a rule states none of its own (values from memory)', () => {
     const plain = sampleNotice()
@@ -43,7 +46,7 @@ describe('the check of a notice', () => {
 
   it.each<[string, unknown, string]>([
     // Single values: what the schema refuses, each at its place.
-    ['surprise', 1, 'shape.unknown-part /surprise'], ['title', undefined, 'shape.missing /title'], ['fees.additionalPost', '12', 'shape.kind /fees/additionalPost'], ['categories', [], 'shape.too-small /categories'],
+    ['surprise', 1, 'shape.unknown-part /surprise'], ['title', undefined, 'shape.missing /title'], ['fees.waivedAlone', '12', 'shape.kind /fees/waivedAlone'], ['categories', [], 'shape.too-small /categories'],
     ['keyDates.ageOn', '2026-02-30', 'shape.date /keyDates/ageOn'], ['keyDates.opens', 'soon', 'shape.instant /keyDates/opens'], ['sessions.0.starts', '7', 'shape.time /sessions/0/starts'], ['code', 'harbour', 'shape.cycle-code /code'],
     ['posts.0.clauses.0.rule', { kind: 'age' }, 'shape.age-bound /posts/0/clauses/0/rule'], ['posts.0.clauses.0.rule', { kind: 'wish' }, 'shape.choice /posts/0/clauses/0/rule/kind'], ['boards.1.grades.0', { grade: 'A1' }, 'shape.grade-one /boards/1/grades/0'],
     ['accessibleSeatWhen', { question: 'stepFree' }, 'shape.condition-bound /accessibleSeatWhen'], ['format', 99, 'format.newer /format'],
@@ -76,12 +79,20 @@ describe('the check of a notice', () => {
     ['keyDates.closes', '2020-01-01T00:00:00Z', 'dates.order /keyDates/closes'], ['keyDates.cardsFrom', '2026-11-25T00:00:00Z', 'dates.order /keyDates/cardsFrom'], ['keyDates.lastPayment', '2026-11-24T00:00:00Z', 'dates.order /keyDates/lastPayment'],
     ['keyDates.lastPayment', '2026-12-30T00:00:00Z', 'dates.cards /keyDates/cardsFrom'], ['keyDates.correctionCloses', '2026-12-30T00:00:00Z', 'dates.correction-late /keyDates/correctionCloses'], ['keyDates.opens', '2026-11-04T09:00:00+05:00', 'dates.offset /keyDates/opens'],
     ['body.holidays', ['2026-11-27'], 'dates.holiday /keyDates/closes'], ['body.restDays', [5], 'dates.holiday /keyDates/closes'], ['expected', { applicants: 10, openDays: 30 }, 'dates.short /keyDates/closes'], ['claims.0.leadDays', 40, 'claim.lead /claims/0/leadDays'],
-    ['fees.late.from', '2026-12-20T09:00:00Z', 'dates.late-fee /fees/late/from'], ['sessions.0.starts', '07:00', 'session.times /sessions/0'], ['sessions.1.date', '2026-11-30', 'session.cards /sessions/1/date'], ['sessions.1.starts', '11:00', 'session.overlap /sessions/1'],
+    ['fees.late.0.from', '2026-12-20T09:00:00Z', 'dates.late-fee /fees/late/0/from'], ['sessions.0.starts', '07:00', 'session.times /sessions/0'], ['sessions.1.date', '2026-11-30', 'session.cards /sessions/1/date'], ['sessions.1.starts', '11:00', 'session.overlap /sessions/1'],
     // Fees, cities, seats.
     ['fees.base.0.category', 'admirals', 'fee.hole /fees/base'], ['fees.base.0.category', 'outer-isles', 'fee.overlap /fees/base/1'], ['fees.base.0.category', 'admirals', 'fee.category /fees/base/0/category'],
     ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, 'room.accessible /cities/0'], ['cities.1.id', 'skarnholm', 'id.twice /cities/1/id'], ['expected', { applicants: 10_000_000, stepFree: 10_000_000 }, 'seats.few /expected/applicants'],
     ['expected', { applicants: 10, stepFree: 10_000_000 }, 'seats.step-free /expected/stepFree'], ['allocation.choiceCosts', [0, 3, 1, 6, 10], 'allocation.policy /allocation'], ['allocation.choiceCosts', [0, 3], 'allocation.costs /allocation/choiceCosts'],
     ['allocation.offListBase', 5, 'allocation.policy /allocation'], ['allocation.unseated', 100, 'allocation.policy /allocation'], ['allocation.restrictions', [{ title: 'x', when: { question: 'gender', in: ['woman'] }, closedCities: ['nowhere'] }], 'allocation.city /allocation/restrictions/0/closedCities/0'],
+    ['fees.posts', [{ post: 'admiral', amount: 1 }], 'member.unknown /fees/posts/0/post'], ['fees.posts', [{ post: 'pilot-cadet', amount: 1, when: { question: 'lowIncome', in: ['yes'] } }], 'fee.hole /fees/posts'],
+    ['fees.posts', [{ post: 'pilot-cadet', amount: 1 }, { post: 'pilot-cadet', amount: 2, when: { question: 'lowIncome', in: ['yes'] } }], 'fee.overlap /fees/posts/1'], ['fees.further', [{ from: 2, amount: 1 }, { from: 2, amount: 3 }], 'id.twice /fees/further/1/from'],
+    ['fees.late', [{ from: '2026-11-20T00:00:00Z', amount: 1 }, { from: '2026-11-20T00:00:00Z', amount: 3 }], 'id.twice /fees/late/1/from'], ['fees.order', 'before submission', 'dates.paid-late /keyDates/lastPayment'],
+    // Groups of posts.
+    ...([
+      [{ groups: [{ id: 'a', title: 'A', posts: ['admiral'] }] }, 'member.unknown /sections/5/questions/0/groups/0/posts/0'], [{ groups: [{ id: 'a', title: 'A', posts: ['pilot-cadet'], min: 1, max: 0 }] }, 'bounds.empty /sections/5/questions/0/groups/0'],
+      [{ groups: [{ id: 'a', title: 'A', posts: ['pilot-cadet'], min: 2 }] }, 'posts.least /sections/5/questions/0/groups/0/min'], [{ max: 1, groups: ids.slice(0, 2).map(id => ({ id, title: id, posts: [id], min: 1 })) }, 'posts.groups /sections/5/questions/0/groups'],
+    ] as [Json, string][]).map(([more, wanted]): [string, unknown, string] => ['sections.5.questions.0', { ...wishes, ...more }, wanted]),
     ['posts', [], 'shape.too-small /posts'], ['sections.5.questions.0.min', 9, 'posts.least /sections/5/questions/0/min'], ['sections.5.questions.0.max', 9, 'posts.most /sections/5/questions/0/max'],
   ])('with %s = %j finds: %s', (path, value, wanted) => {
     expect(findingsAfter(set(path, value))).toContain(wanted)
@@ -135,11 +146,11 @@ describe('the check of a notice', () => {
 
   it('goes on checking what can be read while something cannot', () => {
     const findings = findingsAfter((n) => {
-      set('fees.additionalPost', 'a lot')(n)
+      set('fees.waivedAlone', 'a lot')(n)
       set('keyDates.closes', '2020-01-01T00:00:00Z')(n)
       set('posts.0.clauses.0.rule.minYears', 30)(n)
     })
-    expect(findings).toEqual(expect.arrayContaining(['shape.kind /fees/additionalPost', 'dates.order /keyDates/closes', 'rule.bounds /posts/0/clauses/0/rule']))
+    expect(findings).toEqual(expect.arrayContaining(['shape.kind /fees/waivedAlone', 'dates.order /keyDates/closes', 'rule.bounds /posts/0/clauses/0/rule']))
   })
 
   it('names all that is wrong at once and never throws', () => {

@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 8
+export const noticeFormat = 9
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -34,6 +34,13 @@ const steps: Record<number, (notice: Json) => Json> = {
   6: notice => ({ ...notice, format: 7 }),
   // Format 7 knew no charges of the way of paying. They may be left out.
   7: notice => ({ ...notice, format: 8 }),
+  // Format 8 knew one fee for each further post, one late period, no fee of a post by itself, and no fee that is paid before the form is handed in.
+  8: (notice) => {
+    if (!isObject(notice.fees)) return { ...notice, format: 9 }
+    const { additionalPost, late, ...fees } = notice.fees
+    const further = additionalPost === 0 || additionalPost === undefined ? [] : [{ from: 2, amount: additionalPost }]
+    return { ...notice, format: 9, fees: { ...fees, further, late: late === undefined ? [] : [late] } }
+  },
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -51,6 +51,12 @@ export const columnSchema = z.discriminatedUnion('kind', [
 ])
 export type Column = z.infer<typeof columnSchema>
 
+/** Posts of which so many may be chosen together, of those for whom `when` holds. */
+export const postGroupSchema = z.strictObject({
+  id, title: z.string().min(1), posts: z.array(refersTo('posts')).min(1), when: conditionSchema.optional(), min: z.int().min(0).max(100).default(0), max: z.int().min(0).max(100).optional(),
+})
+export type PostGroup = z.infer<typeof postGroupSchema>
+
 const questionBase = {
   id: questionId,
   label: z.string().min(1),
@@ -69,7 +75,7 @@ export const questionSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
   z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: refersToQuestion.optional() }),
   z.strictObject({ ...questionBase, kind: z.literal('table'), columns: z.array(columnSchema).min(1).max(8), minRows: z.int().min(0).default(1), maxRows: z.int().min(1).max(50).default(20) }),
-  z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1) }),
+  z.strictObject({ ...questionBase, kind: z.literal('posts'), min: z.int().min(1), max: z.int().min(1), groups: z.array(postGroupSchema).max(60).default([]), mostLoad: z.int().min(1).max(10_000).optional() }),
   z.strictObject({ ...questionBase, kind: z.literal('cities'), min: z.int().min(1), max: z.int().min(1) }),
 ])
 export type Question = z.infer<typeof questionSchema>

@@ -159,12 +159,14 @@ const requestBase = {
 }
 /**
  * What candidates may ask for and the office grants or declines, each with a reason: a scribe, more time (minutes for each hour of the session), that clauses
- * of posts are passed by, or that papers may follow until a moment.
+ * of posts are passed by, that more posts may be chosen, or that papers may follow until a moment.
  */
 export const requestRuleSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...requestBase, kind: z.literal('scribe'), /** Whoever is granted one sits on a step-free seat. */ stepFree: z.boolean().default(false) }),
   z.strictObject({ ...requestBase, kind: z.literal('time'), minutesAnHour: z.int().min(1).max(60), stepFree: z.boolean().default(false) }),
   z.strictObject({ ...requestBase, kind: z.literal('exception'), clauses: z.array(z.strictObject({ post: refersTo('posts'), clause: id })).min(1) }),
+  // More posts than the question allows: in all, of its groups, or of load.
+  z.strictObject({ ...requestBase, kind: z.literal('limits') }),
   z.strictObject({ ...requestBase, kind: z.literal('late proof'), follow: z.array(refersTo('documents')).min(1), until: instant }),
 ])
 export type RequestRule = z.infer<typeof requestRuleSchema>
@@ -203,11 +205,21 @@ export const feeChannelSchema = z.strictObject({ way: z.enum(payingWays), fixed:
 
 export type FeeChannel = z.infer<typeof feeChannelSchema>
 
+export const paymentOrders = ['before the form', 'before submission', 'after submission'] as const
+
 export const feeScheduleSchema = z.strictObject({
   /** Of each person exactly one row holds: that of the category and, where it has one, of its condition. */
   base: z.array(z.strictObject({ category: refersTo('categories'), when: conditionSchema.optional(), amount })).min(1),
-  additionalPost: amount,
-  late: z.strictObject({ from: instant, amount }).optional(),
+  /** What a post costs of its own, of whoever chooses it; where several rows name one post, exactly one of them holds for a person. */
+  posts: z.array(z.strictObject({ post: refersTo('posts'), when: conditionSchema.optional(), amount })).max(500).default([]),
+  /** What each post costs beyond the first, counted in the order of choice: from the second, say, 150.00, from the fourth 100.00. */
+  further: z.array(z.strictObject({ from: z.int().min(2).max(100), amount })).max(20).default([]),
+  /** Late periods: the last one that has begun says what comes on top. */
+  late: z.array(z.strictObject({ from: instant, amount })).max(12).default([]),
+  /** When the fee is paid: before more is asked than it hangs on, before the form can be handed in, or after that. */
+  order: z.enum(paymentOrders).default('after submission'),
+  /** What becomes of a fee that was paid for a form which is never handed in. */
+  unsubmitted: z.enum(['owed back', 'kept']).default('owed back'),
   surcharges: z.array(feeLine),
   /** What a person need not pay: a share of the lines so far, in whole percent, rounded half up to the minor unit. */
   waivers: z.array(z.strictObject({ code: id, title: z.string(), when: conditionSchema, percent: z.int().min(1).max(100) })),
@@ -289,7 +301,8 @@ export const noticeSchema = z.strictObject({
   claims: z.array(claimSchema).default([]),
   sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
   accessibleSeatWhen: conditionSchema,
-  posts: z.array(z.strictObject({ id, title: z.string(), clauses: z.array(clauseSchema).min(1) })).min(1),
+  /** `load` is what a post counts for against the most load that the question for posts allows. */
+  posts: z.array(z.strictObject({ id, title: z.string(), load: z.int().min(0).max(1000).optional(), clauses: z.array(clauseSchema).min(1) })).min(1),
   images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
   documents: z.array(documentRuleSchema).max(24).default([]),
   fees: feeScheduleSchema,

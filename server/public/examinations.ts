@@ -120,17 +120,18 @@ function posts(say: Say, notice: Notice): VNode[] {
 
 function fees(say: Say, language: Language, notice: Notice): VNode[] {
   const { currency, zone } = notice.body
-  const { base, additionalPost, late, surcharges, waivers, channels } = notice.fees
+  const { base, posts, further, late, surcharges, waivers, channels, order } = notice.fees
   const amount = (minor: number) => spellAmount(minor, currency)
   const where = (title: string, when: Notice['claims'][number]['when'] | undefined) => when ? `${title}, ${say('examinations.whereHolds', { when: language.conditions.conditionWords(notice, when) })}` : title
   return [section(say('examinations.fees'), [table([
     ...base.map(row => [where(notice.categories.find(c => c.id === row.category)?.title ?? row.category, row.when), amount(row.amount)] as const),
-    ...(additionalPost > 0 ? [[say('examinations.perPost'), amount(additionalPost)] as const] : []),
+    ...posts.map(row => [where(notice.posts.find(post => post.id === row.post)?.title ?? row.post, row.when), amount(row.amount)] as const),
+    ...further.map(row => [say('examinations.perPost', { from: row.from }), amount(row.amount)] as const),
     ...waivers.map(line => [line.title, say('examinations.less', { percent: line.percent })] as const),
-    ...(late ? [[say('examinations.lateFee', { at: spellInstant(late.from, zone) }), amount(late.amount)] as const] : []),
+    ...late.map(period => [say('examinations.lateFee', { at: spellInstant(period.from, zone) }), amount(period.amount)] as const),
     ...surcharges.map(line => [where(line.title, line.when), amount(line.amount)] as const),
     ...channels.map(channel => [say('examinations.paidBy', { way: language.fees.wayTitles[channel.way] }), language.fees.wayCostWords(channel, amount)] as const),
-  ])])]
+  ]), h('p', language.fees.orderWords[order])])]
 }
 
 function pictures(say: Say, language: Language, notice: Notice): VNode[] {

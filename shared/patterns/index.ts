@@ -14,7 +14,7 @@ const common = {
   categories, qualifications: ladder, disciplines: [], subjects: [], boards: [], claims, accessibleSeatWhen: { question: 'stepFree', in: ['yes'] }, images, documents: [identityProof, categoryCertificate, disabilityCertificate], cities: [], allocation, declaration, card,
 }
 const waiver = { code: 'disability', title: 'Disability of 40 % and above', when: disabled, percent: 100 }
-const fees = { base: [{ category: 'general', amount: 50_000 }, { category: 'reserved', amount: 25_000 }], additionalPost: 0, surcharges: [], waivers: [waiver], paymentWindowSeconds: 180 }
+const fees = { base: [{ category: 'general', amount: 50_000 }, { category: 'reserved', amount: 25_000 }], surcharges: [], waivers: [waiver], paymentWindowSeconds: 180 }
 
 const age = (clause: string, minYears: number, maxYears: number) => ({
   code: 'age', clause, text: `Not below ${minYears} and not above ${maxYears} years; reserved category 3 years more, persons with a disability of 40 % and above 5 years more.`,
@@ -39,7 +39,7 @@ const recruitment = {
 
 /** Several papers on different days; whoever has finished school or is about to may sit them. */
 const entrance = {
-  ...common, fees: { ...fees, additionalPost: 10_000, late: { from: 'today+38 09:00', amount: 20_000 } },
+  ...common, fees: { ...fees, further: [{ from: 2, amount: 10_000 }], late: [{ from: 'today+38 09:00', amount: 20_000 }] },
   sections: [person, contact, claimQuestions, schooling, wishes('Papers chosen', 3)],
   posts: ['Sciences', 'Humanities', 'Design'].map((title, i) => ({
     id: title.toLowerCase(), title, clauses: [

@@ -133,7 +133,7 @@ describe('a correction that a candidate begins', () => {
     await office.act(id, 'submit', { revision: 2, declared: true })
     await office.settle(id)
     const { assessment } = await office.dossier(id)
-    const more = office.notice.fees.additionalPost
+    const more = office.notice.fees.further[0]?.amount ?? 0
     const draft = await saveCorrection(me(), id, { changes: { posts: ['pilot-cadet', 'lighthouse-keeper'] } })
     expect(draft).toMatchObject({ lacks: [], faults: [], owes: { total: more, open: more, charge: 0 }, effects: { fee: { before: assessment?.total, after: (assessment?.total ?? 0) + more } } })
     await office.act(id, 'ask-correction', {}, me())

@@ -40,7 +40,7 @@ const { feeStateWords, paymentWords } = useWords().states
     </div>
     <div class="beside">
       <p
-        v-if="editable"
+        v-if="editable && !dossier.assessed"
         class="soft small"
       >
         {{ say('sheet.whatWouldBeDueIfThe') }}
@@ -70,7 +70,7 @@ const { feeStateWords, paymentWords } = useWords().states
         :application-id="dossier.id"
       />
       <LazySheetDeposit
-        v-if="dossier.submittedAt"
+        v-if="dossier.assessed"
         :dossier="dossier"
         @changed="emit('changed', $event)"
       />

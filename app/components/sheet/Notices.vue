@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
+import { isFormAfterFee } from '~~/core/fees/order'
 import type { Dossier } from '~~/shared/applications'
 
 /** What the person at a sheet has to know before they read on: why it is closed or open, what was decided, what somebody else has changed. */
@@ -7,6 +8,7 @@ const props = defineProps<{ dossier: Dossier, closedByDate: ActStanding | null, 
 const emit = defineEmits<{ allow: [] }>()
 const spelling = useSpelling()
 const cycle = useCycleStore()
+const { orderWords } = useWords().fees
 /** The newest decision that the person has to know: a return that waits for an answer, or a refusal. */
 const decided = computed(() => {
   const [last] = props.dossier.decisions
@@ -31,6 +33,12 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
     class="note is-attention"
   >
     {{ say('sheet.anotherOfYours', { numbers: dossier.ownOthers.join(', '), onePerson: String(Boolean(cycle.notice?.scrutiny?.onePerson)) }) }}
+  </p>
+  <p
+    v-if="cycle.notice && isFormAfterFee(cycle.notice, dossier.tracks)"
+    class="note is-attention"
+  >
+    {{ orderWords[cycle.notice.fees.order] }}
   </p>
   <p
     v-if="closedFor"

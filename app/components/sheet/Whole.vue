@@ -3,6 +3,7 @@ import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { requestsMade } from '~~/core/application/requests'
+import { isFeeClear } from '~~/core/application/tracks'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
@@ -27,7 +28,7 @@ const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
 // What the office, the gateway and the clock do shows by itself; what is being typed is left alone.
-useLive(id, () => props.own === true && dossier.value !== null && !sheet.editable.value, () => dossier.value?.changedAt, () => sheet.refresh())
+useLive(id, () => props.own === true && dossier.value !== null && (!sheet.editable.value || sheet.unpaidFirst.value === 'confirming'), () => dossier.value?.changedAt, () => sheet.refresh())
 /** The form is open, and only the dates stand against it: an officer may go on with a reason. */
 const closedByDate = computed(() => sheet.editable.value && !sheet.writable.value && canAct(dossier.value, 'save-answers') ? standingOf(dossier.value, 'save-answers') ?? null : null)
 const closedFor = computed(() => sheet.editable.value && !canAct(dossier.value, 'save-answers') ? whyNot(standingOf(dossier.value, 'save-answers')) : '')
@@ -52,14 +53,16 @@ function rowsOf(questions: Question[]): Question[][] {
   const posts = live.findIndex(q => q.kind === 'posts')
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
-const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail'))
+const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail' && !sheet.waits(f.about)))
+/** The fee comes before the form, and is not paid. */
+const feeFirst = computed(() => sheet.unpaidFirst.value !== null && !isFeeClear(sheet.unpaidFirst.value))
 /** What is wanted follows the answers as they are typed. */
 const slots = computed(() => notice.value ? slotsOf(notice.value, decided.value) : [])
 const groups = computed(() => [
   { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
   { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
 ].filter(group => group.slots.length > 0))
-const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()) : [])
+const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()).filter(slot => !sheet.waits(slot.id)) : [])
 /** A slot is open with the form, or while its paper may still follow. */
 const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
 const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
@@ -134,7 +137,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </div>
       <div
-        v-if="dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
+        v-if="feeFirst || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
         class="sheet-row"
       >
         <div class="body">
@@ -203,6 +206,11 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 <b>{{ request.title }}</b> {{ say('sheet.isARequest', { proof: request.proof }) }}
               </p>
             </template>
+            <LazySheetPostLimits
+              v-if="row.some(question => question.kind === 'posts' && (question.groups.length > 0 || question.mostLoad !== undefined))"
+              :notice="notice"
+              :answers="decided"
+            />
             <SheetPostVerdicts
               v-if="row.some(question => question.kind === 'posts')"
               :verdicts="verdicts"
@@ -280,7 +288,15 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         >
           {{ say('sheet.stillMissingOrWrongToThe', { gaps: gaps.length + lacking.length }) }}
         </button>
+        <LazySheetFeeFirst
+          v-if="feeFirst"
+          :dossier="dossier"
+          :own="own"
+          :gaps="gaps"
+          :sheet="sheet"
+        />
         <ElButton
+          v-else
           type="primary"
           :class="{ push: gaps.length + lacking.length === 0 }"
           :disabled="gaps.length + lacking.length > 0"

@@ -8,7 +8,7 @@ import type { Bound } from '~~/core/finding/finding'
 import { capacityOfCity } from '~~/core/seating/seats'
 
 const { conditionWords } = useWords().conditions
-const { wayTitles, wayCostWords } = useWords().fees
+const { wayTitles, wayCostWords, orderWords } = useWords().fees
 const { findingWords } = useWords().findings
 const { formatWords } = useWords().lists
 
@@ -26,6 +26,7 @@ const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Ob
 }).join(', ')
 const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew })
 const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
+const postTitle = (id: string) => notice.value?.posts.find(post => post.id === id)?.title ?? id
 const categoryTitle = (id: string) => notice.value?.categories.find(c => c.id === id)?.title ?? id
 const session = useSessionStore()
 const router = useRouter()
@@ -154,7 +155,22 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
                 {{ amount(row.amount) }}
               </td>
             </tr>
-            <tr><td>{{ say('notice.eachFurtherPost') }}</td><td class="number">{{ amount(notice.fees.additionalPost) }}</td></tr>
+            <tr
+              v-for="(row, i) in notice.fees.posts"
+              :key="`post ${i}`"
+            >
+              <td>{{ row.when ? say('notice.baseFeeWhere', { category: postTitle(row.post), when: conditionWords(notice, row.when) }) : postTitle(row.post) }}</td><td class="number">
+                {{ amount(row.amount) }}
+              </td>
+            </tr>
+            <tr
+              v-for="row in notice.fees.further"
+              :key="`further ${row.from}`"
+            >
+              <td>{{ say('notice.eachFurtherPost', { from: row.from }) }}</td><td class="number">
+                {{ amount(row.amount) }}
+              </td>
+            </tr>
             <tr
               v-for="waiver in notice.fees.waivers"
               :key="waiver.code"
@@ -163,9 +179,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
                 −{{ waiver.percent }} %
               </td>
             </tr>
-            <tr v-if="notice.fees.late">
-              <td>{{ say('notice.lateFeeFrom', { zone: spellInstant(notice.fees.late.from, notice.body.zone) }) }}</td><td class="number">
-                {{ amount(notice.fees.late.amount) }}
+            <tr
+              v-for="period in notice.fees.late"
+              :key="period.from"
+            >
+              <td>{{ say('notice.lateFeeFrom', { zone: spellInstant(period.from, notice.body.zone) }) }}</td><td class="number">
+                {{ amount(period.amount) }}
               </td>
             </tr>
             <tr
@@ -187,7 +206,11 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
           </tbody>
         </table>
       </div>
-      <div class="beside" />
+      <div class="beside">
+        <p class="soft small">
+          {{ orderWords[notice.fees.order] }}
+        </p>
+      </div>
     </div>
     <div class="sheet-row head">
       <div class="body">

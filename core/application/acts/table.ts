@@ -16,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -47,6 +47,8 @@ export interface ActFacts {
   isAsking: boolean
   /** The office has waived or written off a part of its fee. */
   isRelieved: boolean
+  /** The fee has to be paid before the form is handed in. */
+  isPaidFirst: boolean
   /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
   correction: { state: OpenCorrectionState, by: string } | null
 }
@@ -163,7 +165,8 @@ function correct({ tracks }: ActFacts, { fee = tracks.fee, isUnseated, card = tr
 
 const actRules: Record<ActId, ActRule> = {
   'begin': { permission: 'applications.begin', period: 'applications', takenBackBy: 'delete-draft', refuse: nothing, change: () => newTracks },
-  'save-answers': { permission: 'applications.write', refuse: editable },
+  // A fee that was asked for before the form is handed in follows what is typed.
+  'save-answers': { permission: 'applications.write', refuse: editable, change: ({ tracks }, { fee = tracks.fee }) => ({ fee }) },
   'add-file': { permission: 'applications.write', refuse: editable },
   // A paper that the notice lets follow.
   'add-late-file': { permission: 'applications.write', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused' && f.tracks.scrutiny !== 'accepted', 'act.decided')) },
@@ -174,7 +177,7 @@ const actRules: Record<ActId, ActRule> = {
   },
   'take-back-submission': {
     permission: 'applications.write', period: 'applications', tells: true,
-    refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => !f.isDecided, 'act.decided'), noPayment, unless(f => !f.isPaid, 'act.paid'), waiting),
+    refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => !f.isDecided, 'act.decided'), noPayment, unless(f => !f.isPaid || f.isPaidFirst, 'act.paid'), waiting),
     change: (_, { fee = 'not assessed' }) => ({ form: 'drafting', fee, scrutiny: 'not started' }),
   },
   'withdraw': {
@@ -199,6 +202,7 @@ const actRules: Record<ActId, ActRule> = {
 
   'remind': { permission: 'clock.act', tells: true, refuse: underWay },
   'assess-fee': { permission: 'clock.act', tells: true, refuse: nothing, change: paymentEnd },
+  'ask-for-fee': { permission: 'fees.collect', period: 'applications', refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-not-open'), unless(f => f.isPaidFirst && f.tracks.fee === 'not assessed', 'act.fee-not-due')), change: paymentEnd },
   'start-payment': {
     permission: 'fees.collect', period: 'payments', refuse: all(underWay, unless(f => f.tracks.fee === 'due' || corrects('unpaid')(f), 'act.fee-not-due')), change: ({ tracks }) => tracks.fee === 'due' ? { fee: 'confirming' } : {},
   },

@@ -20,6 +20,7 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
   notice.sections.forEach((section, s) => section.questions.forEach((q, i) => add(q.when, pointer('sections', s, 'questions', i, 'when'), 'question', q.label, q.id)))
   notice.documents.forEach((d, i) => add(d.when, pointer('documents', i, 'when'), 'document', d.title))
   notice.fees.base.forEach((row, i) => add(row.when, pointer('fees', 'base', i, 'when'), 'base', row.category))
+  notice.fees.posts.forEach((row, i) => add(row.when, pointer('fees', 'posts', i, 'when'), 'base', row.post))
   notice.fees.waivers.forEach((w, i) => add(w.when, pointer('fees', 'waivers', i, 'when'), 'waiver', w.title))
   notice.fees.surcharges.forEach((line, i) => add(line.when, pointer('fees', 'surcharges', i, 'when'), 'surcharge', line.title))
   notice.claims.forEach((claim, i) => add(claim.when, pointer('claims', i, 'when'), 'claim', claim.title))

@@ -19,8 +19,11 @@ function orderFindings({ keyDates, fees, body }: Notice): NoticeFinding[] {
   if (at('opens') === at('closes')) findings.push(found('dates.order', '/keyDates/closes', { earlier: 'opens', later: 'closes', before: keyDates.opens, after: keyDates.closes }))
   if (at('cardsFrom') >= at('closes') && at('cardsFrom') < at('lastPayment')) findings.push(found('dates.cards', '/keyDates/cardsFrom', { cards: keyDates.cardsFrom, payment: keyDates.lastPayment }))
   if (at('correctionCloses') > at('cardsFrom')) findings.push(found('dates.correction-late', '/keyDates/correctionCloses', { corrections: keyDates.correctionCloses, cards: keyDates.cardsFrom }))
-  if (fees.late && (Date.parse(fees.late.from) <= at('opens') || Date.parse(fees.late.from) >= at('closes'))) findings.push(found('dates.late-fee', '/fees/late/from', { from: fees.late.from, opens: keyDates.opens, closes: keyDates.closes }))
-  const moments: [string, string][] = [...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...(fees.late ? [['/fees/late/from', fees.late.from] as [string, string]] : [])]
+  fees.late.forEach(({ from }, i) => {
+    if (Date.parse(from) <= at('opens') || Date.parse(from) >= at('closes')) findings.push(found('dates.late-fee', pointer('fees', 'late', i, 'from'), { from, opens: keyDates.opens, closes: keyDates.closes }))
+  })
+  if (fees.order !== 'after submission' && at('lastPayment') > at('closes')) findings.push(found('dates.paid-late', '/keyDates/lastPayment', { payment: keyDates.lastPayment, closes: keyDates.closes }))
+  const moments: [string, string][] = [...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...fees.late.map(({ from }, i): [string, string] => [pointer('fees', 'late', i, 'from'), from])]
   for (const [place, value] of moments) {
     const written = offsetOf(value)
     if (written !== null && written !== body.zone.utcOffsetMinutes) findings.push(found('dates.offset', place, { value, zone: body.zone.name, minutes: body.zone.utcOffsetMinutes }))

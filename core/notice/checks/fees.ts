@@ -1,30 +1,41 @@
 import { found, pointer, type NoticeFinding } from '../finding'
-import type { People, Wanted } from '../person'
+import { People, type Wanted } from '../person'
 import type { Condition, Notice } from '../schema'
+
+interface Row { when?: Condition | undefined, amount: number, at: string }
 
 /**
  * Everybody pays by exactly one row of base fees. The space of all answers that rows look at is covered by cells, not by people drawn from it: a hole is somebody for whom no row
  * holds, an overlap somebody for whom two do.
  */
 export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
-  const { fees: { base, channels }, categories } = notice
+  const { fees: { base, posts, further, late, channels }, categories } = notice
   const findings = base.flatMap((row, i) => categories.some(c => c.id === row.category) ? [] : [found('fee.category', pointer('fees', 'base', i, 'category'), { category: row.category })])
   for (const category of categories) {
-    const rows = base.flatMap((row, i) => row.category === category.id ? [{ row, at: pointer('fees', 'base', i) }] : [])
-    const own: Wanted = { condition: { question: 'category', in: [category.id] }, holds: true }
-    const conditions = rows.map(({ row }): Condition => row.when ?? { any: [own.condition] })
-    const hole = people.find([own, ...conditions.map(condition => ({ condition, holds: false }))])
-    if (hole) findings.push(found('fee.hole', '/fees/base', { category: category.title }, hole))
-    rows.forEach(({ at }, later) => {
-      for (let earlier = 0; earlier < later; earlier++) {
-        const [one, other] = [conditions[earlier], conditions[later]]
-        const both = one && other && !areApart(one, other) && people.find([own, { condition: one, holds: true }, { condition: other, holds: true }])
-        if (both) findings.push(found('fee.overlap', at, { category: category.title, one: rows[earlier]?.row.amount ?? 0, other: rows[later]?.row.amount ?? 0 }, both))
-      }
-    })
+    const rows = base.flatMap((row, i) => row.category === category.id ? [{ ...row, at: pointer('fees', 'base', i) }] : [])
+    findings.push(...tableFindings(people, { condition: { question: 'category', in: [category.id] }, holds: true }, rows, '/fees/base', category.title))
   }
+  for (const post of notice.posts) {
+    const rows = posts.flatMap((row, i) => row.post === post.id ? [{ ...row, at: pointer('fees', 'posts', i) }] : [])
+    const own: Wanted = { condition: { question: 'posts', in: [post.id] }, holds: true }
+    if (rows.length > 0) findings.push(...tableFindings(new People(notice, [own.condition, ...rows.flatMap(row => row.when ?? [])]), own, rows, '/fees/posts', post.title))
+  }
+  findings.push(...posts.flatMap((row, i) => notice.posts.some(post => post.id === row.post) ? [] : [found('member.unknown', pointer('fees', 'posts', i, 'post'), { value: row.post, of: 'posts' })]))
+  findings.push(...further.flatMap(({ from }, i) => further.findIndex(one => one.from === from) < i ? [found('id.twice', pointer('fees', 'further', i, 'from'), { id: from })] : []))
+  findings.push(...late.flatMap(({ from }, i) => late.findIndex(one => Date.parse(one.from) === Date.parse(from)) < i ? [found('id.twice', pointer('fees', 'late', i, 'from'), { id: from })] : []))
   const twice = channels.flatMap(({ way }, i) => channels.findIndex(one => one.way === way) < i ? [found('id.twice', pointer('fees', 'channels', i, 'way'), { id: way })] : [])
   return [...findings, ...twice]
+}
+
+/** Holes and overlaps of the rows that name one category or one post: of whoever it is, exactly one holds. */
+function tableFindings(people: People, own: Wanted, rows: readonly Row[], table: string, of: string): NoticeFinding[] {
+  const conditions = rows.map(({ when }): Condition => when ?? { any: [own.condition] })
+  const hole = people.find([own, ...conditions.map(condition => ({ condition, holds: false }))])
+  return [...hole ? [found('fee.hole', table, { category: of }, hole)] : [], ...rows.flatMap(({ at, amount }, later) => rows.slice(0, later).flatMap((earlier, place) => {
+    const [one, other] = [conditions[place], conditions[later]]
+    const both = one && other && !areApart(one, other) && people.find([own, { condition: one, holds: true }, { condition: other, holds: true }])
+    return both ? [found('fee.overlap', at, { category: of, one: earlier.amount, other: amount }, both)] : []
+  }))]
 }
 
 /** Whether two conditions cannot hold together, seen at once: both want different answers to one question. Most rows of a fee table are apart so. */

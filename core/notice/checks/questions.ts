@@ -1,7 +1,8 @@
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { People } from '../person'
 import { resultForms } from '../../marks/result'
-import type { Condition, Notice } from '../schema'
+import type { PostGroup } from '../questions'
+import type { Condition, Notice, Question } from '../schema'
 import type { ConditionPlace, Questions } from './conditions'
 
 /**
@@ -42,11 +43,34 @@ export function questionFindings(notice: Notice, questions: Questions): NoticeFi
       })
     }
     if (question.kind === 'posts' && question.min > notice.posts.length) findings.push(found('posts.least', `${at}/min`, { min: question.min, posts: notice.posts.length }))
+    if (question.kind === 'posts') findings.push(...groupFindings(notice, question, at))
     if (question.kind === 'posts' && question.max > notice.posts.length) findings.push(found('posts.most', `${at}/max`, { max: question.max, posts: notice.posts.length }))
     if ('min' in question && question.min > question.max) findings.push(found('bounds.empty', at, { min: question.min, max: question.max }))
   }))
   for (const [question, kind] of Object.entries(factQuestions)) if (!questions.has(question)) findings.push(found('fact.missing', '/sections', { question, kind }))
   return findings
+}
+
+/** Groups of posts that name none of the notice's, cannot be met, or ask for more together than may be chosen. */
+function groupFindings({ posts }: Notice, { groups, max, mostLoad }: Extract<Question, { kind: 'posts' }>, at: string): NoticeFinding[] {
+  const ids = new Set(posts.map(post => post.id))
+  const own = groups.flatMap((group, g) => {
+    const place = `${at}/groups/${g}`
+    return [
+      ...groups.findIndex(one => one.id === group.id) < g ? [found('id.twice', `${place}/id`, { id: group.id })] : [],
+      ...group.posts.flatMap((post, p) => ids.has(post) ? [] : [found('member.unknown', `${place}/posts/${p}`, { value: post, of: 'posts' })]),
+      ...group.max !== undefined && group.min > group.max ? [found('bounds.empty', place, { min: group.min, max: group.max })] : [],
+      ...group.min > group.posts.length ? [found('posts.least', `${place}/min`, { min: group.min, posts: group.posts.length })] : [],
+    ]
+  })
+  // Of everybody so many are wanted at least: what groups without a post in common ask for adds up.
+  const apart: PostGroup[] = []
+  for (const group of groups) if (group.when === undefined && group.min > 0 && !apart.some(one => one.posts.some(post => group.posts.includes(post)))) apart.push(group)
+  const wanted = apart.reduce((sum, { min }) => sum + min, 0)
+  if (wanted > max) own.push(found('posts.groups', `${at}/groups`, { wanted, max }))
+  const lightest = apart.flatMap(({ posts: of, min }) => of.map(id => posts.find(post => post.id === id)?.load ?? 0).sort((a, b) => a - b).slice(0, min)).reduce((sum, load) => sum + load, 0)
+  if (mostLoad !== undefined && lightest > mostLoad) own.push(found('posts.load', `${at}/mostLoad`, { load: lightest, max: mostLoad }))
+  return own
 }
 
 /** What the options of a question must be taken from; null for one that is free. */

@@ -46,6 +46,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
+  'ask-for-fee': { press: 'Have the fee assessed', says: 'The fee is paid before the form is handed in; it follows what is typed until then.' },
   'give-account': { press: 'Give an account', says: 'What is owed back may go there.' },
   'ask-question': { press: 'Ask the office', says: 'The office answers within three days on which it is open.' },
   'answer-question': { press: 'Answer', says: 'Whoever asked is told that the answer is there.' },

@@ -20,7 +20,7 @@ const stepWords = (step: Step): string => 'member' in step ? step.title : partTi
 
 function valueWords(notice: Notice, key: string, value: unknown): string {
   if (value === undefined || value === null) return '–'
-  if (typeof value === 'number') return /amount|additionalPost/.test(key) ? spellAmount(value, notice.body.currency) : String(value)
+  if (typeof value === 'number') return key === 'amount' ? spellAmount(value, notice.body.currency) : String(value)
   if (typeof value === 'string' && /^\d{4}-\d{2}-\d{2}T/.test(value)) return spellInstant(value, notice.body.zone)
   if (typeof value === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(value)) return spellDate(value)
   if (typeof value === 'string') return value.length > 160 ? `“${value.slice(0, 160)}…”` : `“${value}”`

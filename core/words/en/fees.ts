@@ -1,13 +1,14 @@
 import type { FeeItem, IncomeAccount } from '../../fees/assess'
-import type { FeeChannel, PayingWay } from '../../notice/schema'
+import type { FeeChannel, FeeSchedule, PayingWay } from '../../notice/schema'
 import { formatMessage } from '../message'
 
 const titles: Record<string, string> = { 'base': 'Examination fee', 'additional-post': 'Further posts', 'late': 'Late fee', 'waived': 'Waived', 'written-off': 'Written off', 'given-up': 'Given up', 'way': 'Charge of the way of paying', 'way-tax': 'Tax on this charge' }
 const reasons = {
   'category': 'category {category}',
+  'post': 'for this post',
   'further-posts': '{count} beyond the first',
   'percent': '{percent} % of the lines above',
-  'late': 'submitted in the late period',
+  'late': 'in the late period',
   'channel': 'charged by the payment channel',
   'correction': 'for a correction',
   'way': 'paid {way, select, card {by card} wallet {by wallet} other {by net banking}}',
@@ -18,6 +19,12 @@ const reasons = {
 const clauses: Record<IncomeAccount, string> = { 'fee income': 'the fee', 'late fee income': 'the late fee', 'correction charges': 'for corrections', 'surcharges': 'on top of the fee', 'tax payable': 'tax' }
 
 export const wayTitles: Record<PayingWay, string> = { 'card': 'Card', 'net banking': 'Net banking', 'wallet': 'Wallet' }
+
+export const orderWords: Record<FeeSchedule['order'], string> = {
+  'before the form': 'The fee is paid first: the rest of the form opens once it has come.',
+  'before submission': 'The fee is paid before the form can be handed in.',
+  'after submission': 'The fee is paid after the form was handed in.',
+}
 
 /** What a way of paying costs on top, in words. */
 export function wayCostWords({ fixed, shareBasisPoints, taxBasisPoints, borneBy }: FeeChannel, amount: (minor: number) => string): string {

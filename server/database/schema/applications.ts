@@ -101,6 +101,8 @@ export const application = pgTable('application', {
   channelCharges: jsonb('channel_charges').$type<ChannelCharge[]>().notNull().default([]),
   /** Dues that the office has given up, in their order. */
   feeReliefs: jsonb('fee_reliefs').$type<Relief[]>().notNull().default([]),
+  /** Where the fee is paid before the form is handed in: when it was asked for last before it was paid. */
+  feeMoment: at('fee_moment'),
   /** The office's newest word on each of its requests. */
   requests: jsonb('requests').$type<RequestDecisions>().notNull().default({}),
   /** Why its card is withheld by hand. */

@@ -46,7 +46,7 @@ const newestLetter = sql`select l.state from letter l where l.principal_id = k.p
 const iso = (instant: string | null) => instant === null ? null : new Date(instant).toISOString()
 
 function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
-  const sheetFindings = isFormEditable(row) ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
+  const sheetFindings = isFormEditable(row) ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
     notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), openUntil: row.openUntil, ...outside,
     files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),

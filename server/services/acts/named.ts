@@ -8,6 +8,7 @@ import { takeSeatBack } from '../centres/seats'
 import { acceptCorrection } from '../corrections/effect'
 import { askCorrection, refuseCorrection, takeBackCorrection } from '../corrections/hand-in'
 import type { Caller } from '../context'
+import { askForFee } from '../fees/assessments'
 import { claimAgain, giveUp } from '../fees/reliefs'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
 import { decideRequest } from '../scrutiny/requests'
@@ -37,6 +38,7 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'reopen': (caller, id, _, given) => undoDecision(caller, 'reopen', id, given),
   'refer': (caller, id, input, given) => refer(caller, id, input, given),
   'answer-referral': (caller, id, _, given) => answerReferral(caller, id, given),
+  'ask-for-fee': (caller, id, _, given) => askForFee(caller, id, given),
   'take-back-slip': (caller, id, _, given) => takeSlipBack(caller, id, given),
   'confirm-slip': (caller, id, _, given) => confirmSlip(caller, id, given),
   'refuse-slip': (caller, id, _, given) => refuseSlip(caller, id, given),

@@ -2,6 +2,7 @@ import { and, eq, gt } from 'drizzle-orm'
 import { textAnswer, type Answer, type Answers } from '../../../core/application/answers'
 import { isOpened } from '../../../core/application/acts/opened'
 import { nameKey, storedText } from '../../../core/identity/names'
+import { waitsForFee } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
 import type { AnswerDifference, SavedSheet } from '../../../shared/applications'
 import { refusal, type ProblemError } from '../../../shared/problem'
@@ -11,6 +12,7 @@ import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
+import { reassessDraft } from '../fees/assessments'
 import type { ApplicationRow } from './store'
 
 export interface SheetChanges { revision: number, changes: Record<string, Answer> }
@@ -24,18 +26,21 @@ export interface SheetChanges { revision: number, changes: Record<string, Answer
 export async function saveAnswers(caller: Caller, id: string, asked: SheetChanges, given: Given = {}): Promise<SavedSheet> {
   const changes = Object.entries(asked.changes).map(([question, typed]) => ({ question, after: storedAnswer(typed) }))
   const isNew = (row: ApplicationRow, c: { question: string, after: Answer }) => JSON.stringify(row.answers[c.question] ?? '') !== JSON.stringify(c.after)
-  const carried = await carryOut<SavedSheet>(caller, 'save-answers', id, given, async ({ tx, context, row, notice }) => {
+  const carried = await carryOut<SavedSheet>(caller, 'save-answers', id, given, async (acting) => {
+    const { tx, context, row, notice } = acting
     refuseUnknownQuestions(notice, changes.map(c => c.question))
     const real = changes.filter(c => isNew(row, c))
     refuseClosed(row, notice, real.map(c => c.question))
+    refuseBeforeFee(row, notice, real.map(c => c.question))
     if (asked.revision !== row.revision) await refuseClash(tx, row, asked)
     const answers: Answers = { ...row.answers, ...Object.fromEntries(real.map(c => [c.question, c.after])) }
     const revision = row.revision + 1
     await tx.insert(answerChange).values(real.map(c => ({
       id: context.newId(), applicationId: id, revision, question: c.question, before: row.answers[c.question] ?? null, after: c.after, by: context.principal.id, at: context.now(),
     })))
+    const assessed = await reassessDraft(acting, { ...row, answers })
     return {
-      result: { revision, answers }, columns: { answers, revision, ...searchKeys(answers) },
+      result: { revision, answers }, outcome: { fee: assessed.fee }, columns: { answers, revision, ...searchKeys(answers), ...assessed.columns },
       before: Object.fromEntries(real.map(c => [c.question, row.answers[c.question] ?? null])), after: Object.fromEntries(real.map(c => [c.question, c.after])),
     }
   }, row => Promise.resolve(changes.some(c => isNew(row, c)) ? undefined : { revision: row.revision, answers: row.answers }))
@@ -63,6 +68,11 @@ export function refuseUnknownQuestions(notice: Notice, ids: string[]): void {
   const known = new Set(notice.sections.flatMap(s => s.questions).map(q => q.id))
   const unknown = ids.find(id => !known.has(id))
   if (unknown !== undefined) throw refusal('sheet.question-unknown', { question: unknown })
+}
+
+/** Refuses what waits until the fee is paid. */
+export function refuseBeforeFee(row: ApplicationRow, notice: Notice, items: readonly string[]): void {
+  if (items.some(item => waitsForFee(notice, row, item))) throw refusal('sheet.fee-first', { number: row.number })
 }
 
 /** Refuses what a correction has not opened. */

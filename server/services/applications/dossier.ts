@@ -38,7 +38,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const isStaff = principal.kind === 'staff'
   const files = seesFiles ? await imageViews(db, id) : {}
   const faults = isFormEditable(row)
-    ? sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)) : []
+    ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
   const facts = await factsOf(db, row, notice)
   const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []

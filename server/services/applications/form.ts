@@ -5,21 +5,22 @@ import { listAnswer } from '../../../core/application/answers'
 import { decisionsThatHold } from '../../../core/application/requests'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
-import type { Tracks } from '../../../core/application/tracks'
+import { isFeeClear, type Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
+import { isPaidFirst } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { answerChange, application, auditEvent, postVerdict } from '../../database/schema'
-import { carryOut, type Acting, type Carried } from '../acts/carry-out'
+import { carryOut, type Acting, type Carried, type Effect } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { refuseSecondOf } from '../scrutiny/one-person'
 import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
 import { keepVerdicts } from '../eligibility/verdicts'
 import { feeStateOf, reassess } from '../fees/assessments'
-import { giveUpDues } from '../fees/reliefs'
+import { giveUpDues, isOwedBack } from '../fees/reliefs'
 import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
@@ -45,6 +46,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
     const fee = await reassess(acting, { ...row, submittedAt })
+    if (act === 'submit' && isPaidFirst(notice) && !isFeeClear(fee)) throw refusal('sheet.unpaid', { number: row.number })
     return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
@@ -56,7 +58,7 @@ async function isCorrecting(tx: Executor, id: string): Promise<boolean> {
 }
 
 function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Record<string, ImageRow>>): PostVerdict[] {
-  const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone))
+  const faults = sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone))
   if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
   const lacking = emptySlots(notice, decidedAnswers(notice, row), images, context.now())
@@ -101,28 +103,31 @@ export function takeBackSubmission(caller: Caller, id: string, given: Given): Pr
 
 /** Takes an application out of the flow. Its seat is free and its card void; money that came in stays in the ledger. */
 export function withdrawApplication(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
-  return carryOut(caller, 'withdraw', id, given, async ({ tx, context, row }) => {
+  return carryOut(caller, 'withdraw', id, given, async ({ tx, context, row, notice }) => {
     await unseat(tx, context, [row.id])
-    return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id])).get(row.id) ?? await feeStateOf(tx, context, row.id) } }
+    return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id], isOwedBack(notice, row))).get(row.id) ?? await feeStateOf(tx, context, row.id) } }
   })
 }
 
 /** Brings an application back that was withdrawn or has lapsed: form and scrutiny as they were, no seat, no card. */
 export function bringBack(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
-  return carryOut(caller, 'bring-back', id, given, async (acting) => {
-    const { tx, context, row, notice } = acting
-    const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
-      .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id)).limit(1)
-    const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
-    if (former.scrutiny === 'accepted') await refuseSecondOf(tx, row)
-    // What was open when it was left is open again, for as long as an answer to a return is given.
-    const isLate = periodRefusal(notice, 'applications', context.now()) !== null
-    // What was given up when it left is due again.
-    const feeReliefs = row.feeReliefs.filter(one => one.kind !== 'given up')
-    const fee = feeReliefs.length < row.feeReliefs.length ? await reassess(acting, { ...row, feeReliefs }) : await feeStateOf(tx, context, row.id)
-    const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || fee === 'due'))
-    return { result: null, outcome: { former, fee }, columns: { feeReliefs, ...needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} } }
-  })
+  return carryOut(caller, 'bring-back', id, given, broughtBack)
+}
+
+/** What bringing back does to an application that is held. */
+export async function broughtBack(acting: Acting): Promise<Effect<null>> {
+  const { tx, context, row, notice } = acting
+  const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
+    .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id)).limit(1)
+  const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
+  if (former.scrutiny === 'accepted') await refuseSecondOf(tx, row)
+  // What was open when it was left is open again, for as long as an answer to a return is given.
+  const isLate = periodRefusal(notice, 'applications', context.now()) !== null
+  // What was given up when it left is due again.
+  const feeReliefs = row.feeReliefs.filter(one => one.kind !== 'given up')
+  const fee = feeReliefs.length < row.feeReliefs.length ? await reassess(acting, { ...row, feeReliefs }) : await feeStateOf(tx, context, row.id)
+  const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || fee === 'due'))
+  return { result: null, outcome: { former, fee }, columns: { feeReliefs, ...needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} } }
 }
 
 /** Opens named items of a submitted form for correction. */

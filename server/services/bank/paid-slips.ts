@@ -1,6 +1,6 @@
 import { and, desc, eq, ne, sql } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
-import { isFeeClear } from '../../../core/application/tracks'
+import { openAfter } from '../../../core/fees/order'
 import { spellAmount } from '../../../core/fees/assess'
 import { reversed, slipLines } from '../../../core/fees/ledger'
 import type { Slot } from '../../../core/application/slots'
@@ -79,7 +79,7 @@ async function settle({ tx, context, row, notice }: Acting, from: 'waiting' | 'c
   if (to === 'confirmed') await book(tx, context, { ...posting, source: `slip:${slip.id}`, lines: slipLines(slip.amount) })
   if (from === 'confirmed') await book(tx, context, { ...posting, source: `slip:${slip.id}:back`, lines: reversed(slipLines(rest)) })
   const fee = await feeStateOf(tx, context, row.id)
-  return { result: null, outcome: { fee }, before: { slip: from, fee: row.fee }, after: { slip: to, fee, amount: spellAmount(slip.amount, notice.body.currency), reason }, tell: { amount: slip.amount, open: isFeeClear(fee) ? 'no' : 'yes' } }
+  return { result: null, outcome: { fee }, before: { slip: from, fee: row.fee }, after: { slip: to, fee, amount: spellAmount(slip.amount, notice.body.currency), reason }, tell: { amount: slip.amount, open: openAfter(fee, row.form) } }
 }
 
 /** All slips of an application, the newest first. */

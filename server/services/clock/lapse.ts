@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull, lte, or } from 'drizzle-orm'
+import { and, asc, eq, isNull, lte, ne, or } from 'drizzle-orm'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { alone, type Executor } from '../../database/client'
 import { application, cycle } from '../../database/schema'
@@ -6,6 +6,7 @@ import { actingOn, carryOutOn, carryOutOnMany } from '../acts/carry-out'
 import { standingColumns, type StandingRow } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { grouped } from '../../../shared/grouped'
+import { broughtBack } from '../applications/form'
 import { reassess } from '../fees/assessments'
 import { giveUpDues } from '../fees/reliefs'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
@@ -46,10 +47,10 @@ async function lapseMany(context: Context, under: CurrentNotice, headline: 'draf
   for (;;) {
     const page = await context.db.transaction(async (tx) => {
       const rows = await tx.select(standingColumns).from(application).where(and(
-        eq(application.cycle, under.notice.code), eq(application.headline, headline), inArray(application.fee, ['not assessed', 'due']),
+        eq(application.cycle, under.notice.code), eq(application.headline, headline), ne(application.fee, 'confirming'),
         or(isNull(application.openUntil), lte(application.openUntil, context.now())),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      const fees = await giveUpDues(tx, context, rows.map(row => row.id))
+      const fees = await giveUpDues(tx, context, rows.map(row => row.id), headline === 'drafting' && under.notice.fees.unsubmitted === 'owed back')
       for (const [fee, group] of grouped(rows, row => fees.get(row.id) ?? row.fee)) await carryOutOnMany<StandingRow>(tx, context, 'lapse', under, group, { outcome: { fee } }, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
       return rows.length
     })
@@ -69,8 +70,21 @@ async function reopenDrafts(context: Context, under: CurrentNotice): Promise<num
       return rows.length
     })
     count += page
-    if (page < pageSize) return count
+    if (page < pageSize) return count + await reopenPaidDrafts(context, under)
   }
+}
+
+/** The same of those whose fee was asked for before: what was given up at the close is due again. */
+async function reopenPaidDrafts(context: Context, under: CurrentNotice): Promise<number> {
+  const ended = await context.db.select({ id: application.id }).from(application)
+    .where(and(eq(application.cycle, under.notice.code), eq(application.headline, 'lapsed'), ne(application.fee, 'not assessed'), isNull(application.submittedAt)))
+  for (const { id } of ended) {
+    await context.db.transaction(async (tx) => {
+      const acting = await actingOn(tx, context, id)
+      if (acting.row.headline === 'lapsed') await carryOutOn(acting, 'bring-back', { reason: context.language.log.closeMoved }, broughtBack)
+    })
+  }
+  return ended.length
 }
 
 async function endCorrections(context: Context, code: string): Promise<number> {

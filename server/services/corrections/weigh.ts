@@ -72,7 +72,7 @@ function lacking(context: Acting['context'], notice: Notice, corrected: Applicat
   const shut = shutPosts(corrected, evaluatePosts(notice, countedAnswers(notice, corrected))).flatMap(verdict => verdict.findings)
   const proofs = used.flatMap(rule => rule.proof && !files[proofSlot(rule)] ? [rule.proof.title] : [])
   return {
-    faults: [...sheetFaults(notice, corrected.answers, dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
+    faults: [...sheetFaults(notice, decidedAnswers(notice, corrected), dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
     lacks: [...emptySlots(notice, decidedAnswers(notice, corrected), files, context.now()).map(slot => slot.title), ...proofs],
     unmeasured: [...slotsOf(notice, decidedAnswers(notice, corrected)), ...used.map(rule => ({ id: proofSlot(rule), title: rule.proof?.title ?? '' }))].filter(({ id }) => files[id]?.state === 'waiting').map(({ title }) => title),
   }

@@ -16,7 +16,7 @@ export async function reviewFees(db: Executor, reviewId: string, page: readonly 
   const assessed = await totalsInForce(db, page)
   const changed = page.flatMap((row) => {
     const before = assessed.get(row.id)
-    const after = row.submittedAt ? assessFee(under, countedAnswers(under, row), row.submittedAt, row)?.total : undefined
+    const after = row.submittedAt ? assessFee(under, countedAnswers(under, row), row.feeMoment ?? row.submittedAt, row)?.total : undefined
     return before === undefined || after === undefined || before === after ? [] : [{ row, before, after }]
   })
   if (changed.length === 0) return

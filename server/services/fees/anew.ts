@@ -44,7 +44,7 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
   const inForce = await assessmentsOf(tx, rows)
   const anew = rows.flatMap<Anew>((row) => {
     const old = inForce.get(row.id)
-    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.submittedAt, row)
+    const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.feeMoment ?? row.submittedAt, row)
     return !old || !assessment || isEqual(old.assessment, assessment) ? [] : [{ row, before: old.assessment, assessment, version: old.version + 1 }]
   })
   if (anew.length === 0) return 0

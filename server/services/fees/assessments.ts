@@ -1,15 +1,19 @@
 import { desc, eq } from 'drizzle-orm'
 import { assessFee, type Assessment } from '../../../core/fees/assess'
+import { feeMoment, feeQuestions } from '../../../core/fees/order'
 import { assessmentLines, feeState } from '../../../core/fees/ledger'
+import { sheetFaults } from '../../../core/application/sheet'
 import type { Tracks } from '../../../core/application/tracks'
+import { dateInZone } from '../../../core/calendar/zone'
 import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { feeAssessment } from '../../database/schema'
-import { log, type Context } from '../context'
+import { log, type Caller, type Context } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
-import type { Acting } from '../acts/carry-out'
+import { carryOut, type Acting, type Carried } from '../acts/carry-out'
+import type { Given } from '../acts/given'
 import { book, bookAlone } from './book'
 import { moneyOf, stateOfMoney } from './received'
 
@@ -25,7 +29,7 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
   const old = await currentAssessment(tx, row.id)
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
-  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), row.submittedAt ?? context.now(), row)
+  const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), feeMoment(row, context.now()), row)
   if (!assessment) throw refusal('fee.no-category', { number: row.number })
   // The database gives the parts in an order of its own.
   if (!isEqual(old?.assessment, assessment)) {
@@ -38,6 +42,23 @@ export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 't
   }
   // The act holds the application: nothing came in and no payment began since its facts were read.
   return facts.hasOpenPayment || facts.slip === 'waiting' ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false, facts.held)
+}
+
+/** Assesses the fee of a form that is still being filled in, for a notice by which it is paid before that is handed in. */
+export function askForFee(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'ask-for-fee', id, given, async (acting) => {
+    const { notice, row, context } = acting
+    const asked = feeQuestions(notice)
+    const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)).filter(fault => asked.has(fault.about))
+    if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
+    return { result: null, outcome: { fee: await reassess(acting, row) }, columns: { feeMoment: context.now() } }
+  })
+}
+
+/** What a fee that was asked for before the form is handed in comes to after something was typed; nothing where it was not asked for, or cannot be told for now. */
+export async function reassessDraft(acting: Acting, row: ApplicationRow): Promise<{ fee?: Tracks['fee'], columns: { feeMoment?: Date } }> {
+  if (row.form !== 'drafting' || row.fee === 'not assessed' || !assessFee(acting.notice, countedAnswers(acting.notice, row), acting.context.now(), row)) return { columns: {} }
+  return { fee: await reassess(acting, row), columns: row.fee === 'due' && row.feeMoment ? { feeMoment: acting.context.now() } : {} }
 }
 
 /** Where the fee stands by assessment, ledger and payments under way. */

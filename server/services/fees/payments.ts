@@ -5,7 +5,7 @@ import { cheapestOf, costCarried, payingCosts, type ChannelCharge, type WayCost 
 import { readEvent, unmatchedFaults, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
 import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
-import { isFeeClear } from '../../../core/application/tracks'
+import { openAfter } from '../../../core/fees/order'
 import type { FeeSchedule, PayingWay } from '../../../core/notice/schema'
 import type { FeesView } from '../../../shared/fees'
 import { ProblemError, refusal } from '../../../shared/problem'
@@ -18,7 +18,7 @@ import { actingOn, carryOut, carryOutOn, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
 import type { ApplicationRow } from '../applications/store'
-import { currentAssessment, feeStateOf, reassess } from './assessments'
+import { currentAssessment, feeStateOf, reassess, reassessDraft } from './assessments'
 import { movePaidCorrections } from '../corrections/paid'
 import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
@@ -37,7 +37,10 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
   const context = await caller.authorise('fees.collect', { application: applicationId })
   if (!gateway.isSet) throw refusal('payment.no-gateway')
   await askGateway(context, gateway, applicationId, 'overdue')
-  const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async ({ tx, row, notice }) => {
+  const carried = await carryOut<Opened>(caller, 'start-payment', applicationId, given, async (acting) => {
+    const { tx, row, notice } = acting
+    // Of a form that is still being filled in, the fee is that of this moment.
+    const assessed = await reassessDraft(acting, row)
     const due = await stillDue(tx, context, row)
     const cost = costOf(notice.fees, due, way)
     const [charge, tax] = [cost?.charge ?? 0, cost?.tax ?? 0]
@@ -49,7 +52,7 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
       openedAt, expiresAt: new Date(openedAt.getTime() + notice.fees.paymentWindowSeconds * 1000),
     }).returning()
     if (!made) throw refusal('payment.not-opened')
-    return { result: { open: made, row }, after: { order: made.gatewayOrder, amount, ...cost } }
+    return { result: { open: made, row }, columns: assessed.columns, after: { order: made.gatewayOrder, amount, ...cost } }
   }, async (row, tx) => {
     const [open] = await tx.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
     if (open) return { open, row }
@@ -157,7 +160,7 @@ async function settlePayment(acting: Acting, found: typeof payment.$inferSelect,
     const { order, amount, currency, eventId } = event
     return {
       result: null, outcome: { fee }, columns: channelCharges ? { channelCharges } : {}, before: { state: found.state },
-      after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount, open: isFeeClear(fee) ? 'no' : 'yes' },
+      after: { order, amount, event: eventId, ...(reading.fault ? { currency, fault: reading.fault } : {}) }, tell: { amount, open: openAfter(fee, row.form) },
     }
   })
 }

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
-import { isFeeClear } from '../../../core/application/tracks'
+import { openAfter } from '../../../core/fees/order'
 import type { ActId } from '../../../core/application/acts/table'
 import type { LedgerLine, TransactionKind } from '../../../core/fees/ledger'
 import { grouped } from '../../../shared/grouped'
@@ -44,7 +44,7 @@ export async function moveMoney(tx: Executor, context: Context, rows: ReadonlyMa
   for (const [cycle, members] of grouped(ids.flatMap(id => rows.get(id) ?? []), row => row.cycle)) {
     const under = await currentNotice(tx, cycle)
     for (const [fee, group] of grouped(members, row => stateOfMoney(money.get(row.id)))) {
-      await carryOutOnMany(tx, context, act, under, group, { outcome: { fee } }, ({ id, fee: before }) => ({ before: { fee: before }, after: { fee, amount: sums.get(id) ?? 0 }, tell: { amount: sums.get(id) ?? 0, open: isFeeClear(fee) ? 'no' : 'yes' } }))
+      await carryOutOnMany(tx, context, act, under, group, { outcome: { fee } }, ({ id, form, fee: before }) => ({ before: { fee: before }, after: { fee, amount: sums.get(id) ?? 0 }, tell: { amount: sums.get(id) ?? 0, open: openAfter(fee, form) } }))
     }
     const moved = await tx.select().from(application).where(sql`${application.id} = any(${sql.param(members.map(row => row.id))}::uuid[])`)
     await settleMattersOfMany(tx, context, moved, under.notice)

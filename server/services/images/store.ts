@@ -17,7 +17,7 @@ import { application, faceLikeness, file, image, imageLikeness } from '../../dat
 import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { settleMatters } from '../acts/matters'
-import { refuseClosed } from '../applications/answers'
+import { refuseBeforeFee, refuseClosed } from '../applications/answers'
 import { decidedAnswers, lockApplication } from '../applications/store'
 import { refuseClosedFile } from '../corrections/open'
 import { filesOfCorrection, openCorrectionOf } from '../corrections/store'
@@ -77,7 +77,10 @@ async function keepImage(caller: Caller, { db, now }: Context, applicationId: st
     const name = await namesOf(tx, [before?.by, context.principal.id])
     if (before?.sha256 === sha256) return { result: imageView(before, bytes.length, name), isRepeated: true }
     if (asked) refuseClosedFile(acting, kind, given)
-    else refuseClosed(row, notice, [kind])
+    else {
+      refuseClosed(row, notice, [kind])
+      refuseBeforeFee(row, notice, [kind])
+    }
     const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({
       id: context.newId(), applicationId, kind, version, sha256, state: 'waiting', edits,

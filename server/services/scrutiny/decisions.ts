@@ -2,6 +2,8 @@ import { slotsOf, emptySlots } from '../../../core/application/slots'
 import { answerUntil } from '../../../core/application/acts/dates'
 import { openedBy } from '../../../core/application/acts/opened'
 import { listAnswer } from '../../../core/application/answers'
+import { postLimits } from '../../../core/application/post-limits'
+import { grantedRequests } from '../../../core/application/requests'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { Finding } from '../../../core/finding/finding'
 import { refusal } from '../../../shared/problem'
@@ -23,10 +25,19 @@ export function acceptApplication(caller: Caller, id: string, reasons: readonly 
   return carryOut(caller, 'accept', id, given, async (acting) => {
     await refuseOtherHands(acting.tx, acting.context, id)
     await refuseUnjustified(acting, reasons)
+    refuseTooMany(acting)
     const personKey = await onlyOf(acting)
     await writeDecision(acting, 'accept', reasons, null)
     return { result: null, columns: { personKey }, before: { scrutiny: acting.row.scrutiny }, after: { scrutiny: 'accepted', reasons } }
   })
+}
+
+// More posts than the notice allows stand only where the office has granted that.
+function refuseTooMany({ notice, row }: Acting): void {
+  const answers = decidedAnswers(notice, row)
+  const over = postLimits(notice, answers, listAnswer(answers, 'posts')).filter(limit => limit.fault === 'too many')
+  const isGranted = grantedRequests(notice, answers).some(rule => rule.kind === 'limits')
+  if (over.length > 0 && !isGranted) throw refusal('sheet.too-many-posts', { number: row.number, limits: over.map(({ title, chosen, max }) => `${title}: ${chosen} / ${max ?? 0}`).join(', ') })
 }
 
 /** Sends a waiting case back for correction: what is named opens, until a stated moment. */

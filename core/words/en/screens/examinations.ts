@@ -27,7 +27,7 @@ export const examinations = {
   sessions: 'Test',
   posts: 'What can be applied for, and by whom',
   fees: 'Fees',
-  perPost: 'each further post',
+  perPost: 'each post from number {from, number} on',
   lateFee: 'late fee, from {at}',
   less: '{percent} % less',
   paidBy: 'paid online: {way}',

@@ -69,7 +69,7 @@ export const notice = {
   posts: 'Posts',
   percentagesAreComparedUnrounded: 'Percentages are compared {percentageCompared, select, exact {unrounded} other {as rounded to two decimals}}. People born on 29 February have their birthday on {hasLeapDayBirthday, select, true {1 March} other {28 February}} in common years.',
   fees: 'Fees',
-  eachFurtherPost: 'Each further post',
+  eachFurtherPost: 'Each post from number {from, number} on',
   paidBy: 'Paid online: {way}',
   lateFeeFrom: 'Late fee from {zone}',
   images: 'Images',
