@@ -13,6 +13,11 @@ export const permitSchema = z.strictObject(permit).optional()
 /** The same for a payment, with how it is to be paid. */
 export const payingSchema = z.strictObject({ ...permit, way: z.enum(payingWays).optional() }).optional()
 
+/** Most applications that one payment is for. */
+export const togetherAtMost = 100
+/** One payment for several. */
+export const togetherSchema = z.strictObject({ ...permit, way: z.enum(payingWays).optional(), applications: z.array(z.uuid()).min(1).max(togetherAtMost) })
+
 /** Acts that are asked for by name, each with what it needs. */
 export const actInputs = {
   'delete-draft': z.strictObject(permit),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
+import type { WayCost } from '../core/fees/channel'
 import { channels, type Channel } from '../core/identity/address'
 
 /** What candidates and the office say to each other about accounts, one's own applications, and letters. */
@@ -19,8 +20,12 @@ export interface OwnApplication {
   due: number | null
   currency: { code: string, exponent: number } | null, zone: Zone | null, closes: string | null, lastPayment: string | null, hasCard: boolean
 }
+/** Several of one's own of an examination that can be paid in one payment, with what each way of paying costs; `due` in minor units. */
+export interface PaidTogether { cycle: string, title: string, applications: string[], numbers: string[], due: number, currency: { code: string, exponent: number }, costs: WayCost[] }
+
 export interface OwnView {
   applications: OwnApplication[]
+  together: PaidTogether[]
   examinations: { code: string, title: string, opens: string, closes: string, zone: Zone, isOpen: boolean }[]
   contacts: { channel: Channel, address: string }[]
   letters: LetterView[]

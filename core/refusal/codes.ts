@@ -25,7 +25,7 @@ export const refusalKinds = {
   'act.no-card': 'not-now', 'act.not-withheld': 'not-now', 'act.card-held': 'not-now', 'act.reason': 'bad-input', 'act.not-lapsing': 'not-now', 'act.unchanged': 'conflict', 'act.changed': 'conflict',
   'act.barred': 'conflict', 'barred.unknown': 'not-found', 'barred.judged': 'conflict', 'barred.headings': 'bad-input', 'barred.too-many': 'too-large', 'act.correction-waits': 'conflict', 'act.correction-asked': 'conflict', 'act.no-correction': 'not-now', 'correction.item-closed': 'not-now', 'correction.nothing': 'bad-input', 'correction.overtaken': 'conflict', 'correction.own': 'not-allowed', 'dates.no-correction': 'not-now',
   'act.proposed': 'conflict', 'act.proposal-unknown': 'not-found', 'act.proposal-over': 'conflict',
-  'sheet.question-unknown': 'bad-input', 'sheet.conflict': 'conflict', 'sheet.declaration': 'bad-input', 'sheet.fee-first': 'conflict', 'sheet.unpaid': 'conflict', 'sheet.too-many-posts': 'conflict', 'sheet.incomplete': 'bad-input', 'sheet.files-missing': 'bad-input',
+  'sheet.question-unknown': 'bad-input', 'sheet.conflict': 'conflict', 'sheet.declaration': 'bad-input', 'sheet.fee-first': 'conflict', 'payment.together-cycles': 'conflict', 'sheet.unpaid': 'conflict', 'sheet.too-many-posts': 'conflict', 'sheet.incomplete': 'bad-input', 'sheet.files-missing': 'bad-input',
   'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',
   'decision.no-reasons': 'bad-input', 'decision.file-missing': 'not-now', 'decision.findings-failed': 'bad-input', 'order.none': 'not-now', 'check.no-values': 'not-found',
   'request.none': 'bad-input', 'request.form': 'not-now', 'request.refused': 'not-now', 'request.published': 'not-now', 'request.seat': 'not-now', 'act.request-open': 'not-now',

@@ -35,17 +35,10 @@ async function pay(permit: Permit = {}) {
   busy.value = true
   const done = await attempt(async () => {
     const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: { ...permit, way } })
-    leaveFor(page)
+    leaveForGateway(page)
   })
   if (!done) await attempt(props.refresh)
   busy.value = false
-}
-/** The gateway's page, told where to send the payer back. One that stands beside the office is found under the name by which the office was. */
-function leaveFor(page: string) {
-  const url = new URL(page)
-  if (['127.0.0.1', 'localhost'].includes(url.hostname)) url.hostname = location.hostname
-  url.searchParams.set('office', location.origin)
-  location.assign(url)
 }
 /** A payment under way, and the time that is left for it. */
 const now = useNow(1000)

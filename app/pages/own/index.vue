@@ -80,6 +80,11 @@ const { failure } = useLoaded(async () => { own.value = await callApi<OwnView>('
           >{{ say('own.card') }}</a>
         </p>
       </article>
+      <LazyOwnTogether
+        v-for="one in own.together"
+        :key="one.cycle"
+        :of="one"
+      />
       <h2>{{ say('examinations.examinations') }}</h2>
       <article
         v-for="one in others"

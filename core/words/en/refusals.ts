@@ -203,6 +203,7 @@ const messages: Record<RefusalCode, string> = {
   'fee.unbalanced': 'Ledger lines for {source} do not balance; nothing was booked.',
   'payment.not-opened': 'The payment could not be opened. Nothing was charged; try again.',
   'payment.nothing-due': 'Nothing is due for {number}: {received} of {total} is in.',
+  'payment.together-cycles': 'What is paid together belongs to one examination; {numbers} do not. Nothing was opened.',
   'payment.not-assessed': '{number} has no assessed fee yet. Submit the form first, or have the fee assessed where it is paid before.',
   'statement.unknown': 'This is no bank statement that can be read. ISO 20022 camt.053, MT940 and CSV are read; ask your bank for one of them. Nothing was taken.',
   'statement.broken': 'The statement cannot be read from line {line} on: {what, select, xml {the XML is not sound; the file may be cut} cut {the file ends within a statement} account {it does not say whose account it is} date {a day is missing} order {a field stands before the beginning of a statement} line {this is no statement line} encoding {its character set is not known} other {{what}}}. Nothing of it was taken; ask your bank for the file again.',

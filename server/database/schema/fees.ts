@@ -23,7 +23,7 @@ export const feeAssessment = pgTable('fee_assessment', {
 
 export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'
 
-/** One attempt to pay through the gateway. At most one is open for an application. */
+/** One attempt to pay through the gateway, for one application. At most one is open for each; several that are paid together share an order of the gateway. */
 export const payment = pgTable('payment', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
@@ -34,13 +34,14 @@ export const payment = pgTable('payment', {
   tax: minorUnits('tax').notNull().default(0),
   currency: text('currency').notNull(),
   state: text('state').$type<PaymentState>().notNull(),
-  gatewayOrder: text('gateway_order').notNull().unique(),
+  gatewayOrder: text('gateway_order').notNull(),
   openedAt: at('opened_at').notNull(),
   expiresAt: at('expires_at').notNull(),
   closedAt: at('closed_at'),
 }, t => [
   index('payment_by_application').on(t.applicationId, t.openedAt),
   index('payment_open').on(t.openedAt).where(sql`${t.state} = 'open'`),
+  uniqueIndex('payment_by_order').on(t.gatewayOrder, t.applicationId),
   uniqueIndex('payment_one_open').on(t.applicationId).where(sql`${t.state} = 'open'`),
 ])
 

@@ -109,13 +109,16 @@ async function earnedBy(db: Executor, currency: string): Promise<Map<string, Exp
   }]))
 }
 
+/** Of an order that several are paid for by, the first stands for all. */
+const payerOf = sql`select application_id, currency, sum(amount) over () as amount from payment where gateway_order = e.gateway_order order by application_id limit 1`
+
 const explain: Record<Exclude<LedgerAccount, IncomeAccount>, (db: Executor, currency: string) => Promise<Explained[]>> = {
   'receivable': async (db, currency) => [await explainedBy(db, 'dues', ofApplications('receivable', currency))],
   'gateway clearing': async (db, currency) => [await explainedBy(db, 'orders not settled', sql`
     select o.order as title, sum(o.amount) as amount, min(o.to) as to from (
-      select e.gateway_order as "order", coalesce(e.amount, p.amount) as amount, '/intake/' || p.application_id as to from gateway_event e left join payment p on p.gateway_order = e.gateway_order
+      select e.gateway_order as "order", coalesce(e.amount, p.amount) as amount, '/intake/' || p.application_id as to from gateway_event e left join lateral (${payerOf}) p on true
         where e.outcome = 'charged' and coalesce(e.currency, p.currency) = ${currency} and coalesce(e.fault, '') <> 'told otherwise before'
-      union all select e.gateway_order, -e.amount, '/intake/' || p.application_id from gateway_event e join payment p on p.gateway_order = e.gateway_order
+      union all select e.gateway_order, -e.amount, '/intake/' || p.application_id from gateway_event e join lateral (${payerOf}) p on true
         where e.outcome = 'charged back' and e.currency = ${currency} and coalesce(e.fault, '') not in ('told otherwise before', 'back without charge')
       union all select r.gateway_order, -r.amount, '/intake/' || r.application_id from refund r where r.gateway_order is not null and r.state in ('sent', 'left') and r.currency = ${currency}
       union all select s.gateway_order, -s.gross, null from settlement_line s join settlement t on t.id = s.settlement_id where t.currency = ${currency}

@@ -27,17 +27,19 @@ export async function owedBack(tx: Executor, only: string | null): Promise<Owed[
   return rows
 }
 
-interface OrderLeft extends Record<string, unknown> { application: string, order: string, currency: string, left: string }
-/** What the gateway can still give back of what it charged for applications: order by order, the newest first. */
+interface OrderLeft extends Record<string, unknown> { application: string, order: string, currency: string, left: string, part: string | null }
+/** What the gateway can still give back of what it charged for applications: order by order, the newest first. Of an order that was paid for several, no more than the part of each. */
 export async function ordersLeft(tx: Executor, applications: readonly string[]): Promise<Map<string, { order: string, currency: string, left: number }[]>> {
   if (applications.length === 0) return new Map()
   const { rows } = await tx.execute<OrderLeft>(sql`
     select p.application_id as application, p.gateway_order as "order", p.currency,
       coalesce((select sum(case e.outcome when 'charged' then e.amount else -e.amount end) from gateway_event e where e.gateway_order = p.gateway_order and e.currency = p.currency
         and e.outcome in ('charged', 'charged back') and coalesce(e.fault, '') not in ('told otherwise before', 'currency', 'back without charge')), 0)
-      - coalesce((select sum(r.amount) from refund r where r.gateway_order = p.gateway_order and r.state not in ('withdrawn', 'returned')), 0) as left
+      - coalesce((select sum(r.amount) from refund r where r.gateway_order = p.gateway_order and r.state not in ('withdrawn', 'returned')), 0) as left,
+      case when exists (select 1 from payment o where o.gateway_order = p.gateway_order and o.application_id <> p.application_id)
+        then p.amount - coalesce((select sum(r.amount) from refund r where r.gateway_order = p.gateway_order and r.application_id = p.application_id and r.state not in ('withdrawn', 'returned')), 0) end as part
     from payment p where p.application_id = any(${sql.param([...applications])}::uuid[]) order by p.opened_at desc`)
-  const some = rows.map(row => ({ application: row.application, order: row.order, currency: row.currency, left: Number(row.left) })).filter(row => row.left > 0)
+  const some = rows.map(row => ({ application: row.application, order: row.order, currency: row.currency, left: row.part === null ? Number(row.left) : Math.min(Number(row.left), Number(row.part)) })).filter(row => row.left > 0)
   return grouped(some, row => row.application)
 }
 

@@ -1,5 +1,8 @@
 import { desc, eq } from 'drizzle-orm'
-import type { OwnView } from '../../../shared/candidates'
+import { payingCosts } from '../../../core/fees/channel'
+import type { Notice } from '../../../core/notice/schema'
+import { togetherAtMost } from '../../../shared/acts'
+import type { OwnApplication, OwnView, PaidTogether } from '../../../shared/candidates'
 import { application, contact, letter } from '../../database/schema'
 import { currentAssessment } from '../fees/assessments'
 import { receivedFor } from '../fees/received'
@@ -7,6 +10,14 @@ import { listExaminations } from '../notice/examinations'
 import type { Caller } from '../context'
 
 const lettersShown = 50
+
+/** Those of one examination that can be paid in one payment now. */
+function togetherOf(notice: Notice, applications: readonly OwnApplication[], unpaid: ReadonlySet<string>, at: Date): PaidTogether[] {
+  const some = applications.filter(one => one.cycle === notice.code && unpaid.has(one.id) && (one.due ?? 0) > 0 && one.form !== 'withdrawn' && one.form !== 'lapsed').slice(0, togetherAtMost)
+  if (some.length < 2 || at >= new Date(notice.keyDates.lastPayment)) return []
+  const due = some.reduce((sum, one) => sum + (one.due ?? 0), 0)
+  return [{ cycle: notice.code, title: notice.title, applications: some.map(one => one.id), numbers: some.map(one => one.number), due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }]
+}
 
 /** All that a candidate has here: applications, examinations that can be applied for, proved addresses, letters. */
 export async function readOwn(caller: Caller): Promise<OwnView> {
@@ -24,10 +35,11 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
     })
   }
   const at = now()
+  const together = examinations.flatMap(({ notice }) => togetherOf(notice, applications, new Set(rows.filter(row => row.fee === 'due').map(row => row.id)), at))
   const contacts = await db.select().from(contact).where(eq(contact.principalId, principal.id)).orderBy(contact.provedAt)
   const letters = await db.select().from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at)).limit(lettersShown)
   return {
-    applications,
+    applications, together,
     examinations: examinations.map(({ notice }) => ({ code: notice.code, title: notice.title, opens: notice.keyDates.opens, closes: notice.keyDates.closes, zone: notice.body.zone, isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes) })),
     contacts: contacts.map(({ channel, address }) => ({ channel, address })),
     letters: letters.map(one => ({ id: one.id, channel: one.channel, subject: one.subject, body: one.body, at: one.at.toISOString(), state: one.state })),

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { and, desc, eq, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import { product } from '../../../core/access/principal'
 import { cheapestOf, costCarried, payingCosts, type ChannelCharge, type WayCost } from '../../../core/fees/channel'
+import { dealtOut } from '../../../core/fees/together'
 import { readEvent, unmatchedFaults, type EventFault, type EventReading } from '../../../core/fees/gateway-event'
 import { receiptLines, reversed, unmatchedLines, type LedgerAccount } from '../../../core/fees/ledger'
 import { spellAmount } from '../../../core/fees/assess'
@@ -22,6 +23,7 @@ import { currentAssessment, feeStateOf, reassess, reassessDraft } from './assess
 import { movePaidCorrections } from '../corrections/paid'
 import { countsUnder } from '../roster/tally'
 import { book, type Posting } from './book'
+import { lockApplications } from './receive'
 import { moneyOf } from './received'
 
 /** A payment that is open; `page` is where the payer goes. */
@@ -61,22 +63,35 @@ export async function openPayment(caller: Caller, gateway: PaymentGateway, appli
     return undefined
   })
   if (!carried.isDone) throw refusal('payment.not-opened')
-  // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
-  const { open, row } = carried.result
-  await gateway.open({ id: open.gatewayOrder, amount: open.amount, currency: open.currency, description: `${row.number} ${row.displayName}`, method: open.way ?? undefined, returnTo: context.principal.kind === 'candidate' ? `/own/${row.id}` : `/intake/${row.id}`, endsAt: open.expiresAt.toISOString() })
-  return { id: open.id, order: open.gatewayOrder, amount: open.amount, expiresAt: open.expiresAt.toISOString(), page: gateway.pageOf(open.gatewayOrder) }
+  return openAtGateway(context, gateway, carried.result)
 }
 
-function costOf(fees: FeeSchedule, due: number, way: PayingWay | undefined): WayCost | null {
+interface AtGateway { open: Pick<PaymentRow, 'id' | 'gatewayOrder' | 'currency' | 'way' | 'expiresAt'>, row: Pick<ApplicationRow, 'id' | 'number' | 'displayName'> }
+
+/** Opens the order of a payment at the gateway, whole: for all who are paid for together. */
+export async function openAtGateway(context: Context, gateway: PaymentGateway, { open, row }: AtGateway): Promise<OpenedPayment> {
+  const parts = await context.db.select({ amount: payment.amount, number: application.number }).from(payment).innerJoin(application, eq(application.id, payment.applicationId)).where(eq(payment.gatewayOrder, open.gatewayOrder)).orderBy(application.number)
+  const amount = parts.reduce((sum, part) => sum + part.amount, 0)
+  const isAlone = parts.length === 1
+  const page = isAlone ? row.id : ''
+  // After the commit: the gateway must never hold an order that we do not know. Opening it twice does no harm.
+  const description = isAlone ? `${row.number} ${row.displayName}` : parts.map(part => part.number).join(', ').slice(0, 300)
+  const returnTo = context.principal.kind === 'candidate' ? `/own/${page}` : isAlone ? `/intake/${page}` : '/fees'
+  await gateway.open({ id: open.gatewayOrder, amount, currency: open.currency, description, method: open.way ?? undefined, returnTo, endsAt: open.expiresAt.toISOString() })
+  return { id: open.id, order: open.gatewayOrder, amount, expiresAt: open.expiresAt.toISOString(), page: gateway.pageOf(open.gatewayOrder) }
+}
+
+export function costOf(fees: FeeSchedule, due: number, way: PayingWay | undefined): WayCost | null {
   const costs = payingCosts(fees, due)
   const chosen = way === undefined ? cheapestOf(costs) : costs.find(one => one.way === way)
   if (!chosen && (costs.length > 0 || way !== undefined)) throw refusal('payment.way', { way: way ?? '' })
   return chosen ?? null
 }
 
-interface Opened { open: typeof payment.$inferSelect, row: ApplicationRow }
+type PaymentRow = typeof payment.$inferSelect
+interface Opened { open: PaymentRow, row: ApplicationRow }
 
-async function stillDue(tx: Executor, context: Context, row: ApplicationRow): Promise<number> {
+export async function stillDue(tx: Executor, context: Context, row: ApplicationRow): Promise<number> {
   const assessed = await currentAssessment(tx, row.id)
   if (!assessed) throw refusal('payment.not-assessed', { number: row.number })
   const money = (await moneyOf(tx, context, [row.id])).get(row.id)
@@ -116,15 +131,21 @@ async function takeEvent(context: Context, event: GatewayEvent): Promise<{ count
       await keep('told otherwise before')
       return { counted: false }
     }
-    const [found] = await tx.select().from(payment).where(eq(payment.gatewayOrder, order))
-    const acting = found && await actingOn(tx, context, found.applicationId)
-    const reading = readEvent(event, found ? { amount: found.amount, currency: found.currency, isCharged: await isCharged(tx, order) } : null)
+    const parts = await tx.select().from(payment).where(eq(payment.gatewayOrder, order)).orderBy(payment.applicationId)
+    await lockApplications(tx, parts.map(part => part.applicationId))
+    const [first] = parts
+    const reading = readEvent(event, first ? { amount: parts.reduce((sum, part) => sum + part.amount, 0), currency: first.currency, isCharged: await isCharged(tx, order) } : null)
+    const [came, back] = [await toldOf(tx, order, 'charged'), await toldOf(tx, order, 'charged back')]
     await keep(reading.fault)
-    const lines = reading.money === 'unmatched' ? unmatchedLines(amount) : reading.money === 'back' ? reversed(receiptLines(amount)) : receiptLines(amount)
-    const posting: Posting | null = reading.money && { applicationId: acting?.row.id ?? null, source: `gateway-event:${eventId}`, kind: reading.money === 'back' ? 'charge-back' : 'receipt', currency, lines }
-    if (found && acting) await settlePayment(acting, found, event, reading, posting)
-    else if (posting) await book(tx, context, posting)
-    if (found && posting) await movePaidCorrections(tx, context, [found.applicationId])
+    if (reading.money === 'unmatched') await book(tx, context, { applicationId: first?.applicationId ?? null, source: `gateway-event:${eventId}`, kind: 'receipt', currency, lines: unmatchedLines(amount) })
+    const shares = reading.money === 'due' || reading.money === 'back' ? dealtOut(parts.map(part => part.amount), reading.money === 'due' ? came : back, amount) : parts.map(() => 0)
+    for (const [place, part] of parts.entries()) {
+      const share = shares[place] ?? 0
+      const lines = reading.money === 'back' ? reversed(receiptLines(share)) : receiptLines(share)
+      const posting: Posting | null = share > 0 ? { applicationId: part.applicationId, source: parts.length === 1 ? `gateway-event:${eventId}` : `gateway-event:${eventId}:${part.id}`, kind: reading.money === 'back' ? 'charge-back' : 'receipt', currency, lines } : null
+      await settlePayment(await actingOn(tx, context, part.applicationId), part, { ...event, amount: share }, reading, posting, back + amount >= came)
+      if (posting) await movePaidCorrections(tx, context, [part.applicationId])
+    }
     return { counted: true }
   }))
 }
@@ -138,17 +159,18 @@ async function isCharged(tx: Executor, order: string): Promise<boolean> {
   return row !== undefined
 }
 
-/** What was told to be charged for an order in all, in minor units. */
-async function chargedOf(tx: Executor, order: string): Promise<number> {
-  const [row] = await tx.select({ sum: sql<string | null>`sum(${gatewayEvent.amount})` }).from(gatewayEvent).where(and(eq(gatewayEvent.gatewayOrder, order), eq(gatewayEvent.outcome, 'charged'), sql`coalesce(${gatewayEvent.fault}, '') not in ('currency', 'told otherwise before')`))
+/** What was told to be charged for an order in all, or to have gone back, in minor units of its own currency. */
+async function toldOf(tx: Executor, order: string, outcome: 'charged' | 'charged back'): Promise<number> {
+  const [row] = await tx.select({ sum: sql<string | null>`sum(${gatewayEvent.amount})` }).from(gatewayEvent).where(and(eq(gatewayEvent.gatewayOrder, order), eq(gatewayEvent.outcome, outcome), sql`coalesce(${gatewayEvent.fault}, '') not in ('currency', 'told otherwise before', 'back without charge')`))
   return Number(row?.sum ?? 0)
 }
 
-async function settlePayment(acting: Acting, found: typeof payment.$inferSelect, event: GatewayEvent, reading: EventReading, posting: Posting | null): Promise<void> {
+/** What an event does to one of those whom its order was opened for; the event's amount is theirs. `isAllBack`: nothing of what came for the order is left. */
+async function settlePayment(acting: Acting, found: PaymentRow, event: GatewayEvent, reading: EventReading, posting: Posting | null, isAllBack: boolean): Promise<void> {
   const { tx, context, row } = acting
   if (reading.fault === 'declined after charged' || reading.fault === 'back without charge') return
-  if (reading.money === 'back') return takeChargeBack(acting, event, posting)
-  const [state, act] = reading.money === 'due' ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
+  if (reading.money === 'back') return posting ? takeChargeBack(acting, event, posting, isAllBack) : undefined
+  const [state, act] = posting ? ['succeeded', 'payment-settled'] as const : ['failed', event.outcome === 'declined' ? 'payment-refused' : 'payment-ended'] as const
   await carryOutOn(acting, act, {}, async () => {
     const channelCharges = posting && reading.fault !== 'charged again' ? await carriedWith(acting, found, event.amount) : null
     // What is kept for the way of paying becomes due with the money that carries it.
@@ -166,7 +188,7 @@ async function settlePayment(acting: Acting, found: typeof payment.$inferSelect,
 }
 
 /** All that was paid for ways of paying once this order is charged; null where nothing comes to it. */
-async function carriedWith({ tx, context, row }: Acting, { way, charge, tax, gatewayOrder }: typeof payment.$inferSelect, amount: number): Promise<ChannelCharge[] | null> {
+async function carriedWith({ tx, context, row }: Acting, { way, charge, tax, gatewayOrder }: PaymentRow, amount: number): Promise<ChannelCharge[] | null> {
   if (!way || charge + tax === 0) return null
   const { assessed, held, received } = (await moneyOf(tx, context, [row.id])).get(row.id) ?? { assessed: 0, held: 0, received: 0 }
   const carried = costCarried({ way, charge, tax }, amount, (assessed ?? 0) + held - received)
@@ -174,12 +196,12 @@ async function carriedWith({ tx, context, row }: Acting, { way, charge, tax, gat
 }
 
 /** Money that an applicant's bank took again: the fee is due as before, and a card that is out does not hold until somebody lets it go. */
-async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting | null): Promise<void> {
+async function takeChargeBack(acting: Acting, { order, amount, eventId }: GatewayEvent, posting: Posting, isAllBack: boolean): Promise<void> {
   const { tx, context, row } = acting
   await carryOutOn(acting, 'payment-charged-back', {}, async () => {
-    if (posting) await book(tx, context, posting)
+    await book(tx, context, posting)
     // What was paid for the way of paying went back with all of the money.
-    const channelCharges = amount >= await chargedOf(tx, order) ? row.channelCharges.filter(one => one.order !== order) : row.channelCharges
+    const channelCharges = isAllBack ? row.channelCharges.filter(one => one.order !== order) : row.channelCharges
     if (channelCharges.length < row.channelCharges.length) await reassess(acting, { ...row, channelCharges })
     const fee = await feeStateOf(tx, context, row.id)
     const holdsCard = row.card === 'issued' || row.card === 'replaced'
@@ -192,7 +214,7 @@ async function takeChargeBack(acting: Acting, { order, amount, eventId }: Gatewa
  * declined is taken as if its event had come; an overdue order that it knows nothing final of is given up, and if its
  * money comes later it is still booked.
  */
-async function askGateway(asker: Context, gateway: PaymentGateway, applicationId: string, which: 'all' | 'overdue'): Promise<{ answered: number }> {
+export async function askGateway(asker: Context, gateway: PaymentGateway, applicationId: string, which: 'all' | 'overdue'): Promise<{ answered: number }> {
   // What the gateway answers is taken by the product, whoever had it asked.
   const context: Context = { ...asker, principal: product }
   const open = await context.db.select().from(payment).where(and(eq(payment.applicationId, applicationId), eq(payment.state, 'open')))
@@ -260,13 +282,14 @@ export async function feesOverview(caller: Caller, cycle: string): Promise<FeesV
 /** Events that did not fit, the newest first: of a cycle's orders, and of orders that nobody knows. */
 async function misfitsOf(db: Executor, cycle: string): Promise<FeesView['misfits']> {
   const goingBack = sql<boolean>`exists (select 1 from refund r where r.event_id = ${gatewayEvent.eventId} and r.state not in ('withdrawn', 'returned'))`
-  const rows = await db.select({ event: gatewayEvent, payment, application, isGoingBack: goingBack }).from(gatewayEvent)
-    .leftJoin(payment, eq(payment.gatewayOrder, gatewayEvent.gatewayOrder)).leftJoin(application, eq(application.id, payment.applicationId))
+  const wanted = sql<string | null>`(select sum(p.amount) from payment p where p.gateway_order = ${gatewayEvent.gatewayOrder})`
+  const rows = await db.select({ event: gatewayEvent, wanted, application, isGoingBack: goingBack }).from(gatewayEvent)
+    .leftJoin(payment, sql`${payment.id} = (select p.id from payment p where p.gateway_order = ${gatewayEvent.gatewayOrder} order by p.application_id limit 1)`).leftJoin(application, eq(application.id, payment.applicationId))
     .where(and(isNotNull(gatewayEvent.fault), or(eq(application.cycle, cycle), isNull(application.id)))).orderBy(desc(gatewayEvent.firstAt)).limit(200)
-  return rows.flatMap(({ event, payment: paid, application: of, isGoingBack }) => event.fault === null
+  return rows.flatMap(({ event, wanted: asked, application: of, isGoingBack }) => event.fault === null
     ? []
     : [{
         fault: event.fault, event: event.eventId, order: event.gatewayOrder, outcome: event.outcome as 'charged' | 'declined' | 'charged back', amount: event.amount ?? 0, currency: event.currency ?? '',
-        wanted: paid?.amount ?? null, isOpen: event.outcome === 'charged' && (event.amount ?? 0) > 0 && unmatchedFaults.includes(event.fault) && !isGoingBack, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
+        wanted: asked === null ? null : Number(asked), isOpen: event.outcome === 'charged' && (event.amount ?? 0) > 0 && unmatchedFaults.includes(event.fault) && !isGoingBack, applicationId: of?.id ?? null, name: of?.displayName ?? null, at: event.firstAt.toISOString(),
       }])
 }

@@ -27,6 +27,8 @@ export const own = {
   noneYet: 'You have no application yet.',
   goOn: 'Go on',
   lookAt: 'Look at it',
+  togetherDue: '{numbers}: {due} are due for {title} in all. One payment can settle them together; each keeps a receipt of its own.',
+  payTogether: 'Pay {due} together',
   toPay: '{due} to pay, at the latest {until}',
   notHandedIn: 'Not handed in yet. Hand it in before {at}.',
   withoutAName: 'not named yet',
