@@ -115,6 +115,8 @@ export interface SlipPage { rows: WaitingSlip[], next: string | null }
 export interface ClosingView {
   on: string, currency: string
   receipts: { channel: 'gateway' | 'bank', cycle: string, category: string, count: number, amount: number }[]
+  /** The same receipts by what they were paid for: the posts chosen together, by their titles. Days closed earlier do not have it. */
+  papers?: { cycle: string, posts: string, count: number, amount: number }[]
   accounts: { account: LedgerAccount, balance: number, explained: Explained[], difference: number }[]
 }
 export interface ClosedDay { on: string, currency: string, by: string, at: string, note: string, view: ClosingView }

@@ -89,6 +89,8 @@ describe('a day at the simulated bank', () => {
     const { view, byDay } = await closing()
     explained(view)
     expect(view.receipts.map(row => row.channel)).toEqual(expect.arrayContaining(['gateway', 'bank']))
+    expect(view.papers?.reduce((sum, row) => sum + row.amount, 0)).toBe(view.receipts.reduce((sum, row) => sum + row.amount, 0))
+    expect(view.papers?.[0]).toMatchObject({ cycle: 'HL27', posts: expect.stringContaining('Pilot cadet') as string })
     expect(byDay.filter(row => row.on === today).reduce((sum, row) => sum + row.amount, 0)).toBe(view.receipts.reduce((sum, row) => sum + row.amount, 0))
   })
 

@@ -130,6 +130,23 @@ function pick({ x }: { x: unknown }) {
               </tr>
             </tbody>
           </table>
+          <template v-if="view.papers && view.papers.length > 0">
+            <h3>{{ say('bank.receiptsFor') }}</h3>
+            <table class="plain-table">
+              <tbody>
+                <tr
+                  v-for="row in view.papers"
+                  :key="row.cycle + row.posts"
+                >
+                  <td>{{ row.cycle }}</td><td>{{ row.posts || '–' }}</td><td class="number">
+                    {{ countText(row.count) }}
+                  </td><td class="number">
+                    {{ amount(row.amount) }}
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </template>
         </section>
         <section>
           <h2 class="section-title">

@@ -52,7 +52,7 @@ async function viewOf(db: Executor, { on, currency, zone }: Asked): Promise<Clos
     if (balance === 0 && explained.length === 0) continue
     accounts.push({ account, balance, explained, difference: balance - explained.reduce((sum, one) => sum + one.amount, 0) })
   }
-  return { on, currency, receipts: await receiptsOf(db, { on, currency, zone }), accounts }
+  return { on, currency, receipts: await receiptsOf(db, { on, currency, zone }), papers: await receiptsByPosts(db, { on, currency, zone }), accounts }
 }
 
 // Where money came from stands in the source of its transaction.
@@ -64,6 +64,16 @@ async function receiptsOf(db: Executor, { on, currency, zone }: Asked): Promise<
     select ${channel} as channel, a.cycle, coalesce(a.answers ->> 'category', '') as category, count(distinct t.id) as count, -sum(l.amount) as amount ${credited} join application a on a.id = t.application_id
     where t.kind = 'receipt' and t.currency = ${currency} and ${dayOf(sql`t.at`, zone)} = ${on} group by 1, 2, 3 order by 1, 2, 3`)
   return rows.map(row => ({ ...row, count: Number(row.count), amount: Number(row.amount) }))
+}
+
+/** Money is for all that somebody chose: those who chose the same posts stand in one row, so that rows add up to what came in. */
+async function receiptsByPosts(db: Executor, { on, currency, zone }: Asked): Promise<ClosingView['papers']> {
+  const { rows } = await db.execute<{ cycle: string, posts: string[], count: string, amount: string }>(sql`
+    select a.cycle, coalesce((select jsonb_agg(p order by p) from jsonb_array_elements_text(a.answers -> 'posts') p), '[]') as posts, count(distinct t.id) as count, -sum(l.amount) as amount ${credited} join application a on a.id = t.application_id
+    where t.kind = 'receipt' and t.currency = ${currency} and ${dayOf(sql`t.at`, zone)} = ${on} group by 1, 2 order by 4 desc, 1, 2 limit 200`)
+  const titles = new Map<string, string>()
+  for (const cycle of new Set(rows.map(row => row.cycle))) for (const post of (await currentNotice(db, cycle)).notice.posts) titles.set(`${cycle} ${post.id}`, post.title)
+  return rows.map(({ cycle, posts, count, amount }) => ({ cycle, posts: posts.map(post => titles.get(`${cycle} ${post}`) ?? post).join(', '), count: Number(count), amount: Number(amount) }))
 }
 
 async function receiptsByDay(db: Executor, { now }: Pick<Context, 'now'>, currency: string, zone: Zone): Promise<ClosingPage['byDay']> {

@@ -150,6 +150,7 @@ export const bank = {
   reference: 'reference',
   state: 'state',
   receiptsOn: 'Receipts of {on}',
+  receiptsFor: 'What they were for',
   receiptsNone: 'Nothing came in on this day.',
   channel: 'channel',
   examination: 'examination',
