@@ -89,7 +89,7 @@ export default defineNuxtConfig({
     publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, { dir: fontFiles(), baseURL: 'type', maxAge: 86_400 }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
-    rollupConfig: { plugins: ['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))) },
+    rollupConfig: { plugins: [...['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))), workerAsText('virtual:offline-worker', here('./app/workers/offline.worker.ts'), 'browser')] },
   },
   vite: {
     worker: { format: 'es' },

@@ -12,3 +12,7 @@ declare module 'virtual:picture-worker' {
 declare module 'jaro-winkler' {
   export default function distance(first: string, second: string): number
 }
+declare module 'virtual:offline-worker' {
+  const code: string
+  export default code
+}

@@ -2,6 +2,9 @@
 /** Pages of candidates: no office, only what is theirs. */
 const session = useSessionStore()
 const router = useRouter()
+useHead({ link: [{ rel: 'manifest', href: '/app.webmanifest' }] })
+// Once the page stands: keeping it costs nothing that somebody waits for.
+onMounted(() => setTimeout(() => { void useOffline().then(offline => offline.startKeeping()).catch(() => undefined) }, 3000))
 async function leave() {
   if (await attempt(() => session.signOut())) await router.push('/apply')
 }
@@ -32,6 +35,13 @@ async function leave() {
         href="/apply"
         target="_blank"
       >{{ say('house.signInInAnotherTab') }}</a>{{ say('house.thenGoOn') }}
+    </p>
+    <p
+      v-if="keptSince"
+      class="note is-attention"
+      role="status"
+    >
+      {{ say('own.asItStood', { at: new Date(keptSince).toLocaleString() }) }}
     </p>
     <main>
       <slot />

@@ -27,6 +27,7 @@ export const useSessionStore = defineStore('session', () => {
   async function signOut(): Promise<void> {
     await callApi('/api/session', { method: 'DELETE' })
     dropPictures()
+    forgetOwn(principal.value)
     take({ principal: null, csrfToken: null })
   }
   const allowed = (permission: Permission, relations: readonly Relation[] = []) => principal.value !== null && may(principal.value, permission, relations)

@@ -1,6 +1,6 @@
 /**
  * Every refusal by its code, with the kind that decides the HTTP status. Words come from the code and its parameters
- * (`core/words/en/refusals`). A code lasts: programs go by it.
+ * (`core/words/en/refusals` and `office-refusals`). A code lasts: programs go by it.
  */
 export const refusalKinds = {
   'session.none': 'not-signed-in', 'session.over': 'not-signed-in', 'session.foreign-origin': 'not-allowed', 'session.foreign-page': 'not-allowed',
