@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { AnnouncementView } from '~~/shared/announcements'
 import type { LetterPage } from '~~/shared/candidates'
 
 /** What went out of the house, the newest first. */
@@ -12,9 +13,14 @@ async function load(more = false) {
   rows.value = more ? [...rows.value, ...page.rows] : page.rows
   next.value = page.next
 }
+const many = shallowRef<AnnouncementView[]>([])
+const cycle = useCycleStore()
 const again = useDebounced(() => { void attempt(load) }, 300)
 watch(search, again)
-const { failure } = useLoaded(load)
+const { failure } = useLoaded(async () => {
+  await load()
+  if (cycle.code) many.value = await callApi<AnnouncementView[]>(cycle.path('announcements'))
+})
 </script>
 
 <template>
@@ -27,6 +33,23 @@ const { failure } = useLoaded(load)
       :text="failure"
       kind="refusal"
     />
+    <details v-if="many.length > 0">
+      <summary><b>{{ say('questions.toMany', { n: many.length }) }}</b></summary>
+      <table class="plain-table">
+        <tbody>
+          <tr
+            v-for="one in many"
+            :key="one.id"
+          >
+            <td class="nowrap">
+              {{ spelling.instant(one.at) }}
+            </td><td><b>{{ one.subject }}</b><br>{{ one.text }}</td><td>{{ one.by }}</td><td>
+              {{ one.isWhole ? say('questions.manyReached', { reached: one.reached, without: one.without }) : say('questions.manyUnderWay') }} {{ one.unsent > 0 ? say('questions.manyUnsent', { unsent: one.unsent }) : '' }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </details>
     <label
       for="find"
       class="small"

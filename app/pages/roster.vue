@@ -152,6 +152,7 @@ function choose(query: string) {
   router.replace({ query: JSON.parse(query) as Record<string, string> }).then(() => { search.value = String(route.query.search ?? '') })
 }
 const isActing = ref(false)
+const isWriting = ref(false)
 const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
 
@@ -312,8 +313,20 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         @click="isActing = true"
       >
         {{ say('roster.actOnAll') }}
+      </button> <button
+        v-if="session.may('letters.announce') && (count?.n ?? 0) > 0"
+        type="button"
+        class="press small"
+        @click="isWriting = true"
+      >
+        {{ say('roster.writeToAll') }}
       </button> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
     </p>
+    <LazyRosterAnnounce
+      v-if="isWriting"
+      :filter="filter"
+      @close="isWriting = false"
+    />
     <RosterBulk
       v-if="isActing"
       :filter="filter"

@@ -27,7 +27,7 @@ const table = {
   /** One's own applications and letters. */
   'own.read': { candidate: 'any' },
   /** What goes out of the house. */
-  'letters.read': { officer: 'any' },
+  'letters.read': { officer: 'any' }, 'letters.announce': { officer: 'any' },
   'staff.manage': staffWho('administrator'),
   'cycles.read': { ...office, ...staffWho('administrator', 'superintendent'), product: 'any' },
   'notice.read': { ...office, superintendent: 'any', product: 'any' },

@@ -10,6 +10,7 @@ const messages = {
   'staff.own-account': `Another administrator does this for your own account. ${nothing}`,
   'staff.roles-unknown': `A member of staff needs at least one role. ${nothing}`,
   'route.unknown': 'There is nothing at this address.',
+  'letter.announced': 'A letter of this number went out before, with other words: “{subject}”. Load the page anew and write again; nothing was sent.',
   'work.unknown': 'There is no such work.',
   'work.other': 'Other work of this kind is under way, started by {by}. Wait for its end or stop it; nothing was started.',
   'work.not-started': 'The work could not be started. Try again.',

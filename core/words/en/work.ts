@@ -100,4 +100,4 @@ export const codeRefusalWords: Record<Extract<CodeVerdict, { ok: false }>['why']
 }
 
 /** Kinds of long work. */
-export const workTitles: Record<string, string> = { 'allocate': 'Run of the allocation', 'publish': 'Publishing a run', 'issue-cards': 'Issuing cards', 'review': 'Judging all applications again', 'try-roll': 'Trying a nominal roll', 'enter-roll': 'Entering a nominal roll', 'assess-anew': 'Assessing fees anew', 'match-lines': 'Explaining lines of statements', 'prove-counts': 'Proving the counts', 'find-pairs': 'Comparing all applications', 'act-on-many': 'One act on many' }
+export const workTitles: Record<string, string> = { 'allocate': 'Run of the allocation', 'publish': 'Publishing a run', 'issue-cards': 'Issuing cards', 'review': 'Judging all applications again', 'try-roll': 'Trying a nominal roll', 'enter-roll': 'Entering a nominal roll', 'assess-anew': 'Assessing fees anew', 'match-lines': 'Explaining lines of statements', 'prove-counts': 'Proving the counts', 'find-pairs': 'Comparing all applications', 'act-on-many': 'One act on many', 'announce': 'A letter to many' }

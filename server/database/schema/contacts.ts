@@ -1,4 +1,5 @@
-import { index, integer, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import { boolean, index, integer, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import type { Channel } from '../../../core/identity/address'
 import { principal } from './people'
 
@@ -40,4 +41,6 @@ export const letter = pgTable('letter', {
   at: at('at').notNull(),
   state: text('state').$type<LetterState>().notNull().default('waiting'),
   settledAt: at('settled_at'),
-}, t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at), index('letter_by_state').on(t.state, t.at)])
+  /** One of many that say the same: letters to one go before it. */
+  isOfMany: boolean('is_of_many').notNull().default(false),
+}, t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at), index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`)])

@@ -99,16 +99,39 @@ export const openMatter = pgTable('open_matter', {
   index('open_matter_by_last_day').on(t.cycle, t.kind, t.until, t.id).where(sql`${t.clearedAt} is null`),
 ])
 
+/** A letter that went to everybody who matched a question to the roster. */
+export const announcement = pgTable('announcement', {
+  id: uuid('id').primaryKey(),
+  cycle: text('cycle').notNull(),
+  subject: text('subject').notNull(),
+  text: text('text').notNull(),
+  /** Whom it was for, as the roster was asked. */
+  filter: jsonb('filter').$type<unknown>().notNull(),
+  by: uuid('by').notNull(),
+  at: at('at').notNull(),
+  /** Applications that were written to, and those whose people have proved no address; counted once all are written down. */
+  reached: integer('reached').notNull().default(0),
+  without: integer('without').notNull().default(0),
+  isWhole: boolean('is_whole').notNull().default(false),
+}, t => [index('announcement_by_cycle').on(t.cycle, t.at)])
+
 /** A message that an act owes to somebody; templates and sending come from elsewhere. */
 export const message = pgTable('message', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id, { onDelete: 'cascade' }),
   cycle: text('cycle').notNull(),
-  kind: text('kind').$type<ActId>().notNull(),
+  kind: text('kind').$type<ActId | 'announce'>().notNull(),
   parameters: jsonb('parameters').$type<Record<string, string | number>>().notNull(),
   at: at('at').notNull(),
   sentAt: at('sent_at'),
-}, t => [index('message_by_application').on(t.applicationId, t.at), index('message_to_send').on(t.at).where(sql`${t.sentAt} is null`)])
+  /** What was written to many, where it is that. */
+  announcementId: uuid('announcement_id').references(() => announcement.id),
+}, t => [
+  uniqueIndex('message_announced').on(t.announcementId, t.applicationId).where(sql`${t.announcementId} is not null`),
+  index('message_by_application').on(t.applicationId, t.at),
+  // What is owed to one goes before what was written to many.
+  index('message_to_send').on(sql`(${t.announcementId} is not null)`, t.at).where(sql`${t.sentAt} is null`),
+])
 
 export type ProposalState = 'waiting' | 'confirmed' | 'withdrawn'
 

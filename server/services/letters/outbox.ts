@@ -1,9 +1,10 @@
 import { and, desc, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
+import { filledIn } from '../../../core/application/announcement'
 import type { Channel } from '../../../core/identity/address'
 import type { Notice } from '../../../core/notice/schema'
 import type { LetterPage } from '../../../shared/candidates'
 import { alone, type Executor } from '../../database/client'
-import { application, contact, letter, message } from '../../database/schema'
+import { announcement, application, contact, letter, message } from '../../database/schema'
 import type { MessageGateway } from '../../standins/messages'
 import type { Caller, Context } from '../context'
 import { settleMattersOfOwner } from '../acts/matters'
@@ -11,7 +12,7 @@ import { currentNotice } from '../notice/notices'
 
 /** What goes out of the house: letters laid down in the transaction that owes them, and carried to the gateway afterwards. */
 
-export interface Letter { principalId: string | null, channel: Channel, address: string, subject: string, body: string }
+export interface Letter { principalId: string | null, channel: Channel, address: string, subject: string, body: string, isOfMany?: boolean }
 
 /** Lays a letter down to be carried. */
 export async function postLetter(tx: Executor, context: Context, given: Letter): Promise<void> {
@@ -24,17 +25,22 @@ const atOnce = 500
 export async function writeLetters(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
-    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, owner: application.ownerId, told: message.parameters }).from(message)
-      .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(message.at).limit(atOnce)
+    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, name: application.displayName, owner: application.ownerId, told: message.parameters, announcement: message.announcementId }).from(message)
+      .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(sql`${message.announcementId} is not null`, message.at).limit(atOnce)
     if (owed.length === 0) return 0
     const contacts = await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? [])))
     const notices = new Map<string, Notice>()
     for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
+    const announced = new Map((await tx.select().from(announcement).where(inArray(announcement.id, owed.flatMap(row => row.announcement ?? [])))).map(row => [row.id, row]))
     const { actLetter } = context.language.letters
-    for (const { cycle, kind, number, owner, told } of owed) {
+    for (const { cycle, kind, number, name, owner, told, announcement: of } of owed) {
       const notice = notices.get(cycle)
       for (const { principalId, channel, address } of contacts.filter(c => c.principalId === owner)) {
-        if (notice) await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice, kind, number, told) })
+        if (!notice) continue
+        const many = of === null ? undefined : announced.get(of)
+        const fill = (text: string) => filledIn(text, { name, number, examination: notice.title })
+        if (many) await postLetter(tx, context, { principalId, channel, address, subject: fill(many.subject), body: fill(many.text), isOfMany: true })
+        else if (kind !== 'announce') await postLetter(tx, context, { principalId, channel, address, ...actLetter(notice, kind, number, told) })
       }
     }
     await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))
@@ -47,7 +53,7 @@ export async function writeLetters(caller: Caller): Promise<number> {
 export async function carryLetters(caller: Caller, gateway: MessageGateway): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'carrying letters', async () => {
-    const waiting = await context.db.select().from(letter).where(eq(letter.state, 'waiting')).orderBy(letter.at).limit(atOnce)
+    const waiting = await context.db.select().from(letter).where(eq(letter.state, 'waiting')).orderBy(letter.isOfMany, letter.at).limit(atOnce)
     for (const { id, principalId, channel, address, subject, body } of waiting) {
       const taken = await gateway.take({ id, channel, address, subject, body })
       await context.db.transaction(async (tx) => {

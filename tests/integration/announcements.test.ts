@@ -1,0 +1,65 @@
+import { randomUUID } from 'node:crypto'
+import { eq } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { contact, letter, message } from '../../server/database/schema'
+import { announce, listAnnouncements } from '../../server/services/letters/announcements'
+import { carryLetters, postLetter, writeLetters } from '../../server/services/letters/outbox'
+import { announcementSchema, type AnnouncementInput } from '../../shared/announcements'
+import { openOffice, type Office } from '../support/office'
+import { problemOf } from '../support/problem'
+
+let office: Office
+beforeAll(async () => { office = await openOffice() })
+afterAll(() => office.close())
+
+const on = () => Promise.resolve(true)
+const input = (more: Partial<AnnouncementInput> = {}): AnnouncementInput => ({ id: randomUUID(), filter: { is: ['form:drafting'] }, subject: 'News of {examination}', text: 'Dear {name}, {number}: the hall has moved.', mode: 'do', ...more })
+const run = (asked: AnnouncementInput) => announce(office.as(), office.cycle, asked, on)
+
+/** A candidate with a draft, and an address that they have proved. */
+async function drafting(address: string): Promise<string> {
+  const owner = await office.candidate()
+  await office.db.insert(contact).values({ id: randomUUID(), principalId: owner.id, channel: 'email', address, provedAt: office.now })
+  return office.complete(owner)
+}
+async function write(): Promise<void> {
+  while (await writeLetters(office.product) > 0) { /* page by page */ }
+}
+const lettersTo = (address: string) => office.db.select().from(letter).where(eq(letter.address, address))
+
+describe('a letter to many', () => {
+  it('tells before whom it reaches and how it reads, and reaches each once, however often it is sent', async () => {
+    const id = await drafting('one@post.example')
+    await drafting('two@post.example')
+    // Entered by the office: nobody has proved an address.
+    await office.complete()
+    const { number, name } = await office.dossier(id)
+    const asked = input()
+    expect(await run({ ...asked, mode: 'try' })).toEqual({ people: 3, reached: 2, without: 1, subject: `News of ${office.notice.title}`, text: `Dear ${name}, ${number}: the hall has moved.` })
+    expect([(await listAnnouncements(office.as(), office.cycle)).length, (await office.db.select().from(message).where(eq(message.kind, 'announce'))).length]).toEqual([0, 0])
+
+    await run(asked)
+    // Taken up again after a process died, and pressed again.
+    expect(await run(asked)).toMatchObject({ people: 3, reached: 2, without: 1 })
+    await write()
+    expect(await lettersTo('one@post.example')).toMatchObject([{ subject: `News of ${office.notice.title}`, body: `Dear ${name}, ${number}: the hall has moved.`, isOfMany: true }])
+    expect(await listAnnouncements(office.as(), office.cycle)).toMatchObject([{ id: asked.id, reached: 2, without: 1, isWhole: true, unsent: 0, by: 'the officer' }])
+    expect(await problemOf(run({ ...asked, text: 'Other words.' }))).toMatchObject({ code: 'letter.announced' })
+    expect(await problemOf(announce(office.as('scrutineer'), office.cycle, input(), on))).toMatchObject({ code: 'access.role' })
+  })
+
+  it('goes after what is owed to one, and knows only what stands in braces for everybody', async () => {
+    const id = await drafting('three@post.example')
+    await run(input({ subject: 'Many' }))
+    await office.act(id, 'withdraw', { reason: 'changed my mind' })
+    await write()
+    const context = await office.context()
+    await postLetter(office.db, context, { principalId: null, channel: 'email', address: 'code@post.example', subject: 'Your code', body: '123456' })
+    const carried: string[] = []
+    await carryLetters(office.product, { take: ({ subject }) => Promise.resolve(carried.push(subject) > 0) })
+    const places = carried.map((subject, place) => subject === 'Many' ? place : -1).filter(place => place >= 0)
+    expect(places.length).toBeGreaterThan(0)
+    expect(Math.min(...places)).toBeGreaterThan(Math.max(carried.indexOf('Your code'), carried.findIndex(subject => subject.includes('withdrawn'))))
+    expect([input(), input({ text: 'Pay {fee}' }), input({ subject: ' ' }), input({ text: 'x'.repeat(4001) })].map(one => announcementSchema.safeParse(one).success)).toEqual([true, false, false, false])
+  })
+})
