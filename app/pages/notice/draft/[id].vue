@@ -150,6 +150,7 @@ const { failure } = useLoaded(draft.load)
           :only="noticeGroups[group]"
         />
         <EditTryPerson v-if="group === 'posts' || group === 'fees' || group === 'files'" />
+        <LazyEditRehearse v-if="group === 'posts' || group === 'fees' || group === 'centres'" />
       </div>
       <EditMargin
         :group="group"
