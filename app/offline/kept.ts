@@ -31,9 +31,10 @@ export async function forgetAnswers(): Promise<void> {
   if (canKeep()) await caches.delete(ownKept)
 }
 
-/** Lets the browser keep the pages: what this one has loaded so far, and with the worker all that follows. */
-export async function startKeeping(): Promise<void> {
+/** Lets the browser keep the pages: what this one has loaded so far, and with the worker all that follows; and who is signed in, who may have come without a question to the office. */
+export async function startKeeping(session: { principal: SignedInView | null, csrfToken: string | null }): Promise<void> {
   if (!canKeep() || !('serviceWorker' in navigator)) return
+  if (session.principal?.kind === 'candidate') await keepAnswer('/api/session', session)
   await navigator.serviceWorker.register('/offline-worker.js')
   const parts = performance.getEntriesByType('resource').map(({ name }) => new URL(name)).filter(url => url.origin === location.origin && /^\/(_nuxt|type|looks)\//.test(url.pathname) && !url.pathname.startsWith('/_nuxt/builds/'))
   const shell = await caches.open(shellKept)

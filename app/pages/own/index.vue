@@ -24,8 +24,8 @@ const begin = (code: string) => send(async () => {
 const isOpen = (one: OwnApplication) => one.form === 'drafting' || one.form === 'correcting'
 function next(one: OwnApplication): string {
   if (!one.zone) return ''
+  if (one.due !== null && one.due > 0 && one.currency && one.lastPayment && (one.form === 'submitted' || one.form === 'drafting')) return say('own.toPay', { due: spellAmount(one.due, one.currency), until: spellInstant(one.lastPayment, one.zone) })
   if (one.form === 'drafting' && one.closes) return say('own.notHandedIn', { at: spellInstant(one.closes, one.zone) })
-  if (one.form === 'submitted' && one.due !== null && one.due > 0 && one.currency && one.lastPayment) return say('own.toPay', { due: spellAmount(one.due, one.currency), until: spellInstant(one.lastPayment, one.zone) })
   return ''
 }
 const zone = computed(() => own.value?.examinations[0]?.zone ?? { name: 'UTC', utcOffsetMinutes: 0 })

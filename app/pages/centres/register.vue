@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import type { City } from '~~/core/notice/schema'
+import type { Place, PlaceRoom } from '~~/shared/places'
+
+/** The register of centres: every city on the map, its venues and rooms, and who has booked what of them. */
+useHead({ title: titled(say('centres.register')) })
+const cycle = useCycleStore()
+const route = useRoute()
+const router = useRouter()
+const places = shallowRef<Place[]>([])
+const chosen = computed(() => places.value.find(place => place.code === route.query.city) ?? null)
+const choose = (city: string) => router.replace({ query: city === route.query.city ? {} : { city } })
+const { failure } = useLoaded(async () => { places.value = await callApi<Place[]>('/api/centres/places') })
+
+const bookingOf = (room: PlaceRoom, of: string | null) => room.bookings.find(booked => booked.cycle === of)
+const roomsOf = (place: Place) => place.venues.flatMap(venue => venue.rooms)
+const seatsOf = (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => n + (bookingOf(room, of)?.seats ?? 0), 0)
+const stepFreeOf = (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => n + (bookingOf(room, of)?.stepFree ?? 0), 0)
+/** Discs as large as the most that any examination uses, filled as far as the one in work does. */
+const most = (place: Place) => Math.max(0, ...places.value.length > 0 ? cycles.value.map(code => seatsOf(place, code)) : [])
+const cycles = computed(() => [...new Set(places.value.flatMap(roomsOf).flatMap(room => room.bookings.map(booked => booked.cycle)))].sort())
+const cities = computed(() => places.value.map(({ code, ...place }): City => ({ id: code, ...place, number: 1, venues: [] })))
+const figures = computed(() => places.value.map(place => ({ city: place.code, capacity: most(place), placed: seatsOf(place, cycle.code), firstChoice: 0 })))
+const shown = computed(() => chosen.value ? [chosen.value] : places.value)
+const total = computed(() => ({ cities: places.value.length, venues: places.value.flatMap(place => place.venues).length, rooms: places.value.flatMap(roomsOf).length, seats: places.value.reduce((n, place) => n + seatsOf(place, cycle.code), 0), stepFree: places.value.reduce((n, place) => n + stepFreeOf(place, cycle.code), 0) }))
+/** A room is drawn seat by seat while that can be seen. */
+const drawnAtMost = 240
+const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
+</script>
+
+<template>
+  <div class="page">
+    <CentresAreas />
+    <h1>{{ say('centres.register') }}</h1>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
+    <template v-if="places.length > 0">
+      <p class="soft">
+        {{ say('centres.registerHolds', { ...total, cycle: cycle.code ?? '' }) }}
+        <span class="small">{{ say('centres.registerAs') }} <template
+          v-for="format in formats"
+          :key="format"
+        ><a
+          :href="`/api/centres/table?format=${format}`"
+          class="files"
+          download
+        >{{ say('centres.fileKind', { format }) }}</a> </template></span>
+      </p>
+      <div class="split">
+        <div class="map">
+          <CentresCityMap
+            :cities="cities"
+            :figures="figures"
+            :chosen="chosen?.code ?? null"
+            :said="(city, figure) => say('centres.discSays', { title: city.title, cycle: cycle.code ?? '', used: figure.placed, most: figure.capacity })"
+            small
+            @choose="choose"
+          />
+          <p class="soft small">
+            {{ say('centres.discsAre', { cycle: cycle.code ?? '' }) }}
+          </p>
+        </div>
+        <div>
+          <p
+            v-if="chosen"
+            class="small"
+          >
+            <button
+              class="press"
+              @click="choose(chosen.code)"
+            >
+              {{ say('centres.wholeRegister') }}
+            </button>
+          </p>
+          <table
+            v-else
+            class="plain-table"
+          >
+            <thead><tr><th>{{ say('centres.city') }}</th><th>{{ say('centres.island') }}</th><th class="number">{{ say('centres.venuesColumn') }}</th><th class="number">{{ say('centres.seatsOfCycle', { cycle: cycle.code ?? '' }) }}</th><th class="number">{{ say('centres.stepFreeColumn') }}</th></tr></thead>
+            <tbody>
+              <tr
+                v-for="place in places"
+                :key="place.code"
+              >
+                <td>
+                  <button
+                    class="press"
+                    @click="choose(place.code)"
+                  >
+                    {{ place.title }}
+                  </button>
+                </td><td>{{ place.island }}</td><td class="number">
+                  {{ place.venues.length }}
+                </td><td class="number">
+                  {{ countText(seatsOf(place, cycle.code)) }}
+                </td><td class="number">
+                  {{ countText(stepFreeOf(place, cycle.code)) }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <template v-if="chosen">
+            <section
+              v-for="place in shown"
+              :key="place.code"
+            >
+              <h2>{{ place.title }} <span class="soft small">{{ say('centres.cityFacts', { island: place.island, lat: String(place.lat), lon: String(place.lon), prefix: place.postalPrefix }) }}</span></h2>
+              <article
+                v-for="venue in place.venues"
+                :key="venue.code"
+              >
+                <p><b>{{ venue.title }}</b> <span class="soft">{{ venue.address }}</span></p>
+                <div
+                  v-for="room in venue.rooms"
+                  :key="room.code"
+                  class="room"
+                >
+                  <p>
+                    {{ room.title }} <span class="soft small">{{ room.bookings.length === 0 ? say('centres.bookedByNobody') : room.bookings.map(one => say('centres.bookedBy', { cycle: one.cycle, seats: one.seats, stepFree: one.stepFree })).join('; ') }}</span>
+                  </p>
+                  <div
+                    v-if="(bookingOf(room, cycle.code)?.seats ?? 0) > 0 && (bookingOf(room, cycle.code)?.seats ?? 0) <= drawnAtMost"
+                    class="grid"
+                    role="img"
+                    :aria-label="say('centres.roomDrawn', { seats: bookingOf(room, cycle.code)?.seats ?? 0, stepFree: bookingOf(room, cycle.code)?.stepFree ?? 0 })"
+                  >
+                    <i
+                      v-for="seat in bookingOf(room, cycle.code)?.seats"
+                      :key="seat"
+                      :class="{ free: seat <= (bookingOf(room, cycle.code)?.stepFree ?? 0) }"
+                    />
+                  </div>
+                </div>
+              </article>
+            </section>
+          </template>
+        </div>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.split { display: grid; grid-template-columns: minmax(320px, 1fr) minmax(360px, 1fr); gap: 28px; align-items: start; }
+.map { position: sticky; top: 12px; }
+.files { margin-left: 10px; }
+@media (max-width: 900px) { .split { grid-template-columns: 1fr; } .map { position: static; } }
+article { border-top: 1px solid var(--line); padding: 8px 0; }
+.room { padding: 4px 0 4px 14px; }
+.grid { display: flex; flex-wrap: wrap; gap: 3px; max-width: 400px; padding-top: 3px; }
+.grid > i { width: 11px; height: 11px; border: 1px solid var(--accent); }
+.grid > .free { background: var(--accent); border-radius: 50%; }
+h2 { font-size: 19px; margin: 6px 0; }
+</style>

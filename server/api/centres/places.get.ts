@@ -1,0 +1,4 @@
+import { route } from '../../http/handle'
+import { readPlaces } from '../../services/centres/places'
+
+export default route(({ caller }) => readPlaces(caller))
