@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import '../core/words/en/office-refusals'
 import { readProblem, refusal } from './problem'
 
 describe('a problem', () => {

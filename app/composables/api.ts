@@ -9,6 +9,11 @@ interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: un
  * connection becomes one too, so that no screen has to tell kinds of failure apart.
  */
 export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
+  const early = asked.get(path)
+  if (early && (call.method ?? 'GET') === 'GET') {
+    asked.delete(path)
+    return early as Promise<T>
+  }
   const session = useSessionStore()
   const url = new URL(path, window.location.origin)
   for (const [name, value] of Object.entries(call.query ?? {})) {
@@ -32,7 +37,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) {
     // Only what is a candidate's own; the office's machines keep nothing of anybody.
-    if (isQuestion && isKept(path) && isOfCandidate(session.principal ?? (data as Session | null)?.principal)) void useOffline().then(offline => offline.keepAnswer(path, data))
+    if (isQuestion && isKept(path)) void (path === '/api/session' ? Promise.resolve((data as Session | null)?.principal) : whoAsks()).then(who => isOfCandidate(who) ? useOffline().then(offline => offline.keepAnswer(path, data)) : undefined)
     return data as T
   }
   const problem = readProblem(data)
@@ -44,6 +49,24 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   throw new ProblemError(problem)
 }
 
+const asked = new Map<string, Promise<unknown>>()
+/** Asks a question before the page that needs its answer stands: whoever asks it next is given that. On a slow line each question after another costs half a second. */
+export function askEarly(path: string): void {
+  if (asked.has(path)) return
+  const answer = callApi(path)
+  asked.set(path, answer)
+  // Whoever asks is told of a failure; where nobody does, there is none. An answer that nobody takes soon is old.
+  answer.catch(() => undefined)
+  setTimeout(() => asked.delete(path), 10_000)
+}
+/** Who is signed in, once that is known. */
+function whoAsks(): Promise<SignedInView | null> {
+  const session = useSessionStore()
+  if (session.loaded) return Promise.resolve(session.principal)
+  return new Promise((done) => {
+    watch(() => session.loaded, () => done(session.principal), { once: true })
+  })
+}
 interface Session { principal?: SignedInView | null }
 const isOfCandidate = (who: SignedInView | null | undefined) => who?.kind === 'candidate'
 /** What is a candidate's own leaves the browser with them. */

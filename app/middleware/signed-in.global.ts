@@ -6,8 +6,12 @@ export default defineNuxtRouteMiddleware(async (to) => {
   if (!ofCandidates(to.path)) await loadOfficeWords()
   if (open.some(path => to.path.startsWith(path))) return
   const session = useSessionStore()
-  await session.load()
   const isOwn = ofCandidates(to.path)
+  if (isOwn && !session.loaded && typeof to.params.id === 'string') {
+    askEarly(`/api/applications/${to.params.id}`)
+    useCycleStore().askEarlyForLast()
+  }
+  await session.load()
   if (!session.principal && isOwn) return navigateTo('/apply')
   if (!session.principal) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } })
   // Candidates have pages of their own, and the office has its.

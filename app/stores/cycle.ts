@@ -37,11 +37,16 @@ export const useCycleStore = defineStore('cycle', () => {
     const kept = localStorage.getItem(lastCycle)
     if (kept && !notice.value) await choose(kept).catch(() => undefined)
   }
+  /** Asks for that notice before it is known who is signed in. */
+  function askEarlyForLast(): void {
+    const kept = localStorage.getItem(lastCycle)
+    if (kept && !notice.value) askEarly(`/api/cycles/${kept}/notice`)
+  }
   async function refreshBand(): Promise<void> {
     if (code.value && useSessionStore().may('cycles.read')) band.value = await callApi<Band>(`/api/cycles/${code.value}/band`)
   }
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`
   }
-  return { code, cycles, notice, version, band, load, choose, recall, refreshBand, path }
+  return { code, cycles, notice, version, band, load, choose, recall, askEarlyForLast, refreshBand, path }
 })

@@ -26,9 +26,10 @@ export function inventPerson(notice: Notice, spread: Spread, random: Random, tod
   const answered = new Set<string>()
   // What is asked follows from what was answered before; posts come last, when all that decides on them is there.
   for (let round = 0; round < rounds; round += 1) {
-    const open = liveSheet(notice, answers).asked.filter(question => !answered.has(question.id) && (question.kind !== 'posts' || round > 0))
-    if (open.length === 0 && round > 0) break
-    for (const question of open) {
+    const open = liveSheet(notice, answers).asked.filter(question => !answered.has(question.id))
+    const others = open.filter(question => question.kind !== 'posts')
+    if (open.length === 0) break
+    for (const question of others.length > 0 ? others : open) {
       answered.add(question.id)
       if (question.kind === 'posts') answers[question.id] = choosePosts(about, question, answers)
       else if (answers[question.id] === undefined) answers[question.id] = answerOf(about, question, answers)

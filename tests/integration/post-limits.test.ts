@@ -23,7 +23,7 @@ async function filled(changes: Answers): Promise<string> {
   await saveAnswers(office.as(), id, { revision: 1, changes })
   return id
 }
-const submit = (id: string) => office.act(id, 'submit', { revision: 2, declared: true })
+const submit = async (id: string) => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
 const decide = (id: string, word: 'granted' | 'declined') => office.act(id, 'decide-request', { request: 'more-posts', word, reason }, office.as('scrutineer'))
 
 describe('more posts than a group allows', () => {

@@ -1,6 +1,7 @@
-import type { RefusalCode, RefusalParameters } from '../../refusal/codes'
-import { formatMessage } from '../message'
-import { messages as ofCandidates, nothing } from './refusals'
+import type { RefusalCode } from '../../refusal/codes'
+import { knowRefusals, messages as ofCandidates, nothing } from './refusals'
+
+export { refusalText } from './refusals'
 
 /** What refusals say that only the office meets; pages of candidates are told them by the office's own sentence. */
 const messages = {
@@ -154,7 +155,4 @@ const messages = {
 /** All messages, for the check that every language has the same keys and placeholders. */
 export const refusalMessages: Readonly<Record<RefusalCode, string>> = { ...ofCandidates, ...messages }
 
-/** The sentence that tells a person why, and what to do. */
-export function refusalText(code: RefusalCode, parameters: RefusalParameters): string {
-  return formatMessage('en', refusalMessages[code], parameters)
-}
+knowRefusals(messages)

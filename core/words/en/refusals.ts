@@ -202,9 +202,14 @@ export const messages = {
   'picture.moves': `The picture moves: it is several pictures in one. A single still one is wanted. ${asJpeg}`,
 } satisfies Partial<Record<RefusalCode, string>>
 
-const known: Readonly<Partial<Record<RefusalCode, string>>> = messages
+const known: Partial<Record<RefusalCode, string>> = { ...messages }
 
-/** The sentence that tells a person why, and what to do; empty for a refusal that only the office meets. */
+/** Makes further sentences known: those that only the office meets come with the words of the office. */
+export function knowRefusals(more: Partial<Record<RefusalCode, string>>): void {
+  Object.assign(known, more)
+}
+
+/** The sentence that tells a person why, and what to do; empty for a refusal that only the office meets, as long as its words are not there. */
 export function refusalText(code: RefusalCode, parameters: RefusalParameters): string {
   const message = known[code]
   return message === undefined ? '' : formatMessage('en', message, parameters)
