@@ -1,3 +1,4 @@
+import type { WayCost } from '../core/fees/channel'
 import { z } from 'zod'
 import type { Tracks } from '../core/application/tracks'
 import type { EventFault } from '../core/fees/gateway-event'
@@ -19,3 +20,6 @@ export interface ReceiptView { id: string, number: string, amount: number, curre
 /** What the office says of a receipt to whoever has its number and code. */
 export interface ReceiptCheck extends ReceiptView { application: string }
 export const receiptCheckSchema = z.strictObject({ number: z.string().trim().min(1).max(40), code: z.string().trim().min(1).max(40) })
+
+/** What several owe together, and what each way of paying it in one payment costs; `due` in minor units. */
+export interface OwedTogether { people: number, due: number, currency: { code: string, exponent: number }, costs: WayCost[] }

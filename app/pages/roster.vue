@@ -153,6 +153,7 @@ function choose(query: string) {
 }
 const isActing = ref(false)
 const isWriting = ref(false)
+const isPaying = ref(false)
 const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
 
@@ -320,12 +321,24 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         @click="isWriting = true"
       >
         {{ say('roster.writeToAll') }}
+      </button> <button
+        v-if="session.may('fees.collect') && (count?.n ?? 0) > 0"
+        type="button"
+        class="press small"
+        @click="isPaying = true"
+      >
+        {{ say('roster.payForAll') }}
       </button> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
     </p>
     <LazyRosterAnnounce
       v-if="isWriting"
       :filter="filter"
       @close="isWriting = false"
+    />
+    <LazyRosterPayForAll
+      v-if="isPaying"
+      :filter="filter"
+      @close="isPaying = false"
     />
     <RosterBulk
       v-if="isActing"

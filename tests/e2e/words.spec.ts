@@ -80,7 +80,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
+    '/centres/new', '/centres/demand', '/centres/compare', '/centres/register', '/centres/register?city=skarnholm', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)
@@ -102,6 +102,9 @@ test('every page says all its words in the language that was chosen', async ({ p
   await page.goto('/roster')
   await button(page, 'Columns').click()
   await look('the list of columns')
+  await page.keyboard.press('Escape')
+  await button(page, 'Write to all of them').click()
+  await look('a letter to many')
   await page.goto(`/intake/${waiting}`)
   await button(page, 'Withdraw the application').click()
   await look('the dialog of an act')

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
 import { payment } from '../../server/database/schema'
 import { receiveGatewayEvent, sweepOverduePayments } from '../../server/services/fees/payments'
-import { openTogether } from '../../server/services/fees/together'
+import { openForList, openTogether, owedByList } from '../../server/services/fees/together'
 import { answerRefund, proposeRefund } from '../../server/services/bank/refunds'
 import { ordersLeft } from '../../server/services/bank/refund-sources'
 import { readOwn } from '../../server/services/candidates/own'
@@ -89,6 +89,27 @@ describe('one payment for several', () => {
     const left = new Map((await ordersLeft(office.db, [one])).get(one)?.map(({ order, left }) => [order, left]))
     expect(left).toEqual(new Map([[again, 79_000], [paid.order, 80_090 - 79_000]]))
     expect([await standing(one), await standing(other)]).toMatchObject([{ fee: 'settled', received: 80_090 }, { fee: 'settled' }])
+    await expectSoundBooks(office)
+  })
+
+  it('is opened by the office for those of a list who owe, and for none of the others', async () => {
+    const named = { filter: { search: 'Berrow' } as const }
+    expect(await problemOf(openForList(office.as('accounts'), office.gateway, office.cycle, { filter: { search: 'nobody of this name' } }))).toMatchObject({ code: 'payment.together-none' })
+    expect(await problemOf(owedByList(office.as('scrutineer'), office.cycle, {}))).toMatchObject({ code: 'access.role' })
+    const school = ['Aldis Berrow', 'Osmer Berrow'].map(async (name) => {
+      const id = await office.draft({ certificateName: name, identityName: name })
+      await office.addPapers(id)
+      await office.addPictures(id)
+      await office.act(id, 'submit', { revision: 1, declared: true })
+      return id
+    })
+    const ids = await Promise.all(school)
+    expect(await owedByList(office.as('accounts'), office.cycle, named.filter)).toMatchObject({ people: 2, due: 158_000, costs: [{ way: 'card', charge: 1896, tax: 284 }] })
+    const { order, amount } = await openForList(office.as('accounts'), office.gateway, office.cycle, named)
+    expect(amount).toBe(160_180)
+    await tell(order, 'pay')
+    expect(await Promise.all(ids.map(standing))).toMatchObject([{ fee: 'settled' }, { fee: 'settled' }])
+    expect(await problemOf(owedByList(office.as('accounts'), office.cycle, named.filter))).toMatchObject({ code: 'payment.together-none' })
     await expectSoundBooks(office)
   })
 

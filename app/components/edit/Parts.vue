@@ -105,7 +105,7 @@ function add({ key, node }: Part) {
 .part.head { padding: 10px 0 18px; }
 .part.head > .name { font-size: 18px; border-bottom: 1px solid var(--line); padding-bottom: 6px; margin-bottom: 4px; }
 .part.head > .own { padding-left: 0; border-left: 0; }
-.away { font-weight: 400; white-space: nowrap; }
+.away { font-weight: 400; white-space: nowrap; min-height: 24px; }
 .add { display: flex; flex-wrap: wrap; gap: 4px 14px; padding: 6px 0; align-items: center; }
 .add button { min-height: 26px; }
 .range { display: flex; flex-wrap: wrap; gap: 4px 8px; align-items: center; }

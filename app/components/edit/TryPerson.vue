@@ -19,7 +19,7 @@ const asked = computed(() => {
   const current = notice.value
   if (!current) return []
   const read = new Set(current.posts.flatMap(post => questionsRead(current, post)))
-  const conditions = [...current.fees.base, ...current.fees.waivers, ...current.fees.surcharges, ...current.documents].map(one => one.when)
+  const conditions = [...current.fees.base, ...current.fees.posts, ...current.fees.waivers, ...current.fees.surcharges, ...current.documents].map(one => one.when)
   for (const leaf of conditions.flatMap(conditionLeaves)) read.add(leaf.question)
   return liveSheet(current, answers.value).asked.filter(q => q.id === 'category' || q.kind === 'posts' || read.has(q.id))
 })

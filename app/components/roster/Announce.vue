@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { unknownPlaceholders } from '~~/core/application/announcement'
+import { placeholders, unknownPlaceholders, type Placeholder } from '~~/core/application/announcement'
 import type { RosterFilter } from '~~/shared/applications'
 
 /** A letter to everybody who matches: first seen whom it reaches and how it reads, then sent. */
@@ -11,6 +11,16 @@ const subject = ref('')
 const text = ref('')
 const mode = ref<'try' | 'do' | null>(null)
 const { job, live, startAt } = useJob('announce', () => undefined)
+/** Where the letter is being written. */
+const area = useTemplateRef<HTMLTextAreaElement>('area')
+function put(which: Placeholder) {
+  const at = area.value?.selectionStart ?? text.value.length
+  text.value = `${text.value.slice(0, at)}{${which}}${text.value.slice(area.value?.selectionEnd ?? at)}`
+  void nextTick(() => {
+    area.value?.focus()
+    area.value?.setSelectionRange(at + which.length + 2, at + which.length + 2)
+  })
+}
 const wrong = computed(() => unknownPlaceholders(`${subject.value} ${text.value}`).join(', '))
 const isWritten = computed(() => subject.value.trim() !== '' && text.value.trim() !== '' && wrong.value === '')
 const start = (how: 'try' | 'do') => attempt(async () => {
@@ -42,6 +52,7 @@ const isSent = computed(() => mode.value === 'do' && result.value !== null)
     <label for="many-text">{{ say('roster.letterText') }}</label>
     <textarea
       id="many-text"
+      ref="area"
       v-model="text"
       class="field wide"
       rows="7"
@@ -49,7 +60,16 @@ const isSent = computed(() => mode.value === 'do' && result.value !== null)
       :disabled="live || isSent"
     />
     <p class="soft small">
-      {{ say('roster.placeholders', { names: '{name}, {number}, {examination}' }) }}
+      {{ say('roster.placeholders') }} <button
+        v-for="which in placeholders"
+        :key="which"
+        type="button"
+        class="press putting"
+        :disabled="live || isSent"
+        @click="put(which)"
+      >
+        {{ say('roster.placeholder', { which }) }}
+      </button>
     </p>
     <HouseAlert
       :text="wrong ? say('roster.unknownPlaceholder', { wrong }) : mode && job?.error && !live ? job.error : ''"
@@ -105,6 +125,7 @@ const isSent = computed(() => mode.value === 'do' && result.value !== null)
 <style scoped>
 label { display: block; font-weight: 600; font-size: 14px; margin: 10px 0 2px; }
 .wide { width: 100%; }
-textarea { min-height: 120px; padding: 6px 8px; font: inherit; resize: vertical; }
+textarea { display: block; min-height: 120px; padding: 6px 8px; font: inherit; resize: vertical; }
+.putting { margin-left: 12px; min-height: 24px; }
 blockquote { margin: 4px 0; padding: 8px 12px; border: 1px solid var(--line); white-space: pre-wrap; overflow-wrap: anywhere; }
 </style>

@@ -12,6 +12,8 @@ const messages = {
   'staff.roles-unknown': `A member of staff needs at least one role. ${nothing}`,
   'route.unknown': 'There is nothing at this address.',
   'letter.announced': 'A letter of this number went out before, with other words: “{subject}”. Load the page anew and write again; nothing was sent.',
+  'payment.together-none': 'Nobody in this list has a fee to pay.',
+  'payment.together-many': 'More than {most} in this list have a fee to pay; one payment is for {most} at most. Filter further; nothing was opened.',
   'work.unknown': 'There is no such work.',
   'work.other': 'Other work of this kind is under way, started by {by}. Wait for its end or stop it; nothing was started.',
   'work.not-started': 'The work could not be started. Try again.',

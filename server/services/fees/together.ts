@@ -1,6 +1,10 @@
 import { and, eq, inArray } from 'drizzle-orm'
+import { payingCosts } from '../../../core/fees/channel'
 import { inProportion } from '../../../core/fees/together'
 import type { PayingWay } from '../../../core/notice/schema'
+import { togetherAtMost } from '../../../shared/acts'
+import type { RosterFilter } from '../../../shared/applications'
+import type { OwedTogether } from '../../../shared/fees'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
@@ -9,9 +13,13 @@ import type { PaymentGateway } from '../../standins/gateway'
 import { actingOn, carryOutOn } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller, Context } from '../context'
+import { currentNotice } from '../notice/notices'
+import { askedOf } from '../roster/filter'
+import { keysOf } from '../roster/page'
 import { reassessDraft } from './assessments'
 import { askGateway, costOf, openAtGateway, stillDue, type OpenedPayment } from './payments'
 import { lockApplications } from './receive'
+import { moneyOf } from './received'
 
 /**
  * Opens one payment at the gateway for several applications of one examination: a family's, or those that an institution sent. Each keeps a part of its own, so that each has its receipt, and what becomes of one of them leaves
@@ -78,4 +86,26 @@ async function openParts(tx: Executor, context: Context, ids: readonly string[],
   }
   if (!opened) throw refusal('payment.not-opened')
   return opened
+}
+
+/** What those of a list owe who have a fee to pay, and what each way of paying it in one payment costs; `due` in minor units. */
+export async function owedByList(caller: Caller, cycle: string, filter: RosterFilter): Promise<OwedTogether> {
+  const context = await caller.authorise('fees.collect', { cycle })
+  const { notice } = await currentNotice(context.db, cycle)
+  const ids = await owing(context, cycle, filter)
+  const money = await moneyOf(context.db, context, ids)
+  const due = ids.reduce((sum, id) => sum + Math.max(0, (money.get(id)?.assessed ?? 0) + (money.get(id)?.held ?? 0) - (money.get(id)?.received ?? 0)), 0)
+  return { people: ids.length, due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }
+}
+
+/** Opens one payment for those of a list who have a fee to pay: an institution pays for whom it sent. */
+export async function openForList(caller: Caller, gateway: PaymentGateway, cycle: string, { filter, ...given }: Given & { filter: RosterFilter, way?: PayingWay }): Promise<OpenedPayment> {
+  return openTogether(caller, gateway, await owing(await caller.authorise('fees.collect', { cycle }), cycle, filter), given)
+}
+
+async function owing({ db }: Context, cycle: string, filter: RosterFilter): Promise<string[]> {
+  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...(filter.is ?? []).filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: togetherAtMost })
+  if (keys.length === 0) throw refusal('payment.together-none')
+  if (keys.length > togetherAtMost) throw refusal('payment.together-many', { most: togetherAtMost })
+  return keys.map(key => key.id)
 }

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { spellAmount } from '~~/core/fees/assess'
+import type { WayCost } from '~~/core/fees/channel'
+import type { RosterFilter } from '~~/shared/applications'
+import type { OwedTogether } from '~~/shared/fees'
+
+/** One payment for those of a list who owe: an institution pays for whom it sent. */
+const props = defineProps<{ filter: RosterFilter }>()
+const emit = defineEmits<{ close: [] }>()
+const cycle = useCycleStore()
+const owed = shallowRef<OwedTogether | null>(null)
+const { busy, refusal, send } = useSubmission()
+const { failure } = useLoaded(async () => { owed.value = await callApi<OwedTogether>(cycle.path('roster/owed'), { query: { ...props.filter } }) })
+const amount = (minor: number) => owed.value ? spellAmount(minor, owed.value.currency) : ''
+const pay = (way?: WayCost['way']) => send(async () => {
+  const { page } = await callApi<{ page: string }>(cycle.path('roster/payment'), { method: 'POST', body: { filter: props.filter, way } })
+  leaveForGateway(page)
+})
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="say('roster.payForAllTitle')"
+    width="min(560px, 94vw)"
+    @close="emit('close')"
+  >
+    <HouseAlert
+      :text="failure || refusal"
+      kind="refusal"
+    />
+    <p v-if="owed">
+      {{ say('roster.oweTogether', { people: owed.people, due: amount(owed.due) }) }}
+    </p>
+    <template #footer>
+      <ElButton @click="emit('close')">
+        {{ say('roster.notYet') }}
+      </ElButton>
+      <template v-if="owed">
+        <ElButton
+          v-for="cost in owed.costs"
+          :key="cost.way"
+          type="primary"
+          plain
+          :disabled="busy"
+          @click="pay(cost.way)"
+        >
+          {{ say('sheet.payBy', { due: amount(owed.due + cost.charge + cost.tax), way: cost.way }) }}
+        </ElButton>
+        <ElButton
+          v-if="owed.costs.length === 0"
+          type="primary"
+          :disabled="busy"
+          @click="pay()"
+        >
+          {{ say('roster.payAll', { due: amount(owed.due) }) }}
+        </ElButton>
+      </template>
+    </template>
+  </ElDialog>
+</template>
