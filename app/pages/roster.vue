@@ -372,4 +372,5 @@ td { padding-left: 12px !important; white-space: nowrap; height: 38px; }
 .row:hover { background: var(--accent-soft); }
 .empty { padding: 24px; }
 .foot { padding-top: 6px; }
+.foot button + button { margin-left: 10px; }
 </style>

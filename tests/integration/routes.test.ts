@@ -67,6 +67,7 @@ const table: Record<string, Row> = {
   'GET cycles/:cycle/announcements': { may: ['officer'] }, 'POST cycles/:cycle/announcements': { may: ['officer'], address: 'cycles/XX99/announcements', body: { id: zero, filter: {}, subject: 'Hello', text: 'All', mode: 'try' } },
   'GET centres/places': { may: ['officer', 'auditor'] }, 'GET centres/table': { may: ['officer', 'auditor'] },
   'GET cycles/:cycle/roster/owed': { may: ['officer', 'accounts'], address: 'cycles/HL27/roster/owed?is=fee:due' }, 'POST cycles/:cycle/roster/payment': { may: ['officer', 'accounts'], body: { filter: { search: 'nobody of this name' } } },
+  'POST cycles/:cycle/register': { may: ['officer'] },
   'POST payments/together': { may: ['officer', 'accounts', 'owner'], body: { applications: ['OWN'] } },
   'POST proposals/:id': { may: office4 }, 'DELETE proposals/:id': { may: office4 }, 'GET records': { may: ['officer', 'auditor'] }, 'GET records/seal': { may: ['officer', 'auditor'] }, 'POST records/seal/check': { may: ['officer', 'auditor'] }, 'GET records/seal/:what': { may: ['officer', 'auditor'], address: 'records/seal/heads' },
   'GET applications/:id/slip': { may: [...office4, 'owner'] }, 'GET applications/:id/deposit': { may: [...office4, 'owner'] },

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { placeholders, unknownPlaceholders, type Placeholder } from '~~/core/application/announcement'
+import { shortMessages } from '~~/core/letters/sms'
 import type { RosterFilter } from '~~/shared/applications'
 
 /** A letter to everybody who matches: first seen whom it reaches and how it reads, then sent. */
@@ -31,6 +32,8 @@ const start = (how: 'try' | 'do') => attempt(async () => {
 watch([subject, text], () => { mode.value = null })
 const result = computed(() => mode.value && !live.value && !job.value?.error ? job.value?.result ?? null : null)
 const number = (key: string) => Number(result.value?.[key] ?? 0)
+/** To a telephone the text goes as short messages: that of the first of them once it is known. */
+const short = computed(() => shortMessages(String(result.value?.text || text.value.trim())))
 const isSent = computed(() => mode.value === 'do' && result.value !== null)
 </script>
 
@@ -70,6 +73,12 @@ const isSent = computed(() => mode.value === 'do' && result.value !== null)
       >
         {{ say('roster.placeholder', { which }) }}
       </button>
+    </p>
+    <p
+      v-if="short.messages > 0"
+      class="soft small"
+    >
+      {{ say('roster.asShortMessages', { messages: short.messages, isPlain: String(short.alphabet === 'GSM-7') }) }}
     </p>
     <HouseAlert
       :text="wrong ? say('roster.unknownPlaceholder', { wrong }) : mode && job?.error && !live ? job.error : ''"
@@ -111,9 +120,9 @@ const isSent = computed(() => mode.value === 'do' && result.value !== null)
         {{ say('roster.seeWhom') }}
       </ElButton>
       <ElButton
-        v-if="!isSent"
+        v-if="mode === 'try' && number('reached') > 0"
         type="primary"
-        :disabled="mode !== 'try' || live || number('reached') === 0"
+        :disabled="live"
         @click="start('do')"
       >
         {{ say('roster.sendTo', { n: number('reached') }) }}

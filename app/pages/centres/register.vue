@@ -5,12 +5,14 @@ import type { Place, PlaceRoom } from '~~/shared/places'
 /** The register of centres: every city on the map, its venues and rooms, and who has booked what of them. */
 useHead({ title: titled(say('centres.register')) })
 const cycle = useCycleStore()
+const session = useSessionStore()
 const route = useRoute()
 const router = useRouter()
 const places = shallowRef<Place[]>([])
 const chosen = computed(() => places.value.find(place => place.code === route.query.city) ?? null)
 const choose = (city: string) => router.replace({ query: city === route.query.city ? {} : { city } })
-const { failure } = useLoaded(async () => { places.value = await callApi<Place[]>('/api/centres/places') })
+const load = async () => { places.value = await callApi<Place[]>('/api/centres/places') }
+const { failure } = useLoaded(load)
 
 const bookingOf = (room: PlaceRoom, of: string | null) => room.bookings.find(booked => booked.cycle === of)
 const roomsOf = (place: Place) => place.venues.flatMap(venue => venue.rooms)
@@ -138,6 +140,10 @@ const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
           </template>
         </div>
       </div>
+      <LazyCentresRegisterFile
+        v-if="session.may('notice.amend') && cycle.code"
+        @entered="attempt(load)"
+      />
     </template>
   </div>
 </template>

@@ -17,7 +17,7 @@ export const logWords: Record<LogAct, string> = {
   'refuse-correction': 'refused a correction', 'apply-correction': 'let a correction take effect', 'end-correction': 'ended a correction',
   'decide-request': 'decided on a request',
   'look-up-standing': 'looked up where it stands, without signing in',
-  'announce': 'wrote to many',
+  'announce': 'wrote to many', 'change-register': 'entered a file of the register',
   'ask-for-fee': 'had the fee assessed',
   'give-account': 'gave an account for what is owed back', 'ask-question': 'asked the office', 'answer-question': 'answered a question',
   'hand-in-slip': 'handed a deposit slip in', 'take-back-slip': 'took a deposit slip back', 'confirm-slip': 'confirmed a deposit slip', 'refuse-slip': 'refused a deposit slip',

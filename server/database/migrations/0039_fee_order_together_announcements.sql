@@ -1,5 +1,6 @@
 ALTER TYPE "public"."log_act" ADD VALUE 'ask-for-fee' BEFORE 'sign-in';--> statement-breakpoint
 ALTER TYPE "public"."log_act" ADD VALUE 'announce';--> statement-breakpoint
+ALTER TYPE "public"."log_act" ADD VALUE 'change-register';--> statement-breakpoint
 CREATE TABLE "announcement" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"cycle" text NOT NULL,

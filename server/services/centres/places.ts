@@ -1,12 +1,18 @@
 import { asc, eq } from 'drizzle-orm'
+import { registerColumns } from '../../../core/register/described'
 import type { Place, PlaceRoom } from '../../../shared/places'
 import type { OutgoingTable } from '../../../tables/stream'
+import type { Executor } from '../../database/client'
 import { city, room, roomBooking, venue } from '../../database/schema'
 import type { Caller } from '../context'
 
 /** The register of centres as it stands, with what every examination has booked of it. */
 export async function readPlaces(caller: Caller): Promise<Place[]> {
   const { db } = await caller.authorise('centres.read')
+  return placesOf(db)
+}
+
+export async function placesOf(db: Executor): Promise<Place[]> {
   const rows = await db.select().from(city).leftJoin(venue, eq(venue.city, city.code)).leftJoin(room, eq(room.venue, venue.code)).leftJoin(roomBooking, eq(roomBooking.room, room.code))
     .orderBy(asc(city.title), asc(city.code), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code), asc(roomBooking.cycle))
   const places: Place[] = []
@@ -24,8 +30,6 @@ export async function readPlaces(caller: Caller): Promise<Place[]> {
   return places
 }
 
-const columns = ['city_code', 'city', 'island', 'latitude', 'longitude', 'postal_prefix', 'venue_code', 'venue', 'address', 'room_code', 'room', 'examination', 'seats', 'step_free_seats']
-
 /** The register as a table: a row for each booking of a room; a city, venue or room without any has a row as well. */
 export async function placesTable(caller: Caller): Promise<OutgoingTable> {
   const places = await readPlaces(caller)
@@ -34,7 +38,7 @@ export async function placesTable(caller: Caller): Promise<OutgoingTable> {
   const rows = places.flatMap(place => orNone(place.venues).flatMap(at => orNone(at?.rooms ?? []).flatMap(one => bookings(one).map(booked => [
     place.code, place.title, place.island, String(place.lat), String(place.lon), place.postalPrefix, at?.code ?? '', at?.title ?? '', at?.address ?? '', one?.code ?? '', one?.title ?? '', ...booked,
   ]))))
-  return { title: 'register', columns, pages: (async function* () { yield rows })() }
+  return { title: 'register', columns: registerColumns, pages: (async function* () { yield rows })() }
 }
 
 /** The register's cities as points with their venues (GeoJSON, RFC 7946: longitude before latitude, WGS 84). */

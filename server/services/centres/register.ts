@@ -57,8 +57,7 @@ export async function centresOf(db: Executor, cycleCode: string): Promise<Centre
  */
 export async function enterCentres(tx: Executor, context: Context, cycleCode: string, described: readonly City[]): Promise<void> {
   if (described.length === 0) return
-  // One at a time: of two notices that bring the same city the second finds it.
-  await tx.execute(sql`select pg_advisory_xact_lock(7004, hashtext('centres'))`)
+  await holdRegister(tx)
   const known = await centresOf(tx, cycleCode)
   const inUse = (code: string) => known.get(code)?.venues ?? []
   for (const one of described) {
@@ -77,6 +76,11 @@ export async function enterCentres(tx: Executor, context: Context, cycleCode: st
     cycle: cycleCode, room: one.code, seats: one.seats, accessibleSeats: one.accessibleSeats, by: context.principal.id, at: context.now(),
   }))).onConflictDoNothing()
   await touch(tx, cycleCode)
+}
+
+/** One at a time: of two who bring the same city the second finds it. Held until the transaction ends. */
+export async function holdRegister(tx: Executor): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(7004, hashtext('centres'))`)
 }
 
 const seatingOf = (venues: City['venues']) => JSON.stringify(venues.flatMap(one => one.rooms.map(r => [one.id, r.id, r.seats, r.accessibleSeats])).sort())

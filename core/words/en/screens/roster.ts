@@ -46,6 +46,7 @@ export const roster = {
   letterText: 'Text',
   placeholders: 'It goes to the addresses that each has proved. Put in what each of them has:',
   placeholder: '{which, select, name {their name} number {their number} other {the examination}}',
+  asShortMessages: 'To a telephone: {messages, plural, one {one short message} other {# short messages}}{isPlain, select, true {.} other {, of 70 signs or fewer each because of letters that plain messages do not have.}}',
   unknownPlaceholder: 'Nothing is known of {wrong}.',
   looking: 'Looking at each: {done} so far',
   wouldGoTo: '{n, plural, =0 {Nobody of them can be reached.} one {One application would be written to.} other {# applications would be written to.}}',
