@@ -1,5 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { spellInstant } from '../../core/calendar/zone'
+import { putBankAccount } from '../../server/services/bank/accounts'
+import { readDeposit } from '../../server/services/bank/slip'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { registerApplication } from '../../server/services/applications/begin'
@@ -40,6 +43,9 @@ describe('a fee that is paid before the form is handed in', () => {
     expect(await problemOf(openPayment(office.as(), office.gateway, id))).toMatchObject({ code: 'payment.not-assessed' })
     await office.act(id, 'ask-for-fee', {})
     expect(await problemOf(office.act(id, 'ask-for-fee', {}))).toMatchObject({ code: 'act.fee-not-due' })
+    // Paid at a bank, it is wanted before the form closes, and not at the last payment after that.
+    await putBankAccount(office.as('accounts'), randomUUID(), { title: 'Fees', holder: 'The office', bank: 'A bank', number: 'DE89370400440532013000', bic: '', currency: 'IMK', takesDeposits: true })
+    expect(await readDeposit(office.as(), id)).toMatchObject({ amount: 79_000, lastDay: spellInstant(office.notice.keyDates.closes, office.notice.body.zone) })
     // One post less is 150.00 less, at once.
     await save(office, id, { posts: ['pilot-cadet'] })
     expect(await standing(office, id)).toEqual({ form: 'drafting', fee: 'due', scrutiny: 'not started', total: 64_000, received: 0 })

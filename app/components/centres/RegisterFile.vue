@@ -43,6 +43,9 @@ const brings = computed(() => seen.value !== null && seen.value.faultCount === 0
         role="status"
       >
         {{ say('centres.fileBrings', { rows: seen.rows, isNew: seen.counts.isNew, isChanged: seen.counts.isChanged, booked: seen.booked, seats: seen.seats, done: String(seen.isEntered) }) }}
+        <template v-if="seen.faultCount > 0">
+          {{ say('centres.fileIsWrong', { faults: seen.faultCount }) }}
+        </template>
         <template v-if="seen.kept > 0">
           {{ say('centres.fileKeeps', { kept: seen.kept }) }}
         </template>

@@ -37,7 +37,9 @@ async function depositOf(db: Executor, context: Pick<Context, 'now'>, applicatio
   const account = accounts.find(one => one.takesDeposits)
   if (!account) return 'no account'
   const { holder, bank, number, bic } = account
-  const until = row.openUntil && row.openUntil > new Date(notice.keyDates.lastPayment) ? row.openUntil : notice.keyDates.lastPayment
+  // A form that cannot be handed in before its fee is paid is paid before it closes.
+  const last = row.form === 'drafting' ? notice.keyDates.closes : notice.keyDates.lastPayment
+  const until = row.openUntil && row.openUntil > new Date(last) ? row.openUntil : last
   return { amount, currency: money.currency, account: { holder, bank, number, bic }, reference: referenceOf(row.number), lastDay: spellInstant(until, notice.body.zone), number: row.number, name: row.displayName, title: notice.title, office: notice.body.name }
 }
 
