@@ -260,6 +260,7 @@ function pick({ x }: { x: unknown }) {
 </template>
 
 <style scoped>
+h3 { margin: 16px 0 2px; }
 .page-head .actions { align-items: center; }
 .two { display: grid; grid-template-columns: repeat(auto-fit, minmax(380px, 1fr)); gap: 32px; }
 section { margin-bottom: 28px; }
