@@ -98,6 +98,15 @@ describe('the check of a notice', () => {
     expect(findingsAfter(set(path, value))).toContain(wanted)
   })
 
+  it('finds groups of posts that ask for more load than is allowed', () => {
+    const wanted = 'posts.load /sections/5/questions/0/mostLoad'
+    const withLoad = (mostLoad: number) => findingsAfter((n) => {
+      set('posts.0.load', 5)(n)
+      set('sections.5.questions.0', { ...wishes, mostLoad, groups: [{ id: 'a', title: 'A', posts: ids.slice(0, 1), min: 1 }] })(n)
+    })
+    expect([withLoad(4).includes(wanted), withLoad(5).includes(wanted)]).toEqual([true, false])
+  })
+
   it('names a hole and an overlap of the fees by somebody whom they hit', () => {
     const notice = demoNotice(testNow) as { fees: { base: Json[] } }
     notice.fees.base[0] = { category: 'general', amount: 64000, when: { not: { question: 'pwdDegree', in: ['benchmark'] } } }

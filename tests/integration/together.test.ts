@@ -95,6 +95,7 @@ describe('one payment for several', () => {
   it('is opened by the office for those of a list who owe, and for none of the others', async () => {
     const named = { filter: { search: 'Berrow' } as const }
     expect(await problemOf(openForList(office.as('accounts'), office.gateway, office.cycle, { filter: { search: 'nobody of this name' } }))).toMatchObject({ code: 'payment.together-none' })
+    expect(await problemOf(owedByList(office.as(), office.cycle, { is: ['fee:settled'] }))).toMatchObject({ code: 'payment.together-none' })
     expect(await problemOf(owedByList(office.as('scrutineer'), office.cycle, {}))).toMatchObject({ code: 'access.role' })
     const school = ['Aldis Berrow', 'Osmer Berrow'].map(async (name) => {
       const id = await office.draft({ certificateName: name, identityName: name })

@@ -14,18 +14,14 @@ const age = reactive({ from: 16, most: 22, to: 40 })
 const marks = reactive({ from: 35, most: 60, to: 98 })
 /** How often each option is taken, against its neighbours; 1 where nothing was said. */
 const options = reactive<Record<string, Record<string, number>>>({})
-const cities = reactive<Record<string, number>>({})
+const cities = ref<Record<string, number>>({})
 const bells = [{ title: say('edit.ages'), bell: age, most: 99 }, { title: say('edit.marksInPercent'), bell: marks, most: 100 }]
 
 type Choice = Extract<Question, { kind: 'choice' }>
 const choices = computed(() => notice.value?.sections.flatMap(s => s.questions).filter((q): q is Choice => q.kind === 'choice' && q.options.length > 1) ?? [])
-const weightOf = (of: Record<string, number> | undefined, id: string) => of?.[id] ?? 1
-function setOption(question: string, option: string, value: string) {
-  options[question] = { ...options[question], [option]: Math.max(0, Number(value) || 0) }
-}
 function start() {
   const current = notice.value
-  if (current) run(current, { people: Math.min(50_000, Math.max(1, Math.round(people.value) || 1)), age, marks, options, cities }, dateInZone(new Date(current.keyDates.opens), current.body.zone), seed.value)
+  if (current) run(current, { people: Math.min(50_000, Math.max(1, Math.round(people.value) || 1)), age, marks, options, cities: cities.value }, dateInZone(new Date(current.keyDates.opens), current.body.zone), seed.value)
 }
 const amount = (minor: number) => notice.value ? spellAmount(minor, notice.value.body.currency) : ''
 const share = (n: number, of: number) => of === 0 ? '–' : `${Math.round(1000 * n / of) / 10} %`
@@ -79,37 +75,19 @@ const fullest = computed(() => [...rehearsal.value?.cities ?? []].sort((a, b) =>
           {{ say('edit.howOftenHelp') }}
         </p>
         <div class="weights">
-          <fieldset
+          <EditWeights
             v-for="question in choices"
             :key="question.id"
-          >
-            <legend>{{ question.label }}</legend>
-            <label
-              v-for="option in question.options"
-              :key="option.id"
-            ><span>{{ option.title }}</span> <input
-              class="field"
-              type="number"
-              min="0"
-              step="any"
-              :value="weightOf(options[question.id], option.id)"
-              @change="setOption(question.id, option.id, ($event.target as HTMLInputElement).value)"
-            ></label>
-          </fieldset>
-          <fieldset>
-            <legend>{{ say('edit.homeCities') }}</legend>
-            <label
-              v-for="city in notice.cities"
-              :key="city.id"
-            ><span>{{ city.title }}</span> <input
-              class="field"
-              type="number"
-              min="0"
-              step="any"
-              :value="weightOf(cities, city.id)"
-              @change="cities[city.id] = Math.max(0, Number(($event.target as HTMLInputElement).value) || 0)"
-            ></label>
-          </fieldset>
+            :title="question.label"
+            :members="question.options"
+            :model-value="options[question.id] ?? {}"
+            @update:model-value="options[question.id] = $event"
+          />
+          <EditWeights
+            v-model="cities"
+            :title="say('edit.homeCities')"
+            :members="notice.cities"
+          />
         </div>
       </details>
       <p>
@@ -234,8 +212,6 @@ const fullest = computed(() => [...rehearsal.value?.cities ?? []].sort((a, b) =>
 .rehearse { margin-top: 26px; }
 .bells, .weights { display: flex; flex-wrap: wrap; gap: 10px 26px; align-items: end; }
 fieldset { border: 0; padding: 0; margin: 0; display: flex; flex-wrap: wrap; gap: 6px 12px; align-items: end; }
-.weights fieldset { flex: 1 1 240px; max-width: 340px; display: block; align-self: start; }
-.weights label { display: flex; justify-content: space-between; gap: 8px; padding: 2px 0; }
 legend { font-weight: 600; padding: 0; }
 input { width: 84px; }
 details { margin: 12px 0; }

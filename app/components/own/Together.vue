@@ -21,29 +21,18 @@ const pay = (way?: WayCost['way']) => send(async () => {
     />
     <p>{{ say('own.togetherDue', { title: of.title, numbers: of.numbers.join(', '), due: amount(of.due) }) }}</p>
     <p class="presses">
-      <ElButton
-        v-for="cost in of.costs"
-        :key="cost.way"
-        type="primary"
-        plain
-        :disabled="busy"
-        @click="pay(cost.way)"
-      >
-        {{ say('sheet.payBy', { due: amount(of.due + cost.charge + cost.tax), way: cost.way }) }}
-      </ElButton>
-      <ElButton
-        v-if="of.costs.length === 0"
-        type="primary"
-        :disabled="busy"
-        @click="pay()"
-      >
-        {{ say('own.payTogether', { due: amount(of.due) }) }}
-      </ElButton>
+      <FeesPayButtons
+        :due="of.due"
+        :currency="of.currency"
+        :costs="of.costs"
+        :busy="busy"
+        @pay="pay"
+      />
     </p>
   </section>
 </template>
 
 <style scoped>
 .presses { display: flex; flex-wrap: wrap; gap: 8px; padding-top: 6px; }
-.presses > .el-button { margin: 0; }
+.presses :deep(.el-button) { margin: 0; }
 </style>

@@ -36,26 +36,14 @@ const pay = (way?: WayCost['way']) => send(async () => {
       <ElButton @click="emit('close')">
         {{ say('roster.notYet') }}
       </ElButton>
-      <template v-if="owed">
-        <ElButton
-          v-for="cost in owed.costs"
-          :key="cost.way"
-          type="primary"
-          plain
-          :disabled="busy"
-          @click="pay(cost.way)"
-        >
-          {{ say('sheet.payBy', { due: amount(owed.due + cost.charge + cost.tax), way: cost.way }) }}
-        </ElButton>
-        <ElButton
-          v-if="owed.costs.length === 0"
-          type="primary"
-          :disabled="busy"
-          @click="pay()"
-        >
-          {{ say('roster.payAll', { due: amount(owed.due) }) }}
-        </ElButton>
-      </template>
+      <FeesPayButtons
+        v-if="owed"
+        :due="owed.due"
+        :currency="owed.currency"
+        :costs="owed.costs"
+        :busy="busy"
+        @pay="pay"
+      />
     </template>
   </ElDialog>
 </template>

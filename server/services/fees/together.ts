@@ -104,7 +104,10 @@ export async function openForList(caller: Caller, gateway: PaymentGateway, cycle
 }
 
 async function owing({ db }: Context, cycle: string, filter: RosterFilter): Promise<string[]> {
-  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...(filter.is ?? []).filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: togetherAtMost })
+  const tags = filter.is ?? []
+  // A list of others than those who owe holds nobody to pay for.
+  if (tags.some(tag => tag.startsWith('fee:')) && !tags.includes('fee:due')) throw refusal('payment.together-none')
+  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...tags.filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: togetherAtMost })
   if (keys.length === 0) throw refusal('payment.together-none')
   if (keys.length > togetherAtMost) throw refusal('payment.together-many', { most: togetherAtMost })
   return keys.map(key => key.id)

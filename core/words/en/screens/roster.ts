@@ -40,7 +40,6 @@ export const roster = {
   payForAll: 'Pay for those who owe',
   payForAllTitle: 'One payment for those in this list who owe',
   oweTogether: '{people, plural, one {One application owes} other {# applications owe}} {due} in all. One payment settles them; each gets a receipt of its own.',
-  payAll: 'Pay {due}',
   writeToAllTitle: 'A letter to everybody in this list',
   subject: 'Subject',
   letterText: 'Text',

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { spellAmount } from '~~/core/fees/assess'
+import type { WayCost } from '~~/core/fees/channel'
+
+/** A press for each way of paying, with what it costs in all; one alone where the gateway offers its own. */
+const props = defineProps<{ due: number, currency: { code: string, exponent: number }, costs: readonly WayCost[], busy: boolean }>()
+const emit = defineEmits<{ pay: [way?: WayCost['way']] }>()
+const amount = (minor: number) => spellAmount(minor, props.currency)
+</script>
+
+<template>
+  <ElButton
+    v-for="cost in costs"
+    :key="cost.way"
+    type="primary"
+    plain
+    :disabled="busy"
+    @click="emit('pay', cost.way)"
+  >
+    {{ say('sheet.payBy', { due: amount(due + cost.charge + cost.tax), way: cost.way }) }}
+  </ElButton>
+  <ElButton
+    v-if="costs.length === 0"
+    type="primary"
+    :disabled="busy"
+    @click="emit('pay')"
+  >
+    {{ say('sheet.pay', { due: amount(due) }) }}
+  </ElButton>
+</template>
