@@ -6,6 +6,7 @@ import type { Finding } from '../finding/finding'
 import type { Column } from '../notice/questions'
 import type { Notice, Question } from '../notice/schema'
 import { asksForMore, postLimits } from './post-limits'
+import { collisionsAmong } from './timetable'
 import { cityOfPostalCode, isAnswered, rowsAnswer, textAnswer, type Answers, type Row } from './answers'
 
 export interface AnswerContext {
@@ -123,8 +124,17 @@ function listFault(question: Question, list: readonly (string | Row)[], context:
   const { min, max } = question
   if (question.kind === 'cities') return list.length < min || list.length > max ? { code: 'sheet.listLength', parameters: { min, max } } : null
   const fault = postLimits(notice, context.answers, list as string[]).find(limit => limit.fault === 'too few' || (limit.fault === 'too many' && !asksForMore(notice, context.answers)))
-  if (!fault) return null
+  if (!fault) return collisionFault(context, list as string[])
   if (fault.of === 'all') return { code: 'sheet.listLength', parameters: { min, max } }
   if (fault.of === 'load') return { code: 'sheet.load', parameters: { chosen: fault.chosen, max: fault.max ?? 0 } }
   return { code: fault.fault === 'too few' ? 'sheet.groupLeast' : 'sheet.groupMost', parameters: { group: fault.title, chosen: fault.chosen, bound: fault.fault === 'too few' ? fault.min : fault.max ?? 0 } }
+}
+
+// What somebody could not sit anyway is not let in: two test papers at one time, on whichever posts they hang.
+function collisionFault({ notice, answers }: AnswerContext, chosen: readonly string[]): Fault {
+  const title = (id: string) => notice.posts.find(post => post.id === id)?.title ?? id
+  const [collision] = collisionsAmong(notice, answers, chosen)
+  if (!collision) return null
+  const [first = '', second = '', ...more] = collision.map(title)
+  return more.length === 0 ? { code: 'sheet.collide', parameters: { first, second } } : { code: 'sheet.collideTogether', parameters: { posts: [first, second, ...more].join(', ') } }
 }

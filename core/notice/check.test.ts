@@ -26,6 +26,7 @@ const set = (path: string, value: unknown) => (notice: Json): void => {
 }
 
 const wishes = (demoNotice(testNow) as { sections: { questions: Json[] }[] }).sections[5]?.questions[0] ?? {}
+const deck = { id: 'deck', title: 'Deck', sessions: ['forenoon'] }
 const ids = (demoNotice(testNow) as { posts: { id: string }[] }).posts.map(post => post.id)
 
 describe('the preset for portraits', () => {
@@ -96,6 +97,22 @@ describe('the check of a notice', () => {
     ['posts', [], 'shape.too-small /posts'], ['sections.5.questions.0.min', 9, 'posts.least /sections/5/questions/0/min'], ['sections.5.questions.0.max', 9, 'posts.most /sections/5/questions/0/max'],
   ])('with %s = %j finds: %s', (path, value, wanted) => {
     expect(findingsAfter(set(path, value))).toContain(wanted)
+  })
+
+  it.each<[string, Json, unknown, string]>([
+    ['names no session', {}, [{ id: 'deck', title: 'Deck', sessions: ['midnight'] }], 'member.unknown /testPapers/0/sessions/0'], ['is named twice', {}, [deck, deck], 'id.twice /testPapers/1/id'],
+    ['is wanted by no post', {}, [deck, { ...deck, id: 'spare' }], 'test-papers.unused /testPapers/1'], ['is not there', {}, [], 'member.unknown /posts/0/testPapers/0'],
+    ['lacks on a post', { 1: [] }, [deck], 'test-papers.none /posts/1'], ['collides with another of its post', { 0: ['deck', 'engine'] }, [deck, { ...deck, id: 'engine' }], 'test-papers.collide /posts/0/testPapers'],
+    ['is sat by everybody, and finds nothing', {}, [deck], 'none'],
+    ['collides with each other that must be chosen', { 1: ['engine'], 2: ['radio'], 3: ['desk'], min: 2 }, [deck, ...['engine', 'radio', 'desk'].map(id => ({ ...deck, id }))], 'test-papers.forced /sections/5/questions/0/min'],
+  ])('finds a test paper that %s', (_, wants, testPapers, wanted) => {
+    const found = findingsAfter((n) => {
+      ids.forEach((__, i) => set(`posts.${i}.testPapers`, wants[i] ?? ['deck'])(n))
+      set('testPapers', testPapers)(n)
+      set('sections.5.questions.0.min', wants.min ?? 1)(n)
+    })
+    if (wanted === 'none') expect(found.filter(f => f.includes('test-papers'))).toEqual([])
+    else expect(found).toContain(wanted)
   })
 
   it('finds groups of posts that ask for more load than is allowed', () => {

@@ -10,6 +10,7 @@ import { reachFindings } from './checks/reach'
 import { requestFindings } from './checks/requests'
 import { ruleFindings } from './checks/rules'
 import { shapeFindings } from './checks/shape'
+import { testPaperFindings } from './checks/test-papers'
 import { textFindings } from './checks/texts'
 import { found, isError, pointer, type NoticeFinding } from './finding'
 import { noticeFormat, upgradeNotice } from './formats'
@@ -67,7 +68,7 @@ const nothing = { bytes: {}, width: {}, height: {}, aspect: {}, formats: [], bac
 const unwritten: Notice = {
   format: noticeFormat, code: '', title: '', body: { name: '', address: '', zone: { name: 'UTC', utcOffsetMinutes: 0 }, currency: { code: '', title: '', exponent: 2 }, holidays: [], restDays: [] },
   keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], requests: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
-  categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
+  categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, testPapers: [], posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
   fees: { base: [], posts: [], further: [], late: [], order: 'after submission', unsubmitted: 'owed back', surcharges: [], waivers: [], waivedAlone: 0, paymentWindowSeconds: 180, channels: [] }, sessions: [], cities: [],
   allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
 }
@@ -84,7 +85,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
   const checks: [Part[], () => NoticeFinding[]][] = [
     [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
     [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['requests', 'keyDates', 'sections', 'documents', 'posts', 'sessions', 'body'], () => requestFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
-    [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
+    [['posts', 'testPapers', 'sessions', 'sections'], () => testPaperFindings(notice)], [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
   ]
   return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
 }
@@ -98,7 +99,7 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
   const people = new People(notice, conditions.map(place => place.condition))
   const findings = [
     ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice), ...requestFindings(notice),
-    ...feeFindings(notice, people), ...centreFindings(notice),
+    ...testPaperFindings(notice), ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.
   return [...findings, ...(findings.some(isError) ? [] : [...neverFindings(conditions, people), ...reachFindings(notice)]), ...textFindings(notice)]

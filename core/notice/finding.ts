@@ -24,6 +24,7 @@ export const noticeFindings = {
   'rule.percentage': 'error', 'rule.relaxation-answer': 'error', 'rule.relaxation-years': 'error', 'rule.relaxation-cap': 'warning', 'rule.bounds': 'error', 'rule.born': 'error', 'rule.question': 'error', 'rule.subjects-least': 'error',
   'rule.no-number': 'error', 'rule.no-table': 'error', 'rule.no-date': 'error', 'member.unknown': 'error', 'rung.equals': 'error',
   'post.nobody': 'error', 'post.unseen': 'warning', 'posts.least': 'error', 'posts.most': 'warning', 'posts.groups': 'error', 'posts.load': 'error',
+  'test-papers.none': 'error', 'test-papers.unused': 'warning', 'test-papers.collide': 'error', 'test-papers.forced': 'error',
   'request.overlap': 'warning',
   'text.number': 'warning', 'text.silent': 'warning',
 } as const satisfies Record<string, Severity>

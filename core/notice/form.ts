@@ -100,7 +100,7 @@ export const noticeGroups = {
   dates: ['keyDates', 'sessions', 'outcomes'],
   lists: ['categories', 'qualifications', 'disciplines', 'subjects', 'boards'],
   sheet: ['sections', 'claims'],
-  posts: ['posts', 'leapDayBirthday', 'percentageCompared'],
+  posts: ['testPapers', 'posts', 'leapDayBirthday', 'percentageCompared'],
   fees: ['fees'],
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],

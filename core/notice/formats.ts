@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 9
+export const noticeFormat = 10
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -41,6 +41,8 @@ const steps: Record<number, (notice: Json) => Json> = {
     const further = additionalPost === 0 || additionalPost === undefined ? [] : [{ from: 2, amount: additionalPost }]
     return { ...notice, format: 9, fees: { ...fees, further, late: late === undefined ? [] : [late] } }
   },
+  // Format 9 knew no test papers: everybody sat once. They may be left out.
+  9: notice => ({ ...notice, format: 10 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -47,7 +47,7 @@ describe('somebody for whom conditions hold', () => {
 describe('somebody who may enter a post', () => {
   const enter = (rule: Rule) => {
     const trial = noticeWithRule({ kind: 'oneOf', question: 'nationality', values: ['ilmaran'] })
-    const post = { id: 'trial', title: 'Trial', clauses: [{ code: 'trial', clause: '1', text: 'As tried.', rule }] }
+    const post = { id: 'trial', title: 'Trial', testPapers: [], clauses: [{ code: 'trial', clause: '1', text: 'As tried.', rule }] }
     const person = examplePerson(trial, post)
     // The engine itself lets in whoever is named.
     if (person) expect(evaluatePosts({ ...trial, posts: [post] }, person)[0]?.verdict).toBe('pass')

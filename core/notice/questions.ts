@@ -7,7 +7,7 @@ import { parseDecimal } from '../marks/decimal'
  */
 export type Entry = { form: 'id' | 'question-id' | 'date' | 'time' | 'moment' | 'decimal' | 'amount' | 'long' | 'colour' | 'condition' | 'rule' } | { refers: Reference }
 /** Lists of a notice that values may be taken from; `columns` and `options` are those of the question named beside it. */
-export type Reference = 'categories' | 'qualifications' | 'disciplines' | 'subjects' | 'boards' | 'cities' | 'questions' | 'columns' | 'options' | 'items' | 'documents' | 'posts'
+export type Reference = 'categories' | 'qualifications' | 'disciplines' | 'subjects' | 'boards' | 'cities' | 'questions' | 'columns' | 'options' | 'items' | 'documents' | 'posts' | 'sessions' | 'testPapers'
 declare module 'zod' {
   interface GlobalMeta { form?: string, refers?: string }
 }

@@ -193,6 +193,10 @@ export const sessionSchema = z.strictObject({
 })
 export type Session = z.infer<typeof sessionSchema>
 
+/** A test paper and the sessions in which it is held: a candidate sits it in one of them. */
+export const testPaperSchema = z.strictObject({ id, title: z.string().min(1), sessions: z.array(refersTo('sessions')).min(1).max(60) })
+export type TestPaper = z.infer<typeof testPaperSchema>
+
 const feeLine = z.strictObject({ code: id, title: z.string(), when: conditionSchema.optional(), amount })
 
 /** How somebody pays online. What a bank takes for a deposit, it takes from whoever pays it in. */
@@ -301,8 +305,12 @@ export const noticeSchema = z.strictObject({
   claims: z.array(claimSchema).default([]),
   sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
   accessibleSeatWhen: conditionSchema,
-  /** `load` is what a post counts for against the most load that the question for posts allows. */
-  posts: z.array(z.strictObject({ id, title: z.string(), load: z.int().min(0).max(1000).optional(), clauses: z.array(clauseSchema).min(1) })).min(1),
+  /** What is sat. Without any, everybody sits once, in whichever session has a seat. */
+  testPapers: z.array(testPaperSchema).max(200).default([]),
+  /** `load` is what a post counts for against the most load that the question for posts allows; `testPapers` are all sat by whoever chooses it. */
+  posts: z.array(z.strictObject({
+    id, title: z.string(), load: z.int().min(0).max(1000).optional(), testPapers: z.array(refersTo('testPapers')).max(20).default([]), clauses: z.array(clauseSchema).min(1),
+  })).min(1),
   images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
   documents: z.array(documentRuleSchema).max(24).default([]),
   fees: feeScheduleSchema,

@@ -148,8 +148,8 @@ describe('a notice of any format ever written', () => {
     expect(upgradeNotice({ format: 99 })).toEqual({ json: null, newerFormat: 99 })
     // Of format 8: one amount for each further post, and one late period or none.
     const late = { from: '2026-11-20T09:00:00Z', amount: 20_000 }
-    expect(upgradeNotice({ format: 8, fees: { base: [], additionalPost: 15_000, late } })).toEqual({ json: { format: 9, fees: { base: [], further: [{ from: 2, amount: 15_000 }], late: [late] } } })
-    expect(upgradeNotice({ format: 8, fees: { additionalPost: 0 } })).toEqual({ json: { format: 9, fees: { further: [], late: [] } } })
+    expect(upgradeNotice({ format: 8, fees: { base: [], additionalPost: 15_000, late } })).toEqual({ json: { format: noticeFormat, fees: { base: [], further: [{ from: 2, amount: 15_000 }], late: [late] } } })
+    expect(upgradeNotice({ format: 8, fees: { additionalPost: 0 } })).toEqual({ json: { format: noticeFormat, fees: { further: [], late: [] } } })
     const json = JSON.parse(readFileSync(new URL('format-1.json', folder), 'utf8')) as Record<string, unknown>
     const { documents, ...without } = json
     expect(documents).toBeDefined()

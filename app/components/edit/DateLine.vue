@@ -21,7 +21,8 @@ const marks = computed<Mark[]>(() => {
     if (parseCalendarDate(date)) found.push({ at, title, date, isMoment })
   }
   for (const key of ['opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom', 'ageOn']) add(pointer('keyDates', key), capital(partTitle(key)))
-  add('/fees/late/from', say('edit.lateFee'))
+  const late = valueAt(draft.document.value, '/fees/late')
+  if (Array.isArray(late)) late.forEach((_, i) => add(pointer('fees', 'late', i, 'from'), say('edit.lateFee')))
   const sessions = valueAt(draft.document.value, '/sessions')
   if (Array.isArray(sessions)) sessions.forEach((one: unknown, i) => add(pointer('sessions', i, 'date'), say('edit.session', { title: typeof one === 'object' && one !== null && 'title' in one ? String(one.title) : String(i + 1) })))
   return found.sort((a, b) => a.date.localeCompare(b.date))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { cityOfPostalCode, listAnswer, type Answer } from '~~/core/application/answers'
+import { inTheWay } from '~~/core/application/timetable'
 import type { Notice, Question } from '~~/core/notice/schema'
 
 /** One question of the sheet with the input that fits its kind. Typing is never blocked: the margin says what is wrong. */
@@ -84,7 +85,10 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
           :key="post.id"
           :value="post.id"
         >
-          {{ post.title }}
+          {{ post.title }} <span
+            v-if="inTheWay(notice, list, post.id)"
+            class="soft small"
+          >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span>
         </ElCheckbox>
       </ElCheckboxGroup>
       <SheetTableField

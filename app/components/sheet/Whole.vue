@@ -211,6 +211,11 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               :notice="notice"
               :answers="decided"
             />
+            <LazySheetTimetable
+              v-if="notice.testPapers.length > 0 && row.some(question => question.kind === 'posts')"
+              :notice="notice"
+              :answers="decided"
+            />
             <SheetPostVerdicts
               v-if="row.some(question => question.kind === 'posts')"
               :verdicts="verdicts"
