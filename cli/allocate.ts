@@ -3,7 +3,8 @@ import { createReadStream, renameSync, writeFileSync } from 'node:fs'
 import { open } from 'node:fs/promises'
 import { parseArgs } from 'node:util'
 import { stringify } from 'csv-stringify/sync'
-import { allocate as place, type Allocation } from '../core/allocation/allocate'
+import { allocate as place } from '../core/allocation/allocate'
+import type { Allocation } from '../core/allocation/allocation'
 import { type Instance, noCity } from '../core/allocation/instance'
 import { outcomeOf } from '../core/allocation/outcome'
 import { policyFaults, policyKinds, usualCosts, type AllocationPolicy, type Costs } from '../core/allocation/policy'
@@ -118,6 +119,7 @@ function wordsOf({ cost, bound, standing }: Allocation, { out, report }: Options
   const proof = {
     'certified': `cost ${cost}, bound ${bound}: no placement costs less.`,
     'by policy': `cost ${cost} by the policy's order; the best fit would cost ${bound}.`,
+    'bounded': `cost ${cost}, bound ${bound}: nothing cheaper is known.`,
     'not certified': `NOT CERTIFIED: cost ${cost}, but the bound is ${bound}. Do not publish this placement.`,
   }
   return `${proof[standing]}\nallotment in ${out}, report in ${report}`

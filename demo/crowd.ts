@@ -3,6 +3,7 @@ import { eq, sql } from 'drizzle-orm'
 import type { Notice } from '../core/notice/schema'
 import { applicationNumber } from '../core/identity/check-digit'
 import { nameKey } from '../core/identity/names'
+import { inTheWay } from '../core/application/timetable'
 import { headline, type Tracks } from '../core/application/tracks'
 import { textAnswer } from '../core/application/answers'
 import type { Database } from '../server/database/client'
@@ -24,8 +25,10 @@ export async function loadCrowd(db: Database, notice: Notice, people: number, no
     const rows = Array.from({ length: Math.min(500, people - from) }, (_, i) => {
       const random = new Random(seed * 1_000_003 + from + i)
       const { answers } = makePerson(random, notice, from + i)
-      // One paper a person: each is one sitting, in whichever session there is a seat.
-      answers.posts = [random.pick(notice.posts).id]
+      const paper = random.pick(notice.posts).id
+      // Where there are test papers some sit a second one that does not collide.
+      const second = notice.posts.filter(post => post.id !== paper && inTheWay(notice, [paper], post.id) === null)
+      answers.posts = notice.testPapers.length > 0 && second.length > 0 && random.chance(0.4) ? [paper, random.pick(second).id] : [paper]
       // More people come the nearer the close: the square root bends an even draw that way.
       const submittedAt = new Date(opened + (end - opened) * Math.sqrt(random.between(0.02, 0.99)))
       return {

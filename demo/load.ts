@@ -43,7 +43,7 @@ import { ProblemError } from '../shared/problem'
 import { runRequestSchema } from '../shared/centres'
 import { askOffice } from '../server/services/letters/questions'
 import { loadCrowd } from './crowd'
-import { marineCollegesNotice } from './marine-colleges'
+import { marineCollegesNotice, withTestPapers } from './marine-colleges'
 import { demoNotice, finishedNotice } from './notice'
 import { makePerson } from './people'
 import { drawCertificate, drawDepositPaper, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
@@ -95,7 +95,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
   await loadSlips(loader)
   await loadQuestions(loader)
-  const marine = marineCollegesNotice(notice, now)
+  const marine = withTestPapers(marineCollegesNotice(notice, now))
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)
   tell(`demo: ${crowd} candidates of the second cycle`)

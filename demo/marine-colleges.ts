@@ -13,7 +13,7 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   notice.code = 'MC27'
   notice.title = 'Marine Colleges Entrance Test'
   notice.posts = papers.map((paper, i) => ({
-    ...paper,
+    ...paper, testPapers: [],
     clauses: [
       clause('age', `${i + 3}.1`, 'Not below 17 years on the date of the test.', { kind: 'age', minYears: 17, relaxations: [], combine: 'largest' }),
       clause('qualification', `${i + 3}.2`, 'Middle school, year 10, or more.', { kind: 'qualification', atLeast: 'year-10' } as Notice['posts'][number]['clauses'][number]['rule']),
@@ -42,4 +42,21 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   ]
   notice.card = { ...notice.card, title: 'Admit card: Marine Colleges Entrance Test' }
   return notice
+}
+
+/**
+ * The same cycle with a test paper for each subject: naval engineering and maritime law at the same time, oceanography in one of two sessions. Up to
+ * two may be chosen where they do not collide.
+ */
+export function withTestPapers(notice: Notice): Notice {
+  const [first, second] = notice.sessions
+  if (!first || !second) throw new RangeError('The cycle needs two sessions.')
+  const later = { ...first, id: 'second-day', title: 'Second day, forenoon', date: addDays(first.date, 1) }
+  const held: Record<string, string[]> = { 'naval-engineering': [first.id], 'oceanography': [second.id, later.id], 'maritime-law': [first.id] }
+  return {
+    ...notice, sessions: [{ ...first, title: 'First day, forenoon' }, { ...second, title: 'First day, afternoon' }, later],
+    testPapers: notice.posts.map(({ id, title }) => ({ id: `${id}-paper`, title: `${title}, paper`, sessions: held[id] ?? [first.id] })),
+    posts: notice.posts.map(post => ({ ...post, testPapers: [`${post.id}-paper`] })),
+    sections: notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Papers', max: 2 } : q) })),
+  }
 }

@@ -12,7 +12,7 @@ import type { Assessment } from '../core/fees/assess'
 import type { Finding } from '../core/finding/finding'
 import type { Edit } from '../core/imaging/fit'
 import type { Mark } from '../core/imaging/image-finding'
-import type { Seat } from '../core/seating/seats'
+import type { Sitting } from '../core/seating/sittings'
 import type { LogAct } from '../core/records/log'
 import type { Doubt, Lane } from '../core/scrutiny/doubts'
 import type { ProposalView } from './acts'
@@ -119,7 +119,8 @@ export interface Dossier {
   cardHold: string | null
   /** False where the reader's role needs no photographs and papers. */
   seesFiles: boolean
-  placement: { seat: Seat, roll: string, choice: number | null, run: number, runId: string } | null
+  /** One seat for each test paper, or one in all where the cycle has none. */
+  placement: { sittings: Sitting[], roll: string, choice: number | null, run: number, runId: string } | null
   /** Numbers of one's own other applications for the same examination; of others' nothing is told. */
   ownOthers: string[]
   /** Where a correction stands that is under way. */

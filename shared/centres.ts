@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { CardBlocker } from '../core/admit-card/content'
+import type { Allocation } from '../core/allocation/allocation'
 import type { Outcome } from '../core/allocation/outcome'
 import { policyKinds, type AllocationPolicy } from '../core/allocation/policy'
 import type { Why } from '../core/allocation/why'
@@ -29,7 +30,7 @@ export type RunRequest = z.infer<typeof runRequestSchema>
 
 export interface RunRow {
   id: string, cycle: string, serial: number, policy: AllocationPolicy, scope: RunScope, note: string
-  cost: number, bound: number, standing: 'certified' | 'by policy' | 'not certified'
+  cost: number, bound: number, standing: Allocation['standing']
   summary: Outcome, by: string, at: string, publishedAt: string | null, publishedBy: string | null, inputsSha256: string, tookMilliseconds: number
 }
 
@@ -43,6 +44,8 @@ export interface RunDetail extends RunRow {
   restrictions: string[]
   /** Seats the run counts on and no room has, by city and session: they must be found before it can be published. */
   missing: { city: string, session: string, seats: number, accessibleSeats: number }[]
+  /** In cycles with test papers: who competes for the same seats, by titles; of each paper the sessions in which they sit it. */
+  sittings: { papers: string[], sessions: string[], placed: number, unseated: number }[]
   /** How many people who were told a city before would be moved. */
   moves: number
   /** The date of the notice before which no seats are published, while it is ahead. */
@@ -52,6 +55,8 @@ export interface RunDetail extends RunRow {
 export interface RunPerson {
   applicationId: string, number: string, name: string, city: string | null, choice: number | null, km: number | null, cost: number
   choices: string[], home: string, needs: boolean, told: string | null, locked: boolean, place: number | null
+  /** In cycles with test papers the session of each, by id. */
+  sessions: string[] | null
 }
 
 /** Which people of a run: of one city, of one place on the list, moved, or found by number or name. */

@@ -6,8 +6,8 @@ import { newTracks, type Tracks } from '../application/tracks'
 import { cardBlockers, cardContent, codeContent, type CardSubject } from './content'
 
 const notice = sampleNotice()
-const seat = { city: 'skarnholm', venue: 'skarnholm-a', room: 'skarnholm-a-1', session: 'forenoon', seat: 3, accessible: false }
-const subject: CardSubject = { number: 'HL27-0000001-5', answers: sampleAnswers, seat, roll: '01000013', version: 2 }
+const seat = { paper: '', city: 'skarnholm', venue: 'skarnholm-a', room: 'skarnholm-a-1', session: 'forenoon', seat: 3, accessible: false }
+const subject: CardSubject = { number: 'HL27-0000001-5', answers: sampleAnswers, sittings: [seat], roll: '01000013', version: 2 }
 const ready: Tracks = { form: 'submitted', fee: 'settled', scrutiny: 'accepted', placement: 'published', card: 'not issued' }
 const both = { photograph: true, signature: true }
 
@@ -47,9 +47,18 @@ describe('what a card says', () => {
   })
 
   it('marks a step-free seat, and tells who needs none that no other was left', () => {
-    const text = (answers: Answers) => cardContent(notice, { ...subject, answers: { ...subject.answers, ...answers }, seat: { ...seat, accessible: true } }, english).sitting.at(-1)?.text
+    const text = (answers: Answers) => cardContent(notice, { ...subject, answers: { ...subject.answers, ...answers }, sittings: [{ ...seat, accessible: true }] }, english).sitting.at(-1)?.text
     expect(text({ pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })).toBe('Room 1, seat 3 (step-free)')
     expect(text({})).toBe('Room 1, seat 3 (step-free; no other was left)')
+  })
+
+  it('names each of several papers with its time and seat, in order of time, and a centre once', () => {
+    const papers = { ...notice, testPapers: [{ id: 'deck', title: 'Deck', sessions: ['afternoon'] }, { id: 'engine', title: 'Engine', sessions: ['forenoon'] }] }
+    const both = { ...subject, sittings: [{ ...seat, paper: 'deck', session: 'afternoon', seat: 2 }, { ...seat, paper: 'engine' }] }
+    const rows = cardContent(papers, both, english).sitting
+    expect(rows.map(row => row.label)).toEqual(['Test centre', 'Address', 'Engine', 'Deck'])
+    expect(rows[2]?.text).toBe('Fri 1 Jan 2027, 09:45 to 12:15. Report at 08:30, the gate closes at 09:20, Ilmara time. Room 1, seat 3')
+    expect(codeContent(papers, both, 'f'.repeat(64), english)).toMatchObject({ seat: 'Room 1 / 3; Room 1 / 2', session: 'Forenoon session; Afternoon session', venue: 'Skarnholm Grammar School' })
   })
 
   it('is repeated by the code, with the first bytes of the photograph\'s hash', () => {
@@ -59,6 +68,6 @@ describe('what a card says', () => {
   })
 
   it('cannot be said of a seat that the notice does not have', () => {
-    expect(() => cardContent(notice, { ...subject, seat: { ...seat, room: 'cellar' } }, english)).toThrow('skarnholm-a/cellar/forenoon')
+    expect(() => cardContent(notice, { ...subject, sittings: [{ ...seat, room: 'cellar' }] }, english)).toThrow('skarnholm-a/cellar/forenoon')
   })
 })

@@ -1,6 +1,6 @@
 import type { Notice, ImageKind, Session } from '../notice/schema'
 import { textAnswer, type Answers } from '../application/answers'
-import type { Seat } from '../seating/seats'
+import type { Sitting } from '../seating/sittings'
 import { spellBirthday, spellDate } from '../calendar/zone'
 import { holdsSeat } from '../application/acts/table'
 import { clockAfter, extraMinutes, grantedRequests, minutesAnHour, needsStepFree, saidOf } from '../application/requests'
@@ -30,7 +30,7 @@ export type CardLabel = 'born' | 'category' | 'posts' | 'identity' | 'identityNa
 export interface CardWords {
   code: string
   locale: string
-  papers: { cardLabels: Record<CardLabel, string>, cardTexts: Record<'original' | 'time' | 'moreTime' | 'ownScribe' | 'proof' | 'seat' | 'stepFree' | 'stepFreeOnly', string> }
+  papers: { cardLabels: Record<CardLabel, string>, cardTexts: Record<'sitting' | 'sittingLonger' | 'original' | 'time' | 'moreTime' | 'ownScribe' | 'proof' | 'seat' | 'stepFree' | 'stepFreeOnly', string> }
 }
 
 export interface CardRow { label: string, text: string }
@@ -44,7 +44,8 @@ export interface CardContent {
   person: CardRow[], sitting: CardRow[], instructions: string[]
 }
 
-export interface CardSubject { number: string, answers: Answers, seat: Seat, roll: string, version: number }
+/** `sittings` are the seats held, at least one, in the order of the test papers. */
+export interface CardSubject { number: string, answers: Answers, sittings: readonly Sitting[], roll: string, version: number }
 
 /** The card of one person, with the words of a language. The name printed is the certificate's; the identity proof shows its last four places. */
 export function cardContent(notice: Notice, subject: CardSubject, words: CardWords): CardContent {
@@ -52,9 +53,7 @@ export function cardContent(notice: Notice, subject: CardSubject, words: CardWor
   const { cardLabels, cardTexts } = words.papers
   const say = (text: string, parameters: MessageParameters) => formatMessage(words.locale, text, parameters)
   const row = (label: CardLabel, text: string): CardRow => ({ label: cardLabels[label], text })
-  const { city, venue, room, session } = placeOf(notice, subject.seat)
   const proof = identityProof(notice, answers, words)
-  const chair = say(cardTexts.seat, { room: room.title, seat: subject.seat.seat })
   const posts = notice.posts.filter(p => [answers.posts].flat().includes(p.id)).map(p => p.title)
   const category = notice.categories.find(c => c.id === textAnswer(answers, 'category'))?.title ?? ''
   return {
@@ -64,41 +63,72 @@ export function cardContent(notice: Notice, subject: CardSubject, words: CardWor
       row('born', spellBirthday(textAnswer(answers, 'bornOn'))), row('category', category), row('posts', posts.join(', ')),
       row('identity', say(cardTexts.original, { proof })), row('identityName', textAnswer(answers, 'identityName')),
     ],
-    sitting: [
-      row('centre', venue.title), row('address', `${venue.address}, ${city.title}, ${city.island}`),
-      row('session', `${session.title}, ${spellDate(session.date)}`), row('report', `${session.reporting} ${notice.body.zone.name}`),
-      row('gate', `${session.gateCloses} ${notice.body.zone.name}`), row('test', say(cardTexts.time, { starts: session.starts, ends: session.ends })),
-      ...granted(notice, answers, session, words),
-      row('seat', subject.seat.accessible ? say(needsStepFree(notice, answers) ? cardTexts.stepFree : cardTexts.stepFreeOnly, { seat: chair }) : chair),
-    ],
+    sitting: subject.sittings.length > 1 ? severalSittings(notice, subject, words) : subject.sittings.flatMap(seat => oneSitting(notice, answers, seat, words)),
     instructions: notice.card.instructions,
   }
 }
 
-/** What the signed code of the card says. */
+function oneSitting(notice: Notice, answers: Answers, seat: Sitting, words: CardWords): CardRow[] {
+  const { cardLabels, cardTexts } = words.papers
+  const row = (label: CardLabel, text: string): CardRow => ({ label: cardLabels[label], text })
+  const { city, venue, session } = placeOf(notice, seat)
+  return [
+    row('centre', venue.title), row('address', `${venue.address}, ${city.title}, ${city.island}`),
+    row('session', `${session.title}, ${spellDate(session.date)}`), row('report', `${session.reporting} ${notice.body.zone.name}`),
+    row('gate', `${session.gateCloses} ${notice.body.zone.name}`), row('test', formatMessage(words.locale, cardTexts.time, { starts: session.starts, ends: session.ends })),
+    ...moreTime(notice, answers, session, words), ...ownScribe(notice, answers, words), row('seat', chairOf(notice, answers, seat, words)),
+  ]
+}
+
+/** A row for each paper, in order of time, under the name of the paper; the centre once where it is the same for all. */
+function severalSittings(notice: Notice, { sittings, answers }: CardSubject, words: CardWords): CardRow[] {
+  const { cardLabels, cardTexts } = words.papers
+  const placed = sittings.map(seat => ({ seat, ...placeOf(notice, seat) })).sort((a, b) => `${a.session.date} ${a.session.starts}`.localeCompare(`${b.session.date} ${b.session.starts}`))
+  const anHour = minutesAnHour(notice, answers)
+  const centre = (venue: { title: string, address: string }, city: { title: string, island: string }) => [{ label: cardLabels.centre, text: venue.title }, { label: cardLabels.address, text: `${venue.address}, ${city.title}, ${city.island}` }]
+  return [
+    ...placed.flatMap(({ seat, city, venue, session }, i): CardRow[] => {
+      const minutes = extraMinutes(session, anHour)
+      const text = formatMessage(words.locale, minutes > 0 ? cardTexts.sittingLonger : cardTexts.sitting, {
+        date: spellDate(session.date), starts: session.starts, ends: clockAfter(session.ends, minutes), minutes, reporting: session.reporting, gate: session.gateCloses, zone: notice.body.zone.name, seat: chairOf(notice, answers, seat, words),
+      })
+      return [...venue.id === placed[i - 1]?.venue.id ? [] : centre(venue, city), { label: notice.testPapers.find(paper => paper.id === seat.paper)?.title ?? cardLabels.session, text }]
+    }),
+    ...ownScribe(notice, answers, words),
+  ]
+}
+
+function chairOf(notice: Notice, answers: Answers, seat: Sitting, { locale, papers: { cardTexts } }: CardWords): string {
+  const chair = formatMessage(locale, cardTexts.seat, { room: placeOf(notice, seat).room.title, seat: seat.seat })
+  return seat.accessible ? formatMessage(locale, needsStepFree(notice, answers) ? cardTexts.stepFree : cardTexts.stepFreeOnly, { seat: chair }) : chair
+}
+
+/** What the signed code of the card says. Several sittings stand one after the other, under the day of the first. */
 export function codeContent(notice: Notice, subject: CardSubject, photographSha256: string, words: CardWords): CodeContent {
-  const { venue, room, session } = placeOf(notice, subject.seat)
+  const places = subject.sittings.map(seat => ({ chair: seat.seat, ...placeOf(notice, seat) })).sort((a, b) => `${a.session.date} ${a.session.starts}`.localeCompare(`${b.session.date} ${b.session.starts}`))
+  const each = (say: (place: typeof places[number]) => string) => places.map(say).join('; ')
   return {
     cycle: notice.code, application: subject.number, roll: subject.roll, name: textAnswer(subject.answers, 'certificateName'),
-    born: textAnswer(subject.answers, 'bornOn'), session: session.title, date: session.date, venue: venue.title,
-    seat: `${room.title} / ${subject.seat.seat}`, identity: identityProof(notice, subject.answers, words), version: subject.version,
+    born: textAnswer(subject.answers, 'bornOn'), session: each(p => p.session.title), date: places[0]?.session.date ?? '', venue: [...new Set(places.map(p => p.venue.title))].join('; '),
+    seat: each(p => `${p.room.title} / ${p.chair}`), identity: identityProof(notice, subject.answers, words), version: subject.version,
     photograph: photographSha256.slice(0, 16),
   }
 }
 
-/** What was granted and is told at the gate: more time, with the end that follows, and a scribe. */
-function granted(notice: Notice, answers: Answers, session: Session, { locale, papers: { cardLabels, cardTexts } }: CardWords): CardRow[] {
-  const anHour = minutesAnHour(notice, answers)
-  const minutes = extraMinutes(session, anHour)
-  return [
-    ...anHour > 0 ? [{ label: cardLabels.time, text: formatMessage(locale, cardTexts.moreTime, { minutes, ends: clockAfter(session.ends, minutes) }) }] : [],
-    ...grantedRequests(notice, answers).filter(rule => rule.kind === 'scribe').map((rule) => {
-      // What was written: a name, say. Choices say why somebody needs one, which is nobody's business at the gate.
-      const written = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'text' || q.kind === 'name').map(q => q.id)
-      const said = saidOf(rule, answers).flatMap(({ question, answer }) => typeof answer === 'string' && written.includes(question) ? [answer] : []).join(', ')
-      return { label: cardLabels.scribe, text: formatMessage(locale, cardTexts.ownScribe, { title: rule.title, said, isSaid: said ? 'yes' : 'no' }) }
-    }),
-  ]
+/** More time that was granted, with the end that follows. */
+function moreTime(notice: Notice, answers: Answers, session: Session, { locale, papers: { cardLabels, cardTexts } }: CardWords): CardRow[] {
+  const minutes = extraMinutes(session, minutesAnHour(notice, answers))
+  return minutes > 0 ? [{ label: cardLabels.time, text: formatMessage(locale, cardTexts.moreTime, { minutes, ends: clockAfter(session.ends, minutes) }) }] : []
+}
+
+/** A scribe that was granted and is told at the gate. */
+function ownScribe(notice: Notice, answers: Answers, { locale, papers: { cardLabels, cardTexts } }: CardWords): CardRow[] {
+  return grantedRequests(notice, answers).filter(rule => rule.kind === 'scribe').map((rule) => {
+    // What was written: a name, say. Choices say why somebody needs one, which is nobody's business at the gate.
+    const written = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'text' || q.kind === 'name').map(q => q.id)
+    const said = saidOf(rule, answers).flatMap(({ question, answer }) => typeof answer === 'string' && written.includes(question) ? [answer] : []).join(', ')
+    return { label: cardLabels.scribe, text: formatMessage(locale, cardTexts.ownScribe, { title: rule.title, said, isSaid: said ? 'yes' : 'no' }) }
+  })
 }
 
 function identityProof(notice: Notice, answers: Answers, { locale, papers }: CardWords): string {
@@ -108,7 +138,7 @@ function identityProof(notice: Notice, answers: Answers, { locale, papers }: Car
   return formatMessage(locale, papers.cardTexts.proof, { kind: title, last: textAnswer(answers, 'identityNumber').slice(-4) })
 }
 
-function placeOf(notice: Notice, seat: Seat) {
+function placeOf(notice: Notice, seat: Sitting) {
   const city = notice.cities.find(c => c.id === seat.city)
   const venue = city?.venues.find(v => v.id === seat.venue)
   const room = venue?.rooms.find(r => r.id === seat.room)

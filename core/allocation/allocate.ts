@@ -1,31 +1,15 @@
 import { Cancelled, solveBestFit, type Solution, type Watch } from './best-fit'
-import { brokenLimit, lowerBound, type Prices } from './certificate'
+import type { Allocation } from './allocation'
+import { brokenLimit, lowerBound } from './certificate'
 import { fairAmongEquals } from './fair-among-equals'
-import { type Instance, noCity } from './instance'
-import { optionTable, totalCost, type OptionTable } from './option-table'
+import type { Instance } from './instance'
+import { optionTable, putBackForStaying, totalCost, type OptionTable } from './option-table'
 import { policyFaults, type AllocationPolicy, type PolicyKind } from './policy'
-import { serveInTurn } from './served-in-turn'
+import { CitySeats, serveInTurn } from './served-in-turn'
+import { allocateSittings } from './sittings/allocate'
 import { arrivalOrder, lotteryOrder } from './turn'
 
 export { Cancelled, type Watch }
-
-/**
- * Where everyone is placed, and what that is worth. `certified`: cost and bound agree, which proves that no placement costs
- * less. `by policy`: people were served in the policy's order, within all limits; the bound tells what the best fit would cost.
- */
-export interface Allocation {
-  /** City of each person by place, `noCity` for no seat. */
-  cityOf: Uint16Array
-  /** Points by the policy, with those for moving people who were told. */
-  cost: number
-  /** No placement within the limits costs less. */
-  bound: number
-  standing: 'certified' | 'by policy' | 'not certified'
-  /** What one more seat in each city would save the best fit, in points. */
-  prices: Prices
-  /** The order in which people were served, by place; null when all were served together. */
-  order: Uint32Array | null
-}
 
 /** One way to place people: who goes by it, in what order. Another policy is one more line in `policies`. */
 type Place = (instance: Instance, table: OptionTable, policy: AllocationPolicy, best: Solution, watch: Watch) => { cityOf: Uint16Array, order: Uint32Array | null }
@@ -42,7 +26,7 @@ const policies: Record<PolicyKind, Place> = {
 }
 
 function inTurn(order: Uint32Array, instance: Instance, table: OptionTable, policy: AllocationPolicy, watch: Watch) {
-  return { cityOf: serveInTurn(instance, table, order, policy.staying > 0, watch), order }
+  return { cityOf: serveInTurn(instance, table, order, policy.staying > 0, new CitySeats(table), watch), order }
 }
 
 /**
@@ -55,10 +39,10 @@ export function allocate(instance: Instance, policy: AllocationPolicy, watch: Wa
   const faults = policyFaults(policy)
   if (faults.length > 0) throw new RangeError(faults.join('; '))
   const table = optionTable(instance, policy)
+  if (instance.sittings) return allocateSittings(instance, instance.sittings, table, policy, watch)
   const best = solveBestFit(table, watch)
   const { cityOf, order } = policies[policy.kind](instance, table, policy, best, watch)
-  // Everyone told was given the weight on staying off the price of the told city; here it is put back.
-  const putBack = policy.staying > 0 && instance.told ? policy.staying * instance.told.reduce((n, city) => n + (city === noCity ? 0 : 1), 0) : 0
+  const putBack = putBackForStaying(instance, policy)
   const cost = totalCost(table, cityOf) + putBack
   const bound = lowerBound(table, best.prices) + putBack
   return { cityOf, cost, bound, prices: best.prices, order, standing: standingOf(table, cityOf, cost, bound, order !== null) }

@@ -1,6 +1,15 @@
 /** In place of a city: there is none. */
 export const noCity = 0xffff
 
+/** People who sit the same test papers; each way gives the session of each paper, by its place. Without a way nobody can sit them. */
+export interface SittingKind { papers: string[], ways: number[][] }
+
+/**
+ * What people sit, in cycles with test papers: each person every paper of their kind, in sessions that do not collide, all in one city.
+ * Seats stand by city and session, `[city * sessions + session]`; everybody counts against `seats`, those in need also against `accessible`.
+ */
+export interface Sittings { sessions: string[], seats: Int32Array, accessible: Int32Array, kinds: SittingKind[], kindOf: Uint16Array }
+
 /** A test city and its seats; degrees; everybody there counts against `capacity`, those in need also against `accessibleCapacity`. */
 export interface AllocationCity { id: string, lat: number, lon: number, capacity: number, accessibleCapacity: number }
 
@@ -25,6 +34,8 @@ export interface Instance {
   told?: Uint16Array
   /** Cities closed to some people; absent when every city is open to all. */
   bars?: Bars
+  /** What people sit, in cycles with test papers. The capacity of a city is then that of all its sessions together. */
+  sittings?: Sittings
 }
 
 /** Cities closed to classes of people: `closed[class * cities + city]` is 1 where a class may not sit. */
@@ -52,7 +63,7 @@ export function cityFaults(city: AllocationCity): string[] {
 }
 
 /** One person as they come in; `choices` by place in the builder's `cities`. */
-export interface Person { id: string, home: number, choices: readonly number[], needs: boolean, turn: number, told?: number, class?: number }
+export interface Person { id: string, home: number, choices: readonly number[], needs: boolean, turn: number, told?: number, class?: number, /** Among the kinds of the sittings. */ kind?: number }
 
 /** Gathers people one by one into an instance. The caller has checked ids and lists. */
 export class InstanceBuilder {
@@ -66,6 +77,7 @@ export class InstanceBuilder {
   private turn = new Float64Array(this.size)
   private told: Uint16Array | undefined
   private classOf: Uint16Array | undefined
+  private kindOf: Uint16Array | undefined
 
   constructor(cities: readonly AllocationCity[], readonly slots: number, private readonly turnIs: Instance['turnIs']) {
     this.cities = inOrder(cities)
@@ -88,10 +100,11 @@ export class InstanceBuilder {
     this.turn[at] = person.turn
     if (person.told !== undefined) (this.told ??= new Uint16Array(this.size).fill(noCity))[at] = person.told
     if (person.class !== undefined) (this.classOf ??= new Uint16Array(this.size))[at] = person.class
+    if (person.kind !== undefined) (this.kindOf ??= new Uint16Array(this.size))[at] = person.kind
   }
 
-  /** The instance in its order, with what is closed to whom, by class and the builder's `cities`; the builder is used up. */
-  build(bars?: Omit<Bars, 'classOf'>): Instance {
+  /** The instance in its order, with what is closed to whom, by class and the builder's `cities`, and with what people sit, by kind; the builder is used up. */
+  build(bars?: Omit<Bars, 'classOf'>, sittings?: Omit<Sittings, 'kindOf'>): Instance {
     const { ids, slots, turnIs } = this
     const order = orderOfIds(ids)
     const people = ids.length
@@ -108,6 +121,7 @@ export class InstanceBuilder {
       cities: this.cities, ids: order ? Array.from(order, i => ids[i]!) : ids, home: sorted(this.home), slots, choices: sorted(this.choices, slots),
       needs: sorted(this.needs), turn: sorted(this.turn), turnIs, ...(this.told && { told: sorted(this.told) }),
       ...(bars && { bars: { ...bars, classOf: sorted(this.classOf ?? new Uint16Array(this.size)) } }),
+      ...(sittings && { sittings: { ...sittings, kindOf: sorted(this.kindOf ?? new Uint16Array(this.size)) } }),
     }
   }
 
@@ -123,6 +137,7 @@ export class InstanceBuilder {
     this.turn = wider(this.turn, new Float64Array(size))
     if (this.told) this.told = wider(this.told, new Uint16Array(size).fill(noCity))
     if (this.classOf) this.classOf = wider(this.classOf, new Uint16Array(size))
+    if (this.kindOf) this.kindOf = wider(this.kindOf, new Uint16Array(size))
     this.size = size
   }
 }

@@ -1,4 +1,4 @@
-import type { Allocation } from './allocate'
+import type { Allocation } from './allocation'
 import type { Prices } from './certificate'
 import { type Instance, noCity } from './instance'
 import { costAt, optionTable, type OptionTable } from './option-table'
@@ -20,10 +20,14 @@ export interface StakeStep { stake: number, seated: number, waiting: number }
 
 export interface CityLine { city: string, ordinary: Line, inNeed: Line }
 
-/** The lines of all cities of a placement. */
-export function linesOf(instance: Instance, policy: AllocationPolicy, allocation: Allocation): CityLine[] {
+/**
+ * The lines of all cities of a placement.
+ *
+ * @param places number of each person in the order of being served, where that is not the placement's own.
+ */
+export function linesOf(instance: Instance, policy: AllocationPolicy, placement: Pick<Allocation, 'cityOf' | 'prices' | 'order'>, places = placement.order && placesInOrder(placement.order)): CityLine[] {
   const table = optionTable(instance, policy)
-  return allocation.order ? turnLines(instance, table, allocation.cityOf, placesInOrder(allocation.order)) : stakeLines(instance, table, allocation)
+  return places ? turnLines(instance, table, placement.cityOf, places) : stakeLines(instance, table, placement)
 }
 
 /** Number of each person in the order of being served, from 1. */
@@ -33,7 +37,7 @@ export function placesInOrder(order: Uint32Array): Uint32Array {
   return places
 }
 
-function stakeLines(instance: Instance, table: OptionTable, { cityOf, prices }: Allocation): CityLine[] {
+function stakeLines(instance: Instance, table: OptionTable, { cityOf, prices }: Pick<Allocation, 'cityOf' | 'prices'>): CityLine[] {
   const found = [0, 1].map(() => instance.cities.map(() => new Map<number, StakeStep>()))
   const stakes = new Stakes(table, prices)
   for (let person = 0; person < table.people; person += 1) {

@@ -45,6 +45,11 @@ export function totalCost(table: OptionTable, cityOf: Uint16Array): number {
   return sum
 }
 
+/** Everyone told was given the weight on staying off the price of the told city: what has to be put back for the cost of a placement. */
+export function putBackForStaying({ told }: Instance, { staying }: AllocationPolicy): number {
+  return staying > 0 && told ? staying * told.reduce((n, city) => n + (city === noCity ? 0 : 1), 0) : 0
+}
+
 /** Distances between cities in km, `[from * cities + to]`. */
 export function distances(cities: Instance['cities']): Uint16Array {
   const result = new Uint16Array(cities.length ** 2)

@@ -1,4 +1,4 @@
-import type { Allocation } from './allocate'
+import type { Allocation } from './allocation'
 import { type Instance, noCity } from './instance'
 import { distances } from './option-table'
 

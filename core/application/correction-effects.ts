@@ -2,7 +2,8 @@ import { cardContent, codeContent, type CardWords } from '../admit-card/content'
 import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
 import { assessFee, type CorrectionCharge, type FeeExtras } from '../fees/assess'
 import type { CorrectionRule, Notice } from '../notice/schema'
-import type { Seat } from '../seating/seats'
+import type { Sitting } from '../seating/sittings'
+import { testPapersOf } from './timetable'
 import { listAnswer, type Answers } from './answers'
 import { needsStepFree, openRequests } from './requests'
 
@@ -14,7 +15,7 @@ export interface CorrectionEffects {
   fee: { before: number | null, after: number | null, charge: number }
   /** What becomes of a seat, and why it is given up. */
   seat: 'none' | 'kept' | 'given up'
-  seatWhy: 'step-free' | 'city' | null
+  seatWhy: 'step-free' | 'city' | 'papers' | null
   /** What a card that was issued would say otherwise; void while a request that it brings waits for the office. */
   card: 'none' | 'as it is' | 'made anew' | 'void'
 }
@@ -27,7 +28,8 @@ export interface CorrectionCase {
   /** The moment that the fee is assessed for. */
   at: Date
   extras: FeeExtras, charge: CorrectionCharge | null
-  seat: Seat | null, roll: string, hasCard: boolean
+  /** The seats that are held; none while nobody was placed. */
+  sittings: readonly Sitting[], roll: string, hasCard: boolean
   /** A photograph or signature is corrected. */
   hasNewPicture: boolean
 }
@@ -43,9 +45,10 @@ export function correctionEffects(notice: Notice, asked: CorrectionCase, words: 
     return was === verdict.verdict ? [] : [{ post: verdict.post, title: verdict.title, before: was, after: verdict.verdict, isChosen: chosen.includes(verdict.post) }]
   })
   const fee = { before: assessFee(schedule, before, at, extras)?.total ?? null, after: assessFee(schedule, after, at, withCharge)?.total ?? null, charge: charge?.amount ?? 0 }
-  const seatWhy = asked.seat && whyNoSeat(notice, before, after, asked.seat)
-  const seat = asked.seat === null ? 'none' : seatWhy ? 'given up' : 'kept'
-  const isReprinted = asked.hasNewPicture || (asked.seat !== null && printed(notice, asked, before, words) !== printed(notice, asked, after, words))
+  const [first] = asked.sittings
+  const seatWhy = first ? whyNoSeat(notice, before, after, asked.sittings, first.city) : null
+  const seat = !first ? 'none' : seatWhy ? 'given up' : 'kept'
+  const isReprinted = asked.hasNewPicture || (first !== undefined && printed(notice, asked, before, words) !== printed(notice, asked, after, words))
   return { verdicts, fee, seat, seatWhy, card: !asked.hasCard ? 'none' : openRequests(notice, after).length > 0 ? 'void' : seat === 'given up' || isReprinted ? 'made anew' : 'as it is' }
 }
 
@@ -53,15 +56,16 @@ export function correctionEffects(notice: Notice, asked: CorrectionCase, words: 
 export const needsNoLook = (rules: readonly CorrectionRule[], { verdicts, seat }: CorrectionEffects): boolean => rules.length > 0 && rules.every(rule => rule.takesEffect === 'handed in') && verdicts.length === 0 && seat !== 'given up'
 
 // A seat is given up only where the person could not sit there any more, or asks for other cities and it lies in none of them.
-function whyNoSeat(notice: Notice, before: Answers, after: Answers, seat: Seat): CorrectionEffects['seatWhy'] {
-  if (needsStepFree(notice, after) && !seat.accessible) return 'step-free'
+function whyNoSeat(notice: Notice, before: Answers, after: Answers, sittings: readonly Sitting[], city: string): CorrectionEffects['seatWhy'] {
+  if (needsStepFree(notice, after) && sittings.some(seat => !seat.accessible)) return 'step-free'
+  if (notice.testPapers.length > 0 && testPapersOf(notice, listAnswer(after, 'posts')).map(paper => paper.id).join() !== sittings.map(seat => seat.paper).join()) return 'papers'
   const cities = (answers: Answers) => notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities').flatMap(q => listAnswer(answers, q.id))
   const wanted = cities(after)
-  return wanted.join() !== cities(before).join() && !wanted.includes(seat.city) ? 'city' : null
+  return wanted.join() !== cities(before).join() && !wanted.includes(city) ? 'city' : null
 }
 
-function printed(notice: Notice, { number, seat, roll }: CorrectionCase, answers: Answers, words: CardWords): string {
-  if (!seat) return ''
-  const subject = { number, answers, seat, roll, version: 1 }
+function printed(notice: Notice, { number, sittings, roll }: CorrectionCase, answers: Answers, words: CardWords): string {
+  if (sittings.length === 0) return ''
+  const subject = { number, answers, sittings, roll, version: 1 }
   return JSON.stringify([cardContent(notice, subject, words), codeContent(notice, subject, '', words)])
 }

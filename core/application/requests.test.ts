@@ -52,8 +52,8 @@ describe('requests', () => {
   it('stand on the card once they are granted, and not before', () => {
     const city = notice.cities[0]
     const [venue] = city?.venues ?? []
-    const seat = { city: city?.id ?? '', venue: venue?.id ?? '', room: venue?.rooms[0]?.id ?? '', session: 'forenoon', seat: 1, accessible: true }
-    const rows = (said: Record<string, RequestWord>) => cardContent(notice, { number: 'HL27-1', answers: withDecisions(notice, asking, words(asking, said)), seat, roll: '01000017', version: 1 }, english).sitting.map(({ label, text }) => `${label}: ${text}`)
+    const seat = { paper: '', city: city?.id ?? '', venue: venue?.id ?? '', room: venue?.rooms[0]?.id ?? '', session: 'forenoon', seat: 1, accessible: true }
+    const rows = (said: Record<string, RequestWord>) => cardContent(notice, { number: 'HL27-1', answers: withDecisions(notice, asking, words(asking, said)), sittings: [seat], roll: '01000017', version: 1 }, english).sitting.map(({ label, text }) => `${label}: ${text}`)
     expect(rows({}).filter(row => /Scribe|time:/.test(row))).toEqual([])
     // Two hours and a half at 15 minutes an hour are 37.5 minutes: 38.
     expect(rows({ 'scribe': 'granted', 'more-time': 'granted' })).toEqual(expect.arrayContaining(['Compensatory time: 38 minutes more, until 12:53', 'Scribe: A scribe of one\'s own: Tovo Menari']))

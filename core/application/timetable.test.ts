@@ -6,7 +6,8 @@ import { checkAnswer } from './check-answer'
 import { collide, collisionsAmong, inTheWay, testPapersOf, timetableOf, waysToSit } from './timetable'
 
 const session = (id: string, date: string, starts: string, ends: string, gateCloses = starts): Session => ({ id, title: id, date, reporting: '07:00', gateCloses, starts, ends })
-const day = [session('a', '2027-01-09', '09:00', '12:00'), session('b', '2027-01-09', '13:00', '16:00', '12:45'), session('c', '2027-01-09', '11:00', '14:00'), session('d', '2027-01-10', '09:00', '12:00')]
+const [a, b, c, d] = [session('a', '2027-01-09', '09:00', '12:00'), session('b', '2027-01-09', '13:00', '16:00', '12:45'), session('c', '2027-01-09', '11:00', '14:00'), session('d', '2027-01-10', '09:00', '12:00')] as const
+const day = [a, b, c, d]
 
 /** Three posts, each with a paper of its own in the sessions that are given. */
 function noticeOf(papers: Record<string, string[]>): Notice {
@@ -18,14 +19,14 @@ function noticeOf(papers: Record<string, string[]>): Notice {
 describe('sessions collide', () => {
   // Common practice, no source: one day and overlapping times is a clash, another day is fine; pair by pair.
   it.each([['a', 'a', true], ['a', 'b', false], ['a', 'c', true], ['b', 'c', true], ['a', 'd', false], ['c', 'd', false]])('%s and %s: %s', (one, other, wanted) => {
-    const at = (id: string) => day.find(s => s.id === id) ?? day[0]!
+    const at = (id: string) => day.find(s => s.id === id) ?? a
     expect([collide(at(one), at(other)), collide(at(other), at(one))]).toEqual([wanted, wanted])
   })
 
   it('when the gate of the one closes before the other is over, and with more time for each hour', () => {
     const [first, gate] = [session('1', '2027-01-09', '09:00', '12:00'), session('2', '2027-01-09', '12:00', '13:00', '11:50')]
     expect([collide(first, gate), collide(first, { ...gate, gateCloses: '12:00' })]).toEqual([true, false])
-    expect([collide(day[0]!, day[1]!, 14), collide(day[0]!, day[1]!, 20)]).toEqual([false, true])
+    expect([collide(a, b, 14), collide(a, b, 20)]).toEqual([false, true])
   })
 })
 

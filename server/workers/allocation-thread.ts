@@ -1,6 +1,7 @@
 import { Worker } from 'node:worker_threads'
 import code from 'virtual:allocation-worker'
-import { Cancelled, type Allocation } from '../../core/allocation/allocate'
+import { Cancelled } from '../../core/allocation/allocate'
+import type { Allocation } from '../../core/allocation/allocation'
 import type { Solver } from '../services/centres/solver'
 
 type Message = { done: number, total: number } | { result: Allocation }

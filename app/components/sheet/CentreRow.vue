@@ -2,7 +2,11 @@
 import type { Dossier } from '~~/shared/applications'
 
 /** Where somebody sits, and the card that says so. */
-defineProps<{ dossier: Dossier, placement: NonNullable<Dossier['placement']>, /** Title of the session. */ session: string }>()
+const props = defineProps<{ dossier: Dossier, placement: NonNullable<Dossier['placement']> }>()
+const cycle = useCycleStore()
+const sittings = computed(() => props.placement.sittings.map(({ city, session, seat, paper }) => ({
+  paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '', words: say('sheet.citySessionSeat', { city: spelling.city(city), session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session, seat }),
+})))
 const spelling = useSpelling()
 </script>
 
@@ -15,7 +19,13 @@ const spelling = useSpelling()
         {{ say('sheet.centreAndCard') }}
       </h2>
       <p>
-        {{ say('sheet.rollNumber') }} <b>{{ placement.roll }}</b>{{ say('sheet.citySessionSeat', { city: spelling.city(placement.seat.city), session, seat: placement.seat.seat }) }}
+        {{ say('sheet.rollNumber') }} <b>{{ placement.roll }}</b>
+      </p>
+      <p
+        v-for="sitting in sittings"
+        :key="sitting.paper + sitting.words"
+      >
+        <b v-if="sitting.paper">{{ sitting.paper }}:</b> {{ sitting.words }}
       </p>
       <p v-if="dossier.card && !dossier.card.voidAt">
         <a

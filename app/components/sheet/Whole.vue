@@ -65,7 +65,7 @@ const groups = computed(() => [
 const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()).filter(slot => !sheet.waits(slot.id)) : [])
 /** A slot is open with the form, or while its paper may still follow. */
 const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
-const sessionTitle = computed(() => notice.value?.sessions.find(s => s.id === dossier.value?.placement?.seat.session)?.title.toLowerCase() ?? '')
+const sessionTitle = computed(() => (dossier.value?.placement?.sittings ?? []).map(one => notice.value?.sessions.find(s => s.id === one.session)?.title.toLowerCase() ?? '').join(', '))
 const savedText = computed(() => ({
   'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
   'kept here': say('sheet.keptInThisBrowserNotAt'), 'conflict': say('sheet.somebodyElseSavedMeanwhile'),
@@ -115,7 +115,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               {{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
             </template>
             <template v-if="dossier.placement">
-              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.seat.city) }}</b>, {{ sessionTitle }}
+              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.sittings[0]?.city ?? '') }}</b>, {{ sessionTitle }}
             </template>
           </p>
         </div>
@@ -266,7 +266,6 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         v-if="dossier.placement"
         :dossier="dossier"
         :placement="dossier.placement"
-        :session="sessionTitle"
       />
       <SheetFoot
         :dossier="dossier"

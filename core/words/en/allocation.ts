@@ -1,3 +1,4 @@
+import type { Allocation } from '../../allocation/allocation'
 import type { AllocationPolicy, PolicyKind } from '../../allocation/policy'
 import type { PassedOver, Why } from '../../allocation/why'
 
@@ -84,10 +85,11 @@ export function costWords({ choiceCosts, offListBase, kilometreCap, unseated }: 
 }
 
 /** What a run's proof says, in a sentence. */
-export function standingWords({ standing, cost, bound }: { standing: 'certified' | 'by policy' | 'not certified', cost: number, bound: number }): string {
+export function standingWords({ standing, cost, bound }: { standing: Allocation['standing'], cost: number, bound: number }): string {
   const [spent, least] = [cost.toLocaleString('en-GB'), bound.toLocaleString('en-GB')]
   switch (standing) {
     case 'certified': return `Cost ${spent} points, proven bound ${least}: no placement of these people on these seats costs less.`
+    case 'bounded': return `Cost ${spent} points, proven bound ${least}: people sit several test papers, and nothing cheaper is known. What might be saved at most is ${(cost - bound).toLocaleString('en-GB')} points.`
     case 'by policy': return `Cost ${spent} points, by the policy's order and within all seats. Placed together, the same people would cost ${least}.`
     case 'not certified': return `NOT CERTIFIED: cost ${spent} points, bound ${least}. This run must not be published.`
   }

@@ -15,6 +15,8 @@ export const cardTexts = {
   proof: '{kind} ending {last}',
   original: '{proof}, the original',
   time: '{starts} to {ends}',
+  sitting: '{date}, {starts} to {ends}. Report at {reporting}, the gate closes at {gate}, {zone}. {seat}',
+  sittingLonger: '{date}, {starts} to {ends}, {minutes} minutes more included. Report at {reporting}, the gate closes at {gate}, {zone}. {seat}',
   moreTime: '{minutes} minutes more, until {ends}',
   ownScribe: '{title}{isSaid, select, yes {: {said}} other {}}',
   seat: '{room}, seat {seat}',

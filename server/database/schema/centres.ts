@@ -1,6 +1,6 @@
 import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { Allocation } from '../../../core/allocation/allocate'
+import type { Allocation, SittingPart } from '../../../core/allocation/allocation'
 import type { AllocationCity } from '../../../core/allocation/instance'
 import type { CityLine } from '../../../core/allocation/lines'
 import type { Outcome } from '../../../core/allocation/outcome'
@@ -70,6 +70,8 @@ export const allocationRun = pgTable('allocation_run', {
   standing: text('standing').$type<Allocation['standing']>().notNull(),
   summary: jsonb('summary').$type<Outcome>().notNull(),
   lines: jsonb('lines').$type<CityLine[]>().notNull(),
+  /** In cycles with test papers: what was free by city and session, and what was left for those who sit alike. */
+  sittings: jsonb('sittings').$type<{ free: SessionSeats[], parts: SittingPart[] }>(),
   /** What more seats would save, as far as it was computed. */
   savings: jsonb('savings').$type<Saving[]>().notNull().default([]),
   /** People told a city before whom the run sends to another. */
@@ -100,6 +102,9 @@ export const runPlacement = pgTable('run_placement', {
   cost: integer('cost').notNull(),
   /** Number in the order of being served, from 1; none when all were served together. */
   place: integer('place'),
+  /** In cycles with test papers: the part of the run's sittings, and of each of its papers the session. */
+  part: integer('part'),
+  sessions: text('sessions').array(),
 }, t => [
   uniqueIndex('run_placement_key').on(t.runId, t.applicationId),
   index('run_placement_by_city').on(t.runId, t.city, t.applicationId),
@@ -118,7 +123,11 @@ export const placementLock = pgTable('placement_lock', {
 
 /** Seats given out. The keys make a double seat or a double roll number impossible, whatever the code does. */
 export const seat = pgTable('seat', {
-  applicationId: uuid('application_id').primaryKey().references(() => application.id),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  /** Somebody who sits several test papers has several seats, counted from 0, in the order of the notice. */
+  ordinal: integer('ordinal').notNull().default(0),
+  /** The test paper that is sat; empty where a cycle has none. */
+  paper: text('paper').notNull().default(''),
   cycle: text('cycle').notNull(),
   runId: uuid('run_id').notNull().references(() => allocationRun.id),
   city: text('city').notNull(),
@@ -129,8 +138,10 @@ export const seat = pgTable('seat', {
   accessible: boolean('accessible').notNull(),
   roll: text('roll').notNull(),
 }, t => [
+  primaryKey({ columns: [t.applicationId, t.ordinal] }),
   uniqueIndex('seat_place').on(t.cycle, t.venue, t.room, t.session, t.seat),
-  uniqueIndex('seat_roll').on(t.cycle, t.roll),
+  // All seats of a person bear one roll number: the first stands for them.
+  uniqueIndex('seat_roll').on(t.cycle, t.roll).where(sql`${t.ordinal} = 0`),
 ])
 
 /** Keys that sign cards. Old ones stay so that cards signed with them can be checked. */

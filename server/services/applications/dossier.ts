@@ -100,11 +100,12 @@ async function changedSince(db: Executor, id: string, decision: Date | undefined
 }
 
 async function placementOf(db: Executor, id: string): Promise<Dossier['placement']> {
-  const [row] = await db.select().from(seat).innerJoin(allocationRun, eq(allocationRun.id, seat.runId))
-    .innerJoin(runPlacement, and(eq(runPlacement.runId, seat.runId), eq(runPlacement.applicationId, seat.applicationId))).where(eq(seat.applicationId, id))
+  const rows = await db.select().from(seat).innerJoin(allocationRun, eq(allocationRun.id, seat.runId))
+    .innerJoin(runPlacement, and(eq(runPlacement.runId, seat.runId), eq(runPlacement.applicationId, seat.applicationId))).where(eq(seat.applicationId, id)).orderBy(seat.ordinal)
+  const [row] = rows
   if (!row) return null
-  const { city, venue, room, session, accessible } = row.seat
-  return { seat: { city, venue, room, session, seat: row.seat.seat, accessible }, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial, runId: row.allocation_run.id }
+  const sittings = rows.map(({ seat: { city, venue, room, session, seat: number, accessible, paper } }) => ({ city, venue, room, session, seat: number, accessible, paper }))
+  return { sittings, roll: row.seat.roll, choice: row.run_placement.choice, run: row.allocation_run.serial, runId: row.allocation_run.id }
 }
 
 async function historyOf(db: Executor, id: string): Promise<Dossier['history']> {

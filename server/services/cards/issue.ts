@@ -106,10 +106,11 @@ async function blockersOf({ tx, row, notice }: Acting): Promise<CardBlocker[]> {
 /** Freezes all that the card says, and signs it. */
 async function writeCard({ tx, context, row, notice }: Acting) {
   const { photograph, signature } = await currentImages(tx, row.id)
-  const [place] = await tx.select().from(seat).where(eq(seat.applicationId, row.id))
+  const sittings = await tx.select().from(seat).where(eq(seat.applicationId, row.id)).orderBy(seat.ordinal)
+  const [place] = sittings
   if (!place || !photograph?.displaySha256 || !signature?.displaySha256) throw refusal('card.none', { number: row.number })
   const version = await nextVersion(tx, row.id)
-  const subject = { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version }
+  const subject = { number: row.number, answers: countedAnswers(notice, row), sittings, roll: place.roll, version }
   await tx.insert(admitCard).values({
     id: context.newId(), applicationId: row.id, version, content: cardContent(notice, subject, context.language), code: signCode(codeContent(notice, subject, photograph.displaySha256, context.language), await signingKey(tx, context)),
     photographSha256: photograph.displaySha256, signatureSha256: signature.displaySha256, by: context.principal.id, at: context.now(),

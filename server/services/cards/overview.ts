@@ -21,7 +21,7 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
   const withheld = held.length === 0 ? [] : await db.select().from(application).where(inArray(application.id, held.slice(0, 200).map(key => key.id))).orderBy(asc(application.number))
   const kinds = withheld.length === 0 ? [] : await db.selectDistinct({ id: image.applicationId, kind: image.kind }).from(image).where(and(inArray(image.applicationId, withheld.map(w => w.id)), isNull(image.correctionId)))
   const newest = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
-    .innerJoin(seat, eq(seat.applicationId, application.id)).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
+    .innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0))).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
   return {
     issued: await countAt(db, cycleCode, 'card issued'), ready: await countAt(db, cycleCode, 'placed') - await placedAndWithheld(db, cycleCode),
     early: periodRefusal(notice, 'cards', now()),

@@ -5,7 +5,7 @@ import { currentNotice } from '../notice/notices'
 import { readRunPeople } from './run-view'
 import { storedRun } from './runs'
 
-const csvColumns = ['candidate', 'city', 'choice', 'km', 'cost', 'home', 'prefs', 'needs_accessible', 'told', 'by_hand', 'place_in_line'] as const
+const csvColumns = ['candidate', 'city', 'choice', 'km', 'cost', 'home', 'prefs', 'needs_accessible', 'told', 'by_hand', 'place_in_line', 'sessions'] as const
 
 /** The people of a run as CSV, page after page, so that memory does not grow with their number. */
 export async function runCsv(caller: Caller, runId: string): Promise<AsyncGenerator<string>> {
@@ -24,7 +24,7 @@ async function* csvPages(caller: Caller, runId: string): AsyncGenerator<string> 
   }
 }
 
-const csvRow = (p: RunPerson) => [p.number, p.city ?? '', p.choice ?? '', p.km ?? '', p.cost, p.home, p.choices.join(';'), p.needs ? 1 : 0, p.told ?? '', p.locked ? 1 : 0, p.place ?? '']
+const csvRow = (p: RunPerson) => [p.number, p.city ?? '', p.choice ?? '', p.km ?? '', p.cost, p.home, p.choices.join(';'), p.needs ? 1 : 0, p.told ?? '', p.locked ? 1 : 0, p.place ?? '', p.sessions?.join(';') ?? '']
 
 /** The cities of a run with their figures as GeoJSON (RFC 7946): a point for each, longitude first. */
 export async function runGeoJson(caller: Caller, runId: string): Promise<object> {

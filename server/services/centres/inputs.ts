@@ -9,16 +9,17 @@ import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
 import { stopped, type Tell } from './progress'
+import { citiesOf, freeSeats, seatLocked, SittingKinds, sittingsOf } from './sittings'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
 import { countedAnswers } from '../applications/store'
 
 /** Somebody whom an officer placed by hand; takes a seat before anyone is placed. */
-export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, held: number, city: string }
+export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, held: number, city: string, /** In cycles with test papers: among the kinds of the sittings, and the sessions that were found. */ kind: number | null, sessions: string[] | null }
 
 /** All that goes into a run. The people of the instance go by their application numbers. */
-export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], sha256: string }
+export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], /** In cycles with test papers: what is free by city and session. */ free: SessionSeats[], sha256: string }
 
 /** The seats of the venues, with those asked for in their place. @throws ProblemError for a city or session the notice does not name. */
 export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): SessionSeats[] {
@@ -40,6 +41,7 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   const locked: Locked[] = []
   const held = new Map<string, number>()
   const classes = new RestrictedClasses(notice.allocation.restrictions)
+  const kinds = notice.testPapers.length > 0 ? new SittingKinds(notice) : null
   const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
   const at = (id: string) => {
     const place = builder.cityAt(id)
@@ -51,23 +53,24 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   for (let after = ''; ;) {
     const page = await pageOfPeople(db, cycle, notice, request.scope, after)
     for (const row of page) {
-      const person = personOf(notice, row)
+      const person = personOf(notice, row, kinds)
       const city = locks.get(row.id)
       if (!person) continue
       // Most people are under no restriction: only the others are remembered.
       if (person.held !== 0) held.set(person.number, person.held)
-      if (city !== undefined) locked.push({ ...person, city })
-      else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, class: classes.classOf(person.held, person.home), ...(person.told !== null && { told: at(person.told) }) })
+      if (city !== undefined) locked.push({ ...person, city, sessions: null })
+      else builder.add({ id: person.number, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: person.turn, class: classes.classOf(person.held, person.home), ...(person.told !== null && { told: at(person.told) }), ...(person.kind !== null && { kind: person.kind }) })
     }
     after = page.at(-1)?.number ?? ''
     read += page.length
     if (!await tell(read, total)) throw stopped()
     if (page.length < pageLength) break
   }
-  const free = await freeCities(db, cycle, notice, request.scope, seats, locked)
-  const built = builder.build(classes.bars(builder.cities))
-  const instance = { ...built, cities: built.cities.map(city => free.find(c => c.id === city.id) ?? city) }
-  return { instance, held, locked, seats, sha256: inputsHash(instance, policy, locked) }
+  const free = kinds ? seatLocked(notice, kinds.all, await freeSeats(db, cycle, request.scope, seats), locked) : []
+  const cities = kinds ? citiesOf(notice, free) : await freeCities(db, cycle, notice, request.scope, seats, locked)
+  const built = builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, free) : undefined)
+  const instance = { ...built, cities: built.cities.map(city => cities.find(c => c.id === city.id) ?? city) }
+  return { instance, held, locked, seats, free, sha256: inputsHash(instance, policy, locked) }
 }
 
 const pageLength = 5000
@@ -91,18 +94,19 @@ async function pageOfPeople(db: Executor, cycle: string, notice: Notice, scope: 
   return db.select({
     id: application.id, number: application.number, answers: application.answers, falseClaims: application.falseClaims, requests: application.requests, submittedAt: application.submittedAt,
     settledAt: notice.allocation.timeStamp === 'fee settled' ? sql<string | null>`(${settled})` : sql<string | null>`null`, told: seat.city,
-  }).from(application).leftJoin(seat, eq(seat.applicationId, application.id))
+  }).from(application).leftJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
     .where(and(eq(application.cycle, cycle), inArray(application.headline, states), gt(application.number, after), ...(scope === 'waiting' ? [sql`${seat.applicationId} is null`] : [])))
     .orderBy(asc(application.number)).limit(pageLength)
 }
 
 type PersonRow = Awaited<ReturnType<typeof pageOfPeople>>[number]
 
-function personOf(notice: Notice, row: PersonRow): Omit<Locked, 'city'> | null {
-  const placeable = placeableOf(notice, countedAnswers(notice, row))
+function personOf(notice: Notice, row: PersonRow, kinds: SittingKinds | null): Omit<Locked, 'city' | 'sessions'> | null {
+  const answers = countedAnswers(notice, row)
+  const placeable = placeableOf(notice, answers)
   if (!placeable) return null
   const stamp = row.settledAt ? new Date(row.settledAt) : row.submittedAt
-  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told, held: placeable.held }
+  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told, held: placeable.held, kind: kinds && kinds.kindOf(answers) }
 }
 
 /** The cities with the seats that are free for a run: those published before and those placed by hand are taken off. */
@@ -127,5 +131,10 @@ export function inputsHash(instance: Instance, policy: AllocationPolicy, locked:
   const hash = createHash('sha256').update(JSON.stringify([policy, instance.cities, locked]))
   for (const id of instance.ids) hash.update(id).update('\n')
   for (const column of [instance.home, instance.choices, instance.needs, instance.turn, instance.told ?? new Uint16Array(0), instance.bars?.classOf ?? new Uint16Array(0), instance.bars?.closed ?? new Uint8Array(0)]) hash.update(column)
+  if (instance.sittings) {
+    const { kindOf, seats, accessible, ...rest } = instance.sittings
+    for (const column of [kindOf, seats, accessible]) hash.update(column)
+    hash.update(JSON.stringify(rest))
+  }
   return hash.digest('hex')
 }

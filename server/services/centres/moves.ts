@@ -14,7 +14,10 @@ import { instanceOfRun } from './run-view'
 import { storedRun } from './runs'
 import type { Solver } from './solver'
 
-/** What placing somebody of a run in a city by hand would cost: points over all people together, found by placing everyone anew. */
+/**
+ * What placing somebody of a run in a city by hand would cost: points over all people together, found by placing everyone anew. Where people sit
+ * test papers neither placement is proven the best, and it is about that.
+ */
 export async function costOfMove(caller: Caller, runId: string, applicationId: string, city: string, solve: Solver): Promise<{ points: number }> {
   const context = await caller.authorise('centres.run')
   const run = await storedRun(context.db, runId)
@@ -30,7 +33,7 @@ export async function costOfMove(caller: Caller, runId: string, applicationId: s
   if (instance.bars?.closed[(instance.bars.classOf[person] ?? 0) * instance.cities.length + k] === 1) throw refusal('place.closed', { number: row?.number ?? '' })
   const base = await solve(instance, run.policy)
   const forced = await solve({ ...instance, bars: onlyTo(instance, person, k) }, run.policy)
-  return { points: forced.cost - base.cost }
+  return { points: Math.max(0, forced.cost - base.cost) }
 }
 
 // One person is of a class of their own, to which one city is open; everybody else stays in theirs.

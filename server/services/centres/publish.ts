@@ -1,5 +1,6 @@
 import { and, asc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm'
-import { assignSeats, keepSeats, openSeats, rollNumber, seatKey, venueSeats, type Seat } from '../../../core/seating/seats'
+import { assignSeats, keepSeats, openSeats, rollNumber, seatKey, venueSeats } from '../../../core/seating/seats'
+import { assignSittings, type Sitter, type Sitting } from '../../../core/seating/sittings'
 import type { City, Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -115,7 +116,7 @@ async function refuseUnlessPublishable(tx: Executor, run: StoredRun, notice: Not
 }
 
 /** Somebody who gets a seat in a city, or keeps one there. */
-interface Seatee { row: StandingRow, needs: boolean, told: string | null }
+interface Seatee { row: StandingRow, needs: boolean, told: string | null, /** In cycles with test papers, with the session of each. */ papers: string[], sessions: string[] }
 
 const seatable = { waiting: ['accepted'], everyone: ['accepted', 'placed', 'card issued'] }
 
@@ -123,7 +124,7 @@ const seatable = { waiting: ['accepted'], everyone: ['accepted', 'placed', 'card
 async function unseatMovers(tx: Executor, context: Context, run: StoredRun): Promise<Map<string, string>> {
   if (run.scope === 'waiting') return new Map()
   const movers = await tx.select({ id: seat.applicationId, city: seat.city }).from(runPlacement)
-    .innerJoin(seat, eq(seat.applicationId, runPlacement.applicationId)).innerJoin(application, eq(application.id, seat.applicationId))
+    .innerJoin(seat, and(eq(seat.applicationId, runPlacement.applicationId), eq(seat.ordinal, 0))).innerJoin(application, eq(application.id, seat.applicationId))
     .where(and(eq(runPlacement.runId, run.id), isNotNull(runPlacement.city), ne(runPlacement.city, seat.city), inArray(application.headline, seatableHeadlines(run)))).for('update', { of: application })
   await unseat(tx, context, movers.map(m => m.id))
   return new Map(movers.map(m => [m.id, m.city]))
@@ -133,12 +134,13 @@ const seatableHeadlines = (run: StoredRun) => seatable[run.scope] as Application
 
 /** Who of a run gets a seat in a city now, and who keeps one there; `told` is the city of the seat somebody had. */
 async function peopleOfCity(tx: Executor, run: StoredRun, city: string, before: Map<string, string>): Promise<{ coming: Seatee[], staying: Seatee[], leftOut: number }> {
-  const placed = await tx.select({ row: standingColumns, needs: runPlacement.needs, seatedIn: seat.city }).from(runPlacement)
-    .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, eq(seat.applicationId, application.id))
+  const placed = await tx.select({ row: standingColumns, needs: runPlacement.needs, part: runPlacement.part, sessions: runPlacement.sessions, seatedIn: seat.city }).from(runPlacement)
+    .innerJoin(application, eq(application.id, runPlacement.applicationId)).leftJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
     .where(and(eq(runPlacement.runId, run.id), eq(runPlacement.city, city))).orderBy(asc(application.number)).for('update', { of: application })
   const states = seatableHeadlines(run)
   const fitting = placed.filter(p => states.includes(p.row.headline) && (p.seatedIn === null || run.scope === 'everyone'))
-  const people = fitting.map(({ row, needs, seatedIn }) => ({ row, needs, told: seatedIn ?? before.get(row.id) ?? null, stays: seatedIn === city }))
+  const papersOf = (part: number | null) => part === null ? [] : run.sittings?.parts[part]?.papers ?? []
+  const people = fitting.map(({ row, needs, part, sessions, seatedIn }) => ({ row, needs, papers: papersOf(part), sessions: sessions ?? [], told: seatedIn ?? before.get(row.id) ?? null, stays: seatedIn === city }))
   return { coming: people.filter(p => !p.stays), staying: people.filter(p => p.stays), leftOut: placed.length - fitting.length }
 }
 
@@ -158,13 +160,13 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: S
   const rolls = new Map(given.map(s => [s.applicationId, s.roll]))
   await unseat(tx, context, leaving.map(p => p.row.id))
   const all = [...coming.map((p, i) => ({ ...p, roll: rollNumber(at.city.number, before + i + 1) })), ...leaving.map(p => ({ ...p, roll: rolls.get(p.row.id) ?? '' }))]
-  const rows = all.map(({ row, roll }) => {
-    const place = seats.get(row.number)
-    if (!place) throw refusal('run.no-seat', { number: row.number, city: at.city.title })
-    return { applicationId: row.id, cycle: code, runId: at.run.id, ...place, roll }
+  const rows = all.flatMap(({ row, roll }) => {
+    const places = seats.get(row.number) ?? []
+    if (places.length === 0) throw refusal('run.no-seat', { number: row.number, city: at.city.title })
+    return places.map((place, ordinal) => ({ applicationId: row.id, cycle: code, runId: at.run.id, ...place, ordinal, roll }))
   })
   for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
-  const seatOf = new Map(rows.map(row => [row.applicationId, row]))
+  const seatOf = new Map(rows.filter(row => row.ordinal === 0).map(row => [row.applicationId, row]))
   const toldBefore = new Map(all.map(({ row, told }) => [row.id, told]))
   await carryOutOnMany(tx, context, 'publish-seat', at, all.map(({ row }) => row), at.given, row => (
     { before: { placement: row.placement, city: toldBefore.get(row.id) ?? null }, after: seatOf.get(row.id), tell: { city: at.city.title } }))
@@ -172,12 +174,14 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: S
 }
 
 /** The seats of those who come, and of those who stay but must leave theirs. */
-function fitSeats(at: CityInRun, given: SeatRow[], coming: Seatee[], staying: Seatee[]): { leaving: Seatee[], seats: Map<string, Seat> } {
+function fitSeats(at: CityInRun, given: SeatRow[], coming: Seatee[], staying: Seatee[]): { leaving: Seatee[], seats: Map<string, Sitting[]> } {
   const limits = at.run.seats.filter(s => s.city === at.city.id)
   const person = (p: Seatee) => ({ id: p.row.number, needsAccessible: p.needs })
   const people = coming.map(person)
+  const once = (seats: ReturnType<typeof assignSeats>) => new Map([...seats].map(([id, seat]) => [id, [{ ...seat, paper: '' }]]))
   try {
-    if (at.run.scope === 'waiting') return { leaving: [], seats: assignSeats(at.city.id, openSeats(at.city, at.notice.sessions, limits, new Set(given.map(seatKey))), people) }
+    if (at.run.sittings) return fitSittings(at, given, coming, staying)
+    if (at.run.scope === 'waiting') return { leaving: [], seats: once(assignSeats(at.city.id, openSeats(at.city, at.notice.sessions, limits, new Set(given.map(seatKey))), people)) }
     const seatOf = new Map(given.map(s => [s.applicationId, s]))
     const seated = staying.flatMap((p) => {
       const own = seatOf.get(p.row.id)
@@ -188,9 +192,21 @@ function fitSeats(at: CityInRun, given: SeatRow[], coming: Seatee[], staying: Se
     const others = new Set(given.filter(s => !ofStaying.has(s.applicationId)).map(seatKey))
     const { leaving, free } = keepSeats(openSeats(at.city, at.notice.sessions, limits, others), seated, people)
     const left = new Set(leaving.map(s => s.id))
-    return { leaving: staying.filter(p => left.has(p.row.number)), seats: assignSeats(at.city.id, free, [...leaving, ...people]) }
+    return { leaving: staying.filter(p => left.has(p.row.number)), seats: once(assignSeats(at.city.id, free, [...leaving, ...people])) }
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
     throw refusal('run.city-full', { city: at.city.title, count: coming.length })
   }
+}
+
+/** The seats of everybody in a city who sits test papers; those who stay and keep every seat are left alone. */
+function fitSittings(at: CityInRun, given: SeatRow[], coming: Seatee[], staying: Seatee[]): { leaving: Seatee[], seats: Map<string, Sitting[]> } {
+  const ofStaying = new Set(staying.map(p => p.row.id))
+  const others = new Set(given.filter(s => !ofStaying.has(s.applicationId)).map(seatKey))
+  const open = openSeats(at.city, at.notice.sessions, at.run.seats.filter(s => s.city === at.city.id), others)
+  const has = (id: string) => given.filter(s => s.applicationId === id).sort((a, b) => a.ordinal - b.ordinal)
+  const sitter = (p: Seatee): Sitter => ({ id: p.row.number, needsAccessible: p.needs, papers: p.papers, sessions: p.sessions, has: ofStaying.has(p.row.id) ? has(p.row.id) : [] })
+  const seats = assignSittings(at.city.id, open, [...staying, ...coming].map(sitter))
+  const isKept = (p: Seatee) => JSON.stringify(has(p.row.id).map(s => [s.paper, seatKey(s)])) === JSON.stringify((seats.get(p.row.number) ?? []).map(s => [s.paper, seatKey(s)]))
+  return { leaving: staying.filter(p => !isKept(p)), seats }
 }

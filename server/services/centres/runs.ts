@@ -1,5 +1,6 @@
 import { desc, eq, getTableColumns, sql } from 'drizzle-orm'
-import { Cancelled, type Allocation, type Watch } from '../../../core/allocation/allocate'
+import { Cancelled, type Watch } from '../../../core/allocation/allocate'
+import type { Allocation } from '../../../core/allocation/allocation'
 import { linesOf, placesInOrder } from '../../../core/allocation/lines'
 import { noCity, type Instance } from '../../../core/allocation/instance'
 import { distances } from '../../../core/allocation/option-table'
@@ -65,18 +66,18 @@ function follow(tell: Tell): Watch {
 interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunInputs, allocation: Allocation, took: number, tell: Tell }
 
 async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
-  const { request, policy, inputs: { instance, locked, seats, sha256 }, allocation } = run
+  const { request, policy, inputs: { instance, locked, seats, free, sha256 }, allocation } = run
   // Serials go up one by one; other work on the cycle need not wait for a run to be written.
   await locks.runSerial(tx)
   const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
   const runId = context.newId()
   const serial = (last?.serial ?? 0) + 1
-  const held = locked.map(one => lockedPlacement(notice, policy, one))
+  const held = locked.map(one => lockedPlacement(notice, policy, one, allocation))
   // People placed by hand cost what they cost in any placement: cost and bound rise alike.
   const extra = held.reduce((sum, one) => sum + one.cost, 0)
   const summary = withLocked(outcomeOf(instance, allocation), held)
   await tx.insert(allocationRun).values({
-    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256,
+    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256, sittings: allocation.sittings ? { free, parts: allocation.sittings.parts } : null,
     cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
     moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.principal.id, at: context.now(),
   })
@@ -96,9 +97,9 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   return { runId, serial }
 }
 
-interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, held: number, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null }
+interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, held: number, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null, part: number | null, sessions: string[] | null }
 
-function* placementRows({ policy, inputs: { instance, held }, allocation: { cityOf, order } }: Finished): Generator<PlacementRow[]> {
+function* placementRows({ policy, inputs: { instance, held }, allocation: { cityOf, order, sittings } }: Finished): Generator<PlacementRow[]> {
   const { ids, cities, home, choices, slots, needs, turn, told } = instance
   const km = distances(cities)
   const places = order && placesInOrder(order)
@@ -113,20 +114,28 @@ function* placementRows({ policy, inputs: { instance, held }, allocation: { city
       return {
         number, home: name(home[person]) ?? '', choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
         needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, held: held.get(number) ?? 0, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
+        part: sittings?.partOf[person] ?? null, sessions: sittings && city !== noCity ? sessionsOf(instance, sittings.wayOf[person] ?? 0, person) : null,
       }
     })
   }
+}
+
+/** The sessions in which somebody sits the papers of their kind. */
+function sessionsOf({ sittings }: Instance, way: number, person: number): string[] {
+  const kind = sittings?.kinds[sittings.kindOf[person] ?? 0]
+  return (kind?.ways[way] ?? []).map(at => sittings?.sessions[at] ?? '')
 }
 
 function countMoves({ told }: Instance, { cityOf }: Allocation): number {
   return told ? cityOf.reduce((n, city, person) => n + (told[person] !== noCity && told[person] !== city ? 1 : 0), 0) : 0
 }
 
-function lockedPlacement(notice: Notice, policy: AllocationPolicy, one: Locked): PlacementRow {
+function lockedPlacement(notice: Notice, policy: AllocationPolicy, { kind, ...one }: Locked, allocation: Allocation): PlacementRow {
   const choice = one.choices.indexOf(one.city) + 1 || null
   const at = (id: string) => notice.cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
   const km = distanceKm(at(one.home), at(one.city))
-  return { ...one, locked: true, choice, km, cost: placementCost(policy, choice, km), place: null }
+  const part = allocation.sittings?.parts.findIndex(p => p.kind === kind) ?? null
+  return { ...one, locked: true, choice, km, cost: placementCost(policy, choice, km), place: null, part }
 }
 
 function withLocked(outcome: Outcome, held: PlacementRow[]): Outcome {
@@ -161,20 +170,21 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
   if (rows.length === 0) return
   const column = <K extends keyof PlacementRow>(key: K) => sql.param(rows.map(row => row[key]))
   await tx.execute(sql`
-    insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place)
-    select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.held, r.city, r.choice, r.km, r.cost, r.place
+    insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place, part, sessions)
+    select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.held, r.city, r.choice, r.km, r.cost, r.place, r.part, string_to_array(r.sessions, ';')
     from unnest(${column('number')}::text[], ${column('home')}::text[], ${sql.param(rows.map(row => row.choices.join(';')))}::text[], ${column('needs')}::boolean[], ${column('turn')}::double precision[],
-      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('held')}::integer[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[])
-      as r(number, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place)
+      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('held')}::integer[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[],
+      ${column('part')}::integer[], ${sql.param(rows.map(row => row.sessions?.join(';') ?? null))}::text[])
+      as r(number, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place, part, sessions)
     join ${application} a on a.number = r.number`)
 }
 
 export type StoredRun = typeof allocationRun.$inferSelect
 
 // A list needs neither the lines of every city nor what was computed later: with many cities they weigh megabytes a run.
-const { lines: _lines, savings: _savings, seats: _seats, cities: _cities, restrictions: _restrictions, ...listColumns } = getTableColumns(allocationRun)
+const { lines: _lines, savings: _savings, seats: _seats, cities: _cities, restrictions: _restrictions, sittings: _sittings, ...listColumns } = getTableColumns(allocationRun)
 
-export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions'>, name: NameOf): RunRow {
+export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions' | 'sittings'>, name: NameOf): RunRow {
   const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, inputsSha256, tookMilliseconds } = run
   return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by: name(run.by), publishedBy: run.publishedBy && name(run.publishedBy), inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
 }

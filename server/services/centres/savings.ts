@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm'
+import type { Instance } from '../../../core/allocation/instance'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { Saving } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -7,6 +8,17 @@ import type { Caller } from '../context'
 import { instanceOfRun } from './run-view'
 import { storedRun } from './runs'
 import type { Solver } from './solver'
+
+/** An instance with so many seats more in a city; where people sit test papers, in each of its sessions. */
+function withMoreSeats(instance: Instance, city: string, more: number): Instance {
+  const { sittings } = instance
+  const at = instance.cities.findIndex(c => c.id === city)
+  const sessions = sittings?.sessions.length ?? 1
+  return {
+    ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + more * sessions } : c),
+    ...(sittings && { sittings: { ...sittings, seats: sittings.seats.map((n, i) => Math.floor(i / sessions) === at ? n + more : n) } }),
+  }
+}
 
 /**
  * What some more seats in each of some cities would save a run, found by placing everyone anew for each city. What was found
@@ -22,7 +34,7 @@ export async function computeSavings(caller: Caller, runId: string, cities: stri
   const offListBefore = outcomeOf(instance, base).offList
   const found: Saving[] = []
   for (const city of cities) {
-    const more = { ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + seats } : c) }
+    const more = withMoreSeats(instance, city, seats)
     const after = await solve(more, run.policy)
     found.push({ city, seats, saves: base.cost - after.cost, fromOffList: offListBefore - outcomeOf(more, after).offList })
   }

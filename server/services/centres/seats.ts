@@ -17,7 +17,7 @@ export async function unseat(tx: Executor, context: Context, applicationIds: rea
 /** Takes one published seat back; the person waits for a place again. */
 export function takeSeatBack(caller: Caller, applicationId: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'take-seat-back', applicationId, given, async ({ tx, context, row }) => {
-    const [held] = await tx.select().from(seat).where(inArray(seat.applicationId, [row.id]))
+    const [held] = await tx.select().from(seat).where(inArray(seat.applicationId, [row.id])).orderBy(seat.ordinal)
     await unseat(tx, context, [row.id])
     return { result: null, before: { placement: row.placement, card: row.card, ...held }, after: { placement: 'unplaced', card: 'not issued' } }
   })

@@ -1,4 +1,5 @@
-import { allocate, type Allocation, type Watch } from '../../../core/allocation/allocate'
+import { allocate, type Watch } from '../../../core/allocation/allocate'
+import type { Allocation } from '../../../core/allocation/allocation'
 import type { Instance } from '../../../core/allocation/instance'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
 

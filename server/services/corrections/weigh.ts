@@ -47,13 +47,13 @@ export async function weigh({ tx, context, row, notice, version, facts }: Pick<A
   const open = asked.handedAt ? notice.corrections.filter(rule => asked.rules.includes(rule.id)) : correctionsOpen(notice, context.principal, context.now())
   const { used, closed } = rulesOfItems(notice, open, items)
   const charge = chargeOf(asked, used)
-  const [held] = await tx.select().from(seat).where(eq(seat.applicationId, row.id))
+  const sittings = await tx.select().from(seat).where(eq(seat.applicationId, row.id)).orderBy(seat.ordinal)
   const after = countedAnswers(notice, corrected)
   const assessed = await currentAssessment(tx, row.id)
   const schedule = (await scheduleFor(tx, { notice, version }, assessed?.noticeVersion ?? null)).notice
   const effects = correctionEffects(notice, {
     number: row.number, before: countedAnswers(notice, row), after, schedule, at: row.submittedAt ?? context.now(), extras: row, charge,
-    seat: held ?? null, roll: held?.roll ?? '', hasCard: facts.hasCard, hasNewPicture: items.some(item => imageKinds.some(kind => kind === item)),
+    sittings, roll: sittings[0]?.roll ?? '', hasCard: facts.hasCard, hasNewPicture: items.some(item => imageKinds.some(kind => kind === item)),
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }
   return {

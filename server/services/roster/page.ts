@@ -111,7 +111,7 @@ export async function findPeople(caller: Caller, cycle: string, search: string):
   const { db } = await caller.authorise('roster.read', { cycle })
   const text = search.trim()
   if (text === '') return []
-  const seated = /^\d{8}$/.test(text) ? await db.select({ id: seat.applicationId }).from(seat).where(sql`${eq(seat.cycle, cycle)} and ${eq(seat.roll, text)}`) : []
+  const seated = /^\d{8}$/.test(text) ? await db.select({ id: seat.applicationId }).from(seat).where(sql`${eq(seat.cycle, cycle)} and ${eq(seat.roll, text)} and ${eq(seat.ordinal, 0)}`) : []
   const first = await rosterRows(db, seated.map(row => row.id))
   const { rows } = await rosterPage(db, askedOf(cycle, { search: text }), { sort: 'number', limit: 10 })
   const alike = first.length + rows.length === 0 ? await readAlike(caller, cycle, { search: text }) : []

@@ -45,8 +45,8 @@ export function decideRequest(caller: Caller, id: string, { request, word }: Pic
 // Whoever sits already keeps the seat: one that does not suit is taken back first, by whoever finds another.
 async function refuseOtherSeat({ tx, notice }: Acting, decided: ApplicationRow): Promise<void> {
   if (!holdsSeat(decided) || !needsStepFree(notice, countedAnswers(notice, decided))) return
-  const [held] = await tx.select().from(seat).where(eq(seat.applicationId, decided.id))
-  if (held && !held.accessible) throw refusal('request.seat', { number: decided.number })
+  const held = await tx.select().from(seat).where(eq(seat.applicationId, decided.id))
+  if (held.some(one => !one.accessible)) throw refusal('request.seat', { number: decided.number })
 }
 
 /** What an application asks for and what the office said of it, with all earlier words; `answers` are as typed. */

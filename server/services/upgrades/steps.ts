@@ -59,7 +59,7 @@ async function freezeCards(context: Context): Promise<void> {
       .where(sql`${admitCard.content} = 'null'::jsonb`).limit(200)
     for (const { admit_card: card, application: row, seat: place } of page) {
       const { notice } = await currentNotice(db, row.cycle)
-      const content = place ? cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), seat: place, roll: place.roll, version: card.version }, english) : {
+      const content = place ? cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), sittings: [place], roll: place.roll, version: card.version }, english) : {
         // The seat was taken since: the card is void, and only its code tells what it said.
         body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title, name: row.displayName, application: row.number, roll: '', version: card.version, person: [], sitting: [], instructions: [],
       }

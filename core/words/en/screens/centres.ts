@@ -125,6 +125,7 @@ export const centres = {
   allCities: 'all cities',
   provenBest: 'proven best',
   byPolicy: 'by policy',
+  bounded: 'near the bound',
   notCertified: 'not certified',
   run: 'Run {serial}',
   peopleHaveTheirSeatAndRoll: '{seated, plural, one {# person has a seat} other {# people have their seat}} and roll number{moved, plural, =0 {} other {, # of them moved}}{reseated, plural, =0 {} other {; # got another seat in the same city}}{leftOut, plural, =0 {} one {; # is no longer waiting and was left out} other {; # are no longer waiting and were left out}}.',

@@ -30,7 +30,7 @@ export const correction = {
   feeSame: 'The fee stays {after}.',
   feeChanges: 'Fee {before} → {after}{hasCharge, select, true {, {charge} of it for the correction} other {}}.',
   seatKept: 'The seat stays.',
-  seatGone: 'The seat is given up: {why, select, city {it lies in none of the cities named now} other {it is not step-free}}. The next placing gives another.',
+  seatGone: 'The seat is given up: {why, select, city {it lies in none of the cities named now} papers {other test papers are sat now} other {it is not step-free}}. The next placing gives another.',
   cardAnew: 'A new admit card is made; the one that was printed does not hold any more.',
   cardGone: 'The admit card that was printed does not hold any more.',
   cardWaits: 'The admit card that was printed does not hold any more; a new one is made once the office has decided on what is asked for.',

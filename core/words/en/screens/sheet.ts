@@ -1,7 +1,7 @@
 export const sheet = {
   centreAndCard: 'Centre and card',
   rollNumber: 'Roll number',
-  citySessionSeat: ', {city}, {session}, seat {seat}.',
+  citySessionSeat: '{city}, {session}, seat {seat}.',
   admitCardVersionPdf: 'Admit card, version {version} (PDF)',
   runAndChoice: 'Run {run}: {hasChoice, select, true {choice {choice} of the list} other {off the list, all named cities were full}}.',
   whyHere: 'Why here?',

@@ -1,0 +1,97 @@
+import type { Allocation, SittingOutcome } from '../allocation'
+import type { Watch } from '../best-fit'
+import { fairAmongEquals } from '../fair-among-equals'
+import { noCity, type Instance, type Sittings } from '../instance'
+import { linesOf, placesInOrder } from '../lines'
+import { putBackForStaying, totalCost, type OptionTable } from '../option-table'
+import type { AllocationPolicy } from '../policy'
+import { serveInTurn } from '../served-in-turn'
+import { arrivalOrder, lotteryOrder } from '../turn'
+import { partsOf, partTable, roomFor, solveSittings, type Part } from './place'
+import type { SittingPrices } from './prices'
+import { brokenSittings, noWay, SittingSeats } from './seats'
+
+/**
+ * Places everyone of a cycle with test papers by a policy: the papers of a person in sessions that do not collide, all in one city. Served in
+ * turn, people get what the policy gives them; served together, nothing cheaper is known, and the bound tells how much cheaper it might be.
+ */
+export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: Watch): Allocation {
+  const best = solveSittings(table, sittings, watch)
+  const order = policy.kind === 'best-fit' ? null : policy.kind === 'lottery' ? lotteryOrder(instance, policy.seed) : arrivalOrder(instance)
+  const seats = order ? new SittingSeats(table, sittings) : best.seats
+  const cityOf = order ? serveInTurn(instance, table, order, policy.staying > 0, seats, watch) : best.cityOf
+  const parts = order ? partsOf(sittings).map(part => partAsItIs(table, sittings, part, cityOf, seats)) : best.parts
+  if (!order) for (const part of parts) shareFairly(instance, table, sittings, part, cityOf, seats)
+  // Sharing may seat somebody in place of somebody else who sits the same: only now is it known who belongs where.
+  for (const part of parts) part.people = peopleOf(sittings, part, seats)
+  const putBack = putBackForStaying(instance, policy)
+  const [cost, bound] = [totalCost(table, cityOf) + putBack, best.bound + putBack]
+  const isBroken = brokenSittings(table, sittings, cityOf, seats.wayOf) !== null || cost < bound
+  return {
+    cityOf, cost, bound, order, prices: cityPrices(table, sittings, best.prices), standing: isBroken ? 'not certified' : cost === bound ? 'certified' : order ? 'by policy' : 'bounded',
+    sittings: outcomeOf(instance, sittings, policy, parts, cityOf, seats.wayOf, order && placesInOrder(order)),
+  }
+}
+
+/** Who competes for the seats of a part: those who have one, and those of the kind who have none. */
+const peopleOf = ({ kindOf }: Sittings, { kind, ways }: Pick<Part, 'kind' | 'ways'>, { wayOf }: SittingSeats): Uint32Array =>
+  Uint32Array.from([...kindOf.keys()].filter(person => kindOf[person] === kind && (wayOf[person] === noWay || ways.includes(wayOf[person]!))))
+
+/** A part of a placement that is made, with what is left for it when the others stay. */
+function partAsItIs(table: OptionTable, sittings: Sittings, { kind, ways }: Pick<Part, 'kind' | 'ways'>, cityOf: Uint16Array, seats: SittingSeats): Part {
+  const people = peopleOf(sittings, { kind, ways }, seats)
+  const had = people.map(person => seats.wayOf[person]!)
+  for (const person of people) seats.leave(cityOf[person]!, person)
+  const room = roomFor(table, sittings, seats, kind, ways)
+  people.forEach((person, i) => {
+    if (cityOf[person] !== noCity) seats.sit(cityOf[person]!, person, had[i]!)
+  })
+  return { kind, ways, people, ...room, prices: { seat: new Float64Array(table.cities), accessibleSeat: new Float64Array(table.cities) } }
+}
+
+/** Among people of one part who are equal the better places go to those who came first. */
+function shareFairly({ turn, turnIs }: Instance, table: OptionTable, sittings: Sittings, { kind, ways, capacity, accessible }: Part, cityOf: Uint16Array, seats: SittingSeats): void {
+  const people = peopleOf(sittings, { kind, ways }, seats)
+  const own = Uint16Array.from(people, person => cityOf[person]!)
+  for (const person of people) seats.leave(cityOf[person]!, person)
+  const earlier = (a: number, b: number) => people[a]! - people[b]!
+  fairAmongEquals(partTable(table, people, capacity, accessible), own, turnIs === 'instant' ? (a, b) => turn[people[a]!]! - turn[people[b]!]! || earlier(a, b) : earlier)
+  people.forEach((person, i) => { cityOf[person] = own[i]! })
+  for (const need of [1, 0]) for (const person of people) if (table.needs[person] === need) seats.take(cityOf[person]!, person, ways)
+}
+
+/** What one more seat in each session of a city would save, by the prices that prove the bound. */
+function cityPrices({ cities }: OptionTable, { sessions }: Sittings, prices: SittingPrices): Allocation['prices'] {
+  const sum = (price: Float64Array) => Float64Array.from({ length: cities }, (_, k) => Math.round(price.subarray(k * sessions.length, (k + 1) * sessions.length).reduce((a, b) => a + b, 0)))
+  return { seat: sum(prices.seat), accessibleSeat: sum(prices.accessibleSeat) }
+}
+
+function outcomeOf(instance: Instance, sittings: Sittings, policy: AllocationPolicy, parts: readonly Part[], cityOf: Uint16Array, wayOf: Uint8Array, places: Uint32Array | null): SittingOutcome {
+  const partOf = new Uint16Array(cityOf.length)
+  // Whoever has no seat is told of by the first part of their kind; the others overwrite it.
+  for (let at = parts.length - 1; at >= 0; at -= 1) for (const person of parts[at]!.people) if (wayOf[person] === noWay || parts[at]!.ways.includes(wayOf[person]!)) partOf[person] = at
+  return {
+    wayOf, partOf, parts: parts.map(({ kind, ways, people, capacity, accessible, prices }) => {
+      const own = Uint16Array.from(people, person => cityOf[person]!)
+      const part = partInstance(instance, people, capacity, accessible)
+      const count = (inNeed: boolean) => Array.from(capacity, (_, k) => own.reduce((n, city, i) => n + (city === k && (!inNeed || part.needs[i] === 1) ? 1 : 0), 0))
+      const inNeed = count(true)
+      return {
+        kind, papers: sittings.kinds[kind]!.papers, ways: ways.map(w => sittings.kinds[kind]!.ways[w]!.map(s => sittings.sessions[s]!)), cities: part.cities,
+        prices: { seat: [...prices.seat], accessibleSeat: [...prices.accessibleSeat] }, placed: count(false).map((all, k) => ({ all, inNeed: inNeed[k]! })),
+        lines: linesOf(part, policy, { cityOf: own, prices, order: places }, places && Uint32Array.from(people, person => places[person]!)),
+      }
+    }),
+  }
+}
+
+/** Some people of an instance, with the seats that are there for them. */
+function partInstance({ cities, ids, home, slots, choices, needs, turn, turnIs, told, bars }: Instance, people: Uint32Array, capacity: Int32Array, accessible: Int32Array): Instance {
+  const own = new Uint16Array(people.length * slots)
+  people.forEach((person, i) => own.set(choices.subarray(person * slots, (person + 1) * slots), i * slots))
+  return {
+    cities: cities.map((city, k) => ({ ...city, capacity: capacity[k]!, accessibleCapacity: accessible[k]! })), ids: Array.from(people, person => ids[person]!), home: Uint16Array.from(people, person => home[person]!),
+    slots, choices: own, needs: Uint8Array.from(people, person => needs[person]!), turn: Float64Array.from(people, person => turn[person]!), turnIs,
+    ...(told && { told: Uint16Array.from(people, person => told[person]!) }), ...(bars && { bars: { ...bars, classOf: Uint16Array.from(people, person => bars.classOf[person]!) } }),
+  }
+}

@@ -1,0 +1,153 @@
+import { noCity, type Sittings } from '../instance'
+import { costAt, type OptionTable } from '../option-table'
+
+/** What a seat of each city and session is worth, and how much more an accessible one is; 0 or more. */
+export interface SittingPrices { seat: Float64Array, accessibleSeat: Float64Array }
+
+/** What sitting in one way costs in a city at some prices. */
+export const priceOfWay = (sittings: Sittings, { seat, accessibleSeat }: SittingPrices, city: number, way: readonly number[], need: number): number =>
+  way.reduce((sum, s) => sum + seat[city * sittings.sessions.length + s]! + need * accessibleSeat[city * sittings.sessions.length + s]!, 0)
+
+/** The cheapest way of each kind and need in each city, `[(kind * 2 + need) * cities + city]`, and what it costs; Infinity where there is none. */
+export function cheapestWays({ cities }: OptionTable, sittings: Sittings, prices: SittingPrices): { sum: Float64Array, way: Uint8Array } {
+  const sum = new Float64Array(sittings.kinds.length * 2 * cities).fill(Infinity)
+  const way = new Uint8Array(sum.length)
+  sittings.kinds.forEach(({ ways }, kind) => ways.forEach((one, w) => {
+    for (let row = kind * 2; row < kind * 2 + 2; row += 1) {
+      for (let k = 0; k < cities; k += 1) {
+        const price = priceOfWay(sittings, prices, k, one, row % 2)
+        if (price < sum[row * cities + k]!) [sum[row * cities + k], way[row * cities + k]] = [price, w]
+      }
+    }
+  }))
+  return { sum, way }
+}
+
+/** What is cheapest for everybody at some prices: the city, what it comes to with them, and how much dearer the next best is. */
+export interface Wishes { city: Uint16Array, sum: Float64Array, regret: Float64Array }
+
+/** Everybody's cheapest option at some prices, whatever others take. */
+export function wishesAt(table: OptionTable, { kinds, kindOf }: Sittings, ways: Float64Array): Wishes {
+  const { cities, slots, people } = table
+  const [city, sum, regret] = [new Uint16Array(people), new Float64Array(people), new Float64Array(people)]
+  // The two cheapest cities of each group, kind and need off anybody's own list; worked out when somebody needs them.
+  const best = new Map<number, { city: number, sum: number }[]>()
+  const bestOf = (group: number, row: number) => {
+    const key = group * kinds.length * 2 + row
+    const known = best.get(key)
+    if (known) return known
+    const found = Array.from({ length: cities }, (_, k) => ({ city: k, sum: table.fallback[group * cities + k]! + ways[row * cities + k]! })).filter(one => one.sum < table.unseated).sort((a, b) => a.sum - b.sum || a.city - b.city).slice(0, 2)
+    best.set(key, found)
+    return found
+  }
+  for (let person = 0; person < people; person += 1) {
+    const row = kindOf[person]! * 2 + table.needs[person]!
+    let [at, least, second] = [noCity, table.unseated, table.unseated]
+    const see = (option: number, price: number) => {
+      if (price < least) {
+        if (option !== at) second = least
+        at = option
+        least = price
+      } else if (price < second && option !== at) second = price
+    }
+    for (let slot = person * slots; slot < (person + 1) * slots && table.city[slot] !== noCity; slot += 1) see(table.city[slot]!, table.cost[slot]! + ways[row * cities + table.city[slot]!]!)
+    for (const option of bestOf(table.group[person]!, row)) see(option.city, option.sum)
+    city[person] = at
+    sum[person] = least
+    regret[person] = second - least
+  }
+  return { city, sum, regret }
+}
+
+/** A bound that is proven, the prices that prove it, and how many of each kind and way would sit in each city if people could be divided. */
+export interface Proven { bound: number, prices: SittingPrices, shares: SittingShares }
+/** People by kind, way, need and city, fractions too: `of[(wayAt[kind] + way) * 2 + need][city]`. */
+export interface SittingShares { wayAt: number[], of: Float64Array[] }
+
+/**
+ * A lower bound on any placement's cost, with the prices that prove it: seats are given prices of 0 or more, everybody takes what is cheapest
+ * with them, and the value of all seats is taken off. What people take is averaged over the steps; prices follow where the average takes too
+ * many seats (the volume algorithm; Barahona and Anbil, "The volume algorithm: producing primal solutions with a subgradient method",
+ * Mathematical Programming 87, 2000; from memory). Costs are whole, so the bound is rounded up.
+ *
+ * @param upper cost of a placement that is known.
+ * @param goOn asked before each step.
+ */
+export function provenPrices(table: OptionTable, sittings: Sittings, upper: number, steps: number, goOn: (step: number) => boolean): Proven {
+  const size = sittings.seats.length
+  const wayAt = sittings.kinds.map((_, kind) => sittings.kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
+  const first = relaxed(table, sittings, noPrices(size), wayAt)
+  const best = { value: first.value, prices: noPrices(size) }
+  const shares = { wayAt, of: first.taken }
+  let [factor, still, target] = [0.1, 0, Math.min(upper, 1.5 * first.value + 1)]
+  for (let step = 0; step < steps && Math.ceil(best.value - 1e-6) < upper && goOn(step); step += 1) {
+    const excess = excessOf(table, sittings, shares)
+    const norm = lengthOf(best.prices.seat, excess.all) + lengthOf(best.prices.accessibleSeat, excess.inNeed)
+    if (norm < 1e-9) break
+    const length = factor * Math.max(0.5, target - best.value) / norm
+    const prices = { seat: moved(best.prices.seat, excess.all, length), accessibleSeat: moved(best.prices.accessibleSeat, excess.inNeed, length) }
+    const next = relaxed(table, sittings, prices, wayAt)
+    const share = step < steps / 2 ? 0.1 : 0.04
+    shares.of.forEach((old, way) => old.forEach((n, k) => { old[k] = n + share * (next.taken[way]![k]! - n) }))
+    if (next.value > best.value) {
+      best.value = next.value
+      best.prices = prices
+      factor = Math.min(2, factor * 1.1)
+      still = 0
+    } else if (++still >= 8) {
+      factor *= 0.66
+      still = 0
+    }
+    if (best.value > 0.95 * target) target = Math.min(upper, 1.5 * best.value + 1)
+  }
+  return { bound: Math.ceil(best.value - 1e-6), prices: best.prices, shares }
+}
+
+const noPrices = (size: number): SittingPrices => ({ seat: new Float64Array(size), accessibleSeat: new Float64Array(size) })
+const moved = (price: Float64Array, excess: Float64Array, length: number) => price.map((p, i) => Math.max(0, p + length * excess[i]!))
+
+// What is free already and not wanted cannot get cheaper: it does not count for the length of a step.
+const lengthOf = (price: Float64Array, excess: Float64Array): number => excess.reduce((sum, e, i) => sum + (price[i] === 0 && e < 0 ? 0 : e * e), 0)
+
+/** Everybody takes what is cheapest at some prices: what that comes to without the value of all seats, and who takes what. */
+function relaxed(table: OptionTable, sittings: Sittings, prices: SittingPrices, wayAt: readonly number[]): { value: number, taken: Float64Array[] } {
+  const { kinds, kindOf, seats, accessible } = sittings
+  const { sum, way } = cheapestWays(table, sittings, prices)
+  const wishes = wishesAt(table, sittings, sum)
+  const taken = kinds.flatMap(({ ways }) => ways.flatMap(() => [new Float64Array(table.cities), new Float64Array(table.cities)]))
+  let value = 0
+  for (let person = 0; person < table.people; person += 1) {
+    value += wishes.sum[person]!
+    const city = wishes.city[person]!
+    if (city === noCity) continue
+    const need = table.needs[person]!
+    const row = kindOf[person]! * 2 + need
+    taken[(wayAt[kindOf[person]!]! + way[row * table.cities + city]!) * 2 + need]![city]! += 1
+  }
+  prices.seat.forEach((price, i) => { value -= price * seats[i]! })
+  prices.accessibleSeat.forEach((price, i) => { value -= price * accessible[i]! })
+  return { value, taken }
+}
+
+/** By how much shares take more than the seats there are; below 0 where seats are left. */
+function excessOf({ cities }: OptionTable, { kinds, sessions, seats, accessible }: Sittings, { wayAt, of }: SittingShares): { all: Float64Array, inNeed: Float64Array } {
+  const all = Float64Array.from(seats, n => -n)
+  const inNeed = Float64Array.from(accessible, n => -n)
+  kinds.forEach(({ ways }, kind) => ways.forEach((way, w) => {
+    const [ordinary, needing] = [of[(wayAt[kind]! + w) * 2]!, of[(wayAt[kind]! + w) * 2 + 1]!]
+    for (let k = 0; k < cities; k += 1) {
+      for (const s of way) {
+        all[k * sessions.length + s]! += ordinary[k]! + needing[k]!
+        inNeed[k * sessions.length + s]! += needing[k]!
+      }
+    }
+  }))
+  return { all, inNeed }
+}
+
+/** Cost of what somebody got; the table's for no city. */
+export const costOf = (table: OptionTable, cityOf: Uint16Array, people: Iterable<number>): number => {
+  let sum = 0
+  for (const person of people) sum += costAt(table, person, cityOf[person]!)
+  return sum
+}

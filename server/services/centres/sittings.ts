@@ -1,0 +1,75 @@
+import { and, eq, sql } from 'drizzle-orm'
+import { listAnswer, type Answers } from '../../../core/application/answers'
+import { minutesAnHour } from '../../../core/application/requests'
+import { testPapersOf, waysToSit } from '../../../core/application/timetable'
+import { inOrder, type AllocationCity, type Sittings } from '../../../core/allocation/instance'
+import type { Notice } from '../../../core/notice/schema'
+import type { SessionSeats } from '../../../shared/centres'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { seat } from '../../database/schema'
+import type { InputScope, Locked } from './inputs'
+
+/** People by what they sit: the test papers of their posts, and the ways through the sessions that compensatory time leaves them. */
+export class SittingKinds {
+  readonly all: Sittings['kinds'] = []
+  private readonly places = new Map<string, number>()
+
+  constructor(private readonly notice: Notice) {}
+
+  /** The kind of somebody, by the answers that count; a new one when nobody before was of it. */
+  kindOf(counted: Answers): number {
+    const anHour = minutesAnHour(this.notice, counted)
+    const papers = testPapersOf(this.notice, listAnswer(counted, 'posts'))
+    const key = JSON.stringify([anHour, papers.map(paper => paper.id)])
+    const known = this.places.get(key)
+    if (known !== undefined) return known
+    const at = (id: string) => this.notice.sessions.findIndex(session => session.id === id)
+    const ways = papers.length === 0 ? [] : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
+    const place = this.all.push({ papers: papers.map(paper => paper.id), ways }) - 1
+    this.places.set(key, place)
+    return place
+  }
+}
+
+/** The seats that a run may count on, less those that were published before where only people who wait are placed. */
+export async function freeSeats(db: Executor, cycle: string, scope: InputScope, seats: readonly SessionSeats[]): Promise<SessionSeats[]> {
+  const used = scope !== 'waiting' ? [] : await db.select({ city: seat.city, session: seat.session, all: sql<string>`count(*)`, accessible: sql<string>`count(*) filter (where ${seat.accessible})` })
+    .from(seat).where(and(eq(seat.cycle, cycle))).groupBy(seat.city, seat.session)
+  const taken = new Map(used.map(row => [`${row.city}/${row.session}`, row]))
+  return seats.map((row) => {
+    const { all = 0, accessible = 0 } = taken.get(`${row.city}/${row.session}`) ?? {}
+    const left = Math.max(0, row.seats - Number(all))
+    return { ...row, seats: left, accessibleSeats: Math.max(0, Math.min(left, row.accessibleSeats - Number(accessible))) }
+  })
+}
+
+/** Gives people placed by hand the first way through their sessions that has seats in their city, and takes those off. @throws ProblemError for a city that has none left. */
+export function seatLocked({ cities, sessions }: Notice, kinds: Sittings['kinds'], free: readonly SessionSeats[], locked: Locked[]): SessionSeats[] {
+  const left = new Map(free.map(row => [`${row.city}/${row.session}`, { ...row }]))
+  for (const one of locked) {
+    const rowsOf = (way: readonly number[]) => way.flatMap(at => left.get(`${one.city}/${sessions[at]?.id ?? ''}`) ?? [])
+    const ways = one.kind === null ? [] : kinds[one.kind]?.ways ?? []
+    const way = ways.find(w => rowsOf(w).every(row => row.seats > 0 && (!one.needs || row.accessibleSeats > 0)))
+    if (!way) throw refusal('run.hand-full', { city: cities.find(c => c.id === one.city)?.title ?? one.city, count: locked.filter(l => l.city === one.city).length })
+    for (const row of rowsOf(way)) {
+      row.seats -= 1
+      row.accessibleSeats = Math.min(row.seats, row.accessibleSeats - (one.needs ? 1 : 0))
+    }
+    one.sessions = way.map(at => sessions[at]?.id ?? '')
+  }
+  return [...left.values()]
+}
+
+/** The free seats of every city over all sessions. */
+export const citiesOf = (notice: Notice, free: readonly SessionSeats[]): AllocationCity[] => notice.cities.map(({ id, lat, lon }) => {
+  const sum = (kind: 'seats' | 'accessibleSeats') => free.reduce((n, row) => row.city === id ? n + row[kind] : n, 0)
+  return { id, lat, lon, capacity: sum('seats'), accessibleCapacity: sum('accessibleSeats') }
+})
+
+/** What people sit, for an instance: seats by city and session, in the instance's order of cities. */
+export function sittingsOf({ cities, sessions }: { cities: readonly { id: string }[], sessions: readonly { id: string }[] }, kinds: Sittings['kinds'], free: readonly SessionSeats[]): Omit<Sittings, 'kindOf'> {
+  const byPlace = new Map(free.map(row => [`${row.city}/${row.session}`, row]))
+  const rows = inOrder(cities).flatMap(city => sessions.map(session => byPlace.get(`${city.id}/${session.id}`)))
+  return { sessions: sessions.map(s => s.id), kinds, seats: Int32Array.from(rows, row => row?.seats ?? 0), accessible: Int32Array.from(rows, row => row?.accessibleSeats ?? 0) }
+}
