@@ -1,4 +1,3 @@
-import type { Allocation } from './allocation'
 import type { Prices } from './certificate'
 import { type Instance, noCity } from './instance'
 import { costAt, optionTable, type OptionTable } from './option-table'
@@ -20,12 +19,15 @@ export interface StakeStep { stake: number, seated: number, waiting: number }
 
 export interface CityLine { city: string, ordinary: Line, inNeed: Line }
 
+/** What of a placement its lines are made from. */
+interface Placement { cityOf: Uint16Array, prices: Prices, order: Uint32Array | null }
+
 /**
  * The lines of all cities of a placement.
  *
  * @param places number of each person in the order of being served, where that is not the placement's own.
  */
-export function linesOf(instance: Instance, policy: AllocationPolicy, placement: Pick<Allocation, 'cityOf' | 'prices' | 'order'>, places = placement.order && placesInOrder(placement.order)): CityLine[] {
+export function linesOf(instance: Instance, policy: AllocationPolicy, placement: Placement, places = placement.order && placesInOrder(placement.order)): CityLine[] {
   const table = optionTable(instance, policy)
   return places ? turnLines(instance, table, placement.cityOf, places) : stakeLines(instance, table, placement)
 }
@@ -37,7 +39,7 @@ export function placesInOrder(order: Uint32Array): Uint32Array {
   return places
 }
 
-function stakeLines(instance: Instance, table: OptionTable, { cityOf, prices }: Pick<Allocation, 'cityOf' | 'prices'>): CityLine[] {
+function stakeLines(instance: Instance, table: OptionTable, { cityOf, prices }: Omit<Placement, 'order'>): CityLine[] {
   const found = [0, 1].map(() => instance.cities.map(() => new Map<number, StakeStep>()))
   const stakes = new Stakes(table, prices)
   for (let person = 0; person < table.people; person += 1) {

@@ -25,6 +25,9 @@ export interface CityOutcome {
   placedInNeed: number
   placedFirst: number
   placedOffList: number
+  /** In cycles with test papers: the seats that were given out, and those that all would want who name the city first. */
+  taken?: number
+  firstSeats?: number
   /** What one more seat would save the best fit, in points; of an accessible seat what it would save more. */
   price: number
   accessiblePrice: number
@@ -40,26 +43,29 @@ export function choiceOf({ choices, slots }: Instance, person: number, city: num
 }
 
 export function outcomeOf(instance: Instance, { cityOf, prices }: Pick<Allocation, 'cityOf' | 'prices'>): Outcome {
-  const { cities, choices, slots, home, needs } = instance
+  const { cities, choices, slots, home, needs, sittings } = instance
   const km = distances(cities)
   const outcome: Outcome = {
     people: cityOf.length, byChoice: Array.from({ length: slots }, () => 0), offList: 0, unseated: 0, byDistance: [],
     cities: cities.map(({ id, capacity, accessibleCapacity }, k) => ({
       city: id, capacity, accessibleCapacity, firstChoice: 0, anyChoice: 0, placed: 0, placedInNeed: 0, placedFirst: 0, placedOffList: 0,
-      price: prices.seat[k]!, accessiblePrice: prices.accessibleSeat[k]!,
+      price: prices.seat[k]!, accessiblePrice: prices.accessibleSeat[k]!, ...(sittings && { taken: 0, firstSeats: 0 }),
     })),
   }
   for (let person = 0; person < cityOf.length; person += 1) {
+    const papers = sittings?.kinds[sittings.kindOf[person]!]!.papers.length
     for (let place = 0; place < slots && choices[person * slots + place] !== noCity; place += 1) {
       const wanted = outcome.cities[choices[person * slots + place]!]!
       wanted.anyChoice += 1
       if (place === 0) wanted.firstChoice += 1
+      if (place === 0 && papers !== undefined) wanted.firstSeats! += papers
     }
     const city = cityOf[person]!
     if (city === noCity) {
       outcome.unseated += 1
       continue
     }
+    if (papers !== undefined) outcome.cities[city]!.taken! += papers
     count(outcome, outcome.cities[city]!, choiceOf(instance, person, city), needs[person] === 1)
     const step = Math.floor(km[home[person]! * cities.length + city]! / kilometreStep)
     while (outcome.byDistance.length <= step) outcome.byDistance.push(0)
@@ -67,6 +73,10 @@ export function outcomeOf(instance: Instance, { cityOf, prices }: Pick<Allocatio
   }
   return outcome
 }
+
+/** Seats of a city that are given out, and those wanted by all who name it first: one a person, where they sit no test papers. */
+export const seatsTaken = ({ taken, placed }: Pick<CityOutcome, 'taken' | 'placed'>): number => taken ?? placed
+export const seatsWanted = ({ firstSeats, firstChoice }: Pick<CityOutcome, 'firstSeats' | 'firstChoice'>): number => firstSeats ?? firstChoice
 
 function count(outcome: Outcome, city: CityOutcome, choice: number | null, inNeed: boolean): void {
   city.placed += 1

@@ -5,7 +5,8 @@ import type { CalendarDate } from '../calendar/calendar-date'
 import { assessFee } from '../fees/assess'
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
-import { capacityOfCity } from '../seating/seats'
+import { venueSeats } from '../seating/seats'
+import { testPapersOf, waysToSit } from '../application/timetable'
 import { inventPerson, type Spread } from './invent'
 import { Random } from './random'
 
@@ -56,7 +57,7 @@ export function rehearse(notice: Notice, spread: Spread, today: CalendarDate, se
 type PostTally = Omit<Rehearsal['posts'][number], 'why'> & { why: Map<string, { clause: string, text: string, n: number }> }
 interface Tally {
   people: number, complete: number, noPost: number, faults: Map<string, { finding: Finding, n: number }>, asked: Map<string, number>, posts: Map<string, PostTally>
-  fees: Omit<Rehearsal['fees'], 'byCategory'>, categories: Map<string, { id: string, title: string, n: number, sum: number }>, choices: string[][]
+  fees: Omit<Rehearsal['fees'], 'byCategory'>, categories: Map<string, { id: string, title: string, n: number, sum: number }>, choices: { cities: string[], ways: string[][] }[]
 }
 
 function newTally(notice: Notice): Tally {
@@ -92,7 +93,9 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   }
   if (faults.length > 0 || verdicts.some(({ post, verdict }) => verdict === 'fail' && chosen.includes(post))) return
   seen.complete += 1
-  seen.choices.push(listAnswer(answers, 'cities'))
+  // Without test papers everybody sits once, in any session.
+  const ways = notice.testPapers.length === 0 ? notice.sessions.map(s => [s.id]) : waysToSit(notice, testPapersOf(notice, chosen)).map(way => way.map(s => s.id))
+  seen.choices.push({ cities: listAnswer(answers, 'cities'), ways })
   const total = assessFee(notice, answers, new Date(notice.keyDates.opens))?.total
   if (total === undefined) return
   const { fees } = seen
@@ -103,17 +106,21 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   category.sum += total
 }
 
-/** Seats in the order in which people came: each stands for `scale` real people, and sits where there is still room for one more of those. */
-function seat(notice: Notice, choices: readonly string[][], scale: number): Pick<Rehearsal, 'cities' | 'choices'> {
-  const cities = notice.cities.map(city => ({ id: city.id, title: city.title, first: 0, seats: capacityOfCity(city, notice.sessions).capacity, placed: 0 }))
+/** Seats in the order in which people came: each stands for `scale` real people, and sits where every session that they need still has room for those. */
+function seat(notice: Notice, choices: Tally['choices'], scale: number): Pick<Rehearsal, 'cities' | 'choices'> {
+  const left = new Map(venueSeats(notice).map(row => [`${row.city}/${row.session}`, row.seats]))
+  const cities = notice.cities.map(city => ({ id: city.id, title: city.title, first: 0, seats: notice.sessions.reduce((n, s) => n + (left.get(`${city.id}/${s.id}`) ?? 0), 0), placed: 0 }))
   const byId = new Map(cities.map(city => [city.id, city]))
   const sat = { first: 0, other: 0, none: 0 }
-  for (const wanted of choices) {
+  for (const { cities: wanted, ways } of choices) {
     const ranked = wanted.flatMap(id => byId.get(id) ?? [])
+    const wayIn = (city: string) => ways.find(way => way.every(s => (left.get(`${city}/${s}`) ?? 0) >= scale))
     const [first] = ranked
     if (first) first.first += scale
-    const place = ranked.findIndex(city => city.placed + scale <= city.seats)
+    const place = ranked.findIndex(city => wayIn(city.id) !== undefined)
     const city = ranked[place]
+    const way = city && wayIn(city.id)
+    for (const s of way ?? []) left.set(`${city?.id}/${s}`, (left.get(`${city?.id}/${s}`) ?? 0) - scale)
     if (city) city.placed += scale
     sat[place === 0 ? 'first' : place > 0 ? 'other' : 'none'] += 1
   }

@@ -41,8 +41,9 @@ const recruitment = {
 const entrance = {
   ...common, fees: { ...fees, further: [{ from: 2, amount: 10_000 }], late: [{ from: 'today+38 09:00', amount: 20_000 }] },
   sections: [person, contact, claimQuestions, schooling, wishes('Papers chosen', 3)],
+  testPapers: [['Sciences', 'day-1'], ['Humanities', 'day-1-afternoon'], ['Design', 'day-2']].map(([title = '', day = '']) => ({ id: `${title.toLowerCase()}-paper`, title, sessions: [day] })),
   posts: ['Sciences', 'Humanities', 'Design'].map((title, i) => ({
-    id: title.toLowerCase(), title, clauses: [
+    id: title.toLowerCase(), title, testPapers: [`${title.toLowerCase()}-paper`], clauses: [
       { code: 'schooling', clause: `${i + 2}.1`, text: 'Year 12 passed, or its result awaited.', rule: { kind: 'qualification', atLeast: 'year-12', awaitedUntil: 'today+150' } },
     ],
   })),

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { seatsTaken, seatsWanted } from '~~/core/allocation/outcome'
 import type { RunDetail, Saving } from '~~/shared/centres'
 
 /** The cities of a run with the price of a seat in each, and what more seats would save: computed by placing everyone anew. */
@@ -14,7 +15,7 @@ watch(() => props.run.savings, (fresh) => { savings.value = fresh })
 const saving = (city: string) => savings.value.find(s => s.city === city && s.seats === more.value)
 const byPolicy = computed(() => props.run.policy.kind !== 'best-fit')
 // A seat without a price saves nothing, nor do fifty: what more seats save shrinks with each. Under other policies every city is asked.
-const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? c.placed >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
+const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? seatsTaken(c) >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
 const rows = computed(() => [...props.run.summary.cities].sort((a, b) => (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice))
 const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
 
@@ -114,9 +115,9 @@ onBeforeUnmount(() => { done.value = null })
           </td>
           <td
             class="number"
-            :class="{ attention: row.firstChoice > row.capacity }"
+            :class="{ attention: seatsWanted(row) > row.capacity }"
           >
-            {{ row.firstChoice > row.capacity ? '▲ ' : '' }}{{ countText(row.firstChoice) }}
+            {{ seatsWanted(row) > row.capacity ? '▲ ' : '' }}{{ countText(row.firstChoice) }}
           </td>
           <td class="number">
             {{ countText(row.placed) }}

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { seatsTaken, seatsWanted } from '~~/core/allocation/outcome'
 import type { City } from '~~/core/notice/schema'
 
 /** The made-up map: each city a disc as large as its seats, filled as far as they are taken. Press one to choose it. */
-const props = defineProps<{ cities: City[], figures: { city: string, capacity: number, placed: number, firstChoice: number }[], chosen: string | null, small?: boolean, /** What is said of a disc, where it is not of an allocation. */ said?: (city: City, figure: { capacity: number, placed: number }) => string }>()
+const props = defineProps<{ cities: City[], figures: { city: string, capacity: number, placed: number, firstChoice: number, taken?: number, firstSeats?: number }[], chosen: string | null, small?: boolean, /** What is said of a disc, where it is not of an allocation. */ said?: (city: City, figure: { capacity: number, placed: number }) => string }>()
 const emit = defineEmits<{ choose: [city: string] }>()
 
 interface Disc { city: City, x: number, y: number, r: number, inner: number, over: boolean, text: string }
@@ -17,7 +18,7 @@ const discs = computed<Disc[]>(() => {
     const r = capacity > 0 ? 5 + 17 * Math.sqrt(capacity / most) : 4
     return {
       city, x: 50 + (city.lon - west) / (east - west) * 500, y: 30 + (north - city.lat) / (north - south) * 300, r,
-      inner: capacity > 0 ? r * Math.sqrt(Math.min(1, (figure?.placed ?? 0) / capacity)) : 0, over: (figure?.firstChoice ?? 0) > capacity,
+      inner: capacity > 0 ? r * Math.sqrt(Math.min(1, (figure ? seatsTaken(figure) : 0) / capacity)) : 0, over: (figure ? seatsWanted(figure) : 0) > capacity,
       text: props.said ? props.said(city, { capacity, placed: figure?.placed ?? 0 }) : say('centres.placedOfSeatsFirstChoices', { title: city.title, placed: figure?.placed ?? 0, capacity, firstChoice: figure?.firstChoice ?? 0 }),
     }
   }).sort((a, b) => b.r - a.r || Number(a.over) - Number(b.over))

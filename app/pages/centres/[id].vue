@@ -93,6 +93,10 @@ onMounted(() => attempt(find))
           :chosen="chosen"
           @choose="filter({ city: $event })"
         />
+        <CentresSittings
+          v-if="run.sittings.length > 0"
+          :sittings="run.sittings"
+        />
         <CentresCityFigures
           :run="run"
           :chosen="chosen"

@@ -122,6 +122,12 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
             </tr>
           </tbody>
         </table>
+        <p
+          v-if="cycle.notice.testPapers.length > 0"
+          class="soft small"
+        >
+          {{ say('centres.sittingsCounted') }}
+        </p>
         <p class="soft small">
           {{ say('centres.moreFirstChoicesThanSeatsThe') }}
         </p>

@@ -90,6 +90,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
             >
               <td>{{ sitting.title }}</td><td>{{ say('notice.reportGateClosesTo', { date: spellDate(sitting.date), reporting: sitting.reporting, gateCloses: sitting.gateCloses, starts: sitting.starts, ends: sitting.ends }) }}</td>
             </tr>
+            <tr
+              v-for="paper in notice.testPapers"
+              :key="paper.id"
+            >
+              <td>{{ paper.title }}</td><td>{{ say('notice.testPaperHeld', { sessions: notice.sessions.filter(one => paper.sessions.includes(one.id)).map(one => one.title).join(', '), posts: notice.posts.filter(post => post.testPapers.includes(paper.id)).map(post => post.title).join(', ') }) }}</td>
+            </tr>
           </tbody>
         </table>
         <p

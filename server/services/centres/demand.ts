@@ -18,9 +18,7 @@ export async function readDemand(caller: Caller, cycleCode: string): Promise<Dem
   const context = await caller.authorise('centres.read')
   const { notice } = await currentNotice(context.db, cycleCode)
   const now = context.now()
-  const { byDay, anyChoice } = await countChoices(context, cycleCode, notice)
-  const total = new Map<CalendarDate, number>()
-  for (const days of byDay.values()) for (const [day, n] of days) total.set(day, (total.get(day) ?? 0) + n)
+  const { total, byDay, anyChoice } = await countChoices(context, cycleCode, notice)
   const today = dateInZone(now, notice.body.zone)
   const first = [...total.keys()].sort()[0] ?? today
   const closes = new Date(notice.keyDates.closes)
@@ -52,26 +50,30 @@ export async function readDemand(caller: Caller, cycleCode: string): Promise<Dem
   }
 }
 
-/** By city: first choices by day, and how many name it at any place. */
-type Counted = { byDay: Map<string, Map<CalendarDate, number>>, anyChoice: Map<string, number> }
+/** Applications by day, and by city the seats that they want who name it first, by day, and who name it at any place. */
+type Counted = { total: Map<CalendarDate, number>, byDay: Map<string, Map<CalendarDate, number>>, anyChoice: Map<string, number> }
 
 /** One pass over the sheets that were handed in and still count: first choices by day, and any choices. */
 async function countChoices(context: Context, cycleCode: string, notice: Notice): Promise<Counted> {
   const [list] = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities')
   if (!list) throw refusal('demand.no-cities')
   const offset = `${notice.body.zone.utcOffsetMinutes} minutes`
+  // Somebody who sits several test papers wants as many seats.
+  const papers = JSON.stringify(Object.fromEntries(notice.posts.map(post => [post.id, post.testPapers])))
+  const weight = notice.testPapers.length === 0 ? sql`1` : sql`greatest(1, (select count(distinct paper) from jsonb_array_elements_text(case when jsonb_typeof(answers->'posts') = 'array' then answers->'posts' else '[]'::jsonb end) as post, jsonb_array_elements_text(${papers}::jsonb->post) as paper))`
   const { rows } = await context.db.execute(sql`
     with handed_in as (
-      select answers->${list.id}::text as cities, ((submitted_at at time zone 'UTC') + ${offset}::interval)::date as day
+      select answers->${list.id}::text as cities, ${weight} as weight, ((submitted_at at time zone 'UTC') + ${offset}::interval)::date as day
       from application where cycle = ${cycleCode} and headline in ('fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued') and submitted_at is not null)
-    select c.value as city, case when c.place = 1 then to_char(day, 'YYYY-MM-DD') end as day, count(*) as n
+    select c.value as city, case when c.place = 1 then to_char(day, 'YYYY-MM-DD') end as day, count(*) as n, sum(weight) as seats
     from handed_in, jsonb_array_elements_text(cities) with ordinality as c(value, place) group by 1, 2`)
-  const result: Counted = { byDay: new Map(), anyChoice: new Map() }
-  for (const { city, day, n } of rows as { city: string, day: string | null, n: string }[]) {
-    result.anyChoice.set(city, (result.anyChoice.get(city) ?? 0) + Number(n))
+  const result: Counted = { total: new Map(), byDay: new Map(), anyChoice: new Map() }
+  for (const { city, day, n, seats } of rows as { city: string, day: string | null, n: string, seats: string }[]) {
+    result.anyChoice.set(city, (result.anyChoice.get(city) ?? 0) + Number(seats))
     if (day === null) continue
+    result.total.set(day, (result.total.get(day) ?? 0) + Number(n))
     const days = result.byDay.get(city) ?? new Map<string, number>()
-    result.byDay.set(city, days.set(day, Number(n)))
+    result.byDay.set(city, days.set(day, Number(seats)))
   }
   return result
 }

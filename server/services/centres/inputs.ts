@@ -7,16 +7,14 @@ import type { AllocationPolicy } from '../../../core/allocation/policy'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
 import { venueSeats } from '../../../core/seating/seats'
-import type { RunRequest, RunScope, SessionSeats } from '../../../shared/centres'
+import type { RunRequest, SessionSeats } from '../../../shared/centres'
 import { stopped, type Tell } from './progress'
+import type { InputScope, Locked } from './asked'
 import { citiesOf, freeSeats, seatLocked, SittingKinds, sittingsOf } from './sittings'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
 import { countedAnswers } from '../applications/store'
-
-/** Somebody whom an officer placed by hand; takes a seat before anyone is placed. */
-export interface Locked { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, held: number, city: string, /** In cycles with test papers: among the kinds of the sittings, and the sessions that were found. */ kind: number | null, sessions: string[] | null }
 
 /** All that goes into a run. The people of the instance go by their application numbers. */
 export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], /** In cycles with test papers: what is free by city and session. */ free: SessionSeats[], sha256: string }
@@ -75,8 +73,6 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
 
 const pageLength = 5000
 
-/** `applied` is no scope of a run: it asks what a run would give everyone who has applied so far, had scrutiny accepted all. */
-export type InputScope = RunScope | 'applied'
 const statesOf: Record<InputScope, Headline[]> = {
   waiting: ['accepted'], everyone: ['accepted', 'placed', 'card issued'], applied: ['fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued'],
 }

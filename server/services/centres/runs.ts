@@ -17,7 +17,8 @@ import { log, type Caller, type Context } from '../context'
 import { namesOf, type NameOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 import { partOf, stopped, type Tell } from './progress'
-import { readInputs, type Locked, type RunInputs } from './inputs'
+import type { Locked } from './asked'
+import { readInputs, type RunInputs } from './inputs'
 import type { Solver } from './solver'
 
 /**
@@ -143,12 +144,14 @@ function withLocked(outcome: Outcome, held: PlacementRow[]): Outcome {
   for (const one of held) {
     result.people += 1
     const city = result.cities.find(c => c.city === one.city)
+    const seats = one.sessions?.length ?? 1
     if (city) {
       city.placed += 1
-      city.capacity += 1
+      city.capacity += seats
+      if (city.taken !== undefined) city.taken += seats
       if (one.needs) {
         city.placedInNeed += 1
-        city.accessibleCapacity += 1
+        city.accessibleCapacity += seats
       }
       if (one.choice === 1) city.placedFirst += 1
       if (one.choice === null) city.placedOffList += 1
@@ -160,6 +163,7 @@ function withLocked(outcome: Outcome, held: PlacementRow[]): Outcome {
       if (!wanted) return
       wanted.anyChoice += 1
       if (i === 0) wanted.firstChoice += 1
+      if (i === 0 && wanted.firstSeats !== undefined) wanted.firstSeats += seats
     })
   }
   return result

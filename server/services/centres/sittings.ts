@@ -8,7 +8,7 @@ import type { SessionSeats } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { seat } from '../../database/schema'
-import type { InputScope, Locked } from './inputs'
+import type { InputScope, Locked } from './asked'
 
 /** People by what they sit: the test papers of their posts, and the ways through the sessions that compensatory time leaves them. */
 export class SittingKinds {

@@ -1,0 +1,32 @@
+import { allocate } from '../core/allocation/allocate'
+import { noCity, type Instance } from '../core/allocation/instance'
+import { usualCosts } from '../core/allocation/policy'
+import { madeSittings } from './sitting-instances'
+
+/**
+ * People who sit one to three test papers at size: time, cost, proven bound, the gap between them, and how much longer it takes than the same
+ * people without test papers on as many seats, in the same run. `npx tsx bench/sittings.ts [people cities room]`; without arguments the whole table.
+ */
+const sizes: [number, number, number][] = process.argv[2] ? [[Number(process.argv[2]), Number(process.argv[3]), Number(process.argv[4])]] : [[500, 8, 1.08], [5000, 24, 1.08], [5000, 24, 1.3], [50_000, 24, 1.08], [200_000, 24, 1.2]]
+const policy = { kind: 'best-fit', seed: 0, staying: 0, ...usualCosts } as const
+
+/** The same people, each with one seat in whichever session. */
+function once({ sittings, cities, ...rest }: Instance): Instance {
+  const sessions = sittings?.sessions.length ?? 1
+  const sum = (seats: Int32Array | undefined, k: number) => seats?.subarray(k * sessions, (k + 1) * sessions).reduce((a, b) => a + b, 0) ?? 0
+  return { ...rest, cities: cities.map((city, k) => ({ ...city, capacity: sum(sittings?.seats, k), accessibleCapacity: sum(sittings?.accessible, k) })) }
+}
+
+function timed(instance: Instance) {
+  const before = process.cpuUsage()
+  const result = allocate(instance, policy)
+  const { user, system } = process.cpuUsage(before)
+  return { ...result, seconds: (user + system) / 1e6 }
+}
+
+console.log('| people x cities | seats to wants | CPU | without papers | cost | bound | gap | without a seat |\n|---|---|---|---|---|---|---|---|')
+for (const [people, cities, room] of sizes) {
+  const instance = madeSittings(7, people, cities, room)
+  const [own, plain] = [timed(instance), timed(once(instance))]
+  console.log(`| ${people.toLocaleString('en-GB')} x ${cities} | ${room} | ${own.seconds.toFixed(1)} s | ${plain.seconds.toFixed(1)} s | ${own.cost.toLocaleString('en-GB')} | ${own.bound.toLocaleString('en-GB')} | ${(100 * (own.cost - own.bound) / own.bound).toFixed(2)} % | ${own.cityOf.filter(k => k === noCity).length} |`)
+}
