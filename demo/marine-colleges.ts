@@ -46,7 +46,7 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
 
 /**
  * The same cycle with a test paper for each subject: naval engineering and maritime law at the same time, oceanography in one of two sessions. Up to
- * two may be chosen where they do not collide.
+ * two may be chosen where they do not collide. One session takes most of them, so the halls are twice as large.
  */
 export function withTestPapers(notice: Notice): Notice {
   const [first, second] = notice.sessions
@@ -57,6 +57,7 @@ export function withTestPapers(notice: Notice): Notice {
     ...notice, sessions: [{ ...first, title: 'First day, forenoon' }, { ...second, title: 'First day, afternoon' }, later],
     testPapers: notice.posts.map(({ id, title }) => ({ id: `${id}-paper`, title: `${title}, paper`, sessions: held[id] ?? [first.id] })),
     posts: notice.posts.map(post => ({ ...post, testPapers: [`${post.id}-paper`] })),
+    cities: notice.cities.map(city => ({ ...city, venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, seats: room.seats * 2, accessibleSeats: room.accessibleSeats * 2 })) })) })),
     sections: notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Papers', max: 2 } : q) })),
   }
 }

@@ -29,7 +29,7 @@ beforeAll(async () => {
   office = await openOffice()
   notice = withTestPapers(marineCollegesNotice(office.notice, testNow))
   notice.keyDates = office.notice.keyDates
-  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 7), accessibleSeats: Math.ceil(room.accessibleSeats / 7) })
+  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 14), accessibleSeats: Math.ceil(room.accessibleSeats / 14) })
   await putNotice(office.as(), notice)
   await loadCrowd(office.db, notice, people, office.now)
 })

@@ -2,7 +2,7 @@ import { Cancelled, solveBestFit, type Watch } from '../best-fit'
 import type { Prices } from '../certificate'
 import { noCity, type Sittings } from '../instance'
 import { totalCost, type OptionTable } from '../option-table'
-import { cheapestWays, costOf, priceOfWay, provenPrices, wishesAt, type SittingPrices, type SittingShares } from './prices'
+import { cheapestWays, costOf, priceOfWay, pricesOfShortage, provenPrices, wishesAt, type SittingPrices, type SittingShares } from './prices'
 import { noWay, SittingSeats } from './seats'
 
 /**
@@ -33,7 +33,8 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
   }
   const nothing: SittingPrices = { seat: new Float64Array(sittings.seats.length), accessibleSeat: new Float64Array(sittings.seats.length) }
   const first = seatedByRegret(empty, nothing)
-  const { bound, prices, shares } = provenPrices(table, sittings, totalCost(table, first.cityOf), steps, goOn)
+  const start = first.cityOf.includes(noCity) ? pricesOfShortage(table, sittings) : nothing
+  const { bound, prices, shares } = provenPrices(table, sittings, totalCost(table, first.cityOf), steps, goOn, start)
   const starts = [first, seatedByRegret(empty, prices), seatedByShares(empty, shares, prices)]
   const placed = starts.map((state, i) => settle(state, () => goOn(steps + i))).sort((a, b) => a.cost - b.cost)
   const best = placed[0]!

@@ -72,19 +72,19 @@ export interface SittingShares { wayAt: number[], of: Float64Array[] }
  *
  * @param upper cost of a placement that is known.
  * @param goOn asked before each step.
+ * @param start prices to begin with.
  */
-export function provenPrices(table: OptionTable, sittings: Sittings, upper: number, steps: number, goOn: (step: number) => boolean): Proven {
-  const size = sittings.seats.length
-  const wayAt = sittings.kinds.map((_, kind) => sittings.kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
-  const first = relaxed(table, sittings, noPrices(size), wayAt)
-  const best = { value: first.value, prices: noPrices(size) }
+export function provenPrices(table: OptionTable, sittings: Sittings, upper: number, steps: number, goOn: (step: number) => boolean, start = noPrices(sittings.seats.length)): Proven {
+  const wayAt = firstWays(sittings)
+  const first = relaxed(table, sittings, start, wayAt)
+  const best = { value: first.value, prices: start }
   const shares = { wayAt, of: first.taken }
-  let [factor, still, target] = [0.1, 0, Math.min(upper, 1.5 * first.value + 1)]
+  let [factor, still] = [0.1, 0]
   for (let step = 0; step < steps && Math.ceil(best.value - 1e-6) < upper && goOn(step); step += 1) {
     const excess = excessOf(table, sittings, shares)
     const norm = lengthOf(best.prices.seat, excess.all) + lengthOf(best.prices.accessibleSeat, excess.inNeed)
     if (norm < 1e-9) break
-    const length = factor * Math.max(0.5, target - best.value) / norm
+    const length = factor * Math.max(0.5, (upper - best.value) / 2) / norm
     const prices = { seat: moved(best.prices.seat, excess.all, length), accessibleSeat: moved(best.prices.accessibleSeat, excess.inNeed, length) }
     const next = relaxed(table, sittings, prices, wayAt)
     const share = step < steps / 2 ? 0.1 : 0.04
@@ -98,10 +98,31 @@ export function provenPrices(table: OptionTable, sittings: Sittings, upper: numb
       factor *= 0.66
       still = 0
     }
-    if (best.value > 0.95 * target) target = Math.min(upper, 1.5 * best.value + 1)
   }
   return { bound: Math.ceil(best.value - 1e-6), prices: best.prices, shares }
 }
+
+/**
+ * Prices to begin with where a session has fewer seats than people who must sit it: there a seat is worth what it costs to leave somebody
+ * without. From nothing the prices would have far to go. A session is priced so only if that raises the bound.
+ */
+export function pricesOfShortage(table: OptionTable, sittings: Sittings): SittingPrices {
+  const { sessions } = sittings
+  const wayAt = firstWays(sittings)
+  let best = noPrices(sittings.seats.length)
+  let { value } = relaxed(table, sittings, best, wayAt)
+  for (const of of ['seat', 'accessibleSeat'] as const) {
+    sessions.forEach((_, session) => {
+      const next = { ...best, [of]: best[of].map((price, i) => i % sessions.length === session ? Math.max(price, table.unseated) : price) }
+      const raised = relaxed(table, sittings, next, wayAt).value
+      if (raised > value) [best, value] = [next, raised]
+    })
+  }
+  return best
+}
+
+/** Where the ways of each kind begin, when all stand one after the other. */
+const firstWays = ({ kinds }: Sittings): number[] => kinds.map((_, kind) => kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
 
 const noPrices = (size: number): SittingPrices => ({ seat: new Float64Array(size), accessibleSeat: new Float64Array(size) })
 const moved = (price: Float64Array, excess: Float64Array, length: number) => price.map((p, i) => Math.max(0, p + length * excess[i]!))
