@@ -55,7 +55,7 @@ export function withTestPapers(notice: Notice): Notice {
   const held: Record<string, string[]> = { 'naval-engineering': [first.id], 'oceanography': [second.id, later.id], 'maritime-law': [first.id] }
   return {
     ...notice, sessions: [{ ...first, title: 'First day, forenoon' }, { ...second, title: 'First day, afternoon' }, later],
-    testPapers: notice.posts.map(({ id, title }) => ({ id: `${id}-paper`, title: `${title}, paper`, sessions: held[id] ?? [first.id] })),
+    testPapers: notice.posts.map(({ id, title }) => ({ id: `${id}-paper`, title: `Paper in ${title.toLowerCase()}`, sessions: held[id] ?? [first.id] })),
     posts: notice.posts.map(post => ({ ...post, testPapers: [`${post.id}-paper`] })),
     cities: notice.cities.map(city => ({ ...city, venues: city.venues.map(venue => ({ ...venue, rooms: venue.rooms.map(room => ({ ...room, seats: room.seats * 2, accessibleSeats: room.accessibleSeats * 2 })) })) })),
     sections: notice.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, label: 'Papers', max: 2 } : q) })),

@@ -18,6 +18,7 @@ export function useSpelling() {
   }
   const question = (id: string) => notice()?.sections.flatMap(s => s.questions).find(q => q.id === id)
   const city = (id: string | null) => notice()?.cities.find(c => c.id === id)?.title ?? id ?? '–'
+  const session = (id: string) => notice()?.sessions.find(s => s.id === id)?.title ?? id
   const post = (id: string) => notice()?.posts.find(p => p.id === id)?.title ?? id
   const category = (id: string) => notice()?.categories.find(c => c.id === id)?.title ?? id
   const answer = (id: string, value: Answer | undefined): string => {
@@ -29,7 +30,7 @@ export function useSpelling() {
     const current = notice()
     return question(id)?.label ?? (current && slotOf(current, id)?.title) ?? id
   }
-  return { amount, amountIn, instant, question, city, post, category, answer, subject, item }
+  return { amount, amountIn, instant, question, city, session, post, category, answer, subject, item }
 }
 
 /** The present moment, moving on every `milliseconds`. */

@@ -1,5 +1,5 @@
 import type { Allocation } from './allocation'
-import { type Instance, noCity } from './instance'
+import { type Instance, noCity, type Sittings } from './instance'
 import { distances } from './option-table'
 
 /** What a placement comes to, in counts. */
@@ -28,6 +28,8 @@ export interface CityOutcome {
   /** In cycles with test papers: the seats that were given out, and those that all would want who name the city first. */
   taken?: number
   firstSeats?: number
+  /** The sessions of the city that are full, by id. */
+  full?: string[]
   /** What one more seat would save the best fit, in points; of an accessible seat what it would save more. */
   price: number
   accessiblePrice: number
@@ -42,7 +44,7 @@ export function choiceOf({ choices, slots }: Instance, person: number, city: num
   return null
 }
 
-export function outcomeOf(instance: Instance, { cityOf, prices }: Pick<Allocation, 'cityOf' | 'prices'>): Outcome {
+export function outcomeOf(instance: Instance, { cityOf, prices, sittings: sat }: Pick<Allocation, 'cityOf' | 'prices' | 'sittings'>): Outcome {
   const { cities, choices, slots, home, needs, sittings } = instance
   const km = distances(cities)
   const outcome: Outcome = {
@@ -71,7 +73,20 @@ export function outcomeOf(instance: Instance, { cityOf, prices }: Pick<Allocatio
     while (outcome.byDistance.length <= step) outcome.byDistance.push(0)
     outcome.byDistance[step]! += 1
   }
+  if (sittings && sat) {
+    const left = seatsLeft(instance, sittings, cityOf, sat.wayOf)
+    outcome.cities.forEach((city, k) => { city.full = sittings.sessions.filter((_, s) => left[k * sittings.sessions.length + s]! < 1) })
+  }
   return outcome
+}
+
+/** Seats of each city and session that nobody has. */
+function seatsLeft({ ids }: Instance, { seats, sessions, kinds, kindOf }: Sittings, cityOf: Uint16Array, wayOf: Uint8Array): Int32Array {
+  const left = seats.slice()
+  for (let person = 0; person < ids.length; person += 1) {
+    if (cityOf[person] !== noCity) for (const s of kinds[kindOf[person]!]!.ways[wayOf[person]!] ?? []) left[cityOf[person]! * sessions.length + s]! -= 1
+  }
+  return left
 }
 
 /** Seats of a city that are given out, and those wanted by all who name it first: one a person, where they sit no test papers. */

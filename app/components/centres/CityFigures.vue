@@ -124,6 +124,10 @@ onBeforeUnmount(() => { done.value = null })
           </td>
           <td class="number">
             {{ countText(row.capacity) }}
+            <span
+              v-if="row.full && row.full.length > 0"
+              class="soft small"
+            >{{ say('centres.fullSessions', { sessions: row.full.map(spelling.session).join(', ') }) }}</span>
           </td>
           <td class="number">
             {{ say('centres.of', { placedInNeed: row.placedInNeed, accessibleCapacity: row.accessibleCapacity }) }}

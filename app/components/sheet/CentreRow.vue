@@ -4,7 +4,8 @@ import type { Dossier } from '~~/shared/applications'
 /** Where somebody sits, and the card that says so. */
 const props = defineProps<{ dossier: Dossier, placement: NonNullable<Dossier['placement']> }>()
 const cycle = useCycleStore()
-const sittings = computed(() => props.placement.sittings.map(({ city, session, seat, paper }) => ({
+const when = (id: string) => cycle.notice?.sessions.flatMap(one => one.id === id ? `${one.date} ${one.starts}` : []).join() ?? ''
+const sittings = computed(() => [...props.placement.sittings].sort((a, b) => when(a.session).localeCompare(when(b.session))).map(({ city, session, seat, paper }) => ({
   paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '', words: say('sheet.citySessionSeat', { city: spelling.city(city), session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session, seat }),
 })))
 const spelling = useSpelling()

@@ -65,7 +65,11 @@ const groups = computed(() => [
 const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()).filter(slot => !sheet.waits(slot.id)) : [])
 /** A slot is open with the form, or while its paper may still follow. */
 const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
-const sessionTitle = computed(() => (dossier.value?.placement?.sittings ?? []).map(one => notice.value?.sessions.find(s => s.id === one.session)?.title.toLowerCase() ?? '').join(', '))
+/** Of somebody who sits once; several papers stand below with their seats. */
+const sessionTitle = computed(() => {
+  const [only, ...more] = dossier.value?.placement?.sittings ?? []
+  return more.length > 0 ? '' : notice.value?.sessions.find(s => s.id === only?.session)?.title.toLowerCase() ?? ''
+})
 const savedText = computed(() => ({
   'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
   'kept here': say('sheet.keptInThisBrowserNotAt'), 'conflict': say('sheet.somebodyElseSavedMeanwhile'),
@@ -115,7 +119,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
               {{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
             </template>
             <template v-if="dossier.placement">
-              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.sittings[0]?.city ?? '') }}</b>, {{ sessionTitle }}
+              {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.sittings[0]?.city ?? '') }}</b>{{ sessionTitle && `, ${sessionTitle}` }}
             </template>
           </p>
         </div>

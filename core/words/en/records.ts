@@ -22,12 +22,12 @@ function spellMember(value: unknown): string {
 /** Names of what rows of the log hold, as people say them; what is missing here stands as it is. */
 const names: Record<string, string> = {
   form: 'form', fee: 'fee', way: 'way of paying', question: 'question', refund: 'refund', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
-  bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', roll: 'roll number',
+  bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', sittings: 'sits', roll: 'roll number',
   accessible: 'step-free', reasons: 'reasons', until: 'until', items: 'items', verdicts: 'eligibility', falseClaims: 'claims that do not count', claim: 'claim', ruling: 'ruling', slip: 'slip', branch: 'bank and branch', paidOn: 'paid in on', bankReference: 'the bank\'s number', request: 'asked for', word: 'answer', run: 'run', blockers: 'blocked by', review: 'review',
   notice: 'notice version', category: 'category', reason: 'reason', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
 }
 // Links between rows of the database tell people nothing.
-const hidden = new Set(['applicationId', 'runId', 'cycle', 'id', 'currency'])
+const hidden = new Set(['applicationId', 'runId', 'ordinal', 'paper', 'cycle', 'id', 'currency'])
 
 type Speller = (notice: Notice, value: string) => string | undefined
 const bySpelling: Record<string, Speller> = {

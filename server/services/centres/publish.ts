@@ -3,6 +3,7 @@ import { assignSeats, keepSeats, openSeats, rollNumber, seatKey, venueSeats } fr
 import { assignSittings, type Sitter, type Sitting } from '../../../core/seating/sittings'
 import type { City, Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
+import { grouped } from '../../../shared/grouped'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { allocationRun, application, auditEvent, cycle, rollSerial, runPlacement, seat } from '../../database/schema'
@@ -166,11 +167,20 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: S
     return places.map((place, ordinal) => ({ applicationId: row.id, cycle: code, runId: at.run.id, ...place, ordinal, roll }))
   })
   for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
-  const seatOf = new Map(rows.filter(row => row.ordinal === 0).map(row => [row.applicationId, row]))
+  const seatOf = new Map([...grouped(rows, row => row.applicationId)].map(([id, own]) => [id, recordOf(at, own)]))
   const toldBefore = new Map(all.map(({ row, told }) => [row.id, told]))
   await carryOutOnMany(tx, context, 'publish-seat', at, all.map(({ row }) => row), at.given, row => (
     { before: { placement: row.placement, city: toldBefore.get(row.id) ?? null }, after: seatOf.get(row.id), tell: { city: at.city.title } }))
   return leaving.length
+}
+
+/** What the record says of the seats of one person. */
+function recordOf({ notice, city }: CityInRun, rows: readonly (Sitting & { roll: string })[]): Record<string, unknown> {
+  const [first] = rows
+  if (!first || rows.length === 1) return { ...first }
+  const title = (list: readonly { id: string, title: string }[], id: string) => list.find(one => one.id === id)?.title ?? id
+  const rooms = city.venues.flatMap(venue => venue.rooms)
+  return { city: first.city, roll: first.roll, sittings: rows.map(row => ({ item: title(notice.testPapers, row.paper), reason: `${title(notice.sessions, row.session)}, ${title(rooms, row.room)} ${row.seat}` })) }
 }
 
 /** The seats of those who come, and of those who stay but must leave theirs. */

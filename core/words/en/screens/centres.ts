@@ -127,6 +127,7 @@ export const centres = {
   whatPeopleSit: 'What people sit',
   testPapers: 'Test papers',
   inTheSessions: 'In the sessions',
+  fullSessions: '(full: {sessions})',
   whatPeopleSitHelp: 'People of one row compete for the same seats. Each sits all papers in one city; seats below count for each session.',
   sittingsCounted: 'Counted in sittings: somebody who sits two test papers wants two seats. One session may be full before a city is; a run tells.',
   byPolicy: 'by policy',
