@@ -28,7 +28,7 @@ export const refusalKinds = {
   'sheet.question-unknown': 'bad-input', 'sheet.conflict': 'conflict', 'sheet.declaration': 'bad-input', 'sheet.fee-first': 'conflict', 'letter.announced': 'conflict', 'register.columns': 'bad-input', 'register.geojson': 'bad-input', 'register.rows': 'bad-input', 'register.faults': 'bad-input', 'payment.together-cycles': 'conflict', 'payment.together-none': 'conflict', 'payment.together-many': 'bad-input', 'sheet.unpaid': 'conflict', 'sheet.too-many-posts': 'conflict', 'sheet.incomplete': 'bad-input', 'sheet.files-missing': 'bad-input',
   'sheet.files-waiting': 'not-now', 'sheet.posts-shut': 'bad-input',
   'decision.no-reasons': 'bad-input', 'decision.file-missing': 'not-now', 'decision.findings-failed': 'bad-input', 'order.none': 'not-now', 'check.no-values': 'not-found',
-  'request.none': 'bad-input', 'request.form': 'not-now', 'request.refused': 'not-now', 'request.published': 'not-now', 'request.seat': 'not-now', 'act.request-open': 'not-now',
+  'request.none': 'bad-input', 'request.form': 'not-now', 'request.refused': 'not-now', 'request.published': 'not-now', 'request.seat': 'not-now', 'request.sessions': 'not-now', 'act.request-open': 'not-now',
   'act.slip-waits': 'conflict', 'act.no-slip': 'not-now', 'slip.day': 'bad-input', 'slip.amount': 'bad-input', 'slip.unknown': 'not-found', 'slip.same': 'conflict',
   'claim.none': 'bad-input', 'claim.form': 'not-now', 'claim.refused': 'not-now', 'claim.published': 'not-now',
   'table.empty': 'bad-input', 'table.unknown': 'bad-input', 'table.packed': 'bad-input', 'table.broken': 'bad-input', 'table.csv': 'bad-input', 'table.rows': 'bad-input', 'table.columns': 'bad-input', 'table.size': 'too-large',

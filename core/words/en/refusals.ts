@@ -124,6 +124,7 @@ export const messages = {
   'request.form': `{number} is {form}; what is asked for is decided once the form is submitted. ${nothing}`,
   'request.refused': `{number} is refused already. ${nothing}`,
   'request.published': '{number} holds a published seat, which rests on what was decided before. Take the seat back first; nothing was changed.',
+  'request.sessions': 'With so much more time the sessions of {number} run into each other. Take the seats back first, so that the next run gives others; nothing was changed.',
   'request.seat': 'The seat of {number} has steps, and who is granted this sits step-free. Take the seat back or place the person by hand first; nothing was changed.',
   'act.request-open': `{number} asks for something that nobody has decided on. Grant or decline it first. ${nothing}`,
   'act.slip-waits': `A deposit slip of {number} waits to be looked at already. Take it back first, or wait for the answer. ${nothing}`,

@@ -35,9 +35,9 @@ export function printCard(card: PrintableCard): Promise<Buffer> {
     drawHead(doc, content)
     drawImages(doc, card)
     const below = drawPerson(doc, content)
-    drawSitting(doc, content, Math.max(below, mm(119)))
+    const end = drawSitting(doc, content, Math.max(below, mm(119)))
     drawCode(doc, card, mm(128))
-    drawFoot(doc, content)
+    drawFoot(doc, content, Math.max(mm(186), end + mm(2)))
   })
 }
 
@@ -69,9 +69,9 @@ function drawPerson(doc: PDFKit.PDFDocument, content: CardContent): number {
   return drawRows(doc, content.person, x, mm(73), page.right - x)
 }
 
-function drawSitting(doc: PDFKit.PDFDocument, content: CardContent, y: number): void {
+function drawSitting(doc: PDFKit.PDFDocument, content: CardContent, y: number): number {
   rule(doc, y, 0.5)
-  drawRows(doc, content.sitting, page.left, y + mm(4), page.width - mm(50))
+  return drawRows(doc, content.sitting, page.left, y + mm(4), page.width - mm(50))
 }
 
 function pair(doc: PDFKit.PDFDocument, label: string, text: string, x: number, y: number, size: number): void {
@@ -84,11 +84,14 @@ function drawRows(doc: PDFKit.PDFDocument, rows: CardRow[], x: number, y: number
   const text: TextStyle = { face: 'strong', size: 10.5 }
   let at = y
   for (const row of rows) {
-    drawLine(doc, row.label, x, at + 1.5, { face: 'sans', size: 9, colour: soft })
-    at = drawParagraph(doc, row.text, x + labels, at, width - labels, text, 1.25) + 3
+    const label = drawParagraph(doc, row.label, x, at + 1.5, labels - mm(1), { face: 'sans', size: 9, colour: soft }, 1.15)
+    at = Math.max(label, drawParagraph(doc, row.text, x + labels, at, width - labels, text, 1.25)) + 3
   }
   return at
 }
+
+/** What many papers leave less room for than this moves to a second page. */
+const footHeight = mm(70)
 
 /** The code, 40 mm wide with its quiet zone. */
 function drawCode(doc: PDFKit.PDFDocument, { content, code }: PrintableCard, y: number): void {
@@ -96,9 +99,11 @@ function drawCode(doc: PDFKit.PDFDocument, { content, code }: PrintableCard, y: 
   drawLine(doc, wordsOf(content).cardTexts.signed, page.right - mm(40), y + mm(40.5), { face: 'sans', size: 7, colour: soft }, mm(40))
 }
 
-function drawFoot(doc: PDFKit.PDFDocument, content: CardContent): void {
+function drawFoot(doc: PDFKit.PDFDocument, content: CardContent, from: number): void {
   const { cardTexts } = wordsOf(content)
-  let y = mm(186)
+  const isOver = from > mm(284) - footHeight
+  if (isOver) doc.addPage()
+  let y = isOver ? mm(18) : from
   rule(doc, y, 0.5)
   y += mm(4)
   drawLine(doc, cardTexts.instructions, page.left, y, { face: 'serif', size: 11.5 })

@@ -1,6 +1,7 @@
 import { desc, eq } from 'drizzle-orm'
 import { holdsSeat } from '../../../core/application/acts/table'
-import { basisOf, needsStepFree, requestLock, requestsMade, saidOf } from '../../../core/application/requests'
+import { basisOf, minutesAnHour, needsStepFree, requestLock, requestsMade, saidOf } from '../../../core/application/requests'
+import { collide } from '../../../core/application/timetable'
 import type { Notice } from '../../../core/notice/schema'
 import type { ActInput } from '../../../shared/acts'
 import type { RequestView } from '../../../shared/scrutiny'
@@ -19,7 +20,7 @@ import { namesOf } from '../people/names'
  * Grants or declines what somebody asked for; verdicts, papers, seat and card follow. No fee hangs on it: conditions of the schedule look at what was typed. The same word again changes nothing.
  *
  * @throws ProblemError `request.none` for what is not asked for, `request.published` where it was decided before a seat was made known or would shut a chosen post
- * after that, and `request.seat` where the seat that is held does not suit.
+ * after that, `request.seat` where the seat that is held does not suit, and `request.sessions` where its sessions would run into each other.
  */
 export function decideRequest(caller: Caller, id: string, { request, word }: Pick<ActInput<'decide-request'>, 'request' | 'word'>, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'decide-request', id, given, async (acting) => {
@@ -44,9 +45,13 @@ export function decideRequest(caller: Caller, id: string, { request, word }: Pic
 
 // Whoever sits already keeps the seat: one that does not suit is taken back first, by whoever finds another.
 async function refuseOtherSeat({ tx, notice }: Acting, decided: ApplicationRow): Promise<void> {
-  if (!holdsSeat(decided) || !needsStepFree(notice, countedAnswers(notice, decided))) return
+  if (!holdsSeat(decided)) return
+  const answers = countedAnswers(notice, decided)
   const held = await tx.select().from(seat).where(eq(seat.applicationId, decided.id))
-  if (held.some(one => !one.accessible)) throw refusal('request.seat', { number: decided.number })
+  const sessions = held.flatMap(one => notice.sessions.filter(session => session.id === one.session))
+  const anHour = minutesAnHour(notice, answers)
+  if (sessions.some((one, i) => sessions.slice(i + 1).some(other => collide(one, other, anHour)))) throw refusal('request.sessions', { number: decided.number })
+  if (needsStepFree(notice, answers) && held.some(one => !one.accessible)) throw refusal('request.seat', { number: decided.number })
 }
 
 /** What an application asks for and what the office said of it, with all earlier words; `answers` are as typed. */
