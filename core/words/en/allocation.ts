@@ -34,6 +34,10 @@ export function whyWords(why: Why, title: (city: string) => string): string[] {
 /** Why somebody is where an officer put them. */
 export const byHandWords = (city: string): string => `Your test city is ${city}. It was set by hand by an officer, who gave a reason that is on record.`
 
+/** Whose seats were counted, where people sit test papers. */
+export const alikeWords = (papers: readonly string[]): string =>
+  `You sit ${papers.join(', ')}. The seats and people named here are those of everybody who sits the same; other seats of a city are in sessions that you do not sit, or went to people who sit other papers.`
+
 /** Why somebody who was told a city before does not stay there. */
 function movedWords(passed: PassedOver, title: (city: string) => string): string {
   if (passed.why.by === 'stake' && passed.why.own >= passed.why.bar) return `Before this you were told ${title(passed.city)}. You were moved so that all people together are better off; what it costs to move you was counted in.`

@@ -76,8 +76,9 @@ export async function readWhy(caller: Caller, runId: string, applicationId: stri
     bars: classes.bars(inOrder(run.cities)), policy: run.policy, ...factsOf(run, person.part),
   })
   const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
-  const { byHandWords, whyWords } = context.language.allocation
-  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : whyWords(why, title)
+  const { alikeWords, byHandWords, whyWords } = context.language.allocation
+  const papers = person.part === null ? [] : run.sittings?.parts[person.part]?.papers.map(id => notice.testPapers.find(p => p.id === id)?.title ?? id) ?? []
+  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : [...whyWords(why, title), ...papers.length > 0 ? [alikeWords(papers)] : []]
   return { person, why, words, serial: run.serial }
 }
 
