@@ -72,13 +72,20 @@ function outcomeOf(instance: Instance, sittings: Sittings, policy: AllocationPol
   for (let at = parts.length - 1; at >= 0; at -= 1) for (const person of parts[at]!.people) if (wayOf[person] === noWay || parts[at]!.ways.includes(wayOf[person]!)) partOf[person] = at
   return {
     wayOf, partOf, parts: parts.map(({ kind, ways, people, capacity, accessible, prices }) => {
+      const sat = { kind, papers: sittings.kinds[kind]!.papers, ways: ways.map(w => sittings.kinds[kind]!.ways[w]!.map(s => sittings.sessions[s]!)) }
+      // Of ways that nobody sits in, or could, nothing has to be told.
+      if (people.length === 0) return { ...sat, cities: [], prices: { seat: [], accessibleSeat: [] }, lines: [], placed: [] }
       const own = Uint16Array.from(people, person => cityOf[person]!)
       const part = partInstance(instance, people, capacity, accessible)
-      const count = (inNeed: boolean) => Array.from(capacity, (_, k) => own.reduce((n, city, i) => n + (city === k && (!inNeed || part.needs[i] === 1) ? 1 : 0), 0))
-      const inNeed = count(true)
+      const placed = Array.from(capacity, () => ({ all: 0, inNeed: 0 }))
+      own.forEach((city, i) => {
+        if (city === noCity) return
+        placed[city]!.all += 1
+        placed[city]!.inNeed += part.needs[i]!
+      })
       return {
-        kind, papers: sittings.kinds[kind]!.papers, ways: ways.map(w => sittings.kinds[kind]!.ways[w]!.map(s => sittings.sessions[s]!)), cities: part.cities,
-        prices: { seat: [...prices.seat], accessibleSeat: [...prices.accessibleSeat] }, placed: count(false).map((all, k) => ({ all, inNeed: inNeed[k]! })),
+        ...sat, cities: part.cities,
+        prices: { seat: [...prices.seat], accessibleSeat: [...prices.accessibleSeat] }, placed,
         lines: linesOf(part, policy, { cityOf: own, prices, order: places }, places && Uint32Array.from(people, person => places[person]!)),
       }
     }),

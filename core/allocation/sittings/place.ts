@@ -13,6 +13,7 @@ export interface Part { kind: number, /** Of the kind's ways. */ ways: number[],
 
 export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bound: number, prices: SittingPrices, parts: Part[] }
 
+/** How often prices follow what is wanted: the bound hardly rises after that. */
 const steps = 400
 
 /**
@@ -102,6 +103,7 @@ function placedAnew(state: State, { kind, ways }: Pick<Part, 'kind' | 'ways'>, m
   const people = state.ofKind[kind]!.filter(person => seats.wayOf[person] === noWay || ways.includes(seats.wayOf[person]!))
   for (const person of people) seats.leave(cityOf[person]!, person)
   const { capacity, accessible } = roomFor(table, sittings, seats, kind, ways)
+  if (people.length === 0) return { kind, ways, people, capacity, accessible, prices: { seat: new Float64Array(table.cities), accessibleSeat: new Float64Array(table.cities) } }
   if (most) {
     capacity.forEach((n, k) => { capacity[k] = Math.min(n, most({ kind, ways }, k)) })
     accessible.forEach((n, k) => { accessible[k] = Math.min(n, capacity[k]!) })

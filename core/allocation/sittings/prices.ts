@@ -68,7 +68,8 @@ export interface SittingShares { wayAt: number[], of: Float64Array[] }
  * A lower bound on any placement's cost, with the prices that prove it: seats are given prices of 0 or more, everybody takes what is cheapest
  * with them, and the value of all seats is taken off. What people take is averaged over the steps; prices follow where the average takes too
  * many seats (the volume algorithm; Barahona and Anbil, "The volume algorithm: producing primal solutions with a subgradient method",
- * Mathematical Programming 87, 2000; from memory). Costs are whole, so the bound is rounded up.
+ * Mathematical Programming 87, 2000; from memory). The bound is worked out anew from prices in whole 4096ths, so that every sum is exact, and rounded
+ * up, as costs are whole.
  *
  * @param upper cost of a placement that is known.
  * @param goOn asked before each step.
@@ -99,8 +100,11 @@ export function provenPrices(table: OptionTable, sittings: Sittings, upper: numb
       still = 0
     }
   }
-  return { bound: Math.ceil(best.value - 1e-6), prices: best.prices, shares }
+  const prices = { seat: best.prices.seat.map(exact), accessibleSeat: best.prices.accessibleSeat.map(exact) }
+  return { bound: Math.ceil(relaxed(table, sittings, prices, wayAt).value), prices, shares }
 }
+
+const exact = (price: number) => Math.round(price * 4096) / 4096
 
 /**
  * Prices to begin with where a session has fewer seats than people who must sit it: there a seat is worth what it costs to leave somebody

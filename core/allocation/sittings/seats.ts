@@ -46,8 +46,12 @@ export class SittingSeats implements Seats {
     return this.wayIn(city, person) >= 0
   }
 
+  /** @throws RangeError when there is no seat, which a placement within its limits cannot bring about. */
   take(city: number, person: number, of?: readonly number[]): number {
-    if (city !== noCity) this.sit(city, person, this.wayIn(city, person, of))
+    if (city === noCity) return city
+    const way = this.wayIn(city, person, of)
+    if (way < 0) throw new RangeError(`city ${city} has no seats for person ${person} in the sessions of their papers`)
+    this.sit(city, person, way)
     return city
   }
 

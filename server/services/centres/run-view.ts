@@ -85,7 +85,8 @@ export async function readWhy(caller: Caller, runId: string, applicationId: stri
 /** What counts for somebody: the whole run, or, where people sit test papers, the seats that were left for those who sit alike. */
 function factsOf(run: StoredRun, at: number | null): Pick<RunFacts, 'cities' | 'prices' | 'lines' | 'placed'> {
   const part = at === null ? undefined : run.sittings?.parts[at]
-  if (!part) return { cities: run.cities, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])) }
+  // Somebody placed by hand may be the only one who sits what they sit.
+  if (!part || part.cities.length === 0) return { cities: run.cities, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])) }
   return {
     cities: part.cities, prices: { seat: Float64Array.from(part.prices.seat), accessibleSeat: Float64Array.from(part.prices.accessibleSeat) }, lines: part.lines,
     placed: new Map(part.cities.map((city, k) => [city.id, part.placed[k] ?? { all: 0, inNeed: 0 }])),
