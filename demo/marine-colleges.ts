@@ -29,8 +29,7 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   const { zone } = notice.body
   const day = (days: number, time: string) => instantInZone(addDays(dateInZone(now, zone), days), time, zone).toISOString()
   notice.keyDates = { ...notice.keyDates, opens: day(-40, '09:00'), closes: day(-3, '17:00'), lastPayment: day(-2, '17:00'), correctionOpens: day(-1, '09:00'), correctionCloses: day(6, '17:00'), cardsFrom: day(20, '09:00') }
-  notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), further: [], posts: [], surcharges: [], waivers: [] }
-  Reflect.deleteProperty(notice.fees, 'late')
+  notice.fees = { ...notice.fees, base: notice.categories.map(c => ({ category: c.id, amount: 0 })), further: [], posts: [], late: [], surcharges: [], waivers: [] }
   notice.cities = notice.cities.map(city => ({
     ...city,
     // The rooms of the same places, set closer: the smaller towns have more seats than people who name them first.

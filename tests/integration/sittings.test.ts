@@ -3,10 +3,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { loadCrowd } from '../../demo/crowd'
 import { marineCollegesNotice, withTestPapers } from '../../demo/marine-colleges'
 import { listAnswer } from '../../core/application/answers'
+import { correctionEffects } from '../../core/application/correction-effects'
 import { collide, testPapersOf } from '../../core/application/timetable'
 import { noCity } from '../../core/allocation/instance'
 import type { Notice } from '../../core/notice/schema'
+import { english } from '../../core/words/en'
 import { application, seat } from '../../server/database/schema'
+import { readDemand } from '../../server/services/centres/demand'
 import { costOfMove, placeByHand } from '../../server/services/centres/moves'
 import { publishRun } from '../../server/services/centres/publish'
 import { instanceOfRun, readRun, readRunPeople, readWhy } from '../../server/services/centres/run-view'
@@ -100,5 +103,18 @@ describe('a cycle with test papers', () => {
     const stayed = [...before].filter(([id, own]) => after.get(id)?.[0]?.city === own[0]?.city)
     expect(stayed.length).toBeGreaterThan(people * 0.8)
     expect(stayed.filter(([id, own]) => after.get(id)?.[0]?.roll === own[0]?.roll)).toHaveLength(stayed.length)
+  })
+
+  it('counts the seats that people want, and gives seats up when other papers are sat', async () => {
+    const rows = await office.db.select().from(application).where(eq(application.cycle, 'MC27'))
+    const view = await readDemand(office.as('auditor'), 'MC27')
+    expect(view.applications).toBe(people)
+    expect(view.cities.reduce((n, city) => n + city.firstChoice, 0)).toBe(rows.reduce((n, row) => n + listAnswer(row.answers, 'posts').length, 0))
+    const [held] = [...(await soundSeats())].filter(([, own]) => own.length === 1)
+    const row = rows.find(one => one.id === held?.[0])
+    const effects = (posts: string[]) => row && correctionEffects(notice, {
+      number: row.number, before: row.answers, after: { ...row.answers, posts }, schedule: notice, at: office.now, extras: row, charge: null, sittings: held?.[1] ?? [], roll: '', hasCard: false, hasNewPicture: false,
+    }, english).seatWhy
+    expect([effects(listAnswer(row?.answers ?? {}, 'posts')), effects(['oceanography', 'maritime-law'])]).toEqual([null, 'papers'])
   })
 })
