@@ -88,7 +88,7 @@ export interface Lookalike {
   by: 'pixels' | 'picture' | 'face', differing: number
 }
 
-export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number }
+export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number, /** How many other applications the same payment is for. */ others: number }
 
 export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reasons: { item: string, reason: string }[], answerUntil: string | null, by: string, at: string }
 

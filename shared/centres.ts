@@ -55,8 +55,8 @@ export interface RunDetail extends RunRow {
 export interface RunPerson {
   applicationId: string, number: string, name: string, city: string | null, choice: number | null, km: number | null, cost: number
   choices: string[], home: string, needs: boolean, told: string | null, locked: boolean, place: number | null
-  /** In cycles with test papers the session of each, by id. */
-  sessions: string[] | null
+  /** In cycles with test papers: the part of the run, and the session of each of its papers, by id. */
+  part: number | null, sessions: string[] | null
 }
 
 /** Which people of a run: of one city, of one place on the list, moved, or found by number or name. */

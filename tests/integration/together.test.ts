@@ -54,6 +54,7 @@ describe('one payment for several', () => {
     expect(together).toMatchObject([{ cycle: 'HL27', applications: [other, one], due: 158_000, costs: [{ way: 'card', charge: 1896, tax: 284 }] }])
     const paid = await open([one, other])
     expect(paid.amount).toBe(160_180)
+    expect((await office.dossier(one)).payments).toMatchObject([{ order: paid.order, others: 1 }])
     // Pressed again, it is the same; while it is open neither is paid for otherwise.
     expect((await open([other, one])).order).toBe(paid.order)
     const third = await submitted()

@@ -29,7 +29,15 @@ const { feeStateWords, paymentWords } = useWords().states
             v-for="payment in dossier.payments"
             :key="payment.id"
           >
-            <td>{{ payment.order }}</td><td>{{ spelling.instant(payment.openedAt) }}</td>
+            <td>
+              {{ payment.order }}
+              <div
+                v-if="payment.others > 0"
+                class="soft small"
+              >
+                {{ say('sheet.paidTogether', { others: payment.others }) }}
+              </div>
+            </td><td>{{ spelling.instant(payment.openedAt) }}</td>
             <td>{{ paymentWords[payment.state] }} <span v-if="payment.deliveries > 1">{{ say('sheet.toldTimesCountedOnce', { deliveries: payment.deliveries }) }}</span></td>
             <td class="number">
               {{ spelling.amount(payment.amount) }}

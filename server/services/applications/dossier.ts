@@ -75,9 +75,10 @@ async function ownOthers(db: Executor, row: ApplicationRow): Promise<string[]> {
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
   const deliveries = sql<string>`(select coalesce(sum(e.deliveries), 0) from gateway_event e where e.gateway_order = payment.gateway_order)`
-  const rows = await db.select({ payment, deliveries }).from(payment).where(eq(payment.applicationId, id)).orderBy(desc(payment.openedAt))
-  return rows.map(({ payment: p, deliveries: n }) => ({
-    id: p.id, amount: p.amount, state: p.state, order: p.gatewayOrder, openedAt: p.openedAt.toISOString(), expiresAt: p.expiresAt.toISOString(), deliveries: Number(n),
+  const others = sql<string>`(select count(*) from payment other where other.gateway_order = payment.gateway_order and other.application_id <> payment.application_id)`
+  const rows = await db.select({ payment, deliveries, others }).from(payment).where(eq(payment.applicationId, id)).orderBy(desc(payment.openedAt))
+  return rows.map(({ payment: p, deliveries: n, others: more }) => ({
+    id: p.id, amount: p.amount, state: p.state, order: p.gatewayOrder, openedAt: p.openedAt.toISOString(), expiresAt: p.expiresAt.toISOString(), deliveries: Number(n), others: Number(more),
   }))
 }
 

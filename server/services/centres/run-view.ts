@@ -42,7 +42,7 @@ const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is dist
 
 const columns = {
   applicationId: application.id, number: application.number, name: application.displayName, city: runPlacement.city, choice: runPlacement.choice, km: runPlacement.km,
-  cost: runPlacement.cost, choices: runPlacement.choices, home: runPlacement.home, needs: runPlacement.needs, told: runPlacement.told, locked: runPlacement.locked, place: runPlacement.place, sessions: runPlacement.sessions,
+  cost: runPlacement.cost, choices: runPlacement.choices, home: runPlacement.home, needs: runPlacement.needs, told: runPlacement.told, locked: runPlacement.locked, place: runPlacement.place, part: runPlacement.part, sessions: runPlacement.sessions,
 }
 
 /** People of a run, a page by key. */
@@ -65,7 +65,7 @@ export async function readRunPeople(caller: Caller, runId: string, query: RunPeo
 export async function readWhy(caller: Caller, runId: string, applicationId: string): Promise<WhyView> {
   const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
-  const [person] = await context.db.select({ ...columns, held: runPlacement.held, part: runPlacement.part }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+  const [person] = await context.db.select({ ...columns, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
     .where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
   if (!person) throw refusal('run.person-unknown')
   if (run.cities.length === 0) throw refusal('run.reasons-not-kept', { serial: run.serial })
@@ -106,7 +106,7 @@ export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Insta
   const classes = new RestrictedClasses(run.restrictions)
   const kinds = kindsOfRun(run)
   for (let after = ''; ;) {
-    const page = await db.select({ ...columns, turn: runPlacement.turn, held: runPlacement.held, part: runPlacement.part }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
+    const page = await db.select({ ...columns, turn: runPlacement.turn, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
       .where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
     for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, class: classes.classOf(p.held, p.home), ...(p.told !== null && { told: at(p.told) }), ...(p.part !== null && { kind: kinds.ofPart[p.part] }) })
     after = page.at(-1)?.number ?? ''

@@ -108,6 +108,7 @@ export const sheet = {
   paperTime: '{starts} to {ends}{isOneOf, select, true {, or at another of its times} other {}}',
   timetableHelp: 'Drawn from {from}:00 to {to}:00, {zone}. Your admit card says which seat, and when to report.',
   notTogether: 'at the same time as {other}',
+  paidTogether: 'together with {others, plural, one {# other application} other {# other applications}}',
   moreIsAskedFor: 'More is asked for; the office decides.',
   stillMissingOrWrongToThe: '{gaps} still missing or wrong: to the first',
   submitTheCorrection: 'Submit the correction',
