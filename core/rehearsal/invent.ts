@@ -1,5 +1,6 @@
 import { liveSheet, textAnswer, type Answers, type Row } from '../application/answers'
 import { postLimits } from '../application/post-limits'
+import { collisionsAmong } from '../application/timetable'
 import { addDays, daysBetween, type CalendarDate } from '../calendar/calendar-date'
 import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
 import type { Column } from '../notice/questions'
@@ -137,7 +138,9 @@ function choosePosts({ notice, spread, random }: About, question: Extract<Questi
     const lacking = postLimits(notice, answers, chosen).filter(limit => limit.of === 'group' && limit.fault === 'too few').flatMap(limit => question.groups.find(group => group.title === limit.title)?.posts ?? [])
     const next = random.weighed(left, post => (spread.options[question.id]?.[post] ?? 1) * (lacking.includes(post) ? 1000 : 1))
     left.splice(left.indexOf(next), 1)
-    if (!postLimits(notice, answers, [...chosen, next]).some(limit => limit.fault === 'too many')) chosen.push(next)
+    // Nobody takes what the timetable shows to collide.
+    const isSat = collisionsAmong(notice, answers, [...chosen, next]).length === 0
+    if (isSat && !postLimits(notice, answers, [...chosen, next]).some(limit => limit.fault === 'too many')) chosen.push(next)
   }
   return chosen
 }

@@ -52,6 +52,16 @@ describe('a rehearsal', () => {
     expect(full.cities.every(city => city.placed <= city.seats)).toBe(true)
   })
 
+  it('seats people in the sessions of their test papers, of which nobody chooses two that collide', () => {
+    const [forenoon] = notice.sessions
+    const testPapers = notice.posts.map(({ id, title }) => ({ id, title, sessions: [forenoon?.id ?? ''] }))
+    const one = rehearse({ ...notice, testPapers, posts: notice.posts.map(post => ({ ...post, testPapers: [post.id] })) }, spread, today)
+    expect(one.faults.map(({ finding }) => finding.code)).not.toContain('sheet.collide')
+    expect(one.cities.reduce((n, city) => n + city.placed, 0)).toBeGreaterThan(0)
+    // Every paper is held in the forenoon: half of a city's seats stay empty.
+    expect(one.cities.every(city => city.placed <= city.seats / 2)).toBe(true)
+  })
+
   it('shows a post that nobody may enter with the clause that shuts it, and a question that nobody can answer', () => {
     const tooOld: Notice = { ...notice, posts: notice.posts.map((post, i) => i === 0 ? { ...post, clauses: [{ code: 'age', clause: '9.9', text: 'Not below 90 years.', rule: { kind: 'age', minYears: 90, relaxations: [], combine: 'largest' } }] } : post) }
     expect(rehearse(tooOld, spread, today).posts[0]).toMatchObject({ open: 0, shut: 400, why: [{ clause: '9.9', n: 400 }] })
