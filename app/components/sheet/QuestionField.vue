@@ -86,6 +86,9 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
           :value="post.id"
         >
           {{ post.title }} <span
+            v-if="post.closes"
+            class="soft small"
+          >{{ say('sheet.postCloses', { closes: spelling.instant(post.closes), isOver: String(Date.parse(post.closes) <= Date.now()) }) }}</span> <span
             v-if="inTheWay(notice, list, post.id)"
             class="soft small"
           >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span>

@@ -83,6 +83,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
                 {{ title }}
               </td><td>{{ spellInstant(at, notice.body.zone) }}</td>
             </tr>
+            <tr
+              v-for="post in notice.posts.filter(one => one.closes)"
+              :key="post.id"
+            >
+              <td>{{ say('notice.postCloses', { post: post.title }) }}</td><td>{{ spellInstant(post.closes ?? '', notice.body.zone) }}</td>
+            </tr>
             <tr><td>{{ say('notice.ageCountsOn') }}</td><td>{{ spellDate(notice.keyDates.ageOn) }}</td></tr>
             <tr
               v-for="sitting in notice.sessions"

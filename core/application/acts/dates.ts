@@ -1,6 +1,6 @@
 import { addDays } from '../../calendar/calendar-date'
 import { dateInZone, instantInZone, spellInstant } from '../../calendar/zone'
-import type { Notice } from '../../notice/schema'
+import type { Notice, Post } from '../../notice/schema'
 import type { RefusalReason } from '../../refusal/codes'
 
 /**
@@ -29,6 +29,11 @@ export function periodRefusal(notice: Notice, period: Period, at: Date, openUnti
     case 'cards':
       return before(cardsFrom) ? { code: 'dates.before-cards', parameters: { cardsFrom: spellInstant(cardsFrom, zone) } } : null
   }
+}
+
+/** The posts that cannot be chosen any more at an instant: their own close has come. What arrives at that very moment is late. */
+export function closedPosts({ posts }: Pick<Notice, 'posts'>, chosen: readonly string[], at: Date): Post[] {
+  return posts.filter(post => chosen.includes(post.id) && post.closes !== undefined && at.getTime() >= Date.parse(post.closes))
 }
 
 /** Whether the form takes applications at an instant. */

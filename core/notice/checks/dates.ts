@@ -12,7 +12,7 @@ export function dateFindings(notice: Notice): NoticeFinding[] {
   return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice)]
 }
 
-function orderFindings({ keyDates, fees, body }: Notice): NoticeFinding[] {
+function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[] {
   const at = (name: keyof typeof keyDates) => Date.parse(keyDates[name])
   const findings = order.filter(([before, after]) => at(after) < at(before))
     .map(([before, after]) => found('dates.order', pointer('keyDates', after), { earlier: before, later: after, before: keyDates[before], after: keyDates[after] }))
@@ -22,8 +22,17 @@ function orderFindings({ keyDates, fees, body }: Notice): NoticeFinding[] {
   fees.late.forEach(({ from }, i) => {
     if (Date.parse(from) <= at('opens') || Date.parse(from) >= at('closes')) findings.push(found('dates.late-fee', pointer('fees', 'late', i, 'from'), { from, opens: keyDates.opens, closes: keyDates.closes }))
   })
+  posts.forEach(({ closes }, p) => {
+    if (closes === undefined) return
+    const place = pointer('posts', p, 'closes')
+    if (Date.parse(closes) <= at('opens')) findings.push(found('dates.order', place, { earlier: 'opens', later: 'closes', before: keyDates.opens, after: closes }))
+    if (Date.parse(closes) > at('closes')) findings.push(found('dates.post-late', place, { closes, all: keyDates.closes }))
+  })
   if (fees.order !== 'after submission' && at('lastPayment') > at('closes')) findings.push(found('dates.paid-late', '/keyDates/lastPayment', { payment: keyDates.lastPayment, closes: keyDates.closes }))
-  const moments: [string, string][] = [...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...fees.late.map(({ from }, i): [string, string] => [pointer('fees', 'late', i, 'from'), from])]
+  const moments: [string, string][] = [
+    ...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...fees.late.map(({ from }, i): [string, string] => [pointer('fees', 'late', i, 'from'), from]),
+    ...posts.flatMap(({ closes }, p): [string, string][] => closes === undefined ? [] : [[pointer('posts', p, 'closes'), closes]]),
+  ]
   for (const [place, value] of moments) {
     const written = offsetOf(value)
     if (written !== null && written !== body.zone.utcOffsetMinutes) findings.push(found('dates.offset', place, { value, zone: body.zone.name, minutes: body.zone.utcOffsetMinutes }))

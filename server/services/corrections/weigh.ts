@@ -1,11 +1,13 @@
 import { eq } from 'drizzle-orm'
+import { closedPosts } from '../../../core/application/acts/dates'
+import { listAnswer, type Answers } from '../../../core/application/answers'
 import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
 import { isProof, proofSlot } from '../../../core/application/proof-slot'
 import { decisionsThatHold } from '../../../core/application/requests'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
-import { dateInZone } from '../../../core/calendar/zone'
+import { dateInZone, spellInstant } from '../../../core/calendar/zone'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import type { CorrectionCharge } from '../../../core/fees/assess'
 import type { Finding } from '../../../core/finding/finding'
@@ -57,7 +59,7 @@ export async function weigh({ tx, context, row, notice, version, facts }: Pick<A
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }
   return {
-    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used),
+    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used, addedTooLate(notice, row, answers, asked.handedAt ?? context.now())),
     takesEffectAtOnce: closed.length === 0 && needsNoLook(used, effects) && effects.fee.after === (effects.fee.before ?? 0) + effects.fee.charge,
     holds: Math.max(0, (effects.fee.after ?? 0) - (effects.fee.before ?? 0)),
   }
@@ -68,11 +70,18 @@ function chargeOf({ id }: CorrectionRow, used: readonly CorrectionRule[]): Corre
   return amount === 0 ? null : { correction: id, title: used.filter(rule => rule.charge > 0).map(rule => rule.title).join(', '), amount }
 }
 
-function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[]): Pick<Weighed, 'faults' | 'lacks' | 'unmeasured'> {
+/** Posts that a correction adds after their own close. */
+function addedTooLate(notice: Notice, row: ApplicationRow, answers: Answers, at: Date): Finding[] {
+  const had = listAnswer(row.answers, 'posts')
+  return closedPosts(notice, listAnswer(answers, 'posts').filter(post => !had.includes(post)), at).map(post => (
+    { code: 'sheet.postClosed', about: 'posts', verdict: 'fail', value: null, unit: 'none', bound: null, parameters: { post: post.title, closes: spellInstant(post.closes ?? '', notice.body.zone) } }))
+}
+
+function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[], late: readonly Finding[]): Pick<Weighed, 'faults' | 'lacks' | 'unmeasured'> {
   const shut = shutPosts(corrected, evaluatePosts(notice, countedAnswers(notice, corrected))).flatMap(verdict => verdict.findings)
   const proofs = used.flatMap(rule => rule.proof && !files[proofSlot(rule)] ? [rule.proof.title] : [])
   return {
-    faults: [...sheetFaults(notice, decidedAnswers(notice, corrected), dateInZone(context.now(), notice.body.zone)), ...shut.filter(f => f.verdict === 'fail')],
+    faults: [...sheetFaults(notice, decidedAnswers(notice, corrected), dateInZone(context.now(), notice.body.zone)), ...late, ...shut.filter(f => f.verdict === 'fail')],
     lacks: [...emptySlots(notice, decidedAnswers(notice, corrected), files, context.now()).map(slot => slot.title), ...proofs],
     unmeasured: [...slotsOf(notice, decidedAnswers(notice, corrected)), ...used.map(rule => ({ id: proofSlot(rule), title: rule.proof?.title ?? '' }))].filter(({ id }) => files[id]?.state === 'waiting').map(({ title }) => title),
   }

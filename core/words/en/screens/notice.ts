@@ -64,6 +64,7 @@ export const notice = {
   downloadJson: 'Download (JSON)',
   keyDates: 'Key dates',
   ageCountsOn: 'Age counts on',
+  postCloses: '{post} closes',
   testPaperHeld: '{sessions}. Sat for: {posts}',
   reportGateClosesTo: '{date}, report {reporting}, gate closes {gateCloses}, {starts} to {ends}',
   periodsAreHalfOpenWhatArrives: 'Periods are half open: what arrives at the very second of an end is late. Returns are answered within {answerDays} days; what nobody answers is {hasUnanswered, select, true {judged as it stands} other {ended}}.',

@@ -1,0 +1,30 @@
+import { and, asc, eq, gt } from 'drizzle-orm'
+import { closedPosts } from '../../../core/application/acts/dates'
+import { listAnswer } from '../../../core/application/answers'
+import { spellInstant } from '../../../core/calendar/zone'
+import { refusal } from '../../../shared/problem'
+import type { Executor } from '../../database/client'
+import { answerChange } from '../../database/schema'
+import type { Acting } from '../acts/carry-out'
+import type { ApplicationRow } from './store'
+
+/**
+ * Refuses a form with a post whose own close has come, unless the post stood in it when it was handed in before, or the form was kept open
+ * longer.
+ */
+export async function refuseClosedPosts({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>): Promise<void> {
+  const now = context.now()
+  const closed = closedPosts(notice, listAnswer(row.answers, 'posts'), now)
+  if (closed.length === 0 || (row.openUntil !== null && now < row.openUntil)) return
+  const known = await postsHandedIn(tx, row)
+  const late = closed.find(post => !known.includes(post.id))
+  if (late) throw refusal('sheet.post-closed', { post: late.title, closes: spellInstant(late.closes ?? '', notice.body.zone) })
+}
+
+/** The posts of a form as it was handed in before: as they stood before the first change since; none of a form that never was. */
+async function postsHandedIn(tx: Executor, { id, submittedAt, answers }: ApplicationRow): Promise<string[]> {
+  if (!submittedAt) return []
+  const [first] = await tx.select({ before: answerChange.before }).from(answerChange)
+    .where(and(eq(answerChange.applicationId, id), eq(answerChange.question, 'posts'), gt(answerChange.at, submittedAt))).orderBy(asc(answerChange.revision)).limit(1)
+  return listAnswer(first ? { posts: first.before ?? [] } : answers, 'posts')
+}
