@@ -9,13 +9,15 @@ import type { Acting } from '../acts/carry-out'
 import type { ApplicationRow } from './store'
 
 /**
- * Refuses a form with a post whose own close has come, unless the post stood in it when it was handed in before, or the form was kept open
- * longer.
+ * Refuses a form with a post whose own close has come, unless the post stood in it when it was handed in before, or the office keeps the draft
+ * open longer.
  */
 export async function refuseClosedPosts({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>): Promise<void> {
   const now = context.now()
   const closed = closedPosts(notice, listAnswer(row.answers, 'posts'), now)
-  if (closed.length === 0 || (row.openUntil !== null && now < row.openUntil)) return
+  // A return keeps the form open, too, but not for posts that are over.
+  const isKeptOpen = row.form === 'drafting' && row.openUntil !== null && now < row.openUntil
+  if (closed.length === 0 || isKeptOpen) return
   const known = await postsHandedIn(tx, row)
   const late = closed.find(post => !known.includes(post.id))
   if (late) throw refusal('sheet.post-closed', { post: late.title, closes: spellInstant(late.closes ?? '', notice.body.zone) })
