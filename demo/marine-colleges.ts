@@ -12,6 +12,13 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   const papers = [{ id: 'naval-engineering', title: 'Naval engineering' }, { id: 'oceanography', title: 'Oceanography' }, { id: 'maritime-law', title: 'Maritime law' }]
   notice.code = 'MC27'
   notice.title = 'Marine Colleges Entrance Test'
+  if (notice.information) {
+    const { steps } = notice.information
+    notice.information = {
+      ...notice.information, summary: 'One entrance test for all marine colleges. Nothing is paid: the colleges bear the cost.', news: [],
+      steps: ['Look when each paper is held: two that are held at one time cannot both be sat.', ...steps.slice(1, 3), 'Hand the form in.', ...steps.slice(4)],
+    }
+  }
   notice.posts = papers.map((paper, i) => ({
     ...paper, testPapers: [],
     clauses: [
