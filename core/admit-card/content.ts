@@ -4,6 +4,7 @@ import type { Sitting } from '../seating/sittings'
 import { spellBirthday, spellDate } from '../calendar/zone'
 import { holdsSeat } from '../application/acts/table'
 import { clockAfter, extraMinutes, grantedRequests, minutesAnHour, needsStepFree, saidOf } from '../application/requests'
+import { startOf } from '../application/timetable'
 import { isFeeClear, type Tracks } from '../application/tracks'
 import { formatMessage, type MessageParameters } from '../words/message'
 import type { CodeContent } from './code'
@@ -83,7 +84,7 @@ function oneSitting(notice: Notice, answers: Answers, seat: Sitting, words: Card
 /** A row for each paper, in order of time, under the name of the paper; the centre once where it is the same for all. */
 function severalSittings(notice: Notice, { sittings, answers }: CardSubject, words: CardWords): CardRow[] {
   const { cardLabels, cardTexts } = words.papers
-  const placed = sittings.map(seat => ({ seat, ...placeOf(notice, seat) })).sort((a, b) => `${a.session.date} ${a.session.starts}`.localeCompare(`${b.session.date} ${b.session.starts}`))
+  const placed = inTime(notice, sittings)
   const anHour = minutesAnHour(notice, answers)
   const centre = (venue: { title: string, address: string }, city: { title: string, island: string }) => [{ label: cardLabels.centre, text: venue.title }, { label: cardLabels.address, text: `${venue.address}, ${city.title}, ${city.island}` }]
   return [
@@ -105,12 +106,12 @@ function chairOf(notice: Notice, answers: Answers, seat: Sitting, { locale, pape
 
 /** What the signed code of the card says. Several sittings stand one after the other, under the day of the first. */
 export function codeContent(notice: Notice, subject: CardSubject, photographSha256: string, words: CardWords): CodeContent {
-  const places = subject.sittings.map(seat => ({ chair: seat.seat, ...placeOf(notice, seat) })).sort((a, b) => `${a.session.date} ${a.session.starts}`.localeCompare(`${b.session.date} ${b.session.starts}`))
+  const places = inTime(notice, subject.sittings)
   const each = (say: (place: typeof places[number]) => string) => places.map(say).join('; ')
   return {
     cycle: notice.code, application: subject.number, roll: subject.roll, name: textAnswer(subject.answers, 'certificateName'),
     born: textAnswer(subject.answers, 'bornOn'), session: each(p => p.session.title), date: places[0]?.session.date ?? '', venue: [...new Set(places.map(p => p.venue.title))].join('; '),
-    seat: each(p => `${p.room.title} / ${p.chair}`), identity: identityProof(notice, subject.answers, words), version: subject.version,
+    seat: each(p => `${p.room.title} / ${p.seat.seat}`), identity: identityProof(notice, subject.answers, words), version: subject.version,
     photograph: photographSha256.slice(0, 16),
   }
 }
@@ -137,6 +138,9 @@ function identityProof(notice: Notice, answers: Answers, { locale, papers }: Car
   const title = options.find(o => o.id === textAnswer(answers, 'identityKind'))?.title ?? ''
   return formatMessage(locale, papers.cardTexts.proof, { kind: title, last: textAnswer(answers, 'identityNumber').slice(-4) })
 }
+
+/** Seats with the places that they are, in order of time. */
+const inTime = (notice: Notice, sittings: readonly Sitting[]) => sittings.map(seat => ({ seat, ...placeOf(notice, seat) })).sort((a, b) => startOf(a.session).localeCompare(startOf(b.session)))
 
 function placeOf(notice: Notice, seat: Sitting) {
   const city = notice.cities.find(c => c.id === seat.city)

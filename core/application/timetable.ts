@@ -49,6 +49,9 @@ export function waysToSit({ sessions }: Pick<Notice, 'sessions'>, papers: readon
   return ways
 }
 
+/** Whether one person can sit all test papers of some posts. */
+export const canSit = (notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>, posts: readonly string[], anHour = 0): boolean => waysToSit(notice, testPapersOf(notice, posts), anHour).length > 0
+
 /** Minutes more for each hour that somebody asks for, and was not declined: with them a session may run into the next. */
 export const minutesAskedFor = (notice: Notice, answers: Answers): number =>
   Math.max(0, ...requestsMade(notice, answers).map(({ rule, word }) => rule.kind === 'time' && word !== 'declined' ? rule.minutesAnHour : 0))
@@ -57,9 +60,8 @@ export const minutesAskedFor = (notice: Notice, answers: Answers): number =>
 export function collisionsAmong(notice: Notice, answers: Answers, chosen: readonly string[]): string[][] {
   if (notice.testPapers.length === 0) return []
   const anHour = minutesAskedFor(notice, answers)
-  const canSit = (posts: readonly string[]) => waysToSit(notice, testPapersOf(notice, posts), anHour).length > 0
-  if (canSit(chosen)) return []
-  const pairs = chosen.flatMap((first, i) => chosen.slice(i + 1).filter(second => !canSit([first, second])).map(second => [first, second]))
+  if (canSit(notice, chosen, anHour)) return []
+  const pairs = chosen.flatMap((first, i) => chosen.slice(i + 1).filter(second => !canSit(notice, [first, second], anHour)).map(second => [first, second]))
   return pairs.length > 0 ? pairs : [[...chosen]]
 }
 
@@ -75,11 +77,12 @@ export function timetableOf(notice: Notice, chosen: readonly string[]): PaperTim
   return times.sort((a, b) => startOf(a.sessions[0]).localeCompare(startOf(b.sessions[0])))
 }
 
-const startOf = (session: Session | undefined) => session ? `${session.date} ${session.starts}` : ''
+/** When a session starts, as text that sorts by time; empty for none. */
+export const startOf = (session: Session | undefined) => session ? `${session.date} ${session.starts}` : ''
 
 /** The first of the chosen posts that cannot be sat together with another; null when all can. */
 export function inTheWay(notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>, chosen: readonly string[], other: string): string | null {
   if (notice.testPapers.length === 0 || chosen.includes(other)) return null
-  const met = chosen.find(post => waysToSit(notice, testPapersOf(notice, [post, other])).length === 0)
+  const met = chosen.find(post => !canSit(notice, [post, other]))
   return notice.posts.find(post => post.id === met)?.title ?? null
 }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { startOf } from '~~/core/application/timetable'
 import type { Dossier } from '~~/shared/applications'
 
 /** Where somebody sits, and the card that says so. */
 const props = defineProps<{ dossier: Dossier, placement: NonNullable<Dossier['placement']> }>()
 const cycle = useCycleStore()
-const when = (id: string) => cycle.notice?.sessions.flatMap(one => one.id === id ? `${one.date} ${one.starts}` : []).join() ?? ''
+const when = (id: string) => startOf(cycle.notice?.sessions.find(one => one.id === id))
 const sittings = computed(() => [...props.placement.sittings].sort((a, b) => when(a.session).localeCompare(when(b.session))).map(({ city, session, seat, paper }) => ({
   paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '', words: say('sheet.citySessionSeat', { city: spelling.city(city), session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session, seat }),
 })))

@@ -7,8 +7,8 @@ import { putBackForStaying, totalCost, type OptionTable } from '../option-table'
 import type { AllocationPolicy } from '../policy'
 import { serveInTurn } from '../served-in-turn'
 import { arrivalOrder, lotteryOrder } from '../turn'
-import { partsOf, partTable, roomFor, solveSittings, type Part } from './place'
-import type { SittingPrices } from './prices'
+import { partsOf, partTable, peopleByKind, peopleOf, roomFor, sitDown, solveSittings, type Part } from './place'
+import { noPrices, type SittingPrices } from './prices'
 import { brokenSittings, noWay, SittingSeats } from './seats'
 
 /**
@@ -17,13 +17,14 @@ import { brokenSittings, noWay, SittingSeats } from './seats'
  */
 export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: Watch): Allocation {
   const best = solveSittings(table, sittings, watch)
+  const ofKind = peopleByKind(sittings)
   const order = policy.kind === 'best-fit' ? null : policy.kind === 'lottery' ? lotteryOrder(instance, policy.seed) : arrivalOrder(instance)
   const seats = order ? new SittingSeats(table, sittings) : best.seats
   const cityOf = order ? serveInTurn(instance, table, order, policy.staying > 0, seats, watch) : best.cityOf
-  const parts = order ? partsOf(sittings).map(part => partAsItIs(table, sittings, part, cityOf, seats)) : best.parts
-  if (!order) for (const part of parts) shareFairly(instance, table, sittings, part, cityOf, seats)
+  const parts = order ? partsOf(sittings).map(part => partAsItIs(table, sittings, part, ofKind, cityOf, seats)) : best.parts
+  if (!order) for (const part of parts) shareFairly(instance, table, ofKind, part, cityOf, seats)
   // Sharing may seat somebody in place of somebody else who sits the same: only now is it known who belongs where.
-  for (const part of parts) part.people = peopleOf(sittings, part, seats)
+  for (const part of parts) part.people = peopleOf(ofKind[part.kind]!, part.ways, seats)
   const putBack = putBackForStaying(instance, policy)
   const [cost, bound] = [totalCost(table, cityOf) + putBack, best.bound + putBack]
   const isBroken = brokenSittings(table, sittings, cityOf, seats.wayOf) !== null || cost < bound
@@ -33,31 +34,27 @@ export function allocateSittings(instance: Instance, sittings: Sittings, table: 
   }
 }
 
-/** Who competes for the seats of a part: those who have one, and those of the kind who have none. */
-const peopleOf = ({ kindOf }: Sittings, { kind, ways }: Pick<Part, 'kind' | 'ways'>, { wayOf }: SittingSeats): Uint32Array =>
-  Uint32Array.from([...kindOf.keys()].filter(person => kindOf[person] === kind && (wayOf[person] === noWay || ways.includes(wayOf[person]!))))
-
 /** A part of a placement that is made, with what is left for it when the others stay. */
-function partAsItIs(table: OptionTable, sittings: Sittings, { kind, ways }: Pick<Part, 'kind' | 'ways'>, cityOf: Uint16Array, seats: SittingSeats): Part {
-  const people = peopleOf(sittings, { kind, ways }, seats)
+function partAsItIs(table: OptionTable, sittings: Sittings, { kind, ways }: Pick<Part, 'kind' | 'ways'>, ofKind: readonly Uint32Array[], cityOf: Uint16Array, seats: SittingSeats): Part {
+  const people = peopleOf(ofKind[kind]!, ways, seats)
   const had = people.map(person => seats.wayOf[person]!)
   for (const person of people) seats.leave(cityOf[person]!, person)
   const room = roomFor(table, sittings, seats, kind, ways)
   people.forEach((person, i) => {
     if (cityOf[person] !== noCity) seats.sit(cityOf[person]!, person, had[i]!)
   })
-  return { kind, ways, people, ...room, prices: { seat: new Float64Array(table.cities), accessibleSeat: new Float64Array(table.cities) } }
+  return { kind, ways, people, ...room, prices: noPrices(table.cities) }
 }
 
 /** Among people of one part who are equal the better places go to those who came first. */
-function shareFairly({ turn, turnIs }: Instance, table: OptionTable, sittings: Sittings, { kind, ways, capacity, accessible }: Part, cityOf: Uint16Array, seats: SittingSeats): void {
-  const people = peopleOf(sittings, { kind, ways }, seats)
+function shareFairly({ turn, turnIs }: Instance, table: OptionTable, ofKind: readonly Uint32Array[], { kind, ways, capacity, accessible }: Part, cityOf: Uint16Array, seats: SittingSeats): void {
+  const people = peopleOf(ofKind[kind]!, ways, seats)
   const own = Uint16Array.from(people, person => cityOf[person]!)
   for (const person of people) seats.leave(cityOf[person]!, person)
   const earlier = (a: number, b: number) => people[a]! - people[b]!
   fairAmongEquals(partTable(table, people, capacity, accessible), own, turnIs === 'instant' ? (a, b) => turn[people[a]!]! - turn[people[b]!]! || earlier(a, b) : earlier)
   people.forEach((person, i) => { cityOf[person] = own[i]! })
-  for (const need of [1, 0]) for (const person of people) if (table.needs[person] === need) seats.take(cityOf[person]!, person, ways)
+  sitDown(table, seats, cityOf, people, ways)
 }
 
 /** What one more seat in each session of a city would save, by the prices that prove the bound. */

@@ -2,7 +2,7 @@ import { Cancelled, solveBestFit, type Watch } from '../best-fit'
 import type { Prices } from '../certificate'
 import { noCity, type Sittings } from '../instance'
 import { totalCost, type OptionTable } from '../option-table'
-import { cheapestWays, costOf, priceOfWay, pricesOfShortage, provenPrices, wishesAt, type SittingPrices, type SittingShares } from './prices'
+import { cheapestWays, costOf, noPrices, priceOfWay, pricesOfShortage, provenPrices, wishesAt, type SittingPrices, type SittingShares } from './prices'
 import { noWay, SittingSeats } from './seats'
 
 /**
@@ -29,10 +29,10 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
     return true
   }
   const empty: State = {
-    table, sittings, ofKind: sittings.kinds.map((_, kind) => Uint32Array.from([...table.needs.keys()].filter(person => sittings.kindOf[person] === kind))),
+    table, sittings, ofKind: peopleByKind(sittings),
     cityOf: new Uint16Array(table.people).fill(noCity), seats: new SittingSeats(table, sittings),
   }
-  const nothing: SittingPrices = { seat: new Float64Array(sittings.seats.length), accessibleSeat: new Float64Array(sittings.seats.length) }
+  const nothing = noPrices(sittings.seats.length)
   const first = seatedByRegret(empty, nothing)
   const start = first.cityOf.includes(noCity) ? pricesOfShortage(table, sittings) : nothing
   const { bound, prices, shares } = provenPrices(table, sittings, totalCost(table, first.cityOf), steps, goOn, start)
@@ -44,6 +44,9 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
   watch(all, all)
   return { cityOf: state.cityOf, seats: state.seats, bound, prices, parts }
 }
+
+/** The people of each kind, by place. */
+export const peopleByKind = ({ kinds, kindOf }: Sittings): Uint32Array[] => kinds.map((_, kind) => Uint32Array.from([...kindOf.keys()].filter(person => kindOf[person] === kind)))
 
 /** Places all parts anew, again and again, as long as that lowers the cost. */
 function settle(state: State, goOn: () => boolean): { state: State, parts: Part[], cost: number } {
@@ -58,12 +61,15 @@ function settle(state: State, goOn: () => boolean): { state: State, parts: Part[
 /** Where everybody is while they are placed. */
 interface State { table: OptionTable, sittings: Sittings, /** People by kind. */ ofKind: readonly Uint32Array[], cityOf: Uint16Array, seats: SittingSeats }
 
+/** All seats, of whose ways the cheapest at some prices is taken. */
+const seatsAt = ({ table, sittings }: State, prices: SittingPrices) => new SittingSeats(table, sittings, (city, way) => priceOfWay(sittings, prices, city, way, 0))
+
 /** Everybody in turn, those first who would lose most by their second best, where cost and price are least. */
 function seatedByRegret(empty: State, prices: SittingPrices): State {
   const { table, sittings } = empty
   const { sum } = cheapestWays(table, sittings, prices)
   const { regret } = wishesAt(table, sittings, sum)
-  const seats = new SittingSeats(table, sittings, (city, way) => priceOfWay(sittings, prices, city, way, 0))
+  const seats = seatsAt(empty, prices)
   const cityOf = new Uint16Array(table.people).fill(noCity)
   const order = Uint32Array.from(cityOf.keys()).sort((a, b) => regret[b]! - regret[a]! || a - b)
   for (const person of order) {
@@ -82,8 +88,8 @@ function seatedByRegret(empty: State, prices: SittingPrices): State {
 
 /** Every part in the seats that fall to it when people can be divided: rounded down for all, then up as far as seats go. */
 function seatedByShares(empty: State, { wayAt, of }: SittingShares, prices: SittingPrices): State {
-  const { table, sittings } = empty
-  const state = { ...empty, cityOf: new Uint16Array(table.people).fill(noCity), seats: new SittingSeats(table, sittings, (city, way) => priceOfWay(sittings, prices, city, way, 0)) }
+  const { table } = empty
+  const state = { ...empty, cityOf: new Uint16Array(table.people).fill(noCity), seats: seatsAt(empty, prices) }
   for (const round of [Math.floor, Math.ceil]) {
     placedPartByPart(state, ({ kind, ways }, k) => round(ways.reduce((sum, w) => sum + of[(wayAt[kind]! + w) * 2]![k]! + of[(wayAt[kind]! + w) * 2 + 1]![k]!, 0) + 1e-6))
   }
@@ -100,10 +106,10 @@ type Most = (part: Pick<Part, 'kind' | 'ways'>, city: number) => number
 /** Places one part anew with all others where they are; what costs no less stays. Whoever has no seat is tried with each part of their kind. */
 function placedAnew(state: State, { kind, ways }: Pick<Part, 'kind' | 'ways'>, most?: Most): Part {
   const { table, sittings, cityOf, seats } = state
-  const people = state.ofKind[kind]!.filter(person => seats.wayOf[person] === noWay || ways.includes(seats.wayOf[person]!))
+  const people = peopleOf(state.ofKind[kind]!, ways, seats)
   for (const person of people) seats.leave(cityOf[person]!, person)
   const { capacity, accessible } = roomFor(table, sittings, seats, kind, ways)
-  if (people.length === 0) return { kind, ways, people, capacity, accessible, prices: { seat: new Float64Array(table.cities), accessibleSeat: new Float64Array(table.cities) } }
+  if (people.length === 0) return { kind, ways, people, capacity, accessible, prices: noPrices(table.cities) }
   if (most) {
     capacity.forEach((n, k) => { capacity[k] = Math.min(n, most({ kind, ways }, k)) })
     accessible.forEach((n, k) => { accessible[k] = Math.min(n, capacity[k]!) })
@@ -111,9 +117,16 @@ function placedAnew(state: State, { kind, ways }: Pick<Part, 'kind' | 'ways'>, m
   const part = partTable(table, people, capacity, accessible)
   const solution = solveBestFit(part)
   if (most || totalCost(part, solution.cityOf) < costOf(table, cityOf, people)) people.forEach((person, i) => { cityOf[person] = solution.cityOf[i]! })
-  // Those in need sit down first: the rest fits in whatever way they leave.
-  for (const need of [1, 0]) for (const person of people) if (table.needs[person] === need) seats.take(cityOf[person]!, person, ways)
+  sitDown(table, seats, cityOf, people, ways)
   return { kind, ways, people, capacity, accessible, prices: solution.prices }
+}
+
+/** Who competes for the seats of a part: of the people of its kind those who have one, and those who have none at all. */
+export const peopleOf = (ofKind: Uint32Array, ways: readonly number[], { wayOf }: SittingSeats): Uint32Array => ofKind.filter(person => wayOf[person] === noWay || ways.includes(wayOf[person]!))
+
+/** Seats the people of a part in their cities. Those in need sit down first: the rest fits in whatever way they leave. */
+export function sitDown(table: OptionTable, seats: SittingSeats, cityOf: Uint16Array, people: Uint32Array, ways: readonly number[]): void {
+  for (const need of [1, 0]) for (const person of people) if (table.needs[person] === need) seats.take(cityOf[person]!, person, ways)
 }
 
 /** How many people are placed anew, all told, while parts trade seats: so many and this often everybody. */

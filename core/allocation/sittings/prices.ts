@@ -128,7 +128,8 @@ export function pricesOfShortage(table: OptionTable, sittings: Sittings): Sittin
 /** Where the ways of each kind begin, when all stand one after the other. */
 const firstWays = ({ kinds }: Sittings): number[] => kinds.map((_, kind) => kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
 
-const noPrices = (size: number): SittingPrices => ({ seat: new Float64Array(size), accessibleSeat: new Float64Array(size) })
+/** Everything for nothing. */
+export const noPrices = (size: number): SittingPrices => ({ seat: new Float64Array(size), accessibleSeat: new Float64Array(size) })
 const moved = (price: Float64Array, excess: Float64Array, length: number) => price.map((p, i) => Math.max(0, p + length * excess[i]!))
 
 // What is free already and not wanted cannot get cheaper: it does not count for the length of a step.

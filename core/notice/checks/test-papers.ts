@@ -1,4 +1,4 @@
-import { testPapersOf, waysToSit } from '../../application/timetable'
+import { canSit, testPapersOf } from '../../application/timetable'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Notice } from '../schema'
 
@@ -18,8 +18,6 @@ export function testPaperFindings(notice: Notice): NoticeFinding[] {
     ...forcedFindings(notice),
   ]
 }
-
-const canSit = (notice: Notice, posts: readonly string[]) => waysToSit(notice, testPapersOf(notice, posts)).length > 0
 
 /** Posts of which so many have to be chosen, and no so many can be sat together. */
 function forcedFindings(notice: Notice): NoticeFinding[] {

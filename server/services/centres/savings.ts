@@ -36,7 +36,7 @@ export async function computeSavings(caller: Caller, runId: string, cities: stri
   for (const city of cities) {
     const more = withMoreSeats(instance, city, seats)
     const after = await solve(more, run.policy)
-    found.push({ city, seats, saves: base.cost - after.cost, fromOffList: offListBefore - outcomeOf(more, after).offList })
+    found.push({ city, seats, saves: Math.max(0, base.cost - after.cost), fromOffList: offListBefore - outcomeOf(more, after).offList })
   }
   return context.db.transaction(async (tx) => {
     // The row is held, so that two questions at once do not forget each other's answers.
