@@ -28,6 +28,7 @@ const personal = 'select distinct one #>> \'{}\' from application, jsonb_each(an
 const quiet = { NUXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1', NO_COLOR: '1' }
 let cluster = null
 let server = null
+let isEnding = false
 let gateway = null
 
 checkNode()
@@ -94,6 +95,7 @@ async function waysThrough() {
   server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { cwd: root, env: { ...process.env, ...env, LUCID_GATEWAY: gateway.address, NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] })
   let log = ''
   for (const stream of [server.stdout, server.stderr]) stream.on('data', (part) => { log += part })
+  server.once('exit', (code, signal) => { if (!isEnding) say(`the server ended by itself (${signal ?? code}); its last words: ${log.slice(-2000)}`) })
   await answering(address)
   times.push(['build and demo', '', seconds(since)])
   const ready = Date.now()
@@ -110,7 +112,9 @@ async function waysThrough() {
 /** What kills servers and the database comes last, on a copy of the demo. */
 async function faults() {
   const since = Date.now()
-  const ended = new Promise(done => server.once('exit', done))
+  isEnding = true
+  const isOver = server.exitCode !== null || server.signalCode !== null
+  const ended = isOver ? null : new Promise(done => server.once('exit', done))
   server.kill('SIGTERM')
   gateway?.end()
   await ended
@@ -134,6 +138,7 @@ function readReport(path) {
 }
 
 function finish(code) {
+  isEnding = true
   server?.kill('SIGTERM')
   gateway?.end()
   cluster?.stop()

@@ -14,9 +14,10 @@ import { GatewayClient } from './standins/gateway-client'
 import { refusal } from '../shared/problem'
 import { BankStandin } from './standins/bank'
 import { MessageStandin } from './standins/messages'
+import { SmtpMail, smtpSettings } from './messages/smtp'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, /** From whom mail goes out; null while it is simulated. */ mailFrom: string | null, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -38,8 +39,10 @@ function openRuntime(url: string, secret: string): Runtime {
   const pictures = new PictureProcesses(pictureCode)
   const print = new PrintEngine()
   const live = new LiveWatch(database.db)
+  const mailServer = smtpSettings(process.env)
+  const mail = mailServer && new SmtpMail(mailServer, new MessageStandin())
   let working: Promise<Working> | null = null
-  const work = () => working ??= startWorking(database.db, url, gateway, new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
+  const work = () => working ??= startWorking(database.db, url, gateway, mail ?? new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
     database,
     gateway,
@@ -47,9 +50,11 @@ function openRuntime(url: string, secret: string): Runtime {
     inspect: pictures.inspect,
     readPrint: print.read,
     live,
+    mailFrom: mailServer?.from ?? null,
     queue: async () => (await work()).queue,
     close: async () => {
       if (working) await (await working).stop()
+      mail?.close()
       live.close()
       await pictures.close()
       await print.close()

@@ -5,6 +5,7 @@ import { parseCalendarDate } from '../core/calendar/calendar-date'
 import type { LedgerAccount } from '../core/fees/ledger'
 import type { MatchReason, MatchStep } from '../core/bank/match'
 import type { Gap, StatementFormat } from '../core/bank/statement'
+import { billedAtMost } from './bills'
 
 /** An account of the office, as it is entered. */
 export const bankAccountSchema = z.strictObject({
@@ -67,7 +68,7 @@ export interface LinePage { lines: LineView[], next: string | null }
 
 /** What a person says that a line is. */
 export const explainSchema = z.discriminatedUnion('as', [
-  z.strictObject({ as: z.literal('dues'), parts: z.array(z.strictObject({ application: z.uuid(), amount: z.int().min(1) })).min(1).max(200) }),
+  z.strictObject({ as: z.literal('dues'), parts: z.array(z.strictObject({ application: z.uuid(), amount: z.int().min(1) })).min(1).max(billedAtMost) }),
   z.strictObject({ as: z.literal('bank charge') }),
 ])
 export type ExplainInput = z.infer<typeof explainSchema>
@@ -128,7 +129,7 @@ export const closeSchema = z.strictObject({ on: day, currency: z.string().regex(
 export const ledgerQuerySchema = z.object({ from: day, to: day })
 
 /** How a fee is paid in at a bank. */
-export interface DepositView { amount: number, currency: string, account: { holder: string, bank: string, number: string, bic: string }, reference: string, lastDay: string }
+export interface DepositView { amount: number, currency: string, account: { holder: string, bank: string, number: string, bic: string }, reference: string, lastDay: string, /** A bill that asks for it, too. */ bill: { number: string, payer: string } | null }
 
 const toAccount = {
   payee: z.string().trim().min(2).max(140),

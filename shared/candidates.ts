@@ -12,12 +12,16 @@ export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).ma
 export interface CodeAsked { id: string, expiresAt: string, again: number }
 
 export interface LetterView { id: string, channel: Channel, subject: string, body: string, at: string, state: 'waiting' | 'delivered' | 'refused' }
-export interface LetterPage { rows: (LetterView & { address: string })[], next: { at: string, id: string } | null }
+/** A letter as the office sees it: how often it was tried in vain, and until when it waits. */
+export interface OutboxLetter extends LetterView { address: string, tries: number, notBefore: string | null, /** It is for an account, and can be sent again. */ isFor: boolean }
+export interface LetterPage { rows: OutboxLetter[], next: { at: string, id: string } | null }
 
 export interface OwnApplication {
   id: string, number: string, name: string, cycle: string, title: string, headline: Headline, since: string, form: Tracks['form']
   /** What is left to pay in minor units; null before the fee is assessed. */
   due: number | null
+  /** Who pays it, where that is somebody else by the notice. */
+  payer: string | null
   currency: { code: string, exponent: number } | null, zone: Zone | null, closes: string | null, lastPayment: string | null, hasCard: boolean
 }
 /** Several of one's own of an examination that can be paid in one payment, with what each way of paying costs; `due` in minor units. */

@@ -21,5 +21,5 @@ export interface ReceiptView { id: string, number: string, amount: number, curre
 export interface ReceiptCheck extends ReceiptView { application: string }
 export const receiptCheckSchema = z.strictObject({ number: z.string().trim().min(1).max(40), code: z.string().trim().min(1).max(40) })
 
-/** What several owe together, and what each way of paying it in one payment costs; `due` in minor units. */
-export interface OwedTogether { people: number, due: number, currency: { code: string, exponent: number }, costs: WayCost[] }
+/** What several owe together, and what each way of paying it in one payment costs; `due` in minor units. More than one payment is for can stand on one bill. */
+export interface OwedTogether { people: number, isForOnePayment: boolean, due: number, currency: { code: string, exponent: number }, costs: WayCost[] }

@@ -3,7 +3,9 @@ import type { Finding } from '../core/finding/finding'
 
 /** A nominal roll as screens see it. */
 export interface RollField { id: string, title: string }
-export interface RollTotals { rows: number, made: number, changed: number, repeated: number, refused: number, gaps: number }
+export interface RollTotals { rows: number, made: number, changed: number, repeated: number, refused: number, gaps: number, files?: { all: number, placed: number } }
+/** A picture or paper of a roll that belongs to nobody yet, or cannot be taken. */
+export interface RollFileView { name: string, finding: Finding }
 export interface RollRow {
   id: string, sender: string, name: string, format: 'csv' | 'xlsx' | 'ods', charset: string | null, delimiter: string | null, rows: number
   state: 'read' | 'tried' | 'entered', totals: RollTotals | null, by: string, at: string
@@ -14,12 +16,19 @@ export interface RollDetail extends RollRow {
   columns: (string | null)[]
   options: { order: 'day' | 'month' | null, gaps: 'enter' | 'refuse' }
   found: RollRowView[]
+  /** Pictures and papers that came with it: how many, and the first of those that somebody has to look at. */
+  files: { count: number, odd: number, found: RollFileView[] }
   /** The row after which the next page begins, null at the end. */
   next: number | null
 }
 
 export const rollUploadSchema = z.object({ sender: z.string().trim().min(2).max(200), name: z.string().trim().min(1).max(200) })
 export type RollUpload = z.infer<typeof rollUploadSchema>
+
+/** What a packing with pictures and papers is called. */
+export const rollFilesSchema = z.object({ name: z.string().trim().min(1).max(200) })
+/** Largest packing that is sent at once, in bytes. */
+export const rollFilesAtMost = 512 * 1024 * 1024
 
 export const rollSettingsSchema = z.strictObject({
   columns: z.array(z.string().max(200).nullable()).max(400),

@@ -1,10 +1,10 @@
-import { fromBufferPromise, type Entry, type ZipFile } from 'yauzl'
+import { fromBufferPromise, openPromise, type Entry, type ZipFile } from 'yauzl'
 import { refusal } from '../shared/problem'
 
 /** Packed files (PKWARE APPNOTE): what is in them, unpacked with a bound, since a small file may unpack to any size. */
 
 /** Bytes that all files of one packing may have together, and how many files. */
-const unpackedAtMost = 1024 * 1024 * 1024
+export const unpackedAtMost = 1024 * 1024 * 1024
 const entriesAtMost = 100_000
 
 export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4B && (bytes[2] === 3 || bytes[2] === 5)
@@ -27,17 +27,17 @@ export async function measureZip(bytes: Buffer): Promise<Map<string, number>> {
 
 export interface PackedFile { entry: Entry, unpack: () => AsyncGenerator<Buffer> }
 
-/** The files of a packing one after another; folders are left out. */
-export async function* zipEntries(bytes: Buffer): AsyncGenerator<PackedFile> {
+/** The files of a packing one after another, from its bytes or from where it lies on the disk; folders are left out. */
+export async function* zipEntries(from: Buffer | string): AsyncGenerator<PackedFile> {
   let zip: ZipFile | null = null
   try {
-    zip = await fromBufferPromise(bytes, { validateEntrySizes: true })
+    zip = await (typeof from === 'string' ? openPromise(from, { validateEntrySizes: true }) : fromBufferPromise(from, { validateEntrySizes: true }))
     let count = 0
     for await (const entry of zip.eachEntry()) {
       count += 1
       if (count > entriesAtMost) throw refusal('table.packed')
-      const from = zip
-      if (!entry.fileName.endsWith('/')) yield { entry, unpack: () => unpacked(from, entry) }
+      const whole = zip
+      if (!entry.fileName.endsWith('/')) yield { entry, unpack: () => unpacked(whole, entry) }
     }
   } catch (error) {
     throw worded(error)

@@ -3,16 +3,27 @@ import type { AnnouncementView } from '~~/shared/announcements'
 import type { LetterPage } from '~~/shared/candidates'
 
 /** What went out of the house, the newest first. */
-useHead({ title: titled(say('own.outbox')) })
+useHead({ title: titled(say('letters.outbox')) })
 const spelling = useSpelling()
 const search = ref('')
 const rows = shallowRef<LetterPage['rows']>([])
 const next = shallowRef<LetterPage['next']>(null)
+const mailFrom = ref<string | null>(null)
+const isRead = ref(false)
 async function load(more = false) {
-  const page = await callApi<LetterPage>('/api/letters', { query: { search: search.value, ...(more && next.value ? next.value : {}) } })
+  const page = await callApi<LetterPage & { mailFrom: string | null }>('/api/letters', { query: { search: search.value, ...(more && next.value ? next.value : {}) } })
   rows.value = more ? [...rows.value, ...page.rows] : page.rows
   next.value = page.next
+  mailFrom.value = page.mailFrom
+  isRead.value = true
 }
+const session = useSessionStore()
+const { busy, refusal, send } = useSubmission()
+const sendAgain = (id: string) => send(async () => {
+  await callApi(`/api/letters/${id}/again`, { method: 'POST' })
+  ElMessage({ message: say('letters.sentAgain'), type: 'info' })
+  await load()
+})
 const many = shallowRef<AnnouncementView[]>([])
 const cycle = useCycleStore()
 const again = useDebounced(() => { void attempt(load) }, 300)
@@ -25,12 +36,12 @@ const { failure } = useLoaded(async () => {
 
 <template>
   <div class="page">
-    <h1>{{ say('own.outbox') }}</h1>
+    <h1>{{ say('letters.outbox') }}</h1>
     <p class="soft small">
-      {{ say('own.outboxHelp') }}
+      {{ say('letters.outboxHelp', { hasMail: String(mailFrom !== null), from: mailFrom ?? '' }) }}
     </p>
     <HouseAlert
-      :text="failure"
+      :text="failure || refusal"
       kind="refusal"
     />
     <details v-if="many.length > 0">
@@ -50,19 +61,26 @@ const { failure } = useLoaded(async () => {
         </tbody>
       </table>
     </details>
-    <label
-      for="find"
-      class="small"
-    >{{ say('own.find') }}</label>
-    <ElInput
-      id="find"
-      v-model="search"
-      style="max-width: 320px"
-      autocomplete="off"
-    />
-    <table class="plain-table">
+    <p class="find">
+      <label for="find">{{ say('letters.find') }}</label>
+      <ElInput
+        id="find"
+        v-model="search"
+        autocomplete="off"
+      />
+    </p>
+    <p
+      v-if="isRead && rows.length === 0"
+      class="soft"
+    >
+      {{ say('own.noLetters') }}
+    </p>
+    <table
+      v-else
+      class="plain-table"
+    >
       <thead>
-        <tr><th>{{ say('own.at') }}</th><th>{{ say('own.address') }}</th><th>{{ say('own.letter') }}</th><th>{{ say('own.state') }}</th></tr>
+        <tr><th>{{ say('letters.at') }}</th><th>{{ say('letters.address') }}</th><th>{{ say('letters.letter') }}</th><th>{{ say('letters.state') }}</th></tr>
       </thead>
       <tbody>
         <tr
@@ -73,7 +91,24 @@ const { failure } = useLoaded(async () => {
             {{ spelling.instant(row.at) || row.at }}
           </td><td class="address">
             {{ row.address }}
-          </td><td><b>{{ row.subject }}</b><br>{{ row.body }}</td><td>{{ say('own.letterStates', { state: row.state }) }}</td>
+          </td><td><b>{{ row.subject }}</b><br>{{ row.body }}</td><td>
+            {{ say('own.letterStates', { state: row.state }) }}
+            <div
+              v-if="row.state === 'waiting' && (row.tries > 0 || row.notBefore)"
+              class="soft small"
+            >
+              {{ [row.tries > 0 ? say('letters.triedInVain', { tries: row.tries }) : '', row.notBefore ? say('letters.waitsUntil', { at: spelling.instant(row.notBefore) || row.notBefore }) : ''].filter(Boolean).join(' · ') }}
+            </div>
+            <button
+              v-if="session.may('letters.announce') && row.isFor && row.state !== 'waiting'"
+              type="button"
+              class="press small"
+              :disabled="busy"
+              @click="sendAgain(row.id)"
+            >
+              {{ say('letters.sendAgain') }}
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -82,11 +117,13 @@ const { failure } = useLoaded(async () => {
       class="press"
       @click="attempt(() => load(true))"
     >
-      {{ say('own.more') }}
+      {{ say('letters.more') }}
     </button>
   </div>
 </template>
 
 <style scoped>
+.find { display: flex; gap: 10px; align-items: center; margin: 14px 0; }
+.find :deep(.el-input) { max-width: 320px; }
 .address { overflow-wrap: anywhere; min-width: 160px; }
 </style>

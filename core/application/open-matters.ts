@@ -1,5 +1,6 @@
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
+import { payerOf } from '../fees/assess'
 import { isPaidFirst } from '../fees/order'
 import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
@@ -8,14 +9,14 @@ import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payer-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
 export const desks = ['officer', 'accounts', 'scrutineer'] as const
 export type Desk = typeof desks[number]
 /** Who must act. */
-export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway'
+export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway' | 'payer'
 /** What it holds back. */
 export type MatterHold = 'nothing' | 'submission' | 'decision' | 'seat' | 'card'
 
@@ -70,8 +71,7 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
   if (standing.isSlipWaiting) add('slip-waits', 'accounts', 'decision')
   else if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')
-  else if (tracks.form === 'drafting' && isPaidFirst(standing.notice) && !isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'submission', { until })
-  else if (!isFeeClear(tracks.fee)) add('fee-due', 'candidate', 'decision', { until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null })
+  else if (!isFeeClear(tracks.fee)) addFee(standing, tracks.form === 'drafting' && isPaidFirst(standing.notice) ? { holds: 'submission', until } : { holds: 'decision', until: tracks.fee === 'due' ? later(keyDates.lastPayment) : null }, add)
   if (standing.isChargedBack && !isFeeClear(tracks.fee)) add('charged-back', 'accounts', 'card')
   if (tracks.scrutiny === 'returned') add('return-unanswered', 'candidate', 'decision', { until })
   else if (tracks.form === 'correcting') add('correction-open', 'candidate', 'seat', { until })
@@ -85,6 +85,13 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)
   if (tracks.card === 'withheld') add('card-withheld', 'officer', 'card')
   return matters
+}
+
+/** What is due: of the candidate, or of who pays for them. */
+function addFee({ notice, answers }: Standing, { holds, until }: Pick<OpenMatter, 'holds' | 'until'>, add: Add): void {
+  const payer = payerOf(notice, answers)
+  if (payer) add('payer-due', 'payer', holds, { about: payer.code, until, parameters: { payer: payer.title } })
+  else add('fee-due', 'candidate', holds, { until })
 }
 
 function addForm(standing: Standing, until: string | null, add: Add): void {

@@ -1,14 +1,14 @@
 import { nameKey } from '../identity/names'
-import type { Due, Incoming } from './match'
+import type { Incoming, Payable } from './match'
 
 const wordsAtMost = 6
 
-/** Dues found by their amount and a name, among any number of them, without going through them all. */
+/** Dues and bills found by their amount and a name, among any number of them, without going through them all. */
 export class DueIndex {
-  readonly #byWords = new Map<string, Due[]>()
-  readonly #byInitials = new Map<string, Due[]>()
+  readonly #byWords = new Map<string, Payable[]>()
+  readonly #byInitials = new Map<string, Payable[]>()
 
-  constructor(dues: Iterable<Due>) {
+  constructor(dues: Iterable<Payable>) {
     for (const due of dues) {
       const words = nameKey(due.name).split(' ').sort()
       if (due.due <= 0 || words.length < 2) continue
@@ -18,9 +18,9 @@ export class DueIndex {
   }
 
   /** Dues of the very amount of a line whose name may be that of the payer, or stands in the text. */
-  find({ amount, currency, name, text }: Incoming): Due[] {
-    const found = new Set<Due>()
-    const take = (dues: readonly Due[] | undefined) => dues?.forEach(due => found.add(due))
+  find({ amount, currency, name, text }: Incoming): Payable[] {
+    const found = new Set<Payable>()
+    const take = (dues: readonly Payable[] | undefined) => dues?.forEach(due => found.add(due))
     if (name !== null) {
       const words = nameKey(name).split(' ').sort()
       take(this.#byWords.get(placed(currency, amount, words.join(' '))))
@@ -37,7 +37,7 @@ export class DueIndex {
 const placed = (currency: string, amount: number, key: string) => `${currency} ${amount} ${key}`
 const initialsOf = (words: readonly string[]) => words.map(word => word.charAt(0)).sort().join('')
 
-function add(index: Map<string, Due[]>, key: string, due: Due): void {
+function add(index: Map<string, Payable[]>, key: string, due: Payable): void {
   const there = index.get(key)
   if (there) there.push(due)
   else index.set(key, [due])

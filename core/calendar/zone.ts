@@ -22,6 +22,9 @@ export function instantInZone(date: CalendarDate, time: string, zone: Zone): Dat
   return new Date(Date.parse(`${date}T${time.length === 5 ? `${time}:00` : time}Z`) - zone.utcOffsetMinutes * 60_000)
 }
 
+/** The hour of the clock in the zone at an instant, from 0 to 23. */
+export const hourInZone = (instant: Date | string, zone: Zone): number => local(instant, zone).getUTCHours()
+
 /** `Fri 27 Nov 2026, 17:00 Ilmara time`: the month is spelled so that no one can mix it with the day. */
 export function spellInstant(instant: Date | string, zone: Zone): string {
   return `${spellInstantShort(instant, zone)} ${zone.name}`

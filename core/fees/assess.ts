@@ -27,8 +27,11 @@ export const reliefCodes: Readonly<Record<ReliefKind, string>> = { 'waived': 'wa
 /** What a correction that took effect costs; amount in minor units. */
 export interface CorrectionCharge { correction: string, title: string, amount: number }
 
-/** What one application owes and why. `total` is the sum of the items and never below zero. */
-export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number }
+/** Who pays a fee for somebody, as the notice names them. */
+export interface Payer { code: string, title: string }
+
+/** What one application owes and why. `total` is the sum of the items and never below zero. `payer` is named where somebody else pays it. */
+export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number, payer?: Payer }
 
 /**
  * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
@@ -49,8 +52,7 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
     if (row && title !== undefined && row.amount > 0) items.push({ code: 'post', title, amount: row.amount, because: { code: 'post', post } })
   }
   items.push(...furtherItems(fees.further, chosen.length))
-  for (const waiver of fees.waivers) {
-    if (!holds(waiver.when, live)) continue
+  for (const waiver of waiversOf(fees, live)) {
     const sum = items.reduce((n, item) => n + item.amount, 0)
     const off = Math.floor((sum * waiver.percent + 50) / 100)
     if (off > 0) items.push({ code: waiver.code, title: waiver.title, amount: -off, because: { code: 'percent', percent: waiver.percent } })
@@ -70,7 +72,27 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
     if (charge > 0) items.push({ code: 'way', title: null, amount: charge, because: { code: 'way', way } })
     if (tax > 0) items.push({ code: 'way-tax', title: null, amount: tax, because: { code: 'way-tax', way } })
   }
-  return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0) }
+  const payer = payerAmong(fees, live)
+  return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0), ...payer ? { payer } : {} }
+}
+
+/** The waivers that count: of those that fit, what the notice says of several. */
+function waiversOf({ waivers, severalWaivers }: FeeSchedule, live: LiveAnswers): FeeSchedule['waivers'] {
+  const fitting = waivers.filter(waiver => holds(waiver.when, live))
+  switch (severalWaivers) {
+    case 'in turn': return fitting
+    // All are shares of one sum, so the largest share takes most off.
+    case 'largest': return fitting.filter(({ percent }) => fitting.every(other => other.percent <= percent)).slice(0, 1)
+    case 'first': case 'one only': return fitting.slice(0, 1)
+  }
+}
+
+/** Who pays the fee of a sheet for somebody; null where everybody pays their own, and while it is not known. */
+export const payerOf = (notice: Notice, sheet: Answers): Payer | null => notice.fees.payers.length === 0 ? null : payerAmong(notice.fees, liveAnswers(notice, sheet))
+
+function payerAmong({ payers }: FeeSchedule, live: LiveAnswers): Payer | null {
+  const payer = payers.find(({ when }) => holds(when, live))
+  return payer ? { code: payer.code, title: payer.title } : null
 }
 
 /** One line for each rate at which further posts are counted: the rate of a post is that of the last row which its place among the chosen ones has reached. */

@@ -47,6 +47,28 @@ describe('a schedule by paper', () => {
   })
 })
 
+describe('several waivers that fit one person', () => {
+  // Worked by hand: of 640.00 and 150.00 a quarter is 197.50, a half of what that leaves 296.25; a half of all 395.00.
+  const waivers = [{ code: 'quarter', title: 'A quarter', when: { question: 'lowIncome', in: ['yes'] }, percent: 25 }, { code: 'half', title: 'A half', when: { question: 'category', in: ['general'] }, percent: 50 }]
+  const total = (severalWaivers: typeof plain.fees.severalWaivers, lowIncome = 'yes') => assessFee({ ...plain, fees: { ...plain.fees, waivers, severalWaivers } }, { ...sampleAnswers, lowIncome }, testNow)?.total
+
+  it('count as the notice says: in turn, the largest, the first', () => {
+    expect([total('in turn'), total('largest'), total('first'), total('one only')]).toEqual([29_625, 39_500, 59_250, 59_250])
+    expect([total('in turn', 'no'), total('largest', 'no'), total('first', 'no')]).toEqual([39_500, 39_500, 39_500])
+  })
+})
+
+describe('who pays for somebody', () => {
+  const payers = [{ code: 'fund', title: 'A fund', when: { question: 'lowIncome', in: ['yes'] } }, { code: 'second', title: 'Another', when: { question: 'category', in: ['general'] } }]
+  const paid = { ...plain, fees: { ...plain.fees, payers } }
+  it('is the first whom the notice names for them; the fee is the same', () => {
+    const payerOf = (answers: Answers) => assessFee(paid, { ...sampleAnswers, ...answers }, testNow)?.payer?.code
+    expect([payerOf({ lowIncome: 'yes' }), payerOf({ lowIncome: 'no' }), payerOf({ lowIncome: 'no', category: 'outer-isles' })]).toEqual(['fund', 'second', undefined])
+    expect(assessFee(paid, sampleAnswers, testNow)?.total).toBe(assessFee(plain, sampleAnswers, testNow)?.total)
+    expect([...feeQuestions(paid)]).toEqual(expect.arrayContaining(['lowIncome', 'category']))
+  })
+})
+
 describe('the assessed fee', () => {
   it('is itemised: base by category, further posts, the gateway\'s charge', () => {
     expect(assessFee(notice, sampleAnswers, testNow)).toMatchObject({

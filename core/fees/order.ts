@@ -23,7 +23,7 @@ const ready = new WeakMap<Notice, ReadonlySet<string>>()
 
 function findQuestions({ fees, sections }: Notice): ReadonlySet<string> {
   const questions = sections.flatMap(section => section.questions)
-  const rows = [...fees.base, ...fees.posts, ...fees.waivers, ...fees.surcharges]
+  const rows = [...fees.base, ...fees.posts, ...fees.waivers, ...fees.surcharges, ...fees.payers]
   const countsPosts = fees.posts.length > 0 || fees.further.length > 0
   const found = new Set(['certificateName', 'category', ...countsPosts ? ['posts'] : [], ...questions.filter(q => q.kind === 'email' || q.kind === 'mobile').map(q => q.id), ...rows.flatMap(row => conditionLeaves(row.when)).map(leaf => leaf.question)])
   // Conditions look at earlier questions only, so that one pass from the last to the first finds all.
@@ -43,3 +43,6 @@ export function feeMoment({ feeMoment: asked, submittedAt, fee }: { feeMoment: D
 
 /** What is still open once money was booked, as letters tell it: the form itself, a part of the fee, or nothing. */
 export const openAfter = (fee: Tracks['fee'], form: Tracks['form']): 'yes' | 'draft' | 'no' => !isFeeClear(fee) ? 'yes' : form === 'drafting' ? 'draft' : 'no'
+
+/** Before when a fee has to be paid: a form that cannot be handed in before its fee is paid is paid before it closes. */
+export const lastToPay = ({ keyDates }: Pick<Notice, 'keyDates'>, form: Tracks['form']): string => form === 'drafting' ? keyDates.closes : keyDates.lastPayment

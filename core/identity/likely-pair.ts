@@ -60,9 +60,11 @@ const even = 9
 
 /**
  * Score from 0 to 100 of two identities being of one person, with its reasons. Bits of evidence are added as in the model of Fellegi and Sunter, "A Theory for Record Linkage" (1969);
- * their sizes are ours, set on made-up people (see bench/README.md).
+ * their sizes are ours, set on made-up people (see bench/README.md). That two bear one name tells less the more bear it, by their number in bits: among a million, several of a common name are born on one day.
+ *
+ * @param namesakes how many others of the examination bear the name of one of the two, the other one among them; from 1.
  */
-export function pairScore(first: Identity, second: Identity): { score: number, reasons: PairReason[] } {
+export function pairScore(first: Identity, second: Identity, namesakes = 1): { score: number, reasons: PairReason[] } {
   const reasons: PairReason[] = []
   const add = (code: PairReason['code'], bits: number) => reasons.push({ code, bits })
   if (first.identityNumber !== '' && second.identityNumber !== '') {
@@ -71,7 +73,7 @@ export function pairScore(first: Identity, second: Identity): { score: number, r
     else if (distance === 1) add('number-near', 5)
     else add('number-other', first.identityKind === second.identityKind ? -5 : -0.5)
   }
-  addName(first.name, second.name, add)
+  addName(first.name, second.name, Math.log2(Math.max(1, namesakes)), add)
   addBirth(first.bornOn, second.bornOn, add)
   if (first.mobile !== '' && first.mobile === second.mobile) add('mobile', 4.5)
   if (first.email !== '' && first.email === second.email) add('email', 5.5)
@@ -81,14 +83,15 @@ export function pairScore(first: Identity, second: Identity): { score: number, r
 
 type Add = (code: PairReason['code'], bits: number) => void
 
-function addName(first: string, second: string, add: Add): void {
+function addName(first: string, second: string, common: number, add: Add): void {
   const [a, b] = [plainName(first), plainName(second)]
   if (a.length === 0 || b.length === 0) return
   const likeness = nameLikeness(a, b)
   // More words tell more.
   const words = Math.min(a.length, b.length)
-  if (likeness >= 0.99) add('name', 4 + Math.min(2, words))
-  else if (likeness >= 0.86) add('name-near', 2 + Math.min(2, words))
+  const told = (bits: number) => Math.max(0, Math.round(2 * (bits - common)) / 2)
+  if (likeness >= 0.99) add('name', told(4 + Math.min(2, words)))
+  else if (likeness >= 0.86) add('name-near', told(2 + Math.min(2, words)))
   else if (likeness >= 0.7) add('name-near', 1)
   else add('name-other', -5)
 }

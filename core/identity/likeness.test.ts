@@ -62,6 +62,17 @@ describe('two applications', () => {
     expect(pairScore(person, { ...other, identityNumber: person.identityNumber }).reasons.map(r => r.code)).toEqual(['number', 'name-other', 'born-other'])
   })
 
+  it('are less so the more bear their name, unless something else tells', () => {
+    const otherwise: Identity = { ...person, identityKind: 'another', identityNumber: 'P7719024', mobile: '5550999888', email: 'another@post.example' }
+    const scores = [1, 2, 10, 12, 1000].map(namesakes => pairScore(person, otherwise, namesakes).score)
+    expect(scores).toEqual([...scores].sort((a, b) => b - a))
+    // Bits of evidence worked by hand: 6 for the name, 7 for the birth date, -0.5 for a paper of another kind, 9 to begin with; ten namesakes take 3.3 of them, rounded to a half.
+    expect([scores[0], scores[2], scores[3]]).toEqual([92, 50, 50])
+    expect((scores.at(-1) ?? 100) < likelyFrom).toBe(true)
+    expect(pairScore(person, { ...otherwise, email: person.email, mobile: person.mobile }, 1000).score >= likelyFrom).toBe(true)
+    expect(pairScore(person, person, 1000).score).toBeGreaterThan(95)
+  })
+
   it('share a key whenever one thing was typed otherwise, and hashes of keys are of 64 bits', () => {
     const keys = new Set(identityKeys(person))
     for (const change of [{ name: 'Tavirell Anunt' }, { bornOn: '2004-06-25' }, { bornOn: '2005-06-15' }, { identityNumber: '', mobile: '', email: '' }]) {

@@ -58,6 +58,9 @@ describe('the check of a notice', () => {
     ['sections.0.questions.0.when', { question: 'category', in: ['general'] }, 'condition.later /sections/0/questions/0/when'],
     ['sections.2.questions.1.when', { all: [{ question: 'category', in: ['general'] }, { question: 'category', in: ['outer-isles'] }] }, 'question.never /sections/2/questions/1/when'],
     ['documents.0.when', { all: [{ question: 'pwd', in: ['no'] }, { question: 'pwdDegree', in: ['benchmark'] }] }, 'document.never /documents/0/when'],
+    ['body.quietHours', { from: '21:00', to: '21:00' }, 'quiet.whole-day /body/quietHours'],
+    ['fees.severalWaivers', 'one only', 'waiver.both /fees/waivers/1'], ['fees.waivers.1.code', 'pwd', 'id.twice /fees/waivers/1/code'],
+    ['fees.payers', [{ code: 'fund', title: 'A fund', when: { all: [{ question: 'category', in: ['general'] }, { question: 'category', in: ['outer-isles'] }] } }], 'payer.never /fees/payers/0/when'],
     ['fees.waivers.1.when', { all: [{ question: 'lowIncome', in: ['yes'] }, { not: { question: 'lowIncome', in: ['yes'] } }] }, 'waiver.never /fees/waivers/1/when'],
     ['posts.2.clauses.0.rule.relaxations.0.when', { all: [{ question: 'category', in: ['general'] }, { question: 'serviceYears', from: '1' }] }, 'relaxation.never /posts/2/clauses/0/rule/relaxations/0/when'],
     // Rules.

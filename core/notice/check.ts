@@ -69,7 +69,7 @@ const unwritten: Notice = {
   format: noticeFormat, code: '', title: '', body: { name: '', address: '', zone: { name: 'UTC', utcOffsetMinutes: 0 }, currency: { code: '', title: '', exponent: 2 }, holidays: [], restDays: [] },
   keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], requests: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
   categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, testPapers: [], posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
-  fees: { base: [], posts: [], further: [], late: [], order: 'after submission', unsubmitted: 'owed back', surcharges: [], waivers: [], waivedAlone: 0, paymentWindowSeconds: 180, channels: [] }, sessions: [], cities: [],
+  fees: { base: [], posts: [], further: [], late: [], order: 'after submission', unsubmitted: 'owed back', surcharges: [], waivers: [], severalWaivers: 'in turn', payers: [], waivedAlone: 0, paymentWindowSeconds: 180, channels: [] }, sessions: [], cities: [],
   allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
 }
 

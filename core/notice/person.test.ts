@@ -79,7 +79,7 @@ describe('what everybody reads', () => {
     // Two halves off at once: 400.00 becomes 200.00, then 100.00, and 12.50 for the gateway; 30.00 more for women raises the most.
     const halves = [{ question: 'lowIncome', in: ['yes'] }, { question: 'pwdDegree', in: ['benchmark'] }].map((when, i) => ({ code: `half-${i}`, title: 'Half', when, percent: 50 }))
     const surcharges = [...notice.fees.surcharges, { code: 'more', title: 'More', when: { question: 'gender', in: ['woman'] }, amount: 3000 }]
-    expect(feeRange({ ...notice, fees: { ...notice.fees, waivers: halves, surcharges } })).toEqual({ from: 11_250, to: 68_250 })
+    expect(feeRange({ ...notice, fees: { ...notice.fees, severalWaivers: 'in turn', waivers: halves, surcharges } })).toEqual({ from: 11_250, to: 68_250 })
   })
 
   it('what to have at hand, what takes longest first, each with those who need it', () => {

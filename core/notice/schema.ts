@@ -209,6 +209,9 @@ export const feeChannelSchema = z.strictObject({ way: z.enum(payingWays), fixed:
 
 export type FeeChannel = z.infer<typeof feeChannelSchema>
 
+/** Which waivers count where several fit one person: each, of what the others leave; the one that takes most off; the first of the table; or one, as no two may ever fit anybody. */
+export const waiverRules = ['in turn', 'largest', 'first', 'one only'] as const
+
 export const paymentOrders = ['before the form', 'before submission', 'after submission'] as const
 
 export const feeScheduleSchema = z.strictObject({
@@ -227,6 +230,9 @@ export const feeScheduleSchema = z.strictObject({
   surcharges: z.array(feeLine),
   /** What a person need not pay: a share of the lines so far, in whole percent, rounded half up to the minor unit. */
   waivers: z.array(z.strictObject({ code: id, title: z.string(), when: conditionSchema, percent: z.int().min(1).max(100) })),
+  severalWaivers: z.enum(waiverRules).default('in turn'),
+  /** Who pays the whole fee for somebody: the first whose condition holds. Named with the fee and billed for all theirs at once; who is not paid for in time may pay it as everybody does. */
+  payers: z.array(z.strictObject({ code: id, title: z.string().min(1).max(140), when: conditionSchema })).max(60).default([]),
   /** The largest waiver that one person may grant alone; above it a second person confirms. */
   waivedAlone: amount.default(0),
   paymentWindowSeconds: z.int().min(30).max(3600),
@@ -255,6 +261,8 @@ export const noticeSchema = z.strictObject({
     /** Days on which the office is closed, and its weekly days of rest (0 is Sunday). */
     holidays: z.array(calendarDate).max(400).default([]),
     restDays: z.array(z.int().min(0).max(6)).max(6).default([]),
+    /** Hours in which no message goes to a telephone; codes that somebody asks for go at once. */
+    quietHours: z.strictObject({ from: clockTime, to: clockTime }).optional(),
   }),
   /** What the body plans with; seats are compared with it. */
   expected: z.strictObject({ applicants: z.int().min(1).max(10_000_000), stepFree: z.int().min(0).max(10_000_000).default(0), /** Fewest days that the form is to be open. */ openDays: z.int().min(1).max(365).optional() }).optional(),

@@ -1,28 +1,33 @@
 import { nameKey } from '../identity/names'
 import type { Notice, Question } from '../notice/schema'
+import { slotNames } from './file-names'
 
 /**
  * Where the columns of a nominal roll belong on the sheet. A roll comes with headings of its own; what they most likely mean is suggested,
  * and whoever enters the roll says what is right.
  */
 
-/** What a column may hold: the sender's own number for the person, an answer, or one cell of a table answer (rows count from 0). */
+/** What a column may hold: the sender's own number for the person, an answer, one cell of a table answer (rows count from 0), or the name of a picture's or paper's file. */
 export type RollField =
   | { id: 'reference', title: string }
   | { id: string, title: string, question: Question }
   | { id: string, title: string, question: Extract<Question, { kind: 'table' }>, row: number, column: string }
+  | { id: string, title: string, slot: string }
 
 export const referenceField = 'reference'
 /** Rows of a table that a roll can bring, one set of columns a row. */
 const tableRowsAtMost = 8
 
-/** Every field of a notice that a roll can fill, in the order of the sheet. `referenceTitle` is what the sender's own number is called. */
-export function rollFields(notice: Notice, referenceTitle: string): RollField[] {
-  return [{ id: referenceField, title: referenceTitle }, ...notice.sections.flatMap(section => section.questions).flatMap<RollField>((question) => {
+/** What fields of a roll are called that are no answers. */
+export interface FieldTitles { reference: string, file: (slot: string) => string }
+
+/** Every field of a notice that a roll can fill, in the order of the sheet. */
+export function rollFields(notice: Notice, titles: FieldTitles): RollField[] {
+  return [{ id: referenceField, title: titles.reference }, ...notice.sections.flatMap(section => section.questions).flatMap<RollField>((question) => {
     if (question.kind !== 'table') return [{ id: question.id, title: question.label, question }]
     return Array.from({ length: Math.min(question.maxRows, tableRowsAtMost) }, (_, row) => row).flatMap(row => question.columns.map(column => (
       { id: `${question.id}.${row}.${column.id}`, title: `${question.label} ${row + 1}: ${column.label}`, question, row, column: column.id })))
-  })]
+  }), ...slotNames(notice).map(({ id, title }) => ({ id: `file.${id}`, title: titles.file(title), slot: id }))]
 }
 
 export interface Suggestion { field: string | null, /** The heading is the field's own name or title. */ isSure: boolean }
@@ -31,18 +36,19 @@ export interface Suggestion { field: string | null, /** The heading is the field
 const likenessLeast = 0.6
 /** Other headings that people use, by kind of question or by the field's id. Common practice, no source. */
 const alsoCalled: Readonly<Record<string, readonly string[]>> = {
-  reference: ['serial', 'serial no', 'sl no', 's no', 'roll no', 'roll number', 'register number', 'enrolment no', 'id', 'candidate no', 'our number'],
-  email: ['email', 'e mail', 'mail', 'email address', 'e mail id'],
-  mobile: ['mobile', 'mobile no', 'phone', 'phone no', 'telephone', 'cell', 'contact no'],
-  postalCode: ['postal code', 'post code', 'zip', 'pin', 'pin code'],
-  bornOn: ['dob', 'd o b', 'date of birth', 'birth date', 'born'],
-  certificateName: ['name', 'full name', 'candidate name', 'name of candidate', 'student name'],
-  gender: ['sex'],
-  identityKind: ['id type', 'identity type', 'id proof', 'type of id'],
-  identityNumber: ['id no', 'id number', 'identity no', 'id proof no'],
-  identityName: ['name on id', 'name as in id', 'name on identity proof'],
-  posts: ['post', 'posts', 'paper', 'papers', 'applied for'],
-  cities: ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
+  'reference': ['serial', 'serial no', 'sl no', 's no', 'roll no', 'roll number', 'register number', 'enrolment no', 'id', 'candidate no', 'our number'],
+  'email': ['email', 'e mail', 'mail', 'email address', 'e mail id'],
+  'mobile': ['mobile', 'mobile no', 'phone', 'phone no', 'telephone', 'cell', 'contact no'],
+  'postalCode': ['postal code', 'post code', 'zip', 'pin', 'pin code'],
+  'bornOn': ['dob', 'd o b', 'date of birth', 'birth date', 'born'],
+  'certificateName': ['name', 'full name', 'candidate name', 'name of candidate', 'student name'],
+  'gender': ['sex'],
+  'identityKind': ['id type', 'identity type', 'id proof', 'type of id'],
+  'identityNumber': ['id no', 'id number', 'identity no', 'id proof no'],
+  'identityName': ['name on id', 'name as in id', 'name on identity proof'],
+  'file.photograph': ['photo', 'photograph', 'photo file', 'photo name', 'picture', 'image'], 'file.signature': ['signature', 'sign', 'signature file', 'signature name'],
+  'posts': ['post', 'posts', 'paper', 'papers', 'applied for'],
+  'cities': ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
 }
 
 /** For each heading the field that it most likely means; no field is suggested twice. */

@@ -5,7 +5,7 @@ import { likenessOf, rollFields, suggestColumns } from './columns'
 import { readRollRow, type DateOrder } from './row'
 
 const notice = sampleNotice()
-const fields = rollFields(notice, 'Sender\'s number')
+const fields = rollFields(notice, { reference: 'Sender\'s number', file: slot => `File: ${slot}` })
 const suggested = (...headings: string[]) => suggestColumns(headings, fields).map(one => one.field)
 /** One cell of one field read. */
 const read = (field: string, cell: string, order: DateOrder = null) => {

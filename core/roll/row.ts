@@ -13,11 +13,12 @@ export type DateOrder = 'day' | 'month' | null
 /** A column of the roll, by its place from 0, and the field it fills. */
 export interface MappedColumn { place: number, field: RollField }
 
-export interface RollRow { reference: string, answers: Answers, findings: Finding[] }
+/** `files` are names of files by slot, as columns of the roll have them. */
+export interface RollRow { reference: string, answers: Answers, files: Partial<Record<string, string>>, findings: Finding[] }
 
 /** Makes the cells of one row into answers, with what is wrong in how they are written. `width` is that of the heading. */
 export function readRollRow(notice: Notice, columns: readonly MappedColumn[], width: number, cells: readonly string[], order: DateOrder): RollRow {
-  const row: RollRow = { reference: '', answers: {}, findings: [] }
+  const row: RollRow = { reference: '', answers: {}, files: {}, findings: [] }
   // Spreadsheets leave empty cells at the end away; more cells than headings mean that some stand in the wrong column.
   const filled = cells.findLastIndex(cell => cell.trim() !== '') + 1
   if (filled > width) row.findings.push(finding('roll.long', '', { cells: filled, columns: width }))
@@ -27,7 +28,8 @@ export function readRollRow(notice: Notice, columns: readonly MappedColumn[], wi
     // eslint-disable-next-line no-control-regex -- exactly these signs are looked for
     if (/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFD]/.test(written)) row.findings.push(finding('roll.signs', field.id, { label: field.title, written: shown(text) }))
     if (text === '') continue
-    if (field.id === referenceField || !('question' in field)) row.reference = text
+    if ('slot' in field) row.files[field.slot] = text
+    else if (field.id === referenceField || !('question' in field)) row.reference = text
     else if ('row' in field) setCell(row, field, cellAnswer(row, field, text, order))
     else row.answers[field.question.id] = answerOf(row, notice, field.question, text, order)
   }

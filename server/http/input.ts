@@ -1,3 +1,6 @@
+import { mkdtemp, open, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { getHeader, getQuery, getRouterParam, readRawBody, type H3Event } from 'h3'
 import type { z } from 'zod'
 import { refusal, type ProblemError } from '../../shared/problem'
@@ -114,10 +117,39 @@ export const slowest = { idleMilliseconds: 20_000, graceMilliseconds: 30_000, by
  * @throws ProblemError for one that is too long, breaks off or trickles.
  */
 export async function limitedBytes(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, least = slowest): Promise<Buffer> {
+  const parts: Buffer[] = []
+  await pour(event, limit, tooLong, part => parts.push(part), least)
+  return Buffer.concat(parts)
+}
+
+/**
+ * The same for a body that is too large to be held: it is written to the disk as it comes, and taken away once `use` is done with it.
+ *
+ * @param use is given where it lies.
+ */
+export async function limitedFile<T>(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, use: (path: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'lucid-upload-'))
+  try {
+    const path = join(folder, 'body')
+    const file = await open(path, 'wx', 0o600)
+    try {
+      await pour(event, limit, tooLong, part => file.write(part))
+    } finally {
+      await file.close()
+    }
+    return await use(path)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+async function pour(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, take: (part: Buffer) => unknown, least = slowest): Promise<void> {
   const declared = Number(getHeader(event, 'content-length') ?? 0)
   // A request made inside the server has no stream; its body is read as it is.
-  if (!event.node.req.readable) return Buffer.from(await readRawBody(event, false) ?? Buffer.alloc(0))
-  const parts: Buffer[] = []
+  if (!event.node.req.readable) {
+    await take(Buffer.from(await readRawBody(event, false) ?? Buffer.alloc(0)))
+    return
+  }
   const began = Date.now()
   let length = 0
   const trickled = refusal('input.upload-slow', { least: least.bytesASecond })
@@ -129,7 +161,7 @@ export async function limitedBytes(event: H3Event, limit: number, tooLong: (byte
       const chunk = Buffer.from(part as Buffer)
       length += chunk.length
       if (length > limit * 3) break
-      if (length <= limit && declared <= limit) parts.push(chunk)
+      if (length <= limit && declared <= limit) await take(chunk)
       const seconds = (Date.now() - began) / 1000
       if (seconds * 1000 > least.graceMilliseconds && length / seconds < least.bytesASecond) throw trickled
     }
@@ -138,5 +170,4 @@ export async function limitedBytes(event: H3Event, limit: number, tooLong: (byte
   }
   if (length > limit) throw tooLong(Math.max(length, declared))
   if (length < declared) throw refusal('input.upload-broken', { got: length, declared })
-  return Buffer.concat(parts)
 }

@@ -12,11 +12,12 @@ import { issueReceipts } from '../services/fees/receipts'
 import { settleMootPairs } from '../services/scrutiny/pairs'
 import { sortCases } from '../services/scrutiny/sorting'
 import { foldTally, rewriteStale } from '../services/roster/keep'
+import { askForProofs } from '../services/roster/nightly'
 import { sweepGatewayRefunds } from '../services/bank/refunds'
 import { sweepOverduePayments } from '../services/fees/payments'
 import { measureWaiting } from '../services/images/store'
 import type { PaymentGateway } from '../standins/gateway'
-import type { MessageGateway } from '../standins/messages'
+import type { MessageGateway } from '../messages/gateway'
 import type { WorkTools } from './define'
 import { performWork, takeUpWork } from './jobs'
 import { workQueue } from './queue-name'
@@ -47,6 +48,7 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'cases to sort into queues', every: 2_000, look: () => sortCases(productCaller(db, 'sorting')) },
     { name: 'likely pairs of which one side has left or come back', every: 15_000, look: () => settleMootPairs(productCaller(db, 'pairs')) },
     { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
+    { name: 'counts to prove at night', every: 300_000, look: () => askForProofs(productCaller(db, 'proofs')) },
     { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
     { name: 'corrections to end', every: 30_000, look: async () => await endCorrections(productCaller(db, 'clock')) + await applyReadyCorrections(productCaller(db, 'clock')) },
     { name: 'reminders to send', every: 60_000, look: () => remindInTime(productCaller(db, 'clock')) },

@@ -1,5 +1,6 @@
 import { mm } from './document'
-import { drawParagraph, linesOf, type TextStyle } from './typeset'
+import { drawQrCode } from './qr'
+import { drawLine, drawParagraph, lineWidth, linesOf, type TextStyle } from './typeset'
 
 const page = { left: mm(20), width: mm(170), top: mm(20), bottom: mm(272) }
 const label = { width: mm(58), gap: mm(4) }
@@ -42,6 +43,19 @@ export class Flow {
     this.y = Math.max(below, drawParagraph(this.doc, value, left, this.y, width, other)) + mm(1)
   }
 
+  /** A line of a list with an amount at its end, so that amounts stand below each other. */
+  entry(name: string, value: string, amount: string): void {
+    const [one, other] = [style(9.5, 'sans', soft), style(10.5)]
+    const left = page.left + mm(34)
+    const right = page.left + page.width
+    const wide = lineWidth(this.doc, amount, other)
+    this.room(mm(6.4))
+    drawLine(this.doc, name, page.left, this.y + 1, one, mm(32))
+    drawLine(this.doc, value, left, this.y, other, right - wide - mm(4) - left)
+    drawLine(this.doc, amount, right - wide, this.y, other, wide + 1)
+    this.y += mm(6)
+  }
+
   /** Pictures side by side, each fitted into its width and the height of the row; one that cannot be read is left out, since the rest of the page counts all the same. */
   pictures(pictures: readonly { bytes: Buffer, width: number }[], height: number): void {
     this.room(height + mm(2))
@@ -55,6 +69,15 @@ export class Flow {
       }
     }
     this.y += height + mm(2)
+  }
+
+  /** A code for machines, with what it holds beside it. */
+  code(content: string, says: string): void {
+    const size = mm(34)
+    this.room(size)
+    drawQrCode(this.doc, content, page.left - mm(2), this.y, size)
+    drawParagraph(this.doc, says, page.left + label.width + label.gap, this.y + mm(4), page.width - label.width - label.gap, style(9, 'sans', soft))
+    this.y += size + mm(1)
   }
 
   /** Writes what stands below each page, once all are there. */

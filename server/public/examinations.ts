@@ -122,7 +122,7 @@ function posts(say: Say, notice: Notice): VNode[] {
 
 function fees(say: Say, language: Language, notice: Notice): VNode[] {
   const { currency, zone } = notice.body
-  const { base, posts, further, late, surcharges, waivers, channels, order } = notice.fees
+  const { base, posts, further, late, surcharges, waivers, severalWaivers, payers, channels, order } = notice.fees
   const amount = (minor: number) => spellAmount(minor, currency)
   const where = (title: string, when: Notice['claims'][number]['when'] | undefined) => when ? `${title}, ${say('examinations.whereHolds', { when: language.conditions.conditionWords(notice, when) })}` : title
   return [section(say('examinations.fees'), [table([
@@ -133,7 +133,8 @@ function fees(say: Say, language: Language, notice: Notice): VNode[] {
     ...late.map(period => [say('examinations.lateFee', { at: spellInstant(period.from, zone) }), amount(period.amount)] as const),
     ...surcharges.map(line => [where(line.title, line.when), amount(line.amount)] as const),
     ...channels.map(channel => [say('examinations.paidBy', { way: language.fees.wayTitles[channel.way] }), language.fees.wayCostWords(channel, amount)] as const),
-  ]), h('p', language.fees.orderWords[order])])]
+    ...payers.map(({ title, when }) => [title, say('examinations.paysFor', { when: language.conditions.conditionWords(notice, when) })] as const),
+  ]), ...waivers.length > 1 ? [h('p', language.noticeParts.severalWaiversWords[severalWaivers])] : [], h('p', language.fees.orderWords[order])])]
 }
 
 function pictures(say: Say, language: Language, notice: Notice): VNode[] {

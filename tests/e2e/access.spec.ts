@@ -162,7 +162,7 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   const notice = await keepDraft(page, { sessions: [] })
   // High enough that the bar at the foot covers nothing: what it covers can be scrolled, and axe would call it too small.
   await page.setViewportSize({ width: 1280, height: 2400 })
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/check', '/nowhere', '/examinations', '/standing', '/examinations/HL27',
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/check', '/nowhere', '/examinations', '/standing', '/examinations/HL27',
     ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)

@@ -1,5 +1,9 @@
 import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
+import { ZipFile } from 'yazl'
+import { drawPortrait } from '../../demo/portraits'
+import { Random } from '../../demo/random'
+import { drawSignature } from '../../demo/signatures'
 import { pick, signIn } from './office'
 
 test('a spreadsheet of a school goes in, with every fault named and given back', async ({ page }) => {
@@ -18,9 +22,19 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   await expect(table.getByText('“Outer Ilses” is not one of the notice\'s')).toBeVisible()
   await expect(table.getByText('The same person stands in row 3')).toBeVisible()
   await pick(page, 'In dates such as 03/04/2006', 'the day stands first')
+  // Pictures of the school, by number and by folder; one is of nobody.
+  const zip = new ZipFile()
+  const portrait = await drawPortrait(new Random(31), 'none')
+  for (const [name, bytes] of [['photos/1.jpg', portrait], ['3_signature.png', await drawSignature(new Random(32), 'none')], ['photos/9.jpg', portrait]] as const) zip.addBuffer(bytes, name)
+  zip.end()
+  const parts: Buffer[] = []
+  for await (const part of zip.outputStream) parts.push(part as Buffer)
+  await page.getByLabel('Choose a ZIP').setInputFiles({ name: 'school.zip', mimeType: 'application/zip', buffer: Buffer.concat(parts) })
+  await expect(page.getByText('3 files have come.')).toBeVisible({ timeout: 20_000 })
   await expect(page.getByRole('button', { name: 'Try it', exact: true })).toBeEnabled()
   await page.getByRole('button', { name: 'Try it', exact: true }).click()
-  await page.getByRole('button', { name: 'Enter 2 rows' }).click({ timeout: 20_000 })
+  await expect(page.getByRole('row', { name: /photos\/9.jpg.*Nobody in this roll has this number/ })).toBeVisible({ timeout: 20_000 })
+  await page.getByRole('button', { name: 'Enter 2 rows and 2 files' }).click({ timeout: 20_000 })
   await expect(page.getByRole('heading', { name: 'What was done' })).toBeVisible({ timeout: 20_000 })
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download them with their reasons' }).click()])
   const back = readFileSync(await download.path(), 'utf8').split('\r\n')
@@ -29,5 +43,5 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   // Tried again, those who are in are found, and nobody is made twice.
   await page.getByRole('button', { name: 'Try it again' }).click()
   await expect(page.getByText('there already, unchanged')).toBeVisible({ timeout: 20_000 })
-  await expect(page.getByRole('button', { name: 'Enter 0 rows' })).toBeDisabled({ timeout: 20_000 })
+  await expect(page.getByRole('button', { name: 'Enter 2 files' })).toBeVisible({ timeout: 20_000 })
 })

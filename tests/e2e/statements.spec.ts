@@ -57,6 +57,24 @@ test('the accounts desk brings a day at the bank to a closing in which everythin
   await expect(page.getByRole('button', { name: /^Close 20/ })).toBeHidden()
 })
 
+test('accounts bill whoever pays by the notice for all of theirs, and a list of the roster on one bill', async ({ page }) => {
+  await signIn(page, 'accounts')
+  await page.goto('/fees/bills')
+  const payer = page.getByRole('row', { name: /Ilmara Fisheries Guild/ }).first()
+  await payer.getByRole('button', { name: 'Bill them' }).click()
+  await expect(payer.getByRole('button', { name: 'Bill them' })).toBeDisabled()
+  const bill = page.getByRole('link', { name: /^HL27-/ }).first()
+  expect((await (await page.request.get(await bill.getAttribute('href') ?? '')).body()).subarray(0, 5).toString()).toBe('%PDF-')
+  await page.getByRole('button', { name: 'Withdraw' }).first().click()
+  await expect(page.getByText(/withdrawn by Cassil Varno/)).toBeVisible()
+  await page.goto('/roster?is=fee:due')
+  await page.getByRole('button', { name: 'Pay for those who owe' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Who pays, as their bank has the name').fill('Skarnholm Grammar School')
+  await dialog.getByRole('button', { name: 'Make the bill' }).click()
+  await expect(dialog.getByText(/under the reference RF\d\d HL27/)).toBeVisible()
+})
+
 test('a slip that was paid in at a counter is handed in, found to be used twice, confirmed, and stands in transit', async ({ page }) => {
   await signIn(page, 'accounts')
   const due = await (await page.request.get('/api/cycles/HL27/roster?is=fee:due&limit=40')).json() as { rows: { id: string, tags: string[] }[] }

@@ -79,7 +79,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
-    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
+    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
     '/centres/new', '/centres/demand', '/centres/compare', '/centres/register', '/centres/register?city=skarnholm', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {

@@ -137,7 +137,7 @@ describe('what an application needs of documents', () => {
     await office.addPicture(id, 'photograph', await drawPortrait(new Random(2), 'none'))
     const submit = async () => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
     const open = async () => (await office.dossier(id)).matters.map(matter => `${matter.kind} ${matter.about}`.trim())
-    expect(await open()).toEqual(['file-missing signature', 'file-missing identity-proof', 'file-missing category-certificate', 'submission', 'fee-due'])
+    expect(await open()).toEqual(['file-missing signature', 'file-missing identity-proof', 'file-missing category-certificate', 'submission', 'payer-due fisheries-guild'])
     await expect(submit()).rejects.toThrow('Missing: Signature and Identity proof and Category certificate')
     await office.addPicture(id, 'signature', await drawSignature(new Random(2), 'none'))
     await add(id, 'identity-proof', await picture('none'))

@@ -168,7 +168,7 @@ describe('a message that does not arrive', () => {
       office.now = new Date(office.now.getTime() + 1000)
       await postLetter(office.db, await office.context(), { principalId: owner.id, channel: 'email', address: 'gone@post.example', subject: 'a', body: 'b' })
       await writeLetters(office.product)
-      await carryLetters(office.product, { take: () => Promise.resolve(arrives) })
+      await carryLetters(office.product, { take: () => Promise.resolve(arrives ? 'taken' : 'refused') })
     }
     await saveAnswers(office.by(owner), id, { revision: 1, changes: {} })
     const { revision } = await readApplication(office.db, id)

@@ -23,7 +23,7 @@ afterAll(() => office.close())
 const notice = sampleNotice()
 const asked = ['certificateName', 'identityName', 'bornOn', 'gender', 'identityKind', 'identityNumber', 'mobile', 'email', 'postalCode', 'address', 'nationality', 'residence', 'category',
   'lowIncome', 'pwd', 'qualification', 'resultAwaited', 'board', 'passedIn', 'resultForm', 'marksObtained', 'marksTotal', 'worked', 'attempts', 'posts', 'cities']
-const titles = new Map(rollFields(notice, 'Sender\'s number').map(field => [field.id, field.title]))
+const titles = new Map(rollFields(notice, { reference: 'Sender\'s number', file: slot => `File name: ${slot}` }).map(field => [field.id, field.title]))
 const headings = ['Sl. No.', ...asked.map(id => titles.get(id) ?? id)]
 const at = (id: string) => asked.indexOf(id) + 1
 const letters = (n: number) => [...String(n)].map(digit => 'abcdefghij'[Number(digit)]).join('')

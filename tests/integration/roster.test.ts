@@ -9,6 +9,7 @@ import { foldTally, rewriteStale } from '../../server/services/roster/keep'
 import { readAlike, readRoster } from '../../server/services/roster/page'
 import { actOnMany } from '../../server/services/roster/bulk'
 import { tableStream } from '../../tables/stream'
+import { askForProofs } from '../../server/services/roster/nightly'
 import { proveCounts } from '../../server/services/roster/prove'
 import { countsUnder } from '../../server/services/roster/tally'
 import { openOffice, type Office } from '../support/office'
@@ -106,6 +107,21 @@ describe('counts that are kept', () => {
       expect(await kept()).toEqual(await counted())
     }), { numRuns: 12 })
     expect(await proveCounts(office.as('auditor'), office.cycle)).toMatchObject({ entries: 0, counts: 0 })
+  })
+
+  it('are proved once a night, where the body is, whoever asks', async () => {
+    const before = office.now
+    const at = (time: string) => { office.now = new Date(`2026-11-29T${time}-01:15`) }
+    const asked = async () => (await Promise.all([askForProofs(office.product), askForProofs(office.product)])).reduce((sum, one) => sum + one, 0)
+    at('01:59:00')
+    expect(await asked()).toBe(0)
+    at('02:00:00')
+    expect(await asked()).toBe(1)
+    at('04:59:00')
+    expect(await asked()).toBe(0)
+    office.now = new Date('2026-11-30T02:30:00-01:15')
+    expect(await asked()).toBe(1)
+    office.now = before
   })
 
   it('are proved against what is, and put right where a hand has changed them', async () => {

@@ -13,12 +13,12 @@ const kind = computed(() => ({ 'dues': 'dues', 'settlement': 'settlement', 'bank
     <h2 class="section-title">
       {{ say('bank.explainedAs', { as: kind, what: line.explained.settlement ?? '' }) }}
     </h2>
-    <p
-      v-for="part in line.explained.parts"
-      :key="part.applicationId"
+    <BankParts
+      v-slot="{ part }"
+      :parts="line.explained.parts"
     >
-      <NuxtLink :to="`/intake/${part.applicationId}`">{{ part.name }}</NuxtLink> <span class="soft small">{{ part.number }}</span> · {{ spelling.amountIn(part.amount, line.currency) }}
-    </p>
+      {{ spelling.amountIn(part.amount, line.currency) }}
+    </BankParts>
     <p class="soft small">
       {{ line.explained.step
         ? say('bank.byItself', { step: matchStepWords[line.explained.step], score: Math.round((line.explained.score ?? 0) * 100), at: spelling.instant(line.explained.at) })

@@ -12,13 +12,12 @@ const { matchReasonWords } = useWords().bank
   <div class="suggestion">
     <kbd>{{ number }}</kbd>
     <div>
-      <p
-        v-for="part in match.parts"
-        :key="part.applicationId"
+      <BankParts
+        v-slot="{ part }"
+        :parts="match.parts"
       >
-        <NuxtLink :to="`/intake/${part.applicationId}`">{{ part.name }}</NuxtLink> <span class="soft small">{{ part.number }}</span>
-        · {{ spelling.amountIn(part.amount, currency) }} <span class="soft small">{{ part.due > 0 ? say('bank.due', { due: spelling.amountIn(part.due, currency) }) : say('bank.nothingDue') }}</span>
-      </p>
+        {{ spelling.amountIn(part.amount, currency) }} <span class="soft small">{{ part.due > 0 ? say('bank.due', { due: spelling.amountIn(part.due, currency) }) : say('bank.nothingDue') }}</span>
+      </BankParts>
       <p class="small">
         {{ say('bank.surely', { score: Math.round(match.score * 100) }) }}: {{ match.reasons.map(reason => matchReasonWords[reason]).join('; ') }}
       </p>

@@ -51,9 +51,16 @@ const { feeWords } = useWords().fees
       </tr>
     </tbody>
   </table>
+  <p
+    v-if="assessment?.payer"
+    class="payer"
+  >
+    {{ say('fees.paidByPayer', { payer: assessment.payer.title }) }}
+  </p>
 </template>
 
 <style scoped>
+.payer { margin-top: 6px; max-width: 560px; }
 .total td { font-weight: 600; border-bottom-color: var(--line-strong); }
 table { max-width: 560px; }
 </style>

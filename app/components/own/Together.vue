@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { spellAmount } from '~~/core/fees/assess'
 import type { WayCost } from '~~/core/fees/channel'
+import type { BillView } from '~~/shared/bills'
 import type { PaidTogether } from '~~/shared/candidates'
 
 /** Several forms of one examination, paid in one payment: each keeps its own receipt. */
@@ -29,10 +30,15 @@ const pay = (way?: WayCost['way']) => send(async () => {
         @pay="pay"
       />
     </p>
+    <details>
+      <summary>{{ say('fees.billInstead') }}</summary>
+      <LazyFeesBillMaker :make="payer => callApi<BillView>('/api/bills', { method: 'POST', body: { applications: of.applications, payer } })" />
+    </details>
   </section>
 </template>
 
 <style scoped>
+summary { padding-top: 6px; cursor: pointer; }
 .presses { display: flex; flex-wrap: wrap; gap: 8px; padding-top: 6px; }
 .presses :deep(.el-button) { margin: 0; }
 </style>

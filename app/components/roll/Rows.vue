@@ -3,7 +3,7 @@ import type { RollRowView } from '~~/shared/rolls'
 
 /** Rows of a roll that somebody has to look at, each with all that was found in it. */
 defineProps<{ rows: readonly RollRowView[] }>()
-const { findingWords } = useWords().findings
+const { rollFindingWords } = useWords().rolls
 </script>
 
 <template>
@@ -32,7 +32,7 @@ const { findingWords } = useWords().findings
             v-for="(finding, i) in row.findings"
             :key="i"
           >
-            <span :class="finding.verdict === 'fail' ? 'refusal' : 'attention'">{{ finding.verdict === 'fail' ? '✕' : '?' }}</span> {{ findingWords(finding).title }} <span class="soft small">{{ findingWords(finding).advice }}</span>
+            <span :class="finding.verdict === 'fail' ? 'refusal' : 'attention'">{{ finding.verdict === 'fail' ? '✕' : '?' }}</span> {{ rollFindingWords(finding).title }} <span class="soft small">{{ rollFindingWords(finding).advice }}</span>
           </p>
         </td>
       </tr>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { spellAmount } from '~~/core/fees/assess'
 import type { WayCost } from '~~/core/fees/channel'
+import { togetherAtMost } from '~~/shared/acts'
+import type { BillView } from '~~/shared/bills'
 import type { RosterFilter } from '~~/shared/applications'
 import type { OwedTogether } from '~~/shared/fees'
 
@@ -30,20 +32,39 @@ const pay = (way?: WayCost['way']) => send(async () => {
       kind="refusal"
     />
     <p v-if="owed">
-      {{ say('roster.oweTogether', { people: owed.people, due: amount(owed.due) }) }}
+      {{ say('roster.oweTogether', { people: owed.people, due: amount(owed.due) }) }} <template v-if="!owed.isForOnePayment">
+        {{ say('roster.tooManyOnline', { most: togetherAtMost }) }}
+      </template>
     </p>
-    <template #footer>
-      <ElButton @click="emit('close')">
-        {{ say('roster.notYet') }}
-      </ElButton>
+    <p
+      v-if="owed?.isForOnePayment"
+      class="presses"
+    >
       <FeesPayButtons
-        v-if="owed"
         :due="owed.due"
         :currency="owed.currency"
         :costs="owed.costs"
         :busy="busy"
         @pay="pay"
       />
+    </p>
+    <h3 v-if="owed">
+      {{ say('fees.billInstead') }}
+    </h3>
+    <FeesBillMaker
+      v-if="owed"
+      :make="payer => callApi<BillView>(cycle.path('roster/bill'), { method: 'POST', body: { filter, payer } })"
+    />
+    <template #footer>
+      <ElButton @click="emit('close')">
+        {{ say('roster.notYet') }}
+      </ElButton>
     </template>
   </ElDialog>
 </template>
+
+<style scoped>
+.presses { display: flex; flex-wrap: wrap; gap: 8px; padding-top: 10px; }
+.presses :deep(.el-button) { margin: 0; }
+h3 { margin: 18px 0 6px; }
+</style>

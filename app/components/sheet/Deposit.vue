@@ -20,6 +20,12 @@ watch(() => props.dossier.tracks.fee, load)
     v-if="deposit && dossier.tracks.fee === 'due'"
     class="deposit small"
   >
+    <p
+      v-if="deposit.bill"
+      class="attention"
+    >
+      {{ say('fees.onBill', deposit.bill) }}
+    </p>
     <p><b>{{ say('fees.payAtBank') }}</b></p>
     <p>{{ spelling.amountIn(deposit.amount, deposit.currency) }}, {{ say('fees.slipUntil', { lastDay: deposit.lastDay }) }}</p>
     <p>{{ say('fees.payAtBankHow', { account: inFours(deposit.account.number), holder: deposit.account.holder }) }}</p>

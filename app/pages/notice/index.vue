@@ -9,6 +9,7 @@ import { capacityOfCity } from '~~/core/seating/seats'
 
 const { conditionWords } = useWords().conditions
 const { wayTitles, wayCostWords, orderWords } = useWords().fees
+const { severalWaiversWords } = useWords().noticeParts
 const { findingWords } = useWords().findings
 const { formatWords } = useWords().lists
 
@@ -208,6 +209,14 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
               </td>
             </tr>
             <tr
+              v-for="payer in notice.fees.payers"
+              :key="payer.code"
+            >
+              <td colspan="2">
+                {{ say('notice.paysFor', { payer: payer.title, when: conditionWords(notice, payer.when) }) }}
+              </td>
+            </tr>
+            <tr
               v-for="channel in notice.fees.channels"
               :key="channel.way"
             >
@@ -221,6 +230,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
       <div class="beside">
         <p class="soft small">
           {{ orderWords[notice.fees.order] }}
+        </p>
+        <p
+          v-if="notice.fees.waivers.length > 1"
+          class="soft small"
+        >
+          {{ severalWaiversWords[notice.fees.severalWaivers] }}
         </p>
       </div>
     </div>

@@ -24,7 +24,10 @@ const begin = (code: string) => send(async () => {
 const isOpen = (one: OwnApplication) => one.form === 'drafting' || one.form === 'correcting'
 function next(one: OwnApplication): string {
   if (!one.zone) return ''
-  if (one.due !== null && one.due > 0 && one.currency && one.lastPayment && (one.form === 'submitted' || one.form === 'drafting')) return say('own.toPay', { due: spellAmount(one.due, one.currency), until: spellInstant(one.lastPayment, one.zone) })
+  if (one.due !== null && one.due > 0 && one.currency && one.lastPayment && (one.form === 'submitted' || one.form === 'drafting')) {
+    const open = { due: spellAmount(one.due, one.currency), until: spellInstant(one.lastPayment, one.zone) }
+    return one.payer === null ? say('own.toPay', open) : say('own.payerPays', { ...open, payer: one.payer })
+  }
   if (one.form === 'drafting' && one.closes) return say('own.notHandedIn', { at: spellInstant(one.closes, one.zone) })
   return ''
 }

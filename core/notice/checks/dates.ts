@@ -9,7 +9,9 @@ const order = [['opens', 'closes'], ['closes', 'lastPayment'], ['closes', 'corre
 
 /** Dates in an order that works, and lead times that are long enough. */
 export function dateFindings(notice: Notice): NoticeFinding[] {
-  return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice)]
+  const { quietHours: quiet } = notice.body
+  const wholeDay = quiet && quiet.from === quiet.to ? [found('quiet.whole-day', pointer('body', 'quietHours'), { at: quiet.from })] : []
+  return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice), ...wholeDay]
 }
 
 function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[] {

@@ -9,7 +9,7 @@ interface Row { when?: Condition | undefined, amount: number, at: string }
  * holds, an overlap somebody for whom two do.
  */
 export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
-  const { fees: { base, posts, further, late, channels }, categories } = notice
+  const { fees: { base, posts, further, late, channels, waivers, severalWaivers, payers }, categories } = notice
   const findings = base.flatMap((row, i) => categories.some(c => c.id === row.category) ? [] : [found('fee.category', pointer('fees', 'base', i, 'category'), { category: row.category })])
   for (const category of categories) {
     const rows = base.flatMap((row, i) => row.category === category.id ? [{ ...row, at: pointer('fees', 'base', i) }] : [])
@@ -24,7 +24,16 @@ export function feeFindings(notice: Notice, people: People): NoticeFinding[] {
   findings.push(...further.flatMap(({ from }, i) => further.findIndex(one => one.from === from) < i ? [found('id.twice', pointer('fees', 'further', i, 'from'), { id: from })] : []))
   findings.push(...late.flatMap(({ from }, i) => late.findIndex(one => Date.parse(one.from) === Date.parse(from)) < i ? [found('id.twice', pointer('fees', 'late', i, 'from'), { id: from })] : []))
   const twice = channels.flatMap(({ way }, i) => channels.findIndex(one => one.way === way) < i ? [found('id.twice', pointer('fees', 'channels', i, 'way'), { id: way })] : [])
-  return [...findings, ...twice]
+  findings.push(...[...waivers, ...payers].flatMap(({ code }, i, all) => all.findIndex(one => one.code === code) < i ? [found('id.twice', i < waivers.length ? pointer('fees', 'waivers', i, 'code') : pointer('fees', 'payers', i - waivers.length, 'code'), { id: code })] : []))
+  return [...findings, ...twice, ...severalWaivers === 'one only' ? bothWaivers(people, waivers) : []]
+}
+
+/** Where only one waiver may ever fit: each that can fit somebody together with an earlier one. */
+function bothWaivers(people: People, waivers: Notice['fees']['waivers']): NoticeFinding[] {
+  return waivers.flatMap((later, place) => waivers.slice(0, place).flatMap((earlier) => {
+    const both = people.find([{ condition: earlier.when, holds: true }, { condition: later.when, holds: true }])
+    return both ? [found('waiver.both', pointer('fees', 'waivers', place), { one: earlier.title, other: later.title }, both)] : []
+  }))
 }
 
 /** Holes and overlaps of the rows that name one category or one post: of whoever it is, exactly one holds. */

@@ -12,7 +12,7 @@ export const matchStepWords: Record<MatchStep, string> = {
 export const matchReasonWords: Record<MatchReason, string> = {
   'reference': 'names the reference', 'reference-repaired': 'a reference one fault away', 'amount-fits': 'the very amount', 'amount-less': 'less than is due: the rest stays due', 'amount-more': 'more than is due: the rest is owed back',
   'nothing-due': 'nothing is due: all of it is owed back', 'name-same': 'the same name', 'name-like': 'the same name, ordered otherwise or within the text', 'name-initials': 'initials of the name', 'name-other': 'another name',
-  'several-add-up': 'dues add up to it', 'left-the-flow': 'withdrawn, lapsed or refused', 'others-as-good': 'others fit as well',
+  'bill': 'the reference of a bill', 'several-add-up': 'dues add up to it', 'left-the-flow': 'withdrawn, lapsed or refused', 'others-as-good': 'others fit as well',
 }
 
 export const formatWords: Record<StatementFormat, string> = { 'camt.053': 'ISO 20022', 'MT940': 'MT940', 'CSV': 'CSV' }

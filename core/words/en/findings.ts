@@ -2,7 +2,6 @@ import type { Bound, Finding, Unit } from '../../finding/finding'
 import { documentWords } from './documents'
 import { eligibilityWords } from './eligibility'
 import { imageWords, type ImageWords } from './images'
-import { rollWords } from './rolls'
 
 /** The English words of a finding. `title` is what was checked, `advice` what to do; both are whole phrases. */
 export interface FindingWords { title: string, value: string, bound: string, advice: string }
@@ -44,7 +43,7 @@ const sheetWords: Record<string, Words> = {
 /** Words for one finding. A code without words is a fault of this file: it shows the bare code. */
 export function findingWords(finding: Finding): FindingWords {
   const imageKey = finding.code.split('.').slice(1).join('.')
-  const words = sheetWords[finding.code] ?? eligibilityWords[finding.code] ?? documentWords[finding.code] ?? rollWords[finding.code] ?? imageWords[imageKey]
+  const words = sheetWords[finding.code] ?? eligibilityWords[finding.code] ?? documentWords[finding.code] ?? imageWords[imageKey]
   const said = words?.(finding) ?? { title: finding.code }
   return {
     title: said.title,

@@ -1,13 +1,15 @@
+import type { FeeSchedule } from '../../notice/schema'
+
 /** Parts of a notice as people call them; one that is missing here is said by its key, word by word. */
 const parts: Record<string, string> = {
   title: 'title', body: 'body', name: 'name', address: 'address', zone: 'zone', currency: 'currency', keyDates: 'key dates', opens: 'applications open', closes: 'applications close', lastPayment: 'last moment to pay',
   correctionOpens: 'corrections open', correctionCloses: 'corrections close', cardsFrom: 'cards go out', ageOn: 'day on which ages count', outcomes: 'what ends by the clock', unanswered: 'a return that nobody answers', answerDays: 'days to answer a return',
   secondPerson: 'acts that a second person confirms', leapDayBirthday: 'birthday of people born on 29 February', percentageCompared: 'how percentages are compared', categories: 'categories', qualifications: 'ladder of qualifications',
   disciplines: 'disciplines', subjects: 'subjects', boards: 'boards', claims: 'claims', sections: 'sheet', questions: 'questions', label: 'label', posts: 'posts', clauses: 'clauses', rule: 'rule', text: 'text', images: 'images', documents: 'documents',
-  fees: 'fees', base: 'base fees', amount: 'amount', further: 'further posts', late: 'late fee', order: 'when it is paid', unsubmitted: 'paid for a form never handed in', post: 'post', groups: 'groups of posts', load: 'load', mostLoad: 'most load', from: 'since', surcharges: 'surcharges', waivers: 'waivers', percent: 'percent', paymentWindowSeconds: 'seconds to pay', sessions: 'sessions', testPapers: 'test papers',
+  fees: 'fees', base: 'base fees', amount: 'amount', further: 'further posts', late: 'late fee', order: 'when it is paid', unsubmitted: 'paid for a form never handed in', post: 'post', groups: 'groups of posts', load: 'load', mostLoad: 'most load', from: 'since', surcharges: 'surcharges', waivers: 'waivers', severalWaivers: 'where several waivers fit', payers: 'who pays for somebody else', percent: 'percent', paymentWindowSeconds: 'seconds to pay', sessions: 'sessions', testPapers: 'test papers',
   date: 'date', reporting: 'report at', gateCloses: 'gate closes', starts: 'starts', ends: 'ends', cities: 'cities', number: 'number', allocation: 'allocation', choiceCosts: 'costs of the choices', offListBase: 'cost of a city off the list',
   kilometreCap: 'most kilometres counted', unseated: 'cost of no seat', timeStamp: 'time stamp', staying: 'weight on staying', restrictions: 'restrictions', declaration: 'declaration', card: 'admit card', instructions: 'instructions',
-  relaxations: 'relaxations', by: 'by', when: 'for whom', minYears: 'least years', maxYears: 'most years', min: 'least', max: 'most', bytes: 'bytes', width: 'width in pixels', height: 'height in pixels', accessibleSeatWhen: 'who needs a step-free seat', holidays: 'days on which the office is closed', restDays: 'weekly days of rest', expected: 'expected numbers', applicants: 'applicants', stepFree: 'who need a step-free seat', openDays: 'fewest days open', information: 'information for everybody', summary: 'in short',
+  relaxations: 'relaxations', by: 'by', when: 'for whom', minYears: 'least years', maxYears: 'most years', min: 'least', max: 'most', bytes: 'bytes', width: 'width in pixels', height: 'height in pixels', accessibleSeatWhen: 'who needs a step-free seat', holidays: 'days on which the office is closed', restDays: 'weekly days of rest', quietHours: 'hours without messages to telephones', expected: 'expected numbers', applicants: 'applicants', stepFree: 'who need a step-free seat', openDays: 'fewest days open', information: 'information for everybody', summary: 'in short',
   steps: 'steps', desks: 'desks', contact: 'contact', hours: 'hours', institutions: 'institutions', news: 'news', at: 'moment', leadDays: 'days to get the proof', proof: 'proof', ifFalse: 'what becomes of it when found false', code: 'code', id: 'id', clause: 'where it stands in the notice',
   kind: 'kind', help: 'help', required: 'required', options: 'options', columns: 'columns', minRows: 'fewest rows', maxRows: 'most rows', maxLength: 'most characters', digits: 'digits', notAbove: 'not above', notBefore: 'not before', notAfter: 'not after', future: 'may lie ahead', formats: 'formats',
   pages: 'pages', shows: 'what it must show', identity: 'tells who somebody is', aspect: 'width to height', sharpness: 'sharpness', exposure: 'brightness', burntOut: 'burnt out', contrast: 'contrast', backgroundEvenness: 'evenness of the background', backgrounds: 'background colours', colour: 'colour',
@@ -38,9 +40,17 @@ const values: Record<string, string> = {
   'pdf': 'PDF', 'jpeg': 'JPEG', 'png': 'PNG', 'publish-run': 'publish a run of the allocation', 'refuse': 'refuse', 'accept': 'accept', 'take-back-acceptance': 'take an acceptance back', 'take-seat-back': 'take a seat back', 'void-card': 'make a card void', 'withdraw': 'withdraw',
   'handed in': 'handed in', 'looked at': 'looked at by the office', 'candidate': 'the candidate', 'institution': 'the institution', 'office': 'the office',
   'card': 'card', 'net banking': 'net banking', 'wallet': 'wallet',
-  'before the form': 'before more is asked', 'before submission': 'before the form is handed in', 'after submission': 'after the form was handed in', 'owed back': 'it is owed back', 'kept': 'it is kept', 'limits': 'more posts than allowed',
+  'before the form': 'before more is asked', 'before submission': 'before the form is handed in', 'after submission': 'after the form was handed in', 'owed back': 'it is owed back', 'kept': 'it is kept', 'in turn': 'each, of what the others leave', 'first': 'the first of the table counts', 'one only': 'only one may ever fit', 'limits': 'more posts than allowed',
   'scribe': 'a scribe', 'time': 'compensatory time', 'exception': 'an exception from clauses', 'late proof': 'more time for papers', 'decision': 'the decision', 'decide-request': 'decide on a request',
   'open-for-correction': 'open for correction', 'bring-back': 'bring back',
 }
 /** A value that is chosen from a fixed list. */
 export const valueTitle = (value: string): string => Object.hasOwn(values, value) ? values[value] ?? value : value
+
+/** Which of several waivers that fit one person count. */
+export const severalWaiversWords: Record<FeeSchedule['severalWaivers'], string> = {
+  'in turn': 'Where several reductions fit, each is taken of what the others leave.',
+  'largest': 'Where several reductions fit, the largest one counts.',
+  'first': 'Where several reductions fit, the first one of this table counts.',
+  'one only': 'Only one reduction fits anybody.',
+}

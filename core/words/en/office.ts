@@ -12,6 +12,7 @@ import * as order from './order'
 import * as papers from './papers'
 import * as people from './people'
 import * as records from './records'
+import * as rolls from './rolls'
 import * as rules from './rules'
 import * as scrutiny from './scrutiny'
 import { account as accountScreens } from './screens/account'
@@ -25,6 +26,7 @@ import { desk as deskScreens } from './screens/desk'
 import { edit as editScreens } from './screens/edit'
 import { entry as entryScreens } from './screens/entry'
 import { gateway as gatewayScreens } from './screens/gateway'
+import { letters as lettersScreens } from './screens/letters'
 import { notice as noticeScreens } from './screens/notice'
 import { people as peopleScreens } from './screens/people'
 import { records as recordsScreens } from './screens/records'
@@ -35,6 +37,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rules, scrutiny,
-  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
+  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny,
+  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, letters: lettersScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }

@@ -76,6 +76,27 @@ export const slipTexts = {
   machine: 'For machines: reference, currency with the amount in its smallest unit, account.',
 } as const
 
+export const billTexts = {
+  title: 'Bill {number}',
+  heading: 'Bill {number}',
+  how: '{title}. {office} asks for the fees of the people below in one sum, at the counter of any bank or by transfer.',
+  withdrawn: 'This bill was withdrawn: do not pay it.',
+  payer: 'who pays',
+  amount: 'amount',
+  lastDay: 'received by the bank before',
+  holder: 'payee',
+  bank: 'bank',
+  account: 'account',
+  bic: 'bank code (BIC)',
+  reference: 'reference',
+  one: 'Pay the whole amount under this one reference: it is then divided by itself, and each has a receipt of their own. Another amount waits until the office knows whose fees it is for.',
+  machine: 'For machines: reference, currency with the amount in its smallest unit, account.',
+  whom: 'Whose fees, {count, plural, one {# person} other {# people}}',
+  paid: 'nothing is due any more',
+  left: 'has left the examination',
+  foot: '{number} · as it stood {at} · page {page} of {pages}',
+} as const
+
 export const runReportTexts = {
   title: 'Allocation run {serial}',
   heading: 'Allocation of test cities, run {serial}',

@@ -24,7 +24,7 @@ const names: Record<string, string> = {
   form: 'form', fee: 'fee', way: 'way of paying', question: 'question', refund: 'refund', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
   bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', sittings: 'sits', roll: 'roll number',
   accessible: 'step-free', reasons: 'reasons', until: 'until', items: 'items', verdicts: 'eligibility', falseClaims: 'claims that do not count', claim: 'claim', ruling: 'ruling', slip: 'slip', branch: 'bank and branch', paidOn: 'paid in on', bankReference: 'the bank\'s number', request: 'asked for', word: 'answer', run: 'run', blockers: 'blocked by', review: 'review',
-  notice: 'notice version', category: 'category', reason: 'reason', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
+  notice: 'notice version', category: 'category', reason: 'reason', payer: 'who pays', bill: 'bill', people: 'people', files: 'files', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
 }
 // Links between rows of the database tell people nothing.
 const hidden = new Set(['applicationId', 'runId', 'ordinal', 'paper', 'cycle', 'id', 'currency'])
@@ -66,6 +66,8 @@ function spellRecord(notice: Notice | null, key: string, value: unknown): string
     if (spelled !== undefined) return spelled
   }
   if (notice && notice.sections.some(s => s.questions.some(q => q.id === key))) return spellAnswer(notice, key, value as Answer)
+  const { title } = answersOf(value)
+  if (key === 'payer' && typeof title === 'string') return title
   if (Array.isArray(value) && notice) return value.map(member => typeof member === 'string' ? itemTitle(notice, member) : spellReason(notice, member)).join('; ') || '–'
   return recordPairs(value).map(([path, text]) => path === '' ? text : `${path} ${text}`).join(', ') || '–'
 }

@@ -7,9 +7,8 @@ import { formatMessage } from '../message'
 
 /** What is open and what clears it, for one open matter. */
 export function matterWords({ kind, parameters }: Pick<OpenMatter, 'kind' | 'parameters'>): { title: string, clears: string } {
-  const title = matterTitles[kind]
-  const clears = matterClears[kind]
-  return { title: formatMessage('en', title, { count: 0, title: '', ...parameters }), clears }
+  const known = { count: 0, title: '', payer: '', ...parameters }
+  return { title: formatMessage('en', matterTitles[kind], known), clears: formatMessage('en', matterClears[kind], known) }
 }
 
 const matterTitles: Record<MatterKind, string> = {
@@ -18,6 +17,7 @@ const matterTitles: Record<MatterKind, string> = {
   'file-fails': '{title} breaks a rule of the notice',
   'submission': 'Not submitted',
   'fee-due': 'Fee is due',
+  'payer-due': 'Fee waits for {payer}',
   'payment-unanswered': 'Payment is not confirmed',
   'return-unanswered': 'Returned for correction',
   'correction-open': 'Open for correction',
@@ -43,6 +43,7 @@ const matterClears: Record<MatterKind, string> = {
   'file-fails': 'Replace it, or let scrutiny judge it.',
   'submission': 'Submit with the declaration.',
   'fee-due': 'Pay the assessed fee.',
+  'payer-due': '{payer} pays the fee. If it does not come in time, the candidate may pay it instead.',
   'payment-unanswered': 'The gateway confirms it, or accounts ask the gateway.',
   'return-unanswered': 'Correct the named items and hand the form in again.',
   'correction-open': 'Correct the opened items and hand the form in, or close the correction.',
@@ -65,12 +66,12 @@ const matterClears: Record<MatterKind, string> = {
 
 /** Open matters of a kind over a whole cycle, as a line of a list. */
 export const matterLines: Record<MatterKind, string> = {
-  'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due',
+  'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due', 'payer-due': 'fees that others pay',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
   'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'slip-waits': 'deposit slips to look at', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
-export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway' }
+export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway', payer: 'who pays for them' }
 
 export const blockerWords: Record<CardBlocker, string> = {
   form: 'The form is not submitted or is back for correction.',

@@ -41,6 +41,9 @@ export const letter = pgTable('letter', {
   at: at('at').notNull(),
   state: text('state').$type<LetterState>().notNull().default('waiting'),
   settledAt: at('settled_at'),
+  /** How often it was tried in vain, and before when it is not tried: after a try, or in quiet hours. */
+  tries: integer('tries').notNull().default(0),
+  notBefore: at('not_before'),
   /** One of many that say the same: letters to one go before it. */
   isOfMany: boolean('is_of_many').notNull().default(false),
 }, t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at), index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`)])

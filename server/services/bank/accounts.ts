@@ -20,6 +20,19 @@ export async function accountOf(tx: Executor, id: string): Promise<BankAccountRo
   return row
 }
 
+/** The account that takes deposits in a currency; null where the office has none. */
+export async function accountForDeposits(tx: Executor, currency: string): Promise<BankAccountRow | null> {
+  const rows = await tx.select().from(bankAccount).where(eq(bankAccount.currency, currency)).orderBy(bankAccount.title)
+  return rows.find(one => one.takesDeposits) ?? null
+}
+
+/** The same, for what cannot be made without one. @throws ProblemError `bank.no-slips` where there is none. */
+export async function depositAccount(tx: Executor, currency: string): Promise<BankAccountRow> {
+  const account = await accountForDeposits(tx, currency)
+  if (!account) throw refusal('bank.no-slips', { currency })
+  return account
+}
+
 /** The office's accounts, with how far their statements reach. */
 export async function listBankAccounts(caller: Caller): Promise<BankAccountView[]> {
   const { db } = await caller.authorise('bank.read')

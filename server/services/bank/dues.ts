@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm'
-import type { Due, Incoming } from '../../../core/bank/match'
+import { billed, type Billed, type Due, type Incoming, type Payable } from '../../../core/bank/match'
 import { referenceOf } from '../../../core/bank/references'
 import { nameKey } from '../../../core/identity/names'
 import type { DueView } from '../../../shared/bank'
@@ -32,6 +32,28 @@ export async function duesOf(tx: Executor, numbers: readonly string[]): Promise<
 export async function duesOfApplications(tx: Executor, ids: readonly string[]): Promise<Map<string, Due>> {
   if (ids.length === 0) return new Map()
   return new Map((await duesWhere(tx, sql`a.id = any(${sql.param([...ids])}::uuid[])`)).map(due => [due.application, due]))
+}
+
+interface FoundBill extends Record<string, unknown> { number: string, payer: string, currency: string, over: boolean, ids: string[] }
+
+/** Bills as they stand, by number. */
+export async function billsWhere(tx: Executor, which: SQL): Promise<Map<string, Billed>> {
+  const { rows } = await tx.execute<FoundBill>(sql`
+    select b.number, b.payer, b.currency, b.withdrawn_at is not null as over, array_agg(p.application_id order by p.ordinal) as ids from bill b join bill_part p on p.bill_id = b.id where ${which} group by b.id`)
+  const dues = await duesOfApplications(tx, [...new Set(rows.flatMap(row => row.ids))])
+  return new Map(rows.map(({ number, payer, currency, over, ids }) => [number, billed({ number, name: payer, currency, isOver: over }, ids.flatMap(id => dues.get(id) ?? []))]))
+}
+
+/** What the numbers stand for: applications and bills. */
+export async function payablesOf(tx: Executor, numbers: readonly string[]): Promise<Map<string, Payable>> {
+  if (numbers.length === 0) return new Map()
+  return new Map<string, Payable>([...await duesOf(tx, numbers), ...await billsWhere(tx, sql`b.number = any(${sql.param([...numbers])}::text[])`)])
+}
+
+/** Bills that hold and of which something is still to come. */
+export async function openBills(tx: Executor): Promise<Billed[]> {
+  const open = await billsWhere(tx, sql`b.withdrawn_at is null and exists (select 1 from bill_part o join application a on a.id = o.application_id where o.bill_id = b.id and a.fee in ('due', 'confirming'))`)
+  return [...open.values()].filter(one => one.due > 0)
 }
 
 /** All of whom something is to come now. */

@@ -1,5 +1,5 @@
 import { and, asc, count, eq, sql } from 'drizzle-orm'
-import { matchesOf, matchSteps, numbersNamedBy, usualThreshold, type Incoming, type Match } from '../../../core/bank/match'
+import { matchesOf, matchSteps, numbersNamedBy, usualThreshold, type Incoming, type Match, type Payable } from '../../../core/bank/match'
 import { DueIndex } from '../../../core/bank/name-index'
 import { payoutLines } from '../../../core/fees/ledger'
 import { grouped } from '../../../shared/grouped'
@@ -9,7 +9,7 @@ import { bankLine, bankMatch, officeSetting, settlement } from '../../database/s
 import { log, type Caller, type Context } from '../context'
 import { bookMany } from '../fees/book'
 import { lockApplications, moveMoney, receiveForMany } from '../fees/receive'
-import { duesLikeLine, duesOf, duesOfApplications, openDues } from './dues'
+import { duesLikeLine, duesOfApplications, openBills, openDues, payablesOf } from './dues'
 import { ArrivingSlips } from './arriving'
 import { matchRefunds } from './refund-lines'
 import { writeMatches, type LineRow } from './writing'
@@ -28,8 +28,8 @@ export const incoming = (line: LineRow): Incoming => ({ amount: line.amount, ref
 /** What one line may be for, as things stand now. */
 export async function matchesNow(tx: Executor, line: LineRow): Promise<Match[]> {
   const { exact, repaired } = numbersNamedBy(incoming(line))
-  const known = await duesOf(tx, [...exact, ...repaired])
-  return matchesOf(incoming(line), known, known.size > 0 ? [] : new DueIndex(await duesLikeLine(tx, line)).find(incoming(line)))
+  const known = await payablesOf(tx, [...exact, ...repaired])
+  return matchesOf(incoming(line), known, known.size > 0 ? [] : new DueIndex([...await openBills(tx), ...await duesLikeLine(tx, line)]).find(incoming(line)))
 }
 
 /**
@@ -43,7 +43,7 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
   const [all] = await db.select({ n: count() }).from(bankLine).where(open)
   const total = all?.n ?? 0
   const threshold = await thresholdOf(db)
-  const index = new DueIndex(await openDues(db))
+  const index = new DueIndex([...await openBills(db), ...await openDues(db)])
   const taken = new Set<string>()
   let [looked, booked] = [0, await matchRefunds(context)]
   for (let after = null as LineRow | null; ;) {
@@ -58,6 +58,8 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
 
 interface Under { threshold: number, index: DueIndex, /** Who was found by name already: the next line of that name is for somebody to look at. */ taken: Set<string> }
 
+const whoseOf = (payable: Payable): string[] => 'dues' in payable ? payable.dues.map(due => due.application) : [payable.application]
+
 async function matchPage(context: Context, page: readonly LineRow[], under: Under): Promise<number> {
   return context.db.transaction(async (tx) => {
     const lines = await tx.select().from(bankLine).where(and(sql`${bankLine.id} = any(${sql.param(page.map(line => line.id))}::uuid[])`, eq(bankLine.state, 'open'))).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).for('update', { skipLocked: true })
@@ -65,11 +67,11 @@ async function matchPage(context: Context, page: readonly LineRow[], under: Unde
     await explainPayouts(tx, context, paidOut)
     const rest = lines.filter(line => !paidOut.has(line))
     const named = new Map(rest.map(line => [line, numbersNamedBy(incoming(line))]))
-    const known = await duesOf(tx, [...new Set([...named.values()].flatMap(({ exact, repaired }) => [...exact, ...repaired]))])
+    const known = await payablesOf(tx, [...new Set([...named.values()].flatMap(({ exact, repaired }) => [...exact, ...repaired]))])
     const best = rest.flatMap((line) => {
       const { exact = [], repaired = [] } = named.get(line) ?? {}
       const isNamed = [...exact, ...repaired].some(number => known.has(number))
-      const [match] = matchesOf(incoming(line), known, isNamed ? [] : under.index.find(incoming(line)).filter(due => !under.taken.has(due.application)))
+      const [match] = matchesOf(incoming(line), known, isNamed ? [] : under.index.find(incoming(line)).filter(one => !whoseOf(one).some(id => under.taken.has(id))))
       return match ? [{ line, match }] : []
     })
     const sure = await stillFit(tx, best.filter(({ match }) => match.score >= under.threshold))

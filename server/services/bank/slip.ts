@@ -1,12 +1,13 @@
-import { eq } from 'drizzle-orm'
+import { and, desc, eq, isNull } from 'drizzle-orm'
 import { inFours } from '../../../core/bank/check-digits'
 import { referenceOf } from '../../../core/bank/references'
 import { spellInstant } from '../../../core/calendar/zone'
+import { lastToPay } from '../../../core/fees/order'
 import { formatMessage, type MessageParameters } from '../../../core/words/message'
 import type { DepositView } from '../../../shared/bank'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { bankAccount } from '../../database/schema'
+import { bill, billPart } from '../../database/schema'
 import { documentOf, mm } from '../../paper/document'
 import { drawQrCode } from '../../paper/qr'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
@@ -14,7 +15,7 @@ import { readApplication } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { moneyOf } from '../fees/received'
 import { currentNotice } from '../notice/notices'
-import { spelledIn } from './accounts'
+import { accountForDeposits, spelledIn } from './accounts'
 
 interface Deposit extends DepositView { number: string, name: string, title: string, office: string }
 
@@ -23,8 +24,14 @@ export async function readDeposit(caller: Caller, applicationId: string): Promis
   const context = await caller.authorise('applications.read', { application: applicationId })
   const found = await depositOf(context.db, context, applicationId)
   if (typeof found === 'string') return null
-  const { amount, currency, account, reference, lastDay } = found
-  return { amount, currency, account, reference, lastDay }
+  const { amount, currency, account, reference, lastDay, bill: onBill } = found
+  return { amount, currency, account, reference, lastDay, bill: onBill }
+}
+
+/** The newest bill that holds and that an application stands on. */
+async function billWith(db: Executor, applicationId: string): Promise<DepositView['bill']> {
+  const [found] = await db.select({ number: bill.number, payer: bill.payer }).from(billPart).innerJoin(bill, eq(bill.id, billPart.billId)).where(and(eq(billPart.applicationId, applicationId), isNull(bill.withdrawnAt))).orderBy(desc(bill.at)).limit(1)
+  return found ?? null
 }
 
 async function depositOf(db: Executor, context: Pick<Context, 'now'>, applicationId: string): Promise<Deposit | 'nothing due' | 'no account'> {
@@ -33,14 +40,12 @@ async function depositOf(db: Executor, context: Pick<Context, 'now'>, applicatio
   const money = (await moneyOf(db, context, [row.id])).get(row.id)
   const amount = (money?.assessed ?? 0) - (money?.received ?? 0)
   if (amount <= 0 || !money?.currency) return 'nothing due'
-  const accounts = await db.select().from(bankAccount).where(eq(bankAccount.currency, money.currency)).orderBy(bankAccount.title)
-  const account = accounts.find(one => one.takesDeposits)
+  const account = await accountForDeposits(db, money.currency)
   if (!account) return 'no account'
   const { holder, bank, number, bic } = account
-  // A form that cannot be handed in before its fee is paid is paid before it closes.
-  const last = row.form === 'drafting' ? notice.keyDates.closes : notice.keyDates.lastPayment
+  const last = lastToPay(notice, row.form)
   const until = row.openUntil && row.openUntil > new Date(last) ? row.openUntil : last
-  return { amount, currency: money.currency, account: { holder, bank, number, bic }, reference: referenceOf(row.number), lastDay: spellInstant(until, notice.body.zone), number: row.number, name: row.displayName, title: notice.title, office: notice.body.name }
+  return { amount, currency: money.currency, account: { holder, bank, number, bic }, reference: referenceOf(row.number), lastDay: spellInstant(until, notice.body.zone), bill: await billWith(db, row.id), number: row.number, name: row.displayName, title: notice.title, office: notice.body.name }
 }
 
 const [ink, soft] = ['#1d2a33', '#56646d']

@@ -1,6 +1,6 @@
 import { desc, eq } from 'drizzle-orm'
 import { payingCosts } from '../../../core/fees/channel'
-import { isPaidFirst } from '../../../core/fees/order'
+import { isPaidFirst, lastToPay } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
 import { togetherAtMost } from '../../../shared/acts'
 import type { OwnApplication, OwnView, PaidTogether } from '../../../shared/candidates'
@@ -33,8 +33,8 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
     const isPayable = assessed && !(row.form === 'drafting' && notice && !isPaidFirst(notice))
     const due = isPayable ? assessed.assessment.total - await receivedFor(db, row.id) : null
     applications.push({
-      id: row.id, number: row.number, name: row.displayName, cycle: row.cycle, title: notice?.title ?? row.cycle, headline: row.headline, since: row.headlineSince.toISOString(), form: row.form, due,
-      currency: notice?.body.currency ?? null, zone: notice?.body.zone ?? null, closes: notice?.keyDates.closes ?? null, lastPayment: (row.form === 'drafting' ? notice?.keyDates.closes : notice?.keyDates.lastPayment) ?? null, hasCard: row.card === 'issued' || row.card === 'replaced',
+      id: row.id, number: row.number, name: row.displayName, cycle: row.cycle, title: notice?.title ?? row.cycle, headline: row.headline, since: row.headlineSince.toISOString(), form: row.form, due, payer: assessed?.assessment.payer?.title ?? null,
+      currency: notice?.body.currency ?? null, zone: notice?.body.zone ?? null, closes: notice?.keyDates.closes ?? null, lastPayment: notice ? lastToPay(notice, row.form) : null, hasCard: row.card === 'issued' || row.card === 'replaced',
     })
   }
   const at = now()

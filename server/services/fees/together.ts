@@ -3,6 +3,7 @@ import { payingCosts } from '../../../core/fees/channel'
 import { inProportion } from '../../../core/fees/together'
 import type { PayingWay } from '../../../core/notice/schema'
 import { togetherAtMost } from '../../../shared/acts'
+import { billedAtMost } from '../../../shared/bills'
 import type { RosterFilter } from '../../../shared/applications'
 import type { OwedTogether } from '../../../shared/fees'
 import { refusal } from '../../../shared/problem'
@@ -92,23 +93,24 @@ async function openParts(tx: Executor, context: Context, ids: readonly string[],
 export async function owedByList(caller: Caller, cycle: string, filter: RosterFilter): Promise<OwedTogether> {
   const context = await caller.authorise('fees.collect', { cycle })
   const { notice } = await currentNotice(context.db, cycle)
-  const ids = await owing(context, cycle, filter)
+  const ids = await owingInList(context, cycle, filter, billedAtMost)
   const money = await moneyOf(context.db, context, ids)
   const due = ids.reduce((sum, id) => sum + Math.max(0, (money.get(id)?.assessed ?? 0) + (money.get(id)?.held ?? 0) - (money.get(id)?.received ?? 0)), 0)
-  return { people: ids.length, due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }
+  return { people: ids.length, isForOnePayment: ids.length <= togetherAtMost, due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }
 }
 
 /** Opens one payment for those of a list who have a fee to pay: an institution pays for whom it sent. */
 export async function openForList(caller: Caller, gateway: PaymentGateway, cycle: string, { filter, ...given }: Given & { filter: RosterFilter, way?: PayingWay }): Promise<OpenedPayment> {
-  return openTogether(caller, gateway, await owing(await caller.authorise('fees.collect', { cycle }), cycle, filter), given)
+  return openTogether(caller, gateway, await owingInList(await caller.authorise('fees.collect', { cycle }), cycle, filter, togetherAtMost), given)
 }
 
-async function owing({ db }: Context, cycle: string, filter: RosterFilter): Promise<string[]> {
+/** Those of a list who have a fee to pay, by number. @throws ProblemError where there is nobody, or more than `most`. */
+export async function owingInList({ db }: Context, cycle: string, filter: RosterFilter, most: number): Promise<string[]> {
   const tags = filter.is ?? []
   // A list of others than those who owe holds nobody to pay for.
   if (tags.some(tag => tag.startsWith('fee:')) && !tags.includes('fee:due')) throw refusal('payment.together-none')
-  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...tags.filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: togetherAtMost })
+  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...tags.filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: most })
   if (keys.length === 0) throw refusal('payment.together-none')
-  if (keys.length > togetherAtMost) throw refusal('payment.together-many', { most: togetherAtMost })
+  if (keys.length > most) throw refusal('payment.together-many', { most })
   return keys.map(key => key.id)
 }

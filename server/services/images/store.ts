@@ -63,6 +63,11 @@ async function refuseTooMany(context: Context): Promise<void> {
   if (kind === 'candidate') await countTry(context, [{ key: `files:${id}`, ...filesOfAnAccount }])
 }
 
+/** Takes a file as `addImage` does, and leaves measuring it to whichever process looks for such files next: for many at once. */
+export async function keepForLater(caller: Caller, applicationId: string, kind: string, upload: Upload): Promise<ImageView> {
+  return keepImage(caller, await caller.authorise('applications.write', { application: applicationId }), applicationId, kind, upload)
+}
+
 async function keepImage(caller: Caller, { db, now }: Context, applicationId: string, kind: string, { bytes, edits = [], given = {}, forCorrection = false }: Upload): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
   const brought = await bringFile(db, bytes)
@@ -111,7 +116,7 @@ function wantedSlot(notice: Notice, id: string): Slot {
 }
 
 /** What the bytes say at once; the pages of a PDF are found when it is measured. */
-function factsAtTheDoor(bytes: Uint8Array): { format: string, width: number, height: number } {
+export function factsAtTheDoor(bytes: Uint8Array): { format: string, width: number, height: number } {
   if (!isPdf(bytes)) return checkContainer(bytes)
   checkBytes(bytes)
   return { format: 'pdf', width: 0, height: 0 }

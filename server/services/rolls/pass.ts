@@ -1,24 +1,25 @@
 import { and, eq, inArray } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
 import { textAnswer, type Answers } from '../../../core/application/answers'
-import type { Finding } from '../../../core/finding/finding'
 import { isEqual } from '../../../core/notice/edit'
 import { judgeRollRow, type JudgedRow } from '../../../core/roll/judge'
-import type { MappedColumn } from '../../../core/roll/row'
-import { refusal } from '../../../shared/problem'
+import type { MappedColumn, RollRow } from '../../../core/roll/row'
+import { ProblemError, refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, cycle, roll, rollEntry, rollRow, type RollTotals } from '../../database/schema'
 import type { Caller, Context } from '../context'
 import { readFile } from '../files/bytes'
+import { keepForLater } from '../images/store'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 import { enterRows, type SettledRow } from './enter'
+import { rollFinding, RollFiles, type PlacedRollFile } from './files'
 import { fieldsOf, rollOf, rollRows } from './rolls'
 
 /** One pass over a roll, row by row: the trial says what would become of each, entering does just that. */
 
 type Row = Awaited<ReturnType<typeof rollOf>>
 type Tell = (done: number, total: number) => Promise<boolean>
-interface Under extends CurrentNotice { roll: Row, columns: MappedColumn[], /** Where each person of the roll stands first. */ seen: Map<string, number>, reason: string | null }
+interface Under extends CurrentNotice { roll: Row, columns: MappedColumn[], /** Where each person of the roll stands first. */ seen: Map<string, number>, reason: string | null, files: RollFiles }
 type Pass = 'try' | 'enter'
 const batchSize = 500
 
@@ -37,13 +38,14 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
     const known = field === null ? undefined : fields.get(field)
     return known ? [{ place, field: known }] : []
   })
-  const under: Under = { ...current, roll: found, columns, seen: new Map(), reason }
+  const under: Under = { ...current, roll: found, columns, seen: new Map(), reason, files: await RollFiles.of(db, id, current.notice, pass === 'enter') }
   const totals: RollTotals = { rows: 0, made: 0, changed: 0, repeated: 0, refused: 0, gaps: 0 }
   await db.delete(rollRow).where(eq(rollRow.rollId, id))
   const bytes = await readFile(db, found.sha256)
   let batch: { row: number, cells: string[] }[] = []
   const settle = async () => {
-    if (batch.length > 0) await db.transaction(tx => settleBatch(tx, context, under, batch, pass, totals))
+    const rows = batch.length > 0 ? await db.transaction(tx => settleBatch(tx, context, under, batch, pass, totals)) : []
+    if (pass === 'enter') await addFiles(caller, context, under, rows)
     batch = []
     // What was entered stays; a trial is to be made again.
     if (!await tell(totals.rows, found.rows)) throw refusal('roll.stopped')
@@ -53,16 +55,19 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
     if (batch.length === batchSize) await settle()
   }
   await settle()
+  const files = await under.files.keep(db, id)
+  if (files.all > 0) totals.files = files
   await db.update(roll).set({ state: pass === 'try' ? 'tried' : 'entered', totals }).where(eq(roll.id, id))
-  return { ...totals }
+  const { files: brought, ...counts } = totals
+  return brought ? { ...counts, files: brought.placed } : counts
 }
 
-async function settleBatch(tx: Executor, context: Context, under: Under, batch: readonly { row: number, cells: string[] }[], pass: Pass, totals: RollTotals): Promise<void> {
+async function settleBatch(tx: Executor, context: Context, under: Under, batch: readonly { row: number, cells: string[] }[], pass: Pass, totals: RollTotals): Promise<WithFiles[]> {
   // Two passes over one roll follow each other batch by batch: the second finds whom the first has made.
   if (pass === 'enter') await tx.select({ code: cycle.code }).from(cycle).where(eq(cycle.code, under.roll.cycle)).for('update')
   const today = dateInZone(context.now(), under.notice.body.zone)
   const judged = batch.map(({ row, cells }) => onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today)))
-  const rows = await compareWithEntered(tx, under, judged, pass)
+  const rows = (await compareWithEntered(tx, under, judged, pass)).map(row => withFiles(under, row))
   if (pass === 'enter') await enterRows(tx, context, under, rows, under.reason)
   totals.rows += rows.length
   for (const row of rows) {
@@ -75,32 +80,63 @@ async function settleBatch(tx: Executor, context: Context, under: Under, batch: 
       rollId: under.roll.id, row, outcome, reference: reference.slice(0, 200), name: textAnswer(answers, 'certificateName').slice(0, 200), findings,
     })))
   }
+  return rows
 }
 
-const refused = (code: string, parameters: Finding['parameters']): Finding => ({ code, about: '', verdict: 'fail', value: null, unit: 'none', bound: null, parameters })
+type WithFiles = SettledRow & { files: RollRow['files'], placed: ReadonlyMap<string, PlacedRollFile> }
+
+/** A row with the pictures and papers that came for it. Those of a refused row wait until it is mended. */
+function withFiles({ files }: Under, row: SettledRow & { number?: string }): WithFiles {
+  // Of a person who stands in two rows the files go to the first.
+  if (row.findings.some(found => found.code === 'roll.twice')) return { ...row, placed: new Map() }
+  const { files: placed, findings } = files.forRow(row, row.number ?? null)
+  if (row.outcome !== 'refused') return { ...row, findings: [...row.findings, ...findings], placed }
+  for (const file of placed.values()) file.finding = rollFinding('roll.file-row', { row: row.row })
+  return { ...row, placed: new Map() }
+}
+
+/** Puts the files of rows that were entered into their applications; measuring follows. What is there already is kept once. */
+async function addFiles(caller: Caller, { db }: Context, { roll: { cycle: code, sender }, reason }: Under, rows: readonly WithFiles[]): Promise<void> {
+  const bearing = rows.filter(row => row.placed.size > 0)
+  if (bearing.length === 0) return
+  const entered = await db.select({ key: rollEntry.key, id: rollEntry.applicationId }).from(rollEntry).where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, bearing.map(row => row.key))))
+  const ids = new Map(entered.map(row => [row.key, row.id]))
+  const given = reason === null ? {} : { given: { reason, outsideDates: true } }
+  for (const { key, placed } of bearing) {
+    for (const [slot, file] of placed) {
+      try {
+        await keepForLater(caller, ids.get(key) ?? '', slot, { bytes: await readFile(db, file.sha256), ...given })
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error
+        file.finding = rollFinding('roll.file-not-taken', { row: file.row ?? 0 })
+      }
+    }
+  }
+}
 
 /** The same person in two rows is entered by the first. */
 function onlyOnce({ seen }: Under, row: number, judged: JudgedRow): JudgedRow & { row: number } {
   const first = judged.key === '' ? undefined : seen.get(judged.key)
-  if (first !== undefined) return { ...judged, row, isRefused: true, findings: [refused('roll.twice', { row: first }), ...judged.findings.filter(found => found.verdict === 'fail')] }
+  if (first !== undefined) return { ...judged, row, isRefused: true, findings: [rollFinding('roll.twice', { row: first }), ...judged.findings.filter(found => found.verdict === 'fail')] }
   if (judged.key !== '') seen.set(judged.key, row)
   return { ...judged, row }
 }
 
-async function compareWithEntered(tx: Executor, { roll: { cycle: code, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<SettledRow[]> {
+async function compareWithEntered(tx: Executor, { roll: { cycle: code, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<(SettledRow & { number?: string })[]> {
   const keys = judged.filter(row => !row.isRefused).map(row => row.key)
   const asked = tx.select({ key: rollEntry.key, held: rollEntry.revision, application }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
     .where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
   const entered = new Map((keys.length === 0 ? [] : await (pass === 'enter' ? asked.for('update', { of: application }) : asked)).map(row => [row.key, row]))
-  return judged.map((row): SettledRow => {
+  return judged.map((row): SettledRow & { number?: string } => {
     const known = entered.get(row.key)
     if (row.isRefused) return { ...row, outcome: 'refused' }
     if (!known) return { ...row, outcome: 'made' }
     const differs = differing(known.application.answers, row.answers)
-    if (Object.keys(differs).length === 0) return { ...row, outcome: 'repeated' }
-    if (known.application.form !== 'drafting') return { ...row, outcome: 'refused', findings: [refused('roll.frozen', { number: known.application.number })] }
-    if (known.application.revision > known.held) return { ...row, outcome: 'refused', findings: [refused('roll.changed-since', { number: known.application.number })] }
-    return { ...row, outcome: 'changed', application: known.application, differs }
+    const { number } = known.application
+    if (Object.keys(differs).length === 0) return { ...row, outcome: 'repeated', number }
+    if (known.application.form !== 'drafting') return { ...row, outcome: 'refused', findings: [rollFinding('roll.frozen', { number })] }
+    if (known.application.revision > known.held) return { ...row, outcome: 'refused', findings: [rollFinding('roll.changed-since', { number })] }
+    return { ...row, outcome: 'changed', number, application: known.application, differs }
   })
 }
 

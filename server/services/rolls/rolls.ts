@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, inArray, like, ne } from 'drizzle-orm'
 import { referenceField, rollFields, suggestColumns, type RollField } from '../../../core/roll/columns'
 import type { Notice } from '../../../core/notice/schema'
+import { formatMessage } from '../../../core/words/message'
 import { charsets } from '../../../shared/charsets'
 import type { RollDetail, RollQuery, RollRow, RollSettings, RollUpload } from '../../../shared/rolls'
 import { refusal } from '../../../shared/problem'
@@ -12,6 +13,7 @@ import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
 import { namesOf, type NameOf } from '../people/names'
+import { filesView } from './files'
 
 /** Nominal rolls: the file as it was sent, what its columns mean, and what was found in its rows. */
 
@@ -20,7 +22,9 @@ const samplesAtMost = 3
 const shownAtMost = 50
 
 /** Fields that a roll of this notice may fill, with the sender's number called as the language calls it. */
-export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): RollField[] => rollFields(notice, context.language.screens.rolls.reference)
+export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): RollField[] => rollFields(notice, {
+  reference: context.language.screens.rolls.reference, file: slot => formatMessage(context.language.locale, context.language.screens.rolls.fileOf, { slot }),
+})
 
 /** Takes a roll in: the file is kept, its heading read and what the columns mean suggested. The same file again from the same sender is the roll that is there. */
 export async function takeRoll(caller: Caller, cycle: string, { sender, name }: RollUpload, bytes: Buffer): Promise<RollRow> {
@@ -108,6 +112,7 @@ export async function readRoll(caller: Caller, id: string, query: RollQuery): Pr
     fields: fieldsOf(context, notice).map(field => ({ id: field.id, title: field.title })),
     found: page.map(({ row: number, outcome, reference, name, findings }) => ({ row: number, outcome, reference, name, findings })),
     next: found.length > query.limit ? page.at(-1)?.row ?? null : null,
+    files: await filesView(context.db, id),
   }
 }
 
@@ -142,7 +147,7 @@ export async function refusedRows(caller: Caller, id: string): Promise<AsyncGene
 }
 
 async function* refusedPages(context: Context, row: Row): AsyncGenerator<string> {
-  const { findingWords } = context.language.findings
+  const { rollFindingWords } = context.language.rolls
   const { rowNumber, reasons } = context.language.screens.rolls
   // Spreadsheets take a file for UTF-8 by its mark.
   yield `\uFEFF${csvOf([[...row.headings, rowNumber, reasons]])}`
@@ -150,7 +155,7 @@ async function* refusedPages(context: Context, row: Row): AsyncGenerator<string>
   let batch: { row: number, cells: string[] }[] = []
   const worded = async () => {
     const found = batch.length === 0 ? [] : await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.row))))
-    const why = new Map(found.map(one => [one.row, one.findings.map(findingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]))
+    const why = new Map(found.map(one => [one.row, one.findings.map(rollFindingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]))
     return csvOf(batch.filter(one => why.has(one.row)).map(one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.row), why.get(one.row) ?? '']))
   }
   for await (const one of rollRows(bytes, row.kind)) {

@@ -1,7 +1,7 @@
 import { eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { listAnswer, textAnswer } from '../../../core/application/answers'
 import { nextKeyDate } from '../../../core/application/sheet'
-import { bandPoints } from '../../../core/application/tracks'
+import { bandPoints, headlines } from '../../../core/application/tracks'
 import { dateInZone, instantInZone } from '../../../core/calendar/zone'
 import type { Band, RosterFilter, RosterPage, RosterQuery, RosterRow } from '../../../shared/applications'
 import { refusal } from '../../../shared/problem'
@@ -18,9 +18,13 @@ interface Key extends Record<string, unknown> { id: string, number: string, sinc
 type Order = Pick<RosterQuery, 'sort' | 'after' | 'limit'>
 
 /** Entries that are looked through for a page before the index of tags or words is asked; fewer where a name is asked for, which few bear. */
-const [firstWindow, nameWindow] = [20_000, 4_000]
+const [firstWindow, joinedWindow, nameWindow] = [20_000, 15_000, 4_000]
+/** Entries that are looked through at most for a word's beginning, as the first of them tell. */
+const furtherAtMost = 80_000
 /** So many at most are fetched by that index and sorted; so few at once, without looking for them in the list's order first. */
 const [fewEnough, fewAtOnce] = [60_000, 15_000]
+/** Or so few where facets that many bear are expected to meet in hardly anybody. */
+const rarelyTogether = 2_000
 
 /** One page of the live list, by key: the cost of a page does not grow with its place in the list. */
 export async function readRoster(caller: Caller, cycle: string, query: RosterQuery): Promise<RosterPage> {
@@ -66,31 +70,36 @@ export async function keysOf(db: Executor, asked: Asked, order: Order): Promise<
     const { rows } = await db.execute<Key>(sql`select ${columns} from roster_entry e where ${placeOf(asked)} and ${afterOf(order)} order by ${by} limit ${wanted}`)
     return rows
   }
-  const least = await rarest(db, asked)
+  const { least, expected } = await rarity(db, asked)
   if (least === 0) return []
   const byIndex = async () => (await db.execute<Key>(sql`with hit as materialized (select e.application_id, e.number, e.since from roster_entry e where ${wholeOf(asked)})
     select ${columns} from hit e where ${afterOf(order)} order by ${by} limit ${wanted}`)).rows
-  if (!asked.sought && least <= fewAtOnce) return byIndex()
+  if (!asked.sought && (least <= fewAtOnce || expected <= rarelyTogether)) return byIndex()
   const found: Key[] = []
   // Many names begin with two or three letters.
   const isShort = asked.words.length === 1 && (asked.words[0]?.length ?? 0) <= 3
-  for (let window = asked.sought && !isShort ? nameWindow : firstWindow, after = order.after; ; window *= 2) {
+  const isJoined = asked.groups.length + (asked.headline ? 1 : 0) > 1
+  for (let window = asked.sought && !isShort ? nameWindow : isJoined ? joinedWindow : firstWindow, after = order.after; ; window *= 2) {
     const place = sql`${placeOf(asked)} and ${afterOf({ sort: order.sort, after })}`
     const { rows } = await db.execute<Key>(sql`select ${columns} from (select * from roster_entry e where ${place} order by ${by} limit ${window}) e where ${condition} limit ${wanted - found.length}`)
     found.push(...rows)
     if (found.length >= wanted) return found
     const { rows: [end] } = await db.execute<Key>(sql`select ${columns} from roster_entry e where ${place} order by ${by} offset ${window - 1} limit 1`)
     if (!end) return found
-    // Two that many bear may be borne together by hardly anybody: their index tells at once.
-    if (asked.sought || least <= fewEnough || asked.groups.length + (asked.headline ? 1 : 0) > 1) return byIndex()
+    // Two that many bear may be borne together by hardly anybody: their index tells at once. Where the page will soon be full, going on is quicker, above all for a word's beginning of few letters.
+    const isSoonFull = found.length * (isShort ? furtherAtMost : 2 * firstWindow) >= window * wanted
+    if (!isSoonFull && (asked.sought || least <= fewEnough || isJoined)) return byIndex()
     after = keyOf(end, order.sort)
   }
 }
 
-/** How many applications bear the rarest of the facets that are asked for. */
-async function rarest(db: Executor, { cycle, groups }: Asked): Promise<number> {
-  const counts = await countsOf(db, cycle, groups.flat())
-  return Math.min(Infinity, ...groups.map(group => group.reduce((sum, tag) => sum + (counts.get(tag) ?? 0), 0)))
+/** How many applications bear the rarest of the facets that are asked for besides the point of the flow, and how many would bear all of them with it, did none hang on another. */
+async function rarity(db: Executor, { cycle, groups, headline }: Asked): Promise<{ least: number, expected: number }> {
+  const counts = await countsOf(db, cycle, [...groups.flat(), ...headlines.map(point => `at:${point}`)])
+  const borne = groups.map(group => group.reduce((sum, tag) => sum + (counts.get(tag) ?? 0), 0))
+  const all = headlines.reduce((sum, point) => sum + (counts.get(`at:${point}`) ?? 0), 0)
+  const shares = [...borne, ...headline === null ? [] : [counts.get(`at:${headline}`) ?? 0]].map(n => n / Math.max(1, all))
+  return { least: Math.min(Infinity, ...borne), expected: shares.reduce((product, share) => product * share, all) }
 }
 
 /** The rows of some applications as the list shows them, in the order given; those that are gone are left out. */

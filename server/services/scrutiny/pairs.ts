@@ -1,5 +1,5 @@
 import { and, eq, inArray, or, sql } from 'drizzle-orm'
-import { identityKeys, identityOf, keyHash, likelyFrom, pairScore, type PairReason } from '../../../core/identity/likely-pair'
+import { identityKeys, identityOf, keyHash, likelyFrom, pairScore, type Identity, type PairReason } from '../../../core/identity/likely-pair'
 import type { PairInput, PairPage, PairSide, PairView } from '../../../shared/scrutiny'
 import { refusal } from '../../../shared/problem'
 import { alone, type Executor } from '../../database/client'
@@ -52,16 +52,35 @@ async function likelyPairs(tx: Executor, rows: readonly ApplicationRow[]): Promi
 export async function scored(tx: Executor, found: readonly Found[]): Promise<LikelyPair[]> {
   if (found.length === 0) return []
   const ids = [...new Set(found.flatMap(pair => [pair.first, pair.second]))]
-  const people = new Map((await tx.select({ id: application.id, cycle: application.cycle, answers: application.answers, form: application.form }).from(application).where(inArray(application.id, ids))).map(row => [row.id, row]))
-  const likely: LikelyPair[] = []
+  const people = new Map((await tx.select({ id: application.id, cycle: application.cycle, answers: application.answers, form: application.form, nameKey: application.nameKey }).from(application).where(inArray(application.id, ids))).map(row => [row.id, row]))
+  const likely: { one: Person, two: Person, sides: [Identity, Identity] }[] = []
   for (const { first, second } of found) {
     const [one, two] = [people.get(first), people.get(second)]
     if (!one || !two || !stands(one) || !stands(two)) continue
     const { notice } = await currentNotice(tx, one.cycle)
-    const { score, reasons } = pairScore(identityOf(notice, one.answers), identityOf(notice, two.answers))
-    if (score >= likelyFrom) likely.push({ cycle: one.cycle, first, second, score, reasons })
+    const sides: [Identity, Identity] = [identityOf(notice, one.answers), identityOf(notice, two.answers)]
+    if (pairScore(...sides).score >= likelyFrom) likely.push({ one, two, sides })
   }
-  return likely
+  // How many bear a name is asked only of those who are likely but for that.
+  const bearers = await bearersOf(tx, likely.flatMap(({ one, two }) => [one, two]))
+  return likely.flatMap(({ one, two, sides }) => {
+    const [ones, others] = [one, two].map(person => bearers.get(`${person.cycle} ${person.nameKey}`) ?? 1)
+    const { score, reasons } = pairScore(...sides, (ones ?? 1) + (one.nameKey === two.nameKey ? 0 : others ?? 1) - 1)
+    return score >= likelyFrom ? [{ cycle: one.cycle, first: one.id, second: two.id, score, reasons }] : []
+  })
+}
+
+type Person = Pick<ApplicationRow, 'id' | 'cycle' | 'answers' | 'form' | 'nameKey'>
+/** More namesakes than this make no difference. */
+const bearersAtMost = 200
+
+/** How many applications of a cycle bear each of the names, by cycle and name. */
+async function bearersOf(tx: Executor, people: readonly Person[]): Promise<Map<string, number>> {
+  const names = [...new Map(people.map(({ cycle, nameKey }) => [`${cycle} ${nameKey}`, { cycle, name: nameKey }])).values()]
+  if (names.length === 0) return new Map()
+  const { rows } = await tx.execute<{ cycle: string, name: string, n: string }>(sql`
+    select w.cycle, w.name, (select count(*) from (select 1 from application a where a.cycle = w.cycle and a.name_key = w.name limit ${bearersAtMost}) n) as n from jsonb_to_recordset(${JSON.stringify(names)}::jsonb) as w(cycle text, name text)`)
+  return new Map(rows.map(row => [`${row.cycle} ${row.name}`, Number(row.n)]))
 }
 const stands = ({ form }: Pick<ApplicationRow, 'form'>) => form === 'submitted' || form === 'correcting'
 

@@ -29,6 +29,15 @@ const set = (change: Partial<RollSettings>) => send(async () => {
   roll.value = await callApi<RollDetail>(`/api/rolls/${id}`, { method: 'PUT', body: { columns, ...options, charset, ...change } })
   found.value = roll.value.found
 })
+const files = useSubmission()
+async function show(of: Promise<RollDetail>) {
+  roll.value = await of
+  found.value = roll.value.found
+}
+const chooseFiles = (file: File) => files.send(() => show(callApi<RollDetail>(`/api/rolls/${id}/files`, { method: 'PUT', bytes: file, query: { name: file.name } })))
+const dropFiles = () => files.send(() => show(callApi<RollDetail>(`/api/rolls/${id}/files`, { method: 'DELETE' })))
+/** Rows that would be entered, and files that come with them or follow. */
+const toEnter = computed(() => ({ n: (roll.value?.totals?.made ?? 0) + (roll.value?.totals?.changed ?? 0), files: roll.value?.totals?.files?.placed ?? 0 }))
 const tryIt = () => send(() => trying.startAt(`/api/rolls/${id}/try`, {}))
 const enter = () => send(async () => {
   try {
@@ -68,13 +77,20 @@ const { failure } = useLoaded(async () => {
         {{ roll.sender }} · {{ say('rolls.rowsIn', { rows: roll.rows }) }} · {{ say('rolls.by', { by: roll.by, at: spelling.instant(roll.at) }) }}
       </p>
       <HouseAlert
-        :text="refusal"
+        :text="refusal || files.refusal.value"
         kind="refusal"
       />
       <RollColumns
         :roll="roll"
         :disabled="busy || isLive"
         @change="columns => set({ columns })"
+      />
+      <RollFiles
+        :roll="roll"
+        :disabled="busy || isLive"
+        :busy="files.busy.value"
+        @choose="chooseFiles"
+        @drop="dropFiles"
       />
       <section
         v-if="roll.totals"
@@ -149,10 +165,10 @@ const { failure } = useLoaded(async () => {
     <ElButton
       v-if="roll.state === 'tried' && roll.totals"
       type="primary"
-      :disabled="busy || isLive || roll.totals.made + roll.totals.changed === 0"
+      :disabled="busy || isLive || toEnter.n + toEnter.files === 0"
       @click="enter"
     >
-      {{ say('rolls.enterIt', { n: roll.totals.made + roll.totals.changed }) }}
+      {{ say('rolls.enterIt', toEnter) }}
     </ElButton>
   </div>
 </template>

@@ -32,6 +32,7 @@ export const examinations = {
   lateFee: 'late fee, from {at}',
   less: '{percent} % less',
   paidBy: 'paid online: {way}',
+  paysFor: 'pays the fee where {when}',
   pictures: 'Pictures',
   pictureBounds: '{formats}, {minKb} to {maxKb} KB, {minWidth} × {minHeight} to {maxWidth} × {maxHeight} pixels',
   cities: 'Test cities',

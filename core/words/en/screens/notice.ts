@@ -73,6 +73,7 @@ export const notice = {
   fees: 'Fees',
   eachFurtherPost: 'Each post from number {from, number} on',
   paidBy: 'Paid online: {way}',
+  paysFor: '{payer} pays the fee where {when}',
   lateFeeFrom: 'Late fee from {zone}',
   images: 'Images',
   toKbToPxWidthTo: ': {formats}, {min} to {max} KB, {min2} × {min3} to {max2} × {max3} px, width to height {min4} to {max4}',

@@ -77,6 +77,7 @@ export const roster = {
   why: 'Why: each of them reads it',
   outside: 'I know the dates of the notice stand against it.',
   doItTo: 'Do it to {n, plural, one {# application} other {# applications}}',
+  tooManyOnline: 'One payment online is for {most} at most.',
   notYet: 'Not yet',
   alike: 'Names spelt or sounding like “{search}”',
   findingVerdict: '{title}: {verdict}',
