@@ -11,7 +11,7 @@ import { candidateSignIn, keepDraft } from './office'
 // The component library speaks of its own parts in the language that it is given.
 const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'decrease number', 'increase number', 'radio-group', 'checkbox-group', 'Close this dialog', 'Close this tag']
 // Units, codes and formats that are written alike everywhere, and days and months, which the browser spells.
-const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
+const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|camt|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
 
 /** Keys of answers that hold what people typed, however long. */
 const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item', 'subject', 'body', 'text']
@@ -46,15 +46,28 @@ function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): strin
   })
 }
 
-/** Answers that are still being read: what a page shows of them is known only after. */
-const reading = new Set<Promise<void>>()
-async function rememberData(page: Page, texts: Set<string>): Promise<void> {
-  page.on('response', (response) => {
-    const json = response.url().includes('/api/') && response.ok() && response.headers()['content-type']?.includes('json')
-    if (!json) return
-    const read = response.json().catch(() => null).then((data: unknown) => gatherData(data, texts, /\/(notice|centres|drafts\/.*)$/.test(response.url()))).finally(() => reading.delete(read))
-    reading.add(read)
-  })
+/**
+ * Has the page itself keep what its requests were answered. The browser drops the bodies of a page that it left, and a slow machine
+ * asks for them too late.
+ */
+const keepAnswers = (page: Page) => page.addInitScript(() => {
+  const ask = window.fetch
+  const answers: Promise<[string, unknown]>[] = []
+  Object.assign(window, { answers })
+  window.fetch = async (...call) => {
+    const answer = await ask(...call)
+    const isData = answer.ok && answer.url.includes('/api/') && answer.headers.get('content-type')?.includes('json')
+    if (isData) answers.push(answer.clone().json().then((body: unknown) => [answer.url, body], () => [answer.url, null]))
+    return answer
+  }
+})
+
+/** The plain texts of the page as it stands, with what it was answered taken for data. */
+async function plainOn(page: Page, texts: Set<string>): Promise<string[]> {
+  await page.waitForLoadState('networkidle')
+  const answers = await page.evaluate(() => Promise.all((window as unknown as { answers?: Promise<[string, unknown]>[] }).answers ?? []))
+  for (const [url, body] of answers) gatherData(body, texts, /\/(notice|centres|drafts\/.*)$/.test(url))
+  return plainTexts(await readOf(page), texts)
 }
 const speak = (page: Page, baseURL = '') => page.context().addCookies([{ name: 'lucid-language', value: 'en-XA', url: baseURL }])
 const button = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^${markText(name)}`) }).first()
@@ -64,9 +77,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const texts = new Set<string>(nameOfProduct)
   const found: string[] = []
   const look = async (where: string) => {
-    await page.waitForLoadState('networkidle')
-    await Promise.all(reading)
-    for (const text of plainTexts(await readOf(page), texts)) found.push(`${where}: ${text}`)
+    for (const text of await plainOn(page, texts)) found.push(`${where}: ${text}`)
   }
   await speak(page, baseURL)
   await page.goto('/sign-in')
@@ -74,7 +85,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   await page.goto('/welcome?token=x')
   await look('/welcome')
   await page.request.post('/api/session', { data: { signInName: 'officer', password: demoPassword } })
-  await rememberData(page, texts)
+  await keepAnswers(page)
   const id = async (headline: string, cycle = 'HL27') => ((await (await page.request.get(`/api/cycles/${cycle}/roster?is=at:${encodeURIComponent(headline)}&limit=1`)).json()) as { rows: { id: string }[] }).rows[0]?.id ?? ''
   const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
@@ -127,15 +138,13 @@ test('every page says all its words in the language that was chosen', async ({ p
 
 test('candidates are told in the language that was chosen', async ({ page, baseURL }) => {
   const texts = new Set<string>(nameOfProduct)
-  await rememberData(page, texts)
+  await keepAnswers(page)
   texts.add(await candidateSignIn(page))
   await speak(page, baseURL)
   const found: string[] = []
   const look = async (path: string) => {
     await page.goto(path)
-    await page.waitForLoadState('networkidle')
-    await Promise.all(reading)
-    for (const text of plainTexts(await readOf(page), texts)) found.push(`${path}: ${text}`)
+    for (const text of await plainOn(page, texts)) found.push(`${path}: ${text}`)
   }
   await look('/own?examination=HL27')
   await button(page, 'Begin an application').click()
@@ -151,9 +160,9 @@ test('the people of the office are told in the language that was chosen', async 
   const texts = new Set<string>(nameOfProduct)
   await speak(page, baseURL)
   await page.request.post('/api/session', { data: { signInName: 'administrator', password: demoPassword } })
-  await rememberData(page, texts)
+  await keepAnswers(page)
   await page.goto('/people')
   await button(page, 'Invite somebody').click()
-  await page.waitForLoadState('networkidle')
-  expect(plainTexts(await readOf(page), texts)).toEqual([])
+  await page.getByRole('dialog').waitFor()
+  expect(await plainOn(page, texts)).toEqual([])
 })
