@@ -28,8 +28,8 @@ const mostLean = 30
 const bestQuality = 82
 
 /**
- * Makes one PDF of pages in their order, within the notice's bytes. Pictures are turned so that their lines lie level, and straightened;
- * which way is up is told by their letters, else what lies on its side is turned to the right. Pages of PDFs are taken over as they are; only where the file is
+ * Makes one PDF of pages in their order, within the notice's bytes. Pictures are turned upright where their letters tell which way that is,
+ * and straightened; what cannot be told is left to whoever made the picture. Pages of PDFs are taken over as they are; only where the file is
  * too large otherwise they are made pictures.
  *
  * @returns null when even small and strongly compressed pages are too large together.
@@ -58,8 +58,8 @@ async function pageOf(draft: Draft, page: number, side: number, redraw: boolean,
     return turned((await room.pdf())(draft.source, pdf => pdf.page(draft.page, ({ draw }) => draw(side))), turn)
   }
   const lying = await room.picture(draft.source, side)
-  const { sideways, skew, turn: told } = measurePage(Math.max(lying.width, lying.height) > 2000 ? halved(lying) : lying)
-  const turn = draft.turn ?? told ?? (sideways ? 90 : 0)
+  const { skew, turn: told } = measurePage(Math.max(lying.width, lying.height) > 2000 ? halved(lying) : lying)
+  const turn = draft.turn ?? told ?? 0
   if (turn !== 0) edits.push({ kind: 'page turned', page, degrees: turn })
   // Quarter turns leave the leaning as it is.
   const upright = turned(lying, turn)

@@ -1,6 +1,7 @@
 import { init, type WrappedPdfiumModule } from '@embedpdf/pdfium'
 import type { DocumentRefusal } from '../core/documents/container'
 import type { RgbPixels } from '../core/imaging/pixels'
+import type { Turn } from '../core/imaging/upright'
 
 /** A PDF that cannot be taken, and why. */
 export class PdfRefusal extends Error {
@@ -12,6 +13,8 @@ export interface PdfPage {
   width: number
   height: number
   characters: number
+  /** The clockwise turn that brings its text upright, as most of it runs; null with too little text, or text that runs many ways. */
+  textTurn: Turn | null
   /** The largest picture: percent of the page that it covers, its pixels an inch. */
   scan: { share: number, dpi: number } | null
   /** The page on white, its longer side of so many pixels. */
@@ -84,8 +87,25 @@ function readPage(engine: WrappedPdfiumModule, page: number, form: number): PdfP
   const [width, height] = [engine.FPDF_GetPageWidthF(page), engine.FPDF_GetPageHeightF(page)]
   const text = engine.FPDFText_LoadPage(page)
   const characters = text ? Math.max(0, engine.FPDFText_CountChars(text)) : 0
+  const textTurn = turnOfText(engine, page, text, characters)
   if (text) engine.FPDFText_ClosePage(text)
-  return { width, height, characters, scan: largestPicture(engine, page, width * height), draw: longSide => draw(engine, page, form, { width, height }, longSide) }
+  return { width, height, characters, textTurn, scan: largestPicture(engine, page, width * height), draw: longSide => draw(engine, page, form, { width, height }, longSide) }
+}
+
+/** Letters that are asked which way they run, at most; with fewer than the least, or a smaller share one way, nothing is said. */
+const [lettersAsked, fewestAsked, shareOneWay] = [1000, 12, 0.8]
+
+function turnOfText(engine: WrappedPdfiumModule, page: number, text: number, characters: number): Turn | null {
+  const asked = Math.min(characters, lettersAsked)
+  if (asked < fewestAsked) return null
+  const counts = [0, 0, 0, 0]
+  for (let i = 0; i < asked; i += 1) {
+    // Clockwise, on the page as it is stored; the page's own turn is in quarters, clockwise too.
+    const quarters = engine.FPDFText_GetCharAngle(text, Math.floor(i * characters / asked)) / (Math.PI / 2) + engine.FPDFPage_GetRotation(page)
+    if (Math.abs(quarters - Math.round(quarters)) < 0.1) counts[Math.round(quarters) % 4] = (counts[Math.round(quarters) % 4] ?? 0) + 1
+  }
+  const most = counts.indexOf(Math.max(...counts))
+  return (counts[most] ?? 0) < shareOneWay * asked ? null : ([0, 270, 180, 90] as const)[most] ?? null
 }
 
 function draw(engine: WrappedPdfiumModule, page: number, form: number, size: { width: number, height: number }, longSide: number): RgbPixels {

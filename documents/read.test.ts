@@ -50,6 +50,11 @@ describe('reading a document', () => {
     expect(facts.pages[0]?.characters).toBeGreaterThan(500)
   })
 
+  it.each([0, 90, 180, 270] as const)('takes a page of text at its word which way it runs, turned by %i degrees', async (turn) => {
+    const { facts } = await read(Buffer.from(await assemble([{ pdf: certificate, page: 0, turn }])))
+    expect(facts.pages[0]?.measures).toMatchObject({ sideways: turn % 180 === 90, turn: (360 - turn) % 360 })
+  })
+
   it('goes on after a file it could not read', async () => {
     await expect(read(await oddPdf('not a PDF inside'))).rejects.toThrow()
     expect((await read(certificate)).facts.pages).toHaveLength(1)

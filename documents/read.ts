@@ -1,6 +1,6 @@
 import { hasPdfEnd, headOfPdf } from '../core/documents/container'
 import { isScan, pageSide, pagesAtMost, type DocumentFacts, type PageFacts } from '../core/documents/document'
-import { measurePage } from '../core/documents/page'
+import { asTextRuns, measurePage } from '../core/documents/page'
 import type { ContainerFacts } from '../core/imaging/container'
 import type { RgbPixels } from '../core/imaging/pixels'
 import type { RefusalReason } from '../core/refusal/codes'
@@ -46,12 +46,12 @@ async function readPdf(bytes: Uint8Array, reader: PdfReader, see: (pixels: RgbPi
     const pages: PageFacts[] = []
     for (let i = 0; i < facts.pages; i += 1) {
       // Opened anew for each page: nothing of one may stay in memory while the copy of it is made.
-      const { pixels, ...page } = reader(bytes, pdf => pdf.page(i, ({ width, height, characters, scan, draw }) => ({
-        pixels: draw(sideOf(scan)), characters, scan, paper: { width: width * millimetresAPoint, height: height * millimetresAPoint },
+      const { pixels, textTurn, ...page } = reader(bytes, pdf => pdf.page(i, ({ width, height, characters, textTurn, scan, draw }) => ({
+        pixels: draw(sideOf(scan)), characters, textTurn, scan, paper: { width: width * millimetresAPoint, height: height * millimetresAPoint },
       })))
       await see(pixels, i)
       const drawnDpi = sideOf(page.scan) / (Math.max(page.paper.width, page.paper.height) / 25.4)
-      pages.push({ ...page, zoom: page.scan ? page.scan.dpi / drawnDpi : 1, measures: measurePage(pixels) })
+      pages.push({ ...page, zoom: page.scan ? page.scan.dpi / drawnDpi : 1, measures: asTextRuns(measurePage(pixels), isScan(page.scan) ? null : textTurn) })
     }
     return { format: 'pdf', bytes: bytes.length, ...facts, pages }
   } catch (error) {

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { drawCertificate, drawScan, harmlessScanFaults, scanFaults, scanPage, type ScanFault } from '../../demo/documents'
+import { drawMadePage, takeMadePage, type Face, type PageKind } from '../../bench/made-pages'
 import { Random } from '../../demo/random'
 import { decodePage } from '../../pictures/decode'
 import { documentsFrom } from '../../pictures/documents'
@@ -40,6 +41,27 @@ describe('a page', () => {
     expect(turn).toBe((360 - degrees) % 360)
   })
 
+  const own = (path: string) => `node_modules/@expo-google-fonts/${path}`
+  it.each<[string, PageKind, Face]>([
+    ['a mark sheet in a fixed-width face', 'table', { script: 'latin', font: 'Courier', isFixed: true }], ['a page of like lines', 'like lines', { script: 'latin', font: 'Helvetica' }],
+    ['columns of figures', 'figures', { script: 'latin', font: 'Times-Roman' }], ['a Devanagari form', 'form', { script: 'devanagari', font: own('noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf') }],
+    ['two Arabic columns', 'two columns', { script: 'arabic', font: own('noto-naskh-arabic/500Medium/NotoNaskhArabic_500Medium.ttf') }],
+  ])('that is %s is told from its turned copies', async (_, kind, face) => {
+    const pdf = await drawMadePage(new Random(12), kind, face)
+    for (const turned of [0, 90, 180, 270]) {
+      const { sideways, turn } = await look(await takeMadePage(new Random(5), pdf, turned))
+      expect({ turned, sideways, turn }).toEqual({ turned, sideways: turned % 180 === 90, turn: (360 - turned) % 360 })
+    }
+  })
+
+  it('of dots as far apart to the side as down is told no way up', async () => {
+    const marks = (across: number) => Array.from({ length: across * across }, (_, i) => `<circle cx="${200 + i % across * 110}" cy="${200 + Math.floor(i / across) * 110}" r="14" fill="#222"/>`).join('')
+    for (const across of [2, 4, 10]) {
+      const page = sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="1650" height="2000"><rect width="100%" height="100%" fill="#fff"/>${marks(across)}</svg>`))
+      expect(await look(await page.jpeg().toBuffer())).toMatchObject({ sideways: null, turn: null })
+    }
+  })
+
   it('blurred by a known amount is found to be blurred by about that', async () => {
     let before = 0
     for (const sigma of [1, 1.5, 2]) {
@@ -69,7 +91,7 @@ describe('a page', () => {
 
   it('that is blank, grey or of one pixel is blank, and nothing else is told of it', () => {
     for (const [width, height, level] of [[300, 400, 255], [300, 400, 128], [1, 1, 0], [40, 2, 9]] as const) {
-      expect(measurePage({ width, height, data: new Uint8Array(width * height * 3).fill(level) })).toMatchObject({ blank: true, letterHeight: null, blur: null, skew: null, sideways: false, turn: null })
+      expect(measurePage({ width, height, data: new Uint8Array(width * height * 3).fill(level) })).toMatchObject({ blank: true, letterHeight: null, blur: null, skew: null, sideways: null, turn: null })
     }
   })
 
@@ -86,7 +108,7 @@ describe('a page', () => {
     fc.assert(fc.property(fc.integer({ min: 1, max: 1e9 }), (seed) => {
       const random = new Random(seed)
       const points = Array.from({ length: 400 }, () => ({ x: random.between(0, 1000), y: random.between(0, 1400) }))
-      expect(leaningOf(points, 10)).toEqual({ skew: null, sideways: false })
+      expect(leaningOf(points, 10)).toBeNull()
     }), { numRuns: 30 })
   })
 
@@ -96,7 +118,7 @@ describe('a page', () => {
       const [cos, sin] = [Math.cos(degrees * Math.PI / 180), Math.sin(degrees * Math.PI / 180)]
       const points = Array.from({ length: 25 }, (_, line) => Array.from({ length: 50 }, (_, letter) => ({ x: letter * 18 + random.between(0, 6), y: line * 40 + random.between(-2, 2) })))
         .flat().filter(() => random.chance(0.7)).map(({ x, y }) => ({ x: x * cos - y * sin, y: x * sin + y * cos }))
-      const { skew } = leaningOf(points, 12)
+      const skew = leaningOf(points, 12)?.skew
       expect(Math.abs((skew ?? NaN) - degrees)).toBeLessThan(0.5)
     }), { numRuns: 40 })
   })
@@ -137,6 +159,9 @@ describe('a document by the rules', () => {
 
   it('leaves to a person what it cannot tell', () => {
     expect(verdictOf({ pages: [{ ...page, measures: { ...measures, letters: 3, letterHeight: null, blur: null, skew: null } }] }, 'legible')?.verdict).toBe('unsure')
+    const turns = (change: Partial<PageMeasures>) => ({ pages: [{ ...page, measures: { ...measures, ...change } }] })
+    expect(verdictOf(turns({ sideways: null, turn: null }), 'sideways')).toMatchObject({ verdict: 'unsure', parameters: { pages: '1', of: 1 } })
+    expect(verdictOf(turns({ turn: 180 }), 'onHead')?.verdict).toBe('fail')
     expect(verdictOf({ attachments: 2 }, 'attachments')).toMatchObject({ verdict: 'unsure', parameters: { count: 2 } })
     expect(verdictOf({ mended: true }, 'mended')?.verdict).toBe('unsure')
     expect(verdictOf({ locked: true }, 'locked')?.verdict).toBe('pass')

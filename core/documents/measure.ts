@@ -46,9 +46,11 @@ function pageFindings(pages: Numbered[], rule: DocumentRule): Finding[] {
     if (odd) findings.push(measured(rule, 'pageSide', odd.side, 0, 'mm', rule.pageSide, { page: odd.page, of: pages.length, width: Math.round(odd.width), height: Math.round(odd.height) }))
   }
   const sideways = pages.filter(({ measures }) => measures.sideways)
-  findings.push(measured(rule, 'sideways', sideways.length, 0, 'count', { max: 0 }, list(sideways)))
+  // Where next to nothing is written nothing lies on its side either.
+  const untold = pages.filter(({ measures }) => measures.sideways === null && measures.letterHeight !== null)
+  findings.push(sideways.length === 0 && untold.length > 0 ? stated(rule, 'sideways', 'unsure', list(untold)) : measured(rule, 'sideways', sideways.length, 0, 'count', { max: 0 }, list(sideways)))
   const onHead = pages.filter(({ measures }) => measures.turn === 180)
-  if (onHead.length > 0) findings.push(stated(rule, 'onHead', 'unsure', list(onHead)))
+  if (onHead.length > 0) findings.push(stated(rule, 'onHead', 'fail', list(onHead)))
   return findings
 }
 

@@ -1,9 +1,9 @@
 import { evenedLuma, median, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
 import type { Turn } from '../imaging/upright'
-import { onItsFeet, type Letter } from './head'
+import { directionOf, type Letter } from './direction'
 import { hiddenWriting } from './hidden'
-import { leaningOf } from './leaning'
+import { shapesOf, type Shape } from './shapes'
 
 /** What the pixels of one page show. Heights are pixels of the copy that is measured. */
 export interface PageMeasures {
@@ -21,42 +21,52 @@ export interface PageMeasures {
   blur: number | null
   /** Degrees clockwise by which lines of writing fall away; null where no lines can be told. */
   skew: number | null
-  /** Lines run from top to bottom. */
-  sideways: boolean
-  /** The clockwise turn that brings it upright, as far as its letters tell: a hint. */
+  /** Lines run from top to bottom; null where the signs are too few or disagree. */
+  sideways: boolean | null
+  /** The clockwise turn that brings it upright; null where it cannot be told. */
   turn: Turn | null
 }
 
 /** On blank paper the threshold parts the paper's own grain: two classes that hardly differ are one. */
 const leastContrast = 40
 const leastInk = 0.03
-/** With fewer pieces than these no line and no height can be told. */
+/** With fewer pieces than these no height can be told; joined letters of one short line tell which way up it is all the same. */
 const fewestLetters = 12
-/** So many make lines that are no chance; blots into which blurred letters have run are fewer. */
-const fewestForLines = 40
+const fewestToAsk = 5
 /** Told where letters have run into one another: blurred by the whole height of a letter, or more. */
 const beyondMeasure = 100
 
 export function measurePage(pixels: RgbPixels): PageMeasures {
   const { width, height } = pixels
-  const { even } = evenedLuma(lumaOf(pixels), width, height)
-  const { threshold, darkMean, lightMean } = otsuThreshold(even)
-  const contrast = lightMean - darkMean
-  const ink = new Uint8Array(even.length)
-  const inkShare = contrast < leastContrast ? 0 : 100 * markInk(even, threshold + 0.5, ink) / ink.length
-  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: false, turn: null }
+  const { even, ink, inkShare, contrast, darkest } = inkOn(pixels)
+  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: null, turn: null }
   const hidden = () => hiddenWriting(even, width, height)
   if (inkShare < leastInk) {
     const written = hidden()
     return written ? { blank: false, ...none, contrast: written.contrast, blur: written.kind === 'blurred' ? beyondMeasure : null } : { blank: true, ...none }
   }
   const letters = lettersOf(piecesOf(ink, width, height), height)
-  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null }
   const letterHeight = median(letters.map(heightOf))
   const placed = letters.map((piece): Letter => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
-  const { skew, sideways } = letters.length < fewestForLines ? { skew: null, sideways: false } : leaningOf(placed, letterHeight)
+  const direction = letters.length < fewestToAsk ? {} : directionOf(placed, letterHeight, shapesOf(even, width, letters, darkest))
+  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null, ...direction }
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
-  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, skew, sideways, turn: turnOf(placed, skew, sideways) }
+  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, ...direction }
+}
+
+/** What a page of text says of itself counts for more than what is seen: how its letters run stands in the file. */
+export function asTextRuns(measures: PageMeasures, turn: Turn | null): PageMeasures {
+  return turn === null ? measures : { ...measures, turn, sideways: turn % 180 !== 0 }
+}
+
+/** Where a page is inked: a one for each pixel that is darker than a level between paper and ink, and how dark ink is. */
+function inkOn(pixels: RgbPixels) {
+  const { even } = evenedLuma(lumaOf(pixels), pixels.width, pixels.height)
+  const { threshold, darkMean, lightMean } = otsuThreshold(even)
+  const contrast = lightMean - darkMean
+  const ink = new Uint8Array(even.length)
+  const inkShare = contrast < leastContrast ? 0 : 100 * markInk(even, threshold + 0.5, ink) / ink.length
+  return { even, ink, inkShare, contrast, darkest: darkMean }
 }
 
 /** Writes a one wherever it is darker than a level; how often. */
@@ -66,11 +76,10 @@ function markInk(even: Float32Array, level: number, ink: Uint8Array): number {
   return inked
 }
 
-function turnOf(placed: Letter[], skew: number | null, sideways: boolean): Turn | null {
-  const feet = skew === null ? null : onItsFeet(placed, sideways ? skew + 90 : skew)
-  if (feet === null) return null
-  // Lines that run downwards with their letters' tops to the right were turned clockwise.
-  return sideways ? (feet ? 270 : 90) : feet ? 0 : 180
+/** The shapes of the letters of a page, as they are asked about which way up they lie. */
+export function pageShapes(pixels: RgbPixels): Shape[] {
+  const { even, ink, darkest } = inkOn(pixels)
+  return shapesOf(even, pixels.width, lettersOf(piecesOf(ink, pixels.width, pixels.height), pixels.height), darkest)
 }
 
 const heightOf = ({ top, bottom }: Piece) => bottom - top + 1
