@@ -4,6 +4,7 @@ import { seeFaces, type FaceDetector } from '../../core/imaging/face'
 import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
+import { layingTurn } from '../../core/imaging/signature'
 import type { RgbPixels } from '../../core/imaging/pixels'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
@@ -35,7 +36,7 @@ async function measure({ id, source, kind, rule, made }: Extract<PictureAsk, { a
   const picture = await decode(source)
   if (!made) latest = { source, picture }
   const wantsFace = kind === 'photograph' && rule.face !== undefined
-  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: 0, last: !wantsFace, milliseconds: performance.now() - started })
+  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: kind === 'signature' ? layingTurn(picture.pixels) ?? 0 : 0, last: !wantsFace, milliseconds: performance.now() - started })
   if (!wantsFace) return
   const seen = await lookForFaces(picture)
   tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: seen?.turn ?? 0, last: true, milliseconds: performance.now() - started })

@@ -9,6 +9,8 @@ export interface Letter { x: number, y: number, width: number, height: number }
 /** How the writing of a page lies; each null where it cannot be told. */
 export interface Direction { skew: number | null, sideways: boolean | null, turn: Turn | null }
 
+export const untold: Direction = { skew: null, sideways: null, turn: null }
+
 /** So many make lines that are no chance; blots into which blurred letters have run are fewer. */
 const fewestForLines = 40
 /** Bounds as found on pages of faces that were kept from the learning: see bench/README.md. Margins are mean logarithms of shares, sums those of all shapes. */

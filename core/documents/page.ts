@@ -1,7 +1,7 @@
 import { evenedLuma, median, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
 import type { Turn } from '../imaging/upright'
-import { directionOf, type Letter } from './direction'
+import { directionOf, untold, type Letter } from './direction'
 import { hiddenWriting } from './hidden'
 import { shapesOf, type Shape } from './shapes'
 
@@ -39,7 +39,7 @@ const beyondMeasure = 100
 export function measurePage(pixels: RgbPixels): PageMeasures {
   const { width, height } = pixels
   const { even, ink, inkShare, contrast, darkest } = inkOn(pixels)
-  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, skew: null, sideways: null, turn: null }
+  const none = { contrast, inkShare, letters: 0, letterHeight: null, blur: null, ...untold }
   const hidden = () => hiddenWriting(even, width, height)
   if (inkShare < leastInk) {
     const written = hidden()
@@ -48,7 +48,7 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const letters = lettersOf(piecesOf(ink, width, height), height)
   const letterHeight = median(letters.map(heightOf))
   const placed = letters.map((piece): Letter => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
-  const direction = letters.length < fewestToAsk ? {} : directionOf(placed, letterHeight, shapesOf(even, width, letters, darkest))
+  const direction = letters.length < fewestToAsk ? untold : directionOf(placed, letterHeight, shapesOf(even, width, letters, darkest))
   if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null, ...direction }
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
   return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, ...direction }

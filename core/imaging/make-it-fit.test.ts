@@ -1,6 +1,7 @@
 import { imageSlot } from '../application/slots'
 import sharp from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { makeSignature } from '../../bench/made-signatures'
 import { drawPortrait, type PortraitFault } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
@@ -98,6 +99,17 @@ describe('a signature made to fit', () => {
     const white = await fitted('signature', grey)
     expect(kinds(white.made)).toContain('paper whitened')
     expect(white.open).toEqual([])
+  })
+
+  it('that stands on its side is laid, beginning at the left', async () => {
+    for (const seed of [2, 9]) {
+      const lying = await sharp(await makeSignature(new Random(seed), 'none', [])).png().toBuffer()
+      for (const degrees of [90, 270] as const) {
+        const { made, open } = await fitted('signature', await sharp(lying).rotate(degrees).jpeg({ quality: 90 }).toBuffer())
+        expect(made.edits[0]).toEqual({ kind: 'turned', degrees: 360 - degrees })
+        expect(open).toEqual([])
+      }
+    }
   })
 
   it.each(['portrait', 'scribbled block', 'print', 'cut off', 'faint', 'blank'] as const)('never makes a %s pass', async (fault) => {

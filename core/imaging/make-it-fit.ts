@@ -4,7 +4,7 @@ import { theFace, turned, type Face, type FacesSeen } from './face'
 import { beyond, cut, enlarged, fitAround, fitMiddle, fitPortrait, withinBytes, type Edit, type Fit, type Frame, type OpenEdges, type Size } from './fit'
 import type { Picture } from './picture'
 import type { RgbPixels } from './pixels'
-import { measureSignature, whitenPaper } from './signature'
+import { layingTurn, measureSignature, whitenPaper } from './signature'
 import { evenWall } from './wall'
 
 /** What the making of a picture needs from outside: all its pixels, and a maker of JPEGs (quality 1 to 100). */
@@ -23,7 +23,7 @@ export interface Made { bytes: Uint8Array, size: Size, edits: Edit[] }
  */
 export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: FacesSeen['turn']): Promise<Made | null> {
   const { seen } = picture
-  const byHand = turn ?? seen?.turn ?? 0
+  const byHand = turn ?? (kind === 'signature' ? layingTurn(picture.pixels) : seen?.turn) ?? 0
   const lying = byHand === 90 || byHand === 270
   const shown: Size = lying ? { width: picture.pixels.height, height: picture.pixels.width } : picture.pixels
   // Of two faces no picture is cut round one.
@@ -56,8 +56,8 @@ function grown(size: Size, bytes: number, rule: ImageRule): Size | null {
 }
 
 function aroundInk(picture: Picture, rule: ImageRule, turn: FacesSeen['turn']): Fit {
-  const { box } = turn === 0 ? measureSignature(picture.pixels) : { box: null }
-  const shown = turn === 90 || turn === 270 ? { width: picture.pixels.height, height: picture.pixels.width } : picture.pixels
+  const shown = turned(picture.pixels, turn)
+  const { box } = measureSignature(shown)
   return box ? fitAround(box, rule) : fitMiddle(shown, rule)
 }
 

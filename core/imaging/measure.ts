@@ -1,9 +1,11 @@
-import type { Finding } from '../finding/finding'
+import type { Bound, Finding, Verdict } from '../finding/finding'
 import type { ImageKind, ImageRule } from '../notice/schema'
+import { inkNames, type InkName } from './ink'
 import { imageFinding, type Measurement } from './image-finding'
 import { measurePhotograph } from './photograph'
 import type { ImageFacts, Picture } from './picture'
-import { measureSignature, type SignatureMeasures } from './signature'
+import { ruled } from './rulings'
+import { measureSignature, onItsSide, type SignatureMeasures } from './signature'
 import { measureThumb } from './thumb'
 
 /** All findings on one image: container, shape, then what its pixels show. Order is fixed. */
@@ -47,5 +49,31 @@ function signatureFindings(measures: SignatureMeasures, rule: ImageRule): Findin
   add('paper', 'level', 0)
   add('shade', 'percent', 0)
   add('saturation', 'level', 1, 1)
+  return blank ? findings : [...findings, ...lookOf(measures, rule)]
+}
+
+/** Of the ink, percent of other colours than the notice takes: from here on they are a fault, from there a doubt. */
+const otherInk = { sure: 25, perhaps: 10 } as const
+
+/** What else lies on the paper, of what colour the ink is, and whether it has the shape of one signature. */
+function lookOf({ rulings, inks, strange, parts, enclosed, inkAspect }: SignatureMeasures, rule: ImageRule): Finding[] {
+  const findings: Finding[] = []
+  const add = (code: string, value: number, places: number, unit: Finding['unit'], bound: Bound | undefined, verdict?: Verdict, parameters?: Finding['parameters']) => {
+    if (bound) findings.push(imageFinding('signature', code, value, places, unit, bound, { verdict, parameters }))
+  }
+  /** Never a fault by itself: people's signatures differ. */
+  const doubt = (value: number, { min = -Infinity, max = Infinity }: Bound = {}): Verdict => value < min || value > max ? 'unsure' : 'pass'
+  add('rulings', rulings.count, 0, 'count', rule.rulings, rulings.count === 0 && rulings.longest >= ruled.perhaps ? 'unsure' : undefined)
+  if (rule.inks && inks) {
+    const taken: readonly InkName[] = rule.inks
+    const others = inkNames.filter(name => !taken.includes(name))
+    const share = 100 * others.reduce((sum, name) => sum + inks[name], 0)
+    const most = others.reduce<InkName | null>((found, name) => found === null || inks[name] > inks[found] ? name : found, null)
+    add('inkColour', share, 0, 'percent', { max: otherInk.sure }, share >= otherInk.sure ? 'fail' : share >= otherInk.perhaps ? 'unsure' : 'pass', { allowed: taken.join(', '), most: most ?? '' })
+  }
+  add('strange', strange, 1, 'percent', rule.strange)
+  add('parts', parts, 0, 'count', rule.parts, doubt(parts, rule.parts))
+  add('enclosed', enclosed, 0, 'percent', rule.enclosed, doubt(enclosed, rule.enclosed))
+  add('inkAspect', inkAspect, 2, 'ratio', rule.inkAspect, inkAspect < onItsSide && doubt(inkAspect, rule.inkAspect) !== 'pass' ? 'fail' : doubt(inkAspect, rule.inkAspect))
   return findings
 }

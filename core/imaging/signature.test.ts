@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import sharp from 'sharp'
+import { madeFaults, makeSignature, type MadeFault } from '../../bench/made-signatures'
+import { demoNotice } from '../../demo/notice'
 import { drawSignature, signatureFaults, type SignatureFault } from '../../demo/signatures'
 import { Random } from '../../demo/random'
 import { sampleNotice } from '../../tests/support/sample'
+import { decodePage } from '../../pictures/decode'
+import { readNotice } from '../notice/check'
 import { findingWords } from '../words/en/findings'
 import { measureImage } from './measure'
 import type { RgbPixels } from './pixels'
@@ -42,8 +46,61 @@ describe('the measures of a signature', () => {
     expect(shaded.paper).toBeLessThan(even.paper)
   })
 
+  it('count straight lines across, however pale, and none that are bent, short or only grain', () => {
+    const noisy = (ink: (x: number, y: number) => number) => {
+      const random = new Random(9)
+      const data = new Uint8Array(400 * 150 * 3)
+      for (let y = 0; y < 150; y += 1) for (let x = 0; x < 400; x += 1) data.fill(248 - ink(x, y) + (random.next() + random.next() - 1) * 6, (y * 400 + x) * 3, (y * 400 + x) * 3 + 3)
+      return measureSignature({ width: 400, height: 150, data }).rulings.count
+    }
+    const leaning = (height: number, slope: number) => (x: number, y: number) => Math.abs(y - height - slope * x) < 1 ? 22 : 0
+    expect(noisy(() => 0)).toBe(0)
+    expect(noisy(leaning(60, 0))).toBe(1)
+    expect(noisy((x, y) => Math.max(leaning(30, 0.06)(x, y), leaning(60, 0.06)(x, y), leaning(90, 0.06)(x, y)))).toBe(3)
+    expect(noisy((x, y) => Math.abs(x - 200) < 1 ? 22 : 0)).toBe(1)
+    expect(noisy((x, y) => x > 60 && x < 380 ? leaning(60, 0)(x, y) : 0)).toBe(0)
+    expect(noisy((x, y) => x > 40 && x < 220 ? leaning(60, 0)(x, y) : 0)).toBe(0)
+    expect(noisy((x, y) => Math.abs(y - 75 - 14 * Math.sin(x / 60)) < 1 ? 22 : 0)).toBe(0)
+  })
+
+  // Colours as pens of these names write, on paper under a warm lamp: by eye, no source.
+  it.each<[string, [number, number, number]]>([['black', [30, 30, 32]], ['blue', [30, 45, 140]], ['red', [190, 25, 35]], ['green', [25, 120, 55]], ['magenta', [185, 20, 140]]])('tell %s ink by its own pixels, in cold light and warm', (name, [r, g, b]) => {
+    for (const warmth of [1, 0.78]) {
+      const pixels = drawn(400, 150, () => false)
+      for (let y = 0; y < 150; y += 1) for (let x = 0; x < 400; x += 1) {
+        const inked = Math.abs(y - 75 - 30 * Math.sin(x / 25)) < 3 && x > 40 && x < 360
+        pixels.data.set(inked ? [r, g, b * warmth] : [250, 249, 246 * warmth], (y * 400 + x) * 3)
+      }
+      const { inks } = measureSignature(pixels)
+      expect(Object.entries(inks ?? {}).filter(([, share]) => share > 0.8).map(([found]) => found)).toEqual([name])
+    }
+  })
+
   it('find nothing on blank paper, white or grey', () => {
     for (const light of [1, 0.6]) expect(measureSignature(drawn(200, 80, () => false, () => light))).toMatchObject({ blank: true, inkShare: 0, pieces: 0, strokeWidth: 0 })
+  })
+})
+
+describe('signatures of other hands', () => {
+  const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
+  const look = async (seed: number, fault: MadeFault) => {
+    const rule = notice?.images.signature
+    if (!rule) throw new Error('the notice asks for no signature')
+    const { facts, pixels } = await decodePage(await makeSignature(new Random(seed), fault, []), 512)
+    const { findings } = measureImage('signature', { facts, pixels }, rule)
+    for (const f of findings) expect(findingWords(f).title).not.toBe(f.code)
+    return findings.filter(f => f.verdict !== 'pass' && !['bytes', 'width', 'height', 'aspect'].some(code => f.code === `signature.${code}`)).map(f => `${f.code.split('.')[1]} ${f.verdict}`)
+  }
+  const caught: Record<MadeFault, string[]> = {
+    none: [], ruled: ['rulings fail'], squared: ['rulings fail'], boxed: ['rulings fail'], red: ['inkColour fail'], green: ['inkColour fail'], magenta: ['inkColour fail'], finger: ['strange fail', 'cutOff fail'], two: ['parts unsure'], drawing: ['inkAspect unsure', 'enclosed unsure'],
+    sideways: ['inkAspect fail'],
+  }
+  it.each(madeFaults)('%s: seen in every one of eight, and nothing of it in good ones', async (fault) => {
+    for (let seed = 1; seed <= 8; seed += 1) {
+      const open = await look(seed * 7919, fault)
+      if (fault === 'none') expect([seed, open.filter(one => one.endsWith('fail'))]).toEqual([seed, []])
+      else expect([seed, open, open.some(one => caught[fault].includes(one))]).toEqual([seed, open, true])
+    }
   })
 })
 

@@ -1,5 +1,10 @@
+import { asOnWhite, inkColours, type InkName } from './ink'
 import { evenedLuma, paperLevels, piecesOf } from './paper'
+import { largestEnclosed, partsOf } from './parts'
 import { lumaOf, otsuThreshold, saturationOf, type Box, type RgbPixels } from './pixels'
+import { rulingsOf } from './rulings'
+import { strangeShare } from './strange'
+import type { Turn } from './upright'
 
 /** What the pixels of a signature show. Shares are percent, levels 0 to 255, widths pixels of the measured copy. */
 export interface SignatureMeasures {
@@ -21,8 +26,20 @@ export interface SignatureMeasures {
   /** Level of the paper, and how far its darkest part lies under its lightest: grey paper, shadow. */
   paper: number
   shade: number
-  /** Mean difference between the strongest and the weakest colour: pen on paper is nearly grey, a portrait is not. */
+  /** Mean difference between the strongest and the weakest colour, the paper taken for white: pen on paper is nearly grey, a portrait is not. */
   saturation: number
+  /** Straight lines that run across the picture, and the share of it that the surest covers, 0 to 1. */
+  rulings: { count: number, longest: number }
+  /** Shares of the ink by its colour; null without ink. */
+  inks: Record<InkName, number> | null
+  /** Percent of the picture that is neither paper nor ink. */
+  strange: number
+  /** Things of about one weight that lie apart. */
+  parts: number
+  /** Of the box around all ink, percent that lies enclosed by ink in one stretch. */
+  enclosed: number
+  /** Width over height of the box; 0 without ink. */
+  inkAspect: number
 }
 
 /** On blank paper the threshold parts noise: two classes that hardly differ are one. */
@@ -31,12 +48,45 @@ const leastContrast = 20
 export function measureSignature(pixels: RgbPixels): SignatureMeasures {
   const { width, height } = pixels
   const { even, level, shade } = evenedLuma(lumaOf(pixels), width, height)
+  const { contrast, blank, ink } = inkOf(even)
+  const shape = shapeOf(ink, width, height)
+  const white = asOnWhite(pixels, ink)
+  return {
+    blank, contrast, ...shape, paper: level, shade, saturation: saturationOf(white),
+    rulings: rulingsOf(even, width, height), inks: inkColours(white, ink, even), strange: strangeShare(pixels),
+  }
+}
+
+/** A box of ink that is so much higher than wide is a signature that lies on its side. */
+export const onItsSide = 0.8
+
+/**
+ * The turn that lays a signature level which stands on its side; null for one that lies. Names begin with a large letter and end in a
+ * stroke, so the end whose ink reaches farther becomes the left one: a guess, which whoever signed sees and may turn twice.
+ */
+export function layingTurn(pixels: RgbPixels): Turn | null {
+  const { width, height } = pixels
+  const { even } = evenedLuma(lumaOf(pixels), width, height)
+  const { ink } = inkOf(even)
+  const { box, inkAspect } = shapeOf(ink, width, height)
+  if (!box || inkAspect >= onItsSide) return null
+  const third = Math.floor(box.height / 3)
+  const reach = (top: number) => {
+    let [left, right] = [width, -1]
+    for (let y = top; y < top + third; y += 1) {
+      for (let x = box.left; x < box.left + box.width; x += 1) if (ink[y * width + x] === 1) [left, right] = [Math.min(left, x), Math.max(right, x)]
+    }
+    return right - left
+  }
+  return reach(box.top) > reach(box.top + box.height - third) ? 270 : 90
+}
+
+/** One where there is ink; nothing on blank paper. */
+function inkOf(even: Float32Array) {
   const { threshold, darkMean, lightMean } = otsuThreshold(even)
   const contrast = lightMean - darkMean
   const blank = contrast < leastContrast
-  const ink = Uint8Array.from(even, light => !blank && Math.round(light) <= threshold ? 1 : 0)
-  const shape = shapeOf(ink, width, height)
-  return { blank, contrast, ...shape, paper: level, shade, saturation: saturationOf(pixels) }
+  return { contrast, blank, ink: Uint8Array.from(even, light => !blank && Math.round(light) <= threshold ? 1 : 0) }
 }
 
 /**
@@ -60,11 +110,11 @@ export function whitenPaper(pixels: RgbPixels): { pixels: RgbPixels, most: numbe
   return { pixels: { width, height, data: made }, most }
 }
 
-interface Shape { box: Box | null, inkShare: number, boxShare: number, pieces: number, strokeWidth: number, cutOff: number }
+type Shape = Pick<SignatureMeasures, 'box' | 'inkShare' | 'boxShare' | 'pieces' | 'strokeWidth' | 'cutOff' | 'parts' | 'enclosed' | 'inkAspect'>
 
 function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   const area = ink.reduce((sum, v) => sum + v, 0)
-  if (area === 0) return { box: null, inkShare: 0, boxShare: 0, pieces: 0, strokeWidth: 0, cutOff: 0 }
+  if (area === 0) return { box: null, inkShare: 0, boxShare: 0, pieces: 0, strokeWidth: 0, cutOff: 0, parts: 0, enclosed: 0, inkAspect: 0 }
   const pieces = piecesOf(ink, width, height)
   // A speck is less than a thirtieth of a thousandth of the picture: dust, not a dot over a letter.
   const real = pieces.filter(piece => piece.area >= Math.max(4, ink.length / 30_000))
@@ -75,6 +125,8 @@ function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
     box: real.length === 0 ? null : { left: box.left, top: box.top, width: box.right - box.left + 1, height: box.bottom - box.top + 1 },
     inkShare: 100 * area / ink.length, boxShare: real.length === 0 ? 0 : 100 * (box.right - box.left + 1) * (box.bottom - box.top + 1) / ink.length,
     pieces: real.length, strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)), cutOff: 100 * touching.reduce((sum, p) => sum + p.area, 0) / area,
+    parts: real.length === 0 ? 0 : partsOf(real), enclosed: real.length === 0 ? 0 : 100 * largestEnclosed(ink, width, height) / ((box.right - box.left + 1) * (box.bottom - box.top + 1)),
+    inkAspect: real.length === 0 ? 0 : (box.right - box.left + 1) / (box.bottom - box.top + 1),
   }
 }
 

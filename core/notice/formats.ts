@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 11
+export const noticeFormat = 12
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -45,6 +45,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   9: notice => ({ ...notice, format: 10 }),
   // Format 10 took every waiver that fits, named nobody who pays for somebody else, and knew no quiet hours. All of it may be left out.
   10: notice => ({ ...notice, format: 11 }),
+  // Format 11 asked nothing of a signature's lines, ink, parts and shape. It may be left out.
+  11: notice => ({ ...notice, format: 12 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

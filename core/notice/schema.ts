@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo, refersToQuestion } from './questions'
+import { inkNames } from '../imaging/ink'
 import { noticeFormat } from './formats'
 import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
@@ -84,6 +85,16 @@ export const imageRuleSchema = z.strictObject({
   shade: range.optional(),
   /** Mean difference between the strongest and the weakest colour of a pixel: of a signature small, of a grey photograph nearly 0. */
   saturation: range.optional(),
+  /**
+   * Of a signature: straight lines across the picture; colours of ink that are taken; percent that is neither paper nor ink; things that lie apart; percent of the ink's box that one
+   * loop encloses; width over height of that box. The last three are never more than a doubt, but for a box that is much higher than wide: it lies on its side.
+   */
+  rulings: range.optional(),
+  inks: z.array(z.enum(inkNames)).min(1).optional(),
+  strange: range.optional(),
+  parts: range.optional(),
+  enclosed: range.optional(),
+  inkAspect: range.optional(),
   /** Of a thumb impression: percent of the picture with print on it; of the print, where ridges run, and what is solid. */
   printArea: range.optional(),
   ridges: range.optional(),

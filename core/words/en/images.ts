@@ -1,4 +1,5 @@
 import type { Finding } from '../../finding/finding'
+import type { InkName } from '../../imaging/ink'
 import { oneOf } from './lists'
 
 export type ImageWords = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
@@ -9,6 +10,10 @@ const below = (f: Finding) => f.value !== null && f.bound?.min !== undefined && 
 const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
 /** An angle by its size and the side it goes to. */
 const lean = (f: Finding, more: string, less: string) => f.value === null ? '' : f.value === 0 ? '0°' : `${Math.abs(f.value)}° ${f.value > 0 ? more : less}`
+
+const inkWords: Record<InkName, string> = { black: 'black', blue: 'blue', violet: 'violet', magenta: 'pink', red: 'red', brown: 'brown or orange', green: 'green', turquoise: 'turquoise' }
+const inkWord = (name: string) => Object.entries(inkWords).find(([known]) => known === name)?.[1] ?? ''
+const allowedInks = (f: Finding) => oneOf(p(f, 'allowed').split(', ').map(inkWord))
 
 /** Words for the findings on images, by what was measured. */
 export const imageWords: Record<string, ImageWords> = {
@@ -36,6 +41,18 @@ export const imageWords: Record<string, ImageWords> = {
   cutOff: f => ({ title: 'Ink that runs off the picture', advice: whenNot(f, 'Part of the signature is cut off. Take the picture again with paper on all sides.') }),
   paper: f => ({ title: 'Lightness of the paper', advice: whenNot(f, 'The paper looks grey. Use white paper and more light.') }),
   shade: f => ({ title: 'Shadow on the paper', advice: whenNot(f, 'A shadow lies on the paper. Hold the light so that no hand or telephone stands before it.') }),
+  rulings: f => ({ title: 'Lines across the paper', value: f.value === 0 ? (f.verdict === 'pass' ? 'none' : 'perhaps one') : String(f.value), bound: '', advice: whenNot(f, f.verdict === 'unsure' ? 'A line seems to run across. Judge by eye.' : 'The paper is ruled, squared or boxed. Sign on plain white paper.') }),
+  inkColour: f => ({
+    title: 'Colour of the ink', value: f.verdict === 'pass' ? '' : `${f.value} % other, most of it ${inkWord(p(f, 'most'))}`, bound: allowedInks(f),
+    advice: whenNot(f, f.verdict === 'unsure' ? 'Part of the ink looks different. Judge by eye.' : `Sign with a pen that writes ${allowedInks(f)}.`),
+  }),
+  strange: f => ({ title: 'Neither paper nor ink', advice: whenNot(f, 'Something else lies in the picture, such as a finger or the table. Take the paper alone, or cut the picture closer.') }),
+  parts: f => ({ title: 'Parts that lie apart', value: String(f.value), bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`, advice: whenNot(f, 'Perhaps two signatures. Judge by eye.') }),
+  enclosed: f => ({ title: 'Enclosed by one loop', value: `${f.value} % of its box`, advice: whenNot(f, 'So large a loop may be a drawing, a stamp or a frame. Judge by eye.') }),
+  inkAspect: f => ({
+    title: f.verdict === 'fail' ? 'Lying on its side' : 'Width to height of the ink',
+    advice: whenNot(f, f.verdict === 'fail' ? 'The signature runs up or down the picture. Turn it.' : 'Signatures are wider than high: a drawing, or two signatures? Judge by eye.'),
+  }),
   saturation: f => ({
     title: 'Colour of the picture',
     advice: whenNot(f, f.about === 'signature' ? 'Too colourful for pen on paper: is it another picture? Add the signature here.' : 'The picture is grey. Add one in colour.'),

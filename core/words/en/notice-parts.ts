@@ -20,6 +20,7 @@ const parts: Record<string, string> = {
   anyOf: 'any of', values: 'one of', unit: 'unit', minDays: 'least days', rules: 'rules', if: 'if', then: 'then', otherwise: 'otherwise', answer: 'years from the answer', plus: 'and so many more', atMost: 'at most', closedCities: 'closed cities', withinKm: 'within kilometres of home',
   requests: 'what may be asked for', papers: 'papers that decide it', holds: 'what waits for it', minutesAnHour: 'minutes for each hour', follow: 'papers that may follow', until: 'until',
   channels: 'ways of paying online', way: 'way', fixed: 'fixed charge', shareBasisPoints: 'share of what is paid, in hundredths of a percent', taxBasisPoints: 'tax on the charge, in hundredths of a percent', borneBy: 'borne by',
+  rulings: 'lines across the paper', inks: 'colours of ink', strange: 'neither paper nor ink', parts: 'parts that lie apart', enclosed: 'enclosed by one loop', inkAspect: 'width to height of the ink',
   corrections: 'corrections', items: 'what may be corrected', takesEffect: 'takes effect once it is', charge: 'charge', followsUntil: 'may follow until', waivedAlone: 'largest waiver that one person grants alone',
 }
 
@@ -42,6 +43,7 @@ const values: Record<string, string> = {
   'card': 'card', 'net banking': 'net banking', 'wallet': 'wallet',
   'before the form': 'before more is asked', 'before submission': 'before the form is handed in', 'after submission': 'after the form was handed in', 'owed back': 'it is owed back', 'kept': 'it is kept', 'in turn': 'each, of what the others leave', 'first': 'the first of the table counts', 'one only': 'only one may ever fit', 'limits': 'more posts than allowed',
   'scribe': 'a scribe', 'time': 'compensatory time', 'exception': 'an exception from clauses', 'late proof': 'more time for papers', 'decision': 'the decision', 'decide-request': 'decide on a request',
+  'black': 'black', 'blue': 'blue', 'violet': 'violet', 'magenta': 'pink', 'red': 'red', 'brown': 'brown or orange', 'green': 'green', 'turquoise': 'turquoise',
   'open-for-correction': 'open for correction', 'bring-back': 'bring back',
 }
 /** A value that is chosen from a fixed list. */
