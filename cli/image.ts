@@ -58,8 +58,9 @@ async function examinePicture(file: string, kind: ImageKind, rule: ImageRule, fi
   const found = await look(bytes)
   const looks = [{ file, ...found.look }]
   if (!fix) return { looks, made: null }
-  const made = await makeItFit(kind, found.picture, rule, { whole: () => decodeWhole(bytes), encode: encodeJpeg })
-  if (!made) throw new InputError(`${file}: even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Nothing was written.`)
+  const made = await makeItFit(kind, found.picture, rule, { whole: () => decodeWhole(bytes), encode: encodeJpeg, look: async content => (await look(content)).picture })
+  if (made === 'too heavy') throw new InputError(`${file}: even strongly compressed the picture is over ${(rule.bytes.max ?? 0) / 1024} KB. Nothing was written.`)
+  if (made === 'no better') throw new InputError(`${file}: whatever is done to it breaks more rules than it mends. Take the picture again as its findings say. Nothing was written.`)
   return { looks, made: { bytes: made.bytes, edits: made.edits, look: (await look(made.bytes)).look } }
 }
 

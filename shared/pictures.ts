@@ -18,6 +18,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('page turned'), page: count, degrees: z.literal([90, 180, 270]) }),
   z.strictObject({ kind: z.literal('page straightened'), page: count, degrees: z.number().min(-45).max(45) }),
   z.strictObject({ kind: z.literal('pages redrawn'), pages: count }),
+  z.strictObject({ kind: z.literal('given up'), rules: z.int().min(1).max(60) }),
   z.strictObject({ kind: z.literal('compressed'), quality: z.int().min(1).max(100), bytes: z.int().min(0) }),
 ])
 

@@ -55,8 +55,14 @@ async function lookForFaces(picture: Picture): Promise<Picture['seen']> {
 async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>): Promise<void> {
   if (!latest) throw new Refused({ code: 'picture.none-chosen', parameters: {} })
   const { source, picture } = latest
-  const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode }, turn)
-  if (!made) throw new Refused({ code: 'picture.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
+  const look = async (bytes: Uint8Array) => {
+    const made = await decode(new Blob([Uint8Array.from(bytes)], { type: 'image/jpeg' }))
+    if (kind === 'photograph' && rule.face) await lookForFaces(made)
+    return made
+  }
+  const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode, look }, turn)
+  if (made === 'too heavy') throw new Refused({ code: 'picture.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
+  if (made === 'no better') throw new Refused({ code: 'picture.no-better', parameters: {} })
   tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits })
 }
 

@@ -13,6 +13,8 @@ export type Edit =
   | { kind: 'wall evened', /** Percent of the pixels, and how far at most, in levels. */ share: number, most: number }
   | { kind: 'paper whitened', most: number }
   | { kind: 'compressed', quality: number, bytes: number }
+  /** Rules that held before and fail now, for others that weigh more. */
+  | { kind: 'given up', rules: number }
   /** Of documents: several files made one, single pages turned and straightened, pages of a PDF made pictures. */
   | { kind: 'put together', pages: number, files: number }
   | { kind: 'page turned', page: number, degrees: 90 | 180 | 270 }
@@ -38,12 +40,12 @@ const aspectOf = (rule: ImageRule) => between(rule.aspect, between(rule.width, 4
  * The size of the picture to be made: of the wanted shape, within the bounds, and no larger than the frame has pixels where the
  * bounds allow it: what is enlarged holds nothing new.
  */
-export function sizeFor(rule: ImageRule, frame: Size): Size {
+export function sizeFor(rule: ImageRule, frame: Size, part = 0.35): Size {
   const aspect = aspectOf(rule)
   const least = Math.max(rule.width.min ?? 1, Math.ceil((rule.height.min ?? 1) * aspect))
   const most = Math.min(rule.width.max ?? 4000, Math.floor((rule.height.max ?? 4000) * aspect))
-  // Two thirds of the way to the largest leaves room for the file's size.
-  const wanted = Math.round(least + (most - least) * 0.35)
+  // Some of the way to the largest leaves room for the file's size.
+  const wanted = Math.round(least + (most - least) * part)
   const width = Math.max(least, Math.min(wanted, most, Math.round(frame.width)))
   const height = Math.round(width / aspect)
   return { width, height: Math.min(rule.height.max ?? height, Math.max(rule.height.min ?? height, height)) }

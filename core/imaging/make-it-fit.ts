@@ -1,44 +1,106 @@
+import type { Finding } from '../finding/finding'
 import type { ImageKind, ImageRule } from '../notice/schema'
 import { nearestAllowed, readBackground, shareUnlike } from './background'
 import { theFace, turned, type Face, type FacesSeen } from './face'
-import { beyond, cut, enlarged, fitAround, fitMiddle, fitPortrait, withinBytes, type Edit, type Fit, type Frame, type OpenEdges, type Size } from './fit'
+import { beyond, cut, enlarged, fitAround, fitMiddle, fitPortrait, sizeFor, withinBytes, type Edit, type Fit, type Frame, type OpenEdges, type Size } from './fit'
+import { measureImage } from './measure'
 import type { Picture } from './picture'
 import type { RgbPixels } from './pixels'
 import { layingTurn, measureSignature, whitenPaper } from './signature'
 import { evenWall } from './wall'
 
-/** What the making of a picture needs from outside: all its pixels, and a maker of JPEGs (quality 1 to 100). */
-export interface Workshop { whole: () => Promise<RgbPixels>, encode: (pixels: RgbPixels, quality: number) => Promise<Uint8Array> }
+/** What the making of a picture needs from outside: all its pixels, a maker of JPEGs (quality 1 to 100), and a look at what was made, for faces too. */
+export interface Workshop {
+  whole: () => Promise<RgbPixels>
+  encode: (pixels: RgbPixels, quality: number) => Promise<Uint8Array>
+  look: (bytes: Uint8Array) => Promise<Picture>
+}
 
 /** A picture brought within the rules as far as that can be, and all that was done to it. */
 export interface Made { bytes: Uint8Array, size: Size, edits: Edit[] }
+
+/** Why nothing was made: no compression brings it below the notice's bytes, or whatever is done breaks more rules than it mends. */
+export type Unmade = 'too heavy' | 'no better'
+
+/** How much is done. Later ways do less: each step costs something, and a picture whose rules hold is not to lose them. */
+interface Way { straighten: boolean, even: boolean, frame: 'round the face' | 'middle', size: 'handy' | 'as large as it may be' }
+const full: Way = { straighten: true, even: true, frame: 'round the face', size: 'handy' }
+const ways: readonly Way[] = [
+  full, { ...full, size: 'as large as it may be' }, { ...full, even: false, size: 'as large as it may be' }, { ...full, straighten: false, size: 'as large as it may be' },
+  { straighten: false, even: false, frame: 'round the face', size: 'as large as it may be' }, { straighten: false, even: false, frame: 'middle', size: 'as large as it may be' },
+]
+
+/** What a rule weighs when one is lost for another: what no office can take first, then where the head is, then the rest. */
+const weights: Record<string, number> = {
+  format: 8, bytes: 8, width: 8, height: 8, aspect: 8, upright: 8, faces: 8, inkAspect: 8, headHeight: 4, crownRoom: 4, eyeLine: 4, offCentre: 4, roll: 4, boxShare: 4, inkShare: 4, background: 2, eyeDistance: 2, cutOff: 2,
+}
+const weightOf = (code: string) => weights[code.split('.')[1] ?? ''] ?? 1
+const heaviest = (codes: readonly string[]) => Math.max(0, ...codes.map(weightOf))
+const sum = (codes: readonly string[]) => codes.reduce((all, code) => all + weightOf(code), 0)
 
 /**
  * Brings a picture within the rules of the notice: turned upright, straightened by the eyes, cut round the head or the ink, the wall or
  * the paper evened within stated limits, brought to size, and compressed into the range of bytes. What cannot be mended so (blur,
  * darkness, closed eyes) stays as it is. The picture given is not changed.
  *
- * @param turn a turn by hand, clockwise, which counts instead of what the face shows.
- * @returns null when even the strongest compression is too large for the notice.
+ * What was made is measured. Where a rule that held before fails now, less is done, and what gains most is taken; a rule is given up only
+ * for one that weighs more, and that is told.
+ *
+ * @param turn a turn by hand, clockwise, which counts instead of what the face shows, whatever becomes of the rules.
  */
-export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: FacesSeen['turn']): Promise<Made | null> {
+export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: FacesSeen['turn']): Promise<Made | Unmade> {
+  const before = measureImage(kind, picture, rule).findings
+  const whole = await workshop.whole()
+  let best: { made: Made, worth: number } | null = null
+  let found: Unmade = 'too heavy'
+  const tried = new Set<string>()
+  for (const way of ways) {
+    const made = await makeOne(kind, picture, rule, { whole, encode: workshop.encode }, way, turn)
+    if (!made || tried.has(JSON.stringify(made.edits))) continue
+    tried.add(JSON.stringify(made.edits))
+    found = 'no better'
+    const { lost, gained } = compared(before, measureImage(kind, await workshop.look(made.bytes), rule).findings)
+    const told: Made = lost.length === 0 ? made : { ...made, edits: [...made.edits, { kind: 'given up', rules: lost.length }] }
+    if (turn !== undefined || (way === full && lost.length === 0)) return told
+    if (lost.length > 0 && heaviest(gained) <= heaviest(lost)) continue
+    const worth = sum(gained) - sum(lost)
+    if (best === null || worth > best.worth) best = { made: told, worth }
+  }
+  return best?.made ?? found
+}
+
+/** Codes of the rules that held before and fail now, and the other way round. What could not be measured before was not held. */
+function compared(before: readonly Finding[], after: readonly Finding[]): { lost: string[], gained: string[] } {
+  const was = new Map(before.map(({ code, verdict }) => [code, verdict]))
+  return {
+    lost: after.flatMap(({ code, verdict }) => verdict === 'fail' && was.get(code) === 'pass' ? [code] : []),
+    gained: after.flatMap(({ code, verdict }) => verdict !== 'fail' && was.get(code) === 'fail' ? [code] : []),
+  }
+}
+
+/** One way of bringing a picture within the rules; null when even the strongest compression is too large for the notice. */
+async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { whole, encode }: { whole: RgbPixels } & Pick<Workshop, 'encode'>, way: Way, turn?: FacesSeen['turn']): Promise<Made | null> {
   const { seen } = picture
   const byHand = turn ?? (kind === 'signature' ? layingTurn(picture.pixels) : seen?.turn) ?? 0
   const lying = byHand === 90 || byHand === 270
   const shown: Size = lying ? { width: picture.pixels.height, height: picture.pixels.width } : picture.pixels
   // Of two faces no picture is cut round one.
   const face = kind === 'photograph' && seen?.turn === byHand ? theFace(seen) : undefined
-  const fit = face ? fitPortrait(shown, byHand, face, rule, openEdges(turned(picture.pixels, byHand), face)) : kind === 'photograph' ? fitMiddle(shown, rule) : aroundInk(picture, rule, byHand)
+  const level = face && !way.straighten ? { ...face, roll: 0 } : face
+  const fit = way.frame === 'middle' || (kind === 'photograph' && !level) ? fitMiddle(shown, rule)
+    : level ? fitPortrait(shown, byHand, level, rule, openEdges(turned(picture.pixels, byHand), level)) : aroundInk(picture, rule, byHand)
   const frame = { ...fit.frame, turn: byHand }
-  const whole = await workshop.whole()
   const zoom = (lying ? whole.height : whole.width) / shown.width
-  const full = enlarged(frame, zoom)
+  const cutFrom = enlarged(frame, zoom)
   const edits = editsOf(frame, shown)
-  const make = (size: Size) => finish(kind, cut(whole, full, size), picture, face && moved(face, frame, size), rule)
-  let size = fit.size
+  const make = (size: Size) => {
+    const pixels = cut(whole, cutFrom, size)
+    return way.even ? finish(kind, pixels, picture, level && moved(level, frame, size), rule) : { pixels, edits: [] }
+  }
+  let size = way.size === 'handy' ? fit.size : sizeFor(rule, cutFrom, 1)
   for (;;) {
     const { pixels, edits: finishing } = make(size)
-    const file = await withinBytes(quality => workshop.encode(pixels, quality), rule.bytes)
+    const file = await withinBytes(quality => encode(pixels, quality), rule.bytes)
     if (!file) return null
     const larger = grown(size, file.bytes.length, rule)
     if (!larger) return { bytes: file.bytes, size, edits: [...edits, { kind: 'scaled', ...size }, ...finishing, { kind: 'compressed', quality: file.quality, bytes: file.bytes.length }] }

@@ -57,7 +57,7 @@ describe('the measures of a signature', () => {
     expect(noisy(() => 0)).toBe(0)
     expect(noisy(leaning(60, 0))).toBe(1)
     expect(noisy((x, y) => Math.max(leaning(30, 0.06)(x, y), leaning(60, 0.06)(x, y), leaning(90, 0.06)(x, y)))).toBe(3)
-    expect(noisy((x, y) => Math.abs(x - 200) < 1 ? 22 : 0)).toBe(1)
+    expect(noisy(x => Math.abs(x - 200) < 1 ? 22 : 0)).toBe(1)
     expect(noisy((x, y) => x > 60 && x < 380 ? leaning(60, 0)(x, y) : 0)).toBe(0)
     expect(noisy((x, y) => x > 40 && x < 220 ? leaning(60, 0)(x, y) : 0)).toBe(0)
     expect(noisy((x, y) => Math.abs(y - 75 - 14 * Math.sin(x / 60)) < 1 ? 22 : 0)).toBe(0)

@@ -14,6 +14,7 @@ export function editWords(edit: Edit): string {
     case 'page turned': return edit.degrees === 180 ? `page ${edit.page} turned the other way up` : `page ${edit.page} turned by 90° to the ${edit.degrees === 90 ? 'right' : 'left'}`
     case 'page straightened': return `page ${edit.page} straightened by ${Math.abs(edit.degrees)}°`
     case 'pages redrawn': return `${edit.pages} ${edit.pages === 1 ? 'page' : 'pages'} of a PDF made ${edit.pages === 1 ? 'a picture' : 'pictures'}, to save size`
+    case 'given up': return `${edit.rules} ${edit.rules === 1 ? 'rule' : 'rules'} that held before ${edit.rules === 1 ? 'is' : 'are'} broken now, for one that weighs more`
     case 'compressed': return `saved as JPEG of ${(edit.bytes / 1024).toFixed(1)} KB (quality ${edit.quality})`
   }
 }

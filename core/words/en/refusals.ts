@@ -178,6 +178,7 @@ export const messages = {
   'picture.pixels': 'The picture has {width} × {height} pixels, {millions} million; at most {most} million are taken. Shrink it and add it again; one that was there before is kept.',
   'picture.bytes': 'The file has {megabytes} MB ({bytes} bytes; 1 MB = 1024 × 1024); at most {most} MB are taken. Shrink the picture and add it again; one that was there before is kept.',
   'picture.none-chosen': 'Choose a picture first.',
+  'picture.no-better': 'Whatever is done to this picture breaks more rules than it mends. Take it again, as the notes say.',
   'picture.too-heavy': 'Even strongly compressed the picture is over {most} KB. Choose a simpler one.',
   'document.pdf-broken-off': `The PDF breaks off before its end: the file was not copied or sent whole. ${fileAgain}`,
   'document.pdf-broken': 'The file begins like a PDF but cannot be read. Print or save it anew as PDF, or add pictures of its pages; one that was there before is kept.',
