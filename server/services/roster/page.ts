@@ -19,8 +19,8 @@ type Order = Pick<RosterQuery, 'sort' | 'after' | 'limit'>
 
 /** Entries that are looked through for a page before the index of tags or words is asked; fewer where a name is asked for, which few bear. */
 const [firstWindow, joinedWindow, nameWindow] = [20_000, 15_000, 4_000]
-/** Entries that are looked through at most for a word's beginning, as the first of them tell. */
-const furtherAtMost = 80_000
+/** Where the first entries tell that a word's beginning fills a page within so many, they are looked through; else its index is asked, which then has few to sort. */
+const furtherAtMost = 30_000
 /** So many at most are fetched by that index and sorted; so few at once, without looking for them in the list's order first. */
 const [fewEnough, fewAtOnce] = [60_000, 15_000]
 /** Or so few where facets that many bear are expected to meet in hardly anybody. */
@@ -79,7 +79,7 @@ export async function keysOf(db: Executor, asked: Asked, order: Order): Promise<
   // Many names begin with two or three letters.
   const isShort = asked.words.length === 1 && (asked.words[0]?.length ?? 0) <= 3
   const isJoined = asked.groups.length + (asked.headline ? 1 : 0) > 1
-  for (let window = asked.sought && !isShort ? nameWindow : isJoined ? joinedWindow : firstWindow, after = order.after; ; window *= 2) {
+  for (let window = asked.sought ? nameWindow : isJoined ? joinedWindow : firstWindow, after = order.after; ; window = isShort ? 2 * furtherAtMost : window * 2) {
     const place = sql`${placeOf(asked)} and ${afterOf({ sort: order.sort, after })}`
     const { rows } = await db.execute<Key>(sql`select ${columns} from (select * from roster_entry e where ${place} order by ${by} limit ${window}) e where ${condition} limit ${wanted - found.length}`)
     found.push(...rows)
