@@ -1,3 +1,4 @@
+import { parseCalendarDate } from '../calendar/calendar-date'
 import { compareFractions, parseDecimal } from '../marks/decimal'
 import type { ConditionLeaf } from '../notice/questions'
 import { conditionLeaves } from '../notice/conditions'
@@ -141,6 +142,16 @@ export function conditionTest(condition: Condition): ConditionTest {
   }
 }
 
+/** Days as the sheet keeps them are ordered as their texts are. */
+function dayTest({ question, from, to }: Extract<ConditionLeaf, { from?: string }>): ConditionTest {
+  return ({ answers, closed }) => {
+    if (closed.has(question)) return false
+    const day = textAnswer(answers, question)
+    if (parseCalendarDate(day) === null) return null
+    return (from === undefined || day >= from) && (to === undefined || day <= to)
+  }
+}
+
 function leafTest(leaf: ConditionLeaf): ConditionTest {
   const { question } = leaf
   if ('in' in leaf) {
@@ -152,6 +163,7 @@ function leafTest(leaf: ConditionLeaf): ConditionTest {
       return isAnswered(answers, question) ? listAnswer(answers, question).some(value => wanted.includes(value)) : null
     }
   }
+  if (parseCalendarDate(leaf.from ?? leaf.to ?? '') !== null) return dayTest(leaf)
   const [from, to] = [parseDecimal(leaf.from ?? ''), parseDecimal(leaf.to ?? '')]
   return ({ answers, closed }) => {
     if (closed.has(question)) return false

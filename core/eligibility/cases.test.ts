@@ -3,6 +3,8 @@ import { noticeWithRule, sampleAnswers, sampleNotice, type RuleInput } from '../
 import type { Answers } from '../application/answers'
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
+import { checkNotice } from '../notice/check'
+import { smallestChange } from './change'
 import { evaluatePosts } from './evaluate'
 
 /**
@@ -173,6 +175,74 @@ describe('subjects, nationality, disability, numbers, experience', () => {
 
   it('counts days of experience and says how many are lacking', () => {
     expect(judge(year, worked(['2025-01-01', '2025-06-30'], ['2025-06-01', '2025-07-31']))).toMatchObject({ value: 212, unit: 'days', bound: { min: 365 }, parameters: { distance: -153, periods: 2 } })
+  })
+})
+
+describe('days, differences, experience of kinds', () => {
+  const more: Notice['sections'][number]['questions'] = [
+    { id: 'certifiedOn', kind: 'date', label: 'Certificate of', required: false, future: false }, { id: 'passedOn', kind: 'date', label: 'Passed on', required: false, future: true },
+    { id: 'chestRest', kind: 'number', label: 'Chest at rest', required: false, min: 0, max: 200 }, { id: 'chestFull', kind: 'number', label: 'Chest expanded', required: false, min: 0, max: 200 },
+    { id: 'sea', kind: 'table', label: 'Time at sea', required: false, minRows: 0, maxRows: 20, columns: [
+      { id: 'as', kind: 'choice', label: 'As', required: true, options: [{ id: 'deck', title: 'Deck' }, { id: 'galley', title: 'Galley' }] }, { id: 'from', kind: 'date', label: 'From', required: true }, { id: 'to', kind: 'date', label: 'To', required: false },
+    ] },
+  ]
+  const sections = sampleNotice().sections.map((section, i) => i === 0 ? { ...section, questions: [...section.questions, ...more] } : { ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, max: 1 } : q) })
+  const verdict = (rule: Trial, answers: Answers) => verdictOf(rule, answers, undefined, { sections })
+  const passed = { kind: 'day', question: 'passedOn', notAfter: '2027-07-31' } as const
+  const chest = { kind: 'number', question: 'chestFull', minus: 'chestRest', unit: 'cm', min: '5' } as const
+  const deck = { kind: 'experience', question: 'sea', from: 'from', to: 'to', minDays: 365, only: { column: 'as', values: ['deck'] }, after: 'passedOn' } as const
+  const certified = { kind: 'age', maxYears: 24, relaxations: [{ title: 'Certified', when: { question: 'certifiedOn', from: '2025-04-01', to: '2026-03-31' }, by: '5' }] } as const
+  const sea = (...rows: [string, string, string][]) => ({ passedOn: '2024-06-30', sea: rows.map(([as, from, to]) => ({ as, from, to })) })
+  const at28 = (certifiedOn: string) => ({ bornOn: '1998-06-01', certifiedOn })
+
+  it.each<[string, Trial, Answers, string]>([
+    ['passed on the last day', passed, { passedOn: '2027-07-31' }, 'pass'], ['a day later', passed, { passedOn: '2027-08-01' }, 'fail'], ['not told when', passed, {}, 'unsure'], ['a day that is none', passed, { passedOn: '2027-02-30' }, 'unsure'],
+    ['both bounds, on the first day', { ...passed, notBefore: '2027-01-01' }, { passedOn: '2027-01-01' }, 'pass'], ['a day before', { ...passed, notBefore: '2027-01-01' }, { passedOn: '2026-12-31' }, 'fail'],
+    ['5 cm of difference', chest, { chestRest: '81', chestFull: '86' }, 'pass'], ['4 cm', chest, { chestRest: '81', chestFull: '85' }, 'fail'], ['at rest not told', chest, { chestFull: '85' }, 'unsure'], ['smaller when expanded', chest, { chestRest: '90', chestFull: '85' }, 'fail'],
+    ['a year on deck after passing', deck, sea(['deck', '2024-07-01', '2025-06-30']), 'pass'], ['the day of passing does not count', deck, sea(['deck', '2024-06-30', '2025-06-29']), 'fail'], ['in the galley', deck, sea(['galley', '2024-07-01', '2026-06-30']), 'fail'],
+    ['before passing', deck, sea(['deck', '2020-01-01', '2024-06-30']), 'fail'], ['passing not told', deck, { ...sea(['deck', '2024-07-01', '2025-06-30']), passedOn: '' }, 'unsure'],
+    ['eased by a certificate of the first day', certified, at28('2025-04-01'), 'pass'], ['of the last day', certified, at28('2026-03-31'), 'pass'], ['of a day too early', certified, at28('2025-03-31'), 'fail'], ['of a day too late', certified, at28('2026-04-01'), 'fail'], ['not told of which', certified, at28(''), 'unsure'],
+  ])('%s', (_, rule, answers, expected) => {
+    expect(verdict(rule, answers)).toBe(expected)
+  })
+
+  it.each<[string, [string, string][], string]>([
+    ['160 of 200 in the two, whatever the rest', [['physics', '90'], ['mathematics', '70'], ['language', '10']], 'pass'], ['159 of 200', [['physics', '90'], ['mathematics', '69'], ['language', '100']], 'fail'],
+    ['one of the two lacking', [['physics', '90'], ['language', '100']], 'unsure'], ['only a total stated', [], 'unsure'],
+  ])('two subjects together from 80 %%: %s', (_, marks, expected) => {
+    const rule = { kind: 'percentage', min: '80', of: ['physics', 'mathematics'] } as const
+    const stated: Answers = { resultForm: 'subjects', subjects: marks.map(([subject, obtained]) => ({ subject, obtained, total: '100', grade: '' })) }
+    expect(verdict(rule, marks.length === 0 ? {} : stated)).toBe(expected)
+    expect(checkNotice(noticeWithRule(rule, { sections })).map(f => f.code).filter(code => code.startsWith('post.'))).toEqual([])
+  })
+
+  it('say how far off, and what would do', () => {
+    const notice = noticeWithRule(passed, { sections })
+    const sheet = { ...sampleAnswers, passedOn: '2027-08-03' }
+    const [late] = evaluatePosts(notice, sheet)
+    if (!late) throw new Error('no post')
+    expect(late.findings[0]).toMatchObject({ code: 'eligibility.day', parameters: { distance: -3 } })
+    expect(smallestChange(notice, sheet, late)).toMatchObject({ question: 'passedOn', answer: '2027-07-31', by: '3', unit: 'days' })
+    const narrow = noticeWithRule(chest, { sections })
+    const [short] = evaluatePosts(narrow, { ...sampleAnswers, chestRest: '81', chestFull: '84' })
+    expect(short && smallestChange(narrow, { ...sampleAnswers, chestRest: '81', chestFull: '84' }, short)).toMatchObject({ question: 'chestFull', answer: '86', by: '2' })
+  })
+
+  it('are named in the notice where they cannot be decided, and somebody is found who fits', () => {
+    const codes = (rule: Trial) => {
+      try {
+        noticeWithRule(rule, { sections })
+        return ''
+      } catch (error) {
+        return String(error)
+      }
+    }
+    expect(codes({ ...passed, question: 'gender' })).toContain('rule.no-day')
+    expect(codes({ ...chest, minus: 'gender' })).toContain('rule.no-number')
+    expect(codes({ ...deck, only: { column: 'rank', values: ['deck'] } })).toContain('rule.no-column')
+    expect(codes({ ...deck, only: { column: 'as', values: ['bridge'] } })).toContain('condition.option')
+    expect(codes({ ...certified, relaxations: [{ title: 'x', when: { question: 'certifiedOn', from: '12' }, by: '5' }] })).toContain('condition.number')
+    for (const rule of [passed, chest, deck]) expect([rule.kind, checkNotice(noticeWithRule(rule, { sections })).map(f => f.code).filter(code => code.startsWith('post.'))]).toEqual([rule.kind, []])
   })
 })
 

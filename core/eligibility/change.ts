@@ -1,7 +1,7 @@
 import { liveAnswers, rowsAnswer, textAnswer, type Answer, type Answers, type Row } from '../application/answers'
 import { addDays } from '../calendar/calendar-date'
 import type { Finding } from '../finding/finding'
-import { addFractions, compareFractions, floorOf, fraction, multiplyFractions, parseDecimal, spellExact, subtractFractions, type Fraction } from '../marks/decimal'
+import { addFractions, compareFractions, floorOf, fraction, multiplyFractions, parseDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
 import { resultForm } from '../marks/result'
 import type { Notice, Post } from '../notice/schema'
 import type { Rule } from '../notice/rules'
@@ -69,7 +69,13 @@ function changesFor(notice: Notice, answers: Answers, finding: Finding, rule: Ru
     case 'eligibility.number': {
       const { min, max } = finding.bound ?? {}
       const nearest = min !== undefined && (finding.value ?? 0) < min ? min : max
-      return [{ question: String(parameters.questionId), answer: String(nearest), by: away, unit: String(parameters.unit) }]
+      const less = parseDecimal(String(parameters.less ?? '')) ?? zero
+      const answer = parseDecimal(String(nearest)) ?? zero
+      return [{ question: String(parameters.questionId), answer: spellExact(addFractions(answer, less)), by: away, unit: String(parameters.unit) }]
+    }
+    case 'eligibility.day': {
+      const nearest = parameters.early === 'true' ? parameters.notBefore : parameters.notAfter
+      return Number(away) > 366 ? [] : [{ question: String(parameters.questionId), answer: String(nearest), by: away, unit: 'days' }]
     }
     case 'eligibility.experience': return experienceChange(answers, finding, rule, Number(away))
     default: return []
@@ -84,11 +90,12 @@ function oneOfValues(rule: Rule, question: string): string[] {
 function experienceChange(answers: Answers, finding: Finding, rule: Rule, lacking: number): Change[] {
   const question = String(finding.parameters.questionId)
   const inner = rulesWithin(rule).find(r => r.kind === 'experience' && r.question === question)
-  if (inner?.kind !== 'experience') return []
+  // Time before somebody qualified does not count: a longer past is no way out.
+  if (inner?.kind !== 'experience' || inner.after !== undefined) return []
   const rows = rowsAnswer(answers, question)
   const first = rows.map(row => row[inner.from] ?? '').sort()[0]
   if (!first) return []
-  const added: Row = { [inner.from]: addDays(first, -lacking), [inner.to]: addDays(first, -1) }
+  const added: Row = { ...(inner.only && { [inner.only.column]: inner.only.values[0] ?? '' }), [inner.from]: addDays(first, -lacking), [inner.to]: addDays(first, -1) }
   return [{ question, answer: [...rows, added], by: String(lacking), unit: 'days' }]
 }
 

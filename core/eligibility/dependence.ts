@@ -44,7 +44,9 @@ function questionsOf(rule: Rule): string[] {
     case 'percentage': return ['resultForm', 'marksObtained', 'marksTotal', 'board', 'subjects', 'gradePoint', 'equivalentPercentage']
     case 'qualification': return ['qualification', 'discipline', 'resultAwaited', 'resultBy', 'passedIn']
     case 'subjects': return ['subjects', 'board']
-    case 'oneOf': case 'number': case 'experience': return [rule.question]
+    case 'oneOf': case 'day': return [rule.question]
+    case 'number': return [rule.question, ...rule.minus === undefined ? [] : [rule.minus]]
+    case 'experience': return [rule.question, ...rule.after === undefined ? [] : [rule.after]]
     default: return []
   }
 }

@@ -5,7 +5,7 @@ import type { Notice, Post, RequestRule } from '../notice/schema'
 import type { Rule, RuleOf } from '../notice/rules'
 import { ageCheck } from './age'
 import { Facts } from './facts'
-import { experienceCheck, numberCheck, oneOfCheck } from './stated'
+import { dayCheck, experienceCheck, numberCheck, oneOfCheck } from './stated'
 import { percentageCheck, subjectsCheck } from './marks'
 import { findingAt, missing, placeOf, type Check, type Place } from './place'
 import { qualificationCheck } from './qualification'
@@ -76,6 +76,7 @@ function checkOf(place: Place, rule: Rule): Check {
     case 'subjects': return subjectsCheck(place, rule)
     case 'oneOf': return oneOfCheck(place, rule)
     case 'number': return numberCheck(place, rule)
+    case 'day': return dayCheck(place, rule)
     case 'experience': return experienceCheck(place, rule)
     case 'all': case 'any': return severalCheck(place, rule)
     case 'not': return notCheck(place, rule)

@@ -1,7 +1,7 @@
 import { compareFractions, fraction, parseDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
 import type { Bound, Finding, Verdict } from '../finding/finding'
 import type { Row } from '../application/answers'
-import { subjectPercent, type MarksGap } from '../marks/result'
+import { subjectPercent, subjectsResult, type MarksGap } from '../marks/result'
 import type { Board, RuleOf } from '../notice/rules'
 import type { Facts } from './facts'
 import { findingAt, missing, unreadable, type Check, type Place } from './place'
@@ -21,8 +21,11 @@ export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check
     if (!norm) norms.set(ease, norm = normOf(base, ease))
     return norm
   }
+  const { of } = rule
+  const only = of?.map(id => place.notice.subjects.find(s => s.id === id)?.title ?? id).join(', ') ?? ''
   return (facts) => {
-    const result = facts.result()
+    if (of && facts.rows('subjects').length === 0) return missing(place, 'subjects', 'subjects', facts.live)
+    const result = of ? subjectsResult(place.notice, facts.answers, of) : facts.result()
     if (!result.found) return marksGap(place, facts, result.gap)
     const ease = eased(facts.live)
     const norm = normFor(ease)
@@ -35,6 +38,7 @@ export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check
       compared, distance: spellExact(subtractFractions(own, norm.least)), unit: 'percent',
     }
     if (verdict === 'unsure') Object.assign(parameters, { maybe: ease.maybe, questionId: ease.question })
+    if (of) parameters.of = only
     const finding = findingAt(place, 'eligibility.percentage', verdict, parameters, result.hundredths / 100, 'percent', norm.bound)
     finding.working = result.working
     return finding

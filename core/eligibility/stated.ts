@@ -1,5 +1,5 @@
 import { isAnswered, listAnswer } from '../application/answers'
-import { dayNumber, parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
+import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
 import { addFractions, compareFractions, floorOf, parseDecimal, parseSignedDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
 import type { Bound, Verdict } from '../finding/finding'
 import type { RuleOf } from '../notice/rules'
@@ -30,6 +30,8 @@ interface Limits { low: Fraction | null, high: Fraction | null, possibleLow: Fra
 /** Any number within inclusive bounds; a relaxation lowers the lower one and raises the upper one. */
 export function numberCheck(place: Place, rule: RuleOf<'number'>): Check {
   const label = labelOf(place.notice, rule.question)
+  const { minus } = rule
+  const lessLabel = minus === undefined ? '' : labelOf(place.notice, minus)
   const eased = easing(rule)
   const known = new Map<Eased, Limits>()
   const limitsFor = (ease: Eased): Limits => {
@@ -40,8 +42,13 @@ export function numberCheck(place: Place, rule: RuleOf<'number'>): Check {
   return (facts) => {
     const text = facts.text(rule.question)
     if (text === '') return missing(place, label, rule.question, facts.live)
-    const value = parseSignedDecimal(text)
-    if (!value) return unreadable(place, label, rule.question, 'unreadable', { value: text })
+    const own = parseSignedDecimal(text)
+    if (!own) return unreadable(place, label, rule.question, 'unreadable', { value: text })
+    const less = minus === undefined ? '' : facts.text(minus)
+    if (minus !== undefined && less === '') return missing(place, lessLabel, minus, facts.live)
+    const off = minus === undefined ? zero : parseSignedDecimal(less)
+    if (!off) return unreadable(place, lessLabel, minus ?? '', 'unreadable', { value: less })
+    const value = subtractFractions(own, off)
     const ease = eased(facts.live)
     const { low, high, possibleLow, possibleHigh, bound } = limitsFor(ease)
     const verdict: Verdict = isWithin(value, low, high) ? 'pass' : ease.maybe !== '' && isWithin(value, possibleLow, possibleHigh) ? 'unsure' : 'fail'
@@ -49,7 +56,8 @@ export function numberCheck(place: Place, rule: RuleOf<'number'>): Check {
       question: label, questionId: verdict === 'unsure' ? ease.question : rule.question, unit: rule.unit, relaxation: ease.titles, distance: spellExact(roomWithin(value, low, high)),
     }
     if (verdict === 'unsure') parameters.maybe = ease.maybe
-    return findingAt(place, 'eligibility.number', verdict, parameters, Number(text.replace('−', '-')), 'count', bound)
+    if (minus !== undefined) Object.assign(parameters, { lessQuestion: lessLabel, less })
+    return findingAt(place, 'eligibility.number', verdict, parameters, Number(spellExact(value).replace('−', '-')), 'count', bound)
   }
 }
 
@@ -73,24 +81,45 @@ function roomWithin(value: Fraction, low: Fraction | null, high: Fraction | null
   return below ?? above ?? zero
 }
 
+/** A day between two others, both ends inclusive. */
+export function dayCheck(place: Place, { question, notBefore, notAfter }: RuleOf<'day'>): Check {
+  const label = labelOf(place.notice, question)
+  return (facts) => {
+    const day = facts.text(question)
+    if (day === '') return missing(place, label, question, facts.live)
+    if (parseCalendarDate(day) === null) return unreadable(place, label, question, 'no-day', { value: day, bound: notAfter ?? notBefore ?? '' })
+    const [early, late] = [notBefore !== undefined && day < notBefore, notAfter !== undefined && day > notAfter]
+    const days = early ? dayNumber(day) - dayNumber(notBefore) : late ? dayNumber(notAfter) - dayNumber(day) : 0
+    return findingAt(place, 'eligibility.day', early || late ? 'fail' : 'pass', { question: label, questionId: question, day, notBefore: notBefore ?? null, notAfter: notAfter ?? null, distance: days, early: String(early), unit: 'days' })
+  }
+}
+
 interface Period { from: number, to: number }
 
 /** Days of experience by a date: the union of the periods, both ends counted. A period without an end runs to the date. */
 export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check {
   const on = rule.on ?? place.notice.keyDates.ageOn
   const label = labelOf(place.notice, rule.question)
+  const { only, after } = rule
   const eased = easing(rule)
   return (facts) => {
-    const rows = facts.rows(rule.question)
+    const all = facts.rows(rule.question)
+    const rows = only ? all.filter(row => only.values.includes(row[only.column] ?? '')) : all
     // Somebody who is not asked for periods, having worked nowhere, has no days.
-    if (rows.length === 0 && !facts.live.closed.has(rule.question)) return missing(place, label, rule.question, facts.live)
+    if (all.length === 0 && !facts.live.closed.has(rule.question)) return missing(place, label, rule.question, facts.live)
+    const since = after === undefined ? '' : facts.text(after)
+    if (after !== undefined && rows.length > 0) {
+      if (since === '') return missing(place, labelOf(place.notice, after), after, facts.live)
+      if (parseCalendarDate(since) === null) return unreadable(place, labelOf(place.notice, after), after, 'no-day', { value: since, bound: on })
+    }
     const periods: Period[] = []
     for (const row of rows) {
       const [from, to] = [row[rule.from] ?? '', row[rule.to] || on]
       const wrong = [from, to].find(day => parseCalendarDate(day) === null)
       if (wrong !== undefined) return unreadable(place, label, rule.question, 'no-day', { value: wrong, bound: on })
       if (from > to && row[rule.to]) return unreadable(place, label, rule.question, 'ends-before', { value: to, bound: from })
-      if (from <= on) periods.push(periodUntil(from, to, on))
+      const begins = since !== '' && from <= since ? addDays(since, 1) : from
+      if (begins <= on && begins <= to) periods.push(periodUntil(begins, to, on))
     }
     const ease = eased(facts.live)
     const [days, off] = [unionDays(periods), (by: Fraction) => Math.max(1, rule.minDays - floorOf(by))]
@@ -101,6 +130,8 @@ export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check
       relaxation: ease.titles, distance: days - least, unit: 'days',
     }
     if (verdict === 'unsure') parameters.maybe = ease.maybe
+    if (only) parameters.otherKinds = all.length - rows.length
+    if (since !== '') parameters.after = since
     return findingAt(place, 'eligibility.experience', verdict, parameters, days, 'days', { min: least })
   }
 }

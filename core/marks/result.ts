@@ -37,6 +37,11 @@ export function qualifyingResult(notice: Notice, answers: Answers): MarksResult 
   }
 }
 
+/** The same of some subjects alone, each of which must be there, under the board's grades and points. */
+export function subjectsResult(notice: Notice, answers: Answers, named: string[]): MarksResult {
+  return withBoard(notice, answers, board => fromSubjects({ ...board, subjects: { named, compulsory: [], excluded: [] } }, rowsAnswer(answers, 'subjects')))
+}
+
 const gap = (question: string, fault: MarksFault | null = null, parameters: MarksGap['parameters'] = {}): MarksResult => ({ found: false, gap: { question, fault, parameters } })
 function found(percent: Fraction, working: WorkingLine[]): MarksResult {
   const [hundredths, exact] = [roundToHundredths(percent), spellExact(percent)]

@@ -1,4 +1,5 @@
 import { conditionTest, leafTests, openQuestion, type Answers, type ConditionTest, type LeafTest, type LiveAnswers } from '../application/answers'
+import { addDays, parseCalendarDate } from '../calendar/calendar-date'
 import { addFractions, compareFractions, fraction, parseDecimal, spellExact, subtractFractions } from '../marks/decimal'
 import type { Condition, ConditionLeaf, Question } from './questions'
 import { conditionLeaves } from './conditions'
@@ -98,8 +99,15 @@ function cellsOf(question: Question, leaves: readonly ConditionLeaf[]): (string 
     case 'number': return numbers(leaves, named, '1', String(question.min), String(question.max))
     case 'marks': return numbers(leaves, named, '0.01', '0', null)
     case 'posts': case 'cities': return lists(named)
+    case 'date': return days(leaves)
     default: return [...named, '…']
   }
+}
+
+/** Each day that is compared with, those beside it, and one that nothing is compared with. */
+function days(leaves: readonly ConditionLeaf[]): string[] {
+  const compared = leaves.flatMap(leaf => 'in' in leaf ? leaf.in : [leaf.from, leaf.to]).filter(day => day !== undefined && parseCalendarDate(day) !== null)
+  return compared.length === 0 ? ['…'] : [...new Set(compared.flatMap(day => day === undefined ? [] : [addDays(day, -1), day, addDays(day, 1)]))]
 }
 
 /** Each bound, what lies beside it, and both ends of what may be answered. */

@@ -19,6 +19,8 @@ export const questionId = z.string().regex(/^[a-z][A-Za-z0-9]*$/, 'shape.questio
 export const calendarDate = z.string().refine(text => parseCalendarDate(text) !== null, 'shape.date').meta(entry({ form: 'date' }))
 export const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'shape.time').meta(entry({ form: 'time' }))
 export const instant = z.iso.datetime({ offset: true, error: 'shape.instant' }).meta(entry({ form: 'moment' }))
+/** A number or a day, whichever the question that it is compared with is answered by. */
+const compared = z.string().refine(text => parseDecimal(text) !== null || parseCalendarDate(text) !== null, 'shape.number-or-day').meta(entry({ form: 'decimal' }))
 export const decimal = z.string().refine(text => parseDecimal(text) !== null, 'shape.decimal').meta(entry({ form: 'decimal' }))
 /** The id of a member of one of the notice's lists. */
 export const refersTo = (refers: Reference) => id.meta(entry({ refers }))
@@ -28,11 +30,11 @@ export const option = z.strictObject({ id, title: z.string().min(1) })
 
 /**
  * A condition on answers, as data. `in` compares with the answer as stored; a list matches by any member. `from` and
- * `to` compare a number with inclusive bounds.
+ * `to` compare a number, or a day, with inclusive bounds.
  */
 export const conditionSchema: z.ZodType<Condition> = z.lazy(() => z.union([
   z.strictObject({ question: refersToQuestion, in: z.array(z.string().meta(entry({ refers: 'options' }))).min(1) }),
-  z.strictObject({ question: refersToQuestion, from: decimal.optional(), to: decimal.optional() })
+  z.strictObject({ question: refersToQuestion, from: compared.optional(), to: compared.optional() })
     .refine(c => c.from !== undefined || c.to !== undefined, 'shape.condition-bound'),
   z.strictObject({ all: z.array(conditionSchema).min(1) }),
   z.strictObject({ any: z.array(conditionSchema).min(1) }),

@@ -34,8 +34,8 @@ const ageRule = z.strictObject({
   .refine(r => r.maxYears === undefined || r.bornNotBefore === undefined, 'shape.age-upper')
   .refine(r => r.minYears === undefined || r.bornNotAfter === undefined, 'shape.age-lower')
 
-/** The percentage of the qualifying examination, found as the notice's `marks` and the board's rule say. */
-const percentageRule = z.strictObject({ kind: z.literal('percentage'), min: decimal, ...relaxed })
+/** The percentage of the qualifying examination, found as the notice's `marks` and the board's rule say; or that of some subjects alone, whichever the board counts. */
+const percentageRule = z.strictObject({ kind: z.literal('percentage'), min: decimal, of: z.array(refersTo('subjects')).min(1).optional(), ...relaxed })
 
 /** A rung of the ladder at least, or one of several; discipline, result awaited and years since passing where asked. */
 const qualificationRule = z.strictObject({
@@ -60,23 +60,34 @@ const oneOfRule = z.strictObject({ kind: z.literal('oneOf'), question: refersToQ
 
 /** Any numeric fact within inclusive bounds: attempts, years of residence, height, hours at sea. A relaxation widens the bounds. */
 const numberRule = z.strictObject({
-  kind: z.literal('number'), question: refersToQuestion, unit: z.string().min(1).max(20), min: decimal.optional(), max: decimal.optional(), ...relaxed,
+  kind: z.literal('number'), question: refersToQuestion,
+  /** The answer to this question is taken off: a chest expanded less the same at rest. */
+  minus: refersToQuestion.optional(),
+  unit: z.string().min(1).max(20), min: decimal.optional(), max: decimal.optional(), ...relaxed,
 }).refine(r => r.min !== undefined || r.max !== undefined, 'shape.number-bound')
+
+/** A day that must lie between two others, both ends inclusive: a certificate's, that of passing. */
+const dayRule = z.strictObject({ kind: z.literal('day'), question: refersToQuestion, notBefore: calendarDate.optional(), notAfter: calendarDate.optional() })
+  .refine(r => r.notBefore !== undefined || r.notAfter !== undefined, 'shape.day-bound')
 
 /** Days worked by a date, from periods that may overlap: overlaps count once, gaps not at all, both ends of a period do. */
 const experienceRule = z.strictObject({
-  kind: z.literal('experience'), question: refersToQuestion, from: questionId.meta({ refers: 'columns' }), to: questionId.meta({ refers: 'columns' }), on: calendarDate.optional(), minDays: z.int().min(1), ...relaxed,
+  kind: z.literal('experience'), question: refersToQuestion, from: questionId.meta({ refers: 'columns' }), to: questionId.meta({ refers: 'columns' }), on: calendarDate.optional(), minDays: z.int().min(1),
+  /** Only rows of these kinds count; only days after the one that a question is answered by, such as that of qualifying. */
+  only: z.strictObject({ column: questionId.meta({ refers: 'columns' }), values: z.array(z.string().min(1)).min(1) }).optional(),
+  after: refersToQuestion.optional(),
+  ...relaxed,
 })
 
 export type Rule =
   | z.infer<typeof ageRule> | z.infer<typeof percentageRule> | z.infer<typeof qualificationRule> | z.infer<typeof subjectsRule>
-  | z.infer<typeof oneOfRule> | z.infer<typeof numberRule> | z.infer<typeof experienceRule>
+  | z.infer<typeof oneOfRule> | z.infer<typeof numberRule> | z.infer<typeof dayRule> | z.infer<typeof experienceRule>
   | { kind: 'all', rules: Rule[] } | { kind: 'any', rules: Rule[] } | { kind: 'not', rule: Rule, title: string }
   | { kind: 'when', if: Condition, then: Rule, otherwise?: Rule }
 export type RuleOf<K extends Rule['kind']> = Extract<Rule, { kind: K }>
 
 export const ruleSchema: z.ZodType<Rule> = z.lazy(() => z.union([
-  ageRule, percentageRule, qualificationRule, subjectsRule, oneOfRule, numberRule, experienceRule,
+  ageRule, percentageRule, qualificationRule, subjectsRule, oneOfRule, numberRule, dayRule, experienceRule,
   z.strictObject({ kind: z.literal('all'), rules: z.array(ruleSchema).min(1) }),
   z.strictObject({ kind: z.literal('any'), rules: z.array(ruleSchema).min(1) }),
   z.strictObject({ kind: z.literal('not'), rule: ruleSchema, title: z.string().min(1) }),

@@ -1,3 +1,4 @@
+import { parseCalendarDate } from '../../calendar/calendar-date'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Condition, ConditionLeaf, Question } from '../questions'
 import { rulesBelow } from '../rules-within'
@@ -57,7 +58,11 @@ function leavesAt(condition: Condition, at: string): { leaf: ConditionLeaf, at: 
 function leafFindings(leaf: ConditionLeaf, at: string, questions: Questions): NoticeFinding[] {
   const question = questions.get(leaf.question)
   if (!question) return [found('condition.question', at, { question: leaf.question })]
-  if (!('in' in leaf)) return question.kind === 'number' || question.kind === 'marks' ? [] : [found('condition.number', at, { question: leaf.question, kind: question.kind })]
+  if (!('in' in leaf)) {
+    const days = [leaf.from, leaf.to].filter(text => text !== undefined).map(text => parseCalendarDate(text) !== null)
+    const fits = question.kind === 'date' ? days.every(Boolean) : (question.kind === 'number' || question.kind === 'marks') && !days.some(Boolean)
+    return fits ? [] : [found('condition.number', at, { question: leaf.question, kind: question.kind })]
+  }
   if (question.kind === 'table') return [found('condition.table', at, { question: leaf.question })]
   return question.kind === 'choice' ? unknownOptions(question, leaf.in, `${at}/in`) : []
 }

@@ -1,5 +1,5 @@
 import { liveAnswers, type Answer, type Answers } from '../../application/answers'
-import { addDays, dayNumber, type CalendarDate } from '../../calendar/calendar-date'
+import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../../calendar/calendar-date'
 import { questionsRead } from '../../eligibility/dependence'
 import { checksOf } from '../../eligibility/evaluate'
 import { Facts } from '../../eligibility/facts'
@@ -129,17 +129,22 @@ const named = (question: string, notice: Notice): string[] => notice.sections.fl
 
 /** Bounds that rules and conditions set to a question, as they were written. */
 function boundsOf(id: string, notice: Notice, rules: readonly Rule[]): number[] {
+  return [...rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max] : []), ...comparedWith(id, notice, rules)].flatMap(text => text === undefined ? [] : [Number(text)])
+}
+
+function comparedWith(id: string, notice: Notice, rules: readonly Rule[]): string[] {
   const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when), ...rules.flatMap(r => r.kind === 'when' ? [r.if] : 'relaxations' in r ? r.relaxations.map(x => x.when) : [])]
-  const compared = conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to])
-  return [...rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max] : []), ...compared].flatMap(text => text === undefined ? [] : [Number(text)])
+  return conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to]).filter(text => text !== undefined)
 }
 
 /** Every whole number while they are few; else the ends, and bounds with what lies around them, eased or not. */
 function numbers({ id, min, max }: Extract<Question, { kind: 'number' }>, notice: Notice, rules: readonly Rule[]): string[] {
   if (max - min <= 200) return Array.from({ length: max - min + 1 }, (_, i) => String(min + i))
   const eased = [1, ...rules.flatMap(r => 'relaxations' in r ? r.relaxations.flatMap(x => typeof x.by === 'string' ? [Number(x.by)] : []) : [])]
+  // What is taken off may be as little as may be answered.
+  const differences = rules.flatMap(r => r.kind === 'number' && r.minus !== undefined && r.question === id ? [r.min, r.max].flatMap(bound => bound === undefined ? [] : [Math.ceil(min + Number(bound))]) : [])
   const around = boundsOf(id, notice, rules).flatMap(bound => [Math.floor(bound), Math.ceil(bound), ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])
-  return [...new Set([...around, ...named(id, notice).map(Number), min, max])].filter(n => Number.isInteger(n) && n >= min && n <= max).map(String)
+  return [...new Set([...around, ...differences, ...named(id, notice).map(Number), min, max])].filter(n => Number.isInteger(n) && n >= min && n <= max).map(String)
 }
 
 function years({ min, max }: Extract<Question, { kind: 'number' }>, notice: Notice): string[] {
@@ -173,7 +178,11 @@ const yearsBefore = (on: CalendarDate, years: number): CalendarDate => `${String
 
 function dates(id: string, rules: readonly Rule[], notice: Notice): CalendarDate[] {
   const until = rules.flatMap(r => r.kind === 'qualification' && id === 'resultBy' && r.awaitedUntil !== undefined ? [r.awaitedUntil] : [])
-  return [...new Set([...until, notice.keyDates.ageOn])]
+  const within = rules.flatMap(r => r.kind === 'day' && r.question === id ? [r.notBefore, r.notAfter] : [])
+  // Long enough ago for all the work that is wanted after it.
+  const before = rules.flatMap(r => r.kind === 'experience' && r.after === id ? [addDays(r.on ?? notice.keyDates.ageOn, -r.minDays - 1)] : [])
+  const compared = comparedWith(id, notice, rules).flatMap(day => parseCalendarDate(day) === null ? [] : [addDays(day, -1), day, addDays(day, 1)])
+  return [...new Set([...until, ...within.filter(day => day !== undefined), ...before, ...compared, notice.keyDates.ageOn])]
 }
 
 /** All subjects with full marks; or one period that is long enough for every rule, and none at all. */
@@ -188,6 +197,6 @@ function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, 
   if (rule?.kind !== 'experience') return [[]]
   const days = Math.max(...rules.flatMap(r => r.kind === 'experience' && r.question === id ? [r.minDays] : [0]))
   const on = rule.on ?? notice.keyDates.ageOn
-  const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
+  const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.id === rule.only?.column ? rule.only.values[0] ?? '' : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
   return [[row], []]
 }

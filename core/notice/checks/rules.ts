@@ -20,14 +20,16 @@ function ownFindings(notice: Notice, rule: Rule, at: string, questions: Question
     case 'subjects': return subjectsFindings(notice, rule, at, questions)
     case 'oneOf': return oneOfFindings(rule, at, questions)
     case 'number': return numberFindings(rule, at, questions)
+    case 'day': return dayFindings(rule, at, questions)
     case 'experience': return experienceFindings(rule, at, questions)
-    case 'percentage': return percentageFindings(rule, at, questions)
+    case 'percentage': return percentageFindings(notice, rule, at, questions)
     default: return []
   }
 }
 
-function percentageFindings({ min }: RuleOf<'percentage'>, at: string, questions: Questions): NoticeFinding[] {
-  return [...lackingQuestions(['marksObtained', 'marksTotal'], questions, at), ...(compareFractions(parseDecimal(min) ?? zero, hundred) > 0 ? [found('rule.percentage', `${at}/min`, { value: min })] : [])]
+function percentageFindings(notice: Notice, { min, of }: RuleOf<'percentage'>, at: string, questions: Questions): NoticeFinding[] {
+  const needs = of ? ['subjects', 'board'] : ['marksObtained', 'marksTotal']
+  return [...lackingQuestions(needs, questions, at), ...unknownMembers(of ?? [], notice.subjects, 'subjects', `${at}/of`), ...(compareFractions(parseDecimal(min) ?? zero, hundred) > 0 ? [found('rule.percentage', `${at}/min`, { value: min })] : [])]
 }
 
 function relaxationFindings(rule: Rule, at: string, questions: Questions): NoticeFinding[] {
@@ -80,14 +82,26 @@ function numberFindings(rule: RuleOf<'number'>, at: string, questions: Questions
   const question = questions.get(rule.question)
   if (!question) return lackingQuestions([rule.question], questions, `${at}/question`)
   if (question.kind !== 'number' && question.kind !== 'marks') return [found('rule.no-number', `${at}/question`, { question: rule.question, kind: question.kind })]
+  const less = rule.minus === undefined ? null : questions.get(rule.minus)
+  if (less !== null && less?.kind !== 'number' && less?.kind !== 'marks') return [found('rule.no-number', `${at}/minus`, { question: rule.minus ?? '', kind: less?.kind ?? '' })]
   const [min, max] = [parseDecimal(rule.min ?? ''), parseDecimal(rule.max ?? '')]
   return min && max && compareFractions(min, max) > 0 ? [found('rule.bounds', at, { min: rule.min ?? '', max: rule.max ?? '' })] : []
+}
+
+function dayFindings({ question, notBefore, notAfter }: RuleOf<'day'>, at: string, questions: Questions): NoticeFinding[] {
+  if (questions.get(question)?.kind !== 'date') return [found('rule.no-day', `${at}/question`, { question })]
+  return notBefore !== undefined && notAfter !== undefined && notBefore > notAfter ? [found('rule.bounds', at, { min: notBefore, max: notAfter })] : []
 }
 
 function experienceFindings(rule: RuleOf<'experience'>, at: string, questions: Questions): NoticeFinding[] {
   const question = questions.get(rule.question)
   if (question?.kind !== 'table') return [found('rule.no-table', `${at}/question`, { question: rule.question })]
-  return (['from', 'to'] as const).filter(end => !question.columns.some(c => c.id === rule[end] && c.kind === 'date')).map(end => found('rule.no-date', `${at}/${end}`, { question: rule.question, column: rule[end] }))
+  const { only, after } = rule
+  const column = only && question.columns.find(c => c.id === only.column)
+  const kinds = !only ? [] : !column ? [found('rule.no-column', `${at}/only/column`, { question: rule.question, column: only.column })]
+    : column.kind === 'choice' ? only.values.flatMap((value, i) => column.options.some(o => o.id === value) ? [] : [found('condition.option', `${at}/only/values/${i}`, { value, question: column.id })]) : []
+  const since = after !== undefined && questions.get(after)?.kind !== 'date' ? [found('rule.no-day', `${at}/after`, { question: after })] : []
+  return [...kinds, ...since, ...(['from', 'to'] as const).filter(end => !question.columns.some(c => c.id === rule[end] && c.kind === 'date')).map(end => found('rule.no-date', `${at}/${end}`, { question: rule.question, column: rule[end] }))]
 }
 
 function boardFindings({ boards, subjects }: Notice): NoticeFinding[] {

@@ -62,6 +62,7 @@ function numbersOf(rule: Rule): Numeral[] {
     case 'qualification': return [...given([rule.mostYearsSince]), ...dateNumbers([rule.awaitedUntil])]
     case 'subjects': return given([rule.atLeast === undefined || rule.atLeast === 1 ? undefined : rule.atLeast, ...rule.wanted.map(w => w.min)])
     case 'number': return given([rule.min, rule.max])
+    case 'day': return dateNumbers([rule.notBefore, rule.notAfter])
     case 'experience': return [{ n: rule.minDays, alike: [...(rule.minDays % 365 < 2 ? [Math.floor(rule.minDays / 365)] : []), ...(rule.minDays % 30 === 0 ? [rule.minDays / 30] : [])] }, ...dateNumbers([rule.on])]
     default: return []
   }

@@ -1,5 +1,7 @@
 import type { ConditionLeaf } from '../../notice/questions'
 import type { Condition, Notice } from '../../notice/schema'
+import { parseCalendarDate } from '../../calendar/calendar-date'
+import { spellDate } from '../../calendar/zone'
 import { spellAnswer } from './answers'
 
 /** A condition of a notice in words, as "Category: not General". */
@@ -10,9 +12,11 @@ export function conditionWords(notice: Notice, condition: Condition): string {
   return parts.map(part => 'question' in part || 'not' in part ? conditionWords(notice, part) : `(${conditionWords(notice, part)})`).join(joint)
 }
 
+const bound = (text: string): string => parseCalendarDate(text) === null ? text : spellDate(text)
+
 function leafWords(notice: Notice, leaf: ConditionLeaf, denied: boolean): string {
   const label = notice.sections.flatMap(s => s.questions).find(q => q.id === leaf.question)?.label ?? leaf.question
   if ('in' in leaf) return `${label}: ${denied ? 'not ' : ''}${leaf.in.map(value => spellAnswer(notice, leaf.question, value)).join(' or ')}`
-  const range = [leaf.from === undefined ? '' : `from ${leaf.from}`, leaf.to === undefined ? '' : `to ${leaf.to}`].filter(Boolean).join(' ')
+  const range = [leaf.from === undefined ? '' : `from ${bound(leaf.from)}`, leaf.to === undefined ? '' : `to ${bound(leaf.to)}`].filter(Boolean).join(' ')
   return `${label}: ${denied ? 'not ' : ''}${range}`
 }

@@ -62,7 +62,7 @@ function percentageWords(f: Finding): ReturnType<Words> {
   const relaxed = p(f, 'relaxation') ? `Norm ${p(f, 'base')} % lowered for ${p(f, 'relaxation')}.` : ''
   const away = p(f, 'distance').replace(/^-/, '')
   return {
-    title: 'Marks', value: `${spellHundredths(Number(f.parameters.hundredths))} %`, bound: `from ${p(f, 'norm')} %`,
+    title: p(f, 'of') ? `Marks in ${p(f, 'of')} together` : 'Marks', value: `${spellHundredths(Number(f.parameters.hundredths))} %`, bound: `from ${p(f, 'norm')} %`,
     advice: sentences(
       comparison(f),
       f.verdict === 'fail' ? `${away} % short.` : '', relaxed, p(f, 'band') === 'lower' ? 'Open by the lower norm alone.' : '', maybe(f)),
@@ -86,12 +86,17 @@ export const eligibilityWords: Record<string, Words> = {
   'eligibility.subjects': f => ({ title: 'Subjects', value: `${f.value} of those wanted`, bound: `from ${f.bound?.min}`, advice: sentences(f.verdict !== 'pass' && p(f, 'lacking') ? `Lacking: ${p(f, 'lacking')}.` : '', p(f, 'open') ? `Not told, or not readable: ${p(f, 'open')}.` : '') }),
   'eligibility.oneOf': f => ({ title: p(f, 'question'), value: p(f, 'own') || 'not asked', bound: f.verdict === 'pass' ? '' : p(f, 'wanted') }),
   'eligibility.number': f => ({
-    title: p(f, 'question'), value: counted(f.value ?? '–', p(f, 'unit')),
+    title: p(f, 'lessQuestion') ? `${p(f, 'question')} less ${p(f, 'lessQuestion')}` : p(f, 'question'), value: counted(f.value ?? '–', p(f, 'unit')),
     advice: sentences(f.verdict === 'fail' ? `${counted(p(f, 'distance').replace(/^-/, ''), p(f, 'unit'))} outside.` : '', p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
+  }),
+  'eligibility.day': f => ({
+    title: p(f, 'question'), value: spellDate(p(f, 'day')),
+    bound: [p(f, 'notBefore') ? `not before ${spellDate(p(f, 'notBefore'))}` : '', p(f, 'notAfter') ? `not after ${spellDate(p(f, 'notAfter'))}` : ''].filter(Boolean).join(', '),
+    advice: f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} too ${p(f, 'early') === 'true' ? 'early' : 'late'}.` : '',
   }),
   'eligibility.experience': f => ({
     title: `Experience by ${spellDate(p(f, 'on'))}`, value: days(f.value ?? 0), bound: `from ${days(f.bound?.min ?? 0)}`,
-    advice: sentences(p(f, 'periods') === '0' ? 'No work stated.' : `${p(f, 'periods')} ${p(f, 'periods') === '1' ? 'period' : 'periods'}; days that overlap counted once.`, f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} short.` : '',
+    advice: sentences(p(f, 'periods') === '0' ? 'No work stated.' : `${p(f, 'periods')} ${p(f, 'periods') === '1' ? 'period' : 'periods'}; days that overlap counted once.`, Number(f.parameters.otherKinds ?? 0) > 0 ? `${p(f, 'otherKinds')} of another kind left out.` : '', p(f, 'after') ? `Only what came after ${spellDate(p(f, 'after'))}.` : '', f.verdict === 'fail' ? `${days(-Number(f.parameters.distance))} short.` : '',
       p(f, 'relaxation') ? `Eased for ${p(f, 'relaxation')}.` : '', maybe(f)),
   }),
   'eligibility.all': f => ({ title: `All of ${p(f, 'ways')}`, value: '' }),

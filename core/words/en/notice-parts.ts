@@ -20,6 +20,7 @@ const parts: Record<string, string> = {
   anyOf: 'any of', values: 'one of', unit: 'unit', minDays: 'least days', rules: 'rules', if: 'if', then: 'then', otherwise: 'otherwise', answer: 'years from the answer', plus: 'and so many more', atMost: 'at most', closedCities: 'closed cities', withinKm: 'within kilometres of home',
   requests: 'what may be asked for', papers: 'papers that decide it', holds: 'what waits for it', minutesAnHour: 'minutes for each hour', follow: 'papers that may follow', until: 'until',
   channels: 'ways of paying online', way: 'way', fixed: 'fixed charge', shareBasisPoints: 'share of what is paid, in hundredths of a percent', taxBasisPoints: 'tax on the charge, in hundredths of a percent', borneBy: 'borne by',
+  minus: 'less the answer to', of: 'of these subjects together', only: 'only rows of some kinds', column: 'column', after: 'only after the day in',
   rulings: 'lines across the paper', inks: 'colours of ink', strange: 'neither paper nor ink', parts: 'parts that lie apart', enclosed: 'enclosed by one loop', inkAspect: 'width to height of the ink',
   corrections: 'corrections', items: 'what may be corrected', takesEffect: 'takes effect once it is', charge: 'charge', followsUntil: 'may follow until', waivedAlone: 'largest waiver that one person grants alone',
 }
@@ -36,7 +37,7 @@ export const groupTitles = {
 
 const values: Record<string, string> = {
   'name': 'a name', 'text': 'text', 'date': 'a day', 'choice': 'one of several', 'email': 'an e-mail address', 'mobile': 'a mobile number', 'postalCode': 'a postal code', 'number': 'a whole number', 'marks': 'marks', 'table': 'rows of a table', 'posts': 'posts applied for', 'cities': 'cities in order',
-  'age': 'age', 'percentage': 'percentage', 'qualification': 'qualification', 'subjects': 'subjects', 'oneOf': 'an answer that is one of several', 'experience': 'experience', 'all': 'all of several rules', 'any': 'one of several rules', 'not': 'not a rule', 'when': 'a rule for some',
+  'age': 'age', 'percentage': 'percentage', 'qualification': 'qualification', 'subjects': 'subjects', 'oneOf': 'an answer that is one of several', 'experience': 'experience', 'day': 'a day within bounds', 'all': 'all of several rules', 'any': 'one of several rules', 'not': 'not a rule', 'when': 'a rule for some',
   'largest': 'the largest counts', 'sum': 'they add up', 'exact': 'unrounded', 'rounded': 'rounded to two decimals', 'feb-28': '28 February', 'mar-01': '1 March', 'lapsed': 'the application ends', 'as it stood': 'it is judged as it stands', 'submitted': 'when the sheet was submitted', 'fee settled': 'when the fee was settled',
   'pdf': 'PDF', 'jpeg': 'JPEG', 'png': 'PNG', 'publish-run': 'publish a run of the allocation', 'refuse': 'refuse', 'accept': 'accept', 'take-back-acceptance': 'take an acceptance back', 'take-seat-back': 'take a seat back', 'void-card': 'make a card void', 'withdraw': 'withdraw',
   'handed in': 'handed in', 'looked at': 'looked at by the office', 'candidate': 'the candidate', 'institution': 'the institution', 'office': 'the office',

@@ -7,17 +7,25 @@ import { conditionWords } from './conditions'
 export function ruleWords(notice: Notice, rule: Rule): string {
   switch (rule.kind) {
     case 'age': return `${ageWords(rule)}, on ${day(rule.on ?? notice.keyDates.ageOn)}${easings(notice, rule, 'years')}`
-    case 'percentage': return `at least ${rule.min} % in the qualifying examination${easings(notice, rule, '% less')}`
+    case 'percentage': return `at least ${rule.min} % in ${rule.of ? `${rule.of.map(id => titles(notice.subjects, [id])).join(' and ')} together` : 'the qualifying examination'}${easings(notice, rule, '% less')}`
     case 'qualification': return qualificationWords(notice, rule)
     case 'subjects': return subjectsWords(notice, rule)
     case 'oneOf': return conditionWords(notice, { question: rule.question, in: rule.values })
-    case 'number': return `${labelOf(notice, rule.question)}: ${between(rule.min, rule.max)} ${rule.unit}${easings(notice, rule, rule.unit)}`
-    case 'experience': return `at least ${rule.minDays} days in “${labelOf(notice, rule.question)}” by ${day(rule.on ?? notice.keyDates.ageOn)}, overlapping days counted once${easings(notice, rule, 'days less')}`
+    case 'number': return `${labelOf(notice, rule.question)}${rule.minus === undefined ? '' : ` less ${labelOf(notice, rule.minus)}`}: ${between(rule.min, rule.max)} ${rule.unit}${easings(notice, rule, rule.unit)}`
+    case 'day': return `${labelOf(notice, rule.question)}: ${[rule.notBefore === undefined ? '' : `not before ${day(rule.notBefore)}`, rule.notAfter === undefined ? '' : `not after ${day(rule.notAfter)}`].filter(Boolean).join(' and ')}`
+    case 'experience': return `at least ${rule.minDays} days in “${labelOf(notice, rule.question)}”${experienceLimits(notice, rule)} by ${day(rule.on ?? notice.keyDates.ageOn)}, overlapping days counted once${easings(notice, rule, 'days less')}`
     case 'all': return joined(notice, rule.rules, 'and')
     case 'any': return joined(notice, rule.rules, 'or')
     case 'not': return `not: ${inner(notice, rule.rule)}`
     case 'when': return `if ${conditionWords(notice, rule.if)}: ${inner(notice, rule.then)}${rule.otherwise ? `; otherwise: ${inner(notice, rule.otherwise)}` : ''}`
   }
+}
+
+function experienceLimits(notice: Notice, { question, only, after }: RuleOf<'experience'>): string {
+  const found = notice.sections.flatMap(s => s.questions).find(q => q.id === question)
+  const column = found?.kind === 'table' && only ? found.columns.find(c => c.id === only.column) : undefined
+  const kinds = only ? only.values.map(value => column?.kind === 'choice' ? column.options.find(o => o.id === value)?.title ?? value : value).join(' or ') : ''
+  return `${kinds === '' ? '' : `, only ${kinds},`}${after === undefined ? '' : ` after “${labelOf(notice, after)}”`}`
 }
 
 const labelOf = (notice: Notice, question: string): string => notice.sections.flatMap(s => s.questions).find(q => q.id === question)?.label ?? question
