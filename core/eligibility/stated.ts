@@ -88,9 +88,10 @@ export function dayCheck(place: Place, { question, notBefore, notAfter }: RuleOf
     const day = facts.text(question)
     if (day === '') return missing(place, label, question, facts.live)
     if (parseCalendarDate(day) === null) return unreadable(place, label, question, 'no-day', { value: day, bound: notAfter ?? notBefore ?? '' })
-    const [early, late] = [notBefore !== undefined && day < notBefore, notAfter !== undefined && day > notAfter]
-    const days = early ? dayNumber(day) - dayNumber(notBefore) : late ? dayNumber(notAfter) - dayNumber(day) : 0
-    return findingAt(place, 'eligibility.day', early || late ? 'fail' : 'pass', { question: label, questionId: question, day, notBefore: notBefore ?? null, notAfter: notAfter ?? null, distance: days, early: String(early), unit: 'days' })
+    // Days inside the nearer bound; below zero for days outside.
+    const [since, left] = [notBefore === undefined ? Infinity : dayNumber(day) - dayNumber(notBefore), notAfter === undefined ? Infinity : dayNumber(notAfter) - dayNumber(day)]
+    const distance = Math.min(since, left)
+    return findingAt(place, 'eligibility.day', distance < 0 ? 'fail' : 'pass', { question: label, questionId: question, day, notBefore: notBefore ?? null, notAfter: notAfter ?? null, distance, early: String(since < 0), unit: 'days' })
   }
 }
 
