@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { pageShapes } from '../core/documents/page'
 import { turnedCells, type Shape } from '../core/documents/shapes'
 import { Random } from '../demo/random'
@@ -9,7 +9,6 @@ import { drawMadePage, pageKinds, takeMadePage, type Face } from './made-pages'
  * Learns which way up letters lie: `npx tsx bench/train-letters.ts FACES.json [pages] [seed]` writes core/documents/shape-weights.ts.
  * FACES.json lists script and file of each face. Softmax over the four turns of a shape, cross entropy, Adam (D. Kingma, J. Ba, 2015; from memory).
  */
-const { readFileSync } = await import('node:fs')
 const faces = JSON.parse(readFileSync(process.argv[2] ?? '', 'utf8')) as Face[]
 const [pages, seed] = [Number(process.argv[3] ?? 600), Number(process.argv[4] ?? 1)]
 const [side, hidden, rounds] = [12, 24, 6]

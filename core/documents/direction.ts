@@ -1,10 +1,7 @@
 import type { Turn } from '../imaging/upright'
-import { gapLead } from './gaps'
+import { gapLead, type Letter } from './gaps'
 import { leaningOf } from './leaning'
 import { evidenceOf, type Shape } from './shapes'
-
-/** A piece of ink that may be a letter, by its middle and size, in pixels. */
-export interface Letter { x: number, y: number, width: number, height: number }
 
 /** How the writing of a page lies; each null where it cannot be told. */
 export interface Direction { skew: number | null, sideways: boolean | null, turn: Turn | null }

@@ -1,4 +1,5 @@
-import type { Letter } from './direction'
+/** A piece of ink that may be a letter, by its middle and size, in pixels. */
+export interface Letter { x: number, y: number, width: number, height: number }
 
 /** Neighbours farther off than so many letters belong to something else. */
 const reach = 5

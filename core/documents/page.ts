@@ -1,7 +1,8 @@
 import { evenedLuma, median, piecesOf, type Piece } from '../imaging/paper'
 import { lumaOf, otsuThreshold, type RgbPixels } from '../imaging/pixels'
 import type { Turn } from '../imaging/upright'
-import { directionOf, untold, type Letter } from './direction'
+import { directionOf, untold } from './direction'
+import type { Letter } from './gaps'
 import { hiddenWriting } from './hidden'
 import { shapesOf, type Shape } from './shapes'
 

@@ -33,9 +33,11 @@ type Box = Omit<Piece, 'area'>
 function windowsOf(piece: Piece, usual: number): Box[] {
   const [w, h] = [piece.right - piece.left + 1, piece.bottom - piece.top + 1]
   const [long, short] = [Math.max(w, h), Math.min(w, h)]
+  // Dust, dots, and what is too small to have a shape.
+  if (long < 5 || long < 0.4 * usual) return []
   // Strokes that are much longer than wide are no words: an l, an i, a slash.
-  if (long < 5 || long < 0.4 * usual || (long > longFrom * short && short < 0.45 * usual && long < 2.5 * usual)) return long < 5 || long < 0.4 * usual ? [] : [piece]
-  if (long <= longFrom * short) return [piece]
+  const isStroke = short < 0.45 * usual && long < 2.5 * usual
+  if (long <= longFrom * short || isStroke) return [piece]
   const count = Math.ceil(long / short)
   return Array.from({ length: count }, (_, i): Box => {
     const from = Math.round(i * (long - short) / (count - 1))

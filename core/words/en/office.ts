@@ -8,6 +8,7 @@ import * as logFaults from './log-faults'
 import * as noticeParts from './notice-parts'
 import * as notices from './notices'
 import * as refusals from './office-refusals'
+import * as work from './office-work'
 import * as order from './order'
 import * as papers from './papers'
 import * as people from './people'
@@ -37,6 +38,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny,
+  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny, work,
   screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, letters: lettersScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }
