@@ -6,6 +6,8 @@ import { listAnswer } from '../../core/application/answers'
 import { correctionEffects } from '../../core/application/correction-effects'
 import { collide, testPapersOf } from '../../core/application/timetable'
 import { noCity } from '../../core/allocation/instance'
+import { RestrictedClasses } from '../../core/allocation/restrictions'
+import { placeableOf } from '../../core/application/sheet'
 import type { Notice } from '../../core/notice/schema'
 import { english } from '../../core/words/en'
 import { application, seat } from '../../server/database/schema'
@@ -91,11 +93,23 @@ describe('a cycle with test papers', () => {
 
   it('keeps seats that stay, moves whole people, and seats one placed by hand with both papers', async () => {
     const before = await soundSeats()
-    const [moved] = [...before.values()].filter(own => own.length === 2).flat()
-    if (!moved) throw new Error('nobody sits two papers')
+    const rows = new Map((await office.db.select().from(application).where(eq(application.cycle, 'MC27'))).map(row => [row.id, row]))
+    /** Cities that the notice closes to nobody of this person's answers. */
+    const openTo = (id: string) => {
+      const placeable = placeableOf(notice, rows.get(id)?.answers ?? {})
+      const classes = new RestrictedClasses(notice.allocation.restrictions)
+      if (placeable) classes.classOf(placeable.held, placeable.home)
+      const bars = classes.bars(notice.cities)
+      return notice.cities.filter((_, at) => bars?.closed[at] !== 1)
+    }
+    const movable = [...before.values()].filter(own => own.length === 2).flat().flatMap((one) => {
+      const other = openTo(one.applicationId).find(city => city.id !== one.city)
+      return other ? [{ moved: one, other }] : []
+    })
+    const [pair] = movable
+    if (!pair) throw new Error('nobody who sits two papers may sit elsewhere')
+    const { moved, other } = pair
     await takeSeatBack(office.as(), moved.applicationId, { reason: 'asked for another city' })
-    const other = notice.cities.find(city => city.id !== moved.city && !notice.allocation.restrictions.some(r => r.closedCities.includes(city.id)))
-    if (!other) throw new Error('every other city is closed to somebody')
     await placeByHand(office.as(), moved.applicationId, other.id, { reason: 'asked for another city' })
     const again = await run({ scope: 'everyone' })
     await publish(again)
