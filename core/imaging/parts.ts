@@ -16,8 +16,11 @@ export function partsOf(pieces: readonly Piece[]): number {
   return Math.max(1, across.length, down.length)
 }
 
-function around(pieces: readonly Piece[]): Piece {
-  return pieces.reduce((all, p) => ({ area: all.area + p.area, left: Math.min(all.left, p.left), right: Math.max(all.right, p.right), top: Math.min(all.top, p.top), bottom: Math.max(all.bottom, p.bottom) }))
+/** All pieces as one: their area and the box around them. At least one is wanted. */
+export function around(pieces: readonly Piece[]): Piece {
+  return pieces.reduce((all, p) => ({
+    area: all.area + p.area, left: Math.min(all.left, p.left), right: Math.max(all.right, p.right), top: Math.min(all.top, p.top), bottom: Math.max(all.bottom, p.bottom),
+  }))
 }
 
 /** Pieces parted wherever more than a gap lies between what came so far and what comes next. */

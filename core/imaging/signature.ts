@@ -1,6 +1,6 @@
 import { asOnWhite, inkColours, type InkName } from './ink'
 import { evenedLuma, paperLevels, piecesOf } from './paper'
-import { largestEnclosed, partsOf } from './parts'
+import { around, largestEnclosed, partsOf } from './parts'
 import { lumaOf, otsuThreshold, saturationOf, type Box, type RgbPixels } from './pixels'
 import { rulingsOf } from './rulings'
 import { strangeShare } from './strange'
@@ -118,16 +118,13 @@ function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   const pieces = piecesOf(ink, width, height)
   // A speck is less than a thirtieth of a thousandth of the picture: dust, not a dot over a letter.
   const real = pieces.filter(piece => piece.area >= Math.max(4, ink.length / 30_000))
-  const box = real.reduce((all, p) => ({ left: Math.min(all.left, p.left), right: Math.max(all.right, p.right), top: Math.min(all.top, p.top), bottom: Math.max(all.bottom, p.bottom) }),
-    { left: width, right: -1, top: height, bottom: -1 })
-  const touching = real.filter(p => p.left === 0 || p.top === 0 || p.right === width - 1 || p.bottom === height - 1)
-  return {
-    box: real.length === 0 ? null : { left: box.left, top: box.top, width: box.right - box.left + 1, height: box.bottom - box.top + 1 },
-    inkShare: 100 * area / ink.length, boxShare: real.length === 0 ? 0 : 100 * (box.right - box.left + 1) * (box.bottom - box.top + 1) / ink.length,
-    pieces: real.length, strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)), cutOff: 100 * touching.reduce((sum, p) => sum + p.area, 0) / area,
-    parts: real.length === 0 ? 0 : partsOf(real), enclosed: real.length === 0 ? 0 : 100 * largestEnclosed(ink, width, height) / ((box.right - box.left + 1) * (box.bottom - box.top + 1)),
-    inkAspect: real.length === 0 ? 0 : (box.right - box.left + 1) / (box.bottom - box.top + 1),
-  }
+  const cutPieces = real.filter(p => p.left === 0 || p.top === 0 || p.right === width - 1 || p.bottom === height - 1)
+  const ofAll = { inkShare: 100 * area / ink.length, pieces: real.length, strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)), cutOff: 100 * cutPieces.reduce((sum, p) => sum + p.area, 0) / area }
+  if (real.length === 0) return { box: null, ...ofAll, boxShare: 0, parts: 0, enclosed: 0, inkAspect: 0 }
+  const { left, right, top, bottom } = around(real)
+  const box = { left, top, width: right - left + 1, height: bottom - top + 1 }
+  const boxArea = box.width * box.height
+  return { box, ...ofAll, boxShare: 100 * boxArea / ink.length, parts: partsOf(real), enclosed: 100 * largestEnclosed(ink, width, height) / boxArea, inkAspect: box.width / box.height }
 }
 
 /** Sides of ink pixels that border on paper or on the edge. */
