@@ -1,6 +1,6 @@
 import { measurePage } from '../core/documents/page'
-import { turned } from '../core/imaging/face'
-import { cut, withinBytes, type Edit, type Encoded } from '../core/imaging/fit'
+import { cut, turned } from '../core/imaging/cut'
+import { withinBytes, type Edit, type Encoded } from '../core/imaging/fit'
 import type { RgbPixels } from '../core/imaging/pixels'
 import type { Turn } from '../core/imaging/upright'
 import type { DocumentRule } from '../core/notice/schema'

@@ -1,6 +1,7 @@
 import { faceDetector, faceSettings, type FaceModel } from '../../core/imaging/detector'
 import { detailBox } from '../../core/imaging/detail'
-import { seeFaces, type FaceDetector } from '../../core/imaging/face'
+import type { FaceDetector } from '../../core/imaging/face'
+import { seeFaces } from '../../core/imaging/seeing'
 import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'

@@ -1,4 +1,4 @@
-import type { Point } from '../imaging/face'
+import type { Point } from '../imaging/pixels'
 
 /** By how many degrees lines of writing fall away, clockwise, and whether they run from top to bottom. */
 export interface Leaning { skew: number, sideways: boolean }

@@ -1,5 +1,5 @@
-import type { FaceDetector, Point } from './face'
-import type { RgbPixels } from './pixels'
+import type { FaceDetector } from './face'
+import type { Point, RgbPixels } from './pixels'
 
 /** What of a detector's package is used here: a tensor of pixels goes in, faces with meshes come out. */
 export interface FaceModel {

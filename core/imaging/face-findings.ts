@@ -1,8 +1,8 @@
 import type { Finding } from '../finding/finding'
 import type { FaceRule } from '../notice/schema'
-import { middle, sureFaces, theFace, type Eye, type Face, type FacesSeen, type Point } from './face'
+import { sureFaces, theFace, type Eye, type Face, type FacesSeen } from './face'
 import { areaMark, imageFinding, type Mark, type Measurement } from './image-finding'
-import { clip, lumaOf, statistics, type Box, type RgbPixels } from './pixels'
+import { clip, lumaOf, middle, statistics, type Box, type Point, type RgbPixels } from './pixels'
 
 /**
  * Findings on the faces of a picture. `pixels` are turned upright; `zoom` is how many pixels of the original one of them stands
@@ -44,7 +44,7 @@ function placeFindings({ width, height }: RgbPixels, face: Face, rule: FaceRule,
 function poseFindings(face: Face, rule: FaceRule): Finding[] {
   const found: Finding[] = []
   // Which way a head leans is told by the words; the bound is on how far.
-  if (rule.roll) found.push(imageFinding('photograph', 'roll', face.roll, 0, 'degree', rule.roll, { margin: 1 }))
+  if (rule.roll) found.push(imageFinding('photograph', 'roll', face.roll, 0, 'degree', rule.roll, { margin: 1, ...face.rollSure ? {} : { verdict: 'unsure' } }))
   if (rule.yaw) found.push(imageFinding('photograph', 'yaw', face.yaw, 0, 'degree', rule.yaw, { margin: 4 }))
   if (rule.pitch) found.push(imageFinding('photograph', 'pitch', face.pitch, 0, 'degree', rule.pitch, { margin: 4 }))
   return found

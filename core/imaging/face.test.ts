@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
-import { faceOf, seeFaces, type DetectedFace, type FaceDetector } from './face'
+import { faceOf, type DetectedFace, type FaceDetector } from './face'
 import { measureImage } from './measure'
 import type { Picture } from './picture'
 import type { RgbPixels } from './pixels'
+import { seeFaces } from './seeing'
 
 const { photograph } = sampleNotice().images
 const width = 400

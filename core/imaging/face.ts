@@ -1,8 +1,5 @@
-import type { Box, RgbPixels } from './pixels'
-import { turnByEdges, type Turn } from './upright'
-
-/** A place in a picture, in pixels from the top left. */
-export interface Point { x: number, y: number }
+import { middle, type Box, type Point, type RgbPixels } from './pixels'
+import type { Turn } from './upright'
 
 /**
  * One face as a detector saw it. Places are pixels of the picture that was given, turned upright by `turn`. The mesh has
@@ -27,6 +24,8 @@ export interface Face {
   crown: Point
   nose: Point
   roll: number
+  /** False where looks at a head turned level do not agree on how far it leans. */
+  rollSure: boolean
   yaw: number
   pitch: number
 }
@@ -72,58 +71,15 @@ export function faceOf(detected: DetectedFace): Face | null {
   const between = middle(left.centre, right.centre)
   const crown = { x: 2 * between.x - chin.x, y: 2 * between.y - chin.y }
   const roll = Math.atan2(right.centre.y - left.centre.y, right.centre.x - left.centre.x) * 180 / Math.PI
-  return { score: detected.score, box: detected.box, eyes: [left, right], chin, crown, nose, roll, yaw: detected.yaw, pitch: detected.pitch }
+  return { score: detected.score, box: detected.box, eyes: [left, right], chin, crown, nose, roll, rollSure: true, yaw: detected.yaw, pitch: detected.pitch }
 }
 
-export const middle = (a: Point, b: Point): Point => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
-
-/** A score at which a first look is enough; a lower one may be a face that lies on its side or on its head. */
-const sureScore = 0.8
-/** With shoulders at the lower edge, too, so much is enough. */
-const agreedScore = 0.7
-/** Below this a thing is no face. */
-const leastScore = 0.3
-/** Another turn must be surer by so much than the picture as it lies; within twice as much there is doubt. */
-const lead = 0.05
-
-interface Look { turn: Turn, faces: Face[], sure: number }
-
-/**
- * Finds the faces of a picture. A picture that lies on its side or on its head gives no face or a doubtful one, so it is turned and
- * asked again; the turn with the surest face wins.
- */
-export async function seeFaces(pixels: RgbPixels, detect: FaceDetector): Promise<FacesSeen> {
-  const edges = turnByEdges(pixels)
-  const looks: Look[] = []
-  for (const turn of [0, 90, 270, 180] as const) {
-    const look = await lookAt(pixels, turn, detect)
-    looks.push(look)
-    if (turn === 0 && look.sure >= (edges === 0 ? agreedScore : sureScore)) break
+/** The face with its places somewhere else, such as on a picture that was cut out of the first; sizes there are `times` as large. */
+export function faceAt(face: Face, at: (place: Point) => Point, times: number): Face {
+  const centre = at({ x: face.box.left + face.box.width / 2, y: face.box.top + face.box.height / 2 })
+  const [width, height] = [face.box.width * times, face.box.height * times]
+  const eye = (one: Eye): Eye => ({ ...one, centre: at(one.centre), width: one.width * times })
+  return {
+    ...face, box: { left: centre.x - width / 2, top: centre.y - height / 2, width, height }, eyes: [eye(face.eyes[0]), eye(face.eyes[1])], chin: at(face.chin), crown: at(face.crown), nose: at(face.nose),
   }
-  const ranked = looks.map(look => ({ ...look, sure: look.turn === 0 && look.sure > 0 ? look.sure + lead : look.sure })).sort((a, b) => b.sure - a.sure)
-  const [best, second] = ranked
-  return { turn: best?.turn ?? 0, faces: best?.faces ?? [], doubt: best !== undefined && second !== undefined && second.sure > 0 && best.sure - second.sure < 2 * lead }
-}
-
-async function lookAt(pixels: RgbPixels, turn: Turn, detect: FaceDetector): Promise<Look> {
-  const faces = (await detect(turned(pixels, turn))).map(faceOf).filter(face => face !== null).filter(face => face.score >= leastScore)
-  return { turn, faces: faces.sort((a, b) => b.box.width * b.box.height - a.box.width * a.box.height), sure: Math.max(0, ...faces.map(face => face.score)) }
-}
-
-/** The picture turned clockwise. */
-export function turned(pixels: RgbPixels, turn: Turn): RgbPixels {
-  if (turn === 0) return pixels
-  const { width, height, data } = pixels
-  const [w, h] = turn === 180 ? [width, height] : [height, width]
-  const made = new Uint8Array(data.length)
-  for (let y = 0; y < height; y += 1) {
-    for (let x = 0; x < width; x += 1) {
-      const [tx, ty] = turn === 90 ? [height - 1 - y, x] : turn === 180 ? [width - 1 - x, height - 1 - y] : [y, width - 1 - x]
-      const [from, to] = [(y * width + x) * 3, (ty * w + tx) * 3]
-      made[to] = data[from] ?? 0
-      made[to + 1] = data[from + 1] ?? 0
-      made[to + 2] = data[from + 2] ?? 0
-    }
-  }
-  return { width: w, height: h, data: made }
 }

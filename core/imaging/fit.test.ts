@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
-import { turned, type Face } from './face'
-import { beyond, cut, fitAround, fitPortrait, sizeFor, withinBytes } from './fit'
+import { cut, turned } from './cut'
+import type { Face } from './face'
+import { beyond, fitAround, fitPortrait, sizeFor, withinBytes } from './fit'
 import type { RgbPixels } from './pixels'
 
 const { photograph, signature } = sampleNotice().images
@@ -16,7 +17,7 @@ function faceAt(x: number, y: number, apart: number, roll = 0): Face {
   const [cos, sin] = [Math.cos(roll * Math.PI / 180), Math.sin(roll * Math.PI / 180)]
   const at = (u: number, v: number) => ({ x: x + u * cos - v * sin, y: y + u * sin + v * cos })
   const eye = (u: number) => ({ centre: at(u, 0), opening: 0.4, width: apart * 0.45 })
-  return { score: 0.9, box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.3 }, eyes: [eye(-apart / 2), eye(apart / 2)], chin: at(0, apart * 1.6), crown: at(0, -apart * 1.6), nose: at(0, apart * 0.6), roll, yaw: 0, pitch: 0 }
+  return { score: 0.9, box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.3 }, eyes: [eye(-apart / 2), eye(apart / 2)], chin: at(0, apart * 1.6), crown: at(0, -apart * 1.6), nose: at(0, apart * 0.6), roll, rollSure: true, yaw: 0, pitch: 0 }
 }
 const walls = { left: true, right: true, top: true }
 

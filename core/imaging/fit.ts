@@ -1,7 +1,9 @@
 import type { Bound } from '../finding/finding'
 import type { ImageRule } from '../notice/schema'
-import { middle, type Face, type FacesSeen, type Point } from './face'
-import type { RgbPixels } from './pixels'
+import type { Frame, Size } from './cut'
+import type { Face } from './face'
+import { middle, type Point } from './pixels'
+import type { Turn } from './upright'
 
 /** One thing done to a picture to bring it within the rules; kept with it and shown. Angles in degrees, sizes in pixels. */
 export type Edit =
@@ -20,12 +22,6 @@ export type Edit =
   | { kind: 'page turned', page: number, degrees: 90 | 180 | 270 }
   | { kind: 'page straightened', page: number, degrees: number }
   | { kind: 'pages redrawn', pages: number }
-
-/** Where the new picture is cut from the old: its middle, size and angle in pixels of the old one, already turned. */
-export interface Frame { turn: FacesSeen['turn'], centre: Point, width: number, height: number, /** Clockwise, degrees. */ angle: number }
-
-/** Size of the picture to be made. */
-export interface Size { width: number, height: number }
 
 /** A frame and size that bring a picture within the rules as far as a crop can; `short` says what it lacks. */
 export interface Fit { frame: Frame, size: Size }
@@ -59,7 +55,7 @@ export interface OpenEdges { left: boolean, right: boolean, top: boolean }
  * the picture does not reach so far and its edge is not plain wall, the frame is made smaller and then moved, as far as the rules
  * allow and no farther than they must be broken: what was not taken with the picture is never made up.
  */
-export function fitPortrait(picture: Size, turn: FacesSeen['turn'], face: Face, rule: ImageRule, open: OpenEdges): Fit {
+export function fitPortrait(picture: Size, turn: Turn, face: Face, rule: ImageRule, open: OpenEdges): Fit {
   const aspect = aspectOf(rule)
   const head = Math.hypot(face.chin.x - face.crown.x, face.chin.y - face.crown.y)
   const share = rule.face?.headHeight
@@ -119,59 +115,6 @@ export function fitMiddle(picture: Size, rule: ImageRule): Fit {
   const width = Math.min(picture.width, picture.height * aspect)
   const frame = { turn: 0 as const, centre: { x: picture.width / 2, y: picture.height / 2 }, width, height: width / aspect, angle: 0 }
   return { frame, size: sizeFor(rule, frame) }
-}
-
-/** The same frame in pixels of the picture before it was turned. */
-function asItLay(frame: Frame, { width, height }: Size): Frame {
-  const { x, y } = frame.centre
-  const centre = frame.turn === 90 ? { x: y, y: height - x } : frame.turn === 180 ? { x: width - x, y: height - y } : frame.turn === 270 ? { x: width - y, y: x } : frame.centre
-  return { ...frame, centre, angle: frame.angle - frame.turn, turn: 0 }
-}
-
-/** The frame on a picture `times` as large. */
-export const enlarged = (frame: Frame, times: number): Frame => ({ ...frame, centre: { x: frame.centre.x * times, y: frame.centre.y * times }, width: frame.width * times, height: frame.height * times })
-
-/**
- * Cuts the frame out of the turned picture and brings it to a size. Each new pixel is the mean of the old ones that it covers, so
- * that a much larger picture loses nothing but size. Beyond the edge the nearest pixel of the edge is continued.
- */
-export function cut(pixels: RgbPixels, turnedFrame: Frame, size: Size): RgbPixels {
-  const { width, height, data } = pixels
-  const frame = asItLay(turnedFrame, pixels)
-  const made = new Uint8Array(size.width * size.height * 3)
-  const [stepX, stepY] = [frame.width / size.width, frame.height / size.height]
-  // As many samples across a new pixel as it covers old ones, one at least.
-  const [across, down] = [Math.max(1, Math.min(16, Math.round(stepX))), Math.max(1, Math.min(16, Math.round(stepY)))]
-  const [cos, sin] = [Math.cos(frame.angle * Math.PI / 180), Math.sin(frame.angle * Math.PI / 180)]
-  const sum = new Float64Array(3)
-  for (let y = 0; y < size.height; y += 1) {
-    for (let x = 0; x < size.width; x += 1) {
-      sum.fill(0)
-      for (let j = 0; j < down; j += 1) {
-        for (let i = 0; i < across; i += 1) {
-          const u = (x + (i + 0.5) / across) * stepX - frame.width / 2
-          const v = (y + (j + 0.5) / down) * stepY - frame.height / 2
-          addSample(data, width, height, frame.centre.x + u * cos - v * sin - 0.5, frame.centre.y + u * sin + v * cos - 0.5, sum)
-        }
-      }
-      const to = (y * size.width + x) * 3
-      for (let c = 0; c < 3; c += 1) made[to + c] = Math.round((sum[c] ?? 0) / (across * down))
-    }
-  }
-  return { ...size, data: made }
-}
-
-/** Adds the colour at a place between pixels, by the four around it. */
-function addSample(data: Uint8Array, width: number, height: number, x: number, y: number, sum: Float64Array): void {
-  const [cx, cy] = [Math.min(width - 1, Math.max(0, x)), Math.min(height - 1, Math.max(0, y))]
-  const [left, top] = [Math.floor(cx), Math.floor(cy)]
-  const [right, bottom] = [Math.min(width - 1, left + 1), Math.min(height - 1, top + 1)]
-  const [u, v] = [cx - left, cy - top]
-  for (let c = 0; c < 3; c += 1) {
-    const upper = data[(top * width + left) * 3 + c]! * (1 - u) + data[(top * width + right) * 3 + c]! * u
-    const lower = data[(bottom * width + left) * 3 + c]! * (1 - u) + data[(bottom * width + right) * 3 + c]! * u
-    sum[c]! += upper * (1 - v) + lower * v
-  }
 }
 
 /** A JPEG and the quality that made it. */

@@ -1,7 +1,6 @@
 import { verdictWithin, type Bound, type Finding, type Unit, type Verdict } from '../finding/finding'
 import type { ImageKind } from '../notice/schema'
-import type { Point } from './face'
-import type { Box } from './pixels'
+import type { Box, Point } from './pixels'
 
 /** What a finding says of a picture, besides value and bound. */
 interface Extra { verdict?: Verdict, margin?: number, parameters?: Finding['parameters'] }

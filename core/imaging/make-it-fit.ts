@@ -1,12 +1,14 @@
 import type { Finding } from '../finding/finding'
 import type { ImageKind, ImageRule } from '../notice/schema'
 import { nearestAllowed, readBackground, shareUnlike } from './background'
-import { theFace, turned, type Face, type FacesSeen } from './face'
-import { beyond, cut, enlarged, fitAround, fitMiddle, fitPortrait, sizeFor, withinBytes, type Edit, type Fit, type Frame, type OpenEdges, type Size } from './fit'
+import { cut, enlarged, throughFrame, turned, type Frame, type Size } from './cut'
+import { faceAt, theFace, type Face } from './face'
+import { beyond, fitAround, fitMiddle, fitPortrait, sizeFor, withinBytes, type Edit, type Fit, type OpenEdges } from './fit'
 import { measureImage } from './measure'
 import type { Picture } from './picture'
 import type { RgbPixels } from './pixels'
 import { layingTurn, measureSignature, whitenPaper } from './signature'
+import type { Turn } from './upright'
 import { evenWall } from './wall'
 
 /** What the making of a picture needs from outside: all its pixels, a maker of JPEGs (quality 1 to 100), and a look at what was made, for faces too. */
@@ -48,7 +50,7 @@ const sum = (codes: readonly string[]) => codes.reduce((all, code) => all + weig
  *
  * @param turn a turn by hand, clockwise, which counts instead of what the face shows, whatever becomes of the rules.
  */
-export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: FacesSeen['turn']): Promise<Made | Unmade> {
+export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRule, workshop: Workshop, turn?: Turn): Promise<Made | Unmade> {
   const before = measureImage(kind, picture, rule).findings
   const whole = await workshop.whole()
   let best: { made: Made, worth: number } | null = null
@@ -79,7 +81,7 @@ function compared(before: readonly Finding[], after: readonly Finding[]): { lost
 }
 
 /** One way of bringing a picture within the rules; null when even the strongest compression is too large for the notice. */
-async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { whole, encode }: { whole: RgbPixels } & Pick<Workshop, 'encode'>, way: Way, turn?: FacesSeen['turn']): Promise<Made | null> {
+async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { whole, encode }: { whole: RgbPixels } & Pick<Workshop, 'encode'>, way: Way, turn?: Turn): Promise<Made | null> {
   const { seen } = picture
   const byHand = turn ?? (kind === 'signature' ? layingTurn(picture.pixels) : seen?.turn) ?? 0
   const lying = byHand === 90 || byHand === 270
@@ -95,7 +97,7 @@ async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { who
   const edits = editsOf(frame, shown)
   const make = (size: Size) => {
     const pixels = cut(whole, cutFrom, size)
-    return way.even ? finish(kind, pixels, picture, level && moved(level, frame, size), rule) : { pixels, edits: [] }
+    return way.even ? finish(kind, pixels, picture, level && onto(level, frame, size), rule) : { pixels, edits: [] }
   }
   let size = way.size === 'handy' ? fit.size : sizeFor(rule, cutFrom, 1)
   for (;;) {
@@ -117,7 +119,7 @@ function grown(size: Size, bytes: number, rule: ImageRule): Size | null {
   return larger.width > size.width ? larger : null
 }
 
-function aroundInk(picture: Picture, rule: ImageRule, turn: FacesSeen['turn']): Fit {
+function aroundInk(picture: Picture, rule: ImageRule, turn: Turn): Fit {
   const shown = turned(picture.pixels, turn)
   const { box } = measureSignature(shown)
   return box ? fitAround(box, rule) : fitMiddle(shown, rule)
@@ -166,16 +168,8 @@ function wallNeeds(pixels: RgbPixels, face: Face, rule: ImageRule, share: number
     || (rule.backgrounds.length > 0 && over(nearestAllowed(wall.colour, rule.backgrounds).distance, rule.backgroundDistance?.max))
 }
 
-/** Where a face lies on the picture that was cut. */
-function moved(face: Face, frame: Frame, size: Size): Face {
-  const [cos, sin] = [Math.cos(-frame.angle * Math.PI / 180), Math.sin(-frame.angle * Math.PI / 180)]
-  const times = size.width / frame.width
-  const at = ({ x, y }: { x: number, y: number }) => {
-    const [u, v] = [x - frame.centre.x, y - frame.centre.y]
-    return { x: (u * cos - v * sin) * times + size.width / 2, y: (u * sin + v * cos) * times + size.height / 2 }
-  }
-  const middle = at({ x: face.box.left + face.box.width / 2, y: face.box.top + face.box.height / 2 })
-  const [width, height] = [face.box.width * times, face.box.height * times]
-  const eye = (one: Face['eyes'][0]) => ({ ...one, centre: at(one.centre), width: one.width * times })
-  return { ...face, box: { left: middle.x - width / 2, top: middle.y - height / 2, width, height }, eyes: [eye(face.eyes[0]), eye(face.eyes[1])], chin: at(face.chin), crown: at(face.crown), nose: at(face.nose), roll: 0 }
+/** The face as it lies on the picture that was cut, its eyes level. */
+function onto(face: Face, frame: Frame, size: Size): Face {
+  const { onto: at, times } = throughFrame(frame, size)
+  return { ...faceAt(face, at, times), roll: 0 }
 }

@@ -2,12 +2,13 @@ import type { Finding, Verdict } from '../finding/finding'
 import type { ImageRule } from '../notice/schema'
 import { hexOf, nearestAllowed, readBackground } from './background'
 import { barShare, blockiness, detailShare } from './detail'
-import { theFace, turned, type Face, type FacesSeen, type Point } from './face'
+import { turned } from './cut'
+import { theFace, type Face, type FacesSeen } from './face'
 import { faceFindings } from './face-findings'
 import { areaMark, imageFinding, type Mark, type Measurement } from './image-finding'
 import type { Picture } from './picture'
 import { turnByEdges } from './upright'
-import { clip, laplacianVariance, lumaOf, part, percentile, saturationOf, shareAbove, statistics, type Box, type RgbPixels } from './pixels'
+import { clip, laplacianVariance, lumaOf, part, percentile, saturationOf, shareAbove, statistics, type Box, type Point, type RgbPixels } from './pixels'
 
 /**
  * Findings on a portrait: each measure for which the notice sets a bound. With faces seen, light, sharpness and wall are

@@ -1,6 +1,11 @@
 /** Interleaved 8-bit RGB, row by row from the top left: `data.length === width * height * 3`. */
 export interface RgbPixels { width: number, height: number, data: Uint8Array }
 
+/** A place in a picture, in pixels from the top left. */
+export interface Point { x: number, y: number }
+
+export const middle = (a: Point, b: Point): Point => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
+
 /** A part of a picture in whole pixels. */
 export interface Box { left: number, top: number, width: number, height: number }
 
