@@ -104,10 +104,10 @@ for (const sigma of [0, 0.5, 1, 1.5, 2, 3]) {
   for (const { pixels } of sharpOnes) {
     const raw = sharp(Buffer.from(pixels.data), { raw: { width: pixels.width, height: pixels.height, channels: 3 } })
     const data = sigma === 0 ? pixels.data : new Uint8Array(await raw.blur(sigma).raw().toBuffer())
-    const found = await verdictOf({ width: pixels.width, height: pixels.height, data }, 'sharpness')
+    const found = await verdictOf({ width: pixels.width, height: pixels.height, data }, 'blur')
     if (found) counts[found.verdict] += 1
     values.push(found?.value ?? 0)
   }
   values.sort((a, b) => a - b)
-  write(`blurred by ${sigma} px: ${counts.pass} pass, ${counts.unsure} unsure, ${counts.fail} fail of ${sharpOnes.length}; sharpness ${values[0]} to ${values.at(-1)}, middle ${values[values.length >> 1]}`)
+  write(`blurred by ${sigma} px: ${counts.pass} pass, ${counts.unsure} unsure, ${counts.fail} fail of ${sharpOnes.length}; ${values[0]} to ${values.at(-1)}, middle ${values[values.length >> 1]} percent of the face`)
 }

@@ -15,10 +15,10 @@ import { inspectorWith, type Inspector } from '../pictures/inspect'
 
 /** Checks that may catch a fault. */
 const meant: Record<PortraitFault | SignatureFault, string[]> = {
-  'none': [], 'blurred': ['sharpness', 'detail'], 'dark': ['exposure'], 'uneven background': ['backgroundEvenness'], 'turned': ['upright'], 'upside down': ['upright'], 'wrong aspect': ['aspect'],
+  'none': [], 'blurred': ['blur', 'sharpness', 'detail'], 'dark': ['exposure'], 'uneven background': ['backgroundEvenness'], 'turned': ['upright'], 'upside down': ['upright'], 'wrong aspect': ['aspect'],
   'over the limit': ['bytes'], 'too small': ['width', 'height', 'bytes'], 'coloured background': ['background'], 'light from one side': ['sideLight'], 'grey': ['saturation'], 'tilted': ['roll'], 'two faces': ['faces'],
   'small face': ['headHeight'], 'off centre': ['offCentre'], 'crown cut': ['crownRoom'], 'sunglasses': ['eyesUncovered'], 'eyes closed': ['eyesOpen'], 'red eyes': ['redEyes'], 'no portrait': ['faces'],
-  'crushed': ['blockiness', 'bytes'], 'enlarged': ['detail', 'sharpness'], 'shadow on the wall': ['backgroundShadow', 'backgroundEvenness'],
+  'crushed': ['blockiness', 'bytes'], 'enlarged': ['detail', 'sharpness', 'blur'], 'shadow on the wall': ['backgroundShadow', 'backgroundEvenness'],
   'blank': ['inkShare'], 'faint': ['contrast'], 'scribbled block': ['inkShare', 'strokeWidth'], 'tiny': ['boxShare', 'inkShare'], 'cut off': ['cutOff'], 'print': ['pieces'], 'portrait': ['saturation', 'strokeWidth', 'inkShare', 'cutOff'],
 }
 

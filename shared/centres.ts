@@ -116,7 +116,7 @@ export interface CardsOverview {
   issued: number, ready: number
   /** The date of the notice before which no cards go out, while it is ahead. */
   early: RefusalReason | null
-  withheld: { applicationId: string, number: string, name: string, blockers: CardBlocker[], /** Why somebody withholds it by hand. */ held: string | null }[]
+  withheld: { applicationId: string, number: string, name: string, blockers: CardBlocker[], /** Why somebody withholds it by hand. */ held: string | null, /** Letters of the name that cannot be printed, as `ᚠ (U+16A0)`. */ letters: string[] }[]
   newest: { applicationId: string, number: string, name: string, roll: string, city: string, version: number, at: string }[]
 }
 

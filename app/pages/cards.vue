@@ -72,7 +72,7 @@ onMounted(() => attempt(find))
           >
             <td><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink></td><td>{{ one.name }}</td>
             <td class="refusal">
-              {{ [...one.blockers.map(b => blockerWords[b]), ...(one.held ? [one.held] : [])].join(' ') || say('cards.nothingStandsInTheWayAny') }}
+              {{ one.blockers.map(b => [blockerWords[b], ...(b === 'hold' && one.held ? [one.held] : []), ...(b === 'letters' ? [one.letters.join(', ')] : [])].join(' ')).join(' ') || say('cards.nothingStandsInTheWayAny') }}
             </td>
           </tr>
         </tbody>

@@ -10,10 +10,10 @@ import { formatMessage, type MessageParameters } from '../words/message'
 import type { CodeContent } from './code'
 
 /** Why a card cannot be issued now. Each names what clears it; words come from the code. */
-export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'hold' | 'request' | ImageKind
+export type CardBlocker = 'form' | 'fee' | 'scrutiny' | 'placement' | 'hold' | 'request' | 'letters' | ImageKind
 
-/** Everything that stands between an application and its card, of the images those `wanted`; `isHeld` when somebody withholds it by hand, `isAsking` while a request waits for the office; empty when the card may be issued. */
-export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[], { isHeld = false, isAsking = false } = {}): CardBlocker[] {
+/** Everything that stands between an application and its card, of the images those `wanted`; `isHeld` when somebody withholds it by hand, `isAsking` while a request waits for the office, `isUnprintable` when no face has a letter of a name; empty when the card may be issued. */
+export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, unknown>>, wanted: readonly ImageKind[], { isHeld = false, isAsking = false, isUnprintable = false } = {}): CardBlocker[] {
   const blockers: CardBlocker[] = []
   if (tracks.form !== 'submitted') blockers.push('form')
   if (!isFeeClear(tracks.fee)) blockers.push('fee')
@@ -21,9 +21,13 @@ export function cardBlockers(tracks: Tracks, images: Partial<Record<ImageKind, u
   if (!holdsSeat(tracks)) blockers.push('placement')
   if (isHeld) blockers.push('hold')
   if (isAsking) blockers.push('request')
+  if (isUnprintable) blockers.push('letters')
   for (const kind of wanted) if (images[kind] === undefined) blockers.push(kind)
   return blockers
 }
+
+/** Names that a card prints, whatever script they are in. */
+export const namesOnCard = (answers: Answers): string[] => [textAnswer(answers, 'certificateName'), textAnswer(answers, 'identityName')]
 
 /** The facts of a card, by what they are. */
 export type CardLabel = 'born' | 'category' | 'posts' | 'identity' | 'identityName' | 'centre' | 'address' | 'session' | 'report' | 'gate' | 'test' | 'time' | 'scribe' | 'seat'

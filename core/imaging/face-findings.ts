@@ -1,5 +1,7 @@
 import type { Finding } from '../finding/finding'
 import type { FaceRule } from '../notice/schema'
+import { cut } from './cut'
+import { edgeSpread } from './edge-spread'
 import { sureFaces, theFace, type Eye, type Face, type FacesSeen } from './face'
 import { areaMark, imageFinding, type Mark, type Measurement } from './image-finding'
 import { clip, lumaOf, middle, statistics, type Box, type Point, type RgbPixels } from './pixels'
@@ -14,6 +16,7 @@ export function faceFindings(pixels: RgbPixels, seen: FacesSeen, rule: FaceRule,
   const marks: Mark[] = seen.faces.map(one => areaMark('faces', one.box))
   if (!face) return { findings, marks }
   findings.push(...placeFindings(pixels, face, rule, zoom), ...poseFindings(face, rule), ...eyeFindings(pixels, face, rule))
+  if (rule.blur) findings.push(imageFinding('photograph', 'blur', blurOf(pixels, face), 2, 'percent', rule.blur, { margin: 0.03 }))
   return { findings, marks: [...marks, ...faceMarks(pixels, face)] }
 }
 
@@ -62,6 +65,19 @@ function eyeFindings(pixels: RgbPixels, face: Face, rule: FaceRule): Finding[] {
   return found
 }
 
+/** Widest copy of a face on which its edges are looked at, in pixels: grain and the blocks of a JPEG are finer. */
+const faceSide = 256
+/** A face without any edge is blurred by its tenth and more. */
+const mostBlur = 10
+
+/** Blur of a face in percent of its width, so that a large picture of a face and a small one are judged alike; 10 at most. */
+function blurOf(pixels: RgbPixels, { box }: Face): number {
+  const { left, top, width, height } = clip(box, pixels)
+  const across = Math.min(faceSide, width)
+  const face = cut(pixels, { turn: 0, centre: { x: left + width / 2, y: top + height / 2 }, width, height, angle: 0 }, { width: across, height: Math.max(1, Math.round(across * height / Math.max(1, width))) })
+  return Math.min(mostBlur, percentOf(edgeSpread(face), across))
+}
+
 const aroundEye = ({ centre, width }: Eye): Box => ({ left: centre.x - width * 0.75, top: centre.y - width * 0.35, width: width * 1.5, height: width * 0.7 })
 
 /** Lightness round an eye in percent of the cheek below it: dark glass swallows what skin and the white of the eye give back. */
@@ -94,7 +110,7 @@ function faceMarks({ width }: RgbPixels, face: Face): Mark[] {
   const eyes = middle(face.eyes[0].centre, face.eyes[1].centre)
   const line = (code: string, ...points: Point[]): Mark => ({ code: `photograph.${code}`, shape: 'line', points })
   return [
-    line('headHeight', face.crown, face.chin), line('crownRoom', { x: face.crown.x, y: 0 }, face.crown),
+    areaMark('blur', face.box), line('headHeight', face.crown, face.chin), line('crownRoom', { x: face.crown.x, y: 0 }, face.crown),
     line('eyeLine', { x: 0, y: eyes.y }, { x: width, y: eyes.y }), line('offCentre', { x: width / 2, y: eyes.y }, eyes),
     line('roll', face.eyes[0].centre, face.eyes[1].centre), line('eyeDistance', face.eyes[0].centre, face.eyes[1].centre), line('yaw', eyes, face.nose), line('pitch', eyes, face.nose),
     ...face.eyes.flatMap(eye => ['eyesOpen', 'eyesUncovered', 'redEyes'].map(code => areaMark(code, aroundEye(eye)))),

@@ -42,7 +42,7 @@ describe('a portrait made to fit', () => {
   it.each<[PortraitFault, Made['edits'][number]['kind']]>([['upside down', 'turned'], ['tilted', 'straightened'], ['small face', 'cropped'], ['over the limit', 'compressed'], ['too small', 'scaled']])('that was %s keeps every rule afterwards, but for what it never had', async (fault, wanted) => {
     for (const seed of [3, 77]) {
       const { made, open } = await fitted('photograph', await drawPortrait(new Random(seed), fault))
-      expect(open.filter(code => code !== 'sharpness')).toEqual([])
+      expect(open.filter(code => code !== 'blur')).toEqual([])
       expect(kinds(made)).toContain(wanted)
     }
   })
@@ -56,7 +56,7 @@ describe('a portrait made to fit', () => {
     expect(made.bytes.length).toBeLessThanOrEqual(photograph.bytes.max ?? 0)
   })
 
-  it.each<[PortraitFault, string]>([['blurred', 'sharpness'], ['dark', 'exposure'], ['sunglasses', 'eyesUncovered'], ['two faces', 'faces'], ['crown cut', 'crownRoom'], ['grey', 'saturation'], ['coloured background', 'background'], ['no portrait', 'faces'], ['red eyes', 'redEyes'], ['shadow on the wall', 'backgroundShadow']])(
+  it.each<[PortraitFault, string]>([['blurred', 'blur'], ['dark', 'exposure'], ['sunglasses', 'eyesUncovered'], ['two faces', 'faces'], ['crown cut', 'crownRoom'], ['grey', 'saturation'], ['coloured background', 'background'], ['no portrait', 'faces'], ['red eyes', 'redEyes'], ['shadow on the wall', 'backgroundShadow']])(
     'that is %s is not made to look as if it were not', async (fault, code) => {
       expect((await fitted('photograph', await drawPortrait(new Random(77), fault))).open).toContain(code)
     })
@@ -64,7 +64,7 @@ describe('a portrait made to fit', () => {
   it('never ends with a rule broken that held before, unless it says so and gained a heavier one', async () => {
     const look = async (bytes: Uint8Array) => (await inspectorWith(detect)(bytes, imageSlot('photograph', photograph))).findings
     for (const [seed, fault] of [[11, 'small face'], [12, 'tilted'], [13, 'uneven background'], [14, 'off centre'], [15, 'crushed']] as const) {
-      // Soft to begin with: what is enlarged or straightened then falls below the bound of sharpness.
+      // Soft to begin with: what is enlarged or straightened then falls below the bound of blur.
       const bytes = await sharp(await drawPortrait(new Random(seed), fault)).blur(0.7).jpeg({ quality: 80 }).toBuffer()
       const [{ picture }, before] = [await decodePicture(bytes), new Map((await look(bytes)).map(f => [f.code, f.verdict]))]
       const made = await makeItFit('photograph', { ...picture, seen: await seeFaces(picture.pixels, detect) }, photograph, workshop(bytes, 'photograph'))

@@ -3,9 +3,9 @@ import { faceAt, faceOf, theFace, type Face, type FaceDetector, type FacesSeen }
 import type { RgbPixels } from './pixels'
 import { turnByEdges, type Turn } from './upright'
 
-/** A score at which a first look is enough; a lower one may be a face that lies on its side or on its head. */
+/** From this score on a face does not lie on its side; it may still lie on its head. */
 const sureScore = 0.9
-/** With shoulders at the lower edge, too, so much is enough. */
+/** With shoulders at the lower edge so much is enough for all turns. */
 const agreedScore = 0.8
 /** Below this a thing is no face. */
 const leastScore = 0.3
@@ -21,9 +21,30 @@ interface Look { turn: Turn, faces: Face[], sure: number }
 export async function seeFaces(pixels: RgbPixels, detect: FaceDetector): Promise<FacesSeen> {
   const seen = await seeUpright(pixels, detect)
   const face = theFace(seen)
-  if (!face || Math.abs(face.roll) < nearlyLevel) return seen
-  const measured = await levelled(turned(pixels, seen.turn), face, detect)
+  if (!face) return seen
+  const upright = turned(pixels, seen.turn)
+  const others = await seeBeside(upright, face, detect)
+  if (others.length > 0 || Math.abs(face.roll) < nearlyLevel) return { ...seen, faces: [...seen.faces, ...others] }
+  const measured = await levelled(upright, face, detect)
   return { ...seen, faces: seen.faces.map(one => one === face ? measured : one) }
+}
+
+/** Room beside a face for another, in widths of its box: a portrait of one person has less. */
+const roomForAnother = 0.8
+
+/** Faces to the left and right of the one that was seen. A detector that sees a whole picture at once may miss the second of two. */
+async function seeBeside(pixels: RgbPixels, { box }: Face, detect: FaceDetector): Promise<Face[]> {
+  const found: Face[] = []
+  for (const [from, to] of [[0, box.left], [box.left + box.width, pixels.width]] as const) {
+    const side = Math.round(to - from)
+    if (side < box.width * roomForAnother) continue
+    const height = Math.min(pixels.height, Math.round(side * 1.3))
+    const frame: Frame = { turn: 0, centre: { x: (from + to) / 2, y: Math.min(pixels.height - height / 2, Math.max(height / 2, box.top + box.height / 2)) }, width: side, height, angle: 0 }
+    const size = { width: side, height }
+    const { back } = throughFrame(frame, size)
+    found.push(...(await lookAt(cut(pixels, frame, size), 0, detect)).faces.map(face => faceAt(face, back, 1)))
+  }
+  return found
 }
 
 /**
@@ -33,10 +54,12 @@ export async function seeFaces(pixels: RgbPixels, detect: FaceDetector): Promise
 async function seeUpright(pixels: RgbPixels, detect: FaceDetector): Promise<FacesSeen> {
   const edges = turnByEdges(pixels)
   const looks: Look[] = []
-  for (const turn of [0, 90, 270, 180] as const) {
+  for (const turn of [0, 180, 90, 270] as const) {
     const look = await lookAt(pixels, turn, detect)
     looks.push(look)
-    if (turn === 0 && look.sure >= (edges === 0 ? agreedScore : sureScore)) break
+    const asItLies = looks[0]?.sure ?? 0
+    if (turn === 0 && edges === 0 && asItLies >= agreedScore) break
+    if (turn === 180 && asItLies >= sureScore) break
   }
   const ranked = looks.map(look => ({ ...look, sure: look.turn === 0 && look.sure > 0 ? look.sure + lead : look.sure })).sort((a, b) => b.sure - a.sure)
   const [best, second] = ranked

@@ -39,6 +39,8 @@ export const faceRuleSchema = z.strictObject({
   eyesUncovered: range.optional(),
   /** Percent of the middle of an eye that glows red. */
   redEyes: range.optional(),
+  /** Standard deviation of the blur at the face's steepest edges, in percent of its width. */
+  blur: range.optional(),
 })
 export type FaceRule = z.infer<typeof faceRuleSchema>
 

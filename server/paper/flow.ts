@@ -26,7 +26,7 @@ export class Flow {
   }
 
   paragraph(text: string, isSoft = false): void {
-    for (const line of linesOf(this.doc, text, page.width, style(10))) {
+    for (const line of linesOf(text, page.width, style(10))) {
       this.room(mm(6))
       this.y = drawParagraph(this.doc, line, page.left, this.y, page.width, style(10, 'sans', isSoft ? soft : ink))
     }
@@ -37,7 +37,7 @@ export class Flow {
     const [one, other] = [style(9.5, 'sans', soft), style(10.5, isStrong ? 'strong' : 'sans')]
     const left = page.left + label.width + label.gap
     const width = page.width - label.width - label.gap
-    const high = Math.max(linesOf(this.doc, name, label.width, one).length * one.size, linesOf(this.doc, value, width, other).length * other.size) * 1.3
+    const high = Math.max(linesOf(name, label.width, one).length * one.size, linesOf(value, width, other).length * other.size) * 1.3
     this.room(Math.min(high, page.bottom - page.top))
     const below = drawParagraph(this.doc, name, page.left, this.y + 1, label.width, one)
     this.y = Math.max(below, drawParagraph(this.doc, value, left, this.y, width, other)) + mm(1)
@@ -48,7 +48,7 @@ export class Flow {
     const [one, other] = [style(9.5, 'sans', soft), style(10.5)]
     const left = page.left + mm(34)
     const right = page.left + page.width
-    const wide = lineWidth(this.doc, amount, other)
+    const wide = lineWidth(amount, other)
     this.room(mm(6.4))
     drawLine(this.doc, name, page.left, this.y + 1, one, mm(32))
     drawLine(this.doc, value, left, this.y, other, right - wide - mm(4) - left)

@@ -3,6 +3,10 @@ import { resolve } from 'node:path'
 import bidiFactory from 'bidi-js'
 import * as fontkit from 'fontkit'
 import { refusal } from '../../shared/problem'
+import { baseOf, embed, type EmbeddedFace, type LaidOut } from './embedding'
+
+/** Where a face of the Noto family lies. */
+function noto(script: string): string { return `noto-sans-${script.toLowerCase()}/500Medium/NotoSans${script}_500Medium.ttf` }
 
 /**
  * Type for printed papers: several faces, one for each script, parsed once. pdfkit draws a run in one face and from
@@ -14,9 +18,12 @@ const faces = {
   serif: 'source-serif-4/600SemiBold/SourceSerif4_600SemiBold.ttf',
   devanagari: 'noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf',
   arabic: 'noto-naskh-arabic/500Medium/NotoNaskhArabic_500Medium.ttf',
+  hebrew: noto('Hebrew'), bengali: noto('Bengali'), tamil: noto('Tamil'), gujarati: noto('Gujarati'), gurmukhi: noto('Gurmukhi'), telugu: noto('Telugu'), kannada: noto('Kannada'), malayalam: noto('Malayalam'),
+  sinhala: noto('Sinhala'), oriya: noto('Oriya'), thai: noto('Thai'), armenian: noto('Armenian'), georgian: noto('Georgian'), ethiopic: noto('Ethiopic'), han: noto('SC'),
 } as const
 export type Face = keyof typeof faces
-const fallbacks: Face[] = ['devanagari', 'arabic']
+/** Faces of scripts that ours lack, each read when a letter first asks for it. */
+const fallbacks = (Object.keys(faces) as Face[]).filter(face => !['sans', 'strong', 'serif'].includes(face))
 
 const parsed = new Map<Face, fontkit.Font>()
 function font(face: Face): fontkit.Font {
@@ -24,43 +31,93 @@ function font(face: Face): fontkit.Font {
   if (known) return known
   const made = fontkit.create(readFileSync(resolve(process.cwd(), 'node_modules/@expo-google-fonts', faces[face])))
   if (!('layout' in made)) throw refusal('print.face', { face })
-  rememberLayouts(made)
+  withoutAnchors(made)
+  glyphsOfLetters(made)
   parsed.set(face, made)
   return made
 }
 
-/** Lines that a font keeps as laid out, oldest out: those printed on every paper, and one paper's own while it is being drawn. */
-const linesKept = 1000
+/** What of a font places marks on letters; its types do not name it. */
+interface Placing { applyAnchor: (mark: { markAnchor: unknown }, base: unknown, at: number) => void }
 
-/**
- * Lets a font lay out a line once. pdfkit asks for it again for its width, for drawing and for moving on, and papers of one kind
- * carry the same labels. It then scales the positions it was given, so each asker gets copies.
- */
-function rememberLayouts(made: fontkit.Font): void {
-  const fresh = made.layout.bind(made)
-  const kept = new Map<string, fontkit.GlyphRun>()
-  made.layout = (text, wanted, ...rest) => {
-    const key = JSON.stringify([text, wanted, rest])
-    const run = kept.get(key) ?? fresh(text, wanted, ...rest)
-    kept.set(key, run)
+/** A letter may have no place for a kind of mark (OpenType, GPOS, MarkToBase: an offset of null); fontkit fails on it, where the mark is to stay as it is. */
+function withoutAnchors(made: fontkit.Font): void {
+  const placing = (made as unknown as { _layoutEngine: { engine?: { GPOSProcessor?: Placing | null } } })._layoutEngine.engine?.GPOSProcessor
+  if (!placing) return
+  const apply = placing.applyAnchor.bind(placing)
+  placing.applyAnchor = (mark, base, at) => { if (base && mark.markAnchor) apply(mark, base, at) }
+}
+
+/** Gives a shape that stands for several texts one glyph for each: fontkit keeps the first text it met, whatever the shape stands for next. */
+function glyphsOfLetters(made: fontkit.Font): void {
+  const kept = new Map<string, fontkit.Glyph>()
+  const { _glyphs: first } = made as unknown as { _glyphs: Record<number, fontkit.Glyph> }
+  const fresh = made.getGlyph.bind(made)
+  made.getGlyph = (id, letters = []) => {
+    const key = `${id}:${letters.join()}`
+    const known = kept.get(key)
+    if (known) return known
+    delete first[id]
+    const glyph = fresh(id, letters)
+    kept.set(key, glyph)
+    return glyph
+  }
+}
+
+/** Results of a text that are kept, oldest out: those of what is printed on every paper, and one paper's own while it is being drawn. */
+const textsKept = 1000
+
+/** Remembers what was worked out for a text: papers of one kind carry the same labels, and each text is asked for several times while it is drawn. */
+function remembering<T>(work: (...asked: [text: string, ...rest: (string | number)[]]) => T): typeof work {
+  const kept = new Map<string, T>()
+  return (...asked) => {
+    const key = asked.join('\u0000')
+    const known = kept.get(key)
+    if (known !== undefined) return known
+    const made = work(...asked)
+    kept.set(key, made)
     for (const oldest of kept.keys()) {
-      if (kept.size <= linesKept) break
+      if (kept.size <= textsKept) break
       kept.delete(oldest)
     }
-    const copy: fontkit.GlyphRun = Object.create(run)
-    copy.positions = run.positions.map(position => ({ ...position }))
-    return copy
+    return made
   }
 }
 
 // Without ligatures and with whole-run layout: pdfkit lays out word by word otherwise, which puts Arabic words in the wrong order.
 const features: PDFKit.Mixins.OpenTypeFeatures[] = ['kern', 'mark', 'mkmk', 'ccmp', 'liga']
 
+/** A text laid out in one face, lengths in thousandths of the size. */
+const laidOut = remembering((text, face): LaidOut => {
+  const made = font(face as Face)
+  const scale = 1000 / made.unitsPerEm
+  const { glyphs, positions, advanceWidth } = made.layout(text, features)
+  return {
+    glyphs, advanceWidth: advanceWidth * scale,
+    positions: positions.map(({ xAdvance, yAdvance, xOffset, yOffset }, i) => ({ xAdvance: xAdvance * scale, yAdvance: yAdvance * scale, xOffset: xOffset * scale, yOffset: yOffset * scale, advanceWidth: (glyphs[i]?.advanceWidth ?? 0) * scale })),
+  }
+})
+
 const bidi = bidiFactory()
 interface Run { text: string, face: Face, rightToLeft: boolean }
 
+/** Letters that papers have in common, one by one, and those that are drawn as one shape. */
+const common = [...' !"#$%&\'()*+,-./0123456789:;<=>?@ABCDEFGHIJKLMNOPQRSTUVWXYZ[]_abcdefghijklmnopqrstuvwxyzÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõöøùúûüýþÿĄąĆćČčĐđĘęĞğİıŁłŃńŐőŒœŘřŚśŞşŠšŰűŹźŻżŽž–—‘’“”…', 'ff', 'fi', 'fl', 'ffi', 'ffl', 'fj', 'ft', 'tt']
+
+const embeddedFaces = new Map<Face, EmbeddedFace>()
+function embedded(face: Face): EmbeddedFace {
+  const known = embeddedFaces.get(face)
+  if (known) return known
+  const bare = { font: font(face), laidOut: (text: string) => laidOut(text, face) }
+  const made = { ...bare, base: fallbacks.includes(face) ? null : baseOf(bare, common) }
+  embeddedFaces.set(face, made)
+  return made
+}
+
 /** Cuts one line into runs in visual order. A letter that no face has fails: a card must not lose a letter of a name. */
-export function visualRuns(text: string, face: Face): Run[] {
+export const visualRuns: (text: string, face: Face) => readonly Run[] = remembering((text, face) => cutIntoRuns(text, face as Face))
+
+function cutIntoRuns(text: string, face: Face): Run[] {
   const { levels } = bidi.getEmbeddingLevels(text)
   const runs: Run[] = []
   let at = 0
@@ -78,11 +135,20 @@ export function visualRuns(text: string, face: Face): Run[] {
 function faceFor(letter: string, current: Face, wanted: Face): Face {
   const code = letter.codePointAt(0) ?? 32
   const has = (face: Face) => font(face).hasGlyphForCodePoint(code)
-  // Blanks and marks between words stay with the run they stand in.
+  // Joiners have no shape of their own: what they join is drawn in one face. Blanks and marks between words stay with the run they stand in.
+  if (/\p{Cf}/u.test(letter)) return current
   if (/[\s\p{P}\p{M}]/u.test(letter) && has(current)) return current
   const found = [wanted, ...fallbacks].find(has)
-  if (!found) throw refusal('print.letter', { letter, code: `U+${code.toString(16).toUpperCase()}` })
+  if (!found) throw refusal('print.letter', { letter, code: codeOf(letter) })
   return found
+}
+
+const codeOf = (letter: string) => `U+${(letter.codePointAt(0) ?? 0).toString(16).toUpperCase().padStart(4, '0')}`
+
+/** Letters of texts that no face has, each once, as `ᚠ (U+16A0)`: what would stop a paper is told before it is printed. */
+export function lettersWithoutFace(texts: readonly string[]): string[] {
+  const letters = new Set(texts.join('').replaceAll(/[\s\p{Cf}]/gu, ''))
+  return [...letters].filter(letter => !(['sans', ...fallbacks] as const).some(face => font(face).hasGlyphForCodePoint(letter.codePointAt(0) ?? 0))).map(letter => `${letter} (${codeOf(letter)})`)
 }
 
 function reorder(runs: Run[], baseRightToLeft: boolean): Run[] {
@@ -103,43 +169,62 @@ function reorder(runs: Run[], baseRightToLeft: boolean): Run[] {
 export interface TextStyle { face: Face, size: number, colour?: string }
 
 /** Width of one line in points. */
-export function lineWidth(doc: PDFKit.PDFDocument, text: string, style: TextStyle): number {
-  return visualRuns(text, style.face).reduce((sum, run) => sum + useFace(doc, run.face, style.size).widthOfString(run.text, { features }), 0)
+export function lineWidth(text: string, style: TextStyle): number {
+  return visualRuns(text, style.face).reduce((sum, run) => sum + laidOut(run.text, run.face).advanceWidth * style.size / 1000, 0)
 }
 
-/** Draws one line with its top left corner at x, y, smaller when it would be wider than `maxWidth`. */
+/** Draws one line with its top left corner at x, y, smaller when it would be wider than `maxWidth`; a blank at its end counts for nothing. */
 export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: number, style: TextStyle, maxWidth = Infinity): void {
-  const width = lineWidth(doc, text, style)
+  const width = lineWidth(text.trimEnd(), style)
   const size = width > maxWidth ? style.size * maxWidth / width : style.size
   let at = x
-  for (const run of visualRuns(text, style.face)) {
+  const runs = visualRuns(text, style.face)
+  const asOne = isOtherwise(runs) && !runs.some(run => run.rightToLeft)
+  if (asOne) doc.markContent('Span', { actual: text })
+  for (const run of runs) {
     useFace(doc, run.face, size).fillColor(style.colour ?? '#1d2a33')
     const ascender = font(run.face).ascent / font(run.face).unitsPerEm * size
     const base = font(style.face).ascent / font(style.face).unitsPerEm * size
     doc.text(run.text, at, y + base - ascender, { lineBreak: false, features })
-    at += doc.widthOfString(run.text, { features })
+    at += laidOut(run.text, run.face).advanceWidth * size / 1000
   }
+  if (asOne) doc.endMarkedContent()
 }
 
+/**
+ * Whether the glyphs of a line do not stand for its letters one by one. Then the letters go along (ActualText, ISO 32000-1, section 14.9.4) for
+ * whoever copies it or has it read aloud: glyphs of Devanagari stand in the order in which they are seen. What runs from right to left
+ * is turned round by readers themselves.
+ */
+const isOtherwise = (runs: readonly Run[]) => runs.length > 1 || runs.some(run => !/^(?!.*f[fijlt])[\x20-\x7e]*$/u.test(run.text))
+
 /** Text broken into lines of at most `width`; a word that is longer stands alone. */
-export function linesOf(doc: PDFKit.PDFDocument, text: string, width: number, style: TextStyle): string[] {
+export const linesOf = (text: string, width: number, { face, size }: TextStyle): readonly string[] => brokenInto(text, face, size, width)
+
+const brokenInto = remembering((text, face, size, width): readonly string[] => {
+  const style = { face: face as Face, size: Number(size) }
+  const words = text.split(/\s+/u)
+  const whole = words.join(' ')
+  if (lineWidth(whole, style) <= Number(width)) return [whole]
   const lines: string[] = []
   let line = ''
-  for (const word of text.split(/\s+/u)) {
+  for (const word of words) {
     const longer = line ? `${line} ${word}` : word
-    if (line && lineWidth(doc, longer, style) > width) {
+    if (line && lineWidth(longer, style) > Number(width)) {
       lines.push(line)
       line = word
     } else line = longer
   }
   return [...lines, line]
-}
+})
 
 /** Draws text broken into lines of at most `width`; gives the y below the last line. */
 export function drawParagraph(doc: PDFKit.PDFDocument, text: string, x: number, y: number, width: number, style: TextStyle, leading = 1.3): number {
   let at = y
-  for (const line of linesOf(doc, text, width, style)) {
-    drawLine(doc, line, x, at, style, width)
+  const lines = linesOf(text, width, style)
+  for (const [i, line] of lines.entries()) {
+    // The blank between two lines is part of the text, though nobody sees it.
+    drawLine(doc, i + 1 < lines.length ? `${line} ` : line, x, at, style, width)
     at += style.size * leading
   }
   return at
@@ -148,5 +233,7 @@ export function drawParagraph(doc: PDFKit.PDFDocument, text: string, x: number, 
 function useFace(doc: PDFKit.PDFDocument, face: Face, size: number): PDFKit.PDFDocument {
   // pdfkit takes a parsed font although its types do not say so: parsing again for each card costs most of its time.
   doc.registerFont(face, font(face) as unknown as Buffer)
-  return doc.font(face).fontSize(size)
+  doc.font(face).fontSize(size)
+  embed(doc, embedded(face))
+  return doc
 }

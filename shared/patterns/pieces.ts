@@ -60,8 +60,8 @@ export const wishes = (postsLabel: string, mostPosts: number) => ({
 
 export const images = {
   photograph: {
-    title: 'Photograph', formats: ['jpeg'], bytes: { min: 10240, max: 102400 }, width: { min: 350, max: 1200 }, height: { min: 450, max: 1600 }, aspect: { min: 0.7, max: 0.85 }, sharpness: { min: 20 }, contrast: { min: 18 }, exposure: { min: 130 },
-    backgrounds: [{ title: 'white', colour: '#ffffff' }, { title: 'light grey', colour: '#e2e5e8' }], backgroundDistance: { max: 12 }, face: { headHeight: { min: 38, max: 65 }, eyeLine: { min: 30, max: 58 }, offCentre: { max: 9 }, eyeDistance: { min: 60 }, roll: { min: -8, max: 8 }, yaw: { min: -18, max: 18 }, pitch: { min: -18, max: 18 } },
+    title: 'Photograph', formats: ['jpeg'], bytes: { min: 10240, max: 102400 }, width: { min: 350, max: 1200 }, height: { min: 450, max: 1600 }, aspect: { min: 0.7, max: 0.85 }, sharpness: { min: 5 }, contrast: { min: 18 }, exposure: { min: 130 },
+    backgrounds: [{ title: 'white', colour: '#ffffff' }, { title: 'light grey', colour: '#e2e5e8' }], backgroundDistance: { max: 12 }, face: { headHeight: { min: 38, max: 65 }, eyeLine: { min: 30, max: 58 }, offCentre: { max: 9 }, eyeDistance: { min: 60 }, roll: { min: -8, max: 8 }, yaw: { min: -18, max: 18 }, pitch: { min: -18, max: 18 }, blur: { max: 0.63 } },
   },
   signature: { title: 'Signature', formats: ['jpeg', 'png'], bytes: { min: 2048, max: 61440 }, width: { min: 280, max: 1200 }, height: { min: 80, max: 600 }, aspect: { min: 1.8, max: 4.5 }, contrast: { min: 70 }, inkShare: { min: 1, max: 20 }, boxShare: { min: 10 }, rulings: { max: 0 }, inks: ['black', 'blue'], strange: { max: 0.8 }, parts: { max: 1 }, enclosed: { max: 40 }, inkAspect: { min: 1.2 } },
 }

@@ -18,6 +18,7 @@ export const blockerWords: Record<CardBlocker, string> = {
   placement: 'No published seat.',
   hold: 'Withheld by hand:',
   request: 'Something that was asked for waits for the office.',
+  letters: 'No face of this server can print a letter of the name. Ask the applicant for the name in another script, or have a face added:',
   photograph: 'The photograph is missing, or no copy of it can be printed.',
   signature: 'The signature is missing, or no copy of it can be printed.',
   thumb: 'The thumb impression is missing.',

@@ -10,6 +10,8 @@ export const cardLabels: Record<CardLabel, string> = {
 export const cardTexts = {
   roll: 'Roll number',
   number: 'Application number',
+  photograph: 'Photograph of {name}',
+  signature: 'Signature of {name}',
   signed: 'Signed by the Board; any gate can check it',
   instructions: 'What to know',
   proof: '{kind} ending {last}',

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
-import { cardBlockers } from '../../../core/admit-card/content'
+import { cardBlockers, namesOnCard } from '../../../core/admit-card/content'
 import { openRequests } from '../../../core/application/requests'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { imageKinds, imageKindsOf } from '../../../core/notice/image-rules'
@@ -9,8 +9,9 @@ import { admitCard, application, image, seat } from '../../database/schema'
 import { askedOf } from '../roster/filter'
 import { keysOf } from '../roster/page'
 import { countAt } from '../roster/tally'
-import { decidedAnswers, tracksOf } from '../applications/store'
+import { countedAnswers, decidedAnswers, tracksOf } from '../applications/store'
 import type { Caller } from '../context'
+import { lettersWithoutFace } from '../../paper/typeset'
 import { currentNotice } from '../notice/notices'
 
 /** The cards' page: how many are out, how many could be issued now, whose is withheld and why. */
@@ -27,8 +28,9 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
-      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), { isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0 })
-      return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold }
+      const letters = lettersWithoutFace(namesOnCard(countedAnswers(notice, row)))
+      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), { isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0, isUnprintable: letters.length > 0 })
+      return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold, letters }
     }),
     newest: newest.map(n => ({
       applicationId: n.application.id, number: n.application.number, name: n.application.displayName, roll: n.seat.roll,

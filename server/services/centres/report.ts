@@ -116,7 +116,7 @@ function drawRow(doc: PDFKit.PDFDocument, cells: string[], y: number, style: Tex
   let x = page.left
   cells.forEach((cell, i) => {
     const width = widths[i] ?? 0
-    drawLine(doc, cell, i === 0 ? x : x + width - lineWidth(doc, cell, style), y, style)
+    drawLine(doc, cell, i === 0 ? x : x + width - lineWidth(cell, style), y, style)
     x += width
   })
 }
