@@ -1,15 +1,18 @@
 /**
- * Admit cards drawn one by one, each a file of its own: cards a second of CPU, beside copying the bytes of their pictures alone, and the memory of
+ * Admit cards drawn, each a file of its own or all in one: cards a second of CPU, beside copying the bytes of their pictures alone, and the memory of
  * the process over many.
  *
- * `npx tsx bench/cards.ts [cards]`
+ * `npx tsx bench/cards.ts [cards] [together]`
  */
 import { drawPortrait } from '../demo/portraits'
 import { Random } from '../demo/random'
 import { drawSignature } from '../demo/signatures'
-import { printCard, type PrintableCard } from '../server/services/cards/pdf'
+import { pagesOf } from '../server/paper/document'
+import { untagged } from '../server/paper/tags'
+import { drawCard, printCard, type PrintableCard } from '../server/services/cards/pdf'
 
 const count = Number(process.argv[2] ?? 600)
+const isTogether = process.argv[3] === 'together'
 const pictures: { photograph: Buffer, signature: Buffer }[] = []
 for (let seed = 1; seed <= 12; seed += 1) pictures.push({ photograph: await drawPortrait(new Random(seed), 'none'), signature: await drawSignature(new Random(seed), 'none') })
 const given = ['Anneliese', 'Bjarki', 'Chandana', 'Đặng', 'Eskil', 'Fjóla', 'Gwenllian', 'Þorgerður', 'Ingunn', 'Jovana']
@@ -37,19 +40,25 @@ function cardOf(n: number): PrintableCard {
 }
 
 const cpu = () => process.cpuUsage().user + process.cpuUsage().system
-let [first, bytes, pictureBytes] = [0, 0, 0]
+let [bytes, pictureBytes] = [0, 0]
 for (let n = 0; n < 30; n += 1) await printCard(cardOf(n))
 const began = cpu()
-for (let n = 0; n < count; n += 1) {
+
+/** The next card, with what was held before it told now and then. */
+function next(n: number): PrintableCard {
   const card = cardOf(n)
   pictureBytes += card.photograph.length + card.signature.length
-  bytes += (await printCard(card)).length
-  if (n % Math.max(1, Math.floor(count / 5)) === 0 || n === count - 1) {
-    const memory = Math.round(process.memoryUsage().rss / 2 ** 20)
-    first ||= memory
-    process.stdout.write(`after ${n + 1} cards ${memory} MB\n`)
+  if (n % Math.max(1, Math.floor(count / 5)) === 0) process.stdout.write(`after ${n} cards ${Math.round(process.memoryUsage().rss / 2 ** 20)} MB\n`)
+  return card
+}
+async function* all(): AsyncGenerator<(doc: PDFKit.PDFDocument) => void> {
+  for (let n = 0; n < count; n += 1) {
+    const card = next(n)
+    yield await Promise.resolve((doc: PDFKit.PDFDocument) => drawCard({ doc, tags: untagged }, card))
   }
 }
+if (isTogether) for await (const part of pagesOf({ title: 'Cards', author: 'Board', at: new Date(0) }, all())) bytes += part.length
+else for (let n = 0; n < count; n += 1) bytes += (await printCard(next(n))).length
 const seconds = (cpu() - began) / 1e6
 const copying = cpu()
 for (let n = 0; n < count; n += 1) Buffer.concat([Buffer.from(cardOf(n).photograph), Buffer.from(cardOf(n).signature)])

@@ -54,10 +54,11 @@ for (const lean of [5, 10, 20]) {
   let [unsure, none] = [0, 0]
   for (const [i, { pixels }] of portraits.entries()) {
     for (const degrees of [lean, -lean]) {
-      const face = theFace(await seeFaces(leant(pixels, degrees), detect))
+      const seen = await seeFaces(leant(pixels, degrees), detect)
+      const face = theFace(seen)
       const before = rolls[i]
       if (!face || before === null || before === undefined) none += 1
-      else if (!face.rollSure) unsure += 1
+      else if (seen.doubt || !face.rollSure) unsure += 1
       else off.push(Math.abs(face.roll - before - degrees))
     }
   }
@@ -75,7 +76,10 @@ for (const { pixels } of portraits) {
     const before = await look(bytes)
     const held = new Set(measureImage('photograph', before, rule).findings.filter(f => f.verdict === 'pass').map(f => f.code))
     const made = await makeItFit('photograph', before, rule, { whole: () => decodeWhole(Buffer.from(bytes)), encode: encodeJpeg, look })
-    if (typeof made === 'string') { unmade += 1; continue }
+    if (typeof made === 'string') {
+      unmade += 1
+      continue
+    }
     const after = measureImage('photograph', await look(made.bytes), rule).findings
     const roll = after.find(f => f.code === 'photograph.roll')?.verdict
     if (roll === 'pass') straight += 1

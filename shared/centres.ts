@@ -112,7 +112,13 @@ export interface CityDemand {
   forecastFirst: { low: number, middle: number, high: number } | null
 }
 
+/** Which venue's cards are wanted in one file. */
+export const centreCardsSchema = z.object({ venue: z.string().min(1).max(80) })
+export type CentreCardsQuery = z.infer<typeof centreCardsSchema>
+
 export interface CardsOverview {
+  /** Venues of the notice, whose cards may be printed together. */
+  venues: { id: string, title: string, city: string }[]
   issued: number, ready: number
   /** The date of the notice before which no cards go out, while it is ahead. */
   early: RefusalReason | null

@@ -20,6 +20,7 @@ const { job, live, find, startAt, cancel } = useJob('issue-cards', async () => {
   await cycle.refreshBand().catch(() => undefined)
 })
 const asking = ref(false)
+const venue = ref('')
 const standing = computed<ActStanding>(() => ({ act: 'issue-card', refusal: null, outsideDates: view.value?.early ?? null, needsReason: false, needsSecond: false, isFinal: true }))
 async function issue(permit: Permit) {
   if (await attempt(() => startAt(cycle.path('jobs/issue-cards'), permit))) asking.value = false
@@ -78,6 +79,32 @@ onMounted(() => attempt(find))
         </tbody>
       </table>
     </section>
+    <section v-if="view && view.issued > 0">
+      <h2 class="section-title">
+        {{ say('cards.printTogether') }}
+      </h2>
+      <div class="together">
+        <ElSelect
+          v-model="venue"
+          filterable
+          :aria-label="say('cards.chooseVenue')"
+          :placeholder="say('cards.chooseVenue')"
+        >
+          <ElOption
+            v-for="one in view.venues"
+            :key="one.id"
+            :value="one.id"
+            :label="`${one.title}, ${one.city}`"
+          />
+        </ElSelect>
+        <a
+          v-if="venue"
+          :href="`${cycle.path('cards/print')}?venue=${encodeURIComponent(venue)}`"
+          download
+        >{{ say('cards.allCardsPdf') }}</a>
+        <span class="soft">{{ say('cards.inOneFile') }}</span>
+      </div>
+    </section>
     <section v-if="view">
       <h2 class="section-title">
         {{ say('cards.issuedLast') }}
@@ -123,4 +150,6 @@ onMounted(() => attempt(find))
 <style scoped>
 section { margin-top: 20px; }
 .note { margin: 8px 0; }
+.together { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; }
+.together .el-select { width: min(360px, 100%); }
 </style>

@@ -41,10 +41,14 @@ function detected(x: number, y: number, { apart = 70, roll = 0, open = 0.35, sco
   return { score, box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.7 }, mesh, yaw, pitch: 0 }
 }
 const facts: Picture['facts'] = { format: 'jpeg', bytes: 40_000, width: 800, height: 1028, orientation: 1, colour: 'rgb', depth: 8, frames: 1, embedded: 0 }
-/** What a detector makes of a picture; with `left`, it sees so much of the lean again where the picture was turned level. */
+/** What a detector makes of a whole picture; beside a face it sees nobody. With `left`, it sees so much of the lean again where the picture was turned level. */
 async function measured(faces: DetectedFace[], pixels = portrait(), left?: number) {
   let looks = 0
-  const seen = await seeFaces(pixels, async () => (looks += 1) === 1 || left === undefined ? faces : [detected(width / 2, height / 2, { roll: left })])
+  const seen = await seeFaces(pixels, async (given) => {
+    if (given.data.length !== pixels.data.length) return []
+    looks += 1
+    return looks === 1 || left === undefined ? faces : [detected(width / 2, height / 2, { roll: left })]
+  })
   const { findings, marks } = measureImage('photograph', { facts, pixels, seen }, photograph)
   return { marks, of: (code: string) => findings.find(f => f.code === `photograph.${code}`) }
 }
@@ -122,6 +126,14 @@ describe('a face that lies otherwise', () => {
     // The line of the eyes runs across the head, so down the picture when it lies on its side.
     const [a, b] = marks.find(mark => mark.code === 'photograph.eyeLine')?.points ?? []
     expect(Math.abs((a?.x ?? 0) - (b?.x ?? 0))).toBeCloseTo(quarters === 2 ? 1 : 0, 3)
+  })
+
+  it('has somebody beside it who is seen only where one looks for them', async () => {
+    const wide = { width: 800, height, data: new Uint8Array(800 * height * 3).fill(200) }
+    const { faces } = await seeFaces(wide, async given => given.width === 800 ? [detected(200, 225)] : given.width > 400 ? [detected(given.width / 2, 200, { score: 0.7 })] : [])
+    expect(faces).toHaveLength(2)
+    // Told where it lies on the whole picture: in the middle of what is right of the first.
+    expect(faces[1]?.eyes[0].centre.x).toBeGreaterThan(400)
   })
 
   it('in doubt goes to a person', async () => {

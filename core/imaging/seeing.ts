@@ -26,8 +26,17 @@ export async function seeFaces(pixels: RgbPixels, detect: FaceDetector): Promise
   const others = await seeBeside(upright, face, detect)
   if (others.length > 0 || Math.abs(face.roll) < nearlyLevel) return { ...seen, faces: [...seen.faces, ...others] }
   const measured = await levelled(upright, face, detect)
-  return { ...seen, faces: seen.faces.map(one => one === face ? measured : one) }
+  const turn = turnLeast(seen.turn, measured)
+  if (turn === seen.turn) return { ...seen, faces: seen.faces.map(one => one === face ? measured : one) }
+  // A leaning head was taken for one that lies on its side, and leans the less the other way round.
+  const again = await lookAt(pixels, turn, detect)
+  const same = theFace({ ...again, doubt: false })
+  return same ? { turn, faces: [await levelled(turned(pixels, turn), same, detect)], doubt: seen.doubt } : { ...seen, doubt: true }
 }
+
+/** The quarter turn after which a head leans least. */
+const turnLeast = (turn: Turn, { roll, rollSure }: Face): Turn => rollSure ? quarters[(quarters.indexOf(turn) + Math.round(-roll / 90) + 8) % 4] ?? turn : turn
+const quarters: readonly Turn[] = [0, 90, 180, 270]
 
 /** Room beside a face for another, in widths of its box: a portrait of one person has less. */
 const roomForAnother = 0.8

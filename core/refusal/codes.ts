@@ -47,7 +47,7 @@ export const refusalKinds = {
   'place.not-in-run': 'not-found', 'place.no-seat': 'not-now', 'place.closed': 'not-now', 'place.city-unknown': 'bad-input', 'place.not-placeable': 'not-now', 'place.not-by-hand': 'conflict',
   'demand.no-cities': 'not-now', 'demand.nobody': 'not-now',
   'file.not-kept': 'fault', 'file.slot-unknown': 'not-found', 'file.unknown': 'not-found', 'file.own-original': 'not-now', 'file.originals-kept': 'not-now', 'file.no-copy': 'not-found', 'file.bytes-missing': 'not-found', 'file.bytes-damaged': 'fault', 'file.store-unset': 'fault', 'file.store-unreachable': 'fault',
-  'card.none': 'not-now', 'card.blocked': 'not-now', 'print.waits': 'not-now', 'print.face': 'fault', 'print.letter': 'fault',
+  'card.none': 'not-now', 'cards.none-here': 'not-now', 'card.blocked': 'not-now', 'print.waits': 'not-now', 'print.face': 'fault', 'print.letter': 'fault',
   'picture.damaged': 'not-an-image', 'picture.pixels': 'too-large', 'picture.bytes': 'too-large', 'picture.none-chosen': 'not-now', 'picture.too-heavy': 'not-now', 'picture.no-better': 'not-now',
   'document.pdf-broken-off': 'not-an-image', 'document.pdf-broken': 'not-an-image', 'document.pdf-secret': 'not-an-image', 'document.pdf-program': 'not-an-image', 'document.pdf-nested': 'not-an-image', 'document.pdf-costly': 'too-large', 'document.pdf-empty': 'not-an-image',
   'document.too-many-pages': 'not-an-image', 'document.too-heavy': 'not-now', 'browser.no-canvas': 'not-now', 'browser.not-looked': 'not-now', 'browser.picture-not-looked': 'not-now', 'page.fault': 'fault',

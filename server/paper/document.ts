@@ -26,6 +26,23 @@ const accessible = 'PDF/UA' as unknown as PDFKit.Mixins.PDFSubsets
 /** Else pdfkit reads its own Helvetica for each document, which none of ours uses. */
 const noFont = null as unknown as undefined
 
+/**
+ * One document of as many pages as are drawn, given away while it grows: no more of it is held than one page and what ends it. Whoever
+ * draws a page may add more.
+ */
+export async function* pagesOf(about: About, pages: AsyncIterable<(doc: PDFKit.PDFDocument) => void>): AsyncGenerator<Buffer> {
+  const doc = new PDFDocument({ ...settings(about), autoFirstPage: false })
+  const ready = () => doc.read() as unknown as Buffer | null
+  for await (const draw of pages) {
+    doc.addPage()
+    draw(doc)
+    const part = ready()
+    if (part) yield part
+  }
+  doc.end()
+  for (let part = ready(); part; part = ready()) yield part
+}
+
 const settings = (about: About): PDFKit.PDFDocumentOptions => ({
   size: about.size ?? 'A4', margin: 0, bufferPages: about.hasFoot ?? false, pdfVersion: '1.7', font: noFont, lang: 'en', displayTitle: true, info: { Title: about.title, Author: about.author, CreationDate: about.at, ModDate: about.at },
 })

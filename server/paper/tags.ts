@@ -3,11 +3,21 @@ export type Tag = 'Document' | 'Sect' | 'H1' | 'H2' | 'P' | 'Table' | 'TR' | 'TH
 
 interface About { /** What a picture shows, in words. */ alt?: string, /** Where it lies, in points from the top left: left, top, right, bottom. */ bbox?: [number, number, number, number], scope?: 'Row' | 'Column' }
 
+/** What is drawn, by what it is. */
+export interface Marks {
+  group: <T>(tag: Tag, draw: () => T) => T
+  part: <T>(tag: Tag, draw: () => T, about?: About) => T
+  ornament: (draw: () => void) => void
+}
+
+/** Of papers for the printer alone: a structure of ten thousand cards would not fit into memory. */
+export const untagged: Marks = { group: (_, draw) => draw(), part: (_, draw) => draw(), ornament: draw => draw() }
+
 /**
  * Says of a tagged paper what each of its parts is, in the order of reading, as ISO 14289-1 wants it: all that is drawn is either part of
  * the structure or an ornament.
  */
-export class Tags {
+export class Tags implements Marks {
   private parent: PDFKit.PDFStructureElement
 
   constructor(private readonly doc: PDFKit.PDFDocument) {

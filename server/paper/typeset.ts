@@ -51,13 +51,13 @@ function withoutAnchors(made: fontkit.Font): void {
 /** Gives a shape that stands for several texts one glyph for each: fontkit keeps the first text it met, whatever the shape stands for next. */
 function glyphsOfLetters(made: fontkit.Font): void {
   const kept = new Map<string, fontkit.Glyph>()
-  const { _glyphs: first } = made as unknown as { _glyphs: Record<number, fontkit.Glyph> }
+  const { _glyphs: first } = made as unknown as { _glyphs: Record<number, fontkit.Glyph | undefined> }
   const fresh = made.getGlyph.bind(made)
   made.getGlyph = (id, letters = []) => {
     const key = `${id}:${letters.join()}`
     const known = kept.get(key)
     if (known) return known
-    delete first[id]
+    first[id] = undefined
     const glyph = fresh(id, letters)
     kept.set(key, glyph)
     return glyph

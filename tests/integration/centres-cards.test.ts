@@ -1,8 +1,10 @@
-import { eq } from 'drizzle-orm'
+import { and, eq, notInArray } from 'drizzle-orm'
+import { buffer } from 'node:stream/consumers'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { verifyCode } from '../../core/admit-card/code'
 import { image, job, runPlacement, seat } from '../../server/database/schema'
 import { cancelJob, performWork, readJob, startPublishing, startRun } from '../../server/jobs/jobs'
+import { centreCards } from '../../server/services/cards/centre'
 import { issueCards } from '../../server/services/cards/issue'
 import { publicKeys } from '../../server/services/cards/keys'
 import { cardsOverview } from '../../server/services/cards/overview'
@@ -13,6 +15,7 @@ import { listRuns } from '../../server/services/centres/runs'
 import { inspectorWith } from '../../pictures/inspect'
 import { solveHere } from '../../server/services/centres/solver'
 import { runRequestSchema } from '../../shared/centres'
+import { printed } from '../support/printed'
 import { early, openOffice, queueTo, type Office } from '../support/office'
 
 let office: Office
@@ -64,6 +67,18 @@ describe('from the allocation to the card', () => {
     const [once, again] = [await cardPdf(office.as(), people[0] ?? ''), await cardPdf(office.as(), people[0] ?? '')]
     expect(once.pdf.equals(again.pdf)).toBe(true)
     for (const id of people.slice(1, 3)) expect((await cardPdf(office.as(), id)).pdf.length).toBeGreaterThan(20_000)
+  })
+
+  it('is printed with all others of its venue in one file, in the order of the seats', async () => {
+    const [{ venue } = { venue: '' }] = await office.db.select({ venue: seat.venue }).from(seat).where(eq(seat.applicationId, people[0] ?? ''))
+    const here = await office.db.select({ roll: seat.roll }).from(seat).where(and(eq(seat.venue, venue), notInArray(seat.applicationId, people.slice(6)))).orderBy(seat.room, seat.session, seat.seat)
+    const { pdf } = await centreCards(office.as(), office.cycle, { venue })
+    const { text, pages } = printed(await buffer(pdf))
+    expect(here.length).toBeGreaterThan(1)
+    expect(pages).toBe(here.length)
+    const places = here.map(({ roll }) => text.indexOf(roll))
+    expect(places.every((place, i) => place > (places[i - 1] ?? 0))).toBe(true)
+    await expect(centreCards(office.as(), office.cycle, { venue: 'none' })).rejects.toThrow('Issue the cards first')
   })
 
   it('has no card to print for somebody without one, and no letter to lose', async () => {

@@ -4,11 +4,13 @@ import { createRequire } from 'node:module'
 import { join, resolve } from 'node:path'
 import fc from 'fast-check'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { leant, portraitsFrom, sideBySide, type Portrait } from '../../bench/portraits'
 import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
 import { cut, turned } from '../../core/imaging/cut'
-import type { FaceDetector } from '../../core/imaging/face'
+import { theFace, type FaceDetector } from '../../core/imaging/face'
+import { faceFindings } from '../../core/imaging/face-findings'
 import { seeFaces } from '../../core/imaging/seeing'
 import { faceKeys, facesAlikeAtMost, faceSigns } from '../../core/imaging/face-likeness'
 import { differingBits, perceptualHash } from '../../core/imaging/likeness'
@@ -125,12 +127,14 @@ describe('measures on pixels, against OpenCV', () => {
 describe('faces on photographs', () => {
   let detect: FaceDetector
   const photographs: { whole: RgbPixels, small: RgbPixels }[] = []
+  let portraits: Portrait[]
   beforeAll(async () => {
     detect = await openFaceDetector(root)
     for (let i = 1; i <= 6; i += 1) {
       const bytes = readFileSync(join(root, `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`))
       photographs.push({ whole: await decodeWhole(bytes), small: (await decodePicture(bytes)).picture.pixels })
     }
+    portraits = (await portraitsFrom([1, 2, 3, 4, 5, 6].map(i => join(root, `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`)), detect)).slice(0, 12)
   })
 
   it('are those that another detector finds, one for one, within a quarter of a face', async () => {
@@ -154,23 +158,54 @@ describe('faces on photographs', () => {
 
   it('tell which way up a portrait cut from them is, whichever way it lies', async () => {
     let [told, doubted] = [0, 0]
-    for (const { whole, small } of photographs) {
-      const zoom = whole.width / small.width
-      const { faces } = await seeFaces(small, detect)
-      for (const face of faces.slice(0, 2)) {
-        const height = (face.chin.y - face.crown.y) * zoom / 0.48
-        const centre = { x: (face.chin.x + face.crown.x) / 2 * zoom, y: (face.chin.y + face.crown.y) / 2 * zoom + height * 0.06 }
-        const portrait = cut(whole, { turn: 0, centre, width: height * 0.78, height, angle: 0 }, { width: 398, height: 512 })
-        for (const turn of [90, 180, 270] as const) {
-          const seen = await seeFaces(turned(portrait, turn), detect)
-          if ((seen.turn + turn) % 360 === 0) told += 1
-          else if (seen.doubt) doubted += 1
-          else throw new Error(`a portrait turned by ${turn}° is said to lie ${seen.turn}° otherwise, without doubt (${seen.faces.map(f => f.score.toFixed(2)).join()})`)
-        }
+    for (const { pixels } of portraits) {
+      for (const turn of [90, 180, 270] as const) {
+        const seen = await seeFaces(turned(pixels, turn), detect)
+        if ((seen.turn + turn) % 360 === 0) told += 1
+        else if (seen.doubt) doubted += 1
+        else throw new Error(`a portrait turned by ${turn}° is said to lie ${seen.turn}° otherwise, without doubt (${seen.faces.map(f => f.score.toFixed(2)).join()})`)
       }
     }
-    expect(told).toBeGreaterThanOrEqual(30)
-    expect(doubted).toBeLessThanOrEqual(4)
+    expect(told / portraits.length / 3).toBeGreaterThan(0.9)
+    expect(told + doubted).toBe(portraits.length * 3)
+  })
+
+  it('lean by as much more as the picture was turned', async () => {
+    const off: number[] = []
+    for (const { pixels } of portraits) {
+      const before = theFace(await seeFaces(pixels, detect))
+      const seen = await seeFaces(leant(pixels, 20), detect)
+      const after = theFace(seen)
+      if (before && !seen.doubt && after?.rollSure) off.push(Math.abs(after.roll - before.roll - 20))
+    }
+    off.sort((a, b) => a - b)
+    expect(off.length).toBeGreaterThan(portraits.length * 0.7)
+    expect(off[off.length >> 1]).toBeLessThan(1)
+    expect(off[Math.floor(off.length * 0.9)]).toBeLessThan(3.5)
+  })
+
+  it('are two where two portraits stand side by side', async () => {
+    for (const [i, { pixels }] of portraits.entries()) {
+      const { faces } = await seeFaces(sideBySide(pixels, portraits[(i + 1) % portraits.length]?.pixels ?? pixels), detect)
+      expect(faces.filter(face => face.score >= 0.5).length).toBeGreaterThanOrEqual(2)
+    }
+  })
+
+  it('are blurred by what they were blurred, in shares of the face', async () => {
+    const rule = { blur: { max: 0.63 } }
+    const verdicts = { sharp: [] as string[], soft: [] as string[] }
+    for (const { pixels } of portraits.filter(({ head }) => head >= 200)) {
+      const soft = await sharp(Buffer.from(pixels.data), { raw: { width: pixels.width, height: pixels.height, channels: 3 } }).blur(2).raw().toBuffer()
+      for (const [kind, data] of [['sharp', pixels.data], ['soft', new Uint8Array(soft)]] as const) {
+        const picture = { width: pixels.width, height: pixels.height, data }
+        const found = faceFindings(picture, await seeFaces(picture, detect), rule, 1).findings.find(finding => finding.code === 'photograph.blur')
+        verdicts[kind].push(found?.verdict ?? 'no face')
+      }
+    }
+    // Two pixels of blur on a picture of 512: lids and iris run into each other. That of the persons taken who stand behind the focus is seen, too.
+    expect(verdicts.sharp.filter(verdict => verdict === 'fail')).toEqual([])
+    expect(verdicts.soft.filter(verdict => verdict === 'pass')).toEqual([])
+    expect(verdicts.soft.filter(verdict => verdict === 'fail').length / verdicts.soft.length).toBeGreaterThan(0.8)
   })
 
   it('are known again in a copy that was cropped, turned, darkened or blurred, and never in another', async () => {

@@ -195,6 +195,7 @@ const messages = {
   'demand.no-cities': 'The notice asks for no cities, so there is no demand to count.',
   'demand.nobody': 'Nobody has applied yet.',
   'print.waits': 'The machine has not read this paper yet: others wait before it. Ask again in a minute.',
+  'cards.none-here': 'No card in force is for a seat at {venue}. Issue the cards first, or choose another venue.',
   'print.face': 'The face {face} is a collection, not one font.',
   'print.letter': 'No face on this server has the letter "{letter}" ({code}). Add a face before printing.',
 } satisfies Partial<Record<RefusalCode, string>>

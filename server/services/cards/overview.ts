@@ -24,6 +24,7 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
   const newest = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
     .innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0))).where(and(eq(application.cycle, cycleCode), isNull(admitCard.voidAt))).orderBy(desc(admitCard.at), asc(application.number)).limit(200)
   return {
+    venues: notice.cities.flatMap(city => (city.venues ?? []).map(venue => ({ id: venue.id, title: venue.title, city: city.title }))),
     issued: await countAt(db, cycleCode, 'card issued'), ready: await countAt(db, cycleCode, 'placed') - await placedAndWithheld(db, cycleCode),
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {

@@ -9,7 +9,7 @@ import type { Caller } from '../context'
 import { readFile } from '../files/bytes'
 import { mm, taggedDocumentOf } from '../../paper/document'
 import { drawQrCode } from '../../paper/qr'
-import type { Tags } from '../../paper/tags'
+import type { Marks } from '../../paper/tags'
 import { drawLine, drawParagraph, type TextStyle } from '../../paper/typeset'
 
 const page = { left: mm(18), right: mm(192), width: mm(174) }
@@ -29,21 +29,26 @@ export async function cardPdf(caller: Caller, applicationId: string): Promise<{ 
   return { name: `${row.number}.pdf`, pdf: await printCard({ content: card.content, code: card.code, photograph, signature, issuedAt: card.at }) }
 }
 
-/** Draws a card. */
+/** Draws a card as a file of its own. */
 export function printCard(card: PrintableCard): Promise<Buffer> {
   const { content } = card
   return taggedDocumentOf({ title: `${content.title} ${content.application}`, author: content.body, at: card.issuedAt, lang: content.language ?? 'en' }, (doc, tags) => {
-    const paper = { doc, tags }
-    drawHead(paper, content)
-    drawImages(paper, card)
-    const sitting = Math.max(drawPerson(paper, content), mm(119))
-    const end = drawSitting(paper, content, sitting)
-    drawCode(paper, card, sitting + mm(5))
-    drawFoot(paper, content, Math.max(mm(186), end + mm(2), sitting + codeWidth + mm(12)))
+    drawCard({ doc, tags }, card)
   })
 }
 
-interface Paper { doc: PDFKit.PDFDocument, tags: Tags }
+interface Paper { doc: PDFKit.PDFDocument, tags: Marks }
+
+/** Draws a card on a page, and on a second one where its papers are many. */
+export function drawCard(paper: Paper, card: PrintableCard): void {
+  const { content } = card
+  drawHead(paper, content)
+  drawImages(paper, card)
+  const sitting = Math.max(drawPerson(paper, content), mm(119))
+  const end = drawSitting(paper, content, sitting)
+  drawCode(paper, card, sitting + mm(5))
+  drawFoot(paper, content, Math.max(mm(186), end + mm(2), sitting + codeWidth + mm(12)))
+}
 
 /** Words of the language that the card was made in. */
 const wordsOf = ({ language }: CardContent) => languageOf(language).papers

@@ -17,5 +17,9 @@ export const cards = {
   issued: 'issued',
   card: 'card',
   pdfVersion: 'PDF, version {version}',
+  printTogether: 'Print the cards of a venue',
+  inOneFile: 'One file, in the order of rooms, sessions and seats.',
+  chooseVenue: 'Choose a venue',
+  allCardsPdf: 'All its cards, PDF',
   peopleHoldASeatAndNo: '{ready, plural, one {# person holds a seat and no card} other {# people hold a seat and no card}}',
 } as const
