@@ -117,7 +117,7 @@ export const centreCardsSchema = z.object({ venue: z.string().min(1).max(80) })
 export type CentreCardsQuery = z.infer<typeof centreCardsSchema>
 
 export interface CardsOverview {
-  /** Venues of the notice, whose cards may be printed together. */
+  /** Venues that cards in force are for, to be printed together. */
   venues: { id: string, title: string, city: string }[]
   issued: number, ready: number
   /** The date of the notice before which no cards go out, while it is ahead. */

@@ -72,6 +72,7 @@ describe('from the allocation to the card', () => {
   it('is printed with all others of its venue in one file, in the order of the seats', async () => {
     const [{ venue } = { venue: '' }] = await office.db.select({ venue: seat.venue }).from(seat).where(eq(seat.applicationId, people[0] ?? ''))
     const here = await office.db.select({ roll: seat.roll }).from(seat).where(and(eq(seat.venue, venue), notInArray(seat.applicationId, people.slice(6)))).orderBy(seat.room, seat.session, seat.seat)
+    expect((await cardsOverview(office.as(), office.cycle)).venues.map(one => one.id)).toContain(venue)
     const { pdf } = await centreCards(office.as(), office.cycle, { venue })
     const { text, pages } = printed(await buffer(pdf))
     expect(here.length).toBeGreaterThan(1)

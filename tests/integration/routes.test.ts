@@ -199,7 +199,7 @@ describe('every route', () => {
 
   it.each(Object.keys(table).filter(name => name.startsWith('GET cycles/:cycle')))('%s says that a cycle is none', async (name) => {
     const asked = name.slice(4).replace(':cycle', 'XX99').replace(':kind', 'review').replace(':id', 'photograph.roll')
-    const answer = await ask('officer', 'GET', asked.endsWith('/facet') ? `${asked}?facet=fee` : asked.endsWith('/find') ? `${asked}?q=a` : asked)
+    const answer = await ask('officer', 'GET', asked.endsWith('/print') ? `${asked}?venue=x` : asked.endsWith('/facet') ? `${asked}?facet=fee` : asked.endsWith('/find') ? `${asked}?q=a` : asked)
     expect([answer.status, (await answer.json() as { code: string }).code]).toEqual([404, 'cycle.unknown'])
   })
 
