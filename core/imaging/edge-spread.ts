@@ -16,9 +16,10 @@ export function edgeSpread(pixels: RgbPixels): number {
   const { width, height } = pixels
   const luma = lumaOf(pixels)
   const [before, after] = [slopes(luma, width, height), slopes(blurred(luma, width, height), width, height)]
-  const ranked = [...before.keys()].sort((a, b) => before[b]! - before[a]!).slice(0, Math.max(1, Math.round(before.length * steepest)))
+  const least = Float32Array.from(before).sort()[Math.floor(before.length * (1 - steepest))] ?? 0
   let [sharp, soft] = [0, 0]
-  for (const i of ranked) {
+  for (let i = 0; i < before.length; i += 1) {
+    if (before[i]! < least) continue
     sharp += before[i]!
     soft += after[i]!
   }
@@ -29,7 +30,7 @@ export function edgeSpread(pixels: RgbPixels): number {
 function slopes(luma: Float32Array, width: number, height: number): Float32Array {
   const found = new Float32Array(luma.length)
   for (let y = 1; y < height - 1; y += 1) {
-    for (let i = y * width + 1, end = (y + 1) * width - 1; i < end; i += 1) found[i] = Math.hypot(luma[i + 1]! - luma[i - 1]!, luma[i + width]! - luma[i - width]!)
+    for (let i = y * width + 1, end = (y + 1) * width - 1; i < end; i += 1) found[i] = Math.sqrt((luma[i + 1]! - luma[i - 1]!) ** 2 + (luma[i + width]! - luma[i - width]!) ** 2)
   }
   return found
 }

@@ -6,7 +6,7 @@ import { turnByEdges, type Turn } from './upright'
 /** From this score on a face does not lie on its side; it may still lie on its head. */
 const sureScore = 0.9
 /** With shoulders at the lower edge so much is enough for all turns. */
-const agreedScore = 0.8
+const agreedScore = 0.7
 /** Below this a thing is no face. */
 const leastScore = 0.3
 /** Another turn must be surer by so much than the picture as it lies; within twice as much there is doubt. */
