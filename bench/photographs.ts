@@ -7,6 +7,8 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import sharp from 'sharp'
+import { readNotice } from '../core/notice/check'
+import { demoNotice } from '../demo/notice'
 import { turned } from '../core/imaging/cut'
 import { theFace } from '../core/imaging/face'
 import { makeItFit } from '../core/imaging/make-it-fit'
@@ -15,13 +17,14 @@ import type { RgbPixels } from '../core/imaging/pixels'
 import { seeFaces } from '../core/imaging/seeing'
 import { decodePicture, decodeWhole, encodeJpeg } from '../pictures/decode'
 import { openFaceDetector } from '../pictures/faces'
-import { sampleNotice } from '../tests/support/sample'
 import { leant, portraitsFrom, sideBySide } from './portraits'
 
 const folders = process.argv.slice(2)
 const shipped = [1, 2, 3, 4, 5, 6].map(i => `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`)
 const files = folders.length > 0 ? folders.flatMap(folder => readdirSync(folder).filter(name => /\.(jpe?g|png)$/i.test(name)).sort().map(name => join(folder, name))) : shipped
-const rule = sampleNotice().images.photograph
+const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
+if (!notice) throw new Error('the notice of the demo cannot be read')
+const rule = notice.images.photograph
 const detect = await openFaceDetector()
 const portraits = await portraitsFrom(files, detect)
 process.stdout.write(`${files.length} photographs, ${portraits.length} portraits\n`)

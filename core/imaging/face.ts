@@ -42,7 +42,7 @@ export interface FacesSeen {
 const certain = 0.5
 
 /** How many faces the detector is sure of. */
-export const sureFaces = ({ faces }: FacesSeen) => faces.filter(face => face.score >= certain)
+export const sureFaces = ({ faces }: Pick<FacesSeen, 'faces'>) => faces.filter(face => face.score >= certain)
 
 /** The face that a portrait is measured by: the only sure one, or the only one. Of several sure ones nobody knows whose it is. */
 export function theFace(seen: FacesSeen): Face | undefined {

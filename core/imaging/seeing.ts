@@ -1,5 +1,5 @@
 import { cut, throughFrame, turned, type Frame } from './cut'
-import { faceAt, faceOf, theFace, type Face, type FaceDetector, type FacesSeen } from './face'
+import { faceAt, faceOf, sureFaces, theFace, type Face, type FaceDetector, type FacesSeen } from './face'
 import type { RgbPixels } from './pixels'
 import { turnByEdges, type Turn } from './upright'
 
@@ -51,7 +51,8 @@ async function seeBeside(pixels: RgbPixels, { box }: Face, detect: FaceDetector)
     const frame: Frame = { turn: 0, centre: { x: (from + to) / 2, y: Math.min(pixels.height - height / 2, Math.max(height / 2, box.top + box.height / 2)) }, width: side, height, angle: 0 }
     const size = { width: side, height }
     const { back } = throughFrame(frame, size)
-    found.push(...(await lookAt(cut(pixels, frame, size), 0, detect)).faces.map(face => faceAt(face, back, 1)))
+    // On a part that may show nothing but a room, what looks a little like a face is no reason for a doubt.
+    found.push(...sureFaces(await lookAt(cut(pixels, frame, size), 0, detect)).map(face => faceAt(face, back, 1)))
   }
   return found
 }

@@ -179,7 +179,7 @@ export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: nu
   const size = width > maxWidth ? style.size * maxWidth / width : style.size
   let at = x
   const runs = visualRuns(text, style.face)
-  const asOne = isOtherwise(runs) && !runs.some(run => run.rightToLeft)
+  const asOne = isReordered(runs) && !runs.some(run => run.rightToLeft)
   if (asOne) doc.markContent('Span', { actual: text })
   for (const run of runs) {
     useFace(doc, run.face, size).fillColor(style.colour ?? '#1d2a33')
@@ -192,11 +192,12 @@ export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: nu
 }
 
 /**
- * Whether the glyphs of a line do not stand for its letters one by one. Then the letters go along (ActualText, ISO 32000-1, section 14.9.4) for
- * whoever copies it or has it read aloud: glyphs of Devanagari stand in the order in which they are seen. What runs from right to left
- * is turned round by readers themselves.
+ * Whether the glyphs of a line stand in another order than its letters, as the vowels of Devanagari and its kin do. Then the letters go along
+ * (ActualText, ISO 32000-1, section 14.9.4) for whoever copies it or has it read aloud. Elsewhere each glyph says its own letters, and readers know better
+ * where each stands; what runs from right to left they turn round themselves.
  */
-const isOtherwise = (runs: readonly Run[]) => runs.length > 1 || runs.some(run => !/^(?!.*f[fijlt])[\x20-\x7e]*$/u.test(run.text))
+const isReordered = (runs: readonly Run[]) => runs.some(run => reordered.has(run.face))
+const reordered: ReadonlySet<Face> = new Set(['devanagari', 'bengali', 'tamil', 'gujarati', 'gurmukhi', 'telugu', 'kannada', 'malayalam', 'sinhala', 'oriya'])
 
 /** Text broken into lines of at most `width`; a word that is longer stands alone. */
 export const linesOf = (text: string, width: number, { face, size }: TextStyle): readonly string[] => brokenInto(text, face, size, width)

@@ -28,7 +28,7 @@ describe('an application on paper', () => {
     expect([one.name, printed(one.pdf).pages]).toEqual([`form-${number}.pdf`, 2])
     for (const wanted of [`Application ${number}`, 'Still to pay IMK 790.00, at the latest', 'Examination fee', 'JPEG', 'Declared']) expect(printed(one.pdf).text).toContain(wanted)
     // Accounts see no photograph.
-    expect((await formPdf(office.as('accounts'), id)).pdf.length).toBeLessThan(one.pdf.length / 2)
+    expect((await formPdf(office.as('accounts'), id)).pdf.length).toBeLessThan(one.pdf.length * 0.6)
     expect(await problemOf(formPdf(office.by(await office.candidate('Stranger')), id))).toMatchObject({ code: 'access.relation' })
   })
 

@@ -96,7 +96,7 @@ describe('keeping an image', () => {
     const wanted: Record<typeof portraitFaults[number], string | null> = {
       'none': null, 'blurred': 'blur', 'dark': 'exposure', 'uneven background': 'backgroundEvenness', 'turned': 'upright', 'upside down': 'upright', 'wrong aspect': 'aspect', 'over the limit': 'bytes', 'too small': 'width',
       'coloured background': 'background', 'light from one side': 'sideLight', 'grey': 'saturation', 'tilted': 'roll', 'two faces': 'faces', 'small face': 'headHeight', 'off centre': 'offCentre', 'crown cut': 'crownRoom',
-      'sunglasses': 'eyesUncovered', 'eyes closed': 'eyesOpen', 'red eyes': 'redEyes', 'no portrait': 'faces', 'crushed': 'blockiness', 'enlarged': 'detail', 'shadow on the wall': 'backgroundShadow',
+      'sunglasses': 'eyesUncovered', 'eyes closed': 'eyesOpen', 'red eyes': 'redEyes', 'no portrait': 'faces', 'crushed': 'blockiness', 'enlarged': 'blur', 'shadow on the wall': 'backgroundShadow',
     }
     for (const fault of portraitFaults) {
       for (let seed = 1; seed <= 2; seed += 1) {
