@@ -26,22 +26,31 @@ interface Base { glyphs: number[], numbers: Map<string, number>, unicode: number
 
 const keyOf = ({ id, codePoints }: Glyph) => `${id}:${codePoints.join()}`
 
+/** What gives glyphs their numbers: the shapes in order, and of each number its letters and its width. */
+interface Numbering { subset: GlyphSet, numbers: Map<string, number>, unicode: number[][], widths: number[] }
+
+/** The next number, for a glyph that has none yet. */
+function numberFor(glyph: Glyph, { subset, numbers, unicode, widths }: Numbering, scale: number): number {
+  const number = subset.glyphs.push(glyph.id) - 1
+  subset.mapping[glyph.id] ??= number
+  numbers.set(keyOf(glyph), number)
+  unicode[number] = glyph.codePoints
+  widths[number] = glyph.advanceWidth * scale
+  return number
+}
+
 /** The glyphs of some texts, made ready once. Making a paper's own choice of a face anew costs more than all else that is drawn on a card. */
 export function baseOf({ font, laidOut }: Omit<EmbeddedFace, 'base'>, texts: readonly string[]): Base {
-  const set = createSet(font)
+  const subset = createSet(font)
   const scale = 1000 / font.unitsPerEm
-  const base: Base = { glyphs: [], numbers: new Map(), unicode: [[0]], widths: [font.getGlyph(0).advanceWidth * scale], file: new Uint8Array(), bytes: 0 }
+  const [numbers, unicode, widths] = [new Map<string, number>(), [[0]], [font.getGlyph(0).advanceWidth * scale]]
   for (const glyph of texts.flatMap(text => [...laidOut(text).glyphs])) {
-    if (base.numbers.has(keyOf(glyph))) continue
-    const number = set.glyphs.push(glyph.id) - 1
-    set.mapping[glyph.id] ??= number
-    base.numbers.set(keyOf(glyph), number)
-    base.unicode[number] = glyph.codePoints
-    base.widths[number] = glyph.advanceWidth * scale
+    if (!numbers.has(keyOf(glyph))) numberFor(glyph, { subset, numbers, unicode, widths }, scale)
   }
-  base.glyphs = [...set.glyphs]
-  const file = set.encode()
-  return { ...base, file: deflateSync(file, { level: 9 }), bytes: file.length }
+  // Making the file adds what composed shapes are made of: no paper's own glyph has those numbers.
+  const glyphs = [...subset.glyphs]
+  const file = subset.encode()
+  return { glyphs, numbers, unicode, widths, file: deflateSync(file, { level: 9 }), bytes: file.length }
 }
 
 const createSet = (font: Font) => font.createSubset() as unknown as GlyphSet & Subset
@@ -101,14 +110,7 @@ export function embed(doc: PDFKit.PDFDocument, { font, laidOut, base }: Embedded
   }
   const numberOf = (glyph: Glyph) => {
     const key = keyOf(glyph)
-    const known = base?.numbers.get(key) ?? numbers.get(key)
-    if (known !== undefined) return known
-    const number = subset.glyphs.push(glyph.id) - 1
-    subset.mapping[glyph.id] ??= number
-    own.unicode[number] = glyph.codePoints
-    own.widths[number] = glyph.advanceWidth * scale
-    numbers.set(key, number)
-    return number
+    return base?.numbers.get(key) ?? numbers.get(key) ?? numberFor(glyph, { subset, numbers, unicode: own.unicode, widths: own.widths }, scale)
   }
   own.layout = laidOut
   own.encode = (text) => {

@@ -1,8 +1,7 @@
 import { and, asc, desc, eq, gt, isNull } from 'drizzle-orm'
-import { cardBlockers, cardContent, codeContent, namesOnCard, type CardBlocker } from '../../../core/admit-card/content'
+import { cardBlockers, cardContent, codeContent, type CardBlocker } from '../../../core/admit-card/content'
 import { signCode, verifyCode } from '../../../core/admit-card/code'
 import { periodRefusal } from '../../../core/application/acts/dates'
-import { openRequests } from '../../../core/application/requests'
 import type { Tracks } from '../../../core/application/tracks'
 import { imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardStanding } from '../../../shared/centres'
@@ -11,13 +10,13 @@ import type { Executor } from '../../database/client'
 import { admitCard, application, seat } from '../../database/schema'
 import { actingOn, carryOut, carryOutOn, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { countedAnswers, decidedAnswers, tracksOf } from '../applications/store'
+import { countedAnswers, tracksOf } from '../applications/store'
 import type { Caller, Context } from '../context'
 import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
-import { lettersWithoutFace } from '../../paper/typeset'
 import { publicKeys, signingKey } from './keys'
 import { countAt } from '../roster/tally'
+import { withholding } from './withholding'
 
 export interface Issued { issued: number, withheld: number }
 
@@ -101,9 +100,7 @@ export function letCardGo(caller: Caller, applicationId: string, given: Given): 
 async function blockersOf({ tx, row, notice }: Acting): Promise<CardBlocker[]> {
   const { photograph, signature, thumb } = await currentImages(tx, row.id)
   const printable = { photograph: photograph?.displaySha256 ?? undefined, signature: signature?.displaySha256 ?? undefined, thumb }
-  return cardBlockers(tracksOf(row), printable, imageKindsOf(notice), {
-    isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0, isUnprintable: lettersWithoutFace(namesOnCard(countedAnswers(notice, row))).length > 0,
-  })
+  return cardBlockers(tracksOf(row), printable, imageKindsOf(notice), withholding(notice, row))
 }
 
 /** Freezes all that the card says, and signs it. */

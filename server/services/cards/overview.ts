@@ -1,6 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
-import { cardBlockers, namesOnCard } from '../../../core/admit-card/content'
-import { openRequests } from '../../../core/application/requests'
+import { cardBlockers } from '../../../core/admit-card/content'
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { imageKinds, imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardsOverview } from '../../../shared/centres'
@@ -9,10 +8,10 @@ import { admitCard, application, image, seat } from '../../database/schema'
 import { askedOf } from '../roster/filter'
 import { keysOf } from '../roster/page'
 import { countAt } from '../roster/tally'
-import { countedAnswers, decidedAnswers, tracksOf } from '../applications/store'
+import { tracksOf } from '../applications/store'
 import type { Caller } from '../context'
-import { lettersWithoutFace } from '../../paper/typeset'
 import { currentNotice } from '../notice/notices'
+import { withholding } from './withholding'
 
 /** The cards' page: how many are out, how many could be issued now, whose is withheld and why. */
 export async function cardsOverview(caller: Caller, cycleCode: string): Promise<CardsOverview> {
@@ -30,9 +29,9 @@ export async function cardsOverview(caller: Caller, cycleCode: string): Promise<
     early: periodRefusal(notice, 'cards', now()),
     withheld: withheld.map((row) => {
       const present = Object.fromEntries(imageKinds.filter(kind => kinds.some(k => k.id === row.id && k.kind === kind)).map(kind => [kind, true]))
-      const letters = lettersWithoutFace(namesOnCard(countedAnswers(notice, row)))
-      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), { isHeld: row.cardHold !== null, isAsking: openRequests(notice, decidedAnswers(notice, row)).length > 0, isUnprintable: letters.length > 0 })
-      return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold, letters }
+      const kept = withholding(notice, row)
+      const blockers = cardBlockers(tracksOf(row), present, imageKindsOf(notice), kept)
+      return { applicationId: row.id, number: row.number, name: row.displayName, blockers, held: row.cardHold, letters: kept.letters }
     }),
     newest: newest.map(n => ({
       applicationId: n.application.id, number: n.application.number, name: n.application.displayName, roll: n.seat.roll,
