@@ -6,13 +6,13 @@ import type { ImageKind, ImageRule } from '~~/core/notice/schema'
 
 /** What the page asks of the worker for pictures. */
 export type PictureAsk =
-  | { id: number, act: 'measure', source: Blob, kind: ImageKind, rule: ImageRule, /** Made here of the one measured before, which stays the one that further ones are made of. */ made: boolean }
+  | { id: number, act: 'measure', source: Blob, kind: ImageKind, rule: ImageRule }
   | { id: number, act: 'warm' }
   | { id: number, act: 'fit', kind: ImageKind, rule: ImageRule, turn?: FacesSeen['turn'] }
 
 /** What was measured on a chosen picture; not the `last` word while faces are still looked for. */
 export interface Measured extends Measurement { facts: ContainerFacts, turn: FacesSeen['turn'], last: boolean, milliseconds: number }
-export interface Fitted { made: Blob, edits: Edit[] }
+export interface Fitted { made: Blob, edits: Edit[], measured: Measured }
 
 /** The worker for pictures of this page. */
 export function usePictureWorker() {
@@ -22,8 +22,8 @@ export function usePictureWorker() {
   )
 
   /** Measures a picture; `early` hears what is known before faces are. @throws FileRefusal */
-  function measure(source: Blob, kind: ImageKind, rule: ImageRule, made: boolean, early: (measured: Measured) => void = () => undefined): Promise<Measured> {
-    return new Promise((resolve, reject) => send(id => ({ id, act: 'measure', source, kind, rule: plain(rule), made }), (told) => {
+  function measure(source: Blob, kind: ImageKind, rule: ImageRule, early: (measured: Measured) => void = () => undefined): Promise<Measured> {
+    return new Promise((resolve, reject) => send(id => ({ id, act: 'measure', source, kind, rule: plain(rule) }), (told) => {
       if ('refusal' in told) reject(new FileRefusal(told.refusal, told.sure))
       else if ('findings' in told && !told.last) {
         early(told)

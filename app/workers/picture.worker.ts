@@ -6,6 +6,7 @@ import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
 import { layingTurn } from '../../core/imaging/signature'
+import type { ImageKind, ImageRule } from '../../core/notice/schema'
 import type { RgbPixels } from '../../core/imaging/pixels'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
@@ -32,15 +33,22 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
   }
 }
 
-async function measure({ id, source, kind, rule, made }: Extract<PictureAsk, { act: 'measure' }>): Promise<void> {
+async function measure({ id, source, kind, rule }: Extract<PictureAsk, { act: 'measure' }>): Promise<void> {
   const started = performance.now()
   const picture = await decode(source)
-  if (!made) latest = { source, picture }
-  const wantsFace = kind === 'photograph' && rule.face !== undefined
-  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: kind === 'signature' ? layingTurn(picture.pixels) ?? 0 : 0, last: !wantsFace, milliseconds: performance.now() - started })
+  latest = { source, picture }
+  const wantsFace = wantsFaces(kind, rule)
+  tell({ id, ...measured(kind, picture, rule, performance.now() - started), last: !wantsFace })
   if (!wantsFace) return
-  const seen = await lookForFaces(picture)
-  tell({ id, ...measureImage(kind, picture, rule), facts: picture.facts, turn: seen?.turn ?? 0, last: true, milliseconds: performance.now() - started })
+  await lookForFaces(picture)
+  tell({ id, ...measured(kind, picture, rule, performance.now() - started) })
+}
+
+const wantsFaces = (kind: ImageKind, rule: ImageRule) => kind === 'photograph' && rule.face !== undefined
+
+function measured(kind: ImageKind, picture: Picture, rule: ImageRule, milliseconds: number): Measured {
+  const turn = (kind === 'signature' ? layingTurn(picture.pixels) : picture.seen?.turn) ?? 0
+  return { ...measureImage(kind, picture, rule), facts: picture.facts, turn, last: true, milliseconds }
 }
 
 /** Looks for faces. Over a weak line the models may not come: then the office looks, and the next picture asks for them again. */
@@ -56,15 +64,18 @@ async function lookForFaces(picture: Picture): Promise<Picture['seen']> {
 async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>): Promise<void> {
   if (!latest) throw new Refused({ code: 'picture.none-chosen', parameters: {} })
   const { source, picture } = latest
+  const looked = new Map<Picture, number>()
   const look = async (bytes: Uint8Array) => {
+    const started = performance.now()
     const made = await decode(new Blob([Uint8Array.from(bytes)], { type: 'image/jpeg' }))
-    if (kind === 'photograph' && rule.face) await lookForFaces(made)
+    if (wantsFaces(kind, rule)) await lookForFaces(made)
+    looked.set(made, performance.now() - started)
     return made
   }
   const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode, look }, turn)
   if (made === 'too heavy') throw new Refused({ code: 'picture.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
   if (made === 'no better') throw new Refused({ code: 'picture.no-better', parameters: {} })
-  tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits })
+  tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits, measured: measured(kind, made.picture, rule, looked.get(made.picture) ?? 0) })
 }
 
 async function decode(source: Blob): Promise<Picture> {

@@ -18,8 +18,9 @@ export interface Workshop {
   look: (bytes: Uint8Array) => Promise<Picture>
 }
 
-/** A picture brought within the rules as far as that can be, and all that was done to it. */
-export interface Made { bytes: Uint8Array, size: Size, edits: Edit[] }
+/** A picture brought within the rules as far as that can be, all that was done to it, and what is seen on it now. */
+export interface Made extends Written { picture: Picture }
+interface Written { bytes: Uint8Array, size: Size, edits: Edit[] }
 
 /** Why nothing was made: no compression brings it below the notice's bytes, or whatever is done breaks more rules than it mends. */
 export type Unmade = 'too heavy' | 'no better'
@@ -61,8 +62,9 @@ export async function makeItFit(kind: ImageKind, picture: Picture, rule: ImageRu
     if (!made || tried.has(JSON.stringify(made.edits))) continue
     tried.add(JSON.stringify(made.edits))
     found = 'no better'
-    const { lost, gained } = compared(before, measureImage(kind, await workshop.look(made.bytes), rule).findings)
-    const told: Made = lost.length === 0 ? made : { ...made, edits: [...made.edits, { kind: 'given up', rules: lost.length }] }
+    const looked = await workshop.look(made.bytes)
+    const { lost, gained } = compared(before, measureImage(kind, looked, rule).findings)
+    const told: Made = { ...made, picture: looked, edits: lost.length === 0 ? made.edits : [...made.edits, { kind: 'given up', rules: lost.length }] }
     if (turn !== undefined || (way === full && lost.length === 0)) return told
     if (lost.length > 0 && heaviest(gained) <= heaviest(lost)) continue
     const worth = sum(gained) - sum(lost)
@@ -81,7 +83,7 @@ function compared(before: readonly Finding[], after: readonly Finding[]): { lost
 }
 
 /** One way of bringing a picture within the rules; null when even the strongest compression is too large for the notice. */
-async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { whole, encode }: { whole: RgbPixels } & Pick<Workshop, 'encode'>, way: Way, turn?: Turn): Promise<Made | null> {
+async function makeOne(kind: ImageKind, picture: Picture, rule: ImageRule, { whole, encode }: { whole: RgbPixels } & Pick<Workshop, 'encode'>, way: Way, turn?: Turn): Promise<Written | null> {
   const { seen } = picture
   const byHand = turn ?? (kind === 'signature' ? layingTurn(picture.pixels) : seen?.turn) ?? 0
   const lying = byHand === 90 || byHand === 270

@@ -17,11 +17,10 @@ async function choose(page: Page, kind: 'photograph' | 'signature', bytes: Buffe
   await page.locator(`input[data-kind=${kind}]`).setInputFiles(file)
 }
 
-test('a sideways, oversized, badly framed picture becomes one that keeps every rule, within a minute', async ({ page }) => {
+test('a sideways, oversized, badly framed picture becomes one that keeps every rule', async ({ page }) => {
   const large = await sharp(await drawPortrait(new Random(5), 'tilted')).resize(2600, 3342).extend({ left: 700, right: 700, top: 400, bottom: 0, background: '#eef1f5' }).rotate(90).jpeg({ quality: 97 }).toBuffer()
   await signIn(page)
   await registerCandidate(page)
-  const started = Date.now()
   await choose(page, 'photograph', large)
   await expect(page.getByText(/rules are not kept · /)).toBeVisible({ timeout: 30_000 })
   await expect(page.getByText('Turned by 270°')).toBeVisible()
@@ -33,7 +32,6 @@ test('a sideways, oversized, badly framed picture becomes one that keeps every r
   await page.getByRole('button', { name: 'Make it fit' }).click()
   await page.getByRole('button', { name: 'Send the new one' }).click()
   await expect(page.getByAltText('Photograph, version 1')).toBeVisible({ timeout: 30_000 })
-  expect(Date.now() - started).toBeLessThan(60_000)
   await expect(page.getByText('The file as chosen is kept, too.')).toBeVisible({ timeout: 30_000 })
   await expect(page.getByText(/Made to fit: turned by 90° to the left; straightened by/)).toBeVisible()
   // The office found the same: nothing in its findings is open.

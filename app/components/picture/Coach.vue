@@ -3,7 +3,7 @@ import type { Edit } from '~~/core/imaging/fit'
 import type { Turn } from '~~/core/imaging/upright'
 import type { Verdict } from '~~/core/finding/finding'
 import type { ImageKind, ImageRule } from '~~/core/notice/schema'
-import type { Measured } from '~/composables/picture'
+import type { Fitted, Measured } from '~/composables/picture'
 
 const { editWords } = useWords().pictures
 
@@ -35,17 +35,12 @@ const verdict = computed(() => {
   return open(current.value).length > 0 ? say('pictures.inOrderButForWhatA') : say('pictures.everythingIsInOrder')
 })
 
-async function look(blob: Blob, edits: Edit[], made: boolean, put: (shown: Shown) => void): Promise<Measured> {
-  const shown = { url: addressOf(blob), blob, edits, measured: null }
-  put(shown)
-  const measured = await measure(blob, props.kind, props.rule, made, early => put({ ...shown, measured: early }))
-  put({ ...shown, measured })
-  return measured
-}
-
 onMounted(async () => {
+  const shown: Shown = { url: addressOf(props.source), blob: props.source, edits: [], measured: null }
+  before.value = shown
   try {
-    const measured = await look(props.source, [], false, (shown) => { before.value = shown })
+    const measured = await measure(props.source, props.kind, props.rule, (early) => { before.value = { ...shown, measured: early } })
+    before.value = { ...shown, measured }
     turn.value = measured.turn
     // Nothing to ask: it is sent as it is.
     if (measured.findings.every(f => f.verdict === 'pass')) send()
@@ -55,17 +50,25 @@ onMounted(async () => {
   }
 })
 
+/** What was made, by the turn that was asked for: taken back and asked for again, it is there at once. */
+const made = new Map<Turn | undefined, Shown>()
+
 async function makeItFit(by?: Turn) {
   fitting.value = true
   trouble.value = ''
   try {
-    const { made, edits } = await fit(props.kind, props.rule, by)
-    await look(made, edits, true, (shown) => { after.value = shown })
+    const shown = made.get(by) ?? await shownOf(fit(props.kind, props.rule, by))
+    made.set(by, shown)
+    after.value = shown
   } catch (error) {
     trouble.value = error instanceof FileRefusal ? error.message : say('pictures.thePictureCouldNotBeChanged')
   } finally {
     fitting.value = false
   }
+}
+async function shownOf(fitting: Promise<Fitted>): Promise<Shown> {
+  const { made: blob, edits, measured } = await fitting
+  return { url: addressOf(blob), blob, edits, measured }
 }
 function turnBy(degrees: number) {
   turn.value = ((turn.value + degrees) % 360) as Turn
