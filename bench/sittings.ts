@@ -1,13 +1,15 @@
 import { allocate } from '../core/allocation/allocate'
 import { noCity, type Instance } from '../core/allocation/instance'
 import { usualCosts } from '../core/allocation/policy'
-import { madeSittings } from './sitting-instances'
+import { madeSittings, sixSessions } from './sitting-instances'
 
 /**
  * People who sit one to three test papers at size: time, cost, proven bound, the gap between them, and how much longer it takes than the same
- * people without test papers on as many seats, in the same run. `npx tsx bench/sittings.ts [people cities room]`; without arguments the whole table.
+ * people without test papers on as many seats, in the same run. `npx tsx bench/sittings.ts [people cities room sessions]`; without arguments the whole table.
  */
-const sizes: [number, number, number][] = process.argv[2] ? [[Number(process.argv[2]), Number(process.argv[3]), Number(process.argv[4])]] : [[500, 8, 1.08], [5000, 24, 1.08], [5000, 24, 1.3], [50_000, 24, 1.08], [200_000, 24, 1.2]]
+const [people, cities, room, sessions] = process.argv.slice(2).map(Number)
+const sizes: [number, number, number, number][] = people && cities && room && sessions ? [[people, cities, room, sessions]]
+  : [[500, 8, 1.08, 4], [5000, 24, 1.08, 4], [5000, 24, 1.3, 4], [5000, 24, 1.08, 6], [50_000, 24, 1.08, 4], [60_000, 30, 1.08, 6], [200_000, 24, 1.2, 4], [500_000, 60, 1.2, 6]]
 const policy = { kind: 'best-fit', seed: 0, staying: 0, ...usualCosts } as const
 
 /** The same people, each with one seat in whichever session. */
@@ -24,9 +26,9 @@ function timed(instance: Instance) {
   return { ...result, seconds: (user + system) / 1e6 }
 }
 
-console.log('| people x cities | seats to wants | CPU | without papers | cost | bound | gap | without a seat |\n|---|---|---|---|---|---|---|---|')
-for (const [people, cities, room] of sizes) {
-  const instance = madeSittings(7, people, cities, room)
+console.log('| people x cities x sessions | seats to wants | CPU | without papers | cost | bound | gap | without a seat |\n|---|---|---|---|---|---|---|---|')
+for (const [people, cities, room, sessions] of sizes) {
+  const instance = sessions === 6 ? madeSittings(7, people, cities, room, sixSessions, true) : madeSittings(7, people, cities, room)
   const [own, plain] = [timed(instance), timed(once(instance))]
-  console.log(`| ${people.toLocaleString('en-GB')} x ${cities} | ${room} | ${own.seconds.toFixed(1)} s | ${plain.seconds.toFixed(1)} s | ${own.cost.toLocaleString('en-GB')} | ${own.bound.toLocaleString('en-GB')} | ${(100 * (own.cost - own.bound) / own.bound).toFixed(2)} % | ${own.cityOf.filter(k => k === noCity).length} |`)
+  console.log(`| ${people.toLocaleString('en-GB')} x ${cities} x ${sessions} | ${room} | ${own.seconds.toFixed(1)} s | ${plain.seconds.toFixed(1)} s | ${own.cost.toLocaleString('en-GB')} | ${own.bound.toLocaleString('en-GB')} | ${(100 * (own.cost - own.bound) / own.bound).toFixed(2)} % | ${own.cityOf.filter(k => k === noCity).length} |`)
 }

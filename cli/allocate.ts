@@ -73,7 +73,7 @@ export function costsOf(values: Partial<Record<typeof costOptions[number], strin
   return costs
 }
 
-function wholeNumber(name: string, text: string): number {
+export function wholeNumber(name: string, text: string): number {
   if (!/^\d{1,15}$/.test(text)) throw new InputError(`${name} "${text}" is not a whole number of 0 or more`)
   return Number(text)
 }
@@ -134,7 +134,7 @@ function between(from: Moment, to: Moment): { seconds: number, cpuSeconds: numbe
   return { seconds: Math.round(to.wall - from.wall) / 1000, cpuSeconds: Math.round(cpu / 1000) / 1000 }
 }
 
-async function sha256Of(path: string): Promise<string> {
+export async function sha256Of(path: string): Promise<string> {
   const hash = createHash('sha256')
   for await (const piece of createReadStream(path)) hash.update(piece as Buffer)
   return hash.digest('hex')

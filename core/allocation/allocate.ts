@@ -7,6 +7,7 @@ import { optionTable, putBackForStaying, totalCost, type OptionTable } from './o
 import { policyFaults, type AllocationPolicy, type PolicyKind } from './policy'
 import { CitySeats, serveInTurn } from './served-in-turn'
 import { allocateSittings } from './sittings/allocate'
+import type { WatchSittings } from './sittings/place'
 import { arrivalOrder, lotteryOrder } from './turn'
 
 export { Cancelled, type Watch }
@@ -35,13 +36,14 @@ function inTurn(order: Uint32Array, instance: Instance, table: OptionTable, poli
  *
  * @throws RangeError with every fault of the policy; Cancelled when `watch` says to stop.
  */
-export function allocate(instance: Instance, policy: AllocationPolicy, watch: Watch = () => true): Allocation {
+export function allocate(instance: Instance, policy: AllocationPolicy, watch: WatchSittings = () => true): Allocation {
   const faults = policyFaults(policy)
   if (faults.length > 0) throw new RangeError(faults.join('; '))
   const table = optionTable(instance, policy)
   if (instance.sittings) return allocateSittings(instance, instance.sittings, table, policy, watch)
-  const best = solveBestFit(table, watch)
-  const { cityOf, order } = policies[policy.kind](instance, table, policy, best, watch)
+  const goOn: Watch = (done, total) => watch(done, total, { cost: Infinity, bound: 0 }) !== false
+  const best = solveBestFit(table, goOn)
+  const { cityOf, order } = policies[policy.kind](instance, table, policy, best, goOn)
   const putBack = putBackForStaying(instance, policy)
   const cost = totalCost(table, cityOf) + putBack
   const bound = lowerBound(table, best.prices) + putBack

@@ -12,7 +12,13 @@ export type Watch = (done: number, total: number) => boolean
 /** Thrown when a watch says to stop. */
 export class Cancelled extends Error {}
 
-export interface Solution { cityOf: Uint16Array, prices: Prices }
+export interface Solution {
+  cityOf: Uint16Array
+  /** What one more seat in each city would save. */
+  prices: Prices
+  /** What one seat less in each city would cost; nothing where one is free. */
+  losses: () => Float64Array
+}
 
 /**
  * The placement of least total cost, exactly, with prices that prove it.
@@ -36,7 +42,7 @@ export function solveBestFit(table: OptionTable, watch: Watch = () => true): Sol
     relief.round()
   }
   watch(total, total)
-  return { cityOf: relief.graph.cityOf, prices: leastPrices(relief.graph, relief.potential) }
+  return { cityOf: relief.graph.cityOf, prices: leastPrices(relief.graph, relief.potential), losses: () => relief.losses() }
 }
 
 const far = 4 * mostCost
@@ -81,7 +87,7 @@ class Relief {
   /** One search from all surplus nodes, then as many chains of the least cost as can be had without another search. */
   round(): void {
     const { graph } = this
-    this.search()
+    this.search([...Array(2 * graph.table.cities).keys()].filter(node => graph.excess(node) > 0))
     this.arcAt.fill(0)
     for (let node = 0; node < 2 * graph.table.cities; node += 1) {
       while (graph.excess(node) > 0 && this.relieve(node)) { /* one person less each time */ }
@@ -91,15 +97,14 @@ class Relief {
     }
   }
 
-  private search(): void {
+  private search(sources: readonly number[]): void {
     const { graph, queue, distance, hops } = this
     const { cities } = graph.table
     queue.clear()
     distance.fill(far)
     hops.fill(0)
     this.limit = far - 1
-    for (let node = 0; node < 2 * cities; node += 1) {
-      if (graph.excess(node) <= 0) continue
+    for (const node of sources) {
       distance[node] = 0
       queue.push(node, 0)
     }
@@ -111,6 +116,15 @@ class Relief {
       if (node === graph.unseated || (node < cities && graph.room(node) > 0)) this.limit = Math.min(this.limit, distance[node]!)
       else this.scan(node)
     }
+  }
+
+  /** What it costs to bring somebody from each city to a free seat, others moving on between. */
+  losses(): Float64Array {
+    return Float64Array.from({ length: this.graph.table.cities }, (_, k) => {
+      if (this.graph.room(k) > 0) return 0
+      this.search([k])
+      return this.limit + this.potential[k]!
+    })
   }
 
   private scan(node: number): void {

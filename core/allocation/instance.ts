@@ -7,8 +7,13 @@ export interface SittingKind { papers: string[], ways: number[][] }
 /**
  * What people sit, in cycles with test papers: each person every paper of their kind, in sessions that do not collide, all in one city.
  * Seats stand by city and session, `[city * sessions + session]`; everybody counts against `seats`, those in need also against `accessible`.
+ * Seats of a session that are kept for some are a session of their own, which only ways of those people lead through: `within` tells of
+ * each the session that it is part of, whose accessible seats it shares; absent when none are kept. `together` are people who sit in one city or not at all.
  */
-export interface Sittings { sessions: string[], seats: Int32Array, accessible: Int32Array, kinds: SittingKind[], kindOf: Uint16Array }
+export interface Sittings { sessions: string[], within?: Uint16Array, seats: Int32Array, accessible: Int32Array, kinds: SittingKind[], kindOf: Uint16Array, together?: Uint32Array[] }
+
+/** The session whose accessible seats a column of seats shares. */
+export const sessionOf = ({ within }: Sittings, column: number): number => within ? within[column]! : column
 
 /** A test city and its seats; degrees; everybody there counts against `capacity`, those in need also against `accessibleCapacity`. */
 export interface AllocationCity { id: string, lat: number, lon: number, capacity: number, accessibleCapacity: number }
@@ -63,7 +68,7 @@ export function cityFaults(city: AllocationCity): string[] {
 }
 
 /** One person as they come in; `choices` by place in the builder's `cities`. */
-export interface Person { id: string, home: number, choices: readonly number[], needs: boolean, turn: number, told?: number, class?: number, /** Among the kinds of the sittings. */ kind?: number }
+export interface Person { id: string, home: number, choices: readonly number[], needs: boolean, turn: number, told?: number, class?: number, /** Among the kinds of the sittings. */ kind?: number, /** Number of those who are kept together with this person. */ party?: number }
 
 /** Gathers people one by one into an instance. The caller has checked ids and lists. */
 export class InstanceBuilder {
@@ -78,6 +83,7 @@ export class InstanceBuilder {
   private told: Uint16Array | undefined
   private classOf: Uint16Array | undefined
   private kindOf: Uint16Array | undefined
+  private readonly parties = new Map<number, number[]>()
 
   constructor(cities: readonly AllocationCity[], readonly slots: number, private readonly turnIs: Instance['turnIs']) {
     this.cities = inOrder(cities)
@@ -100,11 +106,12 @@ export class InstanceBuilder {
     this.turn[at] = person.turn
     if (person.told !== undefined) (this.told ??= new Uint16Array(this.size).fill(noCity))[at] = person.told
     if (person.class !== undefined) (this.classOf ??= new Uint16Array(this.size))[at] = person.class
+    if (person.party !== undefined) this.parties.set(person.party, [...this.parties.get(person.party) ?? [], at])
     if (person.kind !== undefined) (this.kindOf ??= new Uint16Array(this.size))[at] = person.kind
   }
 
   /** The instance in its order, with what is closed to whom, by class and the builder's `cities`, and with what people sit, by kind; the builder is used up. */
-  build(bars?: Omit<Bars, 'classOf'>, sittings?: Omit<Sittings, 'kindOf'>): Instance {
+  build(bars?: Omit<Bars, 'classOf'>, sittings?: Omit<Sittings, 'kindOf' | 'together'>): Instance {
     const { ids, slots, turnIs } = this
     const order = orderOfIds(ids)
     const people = ids.length
@@ -121,8 +128,15 @@ export class InstanceBuilder {
       cities: this.cities, ids: order ? Array.from(order, i => ids[i]!) : ids, home: sorted(this.home), slots, choices: sorted(this.choices, slots),
       needs: sorted(this.needs), turn: sorted(this.turn), turnIs, ...(this.told && { told: sorted(this.told) }),
       ...(bars && { bars: { ...bars, classOf: sorted(this.classOf ?? new Uint16Array(this.size)) } }),
-      ...(sittings && { sittings: { ...sittings, kindOf: sorted(this.kindOf ?? new Uint16Array(this.size)) } }),
+      ...(sittings && { sittings: { ...sittings, kindOf: sorted(this.kindOf ?? new Uint16Array(this.size)), ...(this.parties.size > 0 && { together: this.together(order) }) } }),
     }
+  }
+
+  /** Who is kept together, by the places after sorting, in their order; nobody is with themself alone. */
+  private together(order: Uint32Array | null): Uint32Array[] {
+    const places = order && new Uint32Array(order.length)
+    order?.forEach((from, to) => { places![from] = to })
+    return [...this.parties.values()].filter(members => members.length > 1).map(members => Uint32Array.from(members, at => places ? places[at]! : at).sort()).sort((a, b) => a[0]! - b[0]!)
   }
 
   private grow(): void {

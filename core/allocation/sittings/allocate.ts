@@ -1,5 +1,4 @@
 import type { Allocation, SittingOutcome } from '../allocation'
-import type { Watch } from '../best-fit'
 import { fairAmongEquals } from '../fair-among-equals'
 import { noCity, type Instance, type Sittings } from '../instance'
 import { linesOf, placesInOrder } from '../lines'
@@ -7,7 +6,8 @@ import { putBackForStaying, totalCost, type OptionTable } from '../option-table'
 import type { AllocationPolicy } from '../policy'
 import { serveInTurn } from '../served-in-turn'
 import { arrivalOrder, lotteryOrder } from '../turn'
-import { partsOf, partTable, peopleByKind, peopleOf, roomFor, sitDown, solveSittings, type Part } from './place'
+import { partsOf, partTable, peopleOf, roomFor, sitDown, type Part } from './parts'
+import { solveSittings, type WatchSittings } from './place'
 import { noPrices, type SittingPrices } from './prices'
 import { brokenSittings, noWay, SittingSeats } from './seats'
 
@@ -15,12 +15,13 @@ import { brokenSittings, noWay, SittingSeats } from './seats'
  * Places everyone of a cycle with test papers by a policy: the papers of a person in sessions that do not collide, all in one city. Served in
  * turn, people get what the policy gives them; served together, nothing cheaper is known, and the bound tells how much cheaper it might be.
  */
-export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: Watch): Allocation {
+export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: WatchSittings): Allocation {
+  if (sittings.together && policy.kind !== 'best-fit') throw new RangeError('only the best fit keeps people together')
   const best = solveSittings(table, sittings, watch)
-  const ofKind = peopleByKind(sittings)
+  const { ofKind } = best
   const order = policy.kind === 'best-fit' ? null : policy.kind === 'lottery' ? lotteryOrder(instance, policy.seed) : arrivalOrder(instance)
   const seats = order ? new SittingSeats(table, sittings) : best.seats
-  const cityOf = order ? serveInTurn(instance, table, order, policy.staying > 0, seats, watch) : best.cityOf
+  const cityOf = order ? serveInTurn(instance, table, order, policy.staying > 0, seats, (done, total) => watch(done, total, { cost: Infinity, bound: best.bound }) !== false) : best.cityOf
   const parts = order ? partsOf(sittings).map(part => partAsItIs(table, sittings, part, ofKind, cityOf, seats)) : best.parts
   if (!order) for (const part of parts) shareFairly(instance, table, ofKind, part, cityOf, seats)
   // Sharing may seat somebody in place of somebody else who sits the same: only now is it known who belongs where.

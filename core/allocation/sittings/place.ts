@@ -1,215 +1,181 @@
-import { Cancelled, solveBestFit, type Watch } from '../best-fit'
-import type { Prices } from '../certificate'
+import { Cancelled } from '../best-fit'
 import { noCity, type Sittings } from '../instance'
 import { totalCost, type OptionTable } from '../option-table'
-import { cheapestWays, costOf, noPrices, priceOfWay, pricesOfShortage, provenPrices, wishesAt, type SittingPrices, type SittingShares } from './prices'
-import { noWay, SittingSeats } from './seats'
+import { cooled, coolingSteps } from './cooling'
+import { looksFor, makeWay, type Looks } from './moves'
+import { placedPartByPart, type Part, type Placed } from './parts'
+import { cheapestWays, noPrices, priceOfWay, pricesOfShortage, provenPrices, wishesAt, wishOf, type SittingPrices } from './prices'
+import { problemOf, rowOf, type Problem, type State } from './problem'
+import { SittingSeats } from './seats'
+import { trade } from './trade'
 
-/**
- * People who compete for the same seats: of one kind and, where that sits several papers, one way. With all others where they are, what is
- * left for them in each city is one number, and who of them sits where is the exact problem of a cycle without test papers.
- */
-export interface Part { kind: number, /** Of the kind's ways. */ ways: number[], people: Uint32Array, capacity: Int32Array, accessible: Int32Array, prices: Prices }
+export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bound: number, prices: SittingPrices, parts: Part[], /** People who come alone, by what they sit. */ ofKind: Uint32Array[] }
 
-export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bound: number, prices: SittingPrices, parts: Part[] }
-
-/** How often prices follow what is wanted: the bound hardly rises after that. */
+/** How often prices follow what is wanted, before people are placed and after: the bound hardly rises after that. */
 const steps = 400
 
+/** Up to so many people are brought to rest so often: a few people more or less at the wrong place weigh more among few. */
+const [few, startsOfFew] = [600, 4]
+
+/** Told before each step: how many are done and to come, the least cost and the best bound known. Answers whether to go on, or that what is known is enough. */
+export type WatchSittings = (done: number, total: number, known: { cost: number, bound: number }) => boolean | 'enough'
+
 /**
- * Places people who sit several papers in one city: prices are found that prove a bound, everybody is seated by what a worse place would cost
- * them at those prices, and then part by part is placed anew, exactly, as long as that lowers the cost. Deterministic.
+ * Places people who sit several papers in one city: prices are found that prove a bound, people come to rest at places that are good at those
+ * prices, and then part by part is placed anew, exactly, parts trade seats, and people make way for others, as long as that lowers the cost.
+ * Deterministic, as long as `watch` says nothing of enough.
  *
  * @throws Cancelled when `watch` says so.
  */
-export function solveSittings(table: OptionTable, sittings: Sittings, watch: Watch = () => true): SittingSolution {
-  const all = steps + 5
-  const goOn = (done: number) => {
-    if (!watch(done, all)) throw new Cancelled('stopped before the end')
-    return true
-  }
-  const empty: State = {
-    table, sittings, ofKind: peopleByKind(sittings),
-    cityOf: new Uint16Array(table.people).fill(noCity), seats: new SittingSeats(table, sittings),
-  }
+export function solveSittings(table: OptionTable, sittings: Sittings, watch: WatchSittings = () => true): SittingSolution {
+  const problem = problemOf(table, sittings)
+  const starts = table.people <= few ? startsOfFew : 1
+  const progress = new Progress(watch, 2 * steps + starts * coolingSteps)
+  const looks = looksFor(table.people)
   const nothing = noPrices(sittings.seats.length)
-  const first = seatedByRegret(empty, nothing)
-  const start = first.cityOf.includes(noCity) ? pricesOfShortage(table, sittings) : nothing
-  const { bound, prices, shares } = provenPrices(table, sittings, totalCost(table, first.cityOf), steps, goOn, start)
-  const starts = [first, seatedByRegret(empty, prices), seatedByShares(empty, shares, prices)]
-  const placed = starts.map((state, i) => settle(state, () => goOn(steps + i))).sort((a, b) => a.cost - b.cost)
-  const best = placed[0]!
-  trade(best.state, best.parts, () => goOn(steps + starts.length))
-  const { state, parts } = settle(best.state, () => goOn(all - 1))
-  watch(all, all)
-  return { cityOf: state.cityOf, seats: state.seats, bound, prices, parts }
+  const first = seatedByRegret(stateOf(problem, nothing))
+  progress.cost = totalCost(table, first.cityOf)
+  const start = first.cityOf.includes(noCity) ? pricesOfShortage(problem) : nothing
+  let proven = provenPrices(problem, progress.cost, steps, bound => progress.step(bound), start)
+  progress.bound = proven.bound
+  let best = settle(first, progress)
+  for (let seed = 1; seed <= starts && best.cost > proven.bound && !progress.isEnough; seed += 1) {
+    const next = settle(seatedAtRest(stateOf(problem, proven.prices), proven.prices, seed, progress), progress)
+    best = bettered(best, improved(next, looks, progress))
+  }
+  // Now that a good placement is known, prices find their way from it.
+  if (best.cost > proven.bound && !progress.isEnough) {
+    const again = provenPrices(problem, best.cost, steps, bound => progress.step(Math.max(bound, proven.bound)), proven.prices)
+    if (again.bound > proven.bound) proven = again
+  }
+  progress.end()
+  return { cityOf: best.state.cityOf, seats: best.state.seats, bound: proven.bound, prices: proven.prices, parts: best.parts, ofKind: problem.ofKind }
 }
 
-/** The people of each kind, by place. */
-export const peopleByKind = ({ kinds, kindOf }: Sittings): Uint32Array[] => kinds.map((_, kind) => Uint32Array.from([...kindOf.keys()].filter(person => kindOf[person] === kind)))
+/** Parts trade seats, and people make way for others, as long as that lowers the cost. */
+function improved(from: Settled, looks: Looks, progress: Progress): Settled {
+  let best = from
+  for (let before = Infinity; best.cost < before && !progress.isEnough;) {
+    before = best.cost
+    trade(best.state, best.parts, () => progress.goOn())
+    makeWay(best.state, looks, () => progress.goOn())
+    best = settle(best.state, progress)
+  }
+  return best
+}
 
-/** Places all parts anew, again and again, as long as that lowers the cost. */
-function settle(state: State, goOn: () => boolean): { state: State, parts: Part[], cost: number } {
+/** How far the work is, and whether it is to go on. */
+class Progress {
+  cost = Infinity
+  bound = 0
+  isEnough = false
+  private done = 0
+
+  constructor(private readonly watch: WatchSittings, private readonly total: number) {}
+
+  /** Asks without a step. @throws Cancelled when nothing is wanted any more. */
+  goOn(): boolean {
+    const said = this.isEnough || this.watch(Math.min(this.done, this.total), this.total, { cost: this.cost, bound: this.bound })
+    if (said === false) throw new Cancelled('stopped before the end')
+    this.isEnough ||= said === 'enough'
+    return !this.isEnough
+  }
+
+  step(bound = this.bound): boolean {
+    this.done += 1
+    this.bound = bound
+    return this.goOn()
+  }
+
+  end(): void {
+    this.watch(this.total, this.total, { cost: this.cost, bound: this.bound })
+  }
+}
+
+interface Settled { state: State, parts: Placed[], cost: number }
+const bettered = (one: Settled, other: Settled): Settled => other.cost < one.cost ? other : one
+
+/** Places all parts anew, and moves who come together, again and again, as long as that lowers the cost. */
+function settle(state: State, progress: Progress): Settled {
   for (let before = Infinity; ;) {
+    moveParties(state)
     const parts = placedPartByPart(state)
     const cost = totalCost(state.table, state.cityOf)
-    if (cost === before || !goOn()) return { state, parts, cost }
+    progress.cost = Math.min(progress.cost, cost)
+    if (cost === before || !progress.goOn()) return { state, parts, cost }
     before = cost
   }
 }
 
-/** Where everybody is while they are placed. */
-interface State { table: OptionTable, sittings: Sittings, /** People by kind. */ ofKind: readonly Uint32Array[], cityOf: Uint16Array, seats: SittingSeats }
+/** Nobody has a seat yet; of the ways in a city the cheapest at some prices is taken. */
+const stateOf = (problem: Problem, prices: SittingPrices): State => ({
+  ...problem, cityOf: new Uint16Array(problem.table.people).fill(noCity), seats: new SittingSeats(problem.table, problem.sittings, (city, way) => priceOfWay(problem.sittings, prices, city, way, 0)),
+})
 
-/** All seats, of whose ways the cheapest at some prices is taken. */
-const seatsAt = ({ table, sittings }: State, prices: SittingPrices) => new SittingSeats(table, sittings, (city, way) => priceOfWay(sittings, prices, city, way, 0))
-
-/** Everybody in turn, those first who would lose most by their second best, where cost and price are least. */
-function seatedByRegret(empty: State, prices: SittingPrices): State {
-  const { table, sittings } = empty
-  const { sum } = cheapestWays(table, sittings, prices)
-  const { regret } = wishesAt(table, sittings, sum)
-  const seats = seatsAt(empty, prices)
-  const cityOf = new Uint16Array(table.people).fill(noCity)
-  const order = Uint32Array.from(cityOf.keys()).sort((a, b) => regret[b]! - regret[a]! || a - b)
-  for (const person of order) {
-    const row = sittings.kindOf[person]! * 2 + table.needs[person]!
+/** Everybody in turn, those first who would lose most by their second best, each in the cheapest city that has room. People who come together find room the hardest, and go before. */
+function seatedByRegret(state: State): State {
+  const { table, cityOf, seats } = state
+  const { sum } = cheapestWays(state, noPrices(seats.left.length))
+  seatParties(state, sum)
+  for (const person of hardestHitFirst(state, sum)) {
     let [at, least] = [noCity, table.unseated]
     const see = (city: number, cost: number) => {
-      const price = cost + sum[row * table.cities + city]!
-      if (price < least && seats.open(city, person)) [at, least] = [city, price]
+      if (cost < least && seats.open(city, person)) [at, least] = [city, cost]
     }
     for (let slot = person * table.slots; slot < (person + 1) * table.slots && table.city[slot] !== noCity; slot += 1) see(table.city[slot]!, table.cost[slot]!)
     for (let k = 0; k < table.cities; k += 1) see(k, table.fallback[table.group[person]! * table.cities + k]!)
     cityOf[person] = seats.take(at, person)
   }
-  return { ...empty, cityOf, seats }
-}
-
-/** Every part in the seats that fall to it when people can be divided: rounded down for all, then up as far as seats go. */
-function seatedByShares(empty: State, { wayAt, of }: SittingShares, prices: SittingPrices): State {
-  const { table } = empty
-  const state = { ...empty, cityOf: new Uint16Array(table.people).fill(noCity), seats: seatsAt(empty, prices) }
-  for (const round of [Math.floor, Math.ceil]) {
-    placedPartByPart(state, ({ kind, ways }, k) => round(ways.reduce((sum, w) => sum + of[(wayAt[kind]! + w) * 2]![k]! + of[(wayAt[kind]! + w) * 2 + 1]![k]!, 0) + 1e-6))
-  }
   return state
 }
 
-/** Places every part anew with the others where they are. */
-function placedPartByPart(state: State, most?: Most): Part[] {
-  return partsOf(state.sittings).map(part => placedAnew(state, part, most))
+/** Those who come alone, first who would lose most by the second best at the prices of ways. */
+function hardestHitFirst(problem: Problem, ways: Float64Array): Uint32Array {
+  const { regret } = wishesAt(problem, ways)
+  return Uint32Array.from(problem.alone).sort((a, b) => regret[b]! - regret[a]! || a - b)
 }
 
-type Most = (part: Pick<Part, 'kind' | 'ways'>, city: number) => number
-
-/** Places one part anew with all others where they are; what costs no less stays. Whoever has no seat is tried with each part of their kind. */
-function placedAnew(state: State, { kind, ways }: Pick<Part, 'kind' | 'ways'>, most?: Most): Part {
-  const { table, sittings, cityOf, seats } = state
-  const people = peopleOf(state.ofKind[kind]!, ways, seats)
-  for (const person of people) seats.leave(cityOf[person]!, person)
-  const { capacity, accessible } = roomFor(table, sittings, seats, kind, ways)
-  if (people.length === 0) return { kind, ways, people, capacity, accessible, prices: noPrices(table.cities) }
-  if (most) {
-    capacity.forEach((n, k) => { capacity[k] = Math.min(n, most({ kind, ways }, k)) })
-    accessible.forEach((n, k) => { accessible[k] = Math.min(n, capacity[k]!) })
-  }
-  const part = partTable(table, people, capacity, accessible)
-  const solution = solveBestFit(part)
-  if (most || totalCost(part, solution.cityOf) < costOf(table, cityOf, people)) people.forEach((person, i) => { cityOf[person] = solution.cityOf[i]! })
-  sitDown(table, seats, cityOf, people, ways)
-  return { kind, ways, people, capacity, accessible, prices: solution.prices }
-}
-
-/** Who competes for the seats of a part: of the people of its kind those who have one, and those who have none at all. */
-export const peopleOf = (ofKind: Uint32Array, ways: readonly number[], { wayOf }: SittingSeats): Uint32Array => ofKind.filter(person => wayOf[person] === noWay || ways.includes(wayOf[person]!))
-
-/** Seats the people of a part in their cities. Those in need sit down first: the rest fits in whatever way they leave. */
-export function sitDown(table: OptionTable, seats: SittingSeats, cityOf: Uint16Array, people: Uint32Array, ways: readonly number[]): void {
-  for (const need of [1, 0]) for (const person of people) if (table.needs[person] === need) seats.take(cityOf[person]!, person, ways)
-}
-
-/** How many people are placed anew, all told, while parts trade seats: so many and this often everybody. */
-const tradedPeople = 3_000_000
-const tradedRounds = 6
-
-/**
- * Lets parts trade seats: where one more seat would save a part more than it saves another that sits on it, the other is placed with fewer
- * seats there, the first takes them, and the trade stands when both together cost less.
- */
-function trade(state: State, parts: Part[], goOn: () => boolean): void {
-  const { table, ofKind, cityOf, seats } = state
-  let left = tradedPeople + tradedRounds * table.people
-  for (let isBetter = true; isBetter && left > 0;) {
-    isBetter = false
-    for (const { gains, gives, city } of offers(state, parts)) {
-      const [to, from] = [parts[gains]!, parts[gives]!]
-      if (left <= 0 || !goOn() || to.prices.seat[city]! <= from.prices.seat[city]!) continue
-      const there = ofKind[from.kind]!.reduce((n, person) => n + (cityOf[person] === city && from.ways.includes(seats.wayOf[person]!) ? 1 : 0), 0)
-      if (there === 0) continue
-      const people = to.kind === from.kind ? ofKind[to.kind]! : Uint32Array.from([...ofKind[to.kind]!, ...ofKind[from.kind]!])
-      left -= people.length
-      const kept = Array.from(people, person => ({ city: cityOf[person]!, way: seats.wayOf[person]! }))
-      const before = costOf(table, cityOf, people)
-      placedAnew(state, from, (_, k) => k === city ? there - 1 : Infinity)
-      const [gained, gave] = [placedAnew(state, to), placedAnew(state, from)]
-      if (costOf(table, cityOf, people) < before) {
-        parts[gains] = gained
-        parts[gives] = gave
-        isBetter = true
-        continue
-      }
-      for (const person of people) seats.leave(cityOf[person]!, person)
-      people.forEach((person, i) => {
-        cityOf[person] = kept[i]!.city
-        if (kept[i]!.city !== noCity) seats.sit(kept[i]!.city, person, kept[i]!.way)
-      })
-    }
+/** People who come together, most of them and the hardest hit first, each where cost and price are least and there is room for all. */
+function seatParties(state: State, ways: Float64Array): void {
+  const { parties, table, cityOf, seats } = state
+  const wishes = parties.map(party => ({ party, regret: wishOf(state, party, ways).regret }))
+  for (const { party } of wishes.sort((a, b) => b.party.members.length - a.party.members.length || b.regret - a.regret || a.party.members[0]! - b.party.members[0]!)) {
+    const price = party.cost.map((cost, k) => party.members.reduce((sum, person) => sum + ways[rowOf(state, person) * table.cities + k]!, cost))
+    const city = citiesBelow(price, party.unseated).find(k => seats.takeAll(k, party.members))
+    if (city !== undefined) for (const person of party.members) cityOf[person] = city
   }
 }
 
-/** Who would gain by a seat that another part has, the most first. */
-function offers({ table, sittings, seats }: State, parts: readonly Part[]): { gains: number, gives: number, city: number, points: number }[] {
-  const sessionsOf = ({ kind, ways }: Part) => new Set(ways.flatMap(w => sittings.kinds[kind]!.ways[w]!))
-  const all = parts.map(sessionsOf)
-  const found: { gains: number, gives: number, city: number, points: number }[] = []
-  parts.forEach((to, gains) => parts.forEach((from, gives) => {
-    const shared = gains === gives ? [] : [...all[gains]!].filter(s => all[gives]!.has(s))
-    for (let city = 0; city < table.cities; city += 1) {
-      const points = to.prices.seat[city]! - from.prices.seat[city]!
-      if (points > 0 && shared.some(s => seats.left[city * sittings.sessions.length + s]! < 1)) found.push({ gains, gives, city, points })
-    }
-  }))
-  return found.sort((a, b) => b.points - a.points || a.city - b.city || a.gains - b.gains || a.gives - b.gives)
-}
+/** Cities below a cost, the cheapest first. */
+const citiesBelow = (cost: Float64Array, most: number): number[] => [...cost.keys()].filter(k => cost[k]! < most).sort((a, b) => cost[a]! - cost[b]! || a - b)
 
-/** Of a kind that sits one paper all ways are one part: whoever has a seat in a city has it in any of the sessions. */
-export const partsOf = ({ kinds }: Sittings): Pick<Part, 'kind' | 'ways'>[] => kinds.flatMap(({ papers, ways }, kind) =>
-  papers.length === 1 || ways.length === 0 ? [{ kind, ways: [...ways.keys()] }] : ways.map((_, w) => ({ kind, ways: [w] })))
-
-/** What is left in each city for people of a part: of each way the session with the fewest seats counts. */
-export function roomFor({ cities }: OptionTable, { kinds, sessions }: Sittings, { left, accessibleLeft }: SittingSeats, kind: number, ways: readonly number[]): Pick<Part, 'capacity' | 'accessible'> {
-  const capacity = new Int32Array(cities)
-  const accessible = new Int32Array(cities)
-  for (const w of ways) {
-    for (let k = 0; k < cities; k += 1) {
-      const at = kinds[kind]!.ways[w]!.map(s => k * sessions.length + s)
-      const seats = Math.min(...at.map(i => left[i]!))
-      capacity[k]! += seats
-      accessible[k]! += Math.min(seats, ...at.map(i => accessibleLeft[i]!))
-    }
+/** People who come together go to a cheaper city that has room for all of them. */
+function moveParties({ parties, cityOf, seats }: State): void {
+  for (const { members, cost, unseated } of parties) {
+    const from = cityOf[members[0]!]!
+    const had = Array.from(members, person => seats.wayOf[person]!)
+    const cheaper = citiesBelow(cost, from === noCity ? unseated : cost[from]!)
+    if (cheaper.length === 0) continue
+    for (const person of members) seats.leave(from, person)
+    const to = cheaper.find(k => seats.takeAll(k, members))
+    if (to !== undefined) for (const person of members) cityOf[person] = to
+    else if (from !== noCity) members.forEach((person, i) => seats.sit(from, person, had[i]!))
   }
-  return { capacity, accessible }
 }
 
-/** The options of some people alone, with the seats that are there for them. */
-export function partTable(table: OptionTable, people: Uint32Array, capacity: Int32Array, accessible: Int32Array): OptionTable {
-  const { slots } = table
-  const city = new Uint16Array(people.length * slots)
-  const cost = new Int32Array(people.length * slots)
-  people.forEach((person, i) => {
-    city.set(table.city.subarray(person * slots, (person + 1) * slots), i * slots)
-    cost.set(table.cost.subarray(person * slots, (person + 1) * slots), i * slots)
-  })
-  return { ...table, people: people.length, capacity, accessible, city, cost, needs: Uint8Array.from(people, p => table.needs[p]!), group: Uint16Array.from(people, p => table.group[p]!) }
+/** Everybody where they came to rest, the hardest hit first, as far as seats go. */
+function seatedAtRest(state: State, prices: SittingPrices, seed: number, progress: Progress): State {
+  const { cityOf, seats, parties } = state
+  const rest = cooled(state, prices, seed, () => progress.step())
+  for (const { members } of parties) {
+    const city = rest.cityOf[members[0]!]!
+    if (city !== noCity && seats.takeAll(city, members)) for (const person of members) cityOf[person] = city
+  }
+  for (const person of hardestHitFirst(state, cheapestWays(state, prices).sum)) {
+    const city = rest.cityOf[person]!
+    if (seats.wayIn(city, person, [rest.wayOf[person]!]) < 0) continue
+    seats.sit(city, person, rest.wayOf[person]!)
+    cityOf[person] = city
+  }
+  return state
 }

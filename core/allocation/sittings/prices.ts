@@ -1,15 +1,16 @@
-import { noCity, type Sittings } from '../instance'
+import { noCity, sessionOf, type Sittings } from '../instance'
 import { costAt, type OptionTable } from '../option-table'
+import { rowOf, type Party, type Problem } from './problem'
 
 /** What a seat of each city and session is worth, and how much more an accessible one is; 0 or more. */
 export interface SittingPrices { seat: Float64Array, accessibleSeat: Float64Array }
 
 /** What sitting in one way costs in a city at some prices. */
 export const priceOfWay = (sittings: Sittings, { seat, accessibleSeat }: SittingPrices, city: number, way: readonly number[], need: number): number =>
-  way.reduce((sum, s) => sum + seat[city * sittings.sessions.length + s]! + need * accessibleSeat[city * sittings.sessions.length + s]!, 0)
+  way.reduce((sum, s) => sum + seat[city * sittings.sessions.length + s]! + need * accessibleSeat[city * sittings.sessions.length + sessionOf(sittings, s)]!, 0)
 
 /** The cheapest way of each kind and need in each city, `[(kind * 2 + need) * cities + city]`, and what it costs; Infinity where there is none. */
-export function cheapestWays({ cities }: OptionTable, sittings: Sittings, prices: SittingPrices): { sum: Float64Array, way: Uint8Array } {
+export function cheapestWays({ table: { cities }, sittings }: Problem, prices: SittingPrices): { sum: Float64Array, way: Uint8Array } {
   const sum = new Float64Array(sittings.kinds.length * 2 * cities).fill(Infinity)
   const way = new Uint8Array(sum.length)
   sittings.kinds.forEach(({ ways }, kind) => ways.forEach((one, w) => {
@@ -26,8 +27,9 @@ export function cheapestWays({ cities }: OptionTable, sittings: Sittings, prices
 /** What is cheapest for everybody at some prices: the city, what it comes to with them, and how much dearer the next best is. */
 export interface Wishes { city: Uint16Array, sum: Float64Array, regret: Float64Array }
 
-/** Everybody's cheapest option at some prices, whatever others take. */
-export function wishesAt(table: OptionTable, { kinds, kindOf }: Sittings, ways: Float64Array): Wishes {
+/** The cheapest option of everybody who comes alone at some prices, whatever others take. */
+export function wishesAt(problem: Problem, ways: Float64Array): Wishes {
+  const { table, alone, sittings: { kinds } } = problem
   const { cities, slots, people } = table
   const [city, sum, regret] = [new Uint16Array(people), new Float64Array(people), new Float64Array(people)]
   // The two cheapest cities of each group, kind and need off anybody's own list; worked out when somebody needs them.
@@ -36,12 +38,19 @@ export function wishesAt(table: OptionTable, { kinds, kindOf }: Sittings, ways: 
     const key = group * kinds.length * 2 + row
     const known = best.get(key)
     if (known) return known
-    const found = Array.from({ length: cities }, (_, k) => ({ city: k, sum: table.fallback[group * cities + k]! + ways[row * cities + k]! })).filter(one => one.sum < table.unseated).sort((a, b) => a.sum - b.sum || a.city - b.city).slice(0, 2)
+    const found: { city: number, sum: number }[] = []
+    for (let k = 0; k < cities; k += 1) {
+      const price = table.fallback[group * cities + k]! + ways[row * cities + k]!
+      if (price >= Math.min(table.unseated, found[1]?.sum ?? Infinity)) continue
+      if (found[0] && price >= found[0].sum) found[1] = { city: k, sum: price }
+      else found.unshift({ city: k, sum: price })
+      found.length = Math.min(found.length, 2)
+    }
     best.set(key, found)
     return found
   }
-  for (let person = 0; person < people; person += 1) {
-    const row = kindOf[person]! * 2 + table.needs[person]!
+  for (const person of alone) {
+    const row = rowOf(problem, person)
     let [at, least, second] = [noCity, table.unseated, table.unseated]
     const see = (option: number, price: number) => {
       if (price < least) {
@@ -59,10 +68,10 @@ export function wishesAt(table: OptionTable, { kinds, kindOf }: Sittings, ways: 
   return { city, sum, regret }
 }
 
-/** A bound that is proven, the prices that prove it, and how many of each kind and way would sit in each city if people could be divided. */
-export interface Proven { bound: number, prices: SittingPrices, shares: SittingShares }
+/** A bound that is proven, and the prices that prove it. */
+export interface Proven { bound: number, prices: SittingPrices }
 /** People by kind, way, need and city, fractions too: `of[(wayAt[kind] + way) * 2 + need][city]`. */
-export interface SittingShares { wayAt: number[], of: Float64Array[] }
+interface SittingShares { wayAt: number[], of: Float64Array[] }
 
 /**
  * A lower bound on any placement's cost, with the prices that prove it: seats are given prices of 0 or more, everybody takes what is cheapest
@@ -72,22 +81,23 @@ export interface SittingShares { wayAt: number[], of: Float64Array[] }
  * up, as costs are whole.
  *
  * @param upper cost of a placement that is known.
- * @param goOn asked before each step.
+ * @param goOn asked before each step, with the bound so far.
  * @param start prices to begin with.
  */
-export function provenPrices(table: OptionTable, sittings: Sittings, upper: number, steps: number, goOn: (step: number) => boolean, start = noPrices(sittings.seats.length)): Proven {
+export function provenPrices(problem: Problem, upper: number, steps: number, goOn: (bound: number) => boolean, start = noPrices(problem.sittings.seats.length)): Proven {
+  const { sittings } = problem
   const wayAt = firstWays(sittings)
-  const first = relaxed(table, sittings, start, wayAt)
+  const first = relaxed(problem, start, wayAt)
   const best = { value: first.value, prices: start }
   const shares = { wayAt, of: first.taken }
   let [factor, still] = [0.1, 0]
-  for (let step = 0; step < steps && Math.ceil(best.value - 1e-6) < upper && goOn(step); step += 1) {
-    const excess = excessOf(table, sittings, shares)
+  for (let step = 0; step < steps && Math.ceil(best.value - 1e-6) < upper && goOn(Math.ceil(best.value - 1e-6)); step += 1) {
+    const excess = excessOf(problem, shares)
     const norm = lengthOf(best.prices.seat, excess.all) + lengthOf(best.prices.accessibleSeat, excess.inNeed)
     if (norm < 1e-9) break
     const length = factor * Math.max(0.5, (upper - best.value) / 2) / norm
     const prices = { seat: moved(best.prices.seat, excess.all, length), accessibleSeat: moved(best.prices.accessibleSeat, excess.inNeed, length) }
-    const next = relaxed(table, sittings, prices, wayAt)
+    const next = relaxed(problem, prices, wayAt)
     const share = step < steps / 2 ? 0.1 : 0.04
     shares.of.forEach((old, way) => old.forEach((n, k) => { old[k] = n + share * (next.taken[way]![k]! - n) }))
     if (next.value > best.value) {
@@ -101,7 +111,7 @@ export function provenPrices(table: OptionTable, sittings: Sittings, upper: numb
     }
   }
   const prices = { seat: best.prices.seat.map(exact), accessibleSeat: best.prices.accessibleSeat.map(exact) }
-  return { bound: Math.ceil(relaxed(table, sittings, prices, wayAt).value), prices, shares }
+  return { bound: Math.ceil(relaxed(problem, prices, wayAt).value), prices }
 }
 
 const exact = (price: number) => Math.round(price * 4096) / 4096
@@ -110,15 +120,16 @@ const exact = (price: number) => Math.round(price * 4096) / 4096
  * Prices to begin with where a session has fewer seats than people who must sit it: there a seat is worth what it costs to leave somebody
  * without. From nothing the prices would have far to go. A session is priced so only if that raises the bound.
  */
-export function pricesOfShortage(table: OptionTable, sittings: Sittings): SittingPrices {
+export function pricesOfShortage(problem: Problem): SittingPrices {
+  const { table, sittings } = problem
   const { sessions } = sittings
   const wayAt = firstWays(sittings)
   let best = noPrices(sittings.seats.length)
-  let { value } = relaxed(table, sittings, best, wayAt)
+  let { value } = relaxed(problem, best, wayAt)
   for (const of of ['seat', 'accessibleSeat'] as const) {
     sessions.forEach((_, session) => {
       const next = { ...best, [of]: best[of].map((price, i) => i % sessions.length === session ? Math.max(price, table.unseated) : price) }
-      const raised = relaxed(table, sittings, next, wayAt).value
+      const raised = relaxed(problem, next, wayAt).value
       if (raised > value) [best, value] = [next, raised]
     })
   }
@@ -136,27 +147,45 @@ const moved = (price: Float64Array, excess: Float64Array, length: number) => pri
 const lengthOf = (price: Float64Array, excess: Float64Array): number => excess.reduce((sum, e, i) => sum + (price[i] === 0 && e < 0 ? 0 : e * e), 0)
 
 /** Everybody takes what is cheapest at some prices: what that comes to without the value of all seats, and who takes what. */
-function relaxed(table: OptionTable, sittings: Sittings, prices: SittingPrices, wayAt: readonly number[]): { value: number, taken: Float64Array[] } {
-  const { kinds, kindOf, seats, accessible } = sittings
-  const { sum, way } = cheapestWays(table, sittings, prices)
-  const wishes = wishesAt(table, sittings, sum)
+function relaxed(problem: Problem, prices: SittingPrices, wayAt: readonly number[]): { value: number, taken: Float64Array[] } {
+  const { table, sittings: { kinds, kindOf, seats, accessible }, alone, parties } = problem
+  const { sum, way } = cheapestWays(problem, prices)
+  const wishes = wishesAt(problem, sum)
   const taken = kinds.flatMap(({ ways }) => ways.flatMap(() => [new Float64Array(table.cities), new Float64Array(table.cities)]))
+  const take = (person: number, city: number) => {
+    taken[(wayAt[kindOf[person]!]! + way[rowOf(problem, person) * table.cities + city]!) * 2 + table.needs[person]!]![city]! += 1
+  }
   let value = 0
-  for (let person = 0; person < table.people; person += 1) {
+  for (const person of alone) {
     value += wishes.sum[person]!
-    const city = wishes.city[person]!
-    if (city === noCity) continue
-    const need = table.needs[person]!
-    const row = kindOf[person]! * 2 + need
-    taken[(wayAt[kindOf[person]!]! + way[row * table.cities + city]!) * 2 + need]![city]! += 1
+    if (wishes.city[person] !== noCity) take(person, wishes.city[person]!)
+  }
+  for (const party of parties) {
+    const wish = wishOf(problem, party, sum)
+    value += wish.sum
+    if (wish.city !== noCity) for (const person of party.members) take(person, wish.city)
   }
   prices.seat.forEach((price, i) => { value -= price * seats[i]! })
   prices.accessibleSeat.forEach((price, i) => { value -= price * accessible[i]! })
   return { value, taken }
 }
 
+/** What is cheapest for people who come together at some prices, and how much dearer the next best is. */
+export function wishOf(problem: Problem, { members, cost, unseated }: Party, ways: Float64Array): { city: number, sum: number, regret: number } {
+  let [city, sum, second] = [noCity, unseated, unseated]
+  for (let k = 0; k < problem.table.cities; k += 1) {
+    let price = cost[k]!
+    if (price >= second) continue
+    for (const person of members) price += ways[rowOf(problem, person) * problem.table.cities + k]!
+    if (price < sum) [city, sum, second] = [k, price, sum]
+    else if (price < second) second = price
+  }
+  return { city, sum, regret: second - sum }
+}
+
 /** By how much shares take more than the seats there are; below 0 where seats are left. */
-function excessOf({ cities }: OptionTable, { kinds, sessions, seats, accessible }: Sittings, { wayAt, of }: SittingShares): { all: Float64Array, inNeed: Float64Array } {
+function excessOf({ table: { cities }, sittings }: Problem, { wayAt, of }: SittingShares): { all: Float64Array, inNeed: Float64Array } {
+  const { kinds, sessions, seats, accessible } = sittings
   const all = Float64Array.from(seats, n => -n)
   const inNeed = Float64Array.from(accessible, n => -n)
   kinds.forEach(({ ways }, kind) => ways.forEach((way, w) => {
@@ -164,7 +193,7 @@ function excessOf({ cities }: OptionTable, { kinds, sessions, seats, accessible 
     for (let k = 0; k < cities; k += 1) {
       for (const s of way) {
         all[k * sessions.length + s]! += ordinary[k]! + needing[k]!
-        inNeed[k * sessions.length + s]! += needing[k]!
+        inNeed[k * sessions.length + sessionOf(sittings, s)]! += needing[k]!
       }
     }
   }))

@@ -1,4 +1,4 @@
-import { noCity, type Sittings } from '../instance'
+import { noCity, sessionOf, type Sittings } from '../instance'
 import type { OptionTable } from '../option-table'
 import type { Seats } from '../served-in-turn'
 
@@ -35,7 +35,7 @@ export class SittingSeats implements Seats {
     let [best, least] = [-1, Infinity]
     this.ways(person).forEach((way, w) => {
       if (of && !of.includes(w)) return
-      if (way.some(s => this.left[this.at(city, s)]! < 1 || (need && this.accessibleLeft[this.at(city, s)]! < 1))) return
+      if (way.some(s => this.left[this.at(city, s)]! < 1 || (need && this.accessibleLeft[this.at(city, sessionOf(this.sittings, s))]! < 1))) return
       const price = this.price(city, way)
       if (price < least) [best, least] = [w, price]
     })
@@ -60,6 +60,29 @@ export class SittingSeats implements Seats {
     this.move(city, person, -1)
   }
 
+  /** Whether a session has so many seats left for somebody, and for their need. */
+  hasRoom(city: number, session: number, person: number, seats: number): boolean {
+    return this.left[this.at(city, session)]! >= seats && (this.table.needs[person] === 0 || this.accessibleLeft[this.at(city, sessionOf(this.sittings, session))]! >= seats)
+  }
+
+  /** Seats all of some people in a city, or none of them; whether there is room. */
+  takeAll(city: number, people: ArrayLike<number>): boolean {
+    for (let i = 0; i < people.length; i += 1) {
+      const way = this.wayIn(city, people[i]!)
+      if (way < 0) {
+        for (let back = 0; back < i; back += 1) this.leave(city, people[back]!)
+        return false
+      }
+      this.sit(city, people[i]!, way)
+    }
+    return true
+  }
+
+  /** Takes so many seats of a session out of what is left, for nobody yet; below 0 they are put back. */
+  keep(city: number, session: number, seats: number): void {
+    this.left[this.at(city, session)]! -= seats
+  }
+
   /** Gives the seats of somebody back. */
   leave(city: number, person: number): void {
     if (city !== noCity) this.move(city, person, 1)
@@ -69,7 +92,7 @@ export class SittingSeats implements Seats {
   private move(city: number, person: number, by: 1 | -1): void {
     for (const s of this.ways(person)[this.wayOf[person]!] ?? []) {
       this.left[this.at(city, s)]! += by
-      if (this.table.needs[person] === 1) this.accessibleLeft[this.at(city, s)]! += by
+      if (this.table.needs[person] === 1) this.accessibleLeft[this.at(city, sessionOf(this.sittings, s))]! += by
     }
   }
 
@@ -78,7 +101,7 @@ export class SittingSeats implements Seats {
   }
 }
 
-/** The first seat that a placement gives out and is not there, in words; null when it keeps all limits. */
+/** The first limit that a placement breaks, in words; null when it keeps all. */
 export function brokenSittings(table: OptionTable, sittings: Sittings, cityOf: Uint16Array, wayOf: Uint8Array): string | null {
   const seats = new SittingSeats(table, sittings)
   for (let person = 0; person < table.people; person += 1) {
@@ -86,6 +109,8 @@ export function brokenSittings(table: OptionTable, sittings: Sittings, cityOf: U
     if (!seats.ways(person)[wayOf[person]!]) return `person ${person} sits in no way`
     seats.sit(cityOf[person]!, person, wayOf[person]!)
   }
+  const parted = sittings.together?.find(members => members.some(person => cityOf[person] !== cityOf[members[0]!]))
+  if (parted) return `people ${parted.join(', ')} are not together`
   const at = [...seats.left.keys()].find(i => seats.left[i]! < 0 || seats.accessibleLeft[i]! < 0)
   return at === undefined ? null : `city ${Math.floor(at / sittings.sessions.length)}, session ${at % sittings.sessions.length}: more people than seats`
 }
