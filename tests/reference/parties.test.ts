@@ -84,7 +84,7 @@ describe('several test papers in a cycle', () => {
   })
 
   it('keep every limit, all together who come together, every paper in a session of its own, at some size', () => {
-    const instance = madeParties(5, 700, 7, 1.05)
+    const instance = madeParties(5, 700, 7, 1.3)
     const { sessions, kinds, kindOf, seats, together = [] } = sittingsOf(instance)
     const { cityOf, sittings, cost, bound } = allocate(instance, policy)
     const used = new Int32Array(seats.length)

@@ -5,8 +5,8 @@ import type { State } from './problem'
 /** How many others one makes room by, one after the other, and how many are asked at each place. */
 const deepest = 3
 const mostAsked = 16
-/** How many people may be looked at in all while a cycle is placed: so many, and this often everybody. */
-export const looksFor = (people: number): Looks => ({ left: 8_000_000 + 20 * people })
+/** How many people may be looked at in all while a cycle is placed: everybody so often, and of many not more than that. */
+export const looksFor = (people: number): Looks => ({ left: Math.min(8_000_000, 4000 * people) + 20 * people })
 export interface Looks { left: number }
 
 /** One who comes alone, by place, or people who come together, by the number of all people and their own. */

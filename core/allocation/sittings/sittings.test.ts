@@ -1,9 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { madeParties } from '../../../bench/party-instances'
 import { madeSittings } from '../../../bench/sitting-instances'
 import { policy } from '../../../tests/support/instances'
-import { allocate } from '../allocate'
-import { noCity, type Instance } from '../instance'
+import { allocate, Cancelled } from '../allocate'
+import { InstanceBuilder, noCity, type Instance } from '../instance'
 import { optionTable, totalCost } from '../option-table'
 
 const instances = fc.record({ seed: fc.nat(1e6), people: fc.integer({ min: 1, max: 60 }), cities: fc.integer({ min: 1, max: 6 }), room: fc.constantFrom(0.4, 0.8, 1, 1.2, 2) })
@@ -79,5 +80,79 @@ describe('people who sit several test papers in one city', () => {
         })
       }
     }), { numRuns: 40, endOnFailure: true })
+  })
+
+  it('is stopped with what is known, within all limits and with a bound, or with nothing at all', () => {
+    fc.assert(fc.property(instances, fc.nat(900), (instance, after) => {
+      const { seats } = instance.sittings!
+      let asked = 0
+      const { cityOf, cost, bound, sittings } = allocate(instance, policy, () => ++asked > after ? 'enough' : true)
+      taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
+      expect(bound).toBeLessThanOrEqual(cost)
+      expect(() => allocate(instance, policy, () => false)).toThrow(Cancelled)
+    }), { numRuns: 25, endOnFailure: true })
+  })
+
+  it('is told how far it is, with a cost that falls and a bound that holds', () => {
+    const told: { cost: number, bound: number }[] = []
+    const steps: number[] = []
+    const { cost, bound } = allocate(madeSittings(4, 300, 5, 1.05), policy, (done, total, known) => {
+      told.push(known)
+      return steps.push(done / total) > 0
+    })
+    expect(steps.every((step, i) => step <= 1 && step >= (steps[i - 1] ?? 0))).toBe(true)
+    expect(told.every((one, i) => one.bound <= cost && (i === 0 || one.cost <= told[i - 1]!.cost))).toBe(true)
+    expect(told.at(-1)).toEqual({ cost, bound })
+  })
+})
+
+describe('people who come together, and seats that are kept for some', () => {
+  const parties = fc.record({ seed: fc.nat(1e6), people: fc.integer({ min: 1, max: 60 }), cities: fc.integer({ min: 3, max: 6 }), room: fc.constantFrom(0.5, 0.9, 1.1, 1.6) })
+    .map(({ seed, people, cities, room }) => madeParties(seed, people, cities, room))
+
+  it('keep together, sit only where a city is open to them, and leave kept seats to those they are kept for', () => {
+    fc.assert(fc.property(parties, (instance) => {
+      const { cityOf, cost, bound, sittings, standing } = allocate(instance, policy)
+      const { sessions, within, seats, accessible, kinds, kindOf, together = [] } = instance.sittings!
+      taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
+      // Kept seats share the accessible ones of their session.
+      const inNeed = new Int32Array(accessible.length)
+      taken(instance, cityOf, sittings!.wayOf, true).forEach((n, i) => { inNeed[i - i % sessions.length + within![i % sessions.length]!]! += n })
+      inNeed.forEach((n, i) => expect(n).toBeLessThanOrEqual(accessible[i]!))
+      for (const members of together) expect(new Set(Array.from(members, person => cityOf[person])).size).toBe(1)
+      cityOf.forEach((city, person) => {
+        if (city === noCity) return
+        expect(instance.bars!.closed[instance.bars!.classOf[person]! * instance.cities.length + city]).toBe(0)
+        expect(kinds[kindOf[person]!]!.ways[sittings!.wayOf[person]!]).toBeDefined()
+      })
+      expect(cost).toBe(totalCost(optionTable(instance, policy), cityOf))
+      expect(bound).toBeLessThanOrEqual(cost)
+      expect(standing).not.toBe('not certified')
+    }), { numRuns: 20, endOnFailure: true })
+  })
+
+  it('cost no less than each of them alone, nor than with all seats for everybody', () => {
+    fc.assert(fc.property(parties, (instance) => {
+      const { together: _, ...apart } = instance.sittings!
+      expect(allocate(instance, policy).cost).toBeGreaterThanOrEqual(allocate({ ...instance, sittings: apart }, policy).bound)
+    }), { numRuns: 15, endOnFailure: true })
+  })
+
+  it('come out the same in whatever order people are read', () => {
+    const made = madeParties(8, 80, 4, 1)
+    const build = (order: number[]) => {
+      const { sittings, bars, cities, slots } = made
+      const partyOf = new Map((sittings!.together ?? []).flatMap((members, party) => Array.from(members, person => [person, party] as const)))
+      const builder = new InstanceBuilder([...cities], slots, 'row')
+      for (const person of order) {
+        builder.add({
+          id: made.ids[person]!, home: made.home[person]!, choices: [...made.choices.subarray(person * slots, (person + 1) * slots)].filter(city => city !== noCity), needs: made.needs[person] === 1, turn: 0,
+          kind: sittings!.kindOf[person]!, class: bars!.classOf[person]!, party: partyOf.get(person),
+        })
+      }
+      return builder.build({ classes: bars!.classes, closed: bars!.closed }, sittings)
+    }
+    const order = [...made.ids.keys()]
+    expect([...allocate(build(order.reverse()), policy).cityOf]).toEqual([...allocate(build(order.reverse()), policy).cityOf])
   })
 })
