@@ -57,6 +57,26 @@ describe('age', () => {
     expect(verdictOf(rule, answers)).toBe(wanted)
   })
 
+  // 18 lowered to 17 by one year, or to 16 by two: the ends are the birthdays themselves, as with every age (common practice, no source).
+  const lowered = { ...age, lowered: [{ ...isles, by: '1' }, { ...pwd, by: '2' }, { title: 'service', when: { question: 'category', in: ['service-dependants'] }, by: { answer: 'serviceYears', plus: 0, atMost: 3 } }] } as const
+  it.each<[string, Answers, string]>([
+    ['nobody else', { bornOn: '2009-01-02' }, 'fail'], ['17 on the day', { ...inIsles, bornOn: '2010-01-01' }, 'pass'], ['a day short of 17', { ...inIsles, bornOn: '2010-01-02' }, 'fail'],
+    ['of two the largest: 16 on the day', { ...inIsles, ...benchmark, bornOn: '2011-01-01' }, 'pass'], ['of two the largest: a day short', { ...inIsles, ...benchmark, bornOn: '2011-01-02' }, 'fail'],
+    ['as many as an answer says, three at most', { category: 'service-dependants', serviceYears: '9', bornOn: '2012-01-01' }, 'pass'], ['a day short of those', { category: 'service-dependants', serviceYears: '9', bornOn: '2012-01-02' }, 'fail'],
+    ['not told yet, and it would help', { category: '', bornOn: '2009-06-01' }, 'unsure'], ['not told yet, and it would not help', { category: '', bornOn: '2012-01-02' }, 'fail'],
+    ['the other end stays', { ...inIsles, bornOn: '2002-12-31' }, 'fail'],
+  ])('lowered at its least for some, %s', (_, answers, wanted) => {
+    expect(verdictOf(lowered, answers)).toBe(wanted)
+  })
+
+  it('lowered from a last day of birth moves that day, and names who it is lowered for and what is open', () => {
+    const rule = { kind: 'age', bornNotAfter: '2009-03-01', lowered: [{ ...isles, by: '1' }] } as const
+    expect(verdictOf(rule, { ...inIsles, bornOn: '2010-03-01' })).toBe('pass')
+    expect(judge(rule, { ...inIsles, bornOn: '2010-03-02' })).toMatchObject({ verdict: 'fail', parameters: { distance: -1, lowered: 1, loweredFor: 'Outer Isles', latestBirth: '2010-03-01' } })
+    expect(judge(rule, { category: '', bornOn: '2010-03-01' })).toMatchObject({ verdict: 'unsure', parameters: { maybe: 'Outer Isles', questionId: 'category' } })
+    expect(judge(lowered, { ...inIsles, bornOn: '2010-01-02' }).bound).toEqual({ min: 17, max: 24 })
+  })
+
   it.each<[string, string, string, 'feb-28' | 'mar-01', string]>([
     ['18 by 28 February', '2008-02-29', '2026-02-28', 'feb-28', 'pass'], ['not yet 18 on 28 February', '2008-02-29', '2026-02-28', 'mar-01', 'fail'],
     ['18 on 1 March', '2008-02-29', '2026-03-01', 'mar-01', 'pass'], ['still 24 on 1 March', '2002-03-01', '2026-03-01', 'mar-01', 'pass'],

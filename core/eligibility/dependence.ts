@@ -1,7 +1,7 @@
 import type { Condition } from '../notice/questions'
 import { conditionLeaves } from '../notice/conditions'
 import type { Rule } from '../notice/rules'
-import { rulesWithin } from '../notice/rules-within'
+import { easingsOf, rulesWithin } from '../notice/rules-within'
 import { keyOf } from '../application/requests'
 import { exceptionsFrom } from './evaluate'
 import type { Answers } from '../application/answers'
@@ -26,8 +26,7 @@ export function questionsRead(notice: Notice, post: Post): string[] {
   for (const rule of post.clauses.flatMap(clause => rulesWithin(clause.rule))) {
     questionsOf(rule).forEach(add)
     if (rule.kind === 'when') addCondition(rule.if)
-    if (!('relaxations' in rule)) continue
-    for (const relaxation of rule.relaxations) {
+    for (const { relaxation } of easingsOf(rule)) {
       addCondition(relaxation.when)
       if (typeof relaxation.by !== 'string') add(relaxation.by.answer)
     }

@@ -29,10 +29,13 @@ const ageRule = z.strictObject({
   minYears: z.int().min(0).max(120).optional(), maxYears: z.int().min(0).max(120).optional(),
   bornNotBefore: calendarDate.optional(), bornNotAfter: calendarDate.optional(),
   ...relaxed,
+  /** By how many years the least age is lowered, and for whom; of several the largest counts. */
+  lowered: z.array(relaxationSchema).optional(),
 }).refine(r => r.minYears !== undefined || r.maxYears !== undefined || r.bornNotBefore !== undefined || r.bornNotAfter !== undefined,
   'shape.age-bound')
   .refine(r => r.maxYears === undefined || r.bornNotBefore === undefined, 'shape.age-upper')
   .refine(r => r.minYears === undefined || r.bornNotAfter === undefined, 'shape.age-lower')
+  .refine(r => r.lowered === undefined || r.minYears !== undefined || r.bornNotAfter !== undefined, 'shape.age-lowered')
 
 /** The percentage of the qualifying examination, found as the notice's `marks` and the board's rule say; or that of some subjects alone, whichever the board counts. */
 const percentageRule = z.strictObject({ kind: z.literal('percentage'), min: decimal, of: z.array(refersTo('subjects')).min(1).optional(), ...relaxed })

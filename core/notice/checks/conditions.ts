@@ -1,7 +1,7 @@
 import { parseCalendarDate } from '../../calendar/calendar-date'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Condition, ConditionLeaf, Question } from '../questions'
-import { rulesBelow } from '../rules-within'
+import { easingsOf, rulesBelow } from '../rules-within'
 import type { Notice } from '../schema'
 
 export type Questions = ReadonlyMap<string, Question>
@@ -31,7 +31,7 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
   add(notice.accessibleSeatWhen, pointer('accessibleSeatWhen'), 'seat', '')
   for (const { rule, at } of rulesOf(notice)) {
     if (rule.kind === 'when') add(rule.if, `${at}/if`, 'rule', '')
-    if ('relaxations' in rule) rule.relaxations.forEach((r, i) => add(r.when, `${at}${pointer('relaxations', i, 'when')}`, 'relaxation', r.title))
+    for (const { relaxation, at: below } of easingsOf(rule)) add(relaxation.when, `${at}${below}/when`, 'relaxation', relaxation.title)
   }
   return places
 }

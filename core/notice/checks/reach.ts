@@ -9,7 +9,7 @@ import { found, pointer, type NoticeFinding } from '../finding'
 import type { Question } from '../questions'
 import { conditionLeaves } from '../conditions'
 import type { Rule } from '../rules'
-import { rulesWithin } from '../rules-within'
+import { easingsOf, rulesWithin } from '../rules-within'
 import type { Notice, Post } from '../schema'
 
 /** Steps after which the search for somebody ends without a result. */
@@ -133,14 +133,14 @@ function boundsOf(id: string, notice: Notice, rules: readonly Rule[]): number[] 
 }
 
 function comparedWith(id: string, notice: Notice, rules: readonly Rule[]): string[] {
-  const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when), ...rules.flatMap(r => r.kind === 'when' ? [r.if] : 'relaxations' in r ? r.relaxations.map(x => x.when) : [])]
+  const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when), ...rules.flatMap(r => r.kind === 'when' ? [r.if] : easingsOf(r).map(({ relaxation }) => relaxation.when))]
   return conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to]).filter(text => text !== undefined)
 }
 
 /** Every whole number while they are few; else the ends, and bounds with what lies around them, eased or not. */
 function numbers({ id, min, max }: Extract<Question, { kind: 'number' }>, notice: Notice, rules: readonly Rule[]): string[] {
   if (max - min <= 200) return Array.from({ length: max - min + 1 }, (_, i) => String(min + i))
-  const eased = [1, ...rules.flatMap(r => 'relaxations' in r ? r.relaxations.flatMap(x => typeof x.by === 'string' ? [Number(x.by)] : []) : [])]
+  const eased = [1, ...rules.flatMap(easingsOf).flatMap(({ relaxation: { by } }) => typeof by === 'string' ? [Number(by)] : [])]
   // What is taken off may be as little as may be answered.
   const differences = rules.flatMap(r => r.kind === 'number' && r.minus !== undefined && r.question === id ? [r.min, r.max].flatMap(bound => bound === undefined ? [] : [Math.ceil(min + Number(bound))]) : [])
   const around = boundsOf(id, notice, rules).flatMap(bound => [Math.floor(bound), Math.ceil(bound), ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])

@@ -1,6 +1,7 @@
 import { compareFractions, hundred, parseDecimal, zero } from '../../marks/decimal'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Rule, RuleOf } from '../rules'
+import { easingsOf } from '../rules-within'
 import type { Notice } from '../schema'
 import { rulesOf, unknownOptions, type Questions } from './conditions'
 
@@ -35,10 +36,11 @@ function percentageFindings(notice: Notice, { min, of }: RuleOf<'percentage'>, a
 function relaxationFindings(rule: Rule, at: string, questions: Questions): NoticeFinding[] {
   if (!('relaxations' in rule)) return []
   const cap = parseDecimal(rule.cap ?? '')
-  return rule.relaxations.flatMap(({ title, by }, i) => {
-    const place = `${at}${pointer('relaxations', i, 'by')}`
+  return easingsOf(rule).flatMap(({ relaxation: { title, by }, at: below, lowers }) => {
+    const place = `${at}${below}/by`
     if (typeof by !== 'string') return questions.get(by.answer)?.kind === 'number' ? [] : [found('rule.relaxation-answer', place, { title, question: by.answer })]
     if (rule.kind === 'age' && !/^\d{1,2}$/.test(by)) return [found('rule.relaxation-years', place, { title, value: by })]
+    if (lowers) return rule.kind === 'age' && Number(by) > (rule.minYears ?? 120) ? [found('rule.lowered', place, { title, value: by, least: rule.minYears ?? 120 })] : []
     // What one relaxation gives and the cap takes away again is most likely a slip of the pen.
     const amount = parseDecimal(by)
     return cap && amount && compareFractions(amount, cap) > 0 ? [found('rule.relaxation-cap', `${at}/cap`, { title, value: by, cap: rule.cap ?? '' })] : []

@@ -2,7 +2,7 @@ import { found, pointer, type NoticeFinding } from '../finding'
 import type { Condition } from '../questions'
 import { conditionLeaves } from '../conditions'
 import type { Rule } from '../rules'
-import { rulesWithin } from '../rules-within'
+import { easingsOf, rulesWithin } from '../rules-within'
 import type { Clause, Notice } from '../schema'
 import { questionsOf, type Questions } from './conditions'
 
@@ -45,7 +45,7 @@ const given = (values: readonly (string | number | undefined)[]): Numeral[] => v
 function carriedBy(whole: Rule): Numeral[] {
   return rulesWithin(whole).flatMap((rule): Numeral[] => [
     ...numbersOf(rule),
-    ...('relaxations' in rule ? [...given([rule.cap]), ...rule.relaxations.flatMap(({ by }) => typeof by === 'string' ? easedBy(rule, Number(by)) : given([by.plus === 0 ? undefined : by.plus, by.atMost]))] : []),
+    ...('relaxations' in rule ? [...given([rule.cap]), ...easingsOf(rule).flatMap(({ relaxation: { by } }) => typeof by === 'string' ? easedBy(rule, Number(by)) : given([by.plus === 0 ? undefined : by.plus, by.atMost]))] : []),
   ])
 }
 
@@ -77,7 +77,7 @@ function mentionedBy(notice: Notice, questions: Questions, whole: Rule): string[
   })
   return rulesWithin(whole).flatMap((rule) => {
     const own = rule.kind === 'qualification' ? notice.qualifications.map(q => q.title) : rule.kind === 'oneOf' ? titles({ question: rule.question, in: rule.values }) : rule.kind === 'number' ? [questions.get(rule.question)?.label ?? ''] : []
-    const eased = 'relaxations' in rule ? rule.relaxations.flatMap(r => [r.title, ...titles(r.when)]) : []
+    const eased = easingsOf(rule).flatMap(({ relaxation }) => [relaxation.title, ...titles(relaxation.when)])
     return [...own, ...eased, ...(rule.kind === 'when' ? titles(rule.if) : []), ...(rule.kind === 'not' ? [rule.title] : [])]
   })
 }

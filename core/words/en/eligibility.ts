@@ -35,10 +35,11 @@ function ageWords(f: Finding): ReturnType<Words> {
     : earliest ? `Born from ${spellBirthday(earliest)} fits.` : `Born by ${spellBirthday(latest)} fits.`
   const off = Number(f.parameters.distance)
   const relaxed = p(f, 'relaxation') && Number(f.parameters.extra) > 0 ? `${p(f, 'maxYears') ? `${p(f, 'maxYears')} + ` : ''}${p(f, 'extra')} years for ${p(f, 'relaxation')}.` : ''
+  const lowered = Number(f.parameters.lowered ?? 0) > 0 ? `${p(f, 'minYears') ? `${p(f, 'minYears')} - ` : 'Later by '}${p(f, 'lowered')} years for ${p(f, 'loweredFor')}.` : ''
   return {
     title: `Age on ${spellDate(p(f, 'on'))}`, value: `${p(f, 'years')} y ${p(f, 'months')} m ${p(f, 'days')} d`,
     bound: ageBound(f),
-    advice: sentences(born, off < 0 && f.verdict === 'fail' ? `${days(-off)} outside.` : '', relaxed, maybe(f)),
+    advice: sentences(born, off < 0 && f.verdict === 'fail' ? `${days(-off)} outside.` : '', relaxed, lowered, maybe(f)),
   }
 }
 

@@ -6,7 +6,7 @@ import { conditionWords } from './conditions'
 /** What a rule carries out, said from its data alone: to be laid beside what the notice's text says. */
 export function ruleWords(notice: Notice, rule: Rule): string {
   switch (rule.kind) {
-    case 'age': return `${ageWords(rule)}, on ${day(rule.on ?? notice.keyDates.ageOn)}${easings(notice, rule, 'years')}`
+    case 'age': return `${ageWords(rule)}, on ${day(rule.on ?? notice.keyDates.ageOn)}${easings(notice, rule, 'years')}${easings(notice, { relaxations: rule.lowered ?? [], combine: 'largest' }, 'years', 'The least age is lowered by')}`
     case 'percentage': return `at least ${rule.min} % in ${rule.of ? `${rule.of.map(id => titles(notice.subjects, [id])).join(' and ')} together` : 'the qualifying examination'}${easings(notice, rule, '% less')}`
     case 'qualification': return qualificationWords(notice, rule)
     case 'subjects': return subjectsWords(notice, rule)
@@ -60,12 +60,12 @@ function subjectsWords(notice: Notice, { wanted, atLeast }: RuleOf<'subjects'>):
 }
 
 /** `: 3 years for Outer Isles (Category: Outer Isles), …; all together at most 8`. */
-function easings(notice: Notice, rule: { relaxations: Relaxation[], combine: 'largest' | 'sum', cap?: string }, unit: string): string {
+function easings(notice: Notice, rule: { relaxations: Relaxation[], combine: 'largest' | 'sum', cap?: string }, unit: string, how = 'Eased by'): string {
   if (rule.relaxations.length === 0) return ''
   const each = rule.relaxations.map(({ title, when, by }) => {
     const much = typeof by === 'string' ? by : `as many as “${labelOf(notice, by.answer)}” says${by.plus > 0 ? ` and ${by.plus} more` : ''}${by.atMost === undefined ? '' : `, at most ${by.atMost}`}`
     return `${much} ${unit} for ${title}${when ? ` (${conditionWords(notice, when)})` : ''}`
   })
   const several = rule.relaxations.length < 2 ? '' : rule.combine === 'sum' ? '; several add up' : '; of several the largest counts'
-  return `. Eased by ${each.join(', ')}${several}${rule.cap === undefined ? '' : `, ${rule.cap} at most`}`
+  return `. ${how} ${each.join(', ')}${several}${rule.cap === undefined ? '' : `, ${rule.cap} at most`}`
 }
