@@ -15,6 +15,6 @@ if (parentPort) {
   const result = allocate(instance, policy, (done, total, known) => {
     tell({ done, total, known: { ...known } })
     return Atomics.load(enough, 0) === 1 ? 'enough' : true
-  })
+  }, 'thorough')
   tell({ result })
 }

@@ -7,7 +7,7 @@ import { optionTable, putBackForStaying, totalCost, type OptionTable } from './o
 import { policyFaults, type AllocationPolicy, type PolicyKind } from './policy'
 import { CitySeats, serveInTurn } from './served-in-turn'
 import { allocateSittings } from './sittings/allocate'
-import type { WatchSittings } from './sittings/place'
+import type { Effort, WatchSittings } from './sittings/place'
 import { arrivalOrder, lotteryOrder } from './turn'
 
 export { Cancelled, type Watch }
@@ -34,13 +34,14 @@ function inTurn(order: Uint32Array, instance: Instance, table: OptionTable, poli
  * Places everyone by a policy, with the bound that any placement can be held against. The same instance and policy give the same
  * result, bit by bit.
  *
+ * @param effort how long is looked for a placement where people sit several test papers, which none is known to be the best of; others take what they take.
  * @throws RangeError with every fault of the policy; Cancelled when `watch` says to stop.
  */
-export function allocate(instance: Instance, policy: AllocationPolicy, watch: WatchSittings = () => true): Allocation {
+export function allocate(instance: Instance, policy: AllocationPolicy, watch: WatchSittings = () => true, effort: Effort = 'quick'): Allocation {
   const faults = policyFaults(policy)
   if (faults.length > 0) throw new RangeError(faults.join('; '))
   const table = optionTable(instance, policy)
-  if (instance.sittings) return allocateSittings(instance, instance.sittings, table, policy, watch)
+  if (instance.sittings) return allocateSittings(instance, instance.sittings, table, policy, watch, effort)
   const goOn: Watch = (done, total) => watch(done, total, { cost: Infinity, bound: 0 }) !== false
   const best = solveBestFit(table, goOn)
   const { cityOf, order } = policies[policy.kind](instance, table, policy, best, goOn)

@@ -7,7 +7,7 @@ import type { AllocationPolicy } from '../policy'
 import { serveInTurn } from '../served-in-turn'
 import { arrivalOrder, lotteryOrder } from '../turn'
 import { partsOf, partTable, peopleOf, roomFor, sitDown, type Part } from './parts'
-import { solveSittings, type WatchSittings } from './place'
+import { solveSittings, type Effort, type WatchSittings } from './place'
 import { noPrices, type SittingPrices } from './prices'
 import { brokenSittings, noWay, SittingSeats } from './seats'
 
@@ -15,9 +15,9 @@ import { brokenSittings, noWay, SittingSeats } from './seats'
  * Places everyone of a cycle with test papers by a policy: the papers of a person in sessions that do not collide, all in one city. Served in
  * turn, people get what the policy gives them; served together, nothing cheaper is known, and the bound tells how much cheaper it might be.
  */
-export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: WatchSittings): Allocation {
+export function allocateSittings(instance: Instance, sittings: Sittings, table: OptionTable, policy: AllocationPolicy, watch: WatchSittings, effort: Effort): Allocation {
   if (sittings.together && policy.kind !== 'best-fit') throw new RangeError('only the best fit keeps people together')
-  const best = solveSittings(table, sittings, watch)
+  const best = solveSittings(table, sittings, watch, effort)
   const { ofKind } = best
   const order = policy.kind === 'best-fit' ? null : policy.kind === 'lottery' ? lotteryOrder(instance, policy.seed) : arrivalOrder(instance)
   const seats = order ? new SittingSeats(table, sittings) : best.seats

@@ -11,8 +11,12 @@ import { trade } from './trade'
 
 export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bound: number, prices: SittingPrices, parts: Part[], /** People who come alone, by what they sit. */ ofKind: Uint32Array[] }
 
-/** How often prices follow what is wanted, before people are placed and after: the bound hardly rises after that. */
-const steps = 400
+/**
+ * How long a placement is looked for. How often prices follow what is wanted before people are placed, and after (the bound hardly rises with
+ * more); how many moves are tried while people come to rest, and how many people are looked at for somebody to make way, in parts of the most that is of use.
+ */
+const efforts = { quick: { steps: 400, again: 0, part: 0.1 }, thorough: { steps: 400, again: 400, part: 1 } }
+export type Effort = keyof typeof efforts
 
 /** Up to so many people are brought to rest so often: a few people more or less at the wrong place weigh more among few. */
 const [few, startsOfFew] = [600, 4]
@@ -27,11 +31,12 @@ export type WatchSittings = (done: number, total: number, known: { cost: number,
  *
  * @throws Cancelled when `watch` says so.
  */
-export function solveSittings(table: OptionTable, sittings: Sittings, watch: WatchSittings = () => true): SittingSolution {
+export function solveSittings(table: OptionTable, sittings: Sittings, watch: WatchSittings = () => true, effort: Effort = 'thorough'): SittingSolution {
+  const { steps, again, part } = efforts[effort]
   const problem = problemOf(table, sittings)
   const starts = table.people <= few ? startsOfFew : 1
-  const progress = new Progress(watch, 2 * steps + starts * coolingSteps)
-  const looks = looksFor(table.people)
+  const progress = new Progress(watch, steps + again + starts * coolingSteps)
+  const looks = looksFor(table.people * part)
   const nothing = noPrices(sittings.seats.length)
   const first = seatedByRegret(stateOf(problem, nothing))
   progress.cost = totalCost(table, first.cityOf)
@@ -40,13 +45,13 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
   progress.bound = proven.bound
   let best = settle(first, progress)
   for (let seed = 1; seed <= starts && best.cost > proven.bound && !progress.isEnough; seed += 1) {
-    const next = settle(seatedAtRest(stateOf(problem, proven.prices), proven.prices, seed, progress), progress)
+    const next = settle(seatedAtRest(stateOf(problem, proven.prices), proven.prices, { seed, part: part / starts }, progress), progress)
     best = bettered(best, improved(next, looks, progress))
   }
   // Now that a good placement is known, prices find their way from it.
   if (best.cost > proven.bound && !progress.isEnough) {
-    const again = provenPrices(problem, best.cost, steps, bound => progress.step(Math.max(bound, proven.bound)), proven.prices)
-    if (again.bound > proven.bound) proven = again
+    const next = provenPrices(problem, best.cost, again, bound => progress.step(Math.max(bound, proven.bound)), proven.prices)
+    if (next.bound > proven.bound) proven = next
   }
   progress.end()
   return { cityOf: best.state.cityOf, seats: best.state.seats, bound: proven.bound, prices: proven.prices, parts: best.parts, ofKind: problem.ofKind }
@@ -164,9 +169,9 @@ function moveParties({ parties, cityOf, seats }: State): void {
 }
 
 /** Everybody where they came to rest, the hardest hit first, as far as seats go. */
-function seatedAtRest(state: State, prices: SittingPrices, seed: number, progress: Progress): State {
+function seatedAtRest(state: State, prices: SittingPrices, draw: { seed: number, part: number }, progress: Progress): State {
   const { cityOf, seats, parties } = state
-  const rest = cooled(state, prices, seed, () => progress.step())
+  const rest = cooled(state, prices, draw, () => progress.step())
   for (const { members } of parties) {
     const city = rest.cityOf[members[0]!]!
     if (city !== noCity && seats.takeAll(city, members)) for (const person of members) cityOf[person] = city
