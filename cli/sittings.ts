@@ -7,7 +7,7 @@ import type { AllocationPolicy } from '../core/allocation/policy'
 import { costOptions, costsOf, sha256Of, wholeNumber, writeWhole } from './allocate'
 import { InputError } from './input'
 import { readSittings, type SittingsFiles } from './sittings-files'
-import type { SittingsAsk, SittingsTold } from './sittings-thread'
+import type { SittingsAsk, SittingsTold } from './sittings-solver'
 
 const help = `lucid sittings --cities cities.csv --seats seats.csv --papers papers.csv --candidates candidates.csv
   [--reserved reserved.csv] [--near near.csv] [--colliding one+two,two+three] [costs as in lucid allocate] [--seconds n] --out sittings.csv --report report.json
@@ -48,8 +48,7 @@ export async function sittings(args: string[]): Promise<number> {
 function placed(instance: Instance, policy: AllocationPolicy, seconds: number): Promise<{ result: Allocation, stopped: boolean }> {
   const enough = new Int32Array(new SharedArrayBuffer(4))
   const workerData: SittingsAsk = { instance, policy, enough }
-  const file = JSON.stringify(new URL('./sittings-thread.ts', import.meta.url).href)
-  const worker = new Worker(`import('tsx/esm/api').then(({ register }) => { register(); return import(${file}) })`, { eval: true, workerData })
+  const worker = new Worker(new URL('./sittings-thread.mjs', import.meta.url), { workerData })
   const stop = () => { Atomics.store(enough, 0, 1) }
   const interrupted = () => {
     if (Atomics.load(enough, 0) === 1) process.exit(130)
@@ -65,7 +64,7 @@ function placed(instance: Instance, policy: AllocationPolicy, seconds: number): 
       if (performance.now() - told < 3000) return
       told = performance.now()
       const { done, total, known: { cost, bound } } = message
-      console.error(`lucid: ${done} of ${total} steps; cost ${cost}, bound ${bound}${bound > 0 ? `, ${percent(cost, bound)} above it` : ''}`)
+      console.error(`lucid: ${done} of ${total} steps; cost ${cost}, bound ${bound}${cost < 10 * bound ? `, ${percent(cost, bound)} above it` : ''}`)
     })
     worker.on('error', reject)
     worker.on('exit', status => reject(new Error(`the thread that places people ended with ${status}`)))

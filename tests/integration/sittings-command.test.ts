@@ -1,6 +1,8 @@
+import { execFile, spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { promisify } from 'node:util'
 import { parse } from 'csv-parse/sync'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../../cli/input'
@@ -60,14 +62,25 @@ describe('lucid sittings', () => {
     expect(existsSync(out)).toBe(false)
   })
 
-  it('writes the best so far, within all limits and with a bound, when its time is up', async () => {
+  it('writes the best so far, within all limits and with a bound, when its time is up, wherever it is called from', async () => {
     const places = Array.from({ length: 12 }, (_, k) => `c${k}`)
     const people = Array.from({ length: 4000 }, (_, i) => `${i + 1},c${i * 7 % 12},c${i * i % 12},${i % 20 === 0 ? 1 : 0},${['law', 'engines', 'law;engines'][i % 3]},${i % 9 === 0 ? `h${Math.floor(i / 18)}` : ''},${i % 5 === 0 ? 'women' : ''}`)
     const made = {
       cities: `id,lat,lon\n${places.map((id, k) => `${id},${k % 4},${k % 5}`).join('\n')}\n`, seats: `city,session,capacity,accessible_capacity\n${places.flatMap(id => ['one', 'two'].map(s => `${id},${s},240,30`)).join('\n')}\n`,
       papers: 'paper,sessions\nlaw,one;two\nengines,two\n', candidates: `id,home,prefs,needs_accessible,papers,party,tags\n${people.join('\n')}\n`, reserved: 'city,session,for,seats\nc0,two,women,40\n',
     }
-    expect(await run(made, '--seconds', '1')).toEqual({ code: 0, message: '' })
+    rmSync(out, { force: true })
+    for (const [name, text] of Object.entries(made)) writeFileSync(join(folder, `${name}.csv`), text)
+    const args = Object.keys(made).flatMap(name => [`--${name}`, `${name}.csv`])
+    const [command, options] = [join(import.meta.dirname, '../../bin/lucid'), ['sittings', ...args, '--out', out, '--report', report]]
+    const { stdout } = await promisify(execFile)(command, [...options, '--seconds', '1'], { cwd: folder })
+    expect(stdout).toContain('It was stopped before the end.')
+    rmSync(out, { force: true })
+    // Interrupted as soon as it tells how far it is.
+    const running = spawn(command, options, { cwd: folder })
+    running.stderr.once('data', () => running.kill('SIGINT'))
+    expect(await new Promise(resolve => running.on('close', resolve))).toBe(0)
+    expect(existsSync(out)).toBe(true)
     const told = JSON.parse(readFileSync(report, 'utf8')) as { stopped: boolean, bound: number, cost: number, candidates: number }
     expect(told).toMatchObject({ stopped: true, candidates: 4000 })
     expect(told.bound).toBeGreaterThan(0)
