@@ -18,7 +18,7 @@ describe('the processes that look at files', () => {
   afterEach(() => processes?.close())
 
   it('answer each asking with its own picture, however many are under way', async () => {
-    processes = new PictureProcesses(pictureCode)
+    processes = new PictureProcesses(pictureCode, { ...pictureLimits, patienceSeconds: 100 })
     const seeds = [1, 2, 3, 4, 5, 6]
     const bytes = await Promise.all(seeds.map(seed => drawSignature(new Random(seed), seed % 2 === 0 ? 'blank' : 'none')))
     const found = await Promise.all(bytes.map(one => processes?.inspect(one, slot('signature'))))
