@@ -203,6 +203,7 @@ class Reader {
   end(): Instance {
     const faulty = this.all.filter(faults => faults.count > 0)
     if (faulty.length > 0) throw new InputError(faulty.map(faults => faults.words()).join('\n'))
+    this.tellOfIdleSeats()
     const builder = new InstanceBuilder(this.cityRows.rows, Math.max(...this.people.map(person => person.choices.length)), 'row')
     // The builder has the cities in an order of its own.
     const place = this.cityRows.rows.map(city => builder.cityAt(city.id) ?? 0)
@@ -210,6 +211,13 @@ class Reader {
     const closed = new Uint8Array(this.classes.rows.length * place.length)
     this.classes.rows.forEach((row, of) => row.forEach((isClosed, k) => { closed[of * place.length + (place[k] ?? 0)] = isClosed }))
     return builder.build({ classes: this.classes.rows.length, closed }, { ...this.seatColumns(place), kinds: this.kinds.rows })
+  }
+
+  /** A slip in a tag keeps seats from everybody: that is said, but it may be meant. */
+  private tellOfIdleSeats(): void {
+    const sat = new Set(this.kinds.rows.flatMap(kind => kind.ways.flat()))
+    const idle = this.columns.rows.flatMap((column, at) => column.for === null || sat.has(at) ? [] : [`${column.for} (session ${this.sessions.rows[column.session]})`])
+    if (idle.length > 0) console.error(`lucid: seats are kept for ${idle.join(', ')}, and no candidate may sit on them.`)
   }
 
   private seatColumns(place: readonly number[]) {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { parse } from 'csv-parse/sync'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { InputError } from '../../cli/input'
 import { sittings } from '../../cli/sittings'
 
@@ -86,6 +86,13 @@ describe('lucid sittings', () => {
     expect(told.bound).toBeGreaterThan(0)
     const rows = parse(readFileSync(out, 'utf8'), { columns: true }) as { city: string, sittings: string }[]
     for (const city of places) for (const s of ['one', 'two']) expect(rows.filter(row => row.city === city && row.sittings.split(';').some(sat => sat.endsWith(`=${s}`))).length).toBeLessThanOrEqual(240)
+  })
+
+  it('says that seats are kept for whom nobody is', async () => {
+    const told = vi.spyOn(console, 'error').mockImplementation(() => undefined)
+    await run({ reserved: 'city,session,for,seats\nb,two,wimen,1\nb,one,law,1\n' })
+    expect(told).toHaveBeenCalledWith('lucid: seats are kept for wimen (session two), and no candidate may sit on them.')
+    told.mockRestore()
   })
 
   it('lets nobody sit colliding sessions', async () => {
