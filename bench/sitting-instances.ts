@@ -1,5 +1,5 @@
 import { InstanceBuilder, type Instance, type SittingKind } from '../core/allocation/instance'
-import { Random } from '../core/rehearsal/random'
+import { Random } from '../core/random'
 
 /** Test papers and the sessions in which each is held. */
 export const fourSessions = [[0], [1, 3], [2]]

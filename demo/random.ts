@@ -1,1 +1,1 @@
-export { Random } from '../core/rehearsal/random'
+export { Random } from '../core/random'

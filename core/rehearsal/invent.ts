@@ -5,7 +5,7 @@ import { addDays, daysBetween, type CalendarDate } from '../calendar/calendar-da
 import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
 import type { Column } from '../notice/questions'
 import type { Notice, Question } from '../notice/schema'
-import type { Random } from './random'
+import type { Random } from '../random'
 
 /** From, to, and where most lie. */
 export interface Bell { from: number, most: number, to: number }

@@ -7,7 +7,7 @@ import { ageOn } from '../calendar/calendar-date'
 import { qualifyingResult } from '../marks/result'
 import type { Notice } from '../notice/schema'
 import { inventPerson, type Spread } from './invent'
-import { Random } from './random'
+import { Random } from '../random'
 import { rehearse } from './rehearse'
 
 const notice = sampleNotice()

@@ -8,7 +8,7 @@ import type { Notice } from '../notice/schema'
 import { venueSeats } from '../seating/seats'
 import { testPapersOf, waysToSit } from '../application/timetable'
 import { inventPerson, type Spread } from './invent'
-import { Random } from './random'
+import { Random } from '../random'
 
 /** What some thousand invented people make of a notice; counts are of those people, but for cities, which are scaled to the numbers that the body expects. */
 export interface Rehearsal {

@@ -1,4 +1,4 @@
-import { Random } from '../../rehearsal/random'
+import { Random } from '../../random'
 import { noCity, sessionOf } from '../instance'
 import { closed, costAt } from '../option-table'
 import { cheapestWays, priceOfWay, type SittingPrices } from './prices'

@@ -31,7 +31,7 @@ export type WatchSittings = (done: number, total: number, known: { cost: number,
  *
  * @throws Cancelled when `watch` says so.
  */
-export function solveSittings(table: OptionTable, sittings: Sittings, watch: WatchSittings = () => true, effort: Effort = 'thorough'): SittingSolution {
+export function solveSittings(table: OptionTable, sittings: Sittings, watch: WatchSittings, effort: Effort): SittingSolution {
   const { steps, again, part } = efforts[effort]
   const problem = problemOf(table, sittings)
   const starts = table.people <= few ? startsOfFew : 1

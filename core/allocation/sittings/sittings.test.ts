@@ -4,10 +4,11 @@ import { madeParties } from '../../../bench/party-instances'
 import { madeSittings } from '../../../bench/sitting-instances'
 import { policy } from '../../../tests/support/instances'
 import { allocate, Cancelled } from '../allocate'
-import { InstanceBuilder, noCity, type Instance } from '../instance'
+import type { Allocation } from '../allocation'
+import { InstanceBuilder, noCity, sessionOf, type Instance } from '../instance'
 import { optionTable, totalCost } from '../option-table'
 
-const instances = fc.record({ seed: fc.nat(1e6), people: fc.integer({ min: 1, max: 60 }), cities: fc.integer({ min: 1, max: 6 }), room: fc.constantFrom(0.4, 0.8, 1, 1.2, 2) })
+const instances = fc.record({ seed: fc.nat(1e6), people: fc.integer({ min: 1, max: 120 }), cities: fc.integer({ min: 1, max: 6 }), room: fc.constantFrom(0.4, 0.8, 1, 1.2, 2) })
   .map(({ seed, people, cities, room }) => madeSittings(seed, people, cities, room))
 const kinds = fc.constantFrom('best-fit', 'first-come', 'lottery')
 
@@ -22,17 +23,24 @@ function taken(instance: Instance, cityOf: Uint16Array, wayOf: Uint8Array, inNee
   return sum
 }
 
+/** No session of a city has more people than seats, in all and in need, those in need by the session whose accessible seats they share; nothing costs less than the bound. */
+function expectWithinLimits(instance: Instance, { cityOf, cost, bound, standing, sittings }: Allocation): void {
+  const all = instance.sittings!
+  const { sessions, seats, accessible } = all
+  taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
+  const inNeed = new Int32Array(accessible.length)
+  taken(instance, cityOf, sittings!.wayOf, true).forEach((n, i) => { inNeed[i - i % sessions.length + sessionOf(all, i % sessions.length)]! += n })
+  inNeed.forEach((n, i) => expect(n).toBeLessThanOrEqual(accessible[i]!))
+  expect(cost).toBe(totalCost(optionTable(instance, policy), cityOf))
+  expect(bound).toBeLessThanOrEqual(cost)
+  expect(standing).not.toBe('not certified')
+}
+
 describe('people who sit several test papers in one city', () => {
   it('fill no session beyond its seats, by any policy, and never cost less than the bound', () => {
     fc.assert(fc.property(instances, kinds, fc.nat(99), (instance, kind, seed) => {
-      const { cityOf, cost, bound, standing, sittings } = allocate(instance, { ...policy, kind, seed })
-      const { seats, accessible } = instance.sittings!
-      taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
-      taken(instance, cityOf, sittings!.wayOf, true).forEach((n, i) => expect(n).toBeLessThanOrEqual(accessible[i]!))
-      expect(cost).toBe(totalCost(optionTable(instance, policy), cityOf))
-      expect(bound).toBeLessThanOrEqual(cost)
-      expect(standing).not.toBe('not certified')
-    }), { numRuns: 40, endOnFailure: true })
+      expectWithinLimits(instance, allocate(instance, { ...policy, kind, seed }))
+    }), { numRuns: 150, endOnFailure: true })
   })
 
   it('get by their turn what nobody before them left less of', () => {
@@ -53,7 +61,7 @@ describe('people who sit several test papers in one city', () => {
           if (instance.needs[person] === 1) inNeed[at(cityOf[person]!, s)]! -= 1
         }
       }
-    }), { numRuns: 25, endOnFailure: true })
+    }), { numRuns: 80, endOnFailure: true })
   })
 
   it('are placed exactly as without test papers where everybody sits one paper in one session', () => {
@@ -64,7 +72,7 @@ describe('people who sit several test papers in one city', () => {
       const { sittings: _, ...plain } = { ...made, cities: made.cities.map((city, k) => ({ ...city, capacity: sittings.seats[k]!, accessibleCapacity: sittings.accessible[k]! })) }
       const [one, other] = [allocate({ ...plain, sittings }, policy), allocate(plain, policy)]
       expect(one.cost).toBe(other.cost)
-    }), { numRuns: 40, endOnFailure: true })
+    }), { numRuns: 60, endOnFailure: true })
   })
 
   it('of one kind stand in one line: whoever has more at stake than another who sits the same is not passed over', () => {
@@ -79,16 +87,13 @@ describe('people who sit several test papers in one city', () => {
           expect(placed[k]!.all).toBeLessThanOrEqual(cities[k]!.capacity)
         })
       }
-    }), { numRuns: 40, endOnFailure: true })
+    }), { numRuns: 60, endOnFailure: true })
   })
 
   it('is stopped with what is known, within all limits and with a bound, or with nothing at all', () => {
     fc.assert(fc.property(instances, fc.nat(900), (instance, after) => {
-      const { seats } = instance.sittings!
       let asked = 0
-      const { cityOf, cost, bound, sittings } = allocate(instance, policy, () => ++asked > after ? 'enough' : true)
-      taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
-      expect(bound).toBeLessThanOrEqual(cost)
+      expectWithinLimits(instance, allocate(instance, policy, () => ++asked > after ? 'enough' : true))
       expect(() => allocate(instance, policy, () => false)).toThrow(Cancelled)
     }), { numRuns: 25, endOnFailure: true })
   })
@@ -112,23 +117,17 @@ describe('people who come together, and seats that are kept for some', () => {
 
   it('keep together, sit only where a city is open to them, and leave kept seats to those they are kept for', () => {
     fc.assert(fc.property(parties, (instance) => {
-      const { cityOf, cost, bound, sittings, standing } = allocate(instance, policy)
-      const { sessions, within, seats, accessible, kinds, kindOf, together = [] } = instance.sittings!
-      taken(instance, cityOf, sittings!.wayOf, false).forEach((n, i) => expect(n).toBeLessThanOrEqual(seats[i]!))
-      // Kept seats share the accessible ones of their session.
-      const inNeed = new Int32Array(accessible.length)
-      taken(instance, cityOf, sittings!.wayOf, true).forEach((n, i) => { inNeed[i - i % sessions.length + within![i % sessions.length]!]! += n })
-      inNeed.forEach((n, i) => expect(n).toBeLessThanOrEqual(accessible[i]!))
+      const placed = allocate(instance, policy)
+      expectWithinLimits(instance, placed)
+      const { cityOf, sittings } = placed
+      const { kinds, kindOf, together = [] } = instance.sittings!
       for (const members of together) expect(new Set(Array.from(members, person => cityOf[person])).size).toBe(1)
       cityOf.forEach((city, person) => {
         if (city === noCity) return
         expect(instance.bars!.closed[instance.bars!.classOf[person]! * instance.cities.length + city]).toBe(0)
         expect(kinds[kindOf[person]!]!.ways[sittings!.wayOf[person]!]).toBeDefined()
       })
-      expect(cost).toBe(totalCost(optionTable(instance, policy), cityOf))
-      expect(bound).toBeLessThanOrEqual(cost)
-      expect(standing).not.toBe('not certified')
-    }), { numRuns: 20, endOnFailure: true })
+    }), { numRuns: 60, endOnFailure: true })
   })
 
   it('cost no less than each of them alone, nor than with all seats for everybody', () => {
