@@ -28,7 +28,7 @@ const settled = (shown: Shown | null) => (shown?.measured?.findings.length ?? 0)
 const looking = computed(() => current.value !== null && current.value.measured?.last !== true)
 const title = computed(() => props.rule.title.toLowerCase())
 const verdict = computed(() => {
-  if (!current.value?.measured) return say('pictures.lookingAtThePicture')
+  if (fitting.value || !current.value?.measured) return say('pictures.lookingAtThePicture')
   const failed = open(current.value).filter(f => f.verdict === 'fail').length
   if (looking.value) return say('pictures.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
   if (failed > 0) return say('pictures.rulesNotKept', { failed, hasAfter: String(Boolean(after.value)) })
@@ -110,7 +110,7 @@ function send() {
       class="verdict"
     >
       <b>{{ verdict }}</b> <span
-        v-if="current?.measured && !looking && settled(current) > 0"
+        v-if="current?.measured && !looking && !fitting && settled(current) > 0"
         class="soft"
       >{{ say('pictures.checksPassedInS', { checks: settled(current), milliseconds: ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }) }}</span>
     </p>

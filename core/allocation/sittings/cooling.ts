@@ -49,10 +49,13 @@ class Crowd {
   private readonly counts: Uint8Array
   /** Where each unit is among its places. */
   private readonly now: Uint8Array
-  /** How many people too many there are in each session of a city, and in need; below 0 where seats are left. */
-  private readonly over: { seat: Int32Array, accessible: Int32Array }
+  /** How many people too many there are in each session of a city, and behind those in need; below 0 where seats are left. */
+  private readonly over: Int32Array
   /** What one too many costs there. */
-  private readonly fine: { seat: Float64Array, accessible: Float64Array }
+  private readonly fine: Float64Array
+  /** What each place takes up of these, those of one after those of the other, and where they begin. */
+  private readonly uses: number[] = []
+  private readonly usesFrom: Uint32Array
   private readonly cheapest: ReturnType<typeof cheapestWays>
   private readonly good: Place[] = []
 
@@ -64,8 +67,9 @@ class Crowd {
     this.ways = new Uint32Array(size * placesEach)
     this.counts = new Uint8Array(size)
     this.now = new Uint8Array(size)
-    this.over = { seat: seats.map(n => -n), accessible: accessible.map(n => -n) }
-    this.fine = { seat: prices.seat.slice(), accessible: prices.accessibleSeat.slice() }
+    this.usesFrom = new Uint32Array(size * placesEach + 1)
+    this.over = Int32Array.from([...seats, ...accessible], n => -n)
+    this.fine = Float64Array.from([...prices.seat, ...prices.accessibleSeat])
     this.cheapest = cheapestWays(problem, prices)
     for (const person of alone) {
       this.findPlaces(person)
@@ -83,8 +87,11 @@ class Crowd {
     this.good.forEach(({ city, cost, ways }, i) => {
       const at = unit * placesEach + i
       ;[this.city[at], this.cost[at], this.ways[at]] = [city, cost, ways]
+      if (city !== noCity) this.addUses(members, city, this.waysOf[ways]!)
+      this.usesFrom[at + 1] = this.uses.length
     })
     this.counts[unit] = this.good.length
+    this.usesFrom.fill(this.uses.length, unit * placesEach + this.good.length + 1, (unit + 1) * placesEach + 1)
     this.good.length = 0
     this.count(unit, 1)
   }
@@ -123,21 +130,28 @@ class Crowd {
     })
   }
 
-  /** Counts a unit's seats in, or out for -1; what that adds to the fines. */
-  private count(unit: number, by: 1 | -1): number {
+  private addUses(members: ArrayLike<number>, city: number, ways: ArrayLike<number>): void {
     const { table, sittings } = this.problem
-    const at = unit * placesEach + this.now[unit]!
-    if (this.city[at] === noCity) return 0
-    const base = this.city[at]! * sittings.sessions.length
-    const ways = this.waysOf[this.ways[at]!]!
-    const members = this.units[unit]!
-    let fines = 0
+    const base = city * sittings.sessions.length
     for (let i = 0; i < members.length; i += 1) {
       const person = members[i]!
       for (const s of sittings.kinds[sittings.kindOf[person]!]!.ways[ways[i]!]!) {
-        fines += counted(this.over.seat, this.fine.seat, base + s, by)
-        if (table.needs[person] === 1) fines += counted(this.over.accessible, this.fine.accessible, base + sessionOf(sittings, s), by)
+        this.uses.push(base + s)
+        if (table.needs[person] === 1) this.uses.push(sittings.seats.length + base + sessionOf(sittings, s))
       }
+    }
+  }
+
+  /** Counts a unit's seats in, or out for -1; what that adds to the fines. */
+  private count(unit: number, by: 1 | -1): number {
+    const { uses, usesFrom, over, fine } = this
+    const place = unit * placesEach + this.now[unit]!
+    let fines = 0
+    for (let i = usesFrom[place]!; i < usesFrom[place + 1]!; i += 1) {
+      const at = uses[i]!
+      // One who comes is fined where there are too many now, one who leaves is let off where there were.
+      if (by > 0 ? over[at]! >= 0 : over[at]! > 0) fines += by * fine[at]!
+      over[at]! += by
     }
     return fines
   }
@@ -147,7 +161,7 @@ class Crowd {
     const movable = Uint32Array.from(this.units.keys()).filter(unit => this.counts[unit]! > 1)
     if (movable.length === 0) return
     const usual = this.usualDifference(movable)
-    for (const fine of [this.fine.seat, this.fine.accessible]) fine.forEach((price, i) => { fine[i] = price * finePart + usual * fineMore })
+    this.fine.forEach((price, i) => { this.fine[i] = price * finePart + usual * fineMore })
     const cooling = (cold / hot) ** (1 / coolingSteps)
     for (let [step, heat] = [0, hot * usual]; step < coolingSteps && goOn(); step += 1, heat *= cooling) {
       for (let i = 0; i < tries / coolingSteps; i += 1) {
@@ -187,11 +201,4 @@ class Crowd {
     })
     return { cityOf, wayOf }
   }
-}
-
-/** One more or one less in a session; what that adds to the fines. */
-function counted(over: Int32Array, fine: Float64Array, at: number, by: 1 | -1): number {
-  const before = Math.max(0, over[at]!)
-  over[at]! += by
-  return (Math.max(0, over[at]!) - before) * fine[at]!
 }

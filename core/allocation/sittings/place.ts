@@ -15,7 +15,7 @@ export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bou
  * How long a placement is looked for. How often prices follow what is wanted before people are placed, and after (the bound hardly rises with
  * more); how many moves are tried while people come to rest, and how many people are looked at for somebody to make way, in parts of the most that is of use.
  */
-const efforts = { quick: { steps: 250, again: 0, part: 0.05 }, thorough: { steps: 400, again: 400, part: 1 } }
+const efforts = { quick: { steps: 400, again: 200, part: 0.05 }, thorough: { steps: 400, again: 400, part: 1 } }
 export type Effort = keyof typeof efforts
 
 /** Up to so many people are brought to rest so often: a few people more or less at the wrong place weigh more among few. */

@@ -30,42 +30,66 @@ export interface Wishes { city: Uint16Array, sum: Float64Array, regret: Float64A
 /** The cheapest option of everybody who comes alone at some prices, whatever others take. */
 export function wishesAt(problem: Problem, ways: Float64Array): Wishes {
   const { table, alone, sittings: { kinds } } = problem
-  const { cities, slots, people } = table
-  const [city, sum, regret] = [new Uint16Array(people), new Float64Array(people), new Float64Array(people)]
-  // The two cheapest cities of each group, kind and need off anybody's own list; worked out when somebody needs them.
-  const best = new Map<number, { city: number, sum: number }[]>()
-  const bestOf = (group: number, row: number) => {
-    const key = group * kinds.length * 2 + row
-    const known = best.get(key)
-    if (known) return known
-    const found: { city: number, sum: number }[] = []
-    for (let k = 0; k < cities; k += 1) {
-      const price = table.fallback[group * cities + k]! + ways[row * cities + k]!
-      if (price >= Math.min(table.unseated, found[1]?.sum ?? Infinity)) continue
-      if (found[0] && price >= found[0].sum) found[1] = { city: k, sum: price }
-      else found.unshift({ city: k, sum: price })
-      found.length = Math.min(found.length, 2)
-    }
-    best.set(key, found)
-    return found
-  }
+  const { cities, slots, people, unseated } = table
+  const found: Wishes = { city: new Uint16Array(people), sum: new Float64Array(people), regret: new Float64Array(people) }
+  const offLists = new OffLists(table, kinds.length * 2, ways)
+  // At each step everybody is gone through: nothing is made for a single person.
   for (const person of alone) {
     const row = rowOf(problem, person)
-    let [at, least, second] = [noCity, table.unseated, table.unseated]
-    const see = (option: number, price: number) => {
+    const offList = offLists.at(table.group[person]!, row)
+    let [best, least, second] = [noCity, unseated, unseated]
+    for (let i = 0; i < slots + 2; i += 1) {
+      const isOwn = i < slots
+      const city = isOwn ? table.city[person * slots + i]! : offLists.city[offList + i - slots]!
+      if (city === noCity) continue
+      const price = isOwn ? table.cost[person * slots + i]! + ways[row * cities + city]! : offLists.sum[offList + i - slots]!
       if (price < least) {
-        if (option !== at) second = least
-        at = option
+        if (city !== best) second = least
+        best = city
         least = price
-      } else if (price < second && option !== at) second = price
+      } else if (price < second && city !== best) second = price
     }
-    for (let slot = person * slots; slot < (person + 1) * slots && table.city[slot] !== noCity; slot += 1) see(table.city[slot]!, table.cost[slot]! + ways[row * cities + table.city[slot]!]!)
-    for (const option of bestOf(table.group[person]!, row)) see(option.city, option.sum)
-    city[person] = at
-    sum[person] = least
-    regret[person] = second - least
+    found.city[person] = best
+    found.sum[person] = least
+    found.regret[person] = second - least
   }
-  return { city, sum, regret }
+  return found
+}
+
+/** The two cheapest cities of people of one group, kind and need off anybody's own list; worked out when somebody needs them. */
+class OffLists {
+  /** From the place that `at` gives the cheapest and the next; no city where there is none at less than no seat. */
+  readonly city: Uint16Array
+  readonly sum: Float64Array
+  private readonly known: Uint8Array
+
+  constructor(private readonly table: OptionTable, private readonly rows: number, private readonly ways: Float64Array) {
+    this.city = new Uint16Array(table.groups * rows * 2).fill(noCity)
+    this.sum = new Float64Array(this.city.length).fill(table.unseated)
+    this.known = new Uint8Array(table.groups * rows)
+  }
+
+  at(group: number, row: number): number {
+    const place = (group * this.rows + row) * 2
+    if (this.known[place / 2] === 0) this.find(group, row, place)
+    return place
+  }
+
+  private find(group: number, row: number, place: number): void {
+    const { city, sum, ways, table: { cities, fallback } } = this
+    this.known[place / 2] = 1
+    for (let k = 0; k < cities; k += 1) {
+      const price = fallback[group * cities + k]! + ways[row * cities + k]!
+      if (price >= sum[place + 1]!) continue
+      const isBest = price < sum[place]!
+      if (isBest) {
+        city[place + 1] = city[place]!
+        sum[place + 1] = sum[place]!
+      }
+      city[place + (isBest ? 0 : 1)] = k
+      sum[place + (isBest ? 0 : 1)] = price
+    }
+  }
 }
 
 /** A bound that is proven, and the prices that prove it. */
