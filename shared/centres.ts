@@ -42,6 +42,8 @@ export interface RunDetail extends RunRow {
   savings: Saving[]
   /** Titles of the notice's restrictions that the run held to. */
   restrictions: string[]
+  /** Seats that the run kept for some: those that their people have in the city, on kept seats or others, and what was opened to all as nobody of theirs took it. */
+  kept: { title: string, unseated: number, cities: { city: string, kept: number, opened: number, had: number }[] }[]
   /** Seats the run counts on and no room has, by city and session: they must be found before it can be published. */
   missing: { city: string, session: string, seats: number, accessibleSeats: number }[]
   /** In cycles with test papers: who competes for the same seats, by titles; of each paper the sessions in which they sit it. */

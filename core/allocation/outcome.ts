@@ -1,5 +1,5 @@
 import type { Allocation } from './allocation'
-import { type Instance, noCity, type Sittings } from './instance'
+import { type Instance, noCity, sessionOf, type Sittings } from './instance'
 import { distances } from './option-table'
 
 /** What a placement comes to, in counts. */
@@ -75,7 +75,12 @@ export function outcomeOf(instance: Instance, { cityOf, prices, sittings: sat }:
   }
   if (sittings && sat) {
     const left = seatsLeft(instance, sittings, cityOf, sat.wayOf)
-    outcome.cities.forEach((city, k) => { city.full = sittings.sessions.filter((_, s) => left[k * sittings.sessions.length + s]! < 1) })
+    const columns = sittings.sessions.length
+    outcome.cities.forEach((city, k) => {
+      const bySession = new Int32Array(columns)
+      for (let s = 0; s < columns; s += 1) bySession[sessionOf(sittings, s)]! += left[k * columns + s]!
+      city.full = sittings.sessions.filter((_, s) => sessionOf(sittings, s) === s && bySession[s]! < 1)
+    })
   }
   return outcome
 }

@@ -97,7 +97,7 @@ describe('place, time and need', () => {
   it('finds the town of a postal code', () => {
     expect(cityOfPostalCode(notice, '11042')?.id).toBe('skarnholm')
     expect(cityOfPostalCode(notice, '99042')).toBeNull()
-    expect(placeableOf(notice, sampleAnswers)).toEqual({ home: 'skarnholm', choices: sampleAnswers.cities, needsAccessible: false, held: 0 })
+    expect(placeableOf(notice, sampleAnswers)).toEqual({ home: 'skarnholm', choices: sampleAnswers.cities, needsAccessible: false, held: 0, kept: 0 })
     expect(placeableOf(notice, { ...sampleAnswers, pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })?.needsAccessible).toBe(true)
     expect(placeableOf(notice, { ...sampleAnswers, cities: [] })).toBeNull()
   })

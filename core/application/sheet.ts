@@ -1,5 +1,6 @@
 import { compareNames } from '../identity/names'
 import type { Finding } from '../finding/finding'
+import type { Condition } from '../notice/questions'
 import type { Notice } from '../notice/schema'
 import type { CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
@@ -24,9 +25,8 @@ export function sheetDoubts(answers: Answers): Finding[] {
   }]
 }
 
-/** What the allocation needs of one application. */
-/** `held` has bit i set where the notice's restriction i holds for the person. */
-export interface Placeable { home: string, choices: string[], needsAccessible: boolean, held: number }
+/** What the allocation needs of one application: `held` has bit i set where the notice's restriction i holds for the person, `kept` where its seats i are kept for them. */
+export interface Placeable { home: string, choices: string[], needsAccessible: boolean, held: number, kept: number }
 
 /** Home city, ranked choices and need, or null when the sheet does not give them. */
 export function placeableOf(notice: Notice, answers: Answers): Placeable | null {
@@ -34,8 +34,9 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   const choices = listAnswer(answers, 'cities')
   if (!home || choices.length === 0) return null
   const live = liveAnswers(notice, answers)
-  const held = notice.allocation.restrictions.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
-  return { home: home.id, choices, needsAccessible: needsStepFree(notice, answers), held }
+  const bitsOf = (all: readonly { when: Condition }[]) => all.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
+  const { restrictions, kept } = notice.allocation
+  return { home: home.id, choices, needsAccessible: needsStepFree(notice, answers), held: bitsOf(restrictions), kept: bitsOf(kept) }
 }
 
 /** A moment that the band counts down to. */

@@ -70,7 +70,7 @@ const unwritten: Notice = {
   keyDates: { opens: '', closes: '', lastPayment: '', correctionOpens: '', correctionCloses: '', cardsFrom: '', ageOn: '' }, outcomes: { unanswered: 'lapsed', answerDays: 7 }, secondPerson: [], corrections: [], requests: [], leapDayBirthday: 'mar-01', percentageCompared: 'exact',
   categories: [], qualifications: [], disciplines: [], subjects: [], boards: [], claims: [], sections: [], accessibleSeatWhen: { any: [] }, testPapers: [], posts: [], images: { photograph: { title: '', ...nothing }, signature: { title: '', ...nothing } }, documents: [],
   fees: { base: [], posts: [], further: [], late: [], order: 'after submission', unsubmitted: 'owed back', surcharges: [], waivers: [], severalWaivers: 'in turn', payers: [], waivedAlone: 0, paymentWindowSeconds: 180, channels: [] }, sessions: [], cities: [],
-  allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [] }, declaration: '', card: { title: '', instructions: [] },
+  allocation: { choiceCosts: [], offListBase: 0, kilometreCap: 0, unseated: 1, timeStamp: 'submitted', staying: 0, restrictions: [], kept: [] }, declaration: '', card: { title: '', instructions: [] },
 }
 
 type Part = keyof Notice

@@ -20,7 +20,7 @@ export const noticeFindings = {
   'session.times': 'error', 'session.cards': 'error', 'session.overlap': 'error',
   'fee.hole': 'error', 'fee.overlap': 'error', 'fee.category': 'error',
   'city.empty': 'error', 'room.accessible': 'error', 'seats.few': 'warning', 'seats.step-free': 'warning',
-  'allocation.city': 'error', 'allocation.policy': 'error', 'allocation.costs': 'error',
+  'allocation.city': 'error', 'kept.city': 'error', 'kept.many': 'error', 'kept.never': 'warning', 'allocation.policy': 'error', 'allocation.costs': 'error',
   'rule.percentage': 'error', 'rule.relaxation-answer': 'error', 'rule.relaxation-years': 'error', 'rule.relaxation-cap': 'warning', 'rule.lowered': 'error', 'rule.bounds': 'error', 'rule.born': 'error', 'rule.question': 'error', 'rule.subjects-least': 'error',
   'rule.no-number': 'error', 'rule.no-table': 'error', 'rule.no-date': 'error', 'rule.no-day': 'error', 'rule.no-column': 'error', 'member.unknown': 'error', 'rung.equals': 'error',
   'post.nobody': 'error', 'post.unseen': 'warning', 'posts.least': 'error', 'posts.most': 'warning', 'posts.groups': 'error', 'posts.load': 'error',

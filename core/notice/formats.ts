@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 14
+export const noticeFormat = 15
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -51,6 +51,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   12: notice => ({ ...notice, format: 13 }),
   // Format 13 lowered no least age for some. It may be left out.
   13: notice => ({ ...notice, format: 14 }),
+  // Format 14 kept no seats for some. They may be left out.
+  14: notice => ({ ...notice, format: 15 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

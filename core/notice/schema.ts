@@ -260,6 +260,13 @@ export const restrictionSchema = z.strictObject({
 })
 export type Restriction = z.infer<typeof restrictionSchema>
 
+/** Seats that are kept for those for whom `when` holds: so many in each session of a city; `unused` is what becomes of those that none of them takes. */
+export const keptSeatsSchema = z.strictObject({
+  title: z.string().min(1).max(140), when: conditionSchema,
+  seats: z.array(z.strictObject({ city: refersTo('cities'), seats: z.int().min(1).max(1_000_000) })).min(1).max(1000),
+  unused: z.enum(['open to all', 'stay empty']).default('open to all'),
+})
+
 /** Acts that a notice may have confirmed by a second person. */
 export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request'] as const
 
@@ -345,6 +352,8 @@ export const noticeSchema = z.strictObject({
     staying: z.int().min(0).default(15),
     /** Cities that are closed to some people, or a promise to them of a city near home; held in every run. */
     restrictions: z.array(restrictionSchema).max(8).default([]),
+    /** Seats that are open to some people only, as those of a region; held in every run. */
+    kept: z.array(keptSeatsSchema).max(4).default([]),
   }),
   declaration: longText().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(longText()).min(1) }),

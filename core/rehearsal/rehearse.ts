@@ -1,5 +1,6 @@
+import { keptColumn, setApart } from '../allocation/kept'
 import { listAnswer, liveSheet, textAnswer } from '../application/answers'
-import { sheetFaults } from '../application/sheet'
+import { placeableOf, sheetFaults } from '../application/sheet'
 import { documentsAsked } from '../application/slots'
 import type { CalendarDate } from '../calendar/calendar-date'
 import { assessFee } from '../fees/assess'
@@ -93,9 +94,11 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   }
   if (faults.length > 0 || verdicts.some(({ post, verdict }) => verdict === 'fail' && chosen.includes(post))) return
   seen.complete += 1
-  // Without test papers everybody sits once, in any session.
-  const ways = notice.testPapers.length === 0 ? notice.sessions.map(s => [s.id]) : waysToSit(notice, testPapersOf(notice, chosen)).map(way => way.map(s => s.id))
-  seen.choices.push({ cities: listAnswer(answers, 'cities'), ways })
+  // Without test papers everybody sits once, in any session; kept seats come first for those whom they are kept for.
+  const open = notice.testPapers.length === 0 ? notice.sessions.map(s => [s.id]) : waysToSit(notice, testPapersOf(notice, chosen)).map(way => way.map(s => s.id))
+  const held = placeableOf(notice, answers)?.kept ?? 0
+  const kept = notice.allocation.kept.flatMap((_, group) => held >> group & 1 ? open.map(way => way.map(s => keptColumn(s, group))) : [])
+  seen.choices.push({ cities: listAnswer(answers, 'cities'), ways: [...kept, ...open] })
   const total = assessFee(notice, answers, new Date(notice.keyDates.opens))?.total
   if (total === undefined) return
   const { fees } = seen
@@ -108,8 +111,9 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
 
 /** Seats in the order in which people came: each stands for `scale` real people, and sits where every session that they need still has room for those. */
 function seat(notice: Notice, choices: Tally['choices'], scale: number): Pick<Rehearsal, 'cities' | 'choices'> {
-  const left = new Map(venueSeats(notice).map(row => [`${row.city}/${row.session}`, row.seats]))
-  const cities = notice.cities.map(city => ({ id: city.id, title: city.title, first: 0, seats: notice.sessions.reduce((n, s) => n + (left.get(`${city.id}/${s.id}`) ?? 0), 0), placed: 0 }))
+  const rows = setApart(venueSeats(notice), notice.allocation.kept)
+  const left = new Map(rows.map(row => [`${row.city}/${row.session}`, row.seats]))
+  const cities = notice.cities.map(city => ({ id: city.id, title: city.title, first: 0, seats: rows.reduce((n, row) => row.city === city.id ? n + row.seats : n, 0), placed: 0 }))
   const byId = new Map(cities.map(city => [city.id, city]))
   const sat = { first: 0, other: 0, none: 0 }
   for (const { cities: wanted, ways } of choices) {

@@ -149,7 +149,12 @@ function pictures(say: Say, language: Language, notice: Notice): VNode[] {
 
 function cities(say: Say, notice: Notice): VNode[] {
   const islands = [...new Set(notice.cities.map(city => city.island))]
-  return [section(say('examinations.cities'), [h('ul', islands.map(island => h('li', say('examinations.citiesOn', { island, cities: notice.cities.filter(city => city.island === island).map(city => city.title).join(', ') }))))])]
+  return [section(say('examinations.cities'), [h('ul', islands.map(island => h('li', say('examinations.citiesOn', { island, cities: notice.cities.filter(city => city.island === island).map(city => city.title).join(', ') })))), ...notice.allocation.kept.map(kept => h('p', keptSeats(say, notice, kept)))])]
+}
+
+function keptSeats(say: Say, { cities: all }: Notice, { title, seats, unused }: Notice['allocation']['kept'][number]): string {
+  const titleOf = (id: string) => all.find(city => city.id === id)?.title ?? id
+  return say('examinations.seatsKept', { title, unused: unused.replaceAll(' ', '_'), cities: seats.map(row => say('examinations.seatsKeptIn', { count: row.seats, city: titleOf(row.city) })).join(', ') })
 }
 
 function counting(say: Say, notice: Notice): VNode[] {

@@ -97,6 +97,11 @@ onMounted(() => attempt(find))
           v-if="run.sittings.length > 0"
           :sittings="run.sittings"
         />
+        <CentresKeptSeats
+          v-if="run.kept.length > 0"
+          :kept="run.kept"
+          @choose="filter({ city: $event })"
+        />
         <CentresCityFigures
           :run="run"
           :chosen="chosen"

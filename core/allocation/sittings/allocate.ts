@@ -1,6 +1,6 @@
 import type { Allocation, SittingOutcome } from '../allocation'
 import { fairAmongEquals } from '../fair-among-equals'
-import { noCity, type Instance, type Sittings } from '../instance'
+import { noCity, sessionOf, type Instance, type Sittings } from '../instance'
 import { linesOf, placesInOrder } from '../lines'
 import { putBackForStaying, totalCost, type OptionTable } from '../option-table'
 import type { AllocationPolicy } from '../policy'
@@ -58,9 +58,11 @@ function shareFairly({ turn, turnIs }: Instance, table: OptionTable, ofKind: rea
   sitDown(table, seats, cityOf, people, ways)
 }
 
-/** What one more seat in each session of a city would save, by the prices that prove the bound. */
-function cityPrices({ cities }: OptionTable, { sessions }: Sittings, prices: SittingPrices): Allocation['prices'] {
-  const sum = (price: Float64Array) => Float64Array.from({ length: cities }, (_, k) => Math.round(price.subarray(k * sessions.length, (k + 1) * sessions.length).reduce((a, b) => a + b, 0)))
+/** What one more seat that is open to all would save in each session of a city, by the prices that prove the bound. */
+function cityPrices({ cities }: OptionTable, sittings: Sittings, prices: SittingPrices): Allocation['prices'] {
+  const columns = sittings.sessions.length
+  const sum = (price: Float64Array) => Float64Array.from({ length: cities }, (_, k) =>
+    Math.round(price.subarray(k * columns, (k + 1) * columns).reduce((all, one, s) => sessionOf(sittings, s) === s ? all + one : all, 0)))
   return { seat: sum(prices.seat), accessibleSeat: sum(prices.accessibleSeat) }
 }
 

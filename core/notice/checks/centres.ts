@@ -35,6 +35,18 @@ function allocationFindings(notice: Notice): NoticeFinding[] {
   const { allocation, cities } = notice
   const findings = allocation.restrictions.flatMap(({ title, closedCities }, r) => closedCities.flatMap((city, i) =>
     cities.some(c => c.id === city) ? [] : [found('allocation.city', pointer('allocation', 'restrictions', r, 'closedCities', i), { title, city })]))
+  allocation.kept.forEach(({ title, seats }, k) => {
+    const at = (i: number) => pointer('allocation', 'kept', k, 'seats', i)
+    findings.push(...twice(seats.map((row, i) => [row.city, `${at(i)}/city`])))
+    seats.forEach(({ city, seats: kept }, i) => {
+      const known = cities.find(c => c.id === city)
+      if (!known) return findings.push(found('kept.city', `${at(i)}/city`, { title, city }))
+      // What others keep there counts, too: a session may not be promised twice.
+      const all = allocation.kept.slice(0, k + 1).flatMap(one => one.seats).reduce((n, row) => row.city === city ? n + row.seats : n, 0)
+      const fewest = capacityOfCity(known, notice.sessions.slice(0, 1)).capacity
+      if (all > fewest) findings.push(found('kept.many', `${at(i)}/seats`, { title, city: known.title, kept, all, seats: fewest }))
+    })
+  })
   for (const fault of policyFaults({ ...allocation, kind: 'best-fit', seed: 0 })) findings.push(found('allocation.policy', '/allocation', { fault }))
   const list = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'cities')
   if (list?.kind === 'cities' && list.max > allocation.choiceCosts.length) findings.push(found('allocation.costs', '/allocation/choiceCosts', { costs: allocation.choiceCosts.length, choices: list.max }))

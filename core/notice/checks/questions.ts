@@ -85,7 +85,7 @@ function optionsOf(notice: Notice, question: string): readonly string[] | null {
   }
 }
 
-const neverCodes = { question: 'question.never', document: 'document.never', relaxation: 'relaxation.never', waiver: 'waiver.never', surcharge: 'surcharge.never', payer: 'payer.never' } as const
+const neverCodes = { question: 'question.never', document: 'document.never', relaxation: 'relaxation.never', waiver: 'waiver.never', surcharge: 'surcharge.never', payer: 'payer.never', kept: 'kept.never' } as const
 
 /** Questions, papers and easings that nobody would ever meet. */
 export function neverFindings(places: readonly ConditionPlace[], people: People): NoticeFinding[] {

@@ -38,6 +38,14 @@ export const byHandWords = (city: string): string => `Your test city is ${city}.
 export const alikeWords = (papers: readonly string[]): string =>
   `You sit ${papers.join(', ')}. The seats and people named here are those of everybody who sits the same; other seats of a city are in sessions that you do not sit, or went to people who sit other papers.`
 
+/** Of cities that somebody named: the seats kept for them, or for others. */
+export function keptWords({ title, theirs, cities }: { title: string, theirs: boolean, cities: readonly { city: string, kept: number }[] }, of: (city: string) => string): string {
+  const list = cities.map(({ city, kept }) => `${counted(kept, 'seat', 'seats')} in ${of(city)}`).join(', ')
+  return theirs
+    ? `The notice keeps seats for some: “${title}”. You belong to them; with what is kept for you, ${list}, you stood before others.`
+    : `The notice keeps seats for some: “${title}”. These are not counted here, as they were not open to you: ${list}.`
+}
+
 /** Why somebody who was told a city before does not stay there. */
 function movedWords(passed: PassedOver, title: (city: string) => string): string {
   if (passed.why.by === 'stake' && passed.why.own >= passed.why.bar) return `Before this you were told ${title(passed.city)}. You were moved so that all people together are better off; what it costs to move you was counted in.`

@@ -107,6 +107,7 @@ export const runReportTexts = {
   policy: '{title}. {does}',
   seed: 'The published seed is {seed}.',
   held: 'Held to: {title}.',
+  kept: 'Kept {kept, plural, one {# seat} other {# seats}} for some: {title}. Of these {opened, plural, one {# was} other {# were}} opened to all, as nobody of theirs took {opened, plural, one {it} other {them}}.',
   inputs: 'SHA-256 of what went in: {hash}',
   published: 'Published {at} by {by}.',
   notPublished: 'Not published.',

@@ -2,6 +2,7 @@ import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, prima
 import { sql } from 'drizzle-orm'
 import type { Allocation, SittingPart } from '../../../core/allocation/allocation'
 import type { AllocationCity } from '../../../core/allocation/instance'
+import type { KeptOfRun, SeatRow } from '../../../core/allocation/kept'
 import type { CityLine } from '../../../core/allocation/lines'
 import type { Outcome } from '../../../core/allocation/outcome'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
@@ -70,8 +71,8 @@ export const allocationRun = pgTable('allocation_run', {
   standing: text('standing').$type<Allocation['standing']>().notNull(),
   summary: jsonb('summary').$type<Outcome>().notNull(),
   lines: jsonb('lines').$type<CityLine[]>().notNull(),
-  /** In cycles with test papers: what was free by city and session, and what was left for those who sit alike. */
-  sittings: jsonb('sittings').$type<{ free: SessionSeats[], parts: SittingPart[] }>(),
+  /** Where people sit test papers, or seats were kept for some: what was free by city and column, what was left for those who sit alike, and what was kept for whom. */
+  sittings: jsonb('sittings').$type<{ free: SeatRow[], parts: SittingPart[], kept?: KeptOfRun[] }>(),
   /** What more seats would save, as far as it was computed. */
   savings: jsonb('savings').$type<Saving[]>().notNull().default([]),
   /** People told a city before whom the run sends to another. */

@@ -10,6 +10,7 @@ import { refusal } from '../../../shared/problem'
 import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { readInputs } from './inputs'
+import { placeAll } from './place-all'
 import { policyOf } from './runs'
 import type { Solver } from './solver'
 
@@ -83,8 +84,8 @@ export async function tryNow(caller: Caller, cycleCode: string, solve: Solver): 
   const context = await caller.authorise('centres.run')
   const { notice } = await currentNotice(context.db, cycleCode)
   const policy = policyOf(notice, { policy: {}, scope: 'waiting' })
-  const { instance } = await readInputs(context.db, cycleCode, notice, policy, { scope: 'applied', seats: [] })
-  if (instance.ids.length === 0) throw refusal('demand.nobody')
-  const allocation = await solve(instance, policy)
+  const read = await readInputs(context.db, cycleCode, notice, policy, { scope: 'applied', seats: [] })
+  if (read.instance.ids.length === 0) throw refusal('demand.nobody')
+  const { inputs: { instance }, allocation } = await placeAll(notice, read, policy, solve)
   return { outcome: outcomeOf(instance, allocation), cost: allocation.cost, bound: allocation.bound, standing: allocation.standing, at: context.now().toISOString() }
 }

@@ -3,6 +3,7 @@ import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Headline } from '../../../core/application/tracks'
 import { placeableOf } from '../../../core/application/sheet'
 import { InstanceBuilder, type AllocationCity, type Instance } from '../../../core/allocation/instance'
+import { sittingsOf, type SeatRow } from '../../../core/allocation/kept'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
@@ -10,14 +11,15 @@ import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, SessionSeats } from '../../../shared/centres'
 import { stopped, type Tell } from './progress'
 import type { InputScope, Locked } from './asked'
-import { citiesOf, freeSeats, seatLocked, SittingKinds, sittingsOf } from './sittings'
+import { seatsApart } from './kept'
+import { citiesOf, freeSeats, seatLocked, SittingKinds } from './sittings'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
 import { countedAnswers } from '../applications/store'
 
 /** All that goes into a run. The people of the instance go by their application numbers. */
-export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], /** In cycles with test papers: what is free by city and session. */ free: SessionSeats[], sha256: string }
+export interface RunInputs { instance: Instance, held: Map<string, number>, locked: Locked[], seats: SessionSeats[], /** Where people sit test papers, or seats are kept for some: what is free by city and column. */ free: SeatRow[], sha256: string }
 
 /** The seats of the venues, with those asked for in their place. @throws ProblemError for a city or session the notice does not name. */
 export function seatsAsked(notice: Notice, asked: readonly SessionSeats[]): SessionSeats[] {
@@ -39,7 +41,7 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   const locked: Locked[] = []
   const held = new Map<string, number>()
   const classes = new RestrictedClasses(notice.allocation.restrictions)
-  const kinds = notice.testPapers.length > 0 ? new SittingKinds(notice) : null
+  const kinds = notice.testPapers.length > 0 || notice.allocation.kept.length > 0 ? new SittingKinds(notice) : null
   const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
   const at = (id: string) => {
     const place = builder.cityAt(id)
@@ -64,9 +66,9 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
     if (!await tell(read, total)) throw stopped()
     if (page.length < pageLength) break
   }
-  const free = kinds ? seatLocked(notice, kinds.all, await freeSeats(db, cycle, request.scope, seats), locked) : []
+  const free = kinds ? await seatsApart(db, cycle, notice, request.scope, seatLocked(notice, kinds.all, await freeSeats(db, cycle, request.scope, seats), locked), locked) : []
   const cities = kinds ? citiesOf(notice, free) : await freeCities(db, cycle, notice, request.scope, seats, locked)
-  const built = builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, free) : undefined)
+  const built = builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, free, notice.allocation.kept.length) : undefined)
   const instance = { ...built, cities: built.cities.map(city => cities.find(c => c.id === city.id) ?? city) }
   return { instance, held, locked, seats, free, sha256: inputsHash(instance, policy, locked) }
 }
@@ -102,7 +104,7 @@ function personOf(notice: Notice, row: PersonRow, kinds: SittingKinds | null): O
   const placeable = placeableOf(notice, answers)
   if (!placeable) return null
   const stamp = row.settledAt ? new Date(row.settledAt) : row.submittedAt
-  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told, held: placeable.held, kind: kinds && kinds.kindOf(answers) }
+  return { number: row.number, home: placeable.home, choices: placeable.choices, needs: placeable.needsAccessible, turn: stamp?.getTime() ?? 0, told: row.told, held: placeable.held, kept: placeable.kept, kind: kinds && kinds.kindOf(answers, placeable.kept) }
 }
 
 /** The cities with the seats that are free for a run: those published before and those placed by hand are taken off. */

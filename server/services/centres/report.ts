@@ -48,6 +48,10 @@ function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { lan
   draw([say('policy', { title: policyTitles[kind], does: policyWords[kind] }), ...(kind === 'lottery' ? [say('seed', { seed })] : [])].join(' '))
   draw(costWords(run.policy).map(([what, cost]) => `${what}: ${cost}`).join('; ') + '.', small)
   for (const { title } of run.restrictions) draw(say('held', { title }), small)
+  for (const { title, cities } of run.sittings?.kept ?? []) {
+    const sum = (of: 'kept' | 'opened') => cities.reduce((n, city) => n + city[of], 0)
+    draw(say('kept', { title, kept: sum('kept'), opened: sum('opened') }), small)
+  }
   draw(standingWords(run), { ...text, colour: run.standing === 'not certified' ? madder : ink })
   draw(say('inputs', { hash: run.inputsSha256 }), small)
   draw(run.publishedAt ? say('published', { at: spellInstant(run.publishedAt, notice.body.zone), by: run.publishedBy }) : say('notPublished'))

@@ -2,6 +2,8 @@ import { and, asc, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-
 import { periodRefusal } from '../../../core/application/acts/dates'
 import { whyHere, type RunFacts } from '../../../core/allocation/why'
 import { inOrder, InstanceBuilder, type Instance, type Sittings } from '../../../core/allocation/instance'
+import type { SittingPart } from '../../../core/allocation/allocation'
+import { columnsOf, partsOfColumn, sittingsOf } from '../../../core/allocation/kept'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
 import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
@@ -13,7 +15,6 @@ import { likeText } from '../../database/text'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
-import { sittingsOf } from './sittings'
 import { missingSeats } from './publish'
 import { runRow, storedRun, type StoredRun } from './runs'
 
@@ -22,7 +23,7 @@ export async function readRun(caller: Caller, runId: string): Promise<RunDetail>
   const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  return { ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])), early: periodRefusal(notice, 'publication', context.now()), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), missing: missingSeats(run, notice), moves: run.moves, sittings: await sittingRows(context.db, run, notice) }
+  return { ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])), early: periodRefusal(notice, 'publication', context.now()), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), kept: await keptRows(context.db, run), missing: missingSeats(run, notice), moves: run.moves, sittings: await sittingRows(context.db, run, notice) }
 }
 
 /** Who competes for the same seats in a run, with how many of them sit. */
@@ -30,12 +31,33 @@ async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPape
   if (!sittings) return []
   const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
   const paper = (one: string) => testPapers.find(p => p.id === one)?.title ?? one
-  const session = (one: string) => sessions.find(s => s.id === one)?.title ?? one
+  const session = (column: string) => sessions.find(s => s.id === partsOfColumn(column).session)?.title ?? column
+  // Without test papers there is nothing to tell apart: what was kept for whom stands by itself.
+  if (testPapers.length === 0) return []
   return sittings.parts.flatMap(({ papers, ways }, at) => {
     const count = counts.find(row => row.part === at)
     if (!count) return []
     return [{ papers: papers.map(paper), sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')), placed: Number(count.placed), unseated: Number(count.all) - Number(count.placed) }]
   })
+}
+
+/** The seats that were kept for some, city by city, with those that their people have there; somebody of two groups is counted in both. */
+async function keptRows(db: Executor, { id, sittings }: StoredRun): Promise<RunDetail['kept']> {
+  const { kept = [], parts = [] } = sittings ?? {}
+  if (kept.length === 0) return []
+  const counts = await db.select({ part: runPlacement.part, city: runPlacement.city, people: sql<string>`count(*)`, seats: sql<string>`coalesce(sum(cardinality(${runPlacement.sessions})), 0)` })
+    .from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part, runPlacement.city)
+  return kept.map(({ title, cities }, group) => {
+    const own = counts.filter(({ part }) => part !== null && groupsOf(parts, part).has(group))
+    const sum = (rows: typeof own, of: 'people' | 'seats') => rows.reduce((n, row) => n + Number(row[of]), 0)
+    return { title, unseated: sum(own.filter(row => row.city === null), 'people'), cities: cities.map(one => ({ ...one, had: sum(own.filter(row => row.city === one.city), 'seats') })) }
+  })
+}
+
+/** The groups that the people of a part belong to: those that any way of what they sit leads to seats of. */
+function groupsOf(parts: readonly SittingPart[], at: number): Set<number> {
+  const kind = parts[at]?.kind
+  return new Set(parts.flatMap(part => part.kind === kind ? part.ways.flat().flatMap(column => partsOfColumn(column).group ?? []) : []))
 }
 
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
@@ -76,10 +98,19 @@ export async function readWhy(caller: Caller, runId: string, applicationId: stri
     bars: classes.bars(inOrder(run.cities)), policy: run.policy, ...factsOf(run, person.part),
   })
   const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
-  const { alikeWords, byHandWords, whyWords } = context.language.allocation
-  const papers = person.part === null ? [] : run.sittings?.parts[person.part]?.papers.map(id => notice.testPapers.find(p => p.id === id)?.title ?? id) ?? []
-  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : [...whyWords(why, title), ...papers.length > 0 ? [alikeWords(papers)] : []]
+  const { alikeWords, byHandWords, keptWords, whyWords } = context.language.allocation
+  const papers = person.part === null ? [] : run.sittings?.parts[person.part]?.papers.flatMap(id => notice.testPapers.find(p => p.id === id)?.title ?? []) ?? []
+  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : [...whyWords(why, title), ...papers.length > 0 ? [alikeWords(papers)] : [], ...keptFor(run, person).map(kept => keptWords(kept, title))]
   return { person, why, words, serial: run.serial }
+}
+
+/** The seats kept in cities that somebody named, whether for them or for others. */
+function keptFor({ sittings }: StoredRun, { part, choices }: { part: number | null, choices: string[] }): { title: string, theirs: boolean, cities: { city: string, kept: number }[] }[] {
+  const { kept = [], parts = [] } = sittings ?? {}
+  return kept.flatMap(({ title, cities }, group) => {
+    const named = cities.flatMap(({ city, kept, opened }) => choices.includes(city) && kept > opened ? [{ city, kept: kept - opened }] : [])
+    return named.length === 0 ? [] : [{ title, theirs: part !== null && groupsOf(parts, part).has(group), cities: named }]
+  })
 }
 
 /** What counts for somebody: the whole run, or, where people sit test papers, the seats that were left for those who sit alike. */
@@ -110,15 +141,16 @@ export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Insta
       .where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
     for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, class: classes.classOf(p.held, p.home), ...(p.told !== null && { told: at(p.told) }), ...(p.part !== null && { kind: kinds.ofPart[p.part] }) })
     after = page.at(-1)?.number ?? ''
-    if (page.length < 5000) return builder.build(classes.bars(builder.cities), run.sittings ? sittingsOf({ cities: run.cities, sessions: kinds.sessions.map(id => ({ id })) }, kinds.all, run.sittings.free) : undefined)
+    if (page.length < 5000) return builder.build(classes.bars(builder.cities), run.sittings ? sittingsOf({ cities: run.cities, sessions: kinds.sessions.map(id => ({ id })) }, kinds.all, run.sittings.free, run.sittings.kept?.length ?? 0) : undefined)
   }
 }
 
 /** What people of a run sit, as it was asked: the ways of a kind lie in its parts, in their order. */
 function kindsOfRun({ sittings }: StoredRun): { sessions: string[], all: Sittings['kinds'], ofPart: number[] } {
-  const sessions = [...new Set(sittings?.free.map(row => row.session))]
+  const sessions = [...new Set(sittings?.free.map(row => partsOfColumn(row.session).session))]
+  const columns = columnsOf(sessions, sittings?.kept?.length ?? 0)
   const parts = sittings?.parts ?? []
   const all: Sittings['kinds'] = []
-  for (const { kind, papers, ways } of parts) (all[kind] ??= { papers, ways: [] }).ways.push(...ways.map(way => way.map(id => sessions.indexOf(id))))
+  for (const { kind, papers, ways } of parts) (all[kind] ??= { papers, ways: [] }).ways.push(...ways.map(way => way.map(id => columns.indexOf(id))))
   return { sessions, all, ofPart: parts.map(part => part.kind) }
 }

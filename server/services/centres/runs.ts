@@ -1,6 +1,7 @@
 import { desc, eq, getTableColumns, sql } from 'drizzle-orm'
 import { Cancelled, type Watch } from '../../../core/allocation/allocate'
 import type { Allocation } from '../../../core/allocation/allocation'
+import { partsOfColumn } from '../../../core/allocation/kept'
 import { linesOf, placesInOrder } from '../../../core/allocation/lines'
 import { noCity, type Instance } from '../../../core/allocation/instance'
 import { distances } from '../../../core/allocation/option-table'
@@ -18,7 +19,8 @@ import { namesOf, type NameOf } from '../people/names'
 import { currentNotice } from '../notice/notices'
 import { partOf, stopped, type Tell } from './progress'
 import type { Locked } from './asked'
-import { readInputs, type RunInputs } from './inputs'
+import { readInputs } from './inputs'
+import { placeAll, type Placed } from './place-all'
 import type { Solver } from './solver'
 
 /**
@@ -32,12 +34,12 @@ export async function runAllocation(caller: Caller, cycleCode: string, request: 
   const started = performance.now()
   const { notice } = await currentNotice(context.db, cycleCode)
   const policy = policyOf(notice, request)
-  const inputs = await readInputs(context.db, cycleCode, notice, policy, request, partOf(tell, 0, 40))
-  if (inputs.instance.ids.length === 0) throw refusal('run.nobody')
-  const allocation = await solve(inputs.instance, policy, follow(partOf(tell, 40, 60))).catch((error: unknown) => {
+  const read = await readInputs(context.db, cycleCode, notice, policy, request, partOf(tell, 0, 40))
+  if (read.instance.ids.length === 0) throw refusal('run.nobody')
+  const placed = await placeAll(notice, read, policy, solve, follow(partOf(tell, 40, 60))).catch((error: unknown) => {
     throw error instanceof Cancelled ? stopped() : error
   })
-  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { request, policy, inputs, allocation, took: performance.now() - started, tell: partOf(tell, 60, 100) }))
+  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { ...placed, request, policy, took: performance.now() - started, tell: partOf(tell, 60, 100) }))
 }
 
 /** The notice's policy with what a request puts in its place. @throws ProblemError with every fault. */
@@ -64,10 +66,10 @@ function follow(tell: Tell): Watch {
   }
 }
 
-interface Finished { request: RunRequest, policy: AllocationPolicy, inputs: RunInputs, allocation: Allocation, took: number, tell: Tell }
+interface Finished extends Placed { request: RunRequest, policy: AllocationPolicy, took: number, tell: Tell }
 
 async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
-  const { request, policy, inputs: { instance, locked, seats, free, sha256 }, allocation } = run
+  const { request, policy, inputs: { instance, locked, seats, free, sha256 }, allocation, kept } = run
   // Serials go up one by one; other work on the cycle need not wait for a run to be written.
   await locks.runSerial(tx)
   const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
@@ -78,7 +80,7 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   const extra = held.reduce((sum, one) => sum + one.cost, 0)
   const summary = withLocked(outcomeOf(instance, allocation), held)
   await tx.insert(allocationRun).values({
-    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256, sittings: allocation.sittings ? { free, parts: allocation.sittings.parts } : null,
+    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256, sittings: allocation.sittings ? { free, parts: allocation.sittings.parts, kept } : null,
     cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
     moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.principal.id, at: context.now(),
   })
@@ -124,14 +126,14 @@ function* placementRows({ policy, inputs: { instance, held }, allocation: { city
 /** The sessions in which somebody sits the papers of their kind. */
 function sessionsOf({ sittings }: Instance, way: number, person: number): string[] {
   const kind = sittings?.kinds[sittings.kindOf[person] ?? 0]
-  return (kind?.ways[way] ?? []).map(at => sittings?.sessions[at] ?? '')
+  return (kind?.ways[way] ?? []).map(at => partsOfColumn(sittings?.sessions[at] ?? '').session)
 }
 
 function countMoves({ told }: Instance, { cityOf }: Allocation): number {
   return told ? cityOf.reduce((n, city, person) => n + (told[person] !== noCity && told[person] !== city ? 1 : 0), 0) : 0
 }
 
-function lockedPlacement(notice: Notice, policy: AllocationPolicy, { kind, ...one }: Locked, allocation: Allocation): PlacementRow {
+function lockedPlacement(notice: Notice, policy: AllocationPolicy, { kind, kept: _, ...one }: Locked, allocation: Allocation): PlacementRow {
   const choice = one.choices.indexOf(one.city) + 1 || null
   const at = (id: string) => notice.cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
   const km = distanceKm(at(one.home), at(one.city))

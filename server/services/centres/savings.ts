@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import type { Instance } from '../../../core/allocation/instance'
+import { sessionOf, type Instance } from '../../../core/allocation/instance'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { Saving } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -13,10 +13,13 @@ import type { Solver } from './solver'
 function withMoreSeats(instance: Instance, city: string, more: number): Instance {
   const { sittings } = instance
   const at = instance.cities.findIndex(c => c.id === city)
-  const sessions = sittings?.sessions.length ?? 1
+  const columns = sittings?.sessions.length ?? 1
+  // Seats that are kept for some do not grow: what is built is open to all.
+  const isOpen = (column: number) => !sittings || sessionOf(sittings, column) === column
+  const sessions = Array.from({ length: columns }, (_, column) => column).filter(isOpen).length
   return {
     ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + more * sessions } : c),
-    ...(sittings && { sittings: { ...sittings, seats: sittings.seats.map((n, i) => Math.floor(i / sessions) === at ? n + more : n) } }),
+    ...(sittings && { sittings: { ...sittings, seats: sittings.seats.map((n, i) => Math.floor(i / columns) === at && isOpen(i % columns) ? n + more : n) } }),
   }
 }
 

@@ -2,7 +2,8 @@ import { and, eq, sql } from 'drizzle-orm'
 import { listAnswer, type Answers } from '../../../core/application/answers'
 import { minutesAnHour } from '../../../core/application/requests'
 import { testPapersOf, waysToSit } from '../../../core/application/timetable'
-import { inOrder, type AllocationCity, type Sittings } from '../../../core/allocation/instance'
+import type { AllocationCity, Sittings } from '../../../core/allocation/instance'
+import { waysWithKept, type SeatRow } from '../../../core/allocation/kept'
 import type { Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -10,23 +11,28 @@ import type { Executor } from '../../database/client'
 import { seat } from '../../database/schema'
 import type { InputScope, Locked } from './asked'
 
-/** People by what they sit: the test papers of their posts, and the ways through the sessions that compensatory time leaves them. */
+/**
+ * People by what they sit: the test papers of their posts, the ways through the sessions that compensatory time leaves them, and the kept seats that
+ * they may have. Without test papers everybody sits once, in whichever session.
+ */
 export class SittingKinds {
   readonly all: Sittings['kinds'] = []
   private readonly places = new Map<string, number>()
 
   constructor(private readonly notice: Notice) {}
 
-  /** The kind of somebody, by the answers that count; a new one when nobody before was of it. */
-  kindOf(counted: Answers): number {
-    const anHour = minutesAnHour(this.notice, counted)
+  /** The kind of somebody, by the answers that count and the kept seats that they may have; a new one when nobody before was of it. */
+  kindOf(counted: Answers, kept: number): number {
+    const { testPapers, sessions, allocation } = this.notice
+    const once = testPapers.length === 0
+    const anHour = once ? 0 : minutesAnHour(this.notice, counted)
     const papers = testPapersOf(this.notice, listAnswer(counted, 'posts'))
-    const key = JSON.stringify([anHour, papers.map(paper => paper.id)])
+    const key = JSON.stringify([anHour, papers.map(paper => paper.id), kept])
     const known = this.places.get(key)
     if (known !== undefined) return known
-    const at = (id: string) => this.notice.sessions.findIndex(session => session.id === id)
-    const ways = papers.length === 0 ? [] : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
-    const place = this.all.push({ papers: papers.map(paper => paper.id), ways }) - 1
+    const at = (id: string) => sessions.findIndex(session => session.id === id)
+    const ways = once ? sessions.map((_, session) => [session]) : papers.length === 0 ? [] : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
+    const place = this.all.push({ papers: once ? [''] : papers.map(paper => paper.id), ways: waysWithKept(ways, sessions.length, allocation.kept.length, kept) }) - 1
     this.places.set(key, place)
     return place
   }
@@ -49,7 +55,8 @@ export function seatLocked({ cities, sessions }: Notice, kinds: Sittings['kinds'
   const left = new Map(free.map(row => [`${row.city}/${row.session}`, { ...row }]))
   for (const one of locked) {
     const rowsOf = (way: readonly number[]) => way.flatMap(at => left.get(`${one.city}/${sessions[at]?.id ?? ''}`) ?? [])
-    const ways = one.kind === null ? [] : kinds[one.kind]?.ways ?? []
+    // Kept seats are set apart only when it is known who was placed by hand.
+    const ways = one.kind === null ? [] : kinds[one.kind]?.ways.filter(way => way.every(at => at < sessions.length)) ?? []
     const way = ways.find(w => rowsOf(w).every(row => row.seats > 0 && (!one.needs || row.accessibleSeats > 0)))
     if (!way) throw refusal('run.hand-full', { city: cities.find(c => c.id === one.city)?.title ?? one.city, count: locked.filter(l => l.city === one.city).length })
     for (const row of rowsOf(way)) {
@@ -61,15 +68,8 @@ export function seatLocked({ cities, sessions }: Notice, kinds: Sittings['kinds'
   return [...left.values()]
 }
 
-/** The free seats of every city over all sessions. */
-export const citiesOf = (notice: Notice, free: readonly SessionSeats[]): AllocationCity[] => notice.cities.map(({ id, lat, lon }) => {
+/** The free seats of every city over all sessions, kept ones too. */
+export const citiesOf = (notice: Notice, free: readonly SeatRow[]): AllocationCity[] => notice.cities.map(({ id, lat, lon }) => {
   const sum = (kind: 'seats' | 'accessibleSeats') => free.reduce((n, row) => row.city === id ? n + row[kind] : n, 0)
   return { id, lat, lon, capacity: sum('seats'), accessibleCapacity: sum('accessibleSeats') }
 })
-
-/** What people sit, for an instance: seats by city and session, in the instance's order of cities. */
-export function sittingsOf({ cities, sessions }: { cities: readonly { id: string }[], sessions: readonly { id: string }[] }, kinds: Sittings['kinds'], free: readonly SessionSeats[]): Omit<Sittings, 'kindOf'> {
-  const byPlace = new Map(free.map(row => [`${row.city}/${row.session}`, row]))
-  const rows = inOrder(cities).flatMap(city => sessions.map(session => byPlace.get(`${city.id}/${session.id}`)))
-  return { sessions: sessions.map(s => s.id), kinds, seats: Int32Array.from(rows, row => row?.seats ?? 0), accessible: Int32Array.from(rows, row => row?.accessibleSeats ?? 0) }
-}

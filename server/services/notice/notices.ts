@@ -91,8 +91,13 @@ export async function readWithRegister(db: Executor, json: unknown): Promise<Not
   const { file } = parseNoticeFile(json)
   // What is no notice yet may name cities all the same.
   if (!file) return { ...readNotice(json, await centresFor(db, '')), entering: [] }
-  const read = readNotice(json, await centresFor(db, file.code))
-  const [described, used] = [describedCities(file), await centresOf(db, file.code)]
+  const [described, used, register] = [describedCities(file), await centresOf(db, file.code), await centresFor(db, file.code)]
+  // What the cycle does not use yet it will use as the file describes it, however others use the same rooms.
+  for (const { id, venues } of described) {
+    const known = register.get(id)
+    if (known && used.get(id)?.venues.length === 0) register.set(id, { ...known, venues })
+  }
+  const read = readNotice(json, register)
   const named = (read.notice?.cities ?? []).filter(({ id }) => !described.some(city => city.id === id) && used.get(id)?.venues.length === 0)
   return { ...read, entering: [...described, ...named] }
 }

@@ -37,6 +37,8 @@ export const examinations = {
   pictureBounds: '{formats}, {minKb} to {maxKb} KB, {minWidth} × {minHeight} to {maxWidth} × {maxHeight} pixels',
   cities: 'Test cities',
   citiesOn: '{island}: {cities}',
+  seatsKept: 'Some seats are kept. {title}: {cities}. Those that nobody of theirs takes {unused, select, open_to_all {are opened to everybody} other {stay empty}}.',
+  seatsKeptIn: '{count, plural, one {# seat} other {# seats}} of each session in {city}',
   declaration: 'What is declared at the end',
   whom: 'Whom to ask',
   whoTakesPart: 'Who takes part',
