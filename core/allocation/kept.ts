@@ -1,10 +1,10 @@
 import type { Allocation } from './allocation'
-import { inOrder, noCity, type Instance, type Sittings } from './instance'
+import { inOrder, noCity, sessionOf, type Instance, type Sittings } from './instance'
 
 /** Seats that are kept for a group of people: so many in each session of a city, and what becomes of those that none of theirs takes. */
 export interface KeptSeats { title: string, seats: { city: string, seats: number }[], unused: 'open to all' | 'stay empty' }
 
-/** Seats of a city in a session, or in a column of it. Of a column the accessible seats are those of its session. */
+/** Seats of a city in a session, or in a column of it. */
 export interface SeatRow { city: string, session: string, seats: number, accessibleSeats: number }
 
 /** The column of seats that a session keeps for a group. */
@@ -34,23 +34,30 @@ export function waysWithKept(ways: readonly (readonly number[])[], sessions: num
   return [...kept.slice(0, mostWays - ways.length), ...ways.map(way => [...way])]
 }
 
+/** Whether seats of a column are kept for nobody. */
+export const isOpenToAll = (sittings: Sittings, column: number): boolean => sessionOf(sittings, column) === column && partsOfColumn(sittings.sessions[column]!).group === null
+
 /**
- * Sets kept seats apart from those that are open to all.
+ * Sets kept seats apart from those that are open to all, and with them as large a share of the accessible ones, rounded down where the rest can hold them.
  *
  * @param free what is free by city and session.
  * @param taken the seats of a city and session that people of a group have already: so many less are kept.
  * @returns each session with the seats that are left for all, followed by the columns kept in it. No more are kept than there are.
  */
 export function setApart(free: readonly SeatRow[], kept: readonly KeptSeats[], taken: (group: number, city: string, session: string) => number = () => 0): SeatRow[] {
-  return free.flatMap((row) => {
-    let left = row.seats
-    const apart = kept.flatMap(({ seats }, group) => {
-      const wanted = seats.reduce((n, one) => one.city === row.city ? n + one.seats : n, 0) - taken(group, row.city, row.session)
-      const own = Math.max(0, Math.min(left, wanted))
-      left -= own
-      return own === 0 ? [] : [{ city: row.city, session: keptColumn(row.session, group), seats: own, accessibleSeats: 0 }]
+  return free.flatMap(({ city, session, seats: all, accessibleSeats: accessible }) => {
+    const left: SeatRow = { city, session, seats: all, accessibleSeats: accessible }
+    const apart = kept.flatMap(({ seats }, group): SeatRow[] => {
+      const wanted = seats.reduce((n, one) => one.city === city ? n + one.seats : n, 0) - taken(group, city, session)
+      const own = Math.max(0, Math.min(left.seats, wanted))
+      if (own === 0) return []
+      left.seats -= own
+      // The seats that are left must hold the accessible ones that are left.
+      const share = Math.max(Math.floor(accessible * own / all), left.accessibleSeats - left.seats)
+      left.accessibleSeats -= share
+      return [{ city, session: keptColumn(session, group), seats: own, accessibleSeats: share }]
     })
-    return [{ ...row, seats: left }, ...apart]
+    return [left, ...apart]
   })
 }
 
@@ -60,7 +67,7 @@ export function sittingsOf({ cities, sessions }: { cities: readonly { id: string
   const byPlace = new Map(free.map(row => [`${row.city}/${row.session}`, row]))
   const rows = inOrder(cities).flatMap(city => columns.map(column => byPlace.get(`${city.id}/${column}`)))
   return {
-    sessions: columns, ...(groups > 0 && { within: Uint16Array.from(columns, (_, at) => at % sessions.length) }), kinds,
+    sessions: columns, kinds,
     seats: Int32Array.from(rows, row => row?.seats ?? 0), accessible: Int32Array.from(rows, row => row?.accessibleSeats ?? 0),
   }
 }
@@ -73,27 +80,34 @@ export function sittingsOf({ cities, sessions }: { cities: readonly { id: string
  */
 export function withUnusedOpened(instance: Instance, placed: Allocation, free: readonly SeatRow[], kept: readonly KeptSeats[]): SeatRow[] | null {
   const unused = unusedSeats(instance, placed, free)
-  const opens = ({ city, session }: SeatRow) => {
+  const opens = free.map(({ city, session }): Pick<SeatRow, 'seats' | 'accessibleSeats'> => {
     const { group } = partsOfColumn(session)
-    return group !== null && kept[group]?.unused === 'open to all' ? unused.get(`${city}/${session}`) ?? 0 : 0
-  }
-  const opened = new Map<string, number>()
-  for (const row of free) {
-    const open = `${row.city}/${partsOfColumn(row.session).session}`
-    opened.set(open, (opened.get(open) ?? 0) + opens(row))
-  }
-  if ([...opened.values()].every(n => n === 0)) return null
-  return free.map(row => ({ ...row, seats: row.seats - opens(row) + (partsOfColumn(row.session).group === null ? opened.get(`${row.city}/${row.session}`) ?? 0 : 0) }))
+    return (group !== null && kept[group]?.unused === 'open to all' && unused.get(`${city}/${session}`)) || { seats: 0, accessibleSeats: 0 }
+  })
+  if (opens.every(row => row.seats === 0)) return null
+  const opened = new Map<string, Pick<SeatRow, 'seats' | 'accessibleSeats'>>()
+  free.forEach(({ city, session }, i) => {
+    const key = `${city}/${partsOfColumn(session).session}`
+    const { seats, accessibleSeats } = opened.get(key) ?? { seats: 0, accessibleSeats: 0 }
+    opened.set(key, { seats: seats + opens[i]!.seats, accessibleSeats: accessibleSeats + opens[i]!.accessibleSeats })
+  })
+  return free.map((row, i) => {
+    // No column named like a kept one is among the keys: to those nothing comes.
+    const { seats, accessibleSeats } = opened.get(`${row.city}/${row.session}`) ?? { seats: 0, accessibleSeats: 0 }
+    return { ...row, seats: row.seats - opens[i]!.seats + seats, accessibleSeats: row.accessibleSeats - opens[i]!.accessibleSeats + accessibleSeats }
+  })
 }
 
 /** Kept seats that nobody of theirs wants, by city and column: those who sit on seats open to all in the same session are counted against them. */
-function unusedSeats({ cities, sittings }: Instance, { cityOf, sittings: outcome }: Allocation, free: readonly SeatRow[]): Map<string, number> {
-  const left = new Map(free.flatMap(row => partsOfColumn(row.session).group === null ? [] : [[`${row.city}/${row.session}`, row.seats]]))
+function unusedSeats({ cities, sittings, needs }: Instance, { cityOf, sittings: outcome }: Allocation, free: readonly SeatRow[]): Map<string, Pick<SeatRow, 'seats' | 'accessibleSeats'>> {
+  const left = new Map(free.flatMap(({ city, session, seats, accessibleSeats }) => partsOfColumn(session).group === null ? [] : [[`${city}/${session}`, { seats, accessibleSeats }]]))
   if (!sittings || !outcome) return left
-  const take = (key: string) => {
-    const seats = left.get(key) ?? 0
-    if (seats > 0) left.set(key, seats - 1)
-    return seats > 0
+  const take = (key: string, person: number) => {
+    const row = left.get(key)
+    if (!row || row.seats === 0) return false
+    row.seats -= 1
+    row.accessibleSeats = Math.min(row.seats, Math.max(0, row.accessibleSeats - needs[person]!))
+    return true
   }
   const groupsOf = sittings.kinds.map(({ ways }) => [...new Set(ways.flat().map(column => partsOfColumn(sittings.sessions[column]!).group))].filter(group => group !== null))
   // Who sits on a kept seat takes that one; only then is it known what those on the other seats may be counted against.
@@ -105,7 +119,7 @@ function unusedSeats({ cities, sittings }: Instance, { cityOf, sittings: outcome
         const { session, group } = partsOfColumn(sittings.sessions[column]!)
         if ((group !== null) !== onKept) continue
         const columns = onKept ? [sittings.sessions[column]!] : groupsOf[kind]!.map(of => keptColumn(session, of))
-        columns.some(own => take(`${cities[city]!.id}/${own}`))
+        columns.some(own => take(`${cities[city]!.id}/${own}`, person))
       }
     })
   }

@@ -1,5 +1,6 @@
 import type { Allocation } from './allocation'
-import { type Instance, noCity, sessionOf, type Sittings } from './instance'
+import { type Instance, noCity, type Sittings } from './instance'
+import { partsOfColumn } from './kept'
 import { distances } from './option-table'
 
 /** What a placement comes to, in counts. */
@@ -75,11 +76,9 @@ export function outcomeOf(instance: Instance, { cityOf, prices, sittings: sat }:
   }
   if (sittings && sat) {
     const left = seatsLeft(instance, sittings, cityOf, sat.wayOf)
-    const columns = sittings.sessions.length
+    const sessions = sittings.sessions.map(column => partsOfColumn(column).session)
     outcome.cities.forEach((city, k) => {
-      const bySession = new Int32Array(columns)
-      for (let s = 0; s < columns; s += 1) bySession[sessionOf(sittings, s)]! += left[k * columns + s]!
-      city.full = sittings.sessions.filter((_, s) => sessionOf(sittings, s) === s && bySession[s]! < 1)
+      city.full = [...new Set(sessions)].filter(session => sessions.every((of, s) => of !== session || left[k * sessions.length + s]! < 1))
     })
   }
   return outcome

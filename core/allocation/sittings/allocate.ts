@@ -1,6 +1,7 @@
 import type { Allocation, SittingOutcome } from '../allocation'
 import { fairAmongEquals } from '../fair-among-equals'
-import { noCity, sessionOf, type Instance, type Sittings } from '../instance'
+import { noCity, type Instance, type Sittings } from '../instance'
+import { isOpenToAll } from '../kept'
 import { linesOf, placesInOrder } from '../lines'
 import { putBackForStaying, totalCost, type OptionTable } from '../option-table'
 import type { AllocationPolicy } from '../policy'
@@ -62,7 +63,7 @@ function shareFairly({ turn, turnIs }: Instance, table: OptionTable, ofKind: rea
 function cityPrices({ cities }: OptionTable, sittings: Sittings, prices: SittingPrices): Allocation['prices'] {
   const columns = sittings.sessions.length
   const sum = (price: Float64Array) => Float64Array.from({ length: cities }, (_, k) =>
-    Math.round(price.subarray(k * columns, (k + 1) * columns).reduce((all, one, s) => sessionOf(sittings, s) === s ? all + one : all, 0)))
+    Math.round(price.subarray(k * columns, (k + 1) * columns).reduce((all, one, s) => isOpenToAll(sittings, s) ? all + one : all, 0)))
   return { seat: sum(prices.seat), accessibleSeat: sum(prices.accessibleSeat) }
 }
 

@@ -3,6 +3,7 @@ import { noCity, type Sittings } from '../instance'
 import { totalCost, type OptionTable } from '../option-table'
 import { cooled, coolingSteps } from './cooling'
 import { looksFor, makeWay, type Looks } from './moves'
+import { placedOnce, type Once } from './once'
 import { placedPartByPart, type Part, type Placed } from './parts'
 import { cheapestWays, noPrices, priceOfWay, pricesOfShortage, provenPrices, wishesAt, wishOf, type SittingPrices } from './prices'
 import { problemOf, rowOf, type Problem, type State } from './problem'
@@ -36,6 +37,8 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
   const problem = problemOf(table, sittings)
   const starts = table.people <= few ? startsOfFew : 1
   const progress = new Progress(watch, steps + again + starts * coolingSteps)
+  const once = placedOnce(problem, () => progress.goOn() || true)
+  if (once) return solvedOnce(problem, once, progress)
   const looks = looksFor(table.people * part)
   const nothing = noPrices(sittings.seats.length)
   const first = seatedByRegret(stateOf(problem, nothing))
@@ -55,6 +58,18 @@ export function solveSittings(table: OptionTable, sittings: Sittings, watch: Wat
   }
   progress.end()
   return { cityOf: best.state.cityOf, seats: best.state.seats, bound: proven.bound, prices: proven.prices, parts: best.parts, ofKind: problem.ofKind }
+}
+
+/** People who sit once and are placed at the least cost: they sit down, those in need first, and each part is told what it competes for. */
+function solvedOnce(problem: Problem, { cityOf, waysOf, prices }: Once, progress: Progress): SittingSolution {
+  const state = stateOf(problem, prices)
+  for (const need of [1, 0]) for (const person of problem.alone) if (problem.table.needs[person] === need) state.cityOf[person] = state.seats.take(cityOf[person]!, person, waysOf(person))
+  const { parts, cost } = settle(state, progress)
+  // The prices prove the bound whoever found them.
+  const { bound } = provenPrices(problem, cost, 0, () => true, prices)
+  progress.bound = bound
+  progress.end()
+  return { cityOf: state.cityOf, seats: state.seats, bound, prices, parts, ofKind: problem.ofKind }
 }
 
 /** Parts trade seats, and people make way for others, as long as that lowers the cost. */

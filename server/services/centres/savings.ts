@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
-import { sessionOf, type Instance } from '../../../core/allocation/instance'
+import type { Instance } from '../../../core/allocation/instance'
+import { isOpenToAll } from '../../../core/allocation/kept'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { Saving } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
@@ -15,7 +16,7 @@ function withMoreSeats(instance: Instance, city: string, more: number): Instance
   const at = instance.cities.findIndex(c => c.id === city)
   const columns = sittings?.sessions.length ?? 1
   // Seats that are kept for some do not grow: what is built is open to all.
-  const isOpen = (column: number) => !sittings || sessionOf(sittings, column) === column
+  const isOpen = (column: number) => !sittings || isOpenToAll(sittings, column)
   const sessions = Array.from({ length: columns }, (_, column) => column).filter(isOpen).length
   return {
     ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + more * sessions } : c),
