@@ -16,7 +16,7 @@ export interface SittingSolution { cityOf: Uint16Array, seats: SittingSeats, bou
  * How long a placement is looked for. How often prices follow what is wanted before people are placed, and after (the bound hardly rises with
  * more); how many moves are tried while people come to rest, and how many people are looked at for somebody to make way, in parts of the most that is of use.
  */
-const efforts = { quick: { steps: 400, again: 200, part: 0.05 }, thorough: { steps: 400, again: 400, part: 1 } }
+const efforts = { quick: { steps: 400, again: 200, part: 0.1 }, thorough: { steps: 400, again: 400, part: 1 } }
 export type Effort = keyof typeof efforts
 
 /** Up to so many people are brought to rest so often: a few people more or less at the wrong place weigh more among few. */
@@ -75,8 +75,11 @@ function solvedOnce(problem: Problem, { cityOf, waysOf, prices }: Once, progress
 /** Parts trade seats, and people make way for others, as long as that lowers the cost. */
 function improved(from: Settled, looks: Looks, progress: Progress): Settled {
   let best = from
-  for (let before = Infinity; best.cost < before && !progress.isEnough;) {
+  for (let [before, isStuck] = [Infinity, false]; !progress.isEnough && !(isStuck && best.cost === before);) {
+    // What nothing lowers any more may be lowered once the dearer seats are free.
+    isStuck = best.cost === before
     before = best.cost
+    if (isStuck) sitCheaper(best.state)
     trade(best.state, best.parts, () => progress.goOn())
     makeWay(best.state, looks, () => progress.goOn())
     best = settle(best.state, progress)
@@ -125,6 +128,19 @@ function settle(state: State, progress: Progress): Settled {
     if (cost === before || !progress.goOn()) return { state, parts, cost }
     before = cost
   }
+}
+
+/** People who sit several papers sit in the way that is worth least of those that are open to them in their city: what it leaves is worth more to others. */
+function sitCheaper({ cityOf, seats, ofKind, sittings }: State): void {
+  ofKind.forEach((people, kind) => {
+    const { papers, ways } = sittings.kinds[kind]!
+    if (papers.length < 2 || ways.length < 2) return
+    for (const person of people) {
+      if (cityOf[person] === noCity) continue
+      seats.leave(cityOf[person]!, person)
+      seats.take(cityOf[person]!, person)
+    }
+  })
 }
 
 /** Nobody has a seat yet; of the ways in a city the cheapest at some prices is taken. */
