@@ -46,8 +46,8 @@ export interface RunDetail extends RunRow {
   kept: { title: string, unseated: number, cities: { city: string, kept: number, opened: number, had: number }[] }[]
   /** Seats the run counts on and no room has, by city and session: they must be found before it can be published. */
   missing: { city: string, session: string, seats: number, accessibleSeats: number }[]
-  /** In cycles with test papers: who competes for the same seats, by titles; of each paper the sessions in which they sit it. */
-  sittings: { papers: string[], sessions: string[], placed: number, unseated: number }[]
+  /** In cycles with test papers: who sits what, by titles; of each paper the sessions in which they sit it, and the seats that are kept for them. */
+  sittings: { papers: string[], sessions: string[], kept: string[], placed: number, unseated: number }[]
   /** How many people who were told a city before would be moved. */
   moves: number
   /** The date of the notice before which no seats are published, while it is ahead. */

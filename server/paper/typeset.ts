@@ -4,6 +4,7 @@ import bidiFactory from 'bidi-js'
 import * as fontkit from 'fontkit'
 import { refusal } from '../../shared/problem'
 import { baseOf, embed, type EmbeddedFace, type LaidOut } from './embedding'
+import { shaperOf } from './shaping'
 
 /** Where a face of the Noto family lies. */
 function noto(script: string): string { return `noto-sans-${script.toLowerCase()}/500Medium/NotoSans${script}_500Medium.ttf` }
@@ -19,50 +20,27 @@ const faces = {
   devanagari: 'noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf',
   arabic: 'noto-naskh-arabic/500Medium/NotoNaskhArabic_500Medium.ttf',
   hebrew: noto('Hebrew'), bengali: noto('Bengali'), tamil: noto('Tamil'), gujarati: noto('Gujarati'), gurmukhi: noto('Gurmukhi'), telugu: noto('Telugu'), kannada: noto('Kannada'), malayalam: noto('Malayalam'),
-  sinhala: noto('Sinhala'), oriya: noto('Oriya'), thai: noto('Thai'), armenian: noto('Armenian'), georgian: noto('Georgian'), ethiopic: noto('Ethiopic'), han: noto('SC'),
+  sinhala: noto('Sinhala'), oriya: noto('Oriya'), thai: noto('Thai'), armenian: noto('Armenian'), georgian: noto('Georgian'), ethiopic: noto('Ethiopic'), khmer: noto('Khmer'), lao: noto('Lao'), myanmar: noto('Myanmar'),
+  tibetan: 'noto-serif-tibetan/500Medium/NotoSerifTibetan_500Medium.ttf', han: noto('SC'),
 } as const
 export type Face = keyof typeof faces
 /** Faces of scripts that ours lack, each read when a letter first asks for it. */
 const fallbacks = (Object.keys(faces) as Face[]).filter(face => !['sans', 'strong', 'serif'].includes(face))
 
-const parsed = new Map<Face, fontkit.Font>()
-function font(face: Face): fontkit.Font {
+/** A face as it is read: its glyphs for the file of a paper, and how it lays out a text. */
+interface Parsed { font: fontkit.Font, shaper: (text: string) => LaidOut }
+const parsed = new Map<Face, Parsed>()
+function parse(face: Face): Parsed {
   const known = parsed.get(face)
   if (known) return known
-  const made = fontkit.create(readFileSync(resolve(process.cwd(), 'node_modules/@expo-google-fonts', faces[face])))
-  if (!('layout' in made)) throw refusal('print.face', { face })
-  withoutAnchors(made)
-  glyphsOfLetters(made)
+  const bytes = readFileSync(resolve(process.cwd(), 'node_modules/@expo-google-fonts', faces[face]))
+  const font = fontkit.create(bytes)
+  if (!('layout' in font)) throw refusal('print.face', { face })
+  const made = { font, shaper: shaperOf(bytes, font) }
   parsed.set(face, made)
   return made
 }
-
-/** What of a font places marks on letters; its types do not name it. */
-interface Placing { applyAnchor: (mark: { markAnchor: unknown }, base: unknown, at: number) => void }
-
-/** A letter may have no place for a kind of mark (OpenType, GPOS, MarkToBase: an offset of null); fontkit fails on it, where the mark is to stay as it is. */
-function withoutAnchors(made: fontkit.Font): void {
-  const placing = (made as unknown as { _layoutEngine: { engine?: { GPOSProcessor?: Placing | null } } })._layoutEngine.engine?.GPOSProcessor
-  if (!placing) return
-  const apply = placing.applyAnchor.bind(placing)
-  placing.applyAnchor = (mark, base, at) => { if (base && mark.markAnchor) apply(mark, base, at) }
-}
-
-/** Gives a shape that stands for several texts one glyph for each: fontkit keeps the first text it met, whatever the shape stands for next. */
-function glyphsOfLetters(made: fontkit.Font): void {
-  const kept = new Map<string, fontkit.Glyph>()
-  const { _glyphs: first } = made as unknown as { _glyphs: Record<number, fontkit.Glyph | undefined> }
-  const fresh = made.getGlyph.bind(made)
-  made.getGlyph = (id, letters = []) => {
-    const key = `${id}:${letters.join()}`
-    const known = kept.get(key)
-    if (known) return known
-    first[id] = undefined
-    const glyph = fresh(id, letters)
-    kept.set(key, glyph)
-    return glyph
-  }
-}
+const font = (face: Face) => parse(face).font
 
 /** Results of a text that are kept, oldest out: those of what is printed on every paper, and one paper's own while it is being drawn. */
 const textsKept = 1000
@@ -84,19 +62,8 @@ function remembering<T>(work: (...asked: [text: string, ...rest: (string | numbe
   }
 }
 
-// Without ligatures and with whole-run layout: pdfkit lays out word by word otherwise, which puts Arabic words in the wrong order.
-const features: PDFKit.Mixins.OpenTypeFeatures[] = ['kern', 'mark', 'mkmk', 'ccmp', 'liga']
-
 /** A text laid out in one face, lengths in thousandths of the size. */
-const laidOut = remembering((text, face): LaidOut => {
-  const made = font(face as Face)
-  const scale = 1000 / made.unitsPerEm
-  const { glyphs, positions, advanceWidth } = made.layout(text, features)
-  return {
-    glyphs, advanceWidth: advanceWidth * scale,
-    positions: positions.map(({ xAdvance, yAdvance, xOffset, yOffset }, i) => ({ xAdvance: xAdvance * scale, yAdvance: yAdvance * scale, xOffset: xOffset * scale, yOffset: yOffset * scale, advanceWidth: (glyphs[i]?.advanceWidth ?? 0) * scale })),
-  }
-})
+const laidOut = remembering((text, face): LaidOut => parse(face as Face).shaper(text))
 
 const bidi = bidiFactory()
 interface Run { text: string, face: Face, rightToLeft: boolean }
@@ -185,19 +152,19 @@ export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: nu
     useFace(doc, run.face, size).fillColor(style.colour ?? '#1d2a33')
     const ascender = font(run.face).ascent / font(run.face).unitsPerEm * size
     const base = font(style.face).ascent / font(style.face).unitsPerEm * size
-    doc.text(run.text, at, y + base - ascender, { lineBreak: false, features })
+    doc.text(run.text, at, y + base - ascender, { lineBreak: false })
     at += laidOut(run.text, run.face).advanceWidth * size / 1000
   }
   if (asOne) doc.endMarkedContent()
 }
 
 /**
- * Whether the glyphs of a line stand in another order than its letters, as the vowels of Devanagari and its kin do. Then the letters go along
+ * Whether the glyphs of a line stand in another order than its letters, as the vowels of Devanagari and its kin do, or stand above one another, as in Tibetan. Then the letters go along
  * (ActualText, ISO 32000-1, section 14.9.4) for whoever copies it or has it read aloud. Elsewhere each glyph says its own letters, and readers know better
  * where each stands; what runs from right to left they turn round themselves.
  */
 const isReordered = (runs: readonly Run[]) => runs.some(run => reordered.has(run.face))
-const reordered: ReadonlySet<Face> = new Set(['devanagari', 'bengali', 'tamil', 'gujarati', 'gurmukhi', 'telugu', 'kannada', 'malayalam', 'sinhala', 'oriya'])
+const reordered: ReadonlySet<Face> = new Set(['devanagari', 'bengali', 'tamil', 'gujarati', 'gurmukhi', 'telugu', 'kannada', 'malayalam', 'sinhala', 'oriya', 'khmer', 'tibetan', 'myanmar', 'thai', 'lao'])
 
 /** Text broken into lines of at most `width`; a word that is longer stands alone. */
 export const linesOf = (text: string, width: number, { face, size }: TextStyle): readonly string[] => brokenInto(text, face, size, width)

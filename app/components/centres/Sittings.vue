@@ -23,7 +23,7 @@ defineProps<{ sittings: RunDetail['sittings'] }>()
       <tbody>
         <tr
           v-for="row in sittings"
-          :key="row.papers.join() + row.sessions.join()"
+          :key="row.papers.join() + row.sessions.join() + row.kept.join()"
         >
           <td>
             <div
@@ -31,6 +31,13 @@ defineProps<{ sittings: RunDetail['sittings'] }>()
               :key="paper"
             >
               {{ paper }}
+            </div>
+            <div
+              v-for="title in row.kept"
+              :key="title"
+              class="soft small"
+            >
+              {{ title }}
             </div>
           </td>
           <td class="soft">

@@ -26,19 +26,26 @@ export async function readRun(caller: Caller, runId: string): Promise<RunDetail>
   return { ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])), early: periodRefusal(notice, 'publication', context.now()), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), kept: await keptRows(context.db, run), missing: missingSeats(run, notice), moves: run.moves, sittings: await sittingRows(context.db, run, notice) }
 }
 
-/** Who competes for the same seats in a run, with how many of them sit. */
+/** Who sits what in a run, in which sessions, with how many of them have seats; people whom seats are kept for stand by themselves. */
 async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPapers, sessions }: Notice): Promise<RunDetail['sittings']> {
-  if (!sittings) return []
-  const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
-  const paper = (one: string) => testPapers.find(p => p.id === one)?.title ?? one
-  const session = (column: string) => sessions.find(s => s.id === partsOfColumn(column).session)?.title ?? column
   // Without test papers there is nothing to tell apart: what was kept for whom stands by itself.
-  if (testPapers.length === 0) return []
-  return sittings.parts.flatMap(({ papers, ways }, at) => {
+  if (!sittings || testPapers.length === 0) return []
+  const { parts, kept = [] } = sittings
+  const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
+  const session = (column: string) => sessions.find(s => s.id === partsOfColumn(column).session)?.title ?? column
+  const rows = new Map<string, RunDetail['sittings'][number]>()
+  parts.forEach(({ papers, ways }, at) => {
     const count = counts.find(row => row.part === at)
-    if (!count) return []
-    return [{ papers: papers.map(paper), sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')), placed: Number(count.placed), unseated: Number(count.all) - Number(count.placed) }]
+    if (!count) return
+    const own = {
+      papers: papers.map(paper => testPapers.find(p => p.id === paper)?.title ?? paper), sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')),
+      kept: [...groupsOf(parts, at)].flatMap(group => kept[group]?.title ?? []),
+    }
+    const key = JSON.stringify(own)
+    const known = rows.get(key) ?? { ...own, placed: 0, unseated: 0 }
+    rows.set(key, { ...known, placed: known.placed + Number(count.placed), unseated: known.unseated + Number(count.all) - Number(count.placed) })
   })
+  return [...rows.values()]
 }
 
 /** The seats that were kept for some, city by city, with those that their people have there; somebody of two groups is counted in both. */
