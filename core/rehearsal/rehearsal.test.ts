@@ -76,6 +76,12 @@ describe('a rehearsal', () => {
     const skarnholm = cities.find(city => city.id === 'skarnholm')
     expect(skarnholm && skarnholm.first > skarnholm.seats && skarnholm.placed <= skarnholm.seats).toBe(true)
     expect(choices.other + choices.none).toBeGreaterThan(0)
+    // Kept for nobody, half of the city stays empty.
+    const kept = Math.floor((skarnholm?.seats ?? 0) / 2 / notice.sessions.length)
+    const never = { all: [{ question: 'gender', in: ['woman'] }, { not: { question: 'gender', in: ['woman'] } }] }
+    const keeping: Notice = { ...expected, allocation: { ...notice.allocation, kept: [{ title: 'x', when: never, seats: [{ city: 'skarnholm', seats: kept }], unused: 'stay empty' }] } }
+    const [full, half] = [expected, keeping].map(one => rehearse(one, { ...spread, cities: { skarnholm: 1000 } }, today).cities.find(city => city.id === 'skarnholm'))
+    expect([half?.seats, (half?.placed ?? 0) <= (half?.seats ?? 0) - kept * notice.sessions.length, (full?.placed ?? 0) > (half?.placed ?? 0)]).toEqual([full?.seats, true, true])
     let told = 0
     expect(rehearse(notice, spread, today, 1, () => (told += 1) <= 10).people).toBe(10)
   })
