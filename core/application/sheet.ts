@@ -39,6 +39,12 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   return { home: home.id, choices, needsAccessible: needsStepFree(notice, answers), held: bitsOf(restrictions), kept: bitsOf(kept) }
 }
 
+/** How many cities a list may hold: what the question allows, or the costs name. */
+export function mostChoices({ sections, allocation }: Notice): number {
+  const most = sections.flatMap(s => s.questions).map(q => q.kind === 'cities' ? q.max : 0)
+  return Math.max(allocation.choiceCosts.length, ...most)
+}
+
 /** A moment that the band counts down to. */
 export interface KeyDate { code: 'opens' | 'closes' | 'payments' | 'corrections' | 'cards' | 'session', instant: string }
 

@@ -46,9 +46,9 @@ describe('a rehearsal', () => {
     expect(rehearse(notice, spread, today)).toEqual(full)
     expect(rehearse(notice, spread, today, 2)).not.toEqual(full)
     for (const post of full.posts) expect(post.open + post.unsure + post.shut).toBe(full.people)
-    expect(full.choices.first + full.choices.other + full.choices.none).toBe(full.complete)
+    expect(full.choices.first + full.choices.other + full.choices.offList + full.choices.none).toBe(full.complete)
     expect(full.fees.byCategory.reduce((sum, one) => sum + one.sum, 0)).toBe(full.fees.total)
-    expect(full.cities.reduce((sum, city) => sum + city.placed, 0)).toBe(full.choices.first + full.choices.other)
+    expect(full.cities.reduce((sum, city) => sum + city.placed, 0)).toBe(full.choices.first + full.choices.other + full.choices.offList)
     expect(full.cities.every(city => city.placed <= city.seats)).toBe(true)
   })
 
@@ -75,7 +75,7 @@ describe('a rehearsal', () => {
     expect(scale).toBeCloseTo(1000 / complete)
     const skarnholm = cities.find(city => city.id === 'skarnholm')
     expect(skarnholm && skarnholm.first > skarnholm.seats && skarnholm.placed <= skarnholm.seats).toBe(true)
-    expect(choices.other + choices.none).toBeGreaterThan(0)
+    expect(choices.other + choices.offList + choices.none).toBeGreaterThan(0)
     // Kept for nobody, half of the city stays empty.
     const kept = Math.floor((skarnholm?.seats ?? 0) / 2 / notice.sessions.length)
     const never = { all: [{ question: 'gender', in: ['woman'] }, { not: { question: 'gender', in: ['woman'] } }] }

@@ -1,18 +1,16 @@
-import { keptColumn, setApart } from '../allocation/kept'
-import { listAnswer, liveSheet, textAnswer } from '../application/answers'
-import { placeableOf, sheetFaults } from '../application/sheet'
+import { listAnswer, liveSheet, textAnswer, type Answers } from '../application/answers'
+import { sheetFaults } from '../application/sheet'
 import { documentsAsked } from '../application/slots'
 import type { CalendarDate } from '../calendar/calendar-date'
 import { assessFee } from '../fees/assess'
 import type { Finding } from '../finding/finding'
 import type { Notice } from '../notice/schema'
-import { venueSeats } from '../seating/seats'
-import { testPapersOf, waysToSit } from '../application/timetable'
 import { inventPerson, type Spread } from './invent'
+import { places, type Places } from './places'
 import { Random } from '../random'
 
 /** What some thousand invented people make of a notice; counts are of those people, but for cities, which are scaled to the numbers that the body expects. */
-export interface Rehearsal {
+export interface Rehearsal extends Places {
   people: number
   /** Whose form could be handed in: nothing missing or wrong, and no chosen post shut. */
   complete: number
@@ -27,15 +25,12 @@ export interface Rehearsal {
   fees: { total: number, least: number, most: number, payers: number, byCategory: { id: string, title: string, n: number, sum: number }[] }
   /** How many real people one invented stands for. */
   scale: number
-  cities: { id: string, title: string, first: number, seats: number, placed: number }[]
-  /** Of complete forms: placed in their first city, another of theirs, none of theirs. */
-  choices: { first: number, other: number, none: number }
 }
 
 const rareShown = 12
 
 /**
- * Tries a notice with invented people, who are the same for the same seed. Who comes first gets a seat in the first of their cities that has one: enough to see which cities fill, and no allocation.
+ * Tries a notice with invented people, who are the same for the same seed, and places those whose form is whole as a run would.
  *
  * @param tell is told how many were tried so far; answers whether to go on.
  */
@@ -51,19 +46,19 @@ export function rehearse(notice: Notice, spread: Spread, today: CalendarDate, se
     rare: [...titles].map(([id, title]) => ({ id, title, n: seen.asked.get(id) ?? 0 })).filter(one => one.n * 100 < seen.people).sort((a, b) => a.n - b.n).slice(0, rareShown),
     posts: [...seen.posts.values()].map(({ why, ...post }) => ({ ...post, why: [...why.values()].sort((a, b) => b.n - a.n) })),
     fees: { ...seen.fees, least: seen.fees.payers > 0 ? seen.fees.least : 0, byCategory: [...seen.categories.values()].filter(one => one.n > 0) },
-    ...seat(notice, seen.choices, scale),
+    ...places(notice, seen.placed, scale),
   }
 }
 
 type PostTally = Omit<Rehearsal['posts'][number], 'why'> & { why: Map<string, { clause: string, text: string, n: number }> }
 interface Tally {
   people: number, complete: number, noPost: number, faults: Map<string, { finding: Finding, n: number }>, asked: Map<string, number>, posts: Map<string, PostTally>
-  fees: Omit<Rehearsal['fees'], 'byCategory'>, categories: Map<string, { id: string, title: string, n: number, sum: number }>, choices: { cities: string[], ways: string[][] }[]
+  fees: Omit<Rehearsal['fees'], 'byCategory'>, categories: Map<string, { id: string, title: string, n: number, sum: number }>, /** Answers of those who could hand the form in. */ placed: Answers[]
 }
 
 function newTally(notice: Notice): Tally {
   return {
-    people: 0, complete: 0, noPost: 0, faults: new Map(), asked: new Map(), choices: [], fees: { total: 0, least: Infinity, most: 0, payers: 0 },
+    people: 0, complete: 0, noPost: 0, faults: new Map(), asked: new Map(), placed: [], fees: { total: 0, least: Infinity, most: 0, payers: 0 },
     posts: new Map(notice.posts.map(({ id, title }) => [id, { id, title, open: 0, unsure: 0, shut: 0, chosen: 0, why: new Map() }])),
     categories: new Map(notice.categories.map(({ id, title }) => [id, { id, title, n: 0, sum: 0 }])),
   }
@@ -94,11 +89,7 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   }
   if (faults.length > 0 || verdicts.some(({ post, verdict }) => verdict === 'fail' && chosen.includes(post))) return
   seen.complete += 1
-  // Without test papers everybody sits once, in any session; kept seats come first for those whom they are kept for.
-  const open = notice.testPapers.length === 0 ? notice.sessions.map(s => [s.id]) : waysToSit(notice, testPapersOf(notice, chosen)).map(way => way.map(s => s.id))
-  const held = placeableOf(notice, answers)?.kept ?? 0
-  const kept = notice.allocation.kept.flatMap((_, group) => held >> group & 1 ? open.map(way => way.map(s => keptColumn(s, group))) : [])
-  seen.choices.push({ cities: listAnswer(answers, 'cities'), ways: [...kept, ...open] })
+  seen.placed.push(answers)
   const total = assessFee(notice, answers, new Date(notice.keyDates.opens))?.total
   if (total === undefined) return
   const { fees } = seen
@@ -107,26 +98,4 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   if (!category) return
   category.n += 1
   category.sum += total
-}
-
-/** Seats in the order in which people came: each stands for `scale` real people, and sits where every session that they need still has room for those. */
-function seat(notice: Notice, choices: Tally['choices'], scale: number): Pick<Rehearsal, 'cities' | 'choices'> {
-  const rows = setApart(venueSeats(notice), notice.allocation.kept)
-  const left = new Map(rows.map(row => [`${row.city}/${row.session}`, row.seats]))
-  const cities = notice.cities.map(city => ({ id: city.id, title: city.title, first: 0, seats: rows.reduce((n, row) => row.city === city.id ? n + row.seats : n, 0), placed: 0 }))
-  const byId = new Map(cities.map(city => [city.id, city]))
-  const sat = { first: 0, other: 0, none: 0 }
-  for (const { cities: wanted, ways } of choices) {
-    const ranked = wanted.flatMap(id => byId.get(id) ?? [])
-    const wayIn = (city: string) => ways.find(way => way.every(s => (left.get(`${city}/${s}`) ?? 0) >= scale))
-    const [first] = ranked
-    if (first) first.first += scale
-    const place = ranked.findIndex(city => wayIn(city.id) !== undefined)
-    const city = ranked[place]
-    const way = city && wayIn(city.id)
-    for (const s of way ?? []) left.set(`${city?.id}/${s}`, (left.get(`${city?.id}/${s}`) ?? 0) - scale)
-    if (city) city.placed += scale
-    sat[place === 0 ? 'first' : place > 0 ? 'other' : 'none'] += 1
-  }
-  return { cities: cities.map(city => ({ ...city, first: Math.round(city.first), placed: Math.round(city.placed) })), choices: sat }
 }

@@ -156,7 +156,7 @@ const fullest = computed(() => [...rehearsal.value?.cities ?? []].sort((a, b) =>
       </table>
       <h3>{{ say('edit.whichCitiesFill') }}</h3>
       <p class="soft small">
-        {{ say('edit.placedAs', { first: share(rehearsal.choices.first, rehearsal.complete), other: share(rehearsal.choices.other, rehearsal.complete), none: share(rehearsal.choices.none, rehearsal.complete) }) }}
+        {{ say('edit.placedAs', { first: share(rehearsal.choices.first, rehearsal.complete), other: share(rehearsal.choices.other, rehearsal.complete), offList: share(rehearsal.choices.offList, rehearsal.complete), none: share(rehearsal.choices.none, rehearsal.complete) }) }}
       </p>
       <table class="plain-table">
         <thead>

@@ -1,18 +1,19 @@
 import { createHash } from 'node:crypto'
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Headline } from '../../../core/application/tracks'
-import { placeableOf } from '../../../core/application/sheet'
+import { mostChoices, placeableOf } from '../../../core/application/sheet'
 import { InstanceBuilder, type AllocationCity, type Instance } from '../../../core/allocation/instance'
 import { sittingsOf, type SeatRow } from '../../../core/allocation/kept'
 import type { AllocationPolicy } from '../../../core/allocation/policy'
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
+import { SittingKinds } from '../../../core/seating/kinds'
 import { venueSeats } from '../../../core/seating/seats'
 import type { RunRequest, SessionSeats } from '../../../shared/centres'
 import { stopped, type Tell } from './progress'
 import type { InputScope, Locked } from './asked'
 import { seatsApart } from './kept'
-import { citiesOf, freeSeats, seatLocked, SittingKinds } from './sittings'
+import { citiesOf, freeSeats, seatLocked } from './sittings'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, payment, placementLock, seat } from '../../database/schema'
@@ -41,7 +42,7 @@ export async function readInputs(db: Executor, cycle: string, notice: Notice, po
   const locked: Locked[] = []
   const held = new Map<string, number>()
   const classes = new RestrictedClasses(notice.allocation.restrictions)
-  const kinds = notice.testPapers.length > 0 || notice.allocation.kept.length > 0 ? new SittingKinds(notice) : null
+  const kinds = SittingKinds.matterIn(notice) ? new SittingKinds(notice) : null
   const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: 0, accessibleCapacity: 0 })), mostChoices(notice), 'instant')
   const at = (id: string) => {
     const place = builder.cityAt(id)
@@ -77,12 +78,6 @@ const pageLength = 5000
 
 const statesOf: Record<InputScope, Headline[]> = {
   waiting: ['accepted'], everyone: ['accepted', 'placed', 'card issued'], applied: ['fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued'],
-}
-
-/** How many cities a list may hold: what the question allows, or the costs name. */
-function mostChoices(notice: Notice): number {
-  const most = notice.sections.flatMap(s => s.questions).map(q => q.kind === 'cities' ? q.max : 0)
-  return Math.max(notice.allocation.choiceCosts.length, ...most)
 }
 
 async function pageOfPeople(db: Executor, cycle: string, notice: Notice, scope: InputScope, after: string) {

@@ -1,42 +1,12 @@
 import { and, eq, sql } from 'drizzle-orm'
-import { listAnswer, type Answers } from '../../../core/application/answers'
-import { minutesAnHour } from '../../../core/application/requests'
-import { testPapersOf, waysToSit } from '../../../core/application/timetable'
 import type { AllocationCity, Sittings } from '../../../core/allocation/instance'
-import { waysWithKept, type SeatRow } from '../../../core/allocation/kept'
+import type { SeatRow } from '../../../core/allocation/kept'
 import type { Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { seat } from '../../database/schema'
 import type { InputScope, Locked } from './asked'
-
-/**
- * People by what they sit: the test papers of their posts, the ways through the sessions that compensatory time leaves them, and the kept seats that
- * they may have. Without test papers everybody sits once, in whichever session.
- */
-export class SittingKinds {
-  readonly all: Sittings['kinds'] = []
-  private readonly places = new Map<string, number>()
-
-  constructor(private readonly notice: Notice) {}
-
-  /** The kind of somebody, by the answers that count and the kept seats that they may have; a new one when nobody before was of it. */
-  kindOf(counted: Answers, kept: number): number {
-    const { testPapers, sessions, allocation } = this.notice
-    const once = testPapers.length === 0
-    const anHour = once ? 0 : minutesAnHour(this.notice, counted)
-    const papers = testPapersOf(this.notice, listAnswer(counted, 'posts'))
-    const key = JSON.stringify([anHour, papers.map(paper => paper.id), kept])
-    const known = this.places.get(key)
-    if (known !== undefined) return known
-    const at = (id: string) => sessions.findIndex(session => session.id === id)
-    const ways = once ? sessions.map((_, session) => [session]) : papers.length === 0 ? [] : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
-    const place = this.all.push({ papers: once ? [''] : papers.map(paper => paper.id), ways: waysWithKept(ways, sessions.length, allocation.kept.length, kept) }) - 1
-    this.places.set(key, place)
-    return place
-  }
-}
 
 /** The seats that a run may count on, less those that were published before where only people who wait are placed. */
 export async function freeSeats(db: Executor, cycle: string, scope: InputScope, seats: readonly SessionSeats[]): Promise<SessionSeats[]> {

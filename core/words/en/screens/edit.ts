@@ -98,7 +98,7 @@ export const edit = {
   chosenBy: 'choose it',
   shutBy: 'shut by clause',
   whichCitiesFill: 'Which cities fill',
-  placedAs: 'Seated as they came, without an allocation: {first} in their first city, {other} in another of theirs, {none} in none.',
+  placedAs: 'Placed as a run of best fit would: {first} in their first city, {other} in another of theirs, {offList} in one that they did not name, {none} in none.',
   city: 'city',
   wantItFirst: 'want it first',
   seats: 'seats',
