@@ -52,6 +52,15 @@ describe('a rehearsal', () => {
     expect(full.cities.every(city => city.placed <= city.seats)).toBe(true)
   })
 
+  it('counts a late fee for those who come late', () => {
+    const { opens, closes } = notice.keyDates
+    const half = new Date((Date.parse(opens) + Date.parse(closes)) / 2).toISOString()
+    const [plain, late] = [[], [{ from: half, amount: 1000 }]].map(fees => rehearse({ ...notice, fees: { ...notice.fees, late: fees } }, spread, today).fees)
+    // Of as many as pay, half come in the second half of the days; who of them fills the form whole is drawn, so that a tenth more or less says nothing.
+    const share = ((late?.total ?? 0) - (plain?.total ?? 0)) / 1000 / (late?.payers ?? 1)
+    expect(share > 0.4 && share < 0.6).toBe(true)
+  })
+
   it('seats people in the sessions of their test papers, of which nobody chooses two that collide', () => {
     const [forenoon] = notice.sessions
     const testPapers = notice.posts.map(({ id, title }) => ({ id, title, sessions: [forenoon?.id ?? ''] }))

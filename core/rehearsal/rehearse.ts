@@ -37,7 +37,7 @@ const rareShown = 12
 export function rehearse(notice: Notice, spread: Spread, today: CalendarDate, seed = 1, tell: (done: number) => boolean = () => true): Rehearsal {
   const random = new Random(seed)
   const seen = newTally(notice)
-  for (let i = 0; i < spread.people && tell(i); i += 1) take(seen, notice, spread, random, today)
+  for (let i = 0; i < spread.people && tell(i); i += 1) take(seen, notice, spread, random, today, (i + 0.5) / spread.people)
   const scale = notice.expected && seen.complete > 0 ? notice.expected.applicants / seen.complete : 1
   const titles = new Map([...notice.sections.flatMap(s => s.questions).map(q => [q.id, q.label] as const), ...notice.documents.map(d => [d.id, d.title] as const)])
   return {
@@ -64,7 +64,8 @@ function newTally(notice: Notice): Tally {
   }
 }
 
-function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today: CalendarDate): void {
+/** `share` is the part of the days between opening and close that was over when somebody handed the form in: they come evenly. */
+function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today: CalendarDate, share: number): void {
   const { answers, verdicts } = inventPerson(notice, spread, random, today)
   seen.people += 1
   const count = (id: string) => seen.asked.set(id, (seen.asked.get(id) ?? 0) + 1)
@@ -90,7 +91,8 @@ function take(seen: Tally, notice: Notice, spread: Spread, random: Random, today
   if (faults.length > 0 || verdicts.some(({ post, verdict }) => verdict === 'fail' && chosen.includes(post))) return
   seen.complete += 1
   seen.placed.push(answers)
-  const total = assessFee(notice, answers, new Date(notice.keyDates.opens))?.total
+  const [opens, closes] = [Date.parse(notice.keyDates.opens), Date.parse(notice.keyDates.closes)]
+  const total = assessFee(notice, answers, new Date(opens + share * (closes - opens)))?.total
   if (total === undefined) return
   const { fees } = seen
   seen.fees = { total: fees.total + total, least: Math.min(fees.least, total), most: Math.max(fees.most, total), payers: fees.payers + 1 }

@@ -89,7 +89,7 @@ export const edit = {
   triedSoFar: '{done} tried so far',
   couldHandIn: '{complete} of {people} ({share}) could hand the form in.',
   noPostOpen: '{n, plural, =0 {Everybody may enter some post.} one {To one, no post is open.} other {To #, no post is open.}}',
-  comesIn: '{total} would come in{scale, select, true {, for as many as are expected} other {}}: from {least} to {most} each.',
+  comesIn: '{total} would come in{scale, select, true {, for as many as are expected} other {}}: from {least} to {most} each, if forms come evenly from the opening to the close.',
   cannotAnswer: 'What could not be answered',
   whoMayEnter: 'Who may enter what',
   post: 'post',
