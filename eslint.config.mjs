@@ -20,4 +20,7 @@ export default withNuxt({
   // Typed arrays of one length are read within it, in loops that a check at every step would slow down and hide.
   files: ['core/allocation/**', 'core/imaging/**', 'core/documents/**', 'bench/allocation-instances.ts', 'bench/train-letters.ts'],
   rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
+}, {
+  // Nuxt leaves out every folder of this name; these are programs.
+  ignores: ['!server/public', '!server/public/**'],
 })

@@ -97,6 +97,7 @@ describe('the check of a notice', () => {
     ['fees.posts', [{ post: 'admiral', amount: 1 }], 'member.unknown /fees/posts/0/post'], ['fees.posts', [{ post: 'pilot-cadet', amount: 1, when: { question: 'lowIncome', in: ['yes'] } }], 'fee.hole /fees/posts'],
     ['fees.posts', [{ post: 'pilot-cadet', amount: 1 }, { post: 'pilot-cadet', amount: 2, when: { question: 'lowIncome', in: ['yes'] } }], 'fee.overlap /fees/posts/1'], ['fees.further', [{ from: 2, amount: 1 }, { from: 2, amount: 3 }], 'id.twice /fees/further/1/from'],
     ['fees.late', [{ from: '2026-11-20T00:00:00Z', amount: 1 }, { from: '2026-11-20T00:00:00Z', amount: 3 }], 'id.twice /fees/late/1/from'], ['fees.order', 'before submission', 'dates.paid-late /keyDates/lastPayment'],
+    ['posts.0.opens', '2020-01-01T00:00:00Z', 'dates.post-early /posts/0/opens'], ['posts.0.opens', '2027-12-30T09:00:00Z', 'dates.order /posts/0/opens'],
     ['posts.0.closes', '2027-12-30T09:00:00Z', 'dates.post-late /posts/0/closes'], ['posts.0.closes', '2020-01-01T00:00:00Z', 'dates.order /posts/0/closes'],
     // Groups of posts.
     ...([

@@ -16,7 +16,7 @@ export const noticeFindings = {
   'condition.question': 'error', 'condition.later': 'error', 'condition.number': 'error', 'condition.table': 'error', 'condition.option': 'error',
   'question.never': 'error', 'document.never': 'error', 'relaxation.never': 'warning', 'waiver.never': 'warning', 'surcharge.never': 'warning', 'quiet.whole-day': 'error', 'payer.never': 'warning', 'waiver.both': 'error',
   'image.faces': 'error', 'image.no-face': 'error', 'bounds.empty': 'error', 'bounds.door-bytes': 'error', 'bounds.door-pages': 'error', 'bounds.aspect': 'error',
-  'dates.order': 'error', 'dates.cards': 'warning', 'dates.correction-late': 'warning', 'dates.offset': 'warning', 'dates.holiday': 'warning', 'dates.short': 'warning', 'dates.late-fee': 'warning', 'dates.paid-late': 'warning', 'dates.post-late': 'error', 'claim.lead': 'warning',
+  'dates.order': 'error', 'dates.cards': 'warning', 'dates.correction-late': 'warning', 'dates.offset': 'warning', 'dates.holiday': 'warning', 'dates.short': 'warning', 'dates.late-fee': 'warning', 'dates.paid-late': 'warning', 'dates.post-late': 'error', 'dates.post-early': 'error', 'claim.lead': 'warning',
   'session.times': 'error', 'session.cards': 'error', 'session.overlap': 'error',
   'fee.hole': 'error', 'fee.overlap': 'error', 'fee.category': 'error',
   'city.empty': 'error', 'room.accessible': 'error', 'seats.few': 'warning', 'seats.step-free': 'warning',

@@ -51,7 +51,7 @@ const steps: Record<number, (notice: Json) => Json> = {
   12: notice => ({ ...notice, format: 13 }),
   // Format 13 lowered no least age for some. It may be left out.
   13: notice => ({ ...notice, format: 14 }),
-  // Format 14 kept no seats for some. They may be left out.
+  // Format 14 kept no seats for some, and no post opened later than the others. Both may be left out.
   14: notice => ({ ...notice, format: 15 }),
 }
 

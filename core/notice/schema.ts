@@ -335,9 +335,9 @@ export const noticeSchema = z.strictObject({
   accessibleSeatWhen: conditionSchema,
   /** What is sat. Without any, everybody sits once, in whichever session has a seat. */
   testPapers: z.array(testPaperSchema).max(200).default([]),
-  /** `load` is what a post counts for against the most load that the question for posts allows; `testPapers` are all sat by whoever chooses it; it can be chosen until `closes`, where that comes before the close of all. */
+  /** `load` is what a post counts for against the most load that the question for posts allows; `testPapers` are all sat by whoever chooses it; it can be chosen from `opens` until `closes`, where those lie inside the days of all. */
   posts: z.array(z.strictObject({
-    id, title: z.string(), load: z.int().min(0).max(1000).optional(), testPapers: z.array(refersTo('testPapers')).max(20).default([]), closes: instant.optional(), clauses: z.array(clauseSchema).min(1),
+    id, title: z.string(), load: z.int().min(0).max(1000).optional(), testPapers: z.array(refersTo('testPapers')).max(20).default([]), opens: instant.optional(), closes: instant.optional(), clauses: z.array(clauseSchema).min(1),
   })).min(1),
   images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
   documents: z.array(documentRuleSchema).max(24).default([]),

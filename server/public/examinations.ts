@@ -117,7 +117,7 @@ function dates(say: Say, language: Language, notice: Notice): VNode[] {
 function posts(say: Say, notice: Notice): VNode[] {
   const papers = (post: Notice['posts'][number]) => notice.testPapers.filter(paper => post.testPapers.includes(paper.id))
     .map(paper => [paper.title, notice.sessions.filter(s => paper.sessions.includes(s.id)).map(s => `${s.title}, ${spellDate(s.date)}, ${s.starts}–${s.ends}`).join('; ')] as const)
-  return [section(say('examinations.posts'), notice.posts.flatMap(post => [h('h3', post.title), table([...post.closes ? [[say('examinations.postUntil'), spellInstant(post.closes, notice.body.zone)] as const] : [], ...papers(post), ...post.clauses.map(clause => [clause.clause, clause.text] as const)])]))]
+  return [section(say('examinations.posts'), notice.posts.flatMap(post => [h('h3', post.title), table([...post.opens ? [[say('examinations.postFrom'), spellInstant(post.opens, notice.body.zone)] as const] : [], ...post.closes ? [[say('examinations.postUntil'), spellInstant(post.closes, notice.body.zone)] as const] : [], ...papers(post), ...post.clauses.map(clause => [clause.clause, clause.text] as const)])]))]
 }
 
 function fees(say: Say, language: Language, notice: Notice): VNode[] {

@@ -4,7 +4,6 @@ import type { Language } from '../../core/words/language'
 import type { PublicStanding } from '../services/candidates/standing'
 import { sayIn, type PublicPage, type Say } from './page'
 
-
 /** Asks for number and proof; `trouble` says why the last look found nothing. */
 export function askForStanding(language: Language, trouble = '', number = ''): PublicPage {
   const say = sayIn(language)

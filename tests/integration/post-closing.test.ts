@@ -8,17 +8,27 @@ import { sampleAnswers, testNow } from '../support/sample'
 type Json = Record<string, unknown>
 const [early = '', late = ''] = sampleAnswers.posts as string[]
 const closes = new Date(testNow.getTime() + 3_600_000)
+const opens = new Date(testNow.getTime() + 1_800_000)
 let office: Office
 beforeAll(async () => {
   const { posts } = demoNotice(testNow) as { posts: Json[] }
-  office = await openOffice({ posts: posts.map(post => post.id === early ? { ...post, closes: closes.toISOString() } : post) })
+  office = await openOffice({ posts: posts.map(post => post.id === early ? { ...post, opens: opens.toISOString(), closes: closes.toISOString() } : post) })
 })
 afterAll(() => office.close())
 
 const submit = async (id: string) => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
 const choose = async (id: string, posts: string[]) => saveAnswers(office.as(), id, { revision: (await office.dossier(id)).revision, changes: { posts } })
 
-describe('a post that closes before the others', () => {
+describe('a post that opens after the others, and closes before them', () => {
+  it('is refused until its very moment, and what was typed waits', async () => {
+    const id = await office.complete()
+    office.now = new Date(opens.getTime() - 1)
+    expect(await problemOf(submit(id))).toMatchObject({ code: 'sheet.post-early', kind: 'not-now' })
+    expect((await office.dossier(id)).answers.posts).toEqual([early, late])
+    office.now = opens
+    expect((await submit(id)).isDone).toBe(true)
+  })
+
   it('is refused from its very moment on, with nothing lost; without it the form goes in', async () => {
     const [before, after] = [await office.complete(), await office.complete()]
     office.now = new Date(closes.getTime() - 1)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { cityOfPostalCode, listAnswer, type Answer } from '~~/core/application/answers'
+import { outOfTime } from '~~/core/application/acts/dates'
 import { inTheWay } from '~~/core/application/timetable'
 import type { Notice, Question } from '~~/core/notice/schema'
 
@@ -86,9 +87,12 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
           :value="post.id"
         >
           {{ post.title }} <span
-            v-if="post.closes"
+            v-if="outOfTime(post, new Date()) === 'not yet'"
             class="soft small"
-          >{{ say('sheet.postCloses', { closes: spelling.instant(post.closes), isOver: String(Date.parse(post.closes) <= Date.now()) }) }}</span> <span
+          >{{ say('sheet.postOpens', { opens: spelling.instant(post.opens ?? '') }) }}</span><span
+            v-else-if="post.closes"
+            class="soft small"
+          >{{ say('sheet.postCloses', { closes: spelling.instant(post.closes), isOver: String(outOfTime(post, new Date()) === 'no more') }) }}</span> <span
             v-if="inTheWay(notice, list, post.id)"
             class="soft small"
           >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span>

@@ -85,6 +85,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
               </td><td>{{ spellInstant(at, notice.body.zone) }}</td>
             </tr>
             <tr
+              v-for="post in notice.posts.filter(one => one.opens)"
+              :key="`${post.id} opens`"
+            >
+              <td>{{ say('notice.postOpens', { post: post.title }) }}</td><td>{{ spellInstant(post.opens ?? '', notice.body.zone) }}</td>
+            </tr>
+            <tr
               v-for="post in notice.posts.filter(one => one.closes)"
               :key="post.id"
             >

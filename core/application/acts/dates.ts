@@ -31,9 +31,18 @@ export function periodRefusal(notice: Notice, period: Period, at: Date, openUnti
   }
 }
 
-/** The posts that cannot be chosen any more at an instant: their own close has come. What arrives at that very moment is late. */
-export function closedPosts({ posts }: Pick<Notice, 'posts'>, chosen: readonly string[], at: Date): Post[] {
-  return posts.filter(post => chosen.includes(post.id) && post.closes !== undefined && at.getTime() >= Date.parse(post.closes))
+/** When a post can be chosen at an instant: not `yet`, as its own opening lies ahead, or no `more`; null while it can. What arrives at the very moment of its close is late. */
+export function outOfTime({ opens, closes }: Pick<Post, 'opens' | 'closes'>, at: Date): 'not yet' | 'no more' | null {
+  if (opens !== undefined && at.getTime() < Date.parse(opens)) return 'not yet'
+  return closes !== undefined && at.getTime() >= Date.parse(closes) ? 'no more' : null
+}
+
+/** The chosen posts that cannot be chosen at an instant. */
+export function postsOutOfTime({ posts }: Pick<Notice, 'posts'>, chosen: readonly string[], at: Date): { post: Post, when: 'not yet' | 'no more' }[] {
+  return posts.flatMap((post) => {
+    const when = chosen.includes(post.id) ? outOfTime(post, at) : null
+    return when === null ? [] : [{ post, when }]
+  })
 }
 
 /** Whether the form takes applications at an instant. */

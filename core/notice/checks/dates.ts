@@ -24,7 +24,10 @@ function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[]
   fees.late.forEach(({ from }, i) => {
     if (Date.parse(from) <= at('opens') || Date.parse(from) >= at('closes')) findings.push(found('dates.late-fee', pointer('fees', 'late', i, 'from'), { from, opens: keyDates.opens, closes: keyDates.closes }))
   })
-  posts.forEach(({ closes }, p) => {
+  posts.forEach(({ opens, closes }, p) => {
+    const until = closes ?? keyDates.closes
+    if (opens !== undefined && Date.parse(opens) < at('opens')) findings.push(found('dates.post-early', pointer('posts', p, 'opens'), { opens, all: keyDates.opens }))
+    if (opens !== undefined && Date.parse(opens) >= Date.parse(until)) findings.push(found('dates.order', pointer('posts', p, 'opens'), { earlier: 'opens', later: 'closes', before: opens, after: until }))
     if (closes === undefined) return
     const place = pointer('posts', p, 'closes')
     if (Date.parse(closes) <= at('opens')) findings.push(found('dates.order', place, { earlier: 'opens', later: 'closes', before: keyDates.opens, after: closes }))
@@ -33,7 +36,7 @@ function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[]
   if (fees.order !== 'after submission' && at('lastPayment') > at('closes')) findings.push(found('dates.paid-late', '/keyDates/lastPayment', { payment: keyDates.lastPayment, closes: keyDates.closes }))
   const moments: [string, string][] = [
     ...Object.entries(keyDates).filter(([name]) => name !== 'ageOn').map(([name, value]): [string, string] => [pointer('keyDates', name), value]), ...fees.late.map(({ from }, i): [string, string] => [pointer('fees', 'late', i, 'from'), from]),
-    ...posts.flatMap(({ closes }, p): [string, string][] => closes === undefined ? [] : [[pointer('posts', p, 'closes'), closes]]),
+    ...posts.flatMap((post, p) => (['opens', 'closes'] as const).flatMap((name): [string, string][] => post[name] === undefined ? [] : [[pointer('posts', p, name), post[name]]])),
   ]
   for (const [place, value] of moments) {
     const written = offsetOf(value)

@@ -30,6 +30,7 @@ const sheetWords: Record<string, Words> = {
   'sheet.groupLeast': f => ({ title: `${p(f, 'group')}: at least ${p(f, 'bound')}, chosen ${p(f, 'chosen')}`, advice: 'Choose more of these.' }),
   'sheet.groupMost': f => ({ title: `${p(f, 'group')}: at most ${p(f, 'bound')}, chosen ${p(f, 'chosen')}`, advice: 'Take some of these away.' }),
   'sheet.load': f => ({ title: `What is chosen counts for ${p(f, 'chosen')}; at most ${p(f, 'max')} is allowed`, advice: 'Take something away.' }),
+  'sheet.postEarly': f => ({ title: `${p(f, 'post')} can be chosen from ${p(f, 'opens')} on`, advice: 'Take it away, or wait.' }),
   'sheet.postClosed': f => ({ title: `${p(f, 'post')} could be chosen until ${p(f, 'closes')}`, advice: 'Take it away.' }),
   'sheet.collide': f => ({ title: `${p(f, 'first')} and ${p(f, 'second')} are held at the same time`, advice: 'Nobody can sit both. Take one of them away.' }),
   'sheet.collideTogether': f => ({ title: `${p(f, 'posts')} cannot all be sat by one person`, advice: 'Each two of them can, but not all: their sessions collide. Take one away.' }),

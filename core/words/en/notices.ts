@@ -111,6 +111,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'posts.groups': 'The groups want at least {wanted} posts of everybody together; at most {max} may be chosen.',
   'posts.load': 'What the groups want of everybody counts for at least {load}; at most {max} is allowed.',
   'posts.most': 'Up to {max} posts may be chosen; there {posts, plural, one {is #} other {are #}}.',
+  'dates.post-early': 'The post opens {opens}, before the opening of all, {all}.',
   'dates.post-late': 'The post closes {closes}, after the close of all, {all}.',
   'test-papers.none': '{post} has no test paper. As soon as the notice has test papers, each post needs one of them.',
   'test-papers.unused': 'No post wants the test paper {paper}: nobody sits it.',

@@ -81,6 +81,7 @@ export const messages = {
   'sheet.conflict': '{people} saved this sheet while you had it open. Nothing of yours was written yet: compare and choose.',
   'sheet.declaration': `The declaration must be accepted before the form is submitted. ${nothing}`,
   'sheet.fee-first': 'The fee of {number} is paid first; the rest of the form opens once it has come. Nothing was changed.',
+  'sheet.post-early': '{post} can be chosen from {opens} on. Hand the form in then, or take it away and hand it in with the others; all that was typed is kept.',
   'sheet.post-closed': '{post} could be chosen until {closes}. Take it away and hand the form in with the others, or ask the office; all that was typed is kept.',
   'sheet.unpaid': 'The fee of {number} is paid before the form is handed in, and not all of it has come. Pay what is due, then hand the form in again; all that was typed is kept.',
   'sheet.too-many-posts': '{number} chooses more than the notice allows ({limits}), and that was not granted. Grant it, or return the form.',

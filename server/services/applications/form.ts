@@ -23,7 +23,7 @@ import { feeStateOf, reassess } from '../fees/assessments'
 import { giveUpDues, isOwedBack } from '../fees/reliefs'
 import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
-import { refuseClosedPosts } from './post-closing'
+import { refusePostsOutOfTime } from './post-closing'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
 export interface Submission { revision: number, declared: boolean }
@@ -43,7 +43,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     if (!asked.declared) throw refusal('sheet.declaration')
     const files = await currentImages(tx, row.id)
     const verdicts = refuseIncomplete(acting, files)
-    await refuseClosedPosts(acting)
+    await refusePostsOutOfTime(acting)
     const submittedAt = row.submittedAt ?? context.now()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)

@@ -1,5 +1,5 @@
 import { and, asc, eq, gt } from 'drizzle-orm'
-import { closedPosts } from '../../../core/application/acts/dates'
+import { postsOutOfTime } from '../../../core/application/acts/dates'
 import { listAnswer } from '../../../core/application/answers'
 import { spellInstant } from '../../../core/calendar/zone'
 import { refusal } from '../../../shared/problem'
@@ -9,18 +9,21 @@ import type { Acting } from '../acts/carry-out'
 import type { ApplicationRow } from './store'
 
 /**
- * Refuses a form with a post whose own close has come, unless the post stood in it when it was handed in before, or the office keeps the draft
- * open longer.
+ * Refuses a form with a post whose own opening lies ahead, or whose own close has come, unless the post stood in it when it was handed in before,
+ * or the office keeps the draft open longer.
  */
-export async function refuseClosedPosts({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>): Promise<void> {
+export async function refusePostsOutOfTime({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>): Promise<void> {
   const now = context.now()
-  const closed = closedPosts(notice, listAnswer(row.answers, 'posts'), now)
-  // A return keeps the form open, too, but not for posts that are over.
+  // A return keeps the form open, too, but not for posts that are over; and nothing opens a post before its time.
   const isKeptOpen = row.form === 'drafting' && row.openUntil !== null && now < row.openUntil
-  if (closed.length === 0 || isKeptOpen) return
+  const shut = postsOutOfTime(notice, listAnswer(row.answers, 'posts'), now).filter(({ when }) => when === 'not yet' || !isKeptOpen)
+  if (shut.length === 0) return
   const known = await postsHandedIn(tx, row)
-  const late = closed.find(post => !known.includes(post.id))
-  if (late) throw refusal('sheet.post-closed', { post: late.title, closes: spellInstant(late.closes ?? '', notice.body.zone) })
+  const [first] = shut.filter(({ post }) => !known.includes(post.id))
+  if (!first) return
+  const { post, when } = first
+  const spell = (moment = '') => spellInstant(moment, notice.body.zone)
+  throw when === 'not yet' ? refusal('sheet.post-early', { post: post.title, opens: spell(post.opens) }) : refusal('sheet.post-closed', { post: post.title, closes: spell(post.closes) })
 }
 
 /** The posts of a form as it was handed in before: as they stood before the first change since; none of a form that never was. */

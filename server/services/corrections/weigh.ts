@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { closedPosts } from '../../../core/application/acts/dates'
+import { postsOutOfTime } from '../../../core/application/acts/dates'
 import { listAnswer, type Answers } from '../../../core/application/answers'
 import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
@@ -59,7 +59,7 @@ export async function weigh({ tx, context, row, notice, version, facts }: Pick<A
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }
   return {
-    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used, addedTooLate(notice, row, answers, asked.handedAt ?? context.now())),
+    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used, addedOutOfTime(notice, row, answers, asked.handedAt ?? context.now())),
     takesEffectAtOnce: closed.length === 0 && needsNoLook(used, effects) && effects.fee.after === (effects.fee.before ?? 0) + effects.fee.charge,
     holds: Math.max(0, (effects.fee.after ?? 0) - (effects.fee.before ?? 0)),
   }
@@ -70,11 +70,14 @@ function chargeOf({ id }: CorrectionRow, used: readonly CorrectionRule[]): Corre
   return amount === 0 ? null : { correction: id, title: used.filter(rule => rule.charge > 0).map(rule => rule.title).join(', '), amount }
 }
 
-/** Posts that a correction adds after their own close. */
-function addedTooLate(notice: Notice, row: ApplicationRow, answers: Answers, at: Date): Finding[] {
+/** Posts that a correction adds before their own opening or after their own close. */
+function addedOutOfTime(notice: Notice, row: ApplicationRow, answers: Answers, at: Date): Finding[] {
   const had = listAnswer(row.answers, 'posts')
-  return closedPosts(notice, listAnswer(answers, 'posts').filter(post => !had.includes(post)), at).map(post => (
-    { code: 'sheet.postClosed', about: 'posts', verdict: 'fail', value: null, unit: 'none', bound: null, parameters: { post: post.title, closes: spellInstant(post.closes ?? '', notice.body.zone) } }))
+  const spell = (moment = '') => spellInstant(moment, notice.body.zone)
+  return postsOutOfTime(notice, listAnswer(answers, 'posts').filter(post => !had.includes(post)), at).map(({ post, when }) => ({
+    code: when === 'not yet' ? 'sheet.postEarly' : 'sheet.postClosed', about: 'posts', verdict: 'fail', value: null, unit: 'none', bound: null,
+    parameters: { post: post.title, ...(when === 'not yet' ? { opens: spell(post.opens) } : { closes: spell(post.closes) }) },
+  }))
 }
 
 function lacking(context: Acting['context'], notice: Notice, corrected: ApplicationRow, files: Partial<Record<string, ImageRow>>, used: readonly CorrectionRule[], late: readonly Finding[]): Pick<Weighed, 'faults' | 'lacks' | 'unmeasured'> {

@@ -24,6 +24,7 @@ export const examinations = {
   ofEverybody: 'everybody',
   takesDays: 'getting it may take {days, plural, one {# day} other {# days}}',
   dates: 'Dates',
+  postFrom: 'Can be chosen from',
   postUntil: 'Can be chosen until',
   sessions: 'Test',
   posts: 'What can be applied for, and by whom',

@@ -64,6 +64,7 @@ export const notice = {
   downloadJson: 'Download (JSON)',
   keyDates: 'Key dates',
   ageCountsOn: 'Age counts on',
+  postOpens: '{post} opens',
   postCloses: '{post} closes',
   testPaperHeld: '{sessions}. Sat for: {posts}',
   reportGateClosesTo: '{date}, report {reporting}, gate closes {gateCloses}, {starts} to {ends}',

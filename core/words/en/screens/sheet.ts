@@ -107,6 +107,7 @@ export const sheet = {
   collideTogether: '{posts} cannot all be sat by one person. Take one away.',
   paperTime: '{starts} to {ends}{isOneOf, select, true {, or at another of its times} other {}}',
   timetableHelp: 'Drawn from {from}:00 to {to}:00, {zone}. Your admit card says which seat, and when to report.',
+  postOpens: 'from {opens}',
   postCloses: '{isOver, select, true {closed} other {until}} {closes}',
   notTogether: 'at the same time as {other}',
   paidTogether: 'together with {others, plural, one {# other application} other {# other applications}}',
