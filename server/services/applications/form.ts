@@ -23,7 +23,7 @@ import { feeStateOf, reassess } from '../fees/assessments'
 import { giveUpDues, isOwedBack } from '../fees/reliefs'
 import { currentImages, type ImageRow } from '../images/current'
 import { conflict } from './answers'
-import { refusePostsOutOfTime } from './post-closing'
+import { refusePostsOutOfTime } from './post-days'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
 export interface Submission { revision: number, declared: boolean }
