@@ -154,7 +154,6 @@ function begin(row: number, key: string, node: SchemaNode) {
     >
       {{ say('edit.addARow') }}
     </button>
-    <EditFindings :at="at" />
   </div>
 </template>
 
