@@ -41,8 +41,8 @@ for (const [people, cities] of sizes) {
   const [{ result, opened }, seconds] = timed(() => {
     const instance = build(rows)
     const first = allocate(instance, policy)
-    const after = withUnusedOpened(instance, first, rows, kept)
-    return { result: after ? allocate(build(after), policy) : first, opened: after ?? rows }
+    const again = withUnusedOpened(instance, first, rows, kept)
+    return { result: again ? allocate(again.instance, policy) : first, opened: again?.free ?? rows }
   })
   const [plain, plainSeconds] = timed(() => allocate(build(null), policy))
   const sum = (of: typeof rows) => of.reduce((n, row) => row.session.includes('+') ? n + row.seats : n, 0)

@@ -64,38 +64,47 @@ export function setApart(free: readonly SeatRow[], kept: readonly KeptSeats[], t
 /** What people sit, for an instance: seats by city and column, in the instance's order of cities. */
 export function sittingsOf({ cities, sessions }: { cities: readonly { id: string }[], sessions: readonly { id: string }[] }, kinds: Sittings['kinds'], free: readonly SeatRow[], groups: number): Omit<Sittings, 'kindOf'> {
   const columns = columnsOf(sessions.map(session => session.id), groups)
+  return { sessions: columns, kinds, ...seatsOf(inOrder(cities), columns, free) }
+}
+
+function seatsOf(cities: readonly { id: string }[], columns: readonly string[], free: readonly SeatRow[]): Pick<Sittings, 'seats' | 'accessible'> {
   const byPlace = new Map(free.map(row => [`${row.city}/${row.session}`, row]))
-  const rows = inOrder(cities).flatMap(city => columns.map(column => byPlace.get(`${city.id}/${column}`)))
-  return {
-    sessions: columns, kinds,
-    seats: Int32Array.from(rows, row => row?.seats ?? 0), accessible: Int32Array.from(rows, row => row?.accessibleSeats ?? 0),
-  }
+  const rows = cities.flatMap(city => columns.map(column => byPlace.get(`${city.id}/${column}`)))
+  return { seats: Int32Array.from(rows, row => row?.seats ?? 0), accessible: Int32Array.from(rows, row => row?.accessibleSeats ?? 0) }
+}
+
+/** The same people on other seats. */
+export function onSeats(instance: Instance, free: readonly SeatRow[]): Instance {
+  const { cities, sittings } = instance
+  if (!sittings) return instance
+  const { seats, accessible } = seatsOf(cities, sittings.sessions, free)
+  const sum = (n: Int32Array, city: number) => n.subarray(city * sittings.sessions.length, (city + 1) * sittings.sessions.length).reduce((a, b) => a + b, 0)
+  return { ...instance, cities: cities.map((city, k) => ({ ...city, capacity: sum(seats, k), accessibleCapacity: sum(accessible, k) })), sittings: { ...sittings, seats, accessible } }
 }
 
 /**
  * Opens to all what nobody of theirs takes of the seats that are to be opened then. A kept seat counts as taken for each of its people who sit in
  * the session, on whichever seat: so no group can come to have less than it was given.
  *
- * @returns the seats anew, or null when there is nothing to open.
+ * @returns the seats anew and the same people on them, or null when there is nothing to open.
  */
-export function withUnusedOpened(instance: Instance, placed: Allocation, free: readonly SeatRow[], kept: readonly KeptSeats[]): SeatRow[] | null {
+export function withUnusedOpened(instance: Instance, placed: Allocation, free: readonly SeatRow[], kept: readonly KeptSeats[]): { free: SeatRow[], instance: Instance } | null {
+  if (kept.length === 0) return null
   const unused = unusedSeats(instance, placed, free)
   const opens = free.map(({ city, session }): Pick<SeatRow, 'seats' | 'accessibleSeats'> => {
     const { group } = partsOfColumn(session)
     return (group !== null && kept[group]?.unused === 'open to all' && unused.get(`${city}/${session}`)) || { seats: 0, accessibleSeats: 0 }
   })
   if (opens.every(row => row.seats === 0)) return null
-  const opened = new Map<string, Pick<SeatRow, 'seats' | 'accessibleSeats'>>()
-  free.forEach(({ city, session }, i) => {
-    const key = `${city}/${partsOfColumn(session).session}`
-    const { seats, accessibleSeats } = opened.get(key) ?? { seats: 0, accessibleSeats: 0 }
-    opened.set(key, { seats: seats + opens[i]!.seats, accessibleSeats: accessibleSeats + opens[i]!.accessibleSeats })
+  // Each session is followed by the columns kept in it.
+  const after = free.map((row, i) => ({ ...row, seats: row.seats - opens[i]!.seats, accessibleSeats: row.accessibleSeats - opens[i]!.accessibleSeats }))
+  let open = after[0]!
+  after.forEach((row, i) => {
+    if (partsOfColumn(row.session).group === null) open = row
+    open.seats += opens[i]!.seats
+    open.accessibleSeats += opens[i]!.accessibleSeats
   })
-  return free.map((row, i) => {
-    // No column named like a kept one is among the keys: to those nothing comes.
-    const { seats, accessibleSeats } = opened.get(`${row.city}/${row.session}`) ?? { seats: 0, accessibleSeats: 0 }
-    return { ...row, seats: row.seats - opens[i]!.seats + seats, accessibleSeats: row.accessibleSeats - opens[i]!.accessibleSeats + accessibleSeats }
-  })
+  return { free: after, instance: onSeats(instance, after) }
 }
 
 /** Kept seats that nobody of theirs wants, by city and column: those who sit on seats open to all in the same session are counted against them. */
@@ -131,11 +140,11 @@ export interface KeptOfRun { title: string, cities: { city: string, kept: number
 
 /** What was kept for whom in a run, by the seats before and after what nobody took was opened. */
 export function keptOf(kept: readonly KeptSeats[], before: readonly SeatRow[], after: readonly SeatRow[]): KeptOfRun[] {
-  const seatsOf = (rows: readonly SeatRow[], group: number, city: string) => rows.reduce((n, row) => row.city === city && partsOfColumn(row.session).group === group ? n + row.seats : n, 0)
+  const keptIn = (rows: readonly SeatRow[], group: number, city: string) => rows.reduce((n, row) => row.city === city && partsOfColumn(row.session).group === group ? n + row.seats : n, 0)
   return kept.map(({ title, seats }, group) => ({
     title, cities: [...new Set(seats.map(row => row.city))].map((city) => {
-      const all = seatsOf(before, group, city)
-      return { city, kept: all, opened: all - seatsOf(after, group, city) }
+      const all = keptIn(before, group, city)
+      return { city, kept: all, opened: all - keptIn(after, group, city) }
     }),
   }))
 }

@@ -47,26 +47,21 @@ function placed(notice: Notice, people: readonly Answers[], free: readonly SeatR
   const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, ...costs, staying: 0 }
   const kinds = SittingKinds.matterIn(notice) ? new SittingKinds(notice) : null
   const classes = new RestrictedClasses(restrictions)
-  const sum = (rows: readonly SeatRow[], id: string, of: 'seats' | 'accessibleSeats') => rows.reduce((n, row) => row.city === id ? n + row[of] : n, 0)
-  const build = (rows: readonly SeatRow[]): Instance => {
-    const cities = notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: sum(rows, id, 'seats'), accessibleCapacity: sum(rows, id, 'accessibleSeats') }))
-    const builder = new InstanceBuilder(cities, mostChoices(notice), 'row')
-    const at = (id: string) => builder.cityAt(id) ?? 0
-    people.forEach((answers, turn) => {
-      const one = placeableOf(notice, answers)
-      if (!one) return
-      builder.add({
-        id: String(turn).padStart(8, '0'), home: at(one.home), choices: one.choices.map(at), needs: one.needsAccessible, turn,
-        class: classes.classOf(one.held, one.home), ...(kinds && { kind: kinds.kindOf(answers, one.kept) }),
-      })
-    })
-    return builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, rows, kept.length) : undefined)
-  }
   const rows = setApart(free, kept)
-  const instance = build(rows)
+  const sum = (id: string, of: 'seats' | 'accessibleSeats') => rows.reduce((n, row) => row.city === id ? n + row[of] : n, 0)
+  const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: sum(id, 'seats'), accessibleCapacity: sum(id, 'accessibleSeats') })), mostChoices(notice), 'row')
+  const at = (id: string) => builder.cityAt(id) ?? 0
+  people.forEach((answers, turn) => {
+    const one = placeableOf(notice, answers)
+    if (!one) return
+    builder.add({
+      id: String(turn).padStart(8, '0'), home: at(one.home), choices: one.choices.map(at), needs: one.needsAccessible, turn,
+      class: classes.classOf(one.held, one.home), ...(kinds && { kind: kinds.kindOf(answers, one.kept) }),
+    })
+  })
+  const instance = builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, rows, kept.length) : undefined)
   if (instance.ids.length === 0) return { instance, cityOf: new Uint16Array(0) }
   const first = allocate(instance, policy)
-  const opened = kept.length === 0 ? null : withUnusedOpened(instance, first, rows, kept)
-  const again = opened && build(opened)
-  return again ? { instance: again, cityOf: allocate(again, policy).cityOf } : { instance, cityOf: first.cityOf }
+  const again = withUnusedOpened(instance, first, rows, kept)
+  return again ? { instance: again.instance, cityOf: allocate(again.instance, policy).cityOf } : { instance, cityOf: first.cityOf }
 }

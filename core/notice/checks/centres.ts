@@ -43,8 +43,8 @@ function allocationFindings(notice: Notice): NoticeFinding[] {
       if (!known) return findings.push(found('kept.city', `${at(i)}/city`, { title, city }))
       // What others keep there counts, too: a session may not be promised twice.
       const all = allocation.kept.slice(0, k + 1).flatMap(one => one.seats).reduce((n, row) => row.city === city ? n + row.seats : n, 0)
-      const fewest = capacityOfCity(known, notice.sessions.slice(0, 1)).capacity
-      if (all > fewest) findings.push(found('kept.many', `${at(i)}/seats`, { title, city: known.title, kept, all, seats: fewest }))
+      const aSession = capacityOfCity(known, notice.sessions.slice(0, 1)).capacity
+      if (all > aSession) findings.push(found('kept.many', `${at(i)}/seats`, { title, city: known.title, kept, all, seats: aSession }))
     })
   })
   for (const fault of policyFaults({ ...allocation, kind: 'best-fit', seed: 0 })) findings.push(found('allocation.policy', '/allocation', { fault }))

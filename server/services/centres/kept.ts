@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import { placeableOf } from '../../../core/application/sheet'
 import { setApart, type SeatRow } from '../../../core/allocation/kept'
 import type { Notice } from '../../../core/notice/schema'
@@ -22,13 +22,14 @@ export async function seatsApart(db: Executor, cycle: string, notice: Notice, sc
   return setApart(free, kept, (group, city, session) => had.get(`${group}/${city}/${session}`) ?? 0)
 }
 
-/** Goes through everybody who has a seat; the answers tell who belongs to whom seats are kept for. */
+/** Goes through everybody who has a seat in a city with kept ones; the answers tell who belongs to whom seats are kept for. */
 async function countSeated(db: Executor, cycle: string, notice: Notice, count: (held: number, city: string, session: string) => void): Promise<void> {
+  const cities = notice.allocation.kept.flatMap(one => one.seats.map(row => row.city))
   const sessions = sql<string[]>`(select array_agg(s.session) from ${seat} s where s.application_id = ${application.id})`
   const columns = { sessions, answers: application.answers, falseClaims: application.falseClaims, requests: application.requests, number: application.number, city: seat.city }
   for (let after = ''; ;) {
     const page = await db.select(columns).from(application).innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
-      .where(and(eq(application.cycle, cycle), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
+      .where(and(eq(application.cycle, cycle), inArray(seat.city, cities), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
     for (const row of page) {
       const kept = placeableOf(notice, countedAnswers(notice, row))?.kept ?? 0
       if (kept !== 0) for (const session of row.sessions) count(kept, row.city, session)

@@ -33,13 +33,14 @@ async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPape
   const { parts, kept = [] } = sittings
   const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
   const session = (column: string) => sessions.find(s => s.id === partsOfColumn(column).session)?.title ?? column
+  const groups = groupsOf(parts)
   const rows = new Map<string, RunDetail['sittings'][number]>()
   parts.forEach(({ papers, ways }, at) => {
     const count = counts.find(row => row.part === at)
     if (!count) return
     const own = {
       papers: papers.map(paper => testPapers.find(p => p.id === paper)?.title ?? paper), sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')),
-      kept: [...groupsOf(parts, at)].flatMap(group => kept[group]?.title ?? []),
+      kept: [...groups[at] ?? []].flatMap(group => kept[group]?.title ?? []),
     }
     const key = JSON.stringify(own)
     const known = rows.get(key) ?? { ...own, placed: 0, unseated: 0 }
@@ -54,17 +55,26 @@ async function keptRows(db: Executor, { id, sittings }: StoredRun): Promise<RunD
   if (kept.length === 0) return []
   const counts = await db.select({ part: runPlacement.part, city: runPlacement.city, people: sql<string>`count(*)`, seats: sql<string>`coalesce(sum(cardinality(${runPlacement.sessions})), 0)` })
     .from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part, runPlacement.city)
+  const groups = groupsOf(parts)
   return kept.map(({ title, cities }, group) => {
-    const own = counts.filter(({ part }) => part !== null && groupsOf(parts, part).has(group))
+    const own = counts.filter(({ part }) => part !== null && groups[part]?.has(group))
     const sum = (rows: typeof own, of: 'people' | 'seats') => rows.reduce((n, row) => n + Number(row[of]), 0)
     return { title, unseated: sum(own.filter(row => row.city === null), 'people'), cities: cities.map(one => ({ ...one, had: sum(own.filter(row => row.city === one.city), 'seats') })) }
   })
 }
 
-/** The groups that the people of a part belong to: those that any way of what they sit leads to seats of. */
-function groupsOf(parts: readonly SittingPart[], at: number): Set<number> {
-  const kind = parts[at]?.kind
-  return new Set(parts.flatMap(part => part.kind === kind ? part.ways.flat().flatMap(column => partsOfColumn(column).group ?? []) : []))
+/** The groups that the people of each part belong to: those that any way of what they sit leads to seats of. */
+function groupsOf(parts: readonly SittingPart[]): ReadonlySet<number>[] {
+  const ofKind = new Map<number, Set<number>>()
+  for (const { kind, ways } of parts) {
+    const groups = ofKind.get(kind) ?? new Set()
+    for (const column of ways.flat()) {
+      const { group } = partsOfColumn(column)
+      if (group !== null) groups.add(group)
+    }
+    ofKind.set(kind, groups)
+  }
+  return parts.map(({ kind }) => ofKind.get(kind) ?? new Set())
 }
 
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
@@ -114,9 +124,10 @@ export async function readWhy(caller: Caller, runId: string, applicationId: stri
 /** The seats kept in cities that somebody named, whether for them or for others. */
 function keptFor({ sittings }: StoredRun, { part, choices }: { part: number | null, choices: string[] }): { title: string, theirs: boolean, cities: { city: string, kept: number }[] }[] {
   const { kept = [], parts = [] } = sittings ?? {}
+  const own = part === null ? undefined : groupsOf(parts)[part]
   return kept.flatMap(({ title, cities }, group) => {
     const named = cities.flatMap(({ city, kept, opened }) => choices.includes(city) && kept > opened ? [{ city, kept: kept - opened }] : [])
-    return named.length === 0 ? [] : [{ title, theirs: part !== null && groupsOf(parts, part).has(group), cities: named }]
+    return named.length === 0 ? [] : [{ title, theirs: own?.has(group) === true, cities: named }]
   })
 }
 
