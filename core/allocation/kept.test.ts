@@ -61,6 +61,9 @@ describe('seats kept for some', () => {
         kept.forEach(({ unused }, g) => {
           expect(of(opened, g)).toBeLessThanOrEqual(of(rows, g))
           if (unused === 'stay empty') expect(of(opened, g)).toBe(of(rows, g))
+          // Whoever is of this group alone has a kept seat of it counted, wherever they sit: nobody else may come to sit there.
+          const members = sitting(instance, placed, people, id, session, groups => (groups & (1 << kept.length) - 1) === 1 << g)
+          expect(of(opened, g)).toBeGreaterThanOrEqual(Math.min(members, of(rows, g)))
         })
         // Everybody finds a seat where they sit now: however groups are taken together, their people fit on the seats that are open to them (Hall's condition).
         for (let some = 0; some < 1 << kept.length; some += 1) {
