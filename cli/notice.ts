@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { z } from 'zod'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
-import { dateInZone } from '../core/calendar/zone'
+import { dateInZone, isTimeZone } from '../core/calendar/zone'
 import { readNotice } from '../core/notice/check'
 import { differencesBetween } from '../core/notice/difference'
 import { isError } from '../core/notice/finding'
@@ -59,7 +59,7 @@ function compare(before: string, after: string): number {
   return 0
 }
 
-const zoned = z.object({ body: z.object({ zone: z.object({ name: z.string(), utcOffsetMinutes: z.number() }) }) })
+const zoned = z.object({ body: z.object({ zone: z.object({ name: z.string(), utcOffsetMinutes: z.number(), timeZone: z.string().refine(isTimeZone).optional() }) }) })
 
 function resolve(file: string, on: string | undefined, out: string | undefined): number {
   const json = readJsonFile(file)

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { actIds, type ActId } from '../core/application/acts/table'
+import { actIds, type ActId, type ProposedAct } from '../core/application/acts/table'
 import { desks } from '../core/application/open-matters'
 import { payingWays } from '../core/notice/schema'
 import { reasonSchema } from './scrutiny'
@@ -61,4 +61,4 @@ export const namedActs = actIds.filter((act): act is NamedAct => act in actInput
 export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
 
 /** An act that waits for a second person. */
-export interface ProposalView { id: string, act: ActId | 'publish-run', subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }
+export interface ProposalView { /** Of rooms that change, what of which. */ rooms: { room: string, venue: string, seats: number, stepFree: number, unusable: number, closedIn: number, lost: boolean }[], id: string, act: ProposedAct, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
 import type { RequestDecisions } from '../core/application/requests'
+import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { OpenCorrectionState } from '../core/application/corrections'
 import type { ActStanding } from '../core/application/acts/judge'
@@ -64,7 +65,7 @@ export interface RosterView { id: string, title: string, query: string, by: stri
 export const rosterViewSchema = z.strictObject({ title: z.string().trim().min(1).max(80), query: z.string().max(2000), isShared: z.boolean() })
 
 export interface Band {
-  cycle: string, title: string, zone: { name: string, utcOffsetMinutes: number }, now: string
+  cycle: string, title: string, zone: Zone, now: string
   clock: { code: string, instant: string } | null
   points: { headline: Headline, count: number, today: number }[]
 }

@@ -131,7 +131,6 @@ export interface CardsOverview {
 /** Somebody whom an officer placed by hand. */
 export interface HandPlacement { applicationId: string, number: string, name: string, city: string, reason: string, by: string, at: string }
 export const handPlacementSchema = z.object({ city: z.string().min(1).max(60), reason: z.string().trim().min(5, 'say why, in five letters or more').max(400) })
-export const newRoomSchema = z.object({ city: z.string().max(60), venue: z.string().max(80), title: z.string().trim().min(1).max(60), seats: z.int().min(1).max(5000), accessibleSeats: z.int().min(0).max(5000) })
 export const savingsRequestSchema = z.object({ cities: z.array(z.string().max(60)).min(1).max(50), seats: z.int().min(1).max(100_000) })
 
 /** A run that was only tried: what it would give now. */

@@ -54,7 +54,7 @@ async function load() {
 async function settle(id: string, method: 'POST' | 'DELETE') {
   if (await attempt(() => callApi(`/api/proposals/${id}`, { method }))) await attempt(load)
 }
-const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : act === 'change-rooms' ? say('desk.changeRooms') : actButtons[act as ActId]?.press ?? act
 const matters = computed(() => [...desk.value?.matters ?? []].sort((a, b) => matterKinds.indexOf(a.kind) - matterKinds.indexOf(b.kind)))
 const { failure } = useLoaded(async () => {
   if (cycle.code && session.may('roster.read')) await load()
@@ -132,7 +132,9 @@ const { failure } = useLoaded(async () => {
             <span><b>{{ actTitle(one.act) }}</b> <NuxtLink
               v-if="one.number"
               :to="`/intake/${one.subject}`"
-            >{{ one.number }} {{ one.person }}</NuxtLink><NuxtLink
+            >{{ one.number }} {{ one.person }}</NuxtLink><template v-else-if="one.rooms.length > 0">
+              {{ one.rooms.map(room => say('desk.roomProposed', { ...room, lost: String(room.lost) })).join('; ') }}
+            </template><NuxtLink
               v-else
               :to="`/centres/${one.subject}`"
             >{{ say('desk.theRun') }}</NuxtLink>

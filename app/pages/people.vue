@@ -18,7 +18,7 @@ const link = shallowRef<{ name: string, address: string, until: string } | null>
 const busy = ref(false)
 const alwaysSecond = ['take-back-refusal', 'reopen'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
-const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : act === 'change-rooms' ? say('people.changeRooms') : actButtons[act as ActId]?.press ?? act
 
 const { failure, reload: load } = useLoaded(async () => {
   [staff.value, settings.value] = await Promise.all([callApi<StaffView[]>('/api/staff'), callApi<OfficeSettings>('/api/office')])

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { dateInZone, instantInZone, spellBirthday, spellDate, spellInstant, spellMinutes, spellUntil } from './zone'
+import { clockInZone, dateInZone, instantInZone, instantsOf, isTimeZone, offsetAt, spellBirthday, spellDate, spellInstant, spellMinutes, spellUntil, type Zone } from './zone'
 
 const ilmara = { name: 'Ilmara time', utcOffsetMinutes: -75 }
 
@@ -22,6 +22,26 @@ describe('times in the zone of the body', () => {
       const day = dateInZone(date, zone)
       expect(dateInZone(instantInZone(day, '00:00', zone), zone)).toBe(day)
       expect(dateInZone(new Date(instantInZone(day, '00:00', zone).getTime() - 1), zone)).not.toBe(day)
+    }))
+  })
+
+  // The examples of RFC 5545, section 3.3.5: half past one is shown twice on 4 November 2007, half past two never on 11 March.
+  it('reads what a clock shows twice as the first, and what it never shows with the distance from before (RFC 5545)', () => {
+    const newYork: Zone = { name: 'Eastern time', utcOffsetMinutes: -300, timeZone: 'America/New_York' }
+    expect(instantInZone('2007-11-04', '01:30', newYork).toISOString()).toBe('2007-11-04T05:30:00.000Z')
+    expect(instantInZone('2007-03-11', '02:30', newYork).toISOString()).toBe('2007-03-11T07:30:00.000Z')
+    expect(clockInZone('2007-03-11T07:30:00Z', newYork)).toBe('03:30:00')
+    expect([instantsOf('2007-11-04', '01:30', newYork).length, instantsOf('2007-03-11', '02:30', newYork).length, instantsOf('2007-03-11', '03:30', newYork).length]).toEqual([2, 0, 1])
+    expect([offsetAt('2007-11-04T05:59:59Z', newYork), offsetAt('2007-11-04T06:00:00Z', newYork)]).toEqual([-240, -300])
+    expect([isTimeZone('America/New_York'), isTimeZone('Ilmara/Skarnholm')]).toEqual([true, false])
+  })
+
+  it('finds every instant again from what the clock shows, in any zone', () => {
+    const zones = fc.constantFrom('America/New_York', 'Europe/Lisbon', 'Australia/Lord_Howe', 'Asia/Kolkata', 'Pacific/Apia', 'America/St_Johns')
+    fc.assert(fc.property(fc.date({ min: new Date('2000-01-01'), max: new Date('2037-01-01'), noInvalidDate: true }), zones, (date, timeZone) => {
+      const zone = { name: 'somewhere', utcOffsetMinutes: 0, timeZone }
+      const second = new Date(Math.floor(date.getTime() / 1000) * 1000)
+      expect(instantsOf(dateInZone(second, zone), clockInZone(second, zone), zone).map(Number)).toContain(second.getTime())
     }))
   })
 

@@ -87,7 +87,7 @@ describe('the check of a notice', () => {
     ['fees.late.0.from', '2026-12-20T09:00:00Z', 'dates.late-fee /fees/late/0/from'], ['sessions.0.starts', '07:00', 'session.times /sessions/0'], ['sessions.1.date', '2026-11-30', 'session.cards /sessions/1/date'], ['sessions.1.starts', '11:00', 'session.overlap /sessions/1'],
     // Fees, cities, seats.
     ['fees.base.0.category', 'admirals', 'fee.hole /fees/base'], ['fees.base.0.category', 'outer-isles', 'fee.overlap /fees/base/1'], ['fees.base.0.category', 'admirals', 'fee.category /fees/base/0/category'],
-    ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, 'room.accessible /cities/0'], ['cities.1.id', 'skarnholm', 'id.twice /cities/1/id'], ['expected', { applicants: 10_000_000, stepFree: 10_000_000 }, 'seats.few /expected/applicants'],
+    ['cities.0.venues.0.rooms.0.accessibleSeats', 9999, 'room.accessible /cities/0'], ['cities.0.venues.0.rooms.0.unusable', [9999], 'room.unusable /cities/0'], ['body.zone', { name: 'Nowhere', utcOffsetMinutes: 0, timeZone: 'No/Where' }, 'zone.unknown /body/zone/timeZone'], ['cities.1.id', 'skarnholm', 'id.twice /cities/1/id'], ['expected', { applicants: 10_000_000, stepFree: 10_000_000 }, 'seats.few /expected/applicants'],
     ['expected', { applicants: 10, stepFree: 10_000_000 }, 'seats.step-free /expected/stepFree'], ['allocation.choiceCosts', [0, 3, 1, 6, 10], 'allocation.policy /allocation'], ['allocation.choiceCosts', [0, 3], 'allocation.costs /allocation/choiceCosts'],
     ['allocation.offListBase', 5, 'allocation.policy /allocation'], ['allocation.unseated', 100, 'allocation.policy /allocation'], ['allocation.restrictions', [{ title: 'x', when: { question: 'gender', in: ['woman'] }, closedCities: ['nowhere'] }], 'allocation.city /allocation/restrictions/0/closedCities/0'],
     ...([[[{ city: 'nowhere', seats: 1 }], 'kept.city /allocation/kept/0/seats/0/city'], [[{ city: 'skarnholm', seats: 100_000 }], 'kept.many /allocation/kept/0/seats/0/seats'],
@@ -123,6 +123,14 @@ describe('the check of a notice', () => {
     })
     if (wanted === 'none') expect(found.filter(f => f.includes('test-papers'))).toEqual([])
     else expect(found).toContain(wanted)
+  })
+
+  it('finds hours of sessions that clocks never show, or show twice, where they are set', () => {
+    const found = (date: string) => findingsAfter((n) => {
+      set('body.zone', { name: 'Eastern time', utcOffsetMinutes: -300, timeZone: 'America/New_York' })(n)
+      set('sessions.0', { id: 'night', title: 'Night watch', date, reporting: '00:30', gateCloses: '01:15', starts: '01:30', ends: '02:30' })(n)
+    }).filter(finding => finding.includes('hour'))
+    expect([found('2027-03-14'), found('2027-11-07'), found('2027-06-01')]).toEqual([['session.no-hour /sessions/0/ends'], ['session.hour-twice /sessions/0/gateCloses', 'session.hour-twice /sessions/0/starts'], []])
   })
 
   it('finds groups of posts that ask for more load than is allowed', () => {

@@ -186,8 +186,15 @@ export type RequestRule = z.infer<typeof requestRuleSchema>
 
 export const roomSchema = z.strictObject({
   id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
+  /** Numbers of seats that nobody can sit on, from 1; they count among `seats`. */
+  unusable: z.array(z.int().min(1).max(100_000)).max(5000).optional(),
+  /** Sessions in which the room is not free, by their ids. */
+  closedIn: z.array(z.string().min(1).max(60)).max(200).optional(),
+  /** The examination has lost it: it has no seats any more, and is named for the sake of what was told before. */
+  lost: z.literal(true).optional(),
 })
-export const venueSchema = z.strictObject({ id, title: z.string(), address: z.string(), rooms: z.array(roomSchema).min(1) })
+export type Room = z.infer<typeof roomSchema>
+export const venueSchema = z.strictObject({ id, title: z.string(), address: z.string(), /** Whom to ask there, and how. */ contact: z.string().max(300).optional(), rooms: z.array(roomSchema).min(1) })
 export type Venue = z.infer<typeof venueSchema>
 
 export const citySchema = z.strictObject({
@@ -268,7 +275,7 @@ export const keptSeatsSchema = z.strictObject({
 })
 
 /** Acts that a notice may have confirmed by a second person. */
-export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request'] as const
+export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request', 'change-rooms'] as const
 
 export const noticeSchema = z.strictObject({
   format: z.literal(noticeFormat),
@@ -276,7 +283,7 @@ export const noticeSchema = z.strictObject({
   title: z.string().min(1),
   body: z.strictObject({
     name: z.string(), address: z.string(),
-    zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840) }),
+    zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840), /** Where clocks are set forward and back: the zone in the IANA time zone database, which then says how far from UTC each moment is. */ timeZone: z.string().min(1).max(60).optional() }),
     currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/, 'shape.currency-code'), title: z.string(), exponent: z.int().min(0).max(4) }),
     /** Days on which the office is closed, and its weekly days of rest (0 is Sunday). */
     holidays: z.array(calendarDate).max(400).default([]),

@@ -1,5 +1,5 @@
 import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
-import { dateInZone, instantInZone, type Zone } from '../calendar/zone'
+import { clockInZone, dateInZone, instantInZone, type Zone } from '../calendar/zone'
 
 /**
  * A past notice moved to a new beginning. `weekday` moves everything by whole weeks, so that a Friday stays a Friday; `day` by whole months, so that the 15th stays the 15th (the last day where a month is
@@ -22,8 +22,7 @@ export function shiftDates(notice: unknown, zone: Zone, from: CalendarDate, to: 
     if (parseCalendarDate(text)) return moved(text)
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(text) || Number.isNaN(Date.parse(text))) return text
     // The clock time of the office stays as it was.
-    const midnight = instantInZone(dateInZone(text, zone), '00:00', zone)
-    return new Date(instantInZone(moved(dateInZone(text, zone)), '00:00', zone).getTime() + Date.parse(text) - midnight.getTime()).toISOString()
+    return new Date(instantInZone(moved(dateInZone(text, zone)), clockInZone(text, zone), zone).getTime() + Date.parse(text) % 1000).toISOString()
   })
 }
 

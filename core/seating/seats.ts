@@ -1,19 +1,26 @@
 import { mod11_10CheckDigit } from '../identity/check-digit'
-import type { City, Session } from '../notice/schema'
+import type { City, Room, Session } from '../notice/schema'
 
 /** One seat of one session. `seat` counts from 1 in its room; accessible seats come first. */
 export interface Seat { city: string, venue: string, room: string, session: string, seat: number, accessible: boolean }
 
+/** The numbers of the seats of a room that people can be given in a session. */
+export function seatsOfRoom(room: Room, session: string): number[] {
+  if (room.lost || room.closedIn?.includes(session)) return []
+  const unusable = new Set(room.unusable)
+  return Array.from({ length: room.seats }, (_, i) => i + 1).filter(seat => !unusable.has(seat))
+}
+
 /** Every seat of a city in the order of filling: session, venue, room, seat number. */
-export function seatsOfCity(city: City, sessions: Session[]): Seat[] {
+export function seatsOfCity(city: City, sessions: readonly Session[]): Seat[] {
   return sessions.flatMap(session => city.venues.flatMap(venue => venue.rooms.flatMap(room =>
-    Array.from({ length: room.seats }, (_, i) => ({
-      city: city.id, venue: venue.id, room: room.id, session: session.id, seat: i + 1, accessible: i < room.accessibleSeats,
+    seatsOfRoom(room, session.id).map(seat => ({
+      city: city.id, venue: venue.id, room: room.id, session: session.id, seat, accessible: seat <= room.accessibleSeats,
     })))))
 }
 
 /** Seats of a city over all sessions: what the allocation may fill. */
-export function capacityOfCity(city: City, sessions: Session[]): { capacity: number, accessibleCapacity: number } {
+export function capacityOfCity(city: City, sessions: readonly Session[]): { capacity: number, accessibleCapacity: number } {
   const seats = seatsOfCity(city, sessions)
   return { capacity: seats.length, accessibleCapacity: seats.filter(s => s.accessible).length }
 }

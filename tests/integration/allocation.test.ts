@@ -12,7 +12,7 @@ import { instanceOfRun, readRun, readRunPeople, readWhy } from '../../server/ser
 import { runAllocation, storedRun } from '../../server/services/centres/runs'
 import { computeSavings } from '../../server/services/centres/savings'
 import { solveHere } from '../../server/services/centres/solver'
-import { addRoom } from '../../server/services/centres/register'
+import { addRoom } from '../../server/services/centres/rooms'
 import { currentNotice, putNotice } from '../../server/services/notice/notices'
 import { runRequestSchema, type RunPerson } from '../../shared/centres'
 import type { CardContent } from '../../core/admit-card/content'

@@ -14,7 +14,7 @@ describe('the register of centres', () => {
     expect(places.map(place => place.code).sort()).toEqual(office.notice.cities.map(city => city.id).sort())
     for (const city of office.notice.cities) {
       const place = places.find(one => one.code === city.id)
-      expect(place?.venues.map(venue => venue.rooms.flatMap(room => room.bookings))).toEqual(city.venues.map(venue => venue.rooms.map(({ seats, accessibleSeats }) => ({ cycle: 'HL27', seats, stepFree: accessibleSeats }))))
+      expect(place?.venues.map(venue => venue.rooms.flatMap(room => room.bookings))).toEqual(city.venues.map(venue => venue.rooms.map(({ seats, accessibleSeats }) => ({ cycle: 'HL27', seats, stepFree: accessibleSeats, unusable: [], closedIn: [], lost: false }))))
     }
     expect(await problemOf(readPlaces(office.as('scrutineer')))).toMatchObject({ code: 'access.role' })
   })
@@ -64,7 +64,7 @@ describe('a file of the register', () => {
     const place = (await readPlaces(office.as())).find(one => one.code === first[at('city_code')])
     const venue = place?.venues.find(one => one.code === first[at('venue_code')])
     expect(venue).toMatchObject({ address: '9 New Quay' })
-    expect(venue?.rooms.at(-1)).toEqual({ code: 'annexe-1', title: 'Annexe', bookings: [{ cycle: 'HL27', seats: 12, stepFree: 1 }] })
+    expect(venue?.rooms.at(-1)).toEqual({ code: 'annexe-1', title: 'Annexe', bookings: [{ cycle: 'HL27', seats: 12, stepFree: 1, unusable: [], closedIn: [], lost: false }] })
     expect(await send(bytes, 'do')).toMatchObject({ counts: { isNew: 0, isChanged: 0 }, booked: 0 })
     // Seats that are booked stay as they are.
     expect(await send(file(columns, [room.map((cell, i) => i === at('seats') ? '50' : i === at('address') ? '9 New Quay' : cell)]))).toMatchObject({ booked: 0, kept: 1 })

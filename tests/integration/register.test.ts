@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { withoutCentres } from '../../core/notice/centres'
 import type { City, Notice } from '../../core/notice/schema'
-import { addRoom } from '../../server/services/centres/register'
+import { addRoom } from '../../server/services/centres/rooms'
 import { currentNotice, openCycle, proposeNotice } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '~~/core/calendar/calendar-date'
 import { isClosedDay } from '~~/core/calendar/closed-days'
-import { dateInZone, instantInZone, spellDate, spellInstant } from '~~/core/calendar/zone'
+import { clockInZone, dateInZone, instantInZone, spellDate, spellInstant } from '~~/core/calendar/zone'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
 /** All dates of the notice on one line to scale. A mark is dragged or moved by arrow keys and keeps its clock time; closed days are shaded, and moments of the office skip them. */
@@ -47,7 +47,7 @@ function moveTo(mark: Mark, wanted: CalendarDate, by: number) {
   let date = wanted
   for (let step = 0; step < 14 && mark.isMoment && isClosed(date); step++) date = addDays(date, by < 0 ? -1 : 1)
   if (!mark.isMoment) return draft.set(mark.at, date)
-  const clock = new Date(Date.parse(String(valueAt(draft.document.value, mark.at))) + frame.value.zone.utcOffsetMinutes * 60_000).toISOString().slice(11, 16)
+  const clock = clockInZone(String(valueAt(draft.document.value, mark.at)), frame.value.zone).slice(0, 5)
   draft.set(mark.at, instantInZone(date, clock, frame.value.zone).toISOString())
 }
 function press(event: KeyboardEvent, mark: Mark) {

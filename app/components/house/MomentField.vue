@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { dateInZone, instantInZone, spellInstant, type Zone } from '~~/core/calendar/zone'
+import { clockInZone, dateInZone, instantInZone, spellInstant, type Zone } from '~~/core/calendar/zone'
 
 /** A moment as day and clock time in the zone of the body. The value is an instant, or half a one as it was typed. */
 const { inputId, label, zone } = defineProps<{ inputId: string, label: string, zone: Zone }>()
@@ -12,7 +12,7 @@ watch([value, () => zone], read, { immediate: true })
 function read() {
   if (isMoment.value) {
     date.value = dateInZone(value.value, zone)
-    time.value = new Date(Date.parse(value.value) + zone.utcOffsetMinutes * 60_000).toISOString().slice(11, 16)
+    time.value = clockInZone(value.value, zone).slice(0, 5)
     return
   }
   // Half a moment stands as it was typed.

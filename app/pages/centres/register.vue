@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { City } from '~~/core/notice/schema'
+import { usableSeats } from '~~/core/seating/rooms'
 import type { Place, PlaceRoom } from '~~/shared/places'
 
 /** The register of centres: every city on the map, its venues and rooms, and who has booked what of them. */
@@ -16,8 +17,11 @@ const { failure } = useLoaded(load)
 
 const bookingOf = (room: PlaceRoom, of: string | null) => room.bookings.find(booked => booked.cycle === of)
 const roomsOf = (place: Place) => place.venues.flatMap(venue => venue.rooms)
-const seatsOf = (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => n + (bookingOf(room, of)?.seats ?? 0), 0)
-const stepFreeOf = (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => n + (bookingOf(room, of)?.stepFree ?? 0), 0)
+const sumOf = (kind: 'seats' | 'stepFree') => (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => {
+  const booked = bookingOf(room, of)
+  return booked ? n + usableSeats(booked)[kind] : n
+}, 0)
+const [seatsOf, stepFreeOf] = [sumOf('seats'), sumOf('stepFree')]
 /** Discs as large as the most that any examination uses, filled as far as the one in work does. */
 const most = (place: Place) => Math.max(0, ...places.value.length > 0 ? cycles.value.map(code => seatsOf(place, code)) : [])
 const cycles = computed(() => [...new Set(places.value.flatMap(roomsOf).flatMap(room => room.bookings.map(booked => booked.cycle)))].sort())
@@ -25,8 +29,6 @@ const cities = computed(() => places.value.map(({ code, ...place }): City => ({ 
 const figures = computed(() => places.value.map(place => ({ city: place.code, capacity: most(place), placed: seatsOf(place, cycle.code), firstChoice: 0 })))
 const shown = computed(() => chosen.value ? [chosen.value] : places.value)
 const total = computed(() => ({ cities: places.value.length, venues: places.value.flatMap(place => place.venues).length, rooms: places.value.flatMap(roomsOf).length, seats: places.value.reduce((n, place) => n + seatsOf(place, cycle.code), 0), stepFree: places.value.reduce((n, place) => n + stepFreeOf(place, cycle.code), 0) }))
-/** A room is drawn seat by seat while that can be seen. */
-const drawnAtMost = 240
 const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
 </script>
 
@@ -109,33 +111,12 @@ const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
               :key="place.code"
             >
               <h2>{{ place.title }} <span class="soft small">{{ say('centres.cityFacts', { island: place.island, lat: String(place.lat), lon: String(place.lon), prefix: place.postalPrefix }) }}</span></h2>
-              <article
+              <CentresVenue
                 v-for="venue in place.venues"
                 :key="venue.code"
-              >
-                <p><b>{{ venue.title }}</b> <span class="soft">{{ venue.address }}</span></p>
-                <div
-                  v-for="room in venue.rooms"
-                  :key="room.code"
-                  class="room"
-                >
-                  <p>
-                    {{ room.title }} <span class="soft small">{{ room.bookings.length === 0 ? say('centres.bookedByNobody') : room.bookings.map(one => say('centres.bookedBy', { cycle: one.cycle, seats: one.seats, stepFree: one.stepFree })).join('; ') }}</span>
-                  </p>
-                  <div
-                    v-if="(bookingOf(room, cycle.code)?.seats ?? 0) > 0 && (bookingOf(room, cycle.code)?.seats ?? 0) <= drawnAtMost"
-                    class="grid"
-                    role="img"
-                    :aria-label="say('centres.roomDrawn', { seats: bookingOf(room, cycle.code)?.seats ?? 0, stepFree: bookingOf(room, cycle.code)?.stepFree ?? 0 })"
-                  >
-                    <i
-                      v-for="seat in bookingOf(room, cycle.code)?.seats"
-                      :key="seat"
-                      :class="{ free: seat <= (bookingOf(room, cycle.code)?.stepFree ?? 0) }"
-                    />
-                  </div>
-                </div>
-              </article>
+                :venue="venue"
+                @changed="attempt(load)"
+              />
             </section>
           </template>
         </div>
@@ -153,10 +134,5 @@ const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
 .map { position: sticky; top: 12px; }
 .files { margin-left: 10px; }
 @media (max-width: 900px) { .split { grid-template-columns: 1fr; } .map { position: static; } }
-article { border-top: 1px solid var(--line); padding: 8px 0; }
-.room { padding: 4px 0 4px 14px; }
-.grid { display: flex; flex-wrap: wrap; gap: 3px; max-width: 400px; padding-top: 3px; }
-.grid > i { width: 11px; height: 11px; border: 1px solid var(--accent); }
-.grid > .free { background: var(--accent); border-radius: 50%; }
 h2 { font-size: 19px; margin: 6px 0; }
 </style>

@@ -16,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -109,6 +109,8 @@ const all = (...guards: Guard[]): Guard => (facts) => {
 export const isFormEditable = ({ form }: Pick<Tracks, 'form'>) => form === 'drafting' || form === 'correcting'
 /** Whether a seat was made known. */
 export const holdsSeat = ({ placement }: Pick<Tracks, 'placement'>) => placement === 'published' || placement === 'moved'
+/** A card that was printed for a seat is void when the seat changes; one that the office keeps back stays kept back. */
+const withoutCard = ({ card }: Tracks) => card === 'withheld' ? card : 'not issued' as const
 /** Whether somebody can be placed: accepted, and not taken out of the flow. */
 export const isPlaceable = (tracks: Tracks) => tracks.form === 'submitted' && tracks.scrutiny === 'accepted'
 
@@ -283,9 +285,11 @@ const actRules: Record<ActId, ActRule> = {
   'release-by-hand': { permission: 'centres.run', needsReason: true, refuse: nothing },
   'publish-seat': {
     permission: 'centres.publish', period: 'publication', takenBackBy: 'take-seat-back', isFinal: true, tells: true, refuse: unless(f => isPlaceable(f.tracks), 'place.not-placeable'),
-    change: ({ tracks }) => ({ placement: holdsSeat(tracks) ? 'moved' : 'published', card: 'not issued' }),
+    change: ({ tracks }) => ({ placement: holdsSeat(tracks) ? 'moved' : 'published', card: withoutCard(tracks) }),
   },
-  'take-seat-back': { permission: 'centres.run', needsReason: true, tells: true, isFinal: true, refuse: unless(f => holdsSeat(f.tracks), 'act.no-seat'), change: () => ({ placement: 'unplaced', card: 'not issued' }) },
+  'take-seat-back': { permission: 'centres.run', needsReason: true, tells: true, isFinal: true, refuse: unless(f => holdsSeat(f.tracks), 'act.no-seat'), change: ({ tracks }) => ({ placement: 'unplaced', card: withoutCard(tracks) }) },
+  // Another chair in the same city and session, or the same chair at another hour: what was printed does not hold.
+  'change-seat': { permission: 'centres.publish', isFinal: true, tells: true, refuse: unless(f => holdsSeat(f.tracks), 'act.no-seat'), change: ({ tracks }) => ({ placement: 'moved', card: withoutCard(tracks) }) },
 
   'issue-card': { permission: 'cards.issue', period: 'cards', takenBackBy: 'void-card', isFinal: true, tells: true, refuse: unless(f => !f.hasCard, 'act.card-held'), change: () => ({ card: 'issued' }) },
   'replace-card': { permission: 'cards.issue', period: 'cards', needsReason: true, takenBackBy: 'void-card', isFinal: true, tells: true, refuse: all(unless(f => f.hasCard, 'act.no-card'), unless(f => f.tracks.card !== 'withheld', 'act.card-held')), change: () => ({ card: 'replaced' }) },
@@ -294,7 +298,12 @@ const actRules: Record<ActId, ActRule> = {
   'let-card-go': { permission: 'cards.issue', needsReason: true, tells: true, refuse: unless(f => f.tracks.card === 'withheld', 'act.not-withheld'), change: ({ hasCard }) => ({ card: hasCard ? 'issued' : 'not issued' }) },
 }
 
+/** What is proposed of many people at once, on no single application. */
+export const actsOnMany = ['publish-run', 'change-rooms'] as const
+export type ProposedAct = ActId | typeof actsOnMany[number]
+export const isOnMany = (act: ProposedAct): act is typeof actsOnMany[number] => (actsOnMany as readonly string[]).includes(act)
+
 export const actRule = (act: ActId): ActRule => actRules[act]
 
 /** Who may settle what somebody else has proposed: those who may do it themselves. */
-export const settlePermission = (proposed: ActId | 'publish-run'): Permission => proposed === 'publish-run' ? 'centres.publish' : actRules[proposed].permission
+export const settlePermission = (proposed: ProposedAct): Permission => isOnMany(proposed) ? 'centres.publish' : actRules[proposed].permission

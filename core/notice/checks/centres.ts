@@ -15,7 +15,12 @@ export function centreFindings(notice: Notice): NoticeFinding[] {
   cities.forEach((city, i) => {
     const rooms = city.venues.flatMap(v => v.rooms)
     if (rooms.length === 0) findings.push(found('city.empty', pointer('cities', i), { city: city.title }))
-    for (const room of rooms) if (room.accessibleSeats > room.seats) findings.push(found('room.accessible', pointer('cities', i), { room: room.title, accessible: room.accessibleSeats, seats: room.seats }))
+    for (const room of rooms) {
+      if (room.accessibleSeats > room.seats) findings.push(found('room.accessible', pointer('cities', i), { room: room.title, accessible: room.accessibleSeats, seats: room.seats }))
+      const beyond = room.unusable?.find(seat => seat > room.seats)
+      if (beyond !== undefined) findings.push(found('room.unusable', pointer('cities', i), { room: room.title, seat: beyond, seats: room.seats }))
+    }
+    if (rooms.length > 0 && sessions.length > 0 && capacityOfCity(city, sessions).capacity === 0) findings.push(found('city.no-seats', pointer('cities', i), { city: city.title }))
   })
   if (expected) {
     const seats = cities.map(city => capacityOfCity(city, sessions))
@@ -43,7 +48,7 @@ function allocationFindings(notice: Notice): NoticeFinding[] {
       if (!known) return findings.push(found('kept.city', `${at(i)}/city`, { title, city }))
       // What others keep there counts, too: a session may not be promised twice.
       const all = allocation.kept.slice(0, k + 1).flatMap(one => one.seats).reduce((n, row) => row.city === city ? n + row.seats : n, 0)
-      const aSession = capacityOfCity(known, notice.sessions.slice(0, 1)).capacity
+      const aSession = Math.min(...notice.sessions.map(session => capacityOfCity(known, [session]).capacity))
       if (all > aSession) findings.push(found('kept.many', `${at(i)}/seats`, { title, city: known.title, kept, all, seats: aSession }))
     })
   })

@@ -1,5 +1,5 @@
 import { isClosedDay } from '../../calendar/closed-days'
-import { dateInZone } from '../../calendar/zone'
+import { dateInZone, instantsOf, isTimeZone, offsetAt } from '../../calendar/zone'
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { Notice, Session } from '../schema'
 
@@ -11,7 +11,10 @@ const order = [['opens', 'closes'], ['closes', 'lastPayment'], ['closes', 'corre
 export function dateFindings(notice: Notice): NoticeFinding[] {
   const { quietHours: quiet } = notice.body
   const wholeDay = quiet && quiet.from === quiet.to ? [found('quiet.whole-day', pointer('body', 'quietHours'), { at: quiet.from })] : []
-  return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice), ...wholeDay]
+  const { zone } = notice.body
+  // Nothing can be said of days and hours in a zone that nobody knows.
+  if (zone.timeZone !== undefined && !isTimeZone(zone.timeZone)) return [found('zone.unknown', pointer('body', 'zone', 'timeZone'), { name: zone.timeZone }), ...wholeDay]
+  return [...orderFindings(notice), ...officeFindings(notice), ...sessionFindings(notice), ...clockFindings(notice), ...wholeDay]
 }
 
 function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[] {
@@ -40,9 +43,18 @@ function orderFindings({ keyDates, fees, posts, body }: Notice): NoticeFinding[]
   ]
   for (const [place, value] of moments) {
     const written = offsetOf(value)
-    if (written !== null && written !== body.zone.utcOffsetMinutes) findings.push(found('dates.offset', place, { value, zone: body.zone.name, minutes: body.zone.utcOffsetMinutes }))
+    const minutes = offsetAt(value, body.zone)
+    if (written !== null && written !== minutes) findings.push(found('dates.offset', place, { value, zone: body.zone.name, minutes }))
   }
   return findings
+}
+
+/** Hours of sessions that a clock of the zone never shows on that day, or shows twice. */
+function clockFindings({ sessions, body: { zone } }: Notice): NoticeFinding[] {
+  return sessions.flatMap((session, i) => (['reporting', 'gateCloses', 'starts', 'ends'] as const).flatMap((name) => {
+    const times = instantsOf(session.date, session[name], zone).length
+    return times === 1 ? [] : [found(times === 0 ? 'session.no-hour' : 'session.hour-twice', pointer('sessions', i, name), { title: session.title, date: session.date, time: session[name], zone: zone.name })]
+  }))
 }
 
 /** Minutes east of UTC that a moment was written with; null for one in UTC, which says nothing of where it was thought. */

@@ -33,6 +33,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'release-by-hand': { press: 'Release', says: 'The runs place the person again.' },
   'publish-seat': { press: 'Publish', says: 'The person is told city and seat.' },
   'take-seat-back': { press: 'Take the seat back', says: 'The seat is free for others, the card is void, and the person, who was told the seat, waits for another.' },
+  'change-seat': { press: 'Change the seat', says: 'The person is told another seat or another hour; a card that was printed does not hold.' },
   'issue-card': { press: 'Issue the card', says: 'The card is frozen and signed; the person may print it.' },
   'replace-card': { press: 'Replace the card', says: 'A new version is made from today\'s facts; the one that may be printed already is void.' },
   'void-card': { press: 'Void the card', says: 'The card that may be printed already is refused at the gate.' },

@@ -40,6 +40,7 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'refuse': { subject: '{number}: refused', body: 'Your application was refused. The order with its reasons stands with your application.' },
   'publish-seat': { subject: '{number}: your test city', body: 'City, venue and session of your test stand with your application.' },
   'take-seat-back': { subject: '{number}: your seat has changed', body: 'The seat that you were told is not yours any more. Another will be told; a card that was printed does not hold.' },
+  'change-seat': { subject: '{number}: look at your seat again', body: 'Seat, room or hour of your test have changed; they stand with your application as they are now. A card that was printed before does not hold.' },
   'issue-card': { subject: '{number}: your admit card', body: 'Your admit card can be printed. Bring it with the identity proof named on it.' },
   'replace-card': { subject: '{number}: a new admit card', body: 'A new version of your admit card was made. The one before does not hold any more: print the new one.' },
   'void-card': { subject: '{number}: your card does not hold', body: 'Your admit card was made void. Sign in to see why.' },

@@ -30,6 +30,8 @@ export const venue = pgTable('venue', {
   city: text('city').notNull().references(() => city.code),
   title: text('title').notNull(),
   address: text('address').notNull(),
+  /** Whom to ask there, and how. */
+  contact: text('contact').notNull().default(''),
   /** Place in the order of filling within its city. */
   position: integer('position').notNull(),
 }, t => [index('venue_by_city').on(t.city)])
@@ -47,6 +49,12 @@ export const roomBooking = pgTable('room_booking', {
   room: text('room').notNull().references(() => room.code),
   seats: integer('seats').notNull(),
   accessibleSeats: integer('accessible_seats').notNull(),
+  /** Numbers of seats that nobody can sit on. */
+  unusable: integer('unusable').array().notNull().default([]),
+  /** Sessions of the cycle in which the room is not free. */
+  closedIn: text('closed_in').array().notNull().default([]),
+  /** The cycle has lost it: it has no seats any more. */
+  lost: boolean('lost').notNull().default(false),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
 }, t => [primaryKey({ columns: [t.cycle, t.room] })])

@@ -45,7 +45,8 @@ export const verdictHistory = pgTable('verdict_history', {
 export type ReviewState = 'running' | 'listed' | 'agreed' | 'accepted' | 'discarded'
 /** What a proposed notice would do to fees assessed already: how many and how much more or less (minor units), whose settled fee is due again, to whom money is owed back. */
 export interface FeeTotals { more: number, moreBy: number, less: number, lessBy: number, dueAgain: number, owedBack: number }
-export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number, fees?: FeeTotals }
+export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number, fees?: FeeTotals, /** People who hold a seat that would be gone, or stand at another hour. */ seats?: SeatTotals }
+export interface SeatTotals { gone: number, anotherHour: number }
 
 /** All applications of a cycle judged again, under the notice in force or a proposed one; its id is its job's. */
 export const review = pgTable('review', {
@@ -90,3 +91,11 @@ export const reviewFee = pgTable('review_fee', {
   after: integer('after').notNull(),
   received: integer('received').notNull(),
 }, t => [primaryKey({ columns: [t.reviewId, t.applicationId] }), index('review_fee_by_number').on(t.reviewId, t.number)])
+
+/** Somebody who holds a seat that a proposed notice would take away or put at another hour. */
+export const reviewSeat = pgTable('review_seat', {
+  reviewId: uuid('review_id').notNull().references(() => review.id),
+  applicationId: uuid('application_id').notNull().references(() => application.id),
+  number: text('number').notNull(),
+  fate: text('fate').$type<'another hour' | 'gone'>().notNull(),
+}, t => [primaryKey({ columns: [t.reviewId, t.applicationId] }), index('review_seat_by_number').on(t.reviewId, t.number)])

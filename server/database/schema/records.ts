@@ -1,6 +1,6 @@
 import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgEnum, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { ActId } from '../../../core/application/acts/table'
+import type { ActId, ProposedAct } from '../../../core/application/acts/table'
 import type { MatterHold, MatterKind, MatterOwner } from '../../../core/application/open-matters'
 import { logActs, type LogSubject } from '../../../core/records/log'
 import type { ItemReason } from '../../../shared/scrutiny'
@@ -139,8 +139,8 @@ export type ProposalState = 'waiting' | 'confirmed' | 'withdrawn'
 export const proposal = pgTable('proposal', {
   id: uuid('id').primaryKey(),
   cycle: text('cycle').notNull(),
-  act: text('act').$type<ActId | 'publish-run'>().notNull(),
-  /** The application or the run. */
+  act: text('act').$type<ProposedAct>().notNull(),
+  /** The application or the run; of rooms that change, an id of its own. */
   subject: uuid('subject').notNull(),
   reason: text('reason').notNull(),
   outsideDates: boolean('outside_dates').notNull().default(false),

@@ -15,6 +15,7 @@ import { decideRequest } from '../scrutiny/requests'
 import { answerReferral, refer } from '../scrutiny/referrals'
 import type { Carried } from './carry-out'
 import type { Given } from './given'
+import { isOnMany } from '../../../core/application/acts/table'
 import { readProposal } from './proposals'
 
 type Perform<A extends NamedAct> = (caller: Caller, id: string, input: ActInput<A>, given: Given) => Promise<Carried<unknown>>
@@ -71,7 +72,7 @@ export async function performAct(caller: Caller, act: NamedAct, id: string, aske
 export async function confirmAct(caller: Caller, proposalId: string): Promise<void> {
   const context = await caller.authorise('roster.read')
   const found = await readProposal(context.db, proposalId)
-  if (found.act === 'publish-run' || !(found.act in performers)) throw refusal('act.proposal-unknown')
+  if (isOnMany(found.act) || !(found.act in performers)) throw refusal('act.proposal-unknown')
   const asked = { ...found.input, reason: found.reason || undefined, outsideDates: found.outsideDates || undefined }
   await performAct(caller, found.act as NamedAct, found.subject, asked, { proposal: found.id, by: found.by })
 }

@@ -1,9 +1,10 @@
-import { and, desc, eq } from 'drizzle-orm'
-import { settlePermission, type ActId } from '../../../core/application/acts/table'
+import { and, desc, eq, inArray } from 'drizzle-orm'
+import { isOnMany, settlePermission, type ActId, type ProposedAct } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { ProposalView } from '../../../shared/acts'
+import { roomsChangeSchema } from '../../../shared/places'
 import type { Executor } from '../../database/client'
-import { application, officeSetting, proposal } from '../../database/schema'
+import { application, officeSetting, proposal, room, venue } from '../../database/schema'
 import type { ApplicationRow } from '../applications/store'
 import { log, type Caller, type Context } from '../context'
 import { namesOf } from '../people/names'
@@ -26,7 +27,7 @@ export async function secondPersonWanted(tx: Executor, context: Context, act: st
 }
 
 /** Writes down an act that waits for a second person. */
-export async function propose(tx: Executor, context: Context, act: ActId | 'publish-run', row: Pick<ApplicationRow, 'id' | 'cycle'>, given: Given): Promise<string> {
+export async function propose(tx: Executor, context: Context, act: ProposedAct, row: Pick<ApplicationRow, 'id' | 'cycle'>, given: Given): Promise<string> {
   const id = context.newId()
   await tx.insert(proposal).values({
     id, cycle: row.cycle, act, subject: row.id, reason: given.reason ?? '', outsideDates: given.outsideDates ?? false, input: given.input ?? {}, by: context.principal.id, at: context.now(),
@@ -55,16 +56,28 @@ export async function listProposals(caller: Caller, cycle: string): Promise<Prop
   const rows = await db.select({ proposal, number: application.number, name: application.displayName }).from(proposal)
     .leftJoin(application, eq(application.id, proposal.subject)).where(and(eq(proposal.cycle, cycle), eq(proposal.state, 'waiting'))).orderBy(desc(proposal.at)).limit(200)
   const name = await namesOf(db, rows.map(row => row.proposal.by))
+  const rooms = await roomsProposed(db, rows.map(row => row.proposal))
   return rows.map(({ proposal: one, number, name: person }) => ({
-    id: one.id, act: one.act, subject: one.subject, number, person, reason: one.reason, by: name(one.by), isOwn: one.by === principal.id, at: one.at.toISOString(),
+    rooms: rooms(one), id: one.id, act: one.act, subject: one.subject, number, person, reason: one.reason, by: name(one.by), isOwn: one.by === principal.id, at: one.at.toISOString(),
   }))
+}
+
+/** What of which rooms is proposed: a second person sees it before they confirm. */
+async function roomsProposed(db: Executor, rows: readonly (typeof proposal.$inferSelect)[]): Promise<(row: typeof proposal.$inferSelect) => ProposalView['rooms']> {
+  const wanted = ({ act, input }: typeof proposal.$inferSelect) => act === 'change-rooms' ? roomsChangeSchema.shape.rooms.parse(input.rooms) : []
+  const codes = rows.flatMap(wanted).map(one => one.room)
+  const titles = codes.length === 0 ? [] : await db.select({ code: room.code, room: room.title, venue: venue.title }).from(room).innerJoin(venue, eq(venue.code, room.venue)).where(inArray(room.code, codes))
+  return row => wanted(row).map(({ room: code, unusable, closedIn, ...one }) => {
+    const { room: title, venue: at } = titles.find(known => known.code === code) ?? { room: code, venue: '' }
+    return { ...one, room: title, venue: at, unusable: unusable.length, closedIn: closedIn.length }
+  })
 }
 
 /** Takes back what one has proposed, or another's when one may do the act oneself. */
 export async function withdrawProposal(caller: Caller, id: string): Promise<void> {
   const reading = await caller.authorise('roster.read')
   const found = await readProposal(reading.db, id)
-  const context = found.by === caller.principal.id ? reading : await caller.authorise(settlePermission(found.act), found.act === 'publish-run' ? null : { application: found.subject })
+  const context = found.by === caller.principal.id ? reading : await caller.authorise(settlePermission(found.act), isOnMany(found.act) ? null : { application: found.subject })
   await context.db.transaction(tx => settleProposal(tx, context, id, 'withdrawn'))
 }
 
@@ -72,5 +85,5 @@ export async function withdrawProposal(caller: Caller, id: string): Promise<void
 export async function proposalsOf(tx: Executor, reader: string, applicationId: string): Promise<ProposalView[]> {
   const rows = await tx.select().from(proposal).where(and(eq(proposal.subject, applicationId), eq(proposal.state, 'waiting')))
   const name = await namesOf(tx, rows.map(row => row.by))
-  return rows.map(one => ({ id: one.id, act: one.act, subject: one.subject, number: null, person: null, reason: one.reason, by: name(one.by), isOwn: one.by === reader, at: one.at.toISOString() }))
+  return rows.map(one => ({ rooms: [], id: one.id, act: one.act, subject: one.subject, number: null, person: null, reason: one.reason, by: name(one.by), isOwn: one.by === reader, at: one.at.toISOString() }))
 }

@@ -8,6 +8,7 @@ import { grouped } from '../../../shared/grouped'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { dayClosing } from '../../database/schema'
+import { clockOf } from '../../database/zone'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { nameOf, namesOf } from '../people/names'
@@ -17,7 +18,7 @@ const partsShown = 20
 const daysShown = 60
 
 /** The day that an instant of the database falls on in the office's zone. */
-const dayOf = (column: SQL, zone: Zone) => sql`to_char(${column} + ${`${zone.utcOffsetMinutes} minutes`}::interval, 'YYYY-MM-DD')`
+const dayOf = (column: SQL, zone: Zone) => sql`to_char(${clockOf(column, zone)}, 'YYYY-MM-DD')`
 
 /** The books as they stand, with the receipts of one day: in the zone of the cycle that is looked at. */
 export async function readClosing(caller: Caller, cycle: string, asked: { on?: string, currency?: string }): Promise<ClosingPage> {

@@ -7,6 +7,7 @@ import { venueSeats } from '../../../core/seating/seats'
 import { outcomeOf } from '../../../core/allocation/outcome'
 import type { CityDemand, DemandView, TrialView } from '../../../shared/centres'
 import { refusal } from '../../../shared/problem'
+import { clockOf } from '../../database/zone'
 import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { readInputs } from './inputs'
@@ -58,13 +59,12 @@ type Counted = { total: Map<CalendarDate, number>, byDay: Map<string, Map<Calend
 async function countChoices(context: Context, cycleCode: string, notice: Notice): Promise<Counted> {
   const [list] = notice.sections.flatMap(s => s.questions).filter(q => q.kind === 'cities')
   if (!list) throw refusal('demand.no-cities')
-  const offset = `${notice.body.zone.utcOffsetMinutes} minutes`
   // Somebody who sits several test papers wants as many seats.
   const papers = JSON.stringify(Object.fromEntries(notice.posts.map(post => [post.id, post.testPapers])))
   const weight = notice.testPapers.length === 0 ? sql`1` : sql`greatest(1, (select count(distinct paper) from jsonb_array_elements_text(case when jsonb_typeof(answers->'posts') = 'array' then answers->'posts' else '[]'::jsonb end) as post, jsonb_array_elements_text(${papers}::jsonb->post) as paper))`
   const { rows } = await context.db.execute(sql`
     with handed_in as (
-      select answers->${list.id}::text as cities, ${weight} as weight, ((submitted_at at time zone 'UTC') + ${offset}::interval)::date as day
+      select answers->${list.id}::text as cities, ${weight} as weight, ${clockOf(sql`submitted_at`, notice.body.zone)}::date as day
       from application where cycle = ${cycleCode} and headline in ('fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued') and submitted_at is not null)
     select c.value as city, case when c.place = 1 then to_char(day, 'YYYY-MM-DD') end as day, count(*) as n, sum(weight) as seats
     from handed_in, jsonb_array_elements_text(cities) with ordinality as c(value, place) group by 1, 2`)

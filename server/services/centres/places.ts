@@ -20,23 +20,23 @@ export async function placesOf(db: Executor): Promise<Place[]> {
     if (places.at(-1)?.code !== row.city.code) places.push({ ...row.city, venues: [] })
     const venues = places.at(-1)?.venues
     if (!venues || !row.venue) continue
-    if (venues.at(-1)?.code !== row.venue.code) venues.push({ code: row.venue.code, title: row.venue.title, address: row.venue.address, rooms: [] })
+    if (venues.at(-1)?.code !== row.venue.code) venues.push({ code: row.venue.code, title: row.venue.title, address: row.venue.address, contact: row.venue.contact, rooms: [] })
     const rooms = venues.at(-1)?.rooms
     if (!rooms || !row.room) continue
     if (rooms.at(-1)?.code !== row.room.code) rooms.push({ code: row.room.code, title: row.room.title, bookings: [] })
     const booked = row.room_booking
-    if (booked) rooms.at(-1)?.bookings.push({ cycle: booked.cycle, seats: booked.seats, stepFree: booked.accessibleSeats })
+    if (booked) rooms.at(-1)?.bookings.push({ cycle: booked.cycle, seats: booked.seats, stepFree: booked.accessibleSeats, unusable: booked.unusable, closedIn: booked.closedIn, lost: booked.lost })
   }
   return places
 }
 
-/** The register as a table: a row for each booking of a room; a city, venue or room without any has a row as well. */
+/** The register as a table: a row for each booking of a room that is not lost; a city, venue or room without any has a row as well. */
 export async function placesTable(caller: Caller): Promise<OutgoingTable> {
   const places = await readPlaces(caller)
   const orNone = <T>(list: readonly T[]): (T | null)[] => list.length > 0 ? [...list] : [null]
-  const bookings = (one: PlaceRoom | null) => orNone(one?.bookings ?? []).map(booked => booked ? [booked.cycle, String(booked.seats), String(booked.stepFree)] : ['', '', ''])
+  const bookings = (one: PlaceRoom | null) => orNone(one?.bookings.filter(booked => !booked.lost) ?? []).map(booked => booked ? [booked.cycle, String(booked.seats), String(booked.stepFree), booked.unusable.join(' ')] : ['', '', '', ''])
   const rows = places.flatMap(place => orNone(place.venues).flatMap(at => orNone(at?.rooms ?? []).flatMap(one => bookings(one).map(booked => [
-    place.code, place.title, place.island, String(place.lat), String(place.lon), place.postalPrefix, at?.code ?? '', at?.title ?? '', at?.address ?? '', one?.code ?? '', one?.title ?? '', ...booked,
+    place.code, place.title, place.island, String(place.lat), String(place.lon), place.postalPrefix, at?.code ?? '', at?.title ?? '', at?.address ?? '', at?.contact ?? '', one?.code ?? '', one?.title ?? '', ...booked,
   ]))))
   return { title: 'register', columns: registerColumns, pages: (async function* () { yield rows })() }
 }

@@ -18,7 +18,7 @@ import { nameOf } from '../people/names'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 import type { Tell } from './progress'
 import { storedRun, type StoredRun } from './runs'
-import { unseat } from './seats'
+import { seatsAsRecorded, unseat } from './seats'
 
 /** What publishing did, in people. */
 export interface Published { seated: number, moved: number, reseated: number, leftOut: number }
@@ -167,20 +167,11 @@ async function seatCity(tx: Executor, context: Context, at: CityInRun, coming: S
     return places.map((place, ordinal) => ({ applicationId: row.id, cycle: code, runId: at.run.id, ...place, ordinal, roll }))
   })
   for (let from = 0; from < rows.length; from += 1000) await tx.insert(seat).values(rows.slice(from, from + 1000))
-  const seatOf = new Map([...grouped(rows, row => row.applicationId)].map(([id, own]) => [id, recordOf(at, own)]))
+  const seatOf = new Map([...grouped(rows, row => row.applicationId)].map(([id, own]) => [id, seatsAsRecorded(at.notice, own)]))
   const toldBefore = new Map(all.map(({ row, told }) => [row.id, told]))
   await carryOutOnMany(tx, context, 'publish-seat', at, all.map(({ row }) => row), at.given, row => (
     { before: { placement: row.placement, city: toldBefore.get(row.id) ?? null }, after: seatOf.get(row.id), tell: { city: at.city.title } }))
   return leaving.length
-}
-
-/** What the record says of the seats of one person. */
-function recordOf({ notice, city }: CityInRun, rows: readonly (Sitting & { roll: string })[]): Record<string, unknown> {
-  const [first] = rows
-  if (!first || rows.length === 1) return { ...first }
-  const title = (list: readonly { id: string, title: string }[], id: string) => list.find(one => one.id === id)?.title ?? id
-  const rooms = city.venues.flatMap(venue => venue.rooms)
-  return { city: first.city, roll: first.roll, sittings: rows.map(row => ({ item: title(notice.testPapers, row.paper), reason: `${title(notice.sessions, row.session)}, ${title(rooms, row.room)} ${row.seat}` })) }
 }
 
 /** The seats of those who come, and of those who stay but must leave theirs. */

@@ -13,7 +13,7 @@ import { placesOf } from './places'
 const rowsAtMost = 50_000
 const shown = 300
 /** What a file may leave out. */
-const optional: readonly RegisterColumn[] = ['venue_code', 'venue', 'address', 'room_code', 'room', 'examination', 'seats', 'step_free_seats']
+const optional: readonly RegisterColumn[] = ['venue_code', 'venue', 'address', 'contact', 'room_code', 'room', 'examination', 'seats', 'step_free_seats', 'unusable_seats']
 
 /**
  * Tries a file of the register, or enters it for an examination: new places, changed facts, and seats of rooms that the examination does not use yet. Tried, nothing is written. A file with a fault is not entered at all; what it
@@ -63,7 +63,7 @@ async function enter(tx: Executor, context: Context, cycleCode: string, { change
       const facts = { title: one.city, island: one.island, lat: Number(one.latitude), lon: Number(one.longitude), postalPrefix: one.postal_prefix }
       await (isNew ? tx.insert(city).values({ code, ...facts }) : tx.update(city).set(facts).where(eq(city.code, code)))
     } else if (kind === 'venue') {
-      const facts = { title: one.venue, address: one.address }
+      const facts = { title: one.venue, address: one.address, ...one.contact === '' ? {} : { contact: one.contact } }
       await (isNew ? tx.insert(venue).values({ code, city: one.city_code, position: await nextPlace(tx, 'venue', one.city_code), ...facts }) : tx.update(venue).set(facts).where(eq(venue.code, code)))
     } else {
       await (isNew ? tx.insert(room).values({ code, venue: one.venue_code, title: one.room, position: await nextPlace(tx, 'room', one.venue_code) }) : tx.update(room).set({ title: one.room }).where(eq(room.code, code)))
@@ -72,7 +72,7 @@ async function enter(tx: Executor, context: Context, cycleCode: string, { change
   if (seats.length > 0) {
     const there = await tx.select({ room: roomBooking.room }).from(roomBooking).where(and(eq(roomBooking.cycle, cycleCode), inArray(roomBooking.room, seats.map(one => one.room))))
     const free = seats.filter(one => !there.some(held => held.room === one.room))
-    if (free.length > 0) await tx.insert(roomBooking).values(free.map(one => ({ cycle: cycleCode, room: one.room, seats: one.seats, accessibleSeats: one.stepFree, by: context.principal.id, at: context.now() })))
+    if (free.length > 0) await tx.insert(roomBooking).values(free.map(one => ({ cycle: cycleCode, room: one.room, seats: one.seats, accessibleSeats: one.stepFree, unusable: one.unusable, by: context.principal.id, at: context.now() })))
   }
   // Facts of places stand in the notices of all examinations.
   await tx.update(cycle).set({ centresRevision: sql`${cycle.centresRevision} + 1` })
@@ -115,8 +115,8 @@ const geoSchema = z.object({
     properties: z.object({
       code: text, title: text, island: text.default(''), postalPrefix: text.default(''),
       venues: z.array(z.object({
-        code: text, title: text, address: text.default(''),
-        rooms: z.array(z.object({ code: text, title: text, bookings: z.array(z.object({ cycle: text, seats: z.number(), stepFree: z.number().default(0) })).default([]) })).default([]),
+        code: text, title: text, address: text.default(''), contact: text.default(''),
+        rooms: z.array(z.object({ code: text, title: text, bookings: z.array(z.object({ cycle: text, seats: z.number(), stepFree: z.number().default(0), unusable: z.array(z.number()).max(5000).default([]) })).default([]) })).default([]),
       })).default([]),
     }),
   })),
@@ -129,8 +129,8 @@ function geoRows(source: string): RegisterRow[] {
   return parsed.data.features.flatMap(({ geometry: { coordinates: [lon = NaN, lat = NaN] }, properties: place }, feature) => (place.venues.length > 0 ? place.venues : none).flatMap(at => (at && at.rooms.length > 0 ? at.rooms : none).flatMap(one => (one && one.bookings.length > 0 ? one.bookings : none).map(booked => ({
     at: feature + 1,
     cells: {
-      city_code: place.code, city: place.title, island: place.island, latitude: String(lat), longitude: String(lon), postal_prefix: place.postalPrefix, venue_code: at?.code ?? '', venue: at?.title ?? '', address: at?.address ?? '',
-      room_code: one?.code ?? '', room: one?.title ?? '', examination: booked?.cycle ?? '', seats: booked ? String(booked.seats) : '', step_free_seats: booked ? String(booked.stepFree) : '',
+      city_code: place.code, city: place.title, island: place.island, latitude: String(lat), longitude: String(lon), postal_prefix: place.postalPrefix, venue_code: at?.code ?? '', venue: at?.title ?? '', address: at?.address ?? '', contact: at?.contact ?? '',
+      room_code: one?.code ?? '', room: one?.title ?? '', examination: booked?.cycle ?? '', seats: booked ? String(booked.seats) : '', step_free_seats: booked ? String(booked.stepFree) : '', unusable_seats: booked?.unusable.join(' ') ?? '',
     },
   })))))
 }

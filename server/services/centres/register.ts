@@ -4,7 +4,7 @@ import type { City } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { city, cycle, room, roomBooking, venue } from '../../database/schema'
-import { log, type Caller, type Context } from '../context'
+import type { Caller, Context } from '../context'
 
 /** The register of centres: cities, venues and rooms with lasting codes, and what of them each cycle uses. */
 
@@ -15,7 +15,8 @@ export async function readRegister(caller: Caller): Promise<Omit<City, 'number'>
 }
 
 async function lastUsed(db: Executor): Promise<Map<string, Omit<City, 'number'>>> {
-  const latest = db.selectDistinctOn([roomBooking.room], { room: roomBooking.room, seats: roomBooking.seats, accessibleSeats: roomBooking.accessibleSeats }).from(roomBooking).orderBy(roomBooking.room, desc(roomBooking.at)).as('latest')
+  // What is unusable stays so; when a room is free, each examination says anew.
+  const latest = db.selectDistinctOn([roomBooking.room], { room: roomBooking.room, seats: roomBooking.seats, accessibleSeats: roomBooking.accessibleSeats, unusable: roomBooking.unusable, lost: roomBooking.lost }).from(roomBooking).orderBy(roomBooking.room, desc(roomBooking.at)).as('latest')
   const rows = await db.select().from(city).leftJoin(venue, eq(venue.city, city.code)).leftJoin(room, eq(room.venue, venue.code)).leftJoin(latest, eq(latest.room, room.code))
     .orderBy(asc(city.title), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
   const found = new Map<string, Omit<City, 'number'>>()
@@ -23,11 +24,17 @@ async function lastUsed(db: Executor): Promise<Map<string, Omit<City, 'number'>>
     const { code, ...facts } = row.city
     const known = found.get(code) ?? { id: code, ...facts, venues: [] }
     found.set(code, known)
-    if (!row.venue || !row.room || !row.latest) continue
-    if (known.venues.at(-1)?.id !== row.venue.code) known.venues.push({ id: row.venue.code, title: row.venue.title, address: row.venue.address, rooms: [] })
-    known.venues.at(-1)?.rooms.push({ id: row.room.code, title: row.room.title, seats: row.latest.seats, accessibleSeats: row.latest.accessibleSeats })
+    if (!row.venue || !row.room || !row.latest || row.latest.lost) continue
+    addTo(known.venues, row.venue, row.room, { ...row.latest, closedIn: [], lost: false })
   }
   return found
+}
+
+/** Adds a room to the venues of a city, which come in their order. */
+function addTo(venues: City['venues'], at: typeof venue.$inferSelect, { code, title }: typeof room.$inferSelect, use: Pick<typeof roomBooking.$inferSelect, 'seats' | 'accessibleSeats' | 'unusable' | 'closedIn' | 'lost'>): void {
+  if (venues.at(-1)?.id !== at.code) venues.push({ id: at.code, title: at.title, address: at.address, ...at.contact === '' ? {} : { contact: at.contact }, rooms: [] })
+  const { seats, accessibleSeats, unusable, closedIn, lost } = use
+  venues.at(-1)?.rooms.push({ id: code, title, seats, accessibleSeats, ...unusable.length > 0 ? { unusable } : {}, ...closedIn.length > 0 ? { closedIn } : {}, ...lost ? { lost } : {} })
 }
 
 /** The cities of the register as a notice of the cycle may name them: with the rooms that the cycle uses, or, where it uses none yet, with those that were used last. */
@@ -42,9 +49,7 @@ export async function centresOf(db: Executor, cycleCode: string): Promise<Centre
     .where(eq(roomBooking.cycle, cycleCode)).orderBy(asc(venue.city), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
   const found = new Map((await db.select().from(city)).map(({ code, ...facts }) => [code, { id: code, ...facts, venues: [] as City['venues'] }]))
   for (const row of rooms) {
-    const venues = found.get(row.venue.city)?.venues ?? []
-    if (venues.at(-1)?.id !== row.venue.code) venues.push({ id: row.venue.code, title: row.venue.title, address: row.venue.address, rooms: [] })
-    venues.at(-1)?.rooms.push({ id: row.room.code, title: row.room.title, seats: row.room_booking.seats, accessibleSeats: row.room_booking.accessibleSeats })
+    addTo(found.get(row.venue.city)?.venues ?? [], row.venue, row.room, row.room_booking)
   }
   return found
 }
@@ -66,14 +71,14 @@ export async function enterCentres(tx: Executor, context: Context, cycleCode: st
   }
   const fresh = described.filter(one => inUse(one.id).length === 0)
   if (fresh.length === 0) return
-  const venues = fresh.flatMap(one => one.venues.map((given, position) => ({ code: given.id, city: one.id, title: given.title, address: given.address, position, rooms: given.rooms })))
+  const venues = fresh.flatMap(one => one.venues.map((given, position) => ({ code: given.id, city: one.id, title: given.title, address: given.address, contact: given.contact ?? '', position, rooms: given.rooms })))
   const rooms = venues.flatMap(given => given.rooms.map((one, position) => ({ ...one, code: one.id, venue: given.code, position })))
   await tx.insert(city).values(fresh.map(({ id, title, island, lat, lon, postalPrefix }) => ({ code: id, title, island, lat, lon, postalPrefix }))).onConflictDoNothing()
   await tx.insert(venue).values(venues.map(({ rooms: _rooms, ...facts }) => facts)).onConflictDoNothing()
   await tx.insert(room).values(rooms.map(({ code, venue: at, title, position }) => ({ code, venue: at, title, position }))).onConflictDoNothing()
   await refuseMoved(tx, venues, rooms)
   await tx.insert(roomBooking).values(rooms.map(one => ({
-    cycle: cycleCode, room: one.code, seats: one.seats, accessibleSeats: one.accessibleSeats, by: context.principal.id, at: context.now(),
+    cycle: cycleCode, room: one.code, seats: one.seats, accessibleSeats: one.accessibleSeats, unusable: one.unusable ?? [], closedIn: one.closedIn ?? [], by: context.principal.id, at: context.now(),
   }))).onConflictDoNothing()
   await touch(tx, cycleCode)
 }
@@ -96,34 +101,4 @@ async function refuseMoved(tx: Executor, venues: readonly { code: string, city: 
 
 async function touch(tx: Executor, cycleCode: string): Promise<void> {
   await tx.update(cycle).set({ centresRevision: sql`${cycle.centresRevision} + 1` }).where(eq(cycle.code, cycleCode))
-}
-
-/** A room that was found for a venue: one seat a person in each session. */
-export interface NewRoom { city: string, venue: string, title: string, seats: number, accessibleSeats: number }
-
-/** Adds a room to a venue for a cycle. The notice stays as it is. */
-export async function addRoom(caller: Caller, cycleCode: string, given: NewRoom): Promise<{ room: string }> {
-  const context = await caller.authorise('notice.amend')
-  return context.db.transaction(async (tx) => {
-    // The cycle's row is held, so that of two rooms added at once none is lost.
-    const [held] = await tx.select().from(cycle).where(eq(cycle.code, cycleCode)).for('update')
-    if (!held) throw refusal('cycle.unknown', { cycle: cycleCode })
-    const [at] = await tx.select().from(venue).where(eq(venue.code, given.venue)).for('update')
-    if (!at || at.city !== given.city) throw refusal('notice.venue-unknown', { venue: given.venue, city: given.city })
-    const there = await tx.select().from(room).where(eq(room.venue, at.code))
-    if (there.some(r => r.title === given.title)) throw refusal('notice.room-exists', { venue: at.title, room: given.title })
-    const position = Math.max(-1, ...there.map(r => r.position)) + 1
-    const code = freshCode(`${at.code}-${position + 1}`, there.map(r => r.code))
-    await tx.insert(room).values({ code, venue: at.code, title: given.title, position })
-    await tx.insert(roomBooking).values({ cycle: cycleCode, room: code, seats: given.seats, accessibleSeats: given.accessibleSeats, by: context.principal.id, at: context.now() })
-    await touch(tx, cycleCode)
-    await log(tx, context, 'add-room', { subject: { kind: 'cycle', id: cycleCode }, cycle: cycleCode, after: { ...given, room: given.title } })
-    return { room: code }
-  })
-}
-
-function freshCode(wanted: string, taken: readonly string[]): string {
-  let code = wanted
-  for (let n = 2; taken.includes(code); n += 1) code = `${wanted}-${n}`
-  return code
 }

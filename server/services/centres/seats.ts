@@ -1,4 +1,6 @@
 import { and, inArray, isNull } from 'drizzle-orm'
+import type { Notice } from '../../../core/notice/schema'
+import type { Sitting } from '../../../core/seating/sittings'
 import type { Executor } from '../../database/client'
 import { admitCard, seat } from '../../database/schema'
 import { carryOut, type Carried } from '../acts/carry-out'
@@ -8,10 +10,25 @@ import type { Caller, Context } from '../context'
 /** Takes seats; a card that was issued for one is void. */
 export async function unseat(tx: Executor, context: Context, applicationIds: readonly string[]): Promise<void> {
   for (let from = 0; from < applicationIds.length; from += 1000) {
-    const ids = applicationIds.slice(from, from + 1000)
-    await tx.delete(seat).where(inArray(seat.applicationId, ids))
-    await tx.update(admitCard).set({ voidAt: context.now() }).where(and(inArray(admitCard.applicationId, ids), isNull(admitCard.voidAt)))
+    await tx.delete(seat).where(inArray(seat.applicationId, applicationIds.slice(from, from + 1000)))
   }
+  await voidCards(tx, context, applicationIds)
+}
+
+/** Cards in force of some people do not hold from now on. */
+export async function voidCards(tx: Executor, context: Context, applicationIds: readonly string[]): Promise<void> {
+  for (let from = 0; from < applicationIds.length; from += 1000) {
+    await tx.update(admitCard).set({ voidAt: context.now() }).where(and(inArray(admitCard.applicationId, applicationIds.slice(from, from + 1000)), isNull(admitCard.voidAt)))
+  }
+}
+
+/** What the record says of the seats of one person. */
+export function seatsAsRecorded({ cities, testPapers, sessions }: Notice, rows: readonly (Sitting & { roll: string })[]): Record<string, unknown> {
+  const [first] = rows
+  if (!first || rows.length === 1) return { ...first }
+  const title = (list: readonly { id: string, title: string }[], id: string) => list.find(one => one.id === id)?.title ?? id
+  const rooms = cities.find(city => city.id === first.city)?.venues.flatMap(venue => venue.rooms) ?? []
+  return { city: first.city, roll: first.roll, sittings: rows.map(row => ({ item: title(testPapers, row.paper), reason: `${title(sessions, row.session)}, ${title(rooms, row.room)} ${row.seat}` })) }
 }
 
 /** Takes one published seat back; the person waits for a place again. */

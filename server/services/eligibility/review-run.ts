@@ -10,6 +10,7 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller } from '../context'
 import { noticeOfVersion } from '../notice/notices'
 import { noFeeChanges, reviewFees } from './review-fees'
+import { noSeatChanges, reviewSeats } from './review-seats'
 import { clausesBehind, VerdictSources } from './verdicts'
 
 const pageSize = 500
@@ -35,7 +36,7 @@ export async function runReview(caller: Caller, reviewId: string, tell: Tell): P
   const sources = new VerdictSources(notices.under)
   const due = reviewable(row.cycle)
   const [count] = await db.select({ n: sql<string>`count(*)` }).from(application).where(due)
-  const totals = { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0, fees: { ...noFeeChanges } }
+  const totals = { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0, fees: { ...noFeeChanges }, seats: { ...noSeatChanges } }
   await db.delete(reviewItem).where(eq(reviewItem.reviewId, reviewId))
   await db.delete(reviewFee).where(eq(reviewFee.reviewId, reviewId))
   for (let after = ''; ;) {
@@ -48,12 +49,13 @@ export async function runReview(caller: Caller, reviewId: string, tell: Tell): P
     await db.update(review).set({ state: 'discarded', settledAt: context.now() }).where(and(eq(review.id, reviewId), eq(review.state, 'running')))
     throw refusal('review.cancelled')
   }
+  await reviewSeats(db, reviewId, row.cycle, notices, totals.seats)
   await db.update(review).set({ state: 'listed', totals }).where(and(eq(review.id, reviewId), eq(review.state, 'running')))
   return flat(totals)
 }
 
 // What a job tells of its end is flat.
-const flat = ({ fees = noFeeChanges, ...counts }: ReviewTotals): Record<string, number> => ({ ...counts, feesMore: fees.more, feesLess: fees.less })
+const flat = ({ fees = noFeeChanges, seats = noSeatChanges, ...counts }: ReviewTotals): Record<string, number> => ({ ...counts, feesMore: fees.more, feesLess: fees.less, seatsGone: seats.gone, seatsAnotherHour: seats.anotherHour })
 
 /** Judges a page of applications under the proposed notice and lists where that differs; adds to the totals. */
 export async function reviewPage(db: Executor, reviewId: string, page: ApplicationRow[], notices: { base: Notice, under: Notice }, sources: VerdictSources, totals: ReviewTotals): Promise<void> {

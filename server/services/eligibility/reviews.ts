@@ -3,11 +3,12 @@ import { differencesBetween } from '../../../core/notice/difference'
 import type { ReviewDetail, ReviewQuery, ReviewRow } from '../../../shared/eligibility'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { application, review, reviewFee, reviewItem } from '../../database/schema'
+import { application, review, reviewFee, reviewItem, reviewSeat } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { namesOf, type NameOf } from '../people/names'
 import { currentNotice, noticeOfVersion } from '../notice/notices'
 import { noFeeChanges } from './review-fees'
+import { noSeatChanges } from './review-seats'
 
 /** Begins a review under a version of the notice; its id is that of the job which does the work. */
 export async function openReview(tx: Executor, context: Context, cycleCode: string, id: string, version: number | null, reason: string | null = null): Promise<void> {
@@ -34,7 +35,7 @@ export async function discardReview(caller: Caller, reviewId: string): Promise<v
 
 function reviewRow(row: typeof review.$inferSelect, name: NameOf): ReviewRow {
   return {
-    id: row.id, serial: row.serial, version: row.noticeVersion, baseVersion: row.baseVersion, state: row.state, totals: { ...row.totals, fees: row.totals.fees ?? noFeeChanges },
+    id: row.id, serial: row.serial, version: row.noticeVersion, baseVersion: row.baseVersion, state: row.state, totals: { ...row.totals, fees: row.totals.fees ?? noFeeChanges, seats: row.totals.seats ?? noSeatChanges },
     reason: row.reason, holdsFrom: row.holdsFrom?.toISOString() ?? null, fees: row.fees,
     by: name(row.by), at: row.at.toISOString(), settledBy: row.settledBy && name(row.settledBy), settledAt: row.settledAt?.toISOString() ?? null,
   }
@@ -69,8 +70,17 @@ export async function readReview(caller: Caller, reviewId: string, query: Review
       chosen: item.chosen, before: item.before ?? 'unsure', after: item.after, clauses: item.clauses, headline: a.headline,
     })),
     feeChanges: await feeChanges(db, reviewId, query),
+    seatChanges: await seatChanges(db, reviewId, query),
     next: rows.length > query.limit && last ? `${last.number}~${last.post}` : null,
   }
+}
+
+/** People whose seats the proposed notice would take away or put at another hour, a page of them by application number. */
+async function seatChanges(db: Executor, reviewId: string, query: ReviewQuery): Promise<ReviewDetail['seatChanges']> {
+  const rows = await db.select({ applicationId: reviewSeat.applicationId, number: reviewSeat.number, name: application.displayName, fate: reviewSeat.fate }).from(reviewSeat).innerJoin(application, eq(application.id, reviewSeat.applicationId))
+    .where(and(eq(reviewSeat.reviewId, reviewId), query.afterSeat ? gt(reviewSeat.number, query.afterSeat) : undefined)).orderBy(reviewSeat.number).limit(query.limit + 1)
+  const page = rows.slice(0, query.limit)
+  return { rows: page, next: rows.length > query.limit ? page.at(-1)?.number ?? null : null }
 }
 
 /** Fees that the proposed notice would change, a page of them by application number. */

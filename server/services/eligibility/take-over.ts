@@ -1,11 +1,13 @@
 import { and, eq, gt, inArray, lte, ne, sql } from 'drizzle-orm'
 import { spellInstant } from '../../../core/calendar/zone'
+import { touchesSeats } from '../../../core/seating/stands'
 import type { Acceptance } from '../../../shared/eligibility'
 import { ProblemError, refusal } from '../../../shared/problem'
 import { askForWork } from '../../jobs/define'
 import { alone, type Executor } from '../../database/client'
-import { application, cycle, postVerdict, review, reviewItem, type ReviewState } from '../../database/schema'
+import { application, cycle, postVerdict, review, reviewItem, type FeesOfThoseIn, type ReviewState } from '../../database/schema'
 import { actingOn, carryOutOn } from '../acts/carry-out'
+import { resettle, type Resettled } from '../centres/unsettled'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice, letHold, noticeOfVersion } from '../notice/notices'
 import { reviewable, reviewPage } from './review-run'
@@ -15,7 +17,7 @@ import { VerdictSources } from './verdicts'
 /** How a listed review comes into force: at once, or by the clock at the moment that was agreed. */
 
 type Row = typeof review.$inferSelect
-export interface TakenOver { leftOut: number, sentBack: number, /** The moment from which it holds, where that is still to come. */ from: string | null }
+export interface TakenOver { leftOut: number, sentBack: number, /** What it did to seats that people were told. */ seats: Resettled, /** The moment from which it holds, where that is still to come. */ from: string | null }
 
 /**
  * Takes a listed review over: its verdicts come into force, and with them the notice that was proposed; fees of those in are assessed anew
@@ -33,7 +35,7 @@ export async function acceptReview(caller: Caller, reviewId: string, { from, fee
     if (row.noticeVersion === row.baseVersion) throw refusal('review.no-moment')
     await tx.update(review).set({ state: 'agreed', holdsFrom, fees, settledBy: context.principal.id, settledAt: context.now() }).where(eq(review.id, reviewId))
     await log(tx, context, 'agree-amendment', { subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, reason: row.reason, after: { notice: row.noticeVersion, review: row.serial, from: holdsFrom.toISOString(), fees, ...row.totals } })
-    return { leftOut: 0, sentBack: 0, from: holdsFrom.toISOString() }
+    return { leftOut: 0, sentBack: 0, seats: seatsAsTheyWere, from: holdsFrom.toISOString() }
   })
 }
 
@@ -70,16 +72,26 @@ async function takeOver(tx: Executor, context: Context, row: Row): Promise<Taken
       facts_sha256 = excluded.facts_sha256, rules_sha256 = excluded.rules_sha256, notice_version = excluded.notice_version, at = excluded.at`)
   const isAmendment = row.noticeVersion !== row.baseVersion
   const fees = isAmendment ? row.fees ?? 'kept' : 'kept'
-  if (isAmendment) await letHold(tx, context, row.cycle, row.noticeVersion, { fees, reason: row.reason })
+  const seats = isAmendment ? await amend(tx, context, row, fees) : seatsAsTheyWere
   const sentBack = await sendBack(tx, context, row, unchanged)
   await tx.update(review).set({ state: 'accepted', fees, settledBy: row.settledBy ?? context.principal.id, settledAt: context.now() }).where(eq(review.id, row.id))
   const leftOut = Number(skipped?.n ?? 0)
   await log(tx, context, 'accept-review', {
     subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, reason: row.reason, before: { notice: row.baseVersion },
-    after: { notice: row.noticeVersion, review: row.serial, ...row.totals, ...(isAmendment ? { fees } : {}), leftOut, sentBack },
+    after: { notice: row.noticeVersion, review: row.serial, ...row.totals, ...(isAmendment ? { fees, seats } : {}), leftOut, sentBack },
   })
   if (fees === 'anew') await askForWork(tx, context, 'assess-anew', row.cycle, { review: row.id })
-  return { leftOut, sentBack, from: null }
+  return { leftOut, sentBack, seats, from: null }
+}
+
+const seatsAsTheyWere: Resettled = { moved: 0, without: 0, anotherHour: 0 }
+
+/** Puts the amended notice in force. Seats whose session or test paper it took away, or put at another hour, follow at once: nobody keeps one that is not there. */
+async function amend(tx: Executor, context: Context, row: Row, fees: FeesOfThoseIn): Promise<Resettled> {
+  const { notice: before } = await currentNotice(tx, row.cycle)
+  await letHold(tx, context, row.cycle, row.noticeVersion, { fees, reason: row.reason })
+  const current = await currentNotice(tx, row.cycle)
+  return touchesSeats(before, current.notice) ? resettle(tx, context, current, before, row.reason ?? '') : seatsAsTheyWere
 }
 
 async function sendBack(tx: Executor, context: Context, { id: reviewId, serial }: Row, unchanged: ReturnType<typeof sql>): Promise<number> {

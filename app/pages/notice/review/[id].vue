@@ -20,6 +20,7 @@ const post = ref('')
 useHead({ title: () => titled(say('notice.review', { serial: review.value?.serial ?? '' })) })
 
 const fees = shallowRef<ReviewDetail['feeChanges']['rows']>([])
+const seats = shallowRef<ReviewDetail['seatChanges']['rows']>([])
 const accepting = ref(false)
 const isAmendment = computed(() => review.value !== null && review.value.version !== review.value.baseVersion)
 
@@ -28,20 +29,27 @@ async function loadFees(afterFee?: string) {
   fees.value = [...fees.value, ...feeChanges.rows]
   if (review.value) review.value = { ...review.value, feeChanges }
 }
+async function loadSeats(afterSeat?: string) {
+  const { seatChanges } = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { afterSeat, limit: 100 } })
+  seats.value = [...seats.value, ...seatChanges.rows]
+  if (review.value) review.value = { ...review.value, seatChanges }
+}
 async function load(after?: string) {
   const page = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { after, post: post.value || undefined, chosen: only.value === 'chosen' ? 'yes' : undefined } })
   rows.value = after ? [...rows.value, ...page.differences] : page.differences
-  // Pages of fees that were loaded stay while verdicts are paged.
-  review.value = after && review.value ? { ...page, feeChanges: review.value.feeChanges } : page
-  if (!after) fees.value = page.feeChanges.rows
+  // Pages of fees and seats that were loaded stay while verdicts are paged.
+  review.value = after && review.value ? { ...page, feeChanges: review.value.feeChanges, seatChanges: review.value.seatChanges } : page
+  if (after) return
+  fees.value = page.feeChanges.rows
+  seats.value = page.seatChanges.rows
 }
 const { busy, refusal, send } = useSubmission()
 function settle(act: 'accept' | 'discard', body: Acceptance = {}) {
   return send(async () => {
-    const done = await callApi<{ leftOut: number, sentBack: number, from: string | null } | null>(`/api/reviews/${id}/${act}`, { method: 'POST', body })
+    const done = await callApi<{ leftOut: number, sentBack: number, seats: Record<'moved' | 'without' | 'anotherHour', number>, from: string | null } | null>(`/api/reviews/${id}/${act}`, { method: 'POST', body })
     accepting.value = false
     if (done?.from) ElMessage({ message: say('notice.agreed', { at: spelling.instant(done.from) }), type: 'success', duration: 8000 })
-    else if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut }), type: 'success', duration: 8000 })
+    else if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut, ...done.seats }), type: 'success', duration: 8000 })
     await cycle.load(true)
     await load()
   })
@@ -177,6 +185,12 @@ const { failure } = useLoaded(async () => {
           :more="review.feeChanges.next !== null"
           @more="attempt(() => loadFees(review?.feeChanges.next ?? undefined))"
         />
+        <NoticeSeatChanges
+          v-if="seats.length > 0"
+          :rows="seats"
+          :more="review.seatChanges.next !== null"
+          @more="attempt(() => loadSeats(review?.seatChanges.next ?? undefined))"
+        />
       </div>
       <div class="beside counts">
         <h3>{{ say('notice.whatWasLookedAt') }}</h3>
@@ -191,6 +205,8 @@ const { failure } = useLoaded(async () => {
             <dt>{{ say('notice.dueAgain') }}</dt><dd>{{ countText(review.totals.fees.dueAgain) }}</dd>
             <dt>{{ say('notice.feesLess') }}</dt><dd><b>{{ feeTotal(review.totals.fees.less, -review.totals.fees.lessBy) }}</b></dd>
             <dt>{{ say('notice.owedBack') }}</dt><dd>{{ countText(review.totals.fees.owedBack) }}</dd>
+            <dt>{{ say('notice.seatsGone') }}</dt><dd><b>{{ countText(review.totals.seats.gone) }}</b></dd>
+            <dt>{{ say('notice.seatsAnotherHour') }}</dt><dd>{{ countText(review.totals.seats.anotherHour) }}</dd>
           </template>
         </dl>
         <p class="soft small">

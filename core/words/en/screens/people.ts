@@ -1,6 +1,7 @@
 export const people = {
   people: 'People',
   publishARun: 'Publish a run',
+  changeRooms: 'Change rooms in which people have seats',
   copied: 'Copied',
   left: '– left',
   active: '● active',
