@@ -7,14 +7,15 @@ import { madeFaults, makeSignature } from './made-signatures'
 
 /**
  * What the checks make of signatures with one known fault each: `npx tsx bench/signatures.ts [of each fault] [seed] [FONT…]`. FONT: files of faces like
- * handwriting, in which part of the names is written. Size and shape of the file are left out: the pictures are not cut yet.
+ * handwriting, in which part of the names is written. Size and shape of the file, and how much of it the ink fills, are left out: the pictures are not cut yet, and
+ * making them fit does that.
  */
 const [count, seed, ...fonts] = [Number(process.argv[2] ?? 40), Number(process.argv[3] ?? 1), ...process.argv.slice(4)]
 const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
 const slot = notice && slotOf(notice, 'signature')
 if (!slot) throw new Error('the demo\'s notice asks for no signature')
 const inspect = inspectorWith()
-const ofTheFile = ['bytes', 'width', 'height', 'aspect', 'format']
+const ofTheFile = ['bytes', 'width', 'height', 'aspect', 'format', 'boxShare']
 
 console.log('| signature | failed | left to a person | passed | by |\n|---|---|---|---|---|')
 for (const fault of madeFaults) {

@@ -15,6 +15,8 @@ export type Opening = z.infer<typeof openingSchema>
 
 /** A city of the register; no notice gives it its number there. */
 export type RegisteredCity = Omit<City, 'number'>
+/** A city of the register for a notice, under the first number above those that are taken. */
+export const cityWithNumber = (city: RegisteredCity, taken: readonly { number?: unknown }[]): City => ({ ...city, number: Math.max(0, ...taken.map(({ number }) => typeof number === 'number' ? number : 0)) + 1 })
 
 /** A notice in work. `isCycle` when its cycle is open already, so that it can only be proposed as an amendment. */
 export interface DraftRow { id: string, cycle: string | null, title: string, isCycle: boolean, /** As it was kept. */ errors: number, warnings: number, revision: number, by: string, at: string }

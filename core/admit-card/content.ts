@@ -1,3 +1,4 @@
+import { filledText } from '../notice/placeholders'
 import type { Notice, ImageKind, Session } from '../notice/schema'
 import { textAnswer, type Answers } from '../application/answers'
 import type { Sitting } from '../seating/sittings'
@@ -69,7 +70,7 @@ export function cardContent(notice: Notice, subject: CardSubject, words: CardWor
       row('identity', say(cardTexts.original, { proof })), row('identityName', textAnswer(answers, 'identityName')),
     ],
     sitting: subject.sittings.length > 1 ? severalSittings(notice, subject, words) : subject.sittings.flatMap(seat => oneSitting(notice, answers, seat, words)),
-    instructions: notice.card.instructions,
+    instructions: notice.card.instructions.map(text => filledText(notice, text)),
   }
 }
 

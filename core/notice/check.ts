@@ -12,6 +12,7 @@ import { ruleFindings } from './checks/rules'
 import { shapeFindings } from './checks/shape'
 import { testPaperFindings } from './checks/test-papers'
 import { textFindings } from './checks/texts'
+import { placeholderFindings } from './checks/placeholders'
 import { found, isError, pointer, type NoticeFinding } from './finding'
 import { noticeFormat, upgradeNotice } from './formats'
 import { People } from './person'
@@ -85,7 +86,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
   const checks: [Part[], () => NoticeFinding[]][] = [
     [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
     [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['requests', 'keyDates', 'sections', 'documents', 'posts', 'sessions', 'body'], () => requestFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
-    [['posts', 'testPapers', 'sessions', 'sections'], () => testPaperFindings(notice)], [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
+    [['declaration', 'card', 'information'], () => placeholderFindings(notice)], [['posts', 'testPapers', 'sessions', 'sections'], () => testPaperFindings(notice)], [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
   ]
   return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
 }
@@ -102,5 +103,5 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
     ...testPaperFindings(notice), ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.
-  return [...findings, ...(findings.some(isError) ? [] : [...neverFindings(conditions, people), ...reachFindings(notice)]), ...textFindings(notice)]
+  return [...findings, ...(findings.some(isError) ? [] : [...neverFindings(conditions, people), ...reachFindings(notice)]), ...textFindings(notice), ...placeholderFindings(notice)]
 }

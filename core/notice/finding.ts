@@ -19,7 +19,7 @@ export const noticeFindings = {
   'dates.order': 'error', 'dates.cards': 'warning', 'dates.correction-late': 'warning', 'dates.offset': 'warning', 'dates.holiday': 'warning', 'dates.short': 'warning', 'dates.late-fee': 'warning', 'dates.paid-late': 'warning', 'dates.post-late': 'error', 'dates.post-early': 'error', 'claim.lead': 'warning',
   'session.times': 'error', 'session.cards': 'error', 'session.overlap': 'error',
   'fee.hole': 'error', 'fee.overlap': 'error', 'fee.category': 'error',
-  'zone.unknown': 'error', 'session.no-hour': 'error', 'session.hour-twice': 'warning', 'city.empty': 'error', 'city.no-seats': 'warning', 'room.accessible': 'error', 'room.unusable': 'error', 'seats.few': 'warning', 'seats.step-free': 'warning',
+  'text.placeholder': 'warning', 'zone.unknown': 'error', 'session.no-hour': 'error', 'session.hour-twice': 'warning', 'city.empty': 'error', 'city.no-seats': 'warning', 'room.accessible': 'error', 'room.unusable': 'error', 'seats.few': 'warning', 'seats.step-free': 'warning',
   'allocation.city': 'error', 'kept.city': 'error', 'kept.many': 'error', 'kept.never': 'warning', 'allocation.policy': 'error', 'allocation.costs': 'error',
   'rule.percentage': 'error', 'rule.relaxation-answer': 'error', 'rule.relaxation-years': 'error', 'rule.relaxation-cap': 'warning', 'rule.lowered': 'error', 'rule.bounds': 'error', 'rule.born': 'error', 'rule.question': 'error', 'rule.subjects-least': 'error',
   'rule.no-number': 'error', 'rule.no-table': 'error', 'rule.no-date': 'error', 'rule.no-day': 'error', 'rule.no-column': 'error', 'member.unknown': 'error', 'rung.equals': 'error',

@@ -5,6 +5,7 @@ import { correctionPeriod } from '../../core/application/corrections'
 import { slotOf } from '../../core/application/slots'
 import { feeRange } from '../../core/fees/range'
 import { toHaveAtHand } from '../../core/notice/at-hand'
+import { filledText } from '../../core/notice/placeholders'
 import type { Notice } from '../../core/notice/schema'
 import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
 import type { Language } from '../../core/words/language'
@@ -65,7 +66,7 @@ export function examinationPage(language: Language, examination: ExaminationRead
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
       ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
-      section(say('examinations.declaration'), [h('p', notice.declaration)]),
+      section(say('examinations.declaration'), [h('p', filledText(notice, notice.declaration))]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
   }
@@ -87,9 +88,9 @@ function information(say: Say, notice: Notice): VNode[] {
   const { information: known, body } = notice
   if (!known) return []
   return [
-    ...(known.news.length > 0 ? [section(say('examinations.news'), [...known.news].sort((a, b) => Date.parse(b.at) - Date.parse(a.at)).map(one => h('div', [h('h3', [one.title, ' ', h('span', { class: 'soft small' }, spellInstant(one.at, body.zone))]), h('p', one.text)])))] : []),
-    ...(known.summary ? [section(say('examinations.inShort'), [h('p', known.summary)])] : []),
-    ...(known.steps.length > 0 ? [section(say('examinations.stepByStep'), [h('ol', known.steps.map(step => h('li', step)))])] : []),
+    ...(known.news.length > 0 ? [section(say('examinations.news'), [...known.news].sort((a, b) => Date.parse(b.at) - Date.parse(a.at)).map(one => h('div', [h('h3', [one.title, ' ', h('span', { class: 'soft small' }, spellInstant(one.at, body.zone))]), h('p', filledText(notice, one.text))])))] : []),
+    ...(known.summary ? [section(say('examinations.inShort'), [h('p', filledText(notice, known.summary))])] : []),
+    ...(known.steps.length > 0 ? [section(say('examinations.stepByStep'), [h('ol', known.steps.map(step => h('li', filledText(notice, step))))])] : []),
     ...(known.desks.length > 0 ? [section(say('examinations.whom'), [h('ul', known.desks.map(desk => h('li', [h('b', desk.title), ': ', [desk.contact, desk.hours].filter(Boolean).join(', ')])))])] : []),
     ...(known.institutions.length > 0 ? [section(say('examinations.whoTakesPart'), [h('ul', known.institutions.map(one => h('li', one.title)))])] : []),
   ]

@@ -1,4 +1,6 @@
+import { and, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { auditEvent } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { demoNotice } from '../../demo/notice'
 import { openOffice, type Office } from '../support/office'
@@ -27,6 +29,18 @@ describe('a post that opens after the others, and closes before them', () => {
     expect((await office.dossier(id)).answers.posts).toEqual([early, late])
     office.now = opens
     expect((await submit(id)).isDone).toBe(true)
+  })
+
+  it('is taken all the same from whoever may go beyond the dates and says why, and the log tells it', async () => {
+    const id = await office.complete()
+    office.now = closes
+    expect(await problemOf(submit(id))).toMatchObject({ code: 'sheet.post-closed', data: { outsideDates: true } })
+    const revision = (await office.dossier(id)).revision
+    expect(await problemOf(office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'no' }))).toMatchObject({ code: 'dates.reason' })
+    expect((await office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'The ferry was late.' })).isDone).toBe(true)
+    const [logged] = await office.db.select().from(auditEvent).where(and(eq(auditEvent.subject, id), eq(auditEvent.act, 'submit')))
+    expect(logged).toMatchObject({ outsideDates: true, reason: 'The ferry was late.' })
+    office.now = testNow
   })
 
   it('is refused from its very moment on, with nothing lost; without it the form goes in', async () => {

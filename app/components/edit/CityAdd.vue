@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { valueAt } from '~~/core/notice/finding'
-import type { RegisteredCity } from '~~/shared/notice'
+import { cityWithNumber, type RegisteredCity } from '~~/shared/notice'
 
 /** Takes a city of the register into the notice with its venues, rooms and the seats that they had last. */
 const props = defineProps<{ at: string }>()
@@ -12,11 +12,10 @@ const there = computed(() => {
   return Array.isArray(held) ? held as { id?: unknown, number?: unknown }[] : []
 })
 const free = computed(() => register.value.filter(city => !there.value.some(({ id }) => id === city.id)))
-const numberAfter = (taken: readonly { number?: unknown }[]) => Math.max(0, ...taken.map(({ number }) => typeof number === 'number' ? number : 0)) + 1
 
 function add(cities: readonly RegisteredCity[]) {
   const list: { id?: unknown, number?: unknown }[] = [...there.value]
-  for (const city of cities) list.push({ ...city, number: numberAfter(list) })
+  for (const city of cities) list.push(cityWithNumber(city, list))
   draft.set(props.at, list)
   chosen.value = ''
 }

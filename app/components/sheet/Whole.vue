@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
+import { filledText } from '~~/core/notice/placeholders'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { requestsMade } from '~~/core/application/requests'
@@ -7,7 +8,6 @@ import { isFeeClear } from '~~/core/application/tracks'
 import { heldClaims } from '~~/core/eligibility/claims'
 import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
-import type { Permit } from '~~/app/composables/act'
 
 const { matterWords, ownerWords } = useWords().work
 
@@ -29,14 +29,7 @@ const busy = ref(false)
 const notice = computed(() => cycle.notice)
 // What the office, the gateway and the clock do shows by itself; what is being typed is left alone.
 useLive(id, () => props.own === true && dossier.value !== null && (!sheet.editable.value || sheet.unpaidFirst.value === 'confirming'), () => dossier.value?.changedAt, () => sheet.refresh())
-/** The form is open, and only the dates stand against it: an officer may go on with a reason. */
-const closedByDate = computed(() => sheet.editable.value && !sheet.writable.value && canAct(dossier.value, 'save-answers') ? standingOf(dossier.value, 'save-answers') ?? null : null)
-const closedFor = computed(() => sheet.editable.value && !canAct(dossier.value, 'save-answers') ? whyNot(standingOf(dossier.value, 'save-answers')) : '')
-const askingPermit = ref(false)
-function allow(given: Permit) {
-  sheet.permit.value = given
-  askingPermit.value = false
-}
+const { closedByDate, closedFor, asking: askingPermit, allow } = useBeyondDates(sheet)
 const items = computed(() => notice.value ? [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...notice.value.sections.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))] : [])
 const changedBy = computed(() => merged.value.map(question => spelling.item(question)).join(', '))
 const beside = (question: string) => findings.value.filter(f => f.about === question)
@@ -364,7 +357,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
     />
     <SheetDeclarationDialog
       v-model="declaring"
-      :declaration="notice.declaration"
+      :declaration="filledText(notice, notice.declaration)"
       :own="own"
       :busy="busy"
       @submit="submit"

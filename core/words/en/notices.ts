@@ -80,6 +80,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'fee.overlap': '{category}: two base fees, {one} and {other}, hold for somebody who answers: {person}. Narrow one of them.',
   'fee.category': '“{category}” is not a category of the notice.',
   'city.empty': '{city} has no venue with a room. Add one to the register, or take the city out.',
+  'text.placeholder': '“{word}” in braces stands for nothing, and people would read the braces. What can be put so: {known}.',
   'zone.unknown': '“{name}” is no zone of the time zone database. Zones there are named by area and place, such as Atlantic/Azores; leave it empty where clocks are never set.',
   'session.no-hour': '{title}: on {date} clocks in {zone} are set forward, and no clock shows {time}. Take another hour.',
   'session.hour-twice': '{title}: on {date} clocks in {zone} are set back, and show {time} twice. People will ask which one is meant.',

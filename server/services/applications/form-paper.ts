@@ -2,6 +2,7 @@ import { liveSheet } from '../../../core/application/answers'
 import { slotsOf } from '../../../core/application/slots'
 import { spellInstant } from '../../../core/calendar/zone'
 import { spellAmount } from '../../../core/fees/assess'
+import { filledText } from '../../../core/notice/placeholders'
 import type { Notice } from '../../../core/notice/schema'
 import { formatMessage, type MessageParameters } from '../../../core/words/message'
 import type { Dossier } from '../../../shared/applications'
@@ -31,7 +32,7 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
     papers(flow, say, notice, dossier)
     fee(flow, say, context, notice, dossier)
     flow.heading(say('declaration'))
-    flow.paragraph(notice.declaration)
+    flow.paragraph(filledText(notice, notice.declaration))
     flow.paragraph(dossier.submittedAt ? say('declared', { at: spellInstant(dossier.submittedAt, notice.body.zone) }) : say('notDeclared'), true)
     flow.foot(({ page, pages }) => say('foot', { number: dossier.number, page, pages, at: spellInstant(at, notice.body.zone) }))
   })

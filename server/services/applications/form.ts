@@ -43,13 +43,13 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     if (!asked.declared) throw refusal('sheet.declaration')
     const files = await currentImages(tx, row.id)
     const verdicts = refuseIncomplete(acting, files)
-    await refusePostsOutOfTime(acting)
+    const isOutsideDates = await refusePostsOutOfTime(acting, given)
     const submittedAt = row.submittedAt ?? context.now()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
     const fee = await reassess(acting, { ...row, submittedAt })
     if (act === 'submit' && isPaidFirst(notice) && !isFeeClear(fee)) throw refusal('sheet.unpaid', { number: row.number })
-    return { result: null, files, outcome: { fee, isUnchanged }, columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null } }
+    return { result: null, files, isOutsideDates, outcome: { fee, isUnchanged }, columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null } }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
 

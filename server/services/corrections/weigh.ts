@@ -1,5 +1,7 @@
 import { eq } from 'drizzle-orm'
+import { may } from '../../../core/access/permissions'
 import { postsOutOfTime } from '../../../core/application/acts/dates'
+import { reasonLeast } from '../../../core/application/acts/judge'
 import { listAnswer, type Answers } from '../../../core/application/answers'
 import { correctionEffects, needsNoLook, type CorrectionEffects } from '../../../core/application/correction-effects'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
@@ -59,7 +61,7 @@ export async function weigh({ tx, context, row, notice, version, facts }: Pick<A
   }, context.language)
   const current = { ...await currentImages(tx, row.id), ...files }
   return {
-    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used, addedOutOfTime(notice, row, answers, asked.handedAt ?? context.now())),
+    corrected, items, files, used, closed, charge, effects, ...lacking(context, notice, corrected, current, used, addedOutOfTime({ context, notice, row }, answers, asked)),
     takesEffectAtOnce: closed.length === 0 && needsNoLook(used, effects) && effects.fee.after === (effects.fee.before ?? 0) + effects.fee.charge,
     holds: Math.max(0, (effects.fee.after ?? 0) - (effects.fee.before ?? 0)),
   }
@@ -70,8 +72,10 @@ function chargeOf({ id }: CorrectionRow, used: readonly CorrectionRule[]): Corre
   return amount === 0 ? null : { correction: id, title: used.filter(rule => rule.charge > 0).map(rule => rule.title).join(', '), amount }
 }
 
-/** Posts that a correction adds before their own opening or after their own close. */
-function addedOutOfTime(notice: Notice, row: ApplicationRow, answers: Answers, at: Date): Finding[] {
+/** Posts that a correction adds before their own opening or after their own close. Whoever may go beyond the dates says why when they hand it in. */
+function addedOutOfTime({ context, notice, row }: Pick<Acting, 'context' | 'notice' | 'row'>, answers: Answers, asked: CorrectionRow): Finding[] {
+  const at = asked.handedAt ?? context.now()
+  if (!asked.handedAt && may(context.principal, 'dates.override') && asked.reason.trim().length >= reasonLeast) return []
   const had = listAnswer(row.answers, 'posts')
   const spell = (moment = '') => spellInstant(moment, notice.body.zone)
   return postsOutOfTime(notice, listAnswer(answers, 'posts').filter(post => !had.includes(post)), at).map(({ post, when }) => ({

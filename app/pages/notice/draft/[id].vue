@@ -142,6 +142,7 @@ const { failure } = useLoaded(draft.load)
       </nav>
       <div class="body">
         <EditDateLine v-if="group === 'dates'" />
+        <LazyEditCityMap v-if="group === 'centres'" />
         <EditParts
           :key="group"
           :node="forms.root"

@@ -38,6 +38,8 @@ export const edit = {
   allOf: 'All of these hold',
   anyOf: 'One of these holds',
   not: 'This does not hold',
+  mapOfCities: 'Filled discs are cities of this notice, as large as their seats. Press an empty one to take it in from the register.',
+  cityOnMap: '{title}: {isIn, select, true {in this notice} other {of the register, not in this notice}}{seats, plural, =0 {} one {, # seat in all} other {, # seats in all}}',
   cityOfTheRegister: 'Add a city of the register',
   allOfTheRegister: 'all {n, plural, one {# that is} other {# that are}} left',
   describeACity: 'Describe a city that the register does not know',
