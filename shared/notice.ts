@@ -39,3 +39,7 @@ export const movedDatesSchema = z.strictObject({
   reason: z.string().trim().min(3, 'at least 3 characters').max(1000),
 })
 export type MovedDates = z.infer<typeof movedDatesSchema>
+
+/** A file to read beside the notice; `isLaidOut`: anybody may read it, as it is the newest of its title. */
+export interface HandoutView { id: string, title: string, version: number, bytes: number, by: string, at: string, isLaidOut: boolean }
+export const handoutTitleSchema = z.object({ title: z.string().trim().min(1).max(140) })

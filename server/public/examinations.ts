@@ -10,7 +10,7 @@ import type { Notice } from '../../core/notice/schema'
 import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
 import type { Language } from '../../core/words/language'
 import type { Examination, ExaminationRead } from '../services/notice/examinations'
-import type { VersionRow } from '../../shared/notice'
+import type { HandoutView, VersionRow } from '../../shared/notice'
 import { sayIn, type PublicPage, type Say } from './page'
 
 /** Every examination: what it is, whether it is open and until when, what it costs and when the test is. */
@@ -56,7 +56,7 @@ const testDays = (notice: Notice): string => [...new Set(notice.sessions.map(s =
 /** One examination: its whole notice in readable form, to be printed as well. */
 export function examinationPage(language: Language, examination: ExaminationRead): PublicPage {
   const say = sayIn(language)
-  const { notice, version, versions, now } = examination
+  const { notice, version, versions, handouts, now } = examination
   return {
     title: notice.title,
     body: [
@@ -65,7 +65,7 @@ export function examinationPage(language: Language, examination: ExaminationRead
         h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
-      ...amendments(say, language, notice, versions), ...information(say, notice), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      ...amendments(say, language, notice, versions), ...information(say, notice), ...toRead(say, notice, handouts), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
       section(say('examinations.declaration'), [h('p', filledText(notice, notice.declaration))]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
@@ -94,6 +94,13 @@ function information(say: Say, notice: Notice): VNode[] {
     ...(known.desks.length > 0 ? [section(say('examinations.whom'), [h('ul', known.desks.map(desk => h('li', [h('b', desk.title), ': ', [desk.contact, desk.hours].filter(Boolean).join(', ')])))])] : []),
     ...(known.institutions.length > 0 ? [section(say('examinations.whoTakesPart'), [h('ul', known.institutions.map(one => h('li', one.title)))])] : []),
   ]
+}
+
+function toRead(say: Say, { code, body }: Notice, handouts: readonly HandoutView[]): VNode[] {
+  if (handouts.length === 0) return []
+  return [section(say('examinations.toRead'), [h('ul', handouts.map(one => h('li', [
+    h('a', { href: `/api/cycles/${code}/handouts/${one.id}` }, one.title), ' ', h('span', { class: 'soft small' }, say('examinations.handoutIs', { version: one.version, at: spellInstantShort(one.at, body.zone), kilobytes: Math.ceil(one.bytes / 1024) })),
+  ])))])]
 }
 
 function atHand(say: Say, language: Language, notice: Notice): VNode[] {

@@ -50,7 +50,7 @@ const table: Record<string, Row> = {
   'GET cycles/:cycle/jobs/:kind': { may: office4, address: 'cycles/HL27/jobs/review' }, 'POST cycles/:cycle/jobs/:kind': { may: ['officer'], address: 'cycles/XX99/jobs/issue-cards' }, 'GET cycles/:cycle/notice': { may: everybody }, 'GET cycles/:cycle/versions': { may: everybody },
   'POST cycles/:cycle/dates': { may: ['officer'], body: { dates: {}, reason: 'More time.' } },
   'GET cycles/:cycle/proposals': { may: office4 }, 'GET cycles/:cycle/reviews': { may: [...office4, 'superintendent'] }, 'POST cycles/:cycle/reviews': { may: ['officer'], body: { notice: {}, reason: 'A bound.' } },
-  'POST cycles/:cycle/rooms': { may: ['officer'], body: { city: 'x', venue: 'x', title: 'x', seats: 1, accessibleSeats: 0 } }, 'PUT cycles/:cycle/rooms': { may: ['officer'], body: { rooms: [{ room: 'x', seats: 1, stepFree: 0, unusable: [], closedIn: [], lost: false }], reason: 'x' } }, 'PUT centres/venues/:code': { may: ['officer'], body: { title: 'x', address: 'x', contact: '' } }, 'GET cycles/:cycle/roster': { may: office4 }, 'GET cycles/:cycle/roster/count': { may: office4 }, 'GET cycles/:cycle/roster/alike': { may: office4 },
+  'POST cycles/:cycle/rooms': { may: ['officer'], body: { city: 'x', venue: 'x', title: 'x', seats: 1, accessibleSeats: 0 } }, 'GET cycles/:cycle/handouts': { may: everybody }, 'POST cycles/:cycle/handouts': { may: ['officer'], address: 'cycles/HL27/handouts?title=x' }, 'GET cycles/:cycle/handouts/:handout': { may: everybody }, 'DELETE cycles/:cycle/handouts/:handout': { may: ['officer'] }, 'PUT cycles/:cycle/rooms': { may: ['officer'], body: { rooms: [{ room: 'x', seats: 1, stepFree: 0, unusable: [], closedIn: [], lost: false }], reason: 'x' } }, 'PUT centres/venues/:code': { may: ['officer'], body: { title: 'x', address: 'x', contact: '' } }, 'GET cycles/:cycle/roster': { may: office4 }, 'GET cycles/:cycle/roster/count': { may: office4 }, 'GET cycles/:cycle/roster/alike': { may: office4 },
   'GET cycles/:cycle/roster/facet': { may: office4, address: 'cycles/HL27/roster/facet?facet=fee' }, 'GET cycles/:cycle/roster/table': { may: office4 }, 'GET cycles/:cycle/roster/views': { may: office4 }, 'POST cycles/:cycle/roster/act': { may: ['officer'], address: 'cycles/XX99/roster/act', body: { filter: {}, act: 'withdraw', mode: 'try' } },
   'PUT cycles/:cycle/roster/views/:id': { may: office4, body: { title: 'Mine', query: '', isShared: false } }, 'DELETE cycles/:cycle/roster/views/:id': { may: office4 },
   'GET cycles/:cycle/queue': { may: ['officer', 'scrutineer', 'auditor'] }, 'POST cycles/:cycle/queue/next': { may: ['officer', 'scrutineer'], body: {} }, 'GET cycles/:cycle/pairs': { may: ['officer', 'scrutineer', 'auditor'] },
@@ -169,7 +169,7 @@ describe('every route', () => {
 
   it.each(Object.entries(table).filter(([name]) => name !== 'DELETE session' && name !== 'DELETE account/sessions'))('%s answers those who may and refuses all others', async (name, row) => {
     const [method = '', path = ''] = name.split(' ')
-    const asked = (row.address ?? path).replace('OWN', own).replace('applications/:id', `applications/${own}`).replace(':cycle', 'HL27').replace(':kind', 'photograph').replace(':claim', 'outer-isles').replace(':order', 'x').replace(':application', zero).replace(':id', zero)
+    const asked = (row.address ?? path).replace('OWN', own).replace('applications/:id', `applications/${own}`).replace(':cycle', 'HL27').replace(':handout', zero).replace(':kind', 'photograph').replace(':claim', 'outer-isles').replace(':order', 'x').replace(':application', zero).replace(':id', zero)
     const refused: Who[] = []
     for (const who of everybody) {
       const answer = await ask(who, method, asked, bodyOf(row))
@@ -198,7 +198,7 @@ describe('every route', () => {
   })
 
   it.each(Object.keys(table).filter(name => name.startsWith('GET cycles/:cycle')))('%s says that a cycle is none', async (name) => {
-    const asked = name.slice(4).replace(':cycle', 'XX99').replace(':kind', 'review').replace(':id', 'photograph.roll')
+    const asked = name.slice(4).replace(':cycle', 'XX99').replace(':kind', 'review').replace(':handout', zero).replace(':id', 'photograph.roll')
     const answer = await ask('officer', 'GET', asked.endsWith('/print') ? `${asked}?venue=x` : asked.endsWith('/facet') ? `${asked}?facet=fee` : asked.endsWith('/find') ? `${asked}?q=a` : asked)
     expect([answer.status, (await answer.json() as { code: string }).code]).toEqual([404, 'cycle.unknown'])
   })

@@ -131,7 +131,12 @@ const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind
           :version="cycle.version"
         />
       </div>
-      <div class="beside" />
+      <div class="beside">
+        <NoticeHandouts
+          :key="notice.code"
+          :code="notice.code"
+        />
+      </div>
     </div>
     <NoticeReviews />
     <div class="sheet-row head">

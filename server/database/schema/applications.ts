@@ -49,6 +49,20 @@ export const noticeInForce = pgTable('notice_in_force', {
   primaryKey({ columns: [t.cycle, t.version] }), foreignKey({ columns: [t.cycle, t.version], foreignColumns: [noticeVersion.cycle, noticeVersion.version] }),
 ])
 
+/** A file that anybody may read beside the notice: a brochure, a syllabus. Each version of it stays; the newest of a title is the one that is laid out. */
+export const handout = pgTable('handout', {
+  id: uuid('id').primaryKey(),
+  cycle: text('cycle').notNull().references(() => cycle.code),
+  title: text('title').notNull(),
+  version: integer('version').notNull(),
+  sha256: text('sha256').notNull(),
+  bytes: integer('bytes').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  takenOutBy: uuid('taken_out_by').references(() => principal.id),
+  takenOutAt: at('taken_out_at'),
+}, t => [uniqueIndex('handout_version').on(t.cycle, t.title, t.version)])
+
 /** A notice in work, sound or not, with the number of errors and warnings that it had when it was kept. */
 export const noticeDraft = pgTable('notice_draft', {
   id: uuid('id').primaryKey(),

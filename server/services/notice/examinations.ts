@@ -1,15 +1,16 @@
 import { and, desc, eq } from 'drizzle-orm'
 import { cycle, noticeVersion } from '../../database/schema'
 import type { Notice } from '../../../core/notice/schema'
-import type { VersionRow } from '../../../shared/notice'
+import type { HandoutView, VersionRow } from '../../../shared/notice'
 import type { Caller } from '../context'
+import { listHandouts } from './handouts'
 import { versionsInForce } from './in-force'
 import { currentNotice, noticeOfVersion } from './notices'
 
 /** What anybody may read of the examinations: their notices as they are in force, and the office's clock. */
 export interface Examination { notice: Notice, version: number, now: Date }
-/** One examination with what its versions changed. */
-export interface ExaminationRead extends Examination { versions: VersionRow[] }
+/** One examination with what its versions changed, and files to read. */
+export interface ExaminationRead extends Examination { versions: VersionRow[], handouts: HandoutView[] }
 
 const shownAtMost = 50
 
@@ -27,5 +28,6 @@ export async function listExaminations(caller: Caller): Promise<Examination[]> {
 /** One examination by the code of its cycle. */
 export async function readExamination(caller: Caller, code: string): Promise<ExaminationRead> {
   const { db, now } = await caller.authorise('examinations.read', { cycle: code })
-  return { ...await currentNotice(db, code), now: now(), versions: await versionsInForce(caller, code) }
+  const handouts = (await listHandouts(caller, code)).filter(one => one.isLaidOut)
+  return { ...await currentNotice(db, code), now: now(), versions: await versionsInForce(caller, code), handouts }
 }

@@ -43,6 +43,8 @@ export const examinations = {
   declaration: 'What is declared at the end',
   whom: 'Whom to ask',
   whoTakesPart: 'Who takes part',
+  toRead: 'To read',
+  handoutIs: '(PDF, {kilobytes, number} KB, version {version} of {at})',
   news: 'News',
   rules: 'How it is counted',
   ageOn: 'Ages count on {date}.',
