@@ -43,3 +43,6 @@ export type MovedDates = z.infer<typeof movedDatesSchema>
 /** A file to read beside the notice; `isLaidOut`: anybody may read it, as it is the newest of its title. */
 export interface HandoutView { id: string, title: string, version: number, bytes: number, by: string, at: string, isLaidOut: boolean }
 export const handoutTitleSchema = z.object({ title: z.string().trim().min(1).max(140) })
+
+/** The language in which somebody reads a notice. */
+export const noticeLanguageSchema = z.object({ in: z.string().max(35).optional() })

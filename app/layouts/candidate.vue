@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Pages of candidates: no office, only what is theirs. */
 const session = useSessionStore()
+const cycle = useCycleStore()
 const router = useRouter()
 useHead({ link: [{ rel: 'manifest', href: '/app.webmanifest' }] })
 // Once the page stands: keeping it costs nothing that somebody waits for.
@@ -18,6 +19,7 @@ async function leave() {
         class="mark"
       >{{ say('own.myApplications') }}</NuxtLink>
       <a href="/examinations">{{ say('examinations.examinations') }}</a>
+      <LazyOwnNoticeLanguage v-if="cycle.notice?.translations?.length" />
       <span
         v-if="session.principal"
         class="who small soft"

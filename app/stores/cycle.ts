@@ -3,6 +3,7 @@ import type { Band } from '~~/shared/applications'
 import type { Notice } from '~~/core/notice/schema'
 
 const lastCycle = 'lucid-cycle'
+const lastLanguage = 'lucid-notice-language'
 
 /** The cycle in work: its notice, and the band with its counts, asked for anew every few seconds while the page is seen. */
 export const useCycleStore = defineStore('cycle', () => {
@@ -24,8 +25,16 @@ export const useCycleStore = defineStore('cycle', () => {
     const chosen = cycles.value.find(c => c.code === kept) ?? cycles.value[0]
     if (chosen) await choose(chosen.code)
   }
+  /** The language in which the notice is read, where it has several; the office reads it as it is written. */
+  const readIn = ref(localStorage.getItem(lastLanguage))
+  const noticeAt = (wanted: string) => `/api/cycles/${wanted}/notice${readIn.value ? `?in=${encodeURIComponent(readIn.value)}` : ''}`
+  async function readNoticeIn(language: string): Promise<void> {
+    readIn.value = language
+    localStorage.setItem(lastLanguage, language)
+    if (code.value) await choose(code.value)
+  }
   async function choose(wanted: string): Promise<void> {
-    const answer = await callApi<{ notice: Notice, version: number }>(`/api/cycles/${wanted}/notice`)
+    const answer = await callApi<{ notice: Notice, version: number }>(noticeAt(wanted))
     code.value = wanted
     version.value = answer.version
     notice.value = answer.notice
@@ -40,7 +49,7 @@ export const useCycleStore = defineStore('cycle', () => {
   /** Asks for that notice before it is known who is signed in. */
   function askEarlyForLast(): void {
     const kept = localStorage.getItem(lastCycle)
-    if (kept && !notice.value) askEarly(`/api/cycles/${kept}/notice`)
+    if (kept && !notice.value) askEarly(noticeAt(kept))
   }
   async function refreshBand(): Promise<void> {
     if (code.value && useSessionStore().may('cycles.read')) band.value = await callApi<Band>(`/api/cycles/${code.value}/band`)
@@ -48,5 +57,5 @@ export const useCycleStore = defineStore('cycle', () => {
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`
   }
-  return { code, cycles, notice, version, band, load, choose, recall, askEarlyForLast, refreshBand, path }
+  return { code, cycles, notice, version, band, load, choose, recall, askEarlyForLast, refreshBand, path, readIn, readNoticeIn }
 })

@@ -279,6 +279,9 @@ export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-a
 
 export const noticeSchema = z.strictObject({
   format: z.literal(noticeFormat),
+  /** The language of its texts (BCP 47), English where it is left out; and others in which people can read them, each text by what it translates. */
+  language: z.string().min(2).max(35).optional(),
+  translations: z.array(z.strictObject({ language: z.string().min(2).max(35), texts: z.array(z.strictObject({ text: longText().min(1), as: longText() })).max(5000).default([]) })).max(12).optional(),
   code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'shape.cycle-code'),
   title: z.string().min(1),
   body: z.strictObject({

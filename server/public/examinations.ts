@@ -5,6 +5,7 @@ import { correctionPeriod } from '../../core/application/corrections'
 import { slotOf } from '../../core/application/slots'
 import { feeRange } from '../../core/fees/range'
 import { toHaveAtHand } from '../../core/notice/at-hand'
+import { languageName, languagesOf } from '../../core/notice/languages'
 import { filledText } from '../../core/notice/placeholders'
 import type { Notice } from '../../core/notice/schema'
 import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
@@ -31,7 +32,7 @@ export function examinationsPage(language: Language, examinations: readonly Exam
 
 const foot = (say: Say): VNode => h('footer', [h('p', h('a', { href: '/own' }, say('own.myApplications'))), h('p', h('a', { href: '/standing' }, say('standing.title'))), h('p', h('a', { href: '/sign-in' }, say('examinations.signIn')))])
 
-function standing(say: Say, { notice, now }: Examination): VNode {
+function standing(say: Say, { notice, now }: Examination, readIn?: string): VNode {
   const { opens, closes } = notice.keyDates
   const { zone } = notice.body
   if (now < new Date(opens)) return h('p', { class: 'standing' }, say('examinations.opensLater', { at: spellInstant(opens, zone) }))
@@ -41,7 +42,7 @@ function standing(say: Say, { notice, now }: Examination): VNode {
     h('b', say('examinations.openNow')), '. ', say('examinations.closesAt', { at: spellInstant(closes, zone) }), ', ',
     // The script lets this run on by the office's clock, of which it is told the moment of drawing.
     h('span', { 'data-closes': closes, 'data-now': now.toISOString(), 'data-words': say('examinations.closesIn', { left: '…' }) }, say('examinations.closesIn', { left })), '. ',
-    h('a', { class: 'apply', href: `/apply?examination=${notice.code}` }, say('examinations.apply')),
+    h('a', { class: 'apply', href: `/apply?examination=${notice.code}${readIn ? `&in=${readIn}` : ''}` }, say('examinations.apply')),
   ])
 }
 
@@ -56,17 +57,17 @@ const testDays = (notice: Notice): string => [...new Set(notice.sessions.map(s =
 /** One examination: its whole notice in readable form, to be printed as well. */
 export function examinationPage(language: Language, examination: ExaminationRead): PublicPage {
   const say = sayIn(language)
-  const { notice, version, versions, handouts, now } = examination
+  const { notice, version, versions, handouts, now, readIn } = examination
   return {
     title: notice.title,
     body: [
       h('header', [
-        h('p', h('a', { href: '/examinations' }, say('examinations.allExaminations'))), h('h1', notice.title),
-        h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination),
+        h('p', h('a', { href: '/examinations' }, say('examinations.allExaminations'))), h('h1', { lang: readIn }, notice.title), ...inOtherLanguages(say, notice, readIn),
+        h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination, languagesOf(notice).length > 1 ? readIn : undefined),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
       ...amendments(say, language, notice, versions), ...information(say, notice), ...toRead(say, notice, handouts), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
-      section(say('examinations.declaration'), [h('p', filledText(notice, notice.declaration))]),
+      section(say('examinations.declaration'), [h('p', { lang: readIn }, filledText(notice, notice.declaration))]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
   }
@@ -94,6 +95,15 @@ function information(say: Say, notice: Notice): VNode[] {
     ...(known.desks.length > 0 ? [section(say('examinations.whom'), [h('ul', known.desks.map(desk => h('li', [h('b', desk.title), ': ', [desk.contact, desk.hours].filter(Boolean).join(', ')])))])] : []),
     ...(known.institutions.length > 0 ? [section(say('examinations.whoTakesPart'), [h('ul', known.institutions.map(one => h('li', one.title)))])] : []),
   ]
+}
+
+/** Ways to the same page with the notice's texts in another language, each named in itself. */
+function inOtherLanguages(say: Say, notice: Notice, readIn: string): VNode[] {
+  const all = languagesOf(notice)
+  if (all.length < 2) return []
+  return [h('p', [say('examinations.readIn'), ' ', ...all.flatMap((tag, i) => [
+    ...i > 0 ? [' · '] : [], tag === readIn ? h('b', { lang: tag }, languageName(tag)) : h('a', { href: `/examinations/${notice.code}?in=${tag}`, lang: tag, hreflang: tag }, languageName(tag)),
+  ])])]
 }
 
 function toRead(say: Say, { code, body }: Notice, handouts: readonly HandoutView[]): VNode[] {

@@ -6,7 +6,10 @@ import { english } from '../../core/words/en'
 import { languageOf } from '../../core/words/language'
 import { examinationPage, examinationsPage } from '../../server/public/examinations'
 import { sendPage } from '../../server/public/page'
-import { anonymousCaller } from '../../server/services/context'
+import { withoutCentres } from '../../core/notice/centres'
+import { textsToRead } from '../../core/notice/languages'
+import { anonymousCaller, type Caller } from '../../server/services/context'
+import { putNotice, showNotice } from '../../server/services/notice/notices'
 import { listExaminations, readExamination, type ExaminationRead } from '../../server/services/notice/examinations'
 import { openOffice, type Office } from '../support/office'
 
@@ -77,4 +80,18 @@ it('says its own words in the language that was chosen', async () => {
   const marked = await page('/marked')
   expect(marked).toContain('lang="en-XA"')
   expect(marked).not.toContain('Have at hand')
+})
+
+it('reads the notice in a language that it has, names the others in themselves, and leaves the office its own words', async () => {
+  const texts = textsToRead(office.notice).map(text => ({ text, as: `Fr. ${text}` }))
+  await putNotice(office.as(), { ...withoutCentres(office.notice), translations: [{ language: 'fr', texts }] })
+  const caller = anonymousCaller(office.db, 'test')
+  shown = await readExamination(caller, office.cycle, 'fr')
+  const french = await page('/one')
+  expect(french).toContain(`<h1 lang="fr">Fr. ${office.notice.title}`)
+  expect(french).toContain('<a href="/examinations/HL27?in=en" lang="en" hreflang="en">English</a>')
+  shown = await readExamination(caller, office.cycle, 'xx')
+  expect(await page('/one')).toContain(`<h1 lang="en">${office.notice.title}`)
+  const titles = async (as: Caller) => (await showNotice(as, office.cycle, 'fr')).notice
+  expect([(await titles(caller)).title, (await titles(caller)).translations, (await titles(office.as())).title]).toEqual([`Fr. ${office.notice.title}`, [{ language: 'fr', texts: [] }], office.notice.title])
 })

@@ -10,6 +10,8 @@ const session = useSessionStore()
 const route = useRoute()
 const router = useRouter()
 const examination = computed(() => typeof route.query.examination === 'string' ? route.query.examination : '')
+// Who read the notice in another language goes on in it.
+if (typeof route.query.in === 'string') void attempt(() => useCycleStore().readNoticeIn(String(route.query.in)))
 const channel = ref<Channel>('email')
 const address = ref('')
 const code = ref('')

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto'
 import { and, eq, max, sql } from 'drizzle-orm'
+import { may } from '../../../core/access/permissions'
 import { describedCities, withoutCentres } from '../../../core/notice/centres'
+import { noticeIn } from '../../../core/notice/languages'
 import { parseNotice, parseNoticeFile, readableNotice, readNotice, type NoticeRead } from '../../../core/notice/check'
 import { isError, type NoticeFinding } from '../../../core/notice/finding'
 import { noticeFormat } from '../../../core/notice/formats'
@@ -160,11 +162,12 @@ async function keptNotice(db: Executor, code: string, version: number, { sha256,
   return notice
 }
 
-/** The notice of a cycle for a screen. */
-export async function showNotice(caller: Caller, code: string): Promise<CurrentNotice> {
+/** The notice of a cycle for a screen: the office has it as it is written, others read it in a language that they choose. */
+export async function showNotice(caller: Caller, code: string, language: string | null = null): Promise<CurrentNotice> {
   // A notice in force is there for everybody to read.
-  const { db } = await caller.authorise('examinations.read')
-  return currentNotice(db, code)
+  const { db, principal } = await caller.authorise('examinations.read')
+  const { notice, version } = await currentNotice(db, code)
+  return { notice: may(principal, 'notice.read') ? notice : noticeIn(notice, language), version }
 }
 
 /** Code and title of every cycle. */

@@ -143,6 +143,7 @@ const { failure } = useLoaded(draft.load)
       <div class="body">
         <EditDateLine v-if="group === 'dates'" />
         <LazyEditCityMap v-if="group === 'centres'" />
+        <LazyEditLanguages v-if="group === 'texts'" />
         <EditParts
           :key="group"
           :node="forms.root"

@@ -44,6 +44,7 @@ export const examinations = {
   whom: 'Whom to ask',
   whoTakesPart: 'Who takes part',
   toRead: 'To read',
+  readIn: 'Read it in:',
   handoutIs: '(PDF, {kilobytes, number} KB, version {version} of {at})',
   news: 'News',
   rules: 'How it is counted',

@@ -2,6 +2,7 @@ export const own = {
   toMyApplications: 'To my applications',
   iDeclareThis: 'I declare this',
   myApplications: 'My applications',
+  readNoticeIn: 'Notice in',
   apply: 'Apply',
   yourAddress: 'Your address',
   yourAddressHelp: 'A code is sent to it. The first time this makes your account; later it lets you in again. There is no password to remember.',
