@@ -96,21 +96,21 @@ const change = () => send(async () => {
       </div>
       <template v-if="!room.lost">
         <div class="line">
-          <label class="field">{{ say('centres.seatsInAll') }}<ElInputNumber
+          <label class="asked">{{ say('centres.seatsInAll') }}<ElInputNumber
             v-model="room.seats"
             :min="1"
             :max="100000"
             :controls="false"
             :aria-label="say('centres.seatsInAll')"
           /></label>
-          <label class="field">{{ say('centres.stepFreeOfThem') }}<ElInputNumber
+          <label class="asked">{{ say('centres.stepFreeOfThem') }}<ElInputNumber
             v-model="room.stepFree"
             :min="0"
             :max="100000"
             :controls="false"
             :aria-label="say('centres.stepFreeOfThem')"
           /></label>
-          <label class="field wide">{{ say('centres.unusableSeats') }}<ElInput
+          <label class="asked wide">{{ say('centres.unusableSeats') }}<ElInput
             v-model="room.typed"
             :placeholder="say('centres.unusableSeatsAs')"
             @input="read(room)"
@@ -166,7 +166,7 @@ const change = () => send(async () => {
     >
       {{ say('centres.roomsAsking') }}
     </p>
-    <label class="field">{{ say('centres.reasonForTheRecord') }}<ElInput
+    <label class="asked">{{ say('centres.reasonForTheRecord') }}<ElInput
       v-model="reason"
       type="textarea"
       :rows="2"
@@ -194,7 +194,7 @@ const change = () => send(async () => {
 
 <style scoped>
 section { border-top: 1px solid var(--line); padding: 8px 0; }
-.field { display: flex; flex-direction: column; gap: 2px; color: var(--ink-soft); font-size: 14px; }
+.asked { display: flex; flex-direction: column; gap: 2px; color: var(--ink-soft); font-size: 14px; }
 .line { display: flex; flex-wrap: wrap; gap: 6px 16px; align-items: center; padding: 3px 0; }
 .line .el-input-number { width: 110px; }
 .wide { flex: 1; min-width: 200px; }

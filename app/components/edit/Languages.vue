@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { languageName, textsToRead, type Translation } from '~~/core/notice/languages'
+import { isLanguageTag, languageName, textsToRead, type Translation } from '~~/core/notice/languages'
 
 /** For each language of the notice: how many of its texts lack, and rows for them to be filled in. */
 const { draft } = useNoticeEditor()
@@ -17,6 +17,14 @@ const rows = computed(() => translations.value.map(({ language, texts }) => {
 function fill(place: number) {
   const texts = translations.value[place]?.texts ?? []
   draft.set(`/translations/${place}/texts`, wanted.value.map(text => texts.find(one => one.text === text) ?? { text, as: '' }))
+}
+const tag = ref('')
+const isNew = computed(() => isLanguageTag(tag.value.trim()) && !translations.value.some(one => one.language === tag.value.trim()))
+/** A language with a row for each text. */
+function add() {
+  const held = (draft.document.value as { translations?: unknown[] } | null)?.translations ?? []
+  draft.set('/translations', [...held, { language: tag.value.trim(), texts: wanted.value.map(text => ({ text, as: '' })) }])
+  tag.value = ''
 }
 </script>
 
@@ -38,9 +46,26 @@ function fill(place: number) {
         {{ say('edit.fillInTexts', { lacks: row.lacks.length, idle: row.idle }) }}
       </button>
     </p>
+    <p class="add">
+      <ElInput
+        v-model="tag"
+        :aria-label="say('edit.languageTag')"
+        :placeholder="say('edit.languageTag')"
+        maxlength="35"
+        style="width: 210px"
+        @keydown.enter="isNew && add()"
+      />
+      <ElButton
+        :disabled="!isNew"
+        @click="add"
+      >
+        {{ say('edit.addLanguage', { language: isNew ? languageName(tag.trim()) : '' }) }}
+      </ElButton>
+    </p>
   </section>
 </template>
 
 <style scoped>
 section { padding: 4px 0 12px; }
+.add { display: flex; flex-wrap: wrap; gap: 6px 12px; padding-top: 6px; }
 </style>

@@ -18,6 +18,12 @@ const isRestDays = computed(() => props.at.endsWith('/restDays'))
 const isPlain = computed(() => ['text', 'number', 'amount', 'yes-no'].includes(form.value.kind))
 const weekdays = Array.from({ length: 7 }, (_, i) => ({ value: i, title: new Intl.DateTimeFormat(useWords().locale, { weekday: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2026, 0, 4 + i))) }))
 
+/** A city that the notice only names is called as the register has it. */
+const titleOf = (member: unknown): string | undefined => {
+  const named = props.at === '/cities' && typeof member === 'object' && member !== null && 'id' in member ? draft.detail.value?.register.find(city => city.id === member.id)?.title : undefined
+  return named ?? memberTitle(member) ?? undefined
+}
+
 /** What a folded city holds. */
 const note = (member: unknown): string => {
   const venues = typeof member === 'object' && member !== null && 'venues' in member && Array.isArray(member.venues) ? member.venues as { rooms?: { seats?: unknown }[] }[] : null
@@ -132,7 +138,7 @@ const foundIn = (i: number) => draft.findings.value.filter(f => f.at === place(i
         @toggle="open[i] = ($event.target as HTMLDetailsElement).open"
       >
         <summary>
-          {{ memberTitle(member) ?? say('edit.entryNumber', { n: i + 1 }) }} <span class="soft small">{{ note(member) }}</span> <span
+          {{ titleOf(member) ?? say('edit.entryNumber', { n: i + 1 }) }} <span class="soft small">{{ note(member) }}</span> <span
             v-if="foundIn(i).length > 0"
             class="small"
             :class="foundIn(i).some(isError) ? 'refusal' : 'attention'"
@@ -170,7 +176,7 @@ const foundIn = (i: number) => draft.findings.value.filter(f => f.at === place(i
           <EditValue
             :node="of"
             :at="place(i)"
-            :label="memberTitle(member) ?? label"
+            :label="titleOf(member) ?? label"
           />
         </template>
       </details>
