@@ -143,14 +143,14 @@ const { failure } = useLoaded(draft.load)
       <div class="body">
         <EditDateLine v-if="group === 'dates'" />
         <LazyEditCityMap v-if="group === 'centres'" />
-        <LazyEditLanguages v-if="group === 'texts'" />
         <EditParts
           :key="group"
           :node="forms.root"
           at=""
           :label="groupTitles[group]"
-          :only="noticeGroups[group]"
+          :only="noticeGroups[group].filter(part => part !== 'translations')"
         />
+        <LazyEditLanguages v-if="group === 'texts'" />
         <EditTryPerson v-if="group === 'posts' || group === 'fees' || group === 'files'" />
         <LazyEditRehearse v-if="group === 'posts' || group === 'fees' || group === 'centres'" />
       </div>

@@ -134,7 +134,7 @@ export const notice = {
   verdictsKeptSameFactsSameRules: 'Verdicts kept: same facts, same rules',
   verdictsThatDiffer: 'Verdicts that differ',
   ofThemOnPostsAppliedFor: 'of them on posts applied for',
-  acceptingPutsTheseVerdicts: 'Accepting puts these verdicts{hasVersion, select, true {} other { and the proposed notice}} in force. Accepted applications whose chosen post is no longer open go back to scrutiny. Published seats are not touched.',
+  acceptingPutsTheseVerdicts: 'Accepting puts these verdicts{hasVersion, select, true {} other { and the proposed notice}} in force. Accepted applications whose chosen post is no longer open go back to scrutiny. Seats that people were told are not touched, but for those listed.',
   accepted: '✓ Accepted',
   wasLaidAside: '– Laid aside',
   by: 'by {settledBy}, {settledAt}',
