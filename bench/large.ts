@@ -41,6 +41,9 @@ async function fill(): Promise<number> {
   await db.execute(sql`
     insert into scrutiny_decision (id, application_id, cycle, decision, reasons, slots, by, at)
     select gen_random_uuid(), c.id, c.cycle, decision, reasons, slots, by, at + random() * interval '1 hour' from ${ofOriginals} join scrutiny_decision d on d.application_id = o.id`)
+  await db.execute(sql`
+    insert into fee_assessment (id, application_id, version, assessment, at, notice_version)
+    select gen_random_uuid(), c.id, f.version, f.assessment, f.at, f.notice_version from ${ofOriginals} join fee_assessment f on f.application_id = o.id`)
   await db.execute(sql`analyze`)
   const { rows } = await db.execute(sql`select count(*) as n from application`)
   return Number((rows[0] as { n: string }).n)
@@ -89,6 +92,11 @@ try {
   const version = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended, 'A bound is corrected.'))
   const listed = await timed('review, one clause of one post amended', () => review(version))
   console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(officer, listed, { limit: 100 }))).totals))
+  const dearer = structuredClone(notice)
+  for (const row of dearer.fees.base) row.amount += 1000
+  const dearerVersion = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, dearer, 'Fees rise.'))
+  const fees = await timed('review, every base fee raised', () => review(dearerVersion))
+  console.log(JSON.stringify((await timed('review, first page of fees', () => readReview(officer, fees, { limit: 100 }))).totals))
   const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`
   await plan('a page of a review', due)
   await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`)

@@ -25,27 +25,34 @@ const discs = computed<Disc[]>(() => {
 })
 
 interface Label { x: number, y: number, anchor: 'start' | 'middle' | 'end' }
-/** Where each name stands: below, above or beside its disc, wherever it lies over the fewest discs and names. */
+interface Box { left: number, right: number, top: number, bottom: number }
+const shared = (a: Box, b: Box) => Math.max(0, Math.min(a.right, b.right) - Math.max(a.left, b.left)) * Math.max(0, Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top))
+/** Where each name stands: below, above, beside or at a corner of its disc, wherever it covers least of discs and names. */
 const labels = computed(() => {
-  const placed: { left: number, right: number, top: number, bottom: number }[] = []
+  const placed: Box[] = []
   const result = new Map<string, Label>()
   for (const disc of [...discs.value].sort((a, b) => b.r - a.r)) {
     const width = (disc.city.title.length + (disc.over ? 2 : 0)) * (props.small ? 7.4 : 5.6)
+    const [under, corner] = [props.small ? 14 : 11, disc.r * Math.SQRT1_2 + 3]
     const sides: Label[] = [
-      { x: disc.x, y: disc.y + disc.r + (props.small ? 14 : 11), anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
+      { x: disc.x, y: disc.y + disc.r + under, anchor: 'middle' }, { x: disc.x, y: disc.y - disc.r - 4, anchor: 'middle' },
       { x: disc.x + disc.r + 4, y: disc.y + 4, anchor: 'start' }, { x: disc.x - disc.r - 4, y: disc.y + 4, anchor: 'end' },
+      { x: disc.x + corner, y: disc.y + corner + under / 2, anchor: 'start' }, { x: disc.x - corner, y: disc.y + corner + under / 2, anchor: 'end' },
+      { x: disc.x + corner, y: disc.y - corner, anchor: 'start' }, { x: disc.x - corner, y: disc.y - corner, anchor: 'end' },
     ]
-    const boxOf = (side: Label) => {
+    const boxOf = (side: Label): Box => {
       const left = side.anchor === 'middle' ? side.x - width / 2 : side.anchor === 'start' ? side.x : side.x - width
       return { left, right: left + width, top: side.y - (props.small ? 12 : 9), bottom: side.y + 3 }
     }
     const cost = (side: Label) => {
       const box = boxOf(side)
-      const outside = box.left < 2 || box.right > 598 || box.top < 2 || box.bottom > 370 ? 10 : 0
-      const discsUnder = discs.value.filter(d => d !== disc && d.x + d.r > box.left && d.x - d.r < box.right && d.y + d.r > box.top && d.y - d.r < box.bottom).length
-      return outside + discsUnder + placed.filter(b => b.right > box.left && b.left < box.right && b.bottom > box.top && b.top < box.bottom).length
+      const outside = box.left < 2 || box.right > 598 || box.top < 2 || box.bottom > 370 ? 10_000 : 0
+      const discsUnder = discs.value.reduce((sum, d) => d === disc ? sum : sum + shared(box, { left: d.x - d.r, right: d.x + d.r, top: d.y - d.r, bottom: d.y + d.r }), 0)
+      // A name over a name cannot be read at all.
+      return outside + discsUnder + placed.reduce((sum, other) => sum + 3 * shared(box, other), 0)
     }
-    const best = sides.reduce((a, b) => cost(b) < cost(a) ? b : a)
+    // The usual sides come first: a corner is taken only where it is clearly better.
+    const best = sides.reduce((a, b) => cost(b) + 4 < cost(a) ? b : a)
     placed.push(boxOf(best))
     result.set(disc.city.id, best)
   }

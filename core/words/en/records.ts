@@ -24,7 +24,7 @@ const names: Record<string, string> = {
   form: 'form', fee: 'fee', way: 'way of paying', question: 'question', refund: 'refund', scrutiny: 'scrutiny', placement: 'placement', card: 'card', amount: 'amount', total: 'total', order: 'order at the gateway', event: 'event', state: 'state', version: 'version', slot: 'file',
   bytes: 'bytes', sha256: 'fingerprint', edits: 'changed before sending', failed: 'rules broken', number: 'number', city: 'test city', venue: 'test centre', room: 'room', session: 'session', seat: 'seat', sittings: 'sits', roll: 'roll number',
   accessible: 'step-free', reasons: 'reasons', until: 'until', items: 'items', verdicts: 'eligibility', falseClaims: 'claims that do not count', claim: 'claim', ruling: 'ruling', slip: 'slip', branch: 'bank and branch', paidOn: 'paid in on', bankReference: 'the bank\'s number', request: 'asked for', word: 'answer', run: 'run', blockers: 'blocked by', review: 'review',
-  notice: 'notice version', category: 'category', reason: 'reason', payer: 'who pays', bill: 'bill', people: 'people', files: 'files', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
+  notice: 'notice version', category: 'category', reason: 'reason', payer: 'who pays', bill: 'bill', people: 'people', rooms: 'rooms', moved: 'with another seat', without: 'without a seat', anotherHour: 'at another hour', seated: 'with a seat', address: 'address', contact: 'contact', title: 'title', files: 'files', lines: 'lines', roles: 'roles', venues: 'venues', name: 'name', signInName: 'sign-in name', act: 'act', subject: 'subject',
 }
 // Links between rows of the database tell people nothing.
 const hidden = new Set(['applicationId', 'runId', 'ordinal', 'paper', 'cycle', 'id', 'currency'])
@@ -75,7 +75,12 @@ function spellRecord(notice: Notice | null, key: string, value: unknown): string
 const itemTitle = (notice: Notice, id: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === id)?.label ?? slotOf(notice, id)?.title ?? notice.posts.find(p => p.id === id)?.title ?? notice.claims.find(c => c.id === id)?.title ?? id
 
 function spellReason(notice: Notice, member: unknown): string {
-  const { item, reason, title, amount, because } = answersOf(member)
+  const { item, reason, title, amount, because, seats, stepFree, unusable, closedIn, lost } = answersOf(member)
+  if (typeof title === 'string' && typeof seats === 'number') {
+    const listed = (list: unknown, spell: (one: unknown) => string = String) => Array.isArray(list) ? list.map(spell).join(', ') : ''
+    const parts = [`${seats} seats`, `${Number(stepFree)} step-free`, listed(unusable) && `nobody can sit on ${listed(unusable)}`, listed(closedIn) && `not free in ${listed(closedIn, id => notice.sessions.find(s => s.id === id)?.title ?? String(id))}`, lost === true && 'lost']
+    return `${title}: ${parts.filter(Boolean).join(', ')}`
+  }
   if (because !== undefined && typeof amount === 'number') return `${feeWords(member as FeeItem).title} ${spellAmount(amount, notice.body.currency)}`
   if (typeof title === 'string' && typeof amount === 'number') return `${title} ${spellAmount(amount, notice.body.currency)}`
   return typeof item === 'string' && typeof reason === 'string' ? `${itemTitle(notice, item)}: ${reason}` : spellMember(member)

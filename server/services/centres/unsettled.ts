@@ -26,15 +26,20 @@ export interface Resettled { moved: number, without: number, anotherHour: number
 
 const pageSize = 1000
 
-/** Goes through everybody whose seats do not all stand under another notice, by application number. @param rooms those that change; without any, all of the cycle. */
-export async function* unsettledPeople(db: Executor, cycle: string, before: Notice, after: Notice, rooms: readonly string[] | null): AsyncGenerator<Unsettled[]> {
+/**
+ * Goes through everybody whose seats do not all stand under another notice, by application number.
+ *
+ * @param asked `rooms`: those that change; without any, all of the cycle. `isHeld`: the applications are held until the transaction ends.
+ */
+export async function* unsettledPeople(db: Executor, cycle: string, before: Notice, after: Notice, { rooms = null, isHeld = false }: { rooms?: readonly string[] | null, isHeld?: boolean } = {}): AsyncGenerator<Unsettled[]> {
   const standing = new StandingSeats(before, after)
   const papersChange = papersByPost(before) !== papersByPost(after)
   const inRooms = rooms ? sql`exists (select 1 from ${seat} s where s.application_id = ${application.id} and s.cycle = ${cycle} and ${inArray(sql`s.room`, [...rooms])})` : undefined
   const columns = { ...standingColumns, answers: application.answers, falseClaims: application.falseClaims, requests: application.requests }
   for (let last = ''; ;) {
-    const page = await db.select(columns).from(application).innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
+    const found = db.select(columns).from(application).innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
       .where(and(eq(application.cycle, cycle), gt(application.number, last), inRooms)).orderBy(asc(application.number)).limit(pageSize)
+    const page = await (isHeld ? found.for('update', { of: application }) : found)
     if (page.length === 0) return
     const held = grouped(await db.select().from(seat).where(inArray(seat.applicationId, page.map(row => row.id))).orderBy(asc(seat.applicationId), asc(seat.ordinal)), one => one.applicationId)
     yield page.flatMap(({ answers, falseClaims, requests, ...row }): Unsettled[] => {
@@ -60,7 +65,7 @@ export async function resettle(tx: Executor, context: Context, current: CurrentN
   const { notice } = current
   const done: Resettled = { moved: 0, without: 0, anotherHour: 0 }
   const losing: Unsettled[] = []
-  for await (const page of unsettledPeople(tx, notice.code, before, notice, rooms)) {
+  for await (const page of unsettledPeople(tx, notice.code, before, notice, { rooms, isHeld: true })) {
     losing.push(...page.filter(one => one.fate === 'gone'))
     const told = page.filter(one => one.fate === 'another hour')
     done.anotherHour += told.length
@@ -124,7 +129,9 @@ async function otherChairs(tx: Executor, notice: Notice, before: Notice, losing:
       if (!left) continue
       left.seats -= 1
       left.accessibleSeats = Math.min(left.seats, left.accessibleSeats - (one.needs ? 1 : 0))
-      wanted.set(key, [...wanted.get(key) ?? [], { one, ordinal }])
+      const there = wanted.get(key) ?? []
+      there.push({ one, ordinal })
+      wanted.set(key, there)
     }
   }
   const taken = await heldIn(tx, notice.code, [...new Set([...wanted.keys()].map(key => key.slice(0, key.indexOf('/'))))])

@@ -13,7 +13,7 @@ export const noSeatChanges: SeatTotals = { gone: 0, anotherHour: 0 }
 export async function reviewSeats(db: Executor, reviewId: string, cycle: string, { base, under }: { base: Notice, under: Notice }, totals: SeatTotals): Promise<void> {
   await db.delete(reviewSeat).where(eq(reviewSeat.reviewId, reviewId))
   if (!touchesSeats(base, under)) return
-  for await (const page of unsettledPeople(db, cycle, base, under, null)) {
+  for await (const page of unsettledPeople(db, cycle, base, under)) {
     if (page.length === 0) continue
     totals.gone += page.filter(one => one.fate === 'gone').length
     totals.anotherHour += page.filter(one => one.fate === 'another hour').length
