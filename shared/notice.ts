@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Difference } from '../core/notice/difference'
 import type { NoticeFinding } from '../core/notice/finding'
 import type { City } from '../core/notice/schema'
+import { noticeLetterSchema } from '../core/notice/schema'
 
 const moment = z.iso.datetime({ offset: true })
 
@@ -46,3 +47,9 @@ export const handoutTitleSchema = z.object({ title: z.string().trim().min(1).max
 
 /** The language in which somebody reads a notice. */
 export const noticeLanguageSchema = z.object({ in: z.string().max(35).optional() })
+
+/** A letter in the office's own words, tried on the person with an application number. */
+export const letterTrialSchema = z.strictObject({ letter: noticeLetterSchema, number: z.string().trim().min(1).max(60) })
+export type LetterTrial = z.infer<typeof letterTrialSchema>
+/** How it reads as mail and on a telephone, and how many short messages it takes there; `isTold`: the person was told of this before, and amounts and reasons are of then. */
+export interface LetterTried { subject: string, body: string, toTelephone: string, alphabet: 'GSM-7' | 'UCS-2', units: number, messages: number, isTold: boolean }

@@ -13,6 +13,7 @@ import { shapeFindings } from './checks/shape'
 import { testPaperFindings } from './checks/test-papers'
 import { textFindings } from './checks/texts'
 import { languageFindings } from './checks/languages'
+import { letterFindings } from './checks/letters'
 import { placeholderFindings } from './checks/placeholders'
 import { found, isError, pointer, type NoticeFinding } from './finding'
 import { noticeFormat, upgradeNotice } from './formats'
@@ -104,5 +105,5 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
     ...testPaperFindings(notice), ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.
-  return [...findings, ...(findings.some(isError) ? [] : [...neverFindings(conditions, people), ...reachFindings(notice)]), ...textFindings(notice), ...placeholderFindings(notice), ...languageFindings(notice)]
+  return [...findings, ...(findings.some(isError) ? [] : [...neverFindings(conditions, people), ...reachFindings(notice)]), ...textFindings(notice), ...placeholderFindings(notice), ...languageFindings(notice), ...letterFindings(notice)]
 }

@@ -104,7 +104,7 @@ export const noticeGroups = {
   fees: ['fees'],
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],
-  texts: ['declaration', 'card', 'information', 'language', 'translations'],
+  texts: ['declaration', 'card', 'information', 'letters', 'language', 'translations'],
   acts: ['scrutiny', 'corrections', 'requests', 'secondPerson'],
 } as const satisfies Record<string, readonly string[]>
 export type NoticeGroup = keyof typeof noticeGroups

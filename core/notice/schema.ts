@@ -274,6 +274,13 @@ export const keptSeatsSchema = z.strictObject({
   unused: z.enum(['open to all', 'stay empty']).default('open to all'),
 })
 
+/** What candidates are written about in words that a notice may choose. */
+export const letterActs = ['submit', 'payment-settled', 'payment-refused', 'remind', 'return', 'accept', 'refuse', 'publish-seat', 'take-seat-back', 'change-seat', 'issue-card', 'replace-card', 'void-card', 'decide-request', 'refund-sent', 'withdraw', 'lapse'] as const
+export type LetterAct = typeof letterActs[number]
+/** A letter in the office's own words; `short` is what goes to a telephone. */
+export const noticeLetterSchema = z.strictObject({ act: z.enum(letterActs), subject: z.string().min(1).max(120), text: longText().min(1).max(4000), short: z.string().min(1).max(480).optional() })
+export type NoticeLetter = z.infer<typeof noticeLetterSchema>
+
 /** Acts that a notice may have confirmed by a second person. */
 export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request', 'change-rooms'] as const
 
@@ -365,6 +372,8 @@ export const noticeSchema = z.strictObject({
     /** Seats that are open to some people only, as those of a region; held in every run. */
     kept: z.array(keptSeatsSchema).max(4).default([]),
   }),
+  /** Letters in the office's own words; the others go out as they come with the product. */
+  letters: z.array(noticeLetterSchema).max(60).optional(),
   declaration: longText().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(longText()).min(1) }),
 })

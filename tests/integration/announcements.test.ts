@@ -4,6 +4,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { contact, letter, message } from '../../server/database/schema'
 import { announce, listAnnouncements } from '../../server/services/letters/announcements'
 import { carryLetters, postLetter, writeLetters } from '../../server/services/letters/outbox'
+import { withoutCentres } from '../../core/notice/centres'
+import { tryLetter } from '../../server/services/letters/own-words'
+import { putNotice } from '../../server/services/notice/notices'
 import { announcementSchema, type AnnouncementInput } from '../../shared/announcements'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
@@ -61,5 +64,28 @@ describe('a letter to many', () => {
     expect(places.length).toBeGreaterThan(0)
     expect(Math.min(...places)).toBeGreaterThan(Math.max(carried.indexOf('Your code'), carried.findIndex(subject => subject.includes('withdrawn'))))
     expect([input(), input({ text: 'Pay {fee}' }), input({ subject: ' ' }), input({ text: 'x'.repeat(4001) })].map(one => announcementSchema.safeParse(one).success)).toEqual([true, false, false, false])
+  })
+})
+
+describe('a letter in the notice\'s own words', () => {
+  const own = { act: 'submit' as const, subject: 'In: {number}', text: 'Dear {name}, {usual}', short: '{number} is in.' }
+
+  it('is tried on a person with nothing sent, and goes out as it was tried, to a telephone in its short words', async () => {
+    const owner = await office.candidate()
+    const [mail, telephone] = ['own@post.example', '+5550100']
+    await office.db.insert(contact).values([['email', mail], ['mobile', telephone]].map(([channel, address]) => ({ id: randomUUID(), principalId: owner.id, channel: channel as 'email' | 'mobile', address: address ?? '', provedAt: office.now })))
+    const id = await office.complete(owner)
+    const { number, name, revision } = await office.dossier(id)
+    await putNotice(office.as(), { ...withoutCentres(office.notice), letters: [own] })
+    const tried = await tryLetter(office.as(), office.cycle, { letter: own, number })
+    expect(tried).toMatchObject({ subject: `In: ${number}`, toTelephone: `${number} is in.`, messages: 1, isTold: false })
+    expect(tried.body).toMatch(new RegExp(`^Dear ${name}, Your form for `))
+    expect(await lettersTo(mail)).toEqual([])
+    await office.act(id, 'submit', { revision, declared: true })
+    await write()
+    expect((await lettersTo(mail)).map(row => [row.subject, row.body])).toEqual([[tried.subject, tried.body]])
+    expect((await lettersTo(telephone)).map(row => row.body)).toEqual([tried.toTelephone])
+    expect(await problemOf(tryLetter(office.as(), office.cycle, { letter: own, number: 'HL27-9999999-9' }))).toMatchObject({ code: 'application.unknown' })
+    expect(await problemOf(tryLetter(office.as('scrutineer'), office.cycle, { letter: own, number }))).toMatchObject({ code: 'access.role' })
   })
 })

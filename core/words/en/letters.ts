@@ -1,6 +1,7 @@
 import type { ActId } from '../../application/acts/table'
 import { spellInstant } from '../../calendar/zone'
 import { spellAmount } from '../../fees/assess'
+import { ownLetter } from '../../letters/own'
 import type { Notice } from '../../notice/schema'
 import { formatMessage } from '../message'
 
@@ -47,13 +48,16 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
 }
 const other = { subject: '{number}: something has changed', body: 'Something has changed in your application for {examination}. Sign in to see it.' }
 
-/** A letter about an act on an application; `told` is what the act has said of it, amounts in minor units. */
-export function actLetter(notice: Notice, act: ActId, number: string, told: Readonly<Record<string, string | number>> = {}): { subject: string, body: string } {
+/** A letter about an act on an application, in the notice's own words where it has them; `told` is what the act has said of it, amounts in minor units. */
+export function actLetter(notice: Notice, act: ActId, { number, name: person }: { number: string, name: string }, told: Readonly<Record<string, string | number>> = {}, toTelephone = false): { subject: string, body: string } {
   const { title, keyDates, body: { zone, name } } = notice
   const amount = (key: string) => typeof told[key] === 'number' ? spellAmount(told[key], notice.body.currency) : ''
   const values = { number, before: amount('before'), after: amount('after'), amount: amount('amount'), open: told.open ?? 'no', what: told.what ?? '', request: told.request ?? '', word: told.word ?? '', reason: told.reason ?? '', state: told.state ?? '', card: told.card === 'made anew' ? 'anew' : 'same', until: typeof told.until === 'string' && told.until !== '' ? spellInstant(told.until, zone) : '', examination: title, closes: spellInstant(keyDates.closes, zone), lastPayment: spellInstant(keyDates.lastPayment, zone), cardsFrom: spellInstant(keyDates.cardsFrom, zone) }
   const { subject, body } = letters[act] ?? other
-  return { subject: formatMessage('en', subject, values), body: `${formatMessage('en', body, values)} ${name}` }
+  const usual = formatMessage('en', body, values)
+  const own = notice.letters?.find(letter => letter.act === act)
+  if (own) return ownLetter(own, { ...Object.fromEntries(Object.entries(values).map(([key, value]) => [key, String(value)])), name: person, body: name, usual }, toTelephone)
+  return { subject: formatMessage('en', subject, values), body: `${usual} ${name}` }
 }
 
 /** The code that proves an address. */

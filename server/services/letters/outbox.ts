@@ -43,7 +43,7 @@ export async function writeLetters(caller: Caller): Promise<number> {
         const notBefore = channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null
         const fill = (text: string) => filledIn(text, { name, number, examination: notice.title })
         if (many) await postLetter(tx, context, { principalId, channel, address, subject: fill(many.subject), body: fill(many.text), isOfMany: true, notBefore })
-        else if (kind !== 'announce') await postLetter(tx, context, { principalId, channel, address, notBefore, ...actLetter(notice, kind, number, told) })
+        else if (kind !== 'announce') await postLetter(tx, context, { principalId, channel, address, notBefore, ...actLetter(notice, kind, { number, name }, told, channel === 'mobile') })
       }
     }
     await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))

@@ -150,6 +150,7 @@ const { failure } = useLoaded(draft.load)
           :label="groupTitles[group]"
           :only="noticeGroups[group].filter(part => part !== 'translations')"
         />
+        <LazyEditLetterTrial v-if="group === 'texts'" />
         <LazyEditLanguages v-if="group === 'texts'" />
         <EditTryPerson v-if="group === 'posts' || group === 'fees' || group === 'files'" />
         <LazyEditRehearse v-if="group === 'posts' || group === 'fees' || group === 'centres'" />
