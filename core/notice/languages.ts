@@ -23,7 +23,7 @@ export function isLanguageTag(tag: string): boolean {
 
 /** What the keys of texts are called that people read; what the office alone reads, and names of places and people, stay as they are. */
 const readKeys = new Set(['title', 'label', 'help', 'shows', 'text', 'declaration', 'summary', 'proof'])
-const readLists = new Set(['steps', 'instructions'])
+const readLists = new Set(['steps', 'instructions', 'issuedBy'])
 const leftAlone = new Set(['body', 'cities', 'allocation', 'expected', 'translations', 'institutions', 'secondPerson', 'letters'])
 
 function walk(value: unknown, key: string, change: (text: string) => string): unknown {

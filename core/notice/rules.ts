@@ -124,6 +124,9 @@ export const claimSchema = z.strictObject({
   id, title: z.string().min(1), when: conditionSchema, proof: z.string().min(1), ifFalse: z.record(questionId, z.string()),
   /** Days that getting the proof may take: told where the form is open for less. */
   leadDays: z.int().min(1).max(365).optional(),
+  /** Who may issue the proof; whoever can, where it is left out. And how many days old it may be on the day on which the form closes. */
+  issuedBy: z.array(z.string().min(1).max(140)).min(1).max(20).optional(),
+  mostDaysOld: z.int().min(1).max(3660).optional(),
 }).refine(c => Object.keys(c.ifFalse).length > 0, 'shape.claim-effect')
 export type Claim = z.infer<typeof claimSchema>
 

@@ -4,7 +4,7 @@ import { spellAmount } from '../../core/fees/assess'
 import { correctionPeriod } from '../../core/application/corrections'
 import { slotOf } from '../../core/application/slots'
 import { feeRange } from '../../core/fees/range'
-import { toHaveAtHand } from '../../core/notice/at-hand'
+import { toHaveAtHand, type AtHand } from '../../core/notice/at-hand'
 import { languageName, languagesOf } from '../../core/notice/languages'
 import { filledText } from '../../core/notice/placeholders'
 import type { Notice } from '../../core/notice/schema'
@@ -114,11 +114,12 @@ function toRead(say: Say, { code, body }: Notice, handouts: readonly HandoutView
 }
 
 function atHand(say: Say, language: Language, notice: Notice): VNode[] {
-  const { conditionWords } = language.conditions
+  const { conditionWords, proofWords } = language.conditions
+  const detailOf = ({ claim, detail }: AtHand) => claim ? proofWords(notice, claim) : detail
   return [section(say('examinations.haveAtHand'), [
     h('p', { class: 'soft small' }, say('examinations.haveAtHandHelp')),
     h('ul', toHaveAtHand(notice).map(one => h('li', [
-      h('b', one.title), ' (', one.when ? say('examinations.whereHolds', { when: conditionWords(notice, one.when) }) : say('examinations.ofEverybody'), ')', one.detail ? `: ${one.detail}` : '',
+      h('b', one.title), ' (', one.when ? say('examinations.whereHolds', { when: conditionWords(notice, one.when) }) : say('examinations.ofEverybody'), ')', detailOf(one) ? `: ${detailOf(one)}` : '',
       one.leadDays === null ? '' : h('em', ` ${say('examinations.takesDays', { days: one.leadDays })}`),
     ]))),
   ])]

@@ -10,6 +10,12 @@ const emit = defineEmits<{ rule: [claim: string, ruling: 'false' | 'stands', rea
 const spelling = useSpelling()
 const asking = ref<ClaimWeight | null>(null)
 
+const { proofWords } = useWords().conditions
+const cycle = useCycleStore()
+function proofOf({ claim, proof }: ClaimWeight): string {
+  const rule = cycle.notice?.claims.find(one => one.id === claim)
+  return cycle.notice && rule ? proofWords(cycle.notice, rule) : proof
+}
 function effect(claim: ClaimWeight): string {
   const posts = claim.posts.map(p => say('scrutiny.insteadOf', { title: p.title, without: postVerdictWords[p.without], now: postVerdictWords[p.now] }))
   const fee = claim.fee > 0 ? [say('scrutiny.moreDue', { fee: spelling.amount(claim.fee) })] : []
@@ -44,7 +50,7 @@ function rule(reason: string) {
         </button>
       </p>
       <p class="soft small">
-        {{ say('scrutiny.proof', { proof: claim.proof, foundFalse: claim.foundFalse ? '' : effect(claim) }) }}
+        {{ say('scrutiny.proof', { proof: proofOf(claim), foundFalse: claim.foundFalse ? '' : effect(claim) }) }}
         <template
           v-for="ruling in rulings.filter(r => r.claim === claim.claim).slice(0, 1)"
           :key="ruling.at"

@@ -10,6 +10,7 @@ import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
 
 const { matterWords, ownerWords } = useWords().work
+const { proofWords } = useWords().conditions
 
 /** The sheet: one application as one continuous form, with the margin beside it. Officers and candidates see the same; what may be done differs. */
 const props = defineProps<{ id: string, /** The candidate's own. */ own?: boolean }>()
@@ -193,7 +194,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
                 :key="claim.id"
                 class="soft small proof"
               >
-                <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: claim.proof }) }}
+                <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: proofWords(notice, claim) }) }}
               </p>
               <p
                 v-for="request in requestsAt(question.id)"

@@ -1,8 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../../tests/support/sample'
 import type { Condition } from '../../notice/schema'
-import { conditionWords } from './conditions'
+import { conditionWords, proofWords } from './conditions'
 import { formatWords, oneOf } from './lists'
+
+describe('the proof of a claim', () => {
+  it('says what it is, who may issue it, and from which day on', () => {
+    const said = (more: object) => proofWords(sampleNotice(), { proof: 'A certificate', ...more })
+    // The form closes on Fri 27 Nov 2026.
+    expect([said({}), said({ issuedBy: ['the harbour office'] }), said({ issuedBy: ['a', 'b', 'c'], mostDaysOld: 27 })]).toEqual([
+      'A certificate', 'A certificate, issued by the harbour office', 'A certificate, issued by a, b or c, of Sat 31 Oct 2026 or later',
+    ])
+  })
+})
 
 describe('a condition in words', () => {
   const said = (condition: Condition) => conditionWords(sampleNotice(), condition)

@@ -1,8 +1,9 @@
 import type { ConditionLeaf } from '../../notice/questions'
-import type { Condition, Notice } from '../../notice/schema'
-import { parseCalendarDate } from '../../calendar/calendar-date'
-import { spellDate } from '../../calendar/zone'
+import type { Claim, Condition, Notice } from '../../notice/schema'
+import { addDays, parseCalendarDate } from '../../calendar/calendar-date'
+import { dateInZone, spellDate } from '../../calendar/zone'
 import { spellAnswer } from './answers'
+import { oneOf } from './lists'
 
 /** A condition of a notice in words, as "Category: not General". */
 export function conditionWords(notice: Notice, condition: Condition): string {
@@ -10,6 +11,13 @@ export function conditionWords(notice: Notice, condition: Condition): string {
   if ('not' in condition) return 'question' in condition.not ? leafWords(notice, condition.not, true) : `not (${conditionWords(notice, condition.not)})`
   const [parts, joint] = 'all' in condition ? [condition.all, ' and '] : [condition.any, ' or ']
   return parts.map(part => 'question' in part || 'not' in part ? conditionWords(notice, part) : `(${conditionWords(notice, part)})`).join(joint)
+}
+
+/** The proof of a claim in words: what it is, who may issue it, and from which day on it may be. */
+export function proofWords({ keyDates, body }: Notice, { proof, issuedBy, mostDaysOld }: Pick<Claim, 'proof' | 'issuedBy' | 'mostDaysOld'>): string {
+  const by = issuedBy && issuedBy.length > 0 ? `, issued by ${oneOf(issuedBy)}` : ''
+  const from = mostDaysOld === undefined ? '' : `, of ${spellDate(addDays(dateInZone(keyDates.closes, body.zone), -mostDaysOld))} or later`
+  return `${proof}${by}${from}`
 }
 
 const bound = (text: string): string => parseCalendarDate(text) === null ? text : spellDate(text)

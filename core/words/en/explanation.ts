@@ -1,3 +1,4 @@
+import { proofWords } from './conditions'
 import type { Answers } from '../../application/answers'
 import { answersThatCount, heldClaims } from '../../eligibility/claims'
 import { smallestChange, type SmallestChange } from '../../eligibility/change'
@@ -28,7 +29,7 @@ export function explanation(notice: Notice, number: string, answers: Answers, fo
   const claims = heldClaims(notice, counted)
   const lines = [`${number}: eligibility under ${notice.title}`]
   for (const verdict of evaluatePosts(notice, counted)) lines.push('', ...postLines(notice, counted, verdict))
-  if (claims.length > 0) lines.push('', 'Claims made, and the proof each needs:', ...claims.map(c => `  ${c.title}: ${c.proof}`))
+  if (claims.length > 0) lines.push('', 'Claims made, and the proof each needs:', ...claims.map(c => `  ${c.title}: ${proofWords(notice, c)}`))
   return lines.join('\n')
 }
 
