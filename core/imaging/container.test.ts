@@ -33,6 +33,12 @@ function exif(orientation: number, little: boolean, thumbnail: boolean): Buffer 
 const withSegment = (segment: Buffer) => Buffer.concat([jpeg.subarray(0, 2), segment, jpeg.subarray(2)])
 
 describe('the container of a picture', () => {
+  // The camera data are written by libvips (sharp), which we did not write.
+  it.each([['2026:11:24 12:00:00', '2026-11-24'], ['0000:00:00 00:00:00', undefined], ['2026:13:41 12:00:00', undefined], ['yesterday', undefined]])('tells when it was taken, %s: %s', async (written, taken) => {
+    const picture = () => sharp({ create: { width: 60, height: 40, channels: 3, background: '#369' } }).withExif({ IFD2: { DateTimeOriginal: written } })
+    for (const bytes of [await picture().jpeg().toBuffer(), await picture().png().toBuffer()]) expect(readContainer(bytes).facts?.taken).toBe(taken)
+  })
+
   it.each([1, 2, 3, 4, 5, 6, 7, 8])('tells EXIF orientation %i in both byte orders, and the size it leads to', (orientation) => {
     for (const little of [true, false]) {
       const { facts } = readContainer(withSegment(exif(orientation, little, false)))

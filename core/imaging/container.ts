@@ -1,3 +1,5 @@
+import { parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
+
 /**
  * What the bytes of a picture say about themselves before anything is decoded. A file's name and declared type are never
  * asked. JPEG: ITU-T T.81 annex B (markers), Exif 2.3 (orientation), CIPA DC-007 (several pictures in one file). PNG: W3C
@@ -18,6 +20,8 @@ export interface ContainerFacts {
   frames: number
   /** Further pictures in the file: a thumbnail in its camera data, or pictures behind the first. */
   embedded: number
+  /** The day on which its camera data say that it was taken, by the camera's clock; absent where they do not say. */
+  taken?: CalendarDate
 }
 
 /** Why bytes are no picture that can be taken; the words stand in `core/words`. */
@@ -55,7 +59,7 @@ const standsAlone = (code: number) => code === 0x01 || (code >= 0xd0 && code <= 
 
 function readJpeg(bytes: Uint8Array): Container {
   const data = view(bytes)
-  const found = { width: 0, height: 0, depth: 0, components: 0, orientation: 1, embedded: 0 }
+  const found = { width: 0, height: 0, depth: 0, components: 0, orientation: 1, embedded: 0, taken: undefined as CalendarDate | undefined }
   let at = 2
   for (;;) {
     at = bytes.indexOf(0xff, at)
@@ -74,23 +78,31 @@ function readJpeg(bytes: Uint8Array): Container {
     at += length
   }
   if (found.width === 0 || found.height === 0) return { refusal: 'head' }
-  const { width, height, depth, orientation, embedded, components } = found
-  return { facts: { format: 'jpeg', bytes: bytes.length, width, height, orientation, depth, frames: 1, embedded, colour: components === 1 ? 'grey' : components === 4 ? 'cmyk' : 'rgb' } }
+  const { width, height, depth, orientation, embedded, components, taken } = found
+  return { facts: { format: 'jpeg', bytes: bytes.length, width, height, orientation, depth, frames: 1, embedded, ...taken && { taken }, colour: components === 1 ? 'grey' : components === 4 ? 'cmyk' : 'rgb' } }
 }
 
-function add(found: { embedded: number }, { orientation, thumbnail }: TiffFacts) {
-  return { orientation, embedded: found.embedded + (thumbnail ? 1 : 0) }
+function add(found: { embedded: number }, { orientation, thumbnail, taken }: TiffFacts) {
+  return { orientation, taken, embedded: found.embedded + (thumbnail ? 1 : 0) }
 }
 
-interface TiffFacts { orientation: number, thumbnail: boolean }
-const tag = { orientation: 0x0112, thumbnailOffset: 0x0201, pictureCount: 0xb001 }
+interface TiffFacts { orientation: number, thumbnail: boolean, taken?: CalendarDate }
+const tag = { orientation: 0x0112, thumbnailOffset: 0x0201, exif: 0x8769, taken: 0x9003, pictureCount: 0xb001 }
 
-/** Orientation and thumbnail of camera data: the first two directories of a TIFF head. Anything broken counts as absent. */
+/** Orientation and thumbnail of camera data, and when the picture was taken: the first two directories of a TIFF head, and that of Exif. Anything broken counts as absent. */
 function readTiff(tiff: Uint8Array): TiffFacts {
   const first = directory(tiff)
   const orientation = first?.entries.get(tag.orientation) ?? 1
   const second = first && first.next > 0 ? directory(tiff, first.next) : null
-  return { orientation: orientation >= 1 && orientation <= 8 ? orientation : 1, thumbnail: second?.entries.has(tag.thumbnailOffset) ?? false }
+  return { orientation: orientation >= 1 && orientation <= 8 ? orientation : 1, thumbnail: second?.entries.has(tag.thumbnailOffset) ?? false, taken: takenOn(tiff, first?.entries.get(tag.exif)) }
+}
+
+/** The day of DateTimeOriginal, which is written as `2026:11:24 12:00:00` (Exif 2.3, 4.6.5). A clock that was never set says a day that there is not, or the year 0. */
+function takenOn(tiff: Uint8Array, exif: number | undefined): CalendarDate | undefined {
+  const at = exif ? directory(tiff, exif)?.entries.get(tag.taken) : undefined
+  const match = at ? /^(\d{4}):(\d\d):(\d\d) /.exec(latin(tiff, at, 19)) : null
+  const day = match?.slice(1).join('-') ?? ''
+  return day > '1900' && parseCalendarDate(day) ? day : undefined
 }
 
 const picturesOfMpf = (tiff: Uint8Array) => directory(tiff)?.entries.get(tag.pictureCount) ?? 1
@@ -117,6 +129,7 @@ const pngColour: Record<number, ContainerFacts['colour']> = { 0: 'grey', 2: 'rgb
 function readPng(bytes: Uint8Array): Container {
   const data = view(bytes)
   let [frames, orientation, embedded] = [1, 1, 0]
+  let taken: CalendarDate | undefined
   let head: { width: number, height: number, depth: number, colour: ContainerFacts['colour'] } | null = null
   for (let at = 8; at + 12 <= bytes.length;) {
     const length = data.getUint32(at)
@@ -125,10 +138,10 @@ function readPng(bytes: Uint8Array): Container {
     if (type === 'IHDR' && body.length >= 13) head = { width: data.getUint32(at + 8), height: data.getUint32(at + 12), depth: body[8] ?? 8, colour: pngColour[body[9] ?? 2] ?? 'rgb' }
     if (!head) return { refusal: 'head' }
     if (type === 'acTL' && body.length >= 4) frames = data.getUint32(at + 8)
-    if (type === 'eXIf') ({ orientation, embedded } = add({ embedded }, readTiff(body)))
+    if (type === 'eXIf') ({ orientation, embedded, taken } = add({ embedded }, readTiff(body)))
     if (type === 'IEND') {
       if (frames > 1) return { refusal: 'moves' }
-      return head.width === 0 || head.height === 0 ? { refusal: 'head' } : { facts: { format: 'png', bytes: bytes.length, ...head, orientation, frames, embedded } }
+      return head.width === 0 || head.height === 0 ? { refusal: 'head' } : { facts: { format: 'png', bytes: bytes.length, ...head, orientation, frames, embedded, ...taken && { taken } } }
     }
     at += 12 + length
   }

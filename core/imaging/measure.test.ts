@@ -42,6 +42,11 @@ describe('a photograph', () => {
     expect(verdicts('photograph', bust, { width: 540, height: 540 }).aspect).toBe('fail')
   })
 
+  it('that was taken too early by its camera is for a person to judge; one that does not say when is not asked', () => {
+    const taken = (on?: string) => measureImage('photograph', { facts: { ...facts, ...on && { taken: on } }, pixels: bust }, { ...photograph, takenFrom: '2026-06-01' }).findings.find(f => f.code === 'photograph.taken')?.verdict
+    expect([taken('2026-05-31'), taken('2026-06-01'), taken()]).toEqual(['unsure', 'pass', undefined])
+  })
+
   it('lying on its side is found, with the angle', () => {
     const upright = measureImage('photograph', { facts, pixels: turned }, photograph).findings.find(f => f.code === 'photograph.upright')
     expect(upright?.verdict).toBe('fail')

@@ -28,6 +28,8 @@ function containerFindings(kind: ImageKind, facts: ImageFacts, rule: ImageRule):
   // What is as nearly every picture has it needs no line.
   if (facts.colour === 'cmyk' || facts.depth !== 8) findings.push(stated('colourModel', false, { colour: facts.colour, depth: facts.depth }))
   if (facts.embedded > 0) findings.push(stated('embedded', true, { count: facts.embedded }))
+  // Clocks of cameras go wrong: a picture that says that it is old is for a person to judge, and one that says nothing is not asked.
+  if (rule.takenFrom !== undefined && facts.taken !== undefined) findings.push({ ...stated('taken', true, { taken: facts.taken, from: rule.takenFrom }), verdict: facts.taken >= rule.takenFrom ? 'pass' : 'unsure' })
   return findings
 }
 

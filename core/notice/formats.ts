@@ -53,7 +53,7 @@ const steps: Record<number, (notice: Json) => Json> = {
   13: notice => ({ ...notice, format: 14 }),
   // Format 14 kept no seats for some, and no post opened later than the others. Both may be left out.
   14: notice => ({ ...notice, format: 15 }),
-  // Format 15 knew no seats that nobody can sit on, no sessions in which a room is not free, nobody to ask at a venue, no clocks that are set forward and back, one language, no letters in the office's own words, and nobody who issues proofs. All of it may be left out.
+  // Format 15 knew no seats that nobody can sit on, no sessions in which a room is not free, nobody to ask at a venue, no clocks that are set forward and back, one language, no letters in the office's own words, nobody who issues proofs, and no age of a picture. All of it may be left out.
   15: notice => ({ ...notice, format: 16 }),
 }
 

@@ -52,6 +52,8 @@ export const imageRuleSchema = z.strictObject({
   width: range,
   height: range,
   aspect: range,
+  /** The first day on which it may have been taken, as far as its camera data say when. */
+  takenFrom: calendarDate.optional(),
   sharpness: range.optional(),
   /** Level of the brightest tenth of the picture. */
   exposure: range.optional(),

@@ -1,4 +1,5 @@
 import type { Finding } from '../../finding/finding'
+import { spellDate } from '../../calendar/zone'
 import type { InkName } from '../../imaging/ink'
 import { oneOf } from './lists'
 
@@ -67,6 +68,7 @@ export const imageWords: Record<string, ImageWords> = {
     title: 'Colours of the file', value: p(f, 'colour') === 'cmyk' ? 'CMYK, made for print' : `${p(f, 'depth')} bits a channel`, bound: 'RGB or grey, 8 bits a channel',
     advice: 'Screens and printers of the office show other colours than yours. Save the picture as an ordinary JPEG.',
   }),
+  taken: f => ({ title: 'When it was taken', value: spellDate(p(f, 'taken')), bound: `${spellDate(p(f, 'from'))} or later`, advice: whenNot(f, 'By the clock of the camera it is older than the notice asks for. Judge by eye, or ask for a new one.') }),
   embedded: f => ({ title: 'Further pictures inside the file', value: p(f, 'count'), advice: 'A small copy or a second shot, as cameras add it. It is left out of what the office shows and prints.' }),
   unmeasured: f => ({ title: 'Could not be measured', advice: `${p(f, 'attempts')} looks at it failed on our side. Judge by eye, or ask for another picture.` }),
   faces: f => ({
