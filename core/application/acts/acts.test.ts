@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { sampleNotice, testNow } from '../../../tests/support/sample'
 import { may, permissions } from '../../access/permissions'
 import { anybody, product, staffRoles, type Principal } from '../../access/principal'
+import { candidateWords } from '../../words/en/candidates'
 import { headline, newTracks, type Tracks } from '../tracks'
 import { answerUntil, isFormOpen, periodRefusal } from './dates'
 import { judgeAct } from './judge'
@@ -18,6 +19,13 @@ const facts = (tracks: Partial<Tracks> = {}, more: Partial<ActFacts> = {}): ActF
   return { number: 'HL27-1', tracks: all, headline: headline(all), openUntil: null, isEmpty: false, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false, heldBy: null, correction: null, slip: null, isAsking: false, isRelieved: false, isPaidFirst: false, ...more }
 }
 const code = (act: Parameters<typeof judgeAct>[0], who: Principal, what: ActFacts, at = testNow) => judgeAct(act, who, [], what, notice, at).refusal?.code ?? null
+
+describe('an act that candidates may do', () => {
+  it('has its words in the part of them that is light enough for a telephone', () => {
+    const own = actIds.filter(act => may(candidate, actRule(act).permission, ['own application']))
+    expect(own.filter(act => !Object.hasOwn(candidateWords.acts.actButtons, act))).toEqual([])
+  })
+})
 
 describe('periods of a notice', () => {
   const instant = (text: string, milliseconds = 0) => new Date(Date.parse(text) + milliseconds)

@@ -1,3 +1,4 @@
+import * as acts from './office-acts'
 import * as allocation from './allocation'
 import * as bank from './bank'
 import * as differences from './differences'
@@ -38,6 +39,6 @@ import { work as workScreens } from './screens/work'
 
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
-  allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny, work,
+  acts, allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny, work,
   screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, letters: lettersScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }
