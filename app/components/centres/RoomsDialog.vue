@@ -58,10 +58,11 @@ onBeforeUnmount(() => { clearTimeout(asking) })
 const { busy, refusal, send } = useSubmission()
 const change = () => send(async () => {
   const done = await callApi<RoomsChanged>(cycle.path('rooms'), { method: 'PUT', body: asked.value, query: { mode: 'do' } })
-  open.value = false
   ElMessage({ message: done.proposal ? say('centres.roomsProposed') : say('centres.roomsChanged', { moved: done.moved, without: done.without }), type: 'success', duration: 8000 })
   await cycle.load(true)
+  // Once it is closed nobody hears it.
   emit('changed')
+  open.value = false
 })
 </script>
 

@@ -10,9 +10,10 @@ const facts = reactive({ title: venue.title, address: venue.address, contact: ve
 const { busy, refusal, send } = useSubmission()
 const save = () => send(async () => {
   await callApi(`/api/centres/venues/${venue.code}`, { method: 'PUT', body: { ...facts } })
-  open.value = false
   await cycle.load(true)
+  // Once it is closed nobody hears it.
   emit('changed')
+  open.value = false
 })
 const fields = ['title', 'address', 'contact'] as const
 const most = { title: 140, address: 300, contact: 300 }

@@ -31,11 +31,15 @@ export function seatsAsRecorded({ cities, testPapers, sessions }: Notice, rows: 
   return { city: first.city, roll: first.roll, sittings: rows.map(row => ({ item: title(testPapers, row.paper), reason: `${title(sessions, row.session)}, ${title(rooms, row.room)} ${row.seat}` })) }
 }
 
+const ofASeat = ['city', 'venue', 'room', 'session', 'seat', 'sittings', 'roll']
+/** What is not any more when a seat is taken back, so that the record tells what was. */
+export const noSeat = (before: Record<string, unknown> | undefined): Record<string, null> => Object.fromEntries(Object.keys(before ?? {}).filter(key => ofASeat.includes(key)).map(key => [key, null]))
+
 /** Takes one published seat back; the person waits for a place again. */
 export function takeSeatBack(caller: Caller, applicationId: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'take-seat-back', applicationId, given, async ({ tx, context, row }) => {
     const [held] = await tx.select().from(seat).where(inArray(seat.applicationId, [row.id])).orderBy(seat.ordinal)
     await unseat(tx, context, [row.id])
-    return { result: null, before: { placement: row.placement, card: row.card, ...held }, after: { placement: 'unplaced', card: 'not issued' } }
+    return { result: null, before: { placement: row.placement, card: row.card, ...held }, after: { ...noSeat(held), placement: 'unplaced', card: row.card === 'withheld' ? row.card : 'not issued' } }
   })
 }

@@ -13,7 +13,7 @@ import { countedAnswers, standingColumns, type StandingRow } from '../applicatio
 import type { Context } from '../context'
 import type { CurrentNotice } from '../notice/notices'
 import { seatsApart } from './kept'
-import { seatsAsRecorded, unseat, voidCards } from './seats'
+import { noSeat, seatsAsRecorded, unseat, voidCards } from './seats'
 import { freeSeats } from './sittings'
 
 /** Seats that people were told and that do not stand any more, since a room, a session or a test paper changed. */
@@ -82,7 +82,7 @@ export async function resettle(tx: Executor, context: Context, current: CurrentN
   await tell(tx, context, current, before, moved, reason)
   await unseat(tx, context, without.map(one => one.row.id))
   const seatsBefore = recordOf(before, without)
-  await carryOutOnMany(tx, context, 'take-seat-back', current, without.map(one => one.row), { reason }, row => ({ before: seatsBefore.get(row.id), after: { placement: 'unplaced' } }))
+  await carryOutOnMany(tx, context, 'take-seat-back', current, without.map(one => one.row), { reason }, row => ({ before: seatsBefore.get(row.id), after: { ...noSeat(seatsBefore.get(row.id)), placement: 'unplaced' } }))
   return done
 }
 
