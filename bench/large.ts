@@ -33,6 +33,8 @@ async function fill(): Promise<number> {
       '[]', revision, form, fee, scrutiny, 'unplaced', 'not issued', case when headline in ('placed', 'card issued') then 'accepted' else headline end,
       name_key, mobile_key, display_name, headline_since + random() * interval '3 days', created_at, submitted_at, updated_at
     from application, generate_series(1, ${wanted / 250}) where form in ('submitted', 'correcting') and scrutiny <> 'refused' and number < 'HL27-0001'`)
+  // Without it the copies below are joined as if there were a few hundred.
+  await db.execute(sql`analyze`)
   // What was measured and decided comes along, the files themselves do not.
   const ofOriginals = sql`application c join application o on o.mobile_key = c.mobile_key and o.display_name = c.display_name and o.number < 'HL27-0001' and c.number > 'HL27-0001' and c.cycle = ${cycle}`
   await db.execute(sql`
