@@ -16,6 +16,6 @@ describe('words in braces', () => {
     expect(filledText(notice, 'Bring {everything}.')).toBe('Bring {everything}.')
     const wrong = { ...notice, declaration: 'By {closes} I have {pens}.', card: { ...notice.card, instructions: ['Come.', 'See {venue}.'] } }
     expect(placeholderFindings(notice)).toEqual([])
-    expect(placeholderFindings(wrong).map(({ code, at, parameters }) => [code, at, parameters.word])).toEqual([['text.placeholder', '/declaration', 'pens'], ['text.placeholder', '/card/instructions/1', 'venue']])
+    expect(placeholderFindings(wrong).map(({ code, at, parameters }) => [code, at, parameters.word])).toEqual([['text.placeholder', '/declaration', '{pens}'], ['text.placeholder', '/card/instructions/1', '{venue}']])
   })
 })

@@ -1,4 +1,5 @@
 import { spellDate, spellInstant } from '../calendar/zone'
+import { filledBraces } from '../words/braces'
 import type { Notice } from './schema'
 
 /**
@@ -8,7 +9,7 @@ import type { Notice } from './schema'
 export const placeholders = ['title', 'code', 'body', 'opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom', 'ageOn'] as const
 type Placeholder = typeof placeholders[number]
 
-export const isPlaceholder = (word: string): word is Placeholder => (placeholders as readonly string[]).includes(word)
+const isPlaceholder = (word: string): word is Placeholder => (placeholders as readonly string[]).includes(word)
 
 function wordsFor({ title, code, body, keyDates }: Notice, name: Placeholder): string {
   switch (name) {
@@ -21,4 +22,4 @@ function wordsFor({ title, code, body, keyDates }: Notice, name: Placeholder): s
 }
 
 /** A text of the notice as people read it. What is no placeholder stays as it was written. */
-export const filledText = (notice: Notice, text: string): string => text.replaceAll(/\{([A-Za-z]+)\}/g, (whole, word: string) => isPlaceholder(word) ? wordsFor(notice, word) : whole)
+export const filledText = (notice: Notice, text: string): string => filledBraces(text, word => isPlaceholder(word) ? wordsFor(notice, word) : undefined)

@@ -10,7 +10,8 @@ const cycle = useCycleStore()
 const reason = ref('')
 const before = venue.rooms.flatMap((room) => {
   const own = room.bookings.find(booked => booked.cycle === cycle.code)
-  return own ? [{ ...own, room: room.code, title: room.title }] : []
+  // A session that an amendment took away is closed no more.
+  return own ? [{ ...own, closedIn: own.closedIn.filter(id => cycle.notice?.sessions.some(one => one.id === id)), room: room.code, title: room.title }] : []
 })
 const rooms = reactive(before.map(({ room, title, seats, stepFree, unusable, closedIn, lost }) => ({ room, title, seats, stepFree, unusable: [...unusable], closedIn: [...closedIn], lost, typed: unusable.join(' ') })))
 const sessions = computed(() => cycle.notice?.sessions ?? [])

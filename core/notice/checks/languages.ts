@@ -1,8 +1,9 @@
 import { found, pointer, type NoticeFinding } from '../finding'
 import { isLanguageTag, languagesOf, textsToRead } from '../languages'
+import { wordsInBraces } from '../../words/braces'
 import type { Notice } from '../schema'
 
-const placeholdersIn = (text: string) => [...text.matchAll(/\{([^{}]*)\}/g)].map(([whole]) => whole).sort().join(' ')
+const placeholdersIn = (text: string) => wordsInBraces(text).sort().join(' ')
 /** Numbers, whatever parts their thousands or decimals: in 2,048 and 2 048 the same digits stand. */
 const numbersIn = (text: string) => [...text.matchAll(/\d+(?:[.,\u00A0\u202F ]\d+)*/g)].map(([number]) => number.replaceAll(/\D/g, '')).sort().join(' ')
 

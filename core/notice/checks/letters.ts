@@ -16,7 +16,7 @@ export function letterFindings({ letters = [], title, body, keyDates }: Notice):
       const [unknown] = unknownInLetter(letter.act, letter[key] ?? '')
       if (unknown !== undefined) findings.push(found('letter.braces', pointer('letters', i, key), { word: unknown, known: letterPlaceholders(letter.act).join(', ') }))
     }
-    const { messages, units, alphabet } = shortMessages(letter.short ? ownLetter(letter, { ...moment, ...sample, request: title, examination: title, body: body.name }, true).body : '')
+    const { messages, units, alphabet } = shortMessages(letter.short ? ownLetter(letter, new Map(Object.entries({ ...moment, ...sample, request: title, examination: title, body: body.name })), true).body : '')
     if (messages > 1) findings.push(found('letter.long', pointer('letters', i, 'short'), { messages, units, most: alphabet === 'GSM-7' ? 160 : 70 }))
     return findings
   })

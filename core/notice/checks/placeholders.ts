@@ -1,5 +1,6 @@
 import { found, pointer, type NoticeFinding } from '../finding'
-import { isPlaceholder, placeholders } from '../placeholders'
+import { unknownInBraces } from '../../words/braces'
+import { placeholders } from '../placeholders'
 import type { Notice } from '../schema'
 
 /** The texts in which placeholders are filled, and where they stand. */
@@ -13,4 +14,4 @@ function textsForAll({ information, declaration, card }: Notice): [at: string, t
 
 /** Words in braces that stand for nothing: people would read the braces. */
 export const placeholderFindings = (notice: Notice): NoticeFinding[] => textsForAll(notice).flatMap(([at, text]) =>
-  [...text.matchAll(/\{([^{}]*)\}/g)].flatMap(([, word = '']) => isPlaceholder(word) ? [] : [found('text.placeholder', at, { word, known: placeholders.join(', ') })]))
+  unknownInBraces(text, placeholders).map(word => found('text.placeholder', at, { word, known: placeholders.join(', ') })))

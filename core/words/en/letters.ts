@@ -56,7 +56,7 @@ export function actLetter(notice: Notice, act: ActId, { number, name: person }: 
   const { subject, body } = letters[act] ?? other
   const usual = formatMessage('en', body, values)
   const own = notice.letters?.find(letter => letter.act === act)
-  if (own) return ownLetter(own, { ...Object.fromEntries(Object.entries(values).map(([key, value]) => [key, String(value)])), name: person, body: name, usual }, toTelephone)
+  if (own) return ownLetter(own, new Map(Object.entries({ ...values, name: person, body: name, usual }).map(([key, value]) => [key, String(value)])), toTelephone)
   return { subject: formatMessage('en', subject, values), body: `${usual} ${name}` }
 }
 

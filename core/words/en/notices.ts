@@ -89,7 +89,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'language.unknown': '{tag}: “{text}” stands nowhere in the notice. It was changed, perhaps: translate what stands there now.',
   'language.braces': '{tag}: words in braces differ. The text has {wanted}, its translation {there}.',
   'language.numbers': '{tag}: numbers differ. The text has {wanted}, its translation {there}.',
-  'text.placeholder': '“{word}” in braces stands for nothing, and people would read the braces. What can be put so: {known}.',
+  'text.placeholder': '“{word}” stands for nothing, and people would read the braces. What can be put so: {known}.',
   'zone.unknown': '“{name}” is no zone of the time zone database. Zones there are named by area and place, such as Atlantic/Azores; leave it empty where clocks are never set.',
   'session.no-hour': '{title}: on {date} clocks in {zone} are set forward, and no clock shows {time}. Take another hour.',
   'session.hour-twice': '{title}: on {date} clocks in {zone} are set back, and show {time} twice. People will ask which one is meant.',

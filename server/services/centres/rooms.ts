@@ -10,7 +10,7 @@ import { propose, secondPersonWanted, settleProposal } from '../acts/proposals'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { holdRegister } from './register'
-import { resettle, type Resettled } from './unsettled'
+import { resettle, seatIn, type Resettled, type RoomsAt } from './unsettled'
 
 /** What a cycle has of the rooms of the register: found, changed, and lost, with what that does to seats that people were told. */
 
@@ -79,7 +79,7 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
   await holdRegister(tx)
   const { notice: before } = await currentNotice(tx, cycleCode)
   const codes = rooms.map(one => one.room)
-  const booked = await tx.select({ booking: roomBooking, title: room.title }).from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).where(and(eq(roomBooking.cycle, cycleCode), inArray(roomBooking.room, codes)))
+  const booked = await tx.select({ booking: roomBooking, title: room.title, venue: room.venue }).from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).where(and(eq(roomBooking.cycle, cycleCode), inArray(roomBooking.room, codes)))
   const held = new Map(booked.map(one => [one.booking.room, one]))
   for (const one of rooms) {
     const known = held.get(one.room)
@@ -94,7 +94,8 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
     return known && !isRoomAsBefore(known.booking, one)
   })
   if (changed.length === 0) throw refusal('register.rooms-as-before')
-  const people = await peopleIn(tx, cycleCode, codes)
+  const at: RoomsAt = { rooms: changed.map(one => one.room), venues: [...new Set(changed.flatMap(one => held.get(one.room)?.venue ?? []))] }
+  const people = await peopleIn(tx, cycleCode, at)
   if (given) {
     if (reason.trim().length < reasonLeast) throw refusal('act.reason', { least: reasonLeast })
     const isSeenTwice = people > 0 && before.secondPerson.includes('change-rooms')
@@ -109,11 +110,11 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
   for (const { room: code, seats, stepFree, unusable, closedIn, lost } of changed) {
     await tx.update(roomBooking).set({ seats, accessibleSeats: stepFree, unusable, closedIn, lost }).where(and(eq(roomBooking.cycle, cycleCode), eq(roomBooking.room, code)))
     // Of seats that stay it is known anew which are step-free.
-    await tx.update(seat).set({ accessible: sql`${seat.seat} <= ${stepFree}::int` }).where(and(eq(seat.cycle, cycleCode), eq(seat.room, code)))
+    await tx.update(seat).set({ accessible: sql`${seat.seat} <= ${stepFree}::int` }).where(and(seatIn(cycleCode, at), eq(seat.room, code)))
   }
   await touch(tx, cycleCode)
   const current = await currentNotice(tx, cycleCode)
-  const done = await resettle(tx, context, current, before, reason, codes)
+  const done = await resettle(tx, context, current, before, reason, at)
   await log(tx, context, 'change-rooms', {
     subject: { kind: 'cycle', id: cycleCode }, cycle: cycleCode, reason, noticeVersion: current.version,
     before: { rooms: changed.flatMap(one => lineOf(held.get(one.room))) }, after: { rooms: changed.map(one => ({ ...one, title: held.get(one.room)?.title })), ...done },
@@ -124,8 +125,8 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
 const nobody: Resettled = { moved: 0, without: 0, anotherHour: 0 }
 const lineOf = (one: { booking: typeof roomBooking.$inferSelect, title: string } | undefined) => one ? [{ room: one.booking.room, title: one.title, seats: one.booking.seats, stepFree: one.booking.accessibleSeats, unusable: one.booking.unusable, closedIn: one.booking.closedIn, lost: one.booking.lost }] : []
 
-async function peopleIn(tx: Executor, cycleCode: string, rooms: readonly string[]): Promise<number> {
-  const [count] = await tx.select({ n: sql<string>`count(distinct ${seat.applicationId})` }).from(seat).where(and(eq(seat.cycle, cycleCode), inArray(seat.room, [...rooms])))
+async function peopleIn(tx: Executor, cycleCode: string, at: RoomsAt): Promise<number> {
+  const [count] = await tx.select({ n: sql<string>`count(distinct ${seat.applicationId})` }).from(seat).where(seatIn(cycleCode, at))
   return Number(count?.n ?? 0)
 }
 

@@ -24,6 +24,11 @@ export interface Unsettled { row: StandingRow, seats: SeatRow[], gone: SeatRow[]
 /** What is done to them, in people: another chair in the same city and sessions, none any more, and the same chair at another hour. */
 export interface Resettled { moved: number, without: number, anotherHour: number }
 
+/** Rooms, and the venues in which they lie. */
+export interface RoomsAt { rooms: readonly string[], venues: readonly string[] }
+/** Seats of a cycle in some rooms; by their venues the index of places finds them. */
+export const seatIn = (cycle: string, { rooms, venues }: RoomsAt) => and(eq(seat.cycle, cycle), inArray(seat.venue, [...venues]), inArray(seat.room, [...rooms]))
+
 const pageSize = 1000
 
 /**
@@ -31,10 +36,10 @@ const pageSize = 1000
  *
  * @param asked `rooms`: those that change; without any, all of the cycle. `isHeld`: the applications are held until the transaction ends.
  */
-export async function* unsettledPeople(db: Executor, cycle: string, before: Notice, after: Notice, { rooms = null, isHeld = false }: { rooms?: readonly string[] | null, isHeld?: boolean } = {}): AsyncGenerator<Unsettled[]> {
+export async function* unsettledPeople(db: Executor, cycle: string, before: Notice, after: Notice, { rooms = null, isHeld = false }: { rooms?: RoomsAt | null, isHeld?: boolean } = {}): AsyncGenerator<Unsettled[]> {
   const standing = new StandingSeats(before, after)
   const papersChange = papersByPost(before) !== papersByPost(after)
-  const inRooms = rooms ? sql`exists (select 1 from ${seat} s where s.application_id = ${application.id} and s.cycle = ${cycle} and ${inArray(sql`s.room`, [...rooms])})` : undefined
+  const inRooms = rooms ? inArray(application.id, db.select({ id: seat.applicationId }).from(seat).where(seatIn(cycle, rooms))) : undefined
   const columns = { ...standingColumns, answers: application.answers, falseClaims: application.falseClaims, requests: application.requests }
   for (let last = ''; ;) {
     const found = db.select(columns).from(application).innerJoin(seat, and(eq(seat.applicationId, application.id), eq(seat.ordinal, 0)))
@@ -61,7 +66,7 @@ export async function* unsettledPeople(db: Executor, cycle: string, before: Noti
  *
  * @param rooms those that change; without any, all of the cycle.
  */
-export async function resettle(tx: Executor, context: Context, current: CurrentNotice, before: Notice, reason: string, rooms: readonly string[] | null = null): Promise<Resettled> {
+export async function resettle(tx: Executor, context: Context, current: CurrentNotice, before: Notice, reason: string, rooms: RoomsAt | null = null): Promise<Resettled> {
   const { notice } = current
   const done: Resettled = { moved: 0, without: 0, anotherHour: 0 }
   const losing: Unsettled[] = []
