@@ -40,10 +40,12 @@ function fontFiles(): string {
 
 /** Pages of candidates, with what they are shown in. */
 const candidatePages = ['app/pages/own/[id].vue', 'app/pages/own/index.vue', 'app/pages/apply/index.vue', 'app/layouts/candidate.vue']
+/** What they need only once somebody has pressed something: it comes by itself when the page stands. */
+const afterwards = ['act/Dialog', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment', 'picture/Coach', 'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
 const reached = new WeakMap<object, Map<string, string>>()
 
 /**
- * What is reached from the pages of candidates goes into one file, apart from what every page begins with. Rollup by itself makes dozens, one for each set of
+ * What is reached from the pages of candidates goes into one file, apart from what every page begins with and from what can come afterwards. Rollup by itself makes dozens, one for each set of
  * pages that share something.
  */
 function forCandidates(id: string, { getModuleInfo, getModuleIds }: { getModuleInfo: (id: string) => { isEntry: boolean, importedIds: readonly string[] } | null, getModuleIds: () => IterableIterator<string> }): string | undefined {
@@ -61,6 +63,7 @@ function forCandidates(id: string, { getModuleInfo, getModuleIds }: { getModuleI
     }
     walk(ids.filter(one => getModuleInfo(one)?.isEntry), 'frame', chunks)
     walk(ids.filter(one => candidatePages.some(page => one === here(`./${page}`))), 'candidate', chunks)
+    walk(ids.filter(one => afterwards.some(part => one === here(`./${part}`))), 'afterwards', chunks)
     reached.set(getModuleInfo, chunks)
   }
   return chunks.get(id)
@@ -82,7 +85,8 @@ export default defineNuxtConfig({
   css: [
     here('./app/assets/theme.css'), here('./app/assets/house.css'),
   ],
-  experimental: { defaults: { nuxtLink: { prefetch: false } } },
+  // Pages are drawn in the browser: nothing of what a server drew has to be read back.
+  experimental: { defaults: { nuxtLink: { prefetch: false } }, renderJsonPayloads: false, payloadExtraction: false },
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
@@ -94,7 +98,8 @@ export default defineNuxtConfig({
   vite: {
     worker: { format: 'es' },
     // One file of what candidates' pages share: on a slow line each request costs as much as twenty kilobytes.
-    $client: { build: { rollupOptions: { output: { manualChunks: forCandidates } } } },
+    // Two composables that nobody here calls would stay, with what they need, for the factory that makes them.
+    $client: { build: { rollupOptions: { treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) }, output: { manualChunks: forCandidates } } } },
     optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'] },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },

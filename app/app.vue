@@ -9,6 +9,7 @@ useHead({ htmlAttrs: { lang: useWords().code } })
 </script>
 
 <template>
+  <HouseMessages />
   <NuxtLayout>
     <NuxtPage :key="work" />
   </NuxtLayout>

@@ -39,7 +39,7 @@ export function useAct(applicationId: string, done: (dossier: Dossier) => void) 
         const { proposal, dossier } = await callApi<Answered>(`/api/applications/${applicationId}/acts/${act}`, { method: 'POST', body: input, headers: { 'x-lucid-request': request } })
         pending = null
         if (dossier) done(dossier)
-        if (proposal) ElMessage({ message: say('house.aSecondPersonHasToConfirm'), type: 'info', duration: 7000 })
+        if (proposal) tell(say('house.aSecondPersonHasToConfirm'))
       } catch (error) {
         if (!isOffline(error)) pending = null
         throw error

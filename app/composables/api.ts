@@ -110,7 +110,7 @@ export async function attempt(act: () => Promise<unknown>): Promise<boolean> {
     await act()
     return true
   } catch (error) {
-    ElMessage({ message: problemText(error), type: 'error', duration: 9000, showClose: true })
+    tell(problemText(error), 'error')
     return false
   }
 }

@@ -29,7 +29,7 @@ async function during(work: () => Promise<void>) {
 const changePassword = () => during(async () => {
   await callApi('/api/account/password', { method: 'PUT', body: { present: present.value, password: fresh.value } })
   present.value = fresh.value = again.value = ''
-  ElMessage({ message: say('account.thePasswordIsChangedAllOther'), type: 'success' })
+  tell(say('account.thePasswordIsChangedAllOther'), 'success')
   await load()
 })
 const begin = () => during(async () => { offer.value = await callApi<FactorOffer>('/api/account/factor') })

@@ -21,7 +21,7 @@ const session = useSessionStore()
 const { busy, refusal, send } = useSubmission()
 const sendAgain = (id: string) => send(async () => {
   await callApi(`/api/letters/${id}/again`, { method: 'POST' })
-  ElMessage({ message: say('letters.sentAgain'), type: 'info' })
+  tell(say('letters.sentAgain'))
   await load()
 })
 const many = shallowRef<AnnouncementView[]>([])

@@ -52,7 +52,7 @@ async function newLink(one: StaffView) {
 const setActive = (one: StaffView, active: boolean) => attempt(async () => { staff.value = await callApi<StaffView[]>(`/api/staff/${one.id}/active`, { method: 'PUT', body: { active } }) })
 const keepSettings = () => attempt(async () => { settings.value = await callApi<OfficeSettings>('/api/office', { method: 'PUT', body: settings.value }) })
 async function copy() {
-  if (link.value && await attempt(() => navigator.clipboard.writeText(link.value?.address ?? ''))) ElMessage({ message: say('people.copied'), type: 'success' })
+  if (link.value && await attempt(() => navigator.clipboard.writeText(link.value?.address ?? ''))) tell(say('people.copied'), 'success')
 }
 const state = (one: StaffView) => !one.active ? say('people.left') : one.hasPassword ? say('people.active') : one.hasLink ? say('people.invited') : say('people.invitationEnded')
 const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' }) : say('people.never')

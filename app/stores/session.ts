@@ -22,7 +22,7 @@ export const useSessionStore = defineStore('session', () => {
   async function signIn(signInName: string, password: string, code?: string): Promise<void> {
     const answer = await callApi<{ principal: SignedInView, csrfToken: string, others: number }>('/api/session', { method: 'POST', body: { signInName, password, code: code || undefined } })
     take(answer)
-    if (answer.others > 0) ElMessage({ message: say('entry.signedInElsewhere', { count: answer.others }), type: 'info', duration: 9000, showClose: true })
+    if (answer.others > 0) tell(say('entry.signedInElsewhere', { count: answer.others }))
   }
   async function signOut(): Promise<void> {
     await callApi('/api/session', { method: 'DELETE' })

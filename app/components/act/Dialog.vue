@@ -59,17 +59,17 @@ const go = () => ready.value && emit('act', { reason: reason.value.trim() || und
       />
     </template>
     <template #footer>
-      <ElButton @click="emit('close')">
+      <HouseButton @click="emit('close')">
         {{ say('acts.notNow') }}
-      </ElButton>
-      <ElButton
-        type="primary"
+      </HouseButton>
+      <HouseButton
+        primary
         :disabled="!ready"
-        :loading="busy"
+        :busy="busy"
         @click="go"
       >
         {{ standing.needsSecond ? say('acts.askForConfirmation', { act: words.press.toLowerCase() }) : words.press }}
-      </ElButton>
+      </HouseButton>
     </template>
   </ElDialog>
 </template>

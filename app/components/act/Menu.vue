@@ -65,31 +65,31 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         v-if="proposal.isOwn"
         class="soft small"
       >{{ say('acts.somebodyElseHasToConfirmIt') }}</span>
-      <ElButton
+      <HouseButton
         v-else-if="session.may(settlePermission(proposal.act))"
-        type="primary"
-        size="small"
+        primary
+        small
         @click="settle(proposal.id, 'POST')"
       >
         {{ say('acts.confirm') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="proposal.isOwn || session.may(settlePermission(proposal.act))"
-        size="small"
+        small
         @click="settle(proposal.id, 'DELETE')"
       >
         {{ say('acts.withdraw') }}
-      </ElButton>
+      </HouseButton>
     </p>
     <div class="acts">
-      <ElButton
+      <HouseButton
         v-for="standing in possible"
         :key="standing.act"
         :title="actButtons[standing.act].says"
         @click="ask(standing)"
       >
         {{ actButtons[standing.act].press }}
-      </ElButton>
+      </HouseButton>
     </div>
     <details v-if="impossible.length > 0">
       <summary class="soft small">
@@ -106,7 +106,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         </template>
       </dl>
     </details>
-    <ActDialog
+    <LazyActDialog
       v-if="asked"
       :standing="asked"
       :busy="busy"
@@ -114,24 +114,11 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
       @act="act"
       @close="asked = null"
     >
-      <template v-if="asked.act === 'open-for-correction'">
-        <label for="opened">{{ say('acts.whatIsOpened') }}</label>
-        <ElSelect
-          id="opened"
-          v-model="opened"
-          multiple
-          filterable
-          :placeholder="say('acts.questionsPicturesAndPapers')"
-          :aria-label="say('acts.whatIsOpened')"
-        >
-          <ElOption
-            v-for="item in items ?? []"
-            :key="item.id"
-            :value="item.id"
-            :label="item.title"
-          />
-        </ElSelect>
-      </template>
+      <LazyActOpened
+        v-if="asked.act === 'open-for-correction'"
+        v-model="opened"
+        :items="items ?? []"
+      />
       <template v-else-if="isRelief(asked.act)">
         <p>{{ say('acts.howMuch', { due: spelling.amount(due) }) }}</p>
         <LazyBankAmountField
@@ -140,7 +127,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
           :label="say('acts.howMuch', { due: spelling.amount(due) })"
         />
       </template>
-    </ActDialog>
+    </LazyActDialog>
   </section>
 </template>
 
@@ -150,5 +137,4 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
 dl { display: grid; grid-template-columns: minmax(120px, 220px) minmax(0, 1fr); gap: 4px 12px; }
 dd { margin: 0; }
 summary { cursor: pointer; padding: 4px 0; }
-label { display: block; font-weight: 600; margin: 12px 0 4px; }
 </style>

@@ -34,7 +34,7 @@ async function place() {
   busy.value = false
   if (!done) return
   open.value = false
-  ElMessage({ message: say('centres.staysInInEveryRunFrom', { name: props.person.name, city: spelling.city(city.value) }), type: 'success', duration: 6000 })
+  tell(say('centres.staysInInEveryRunFrom', { name: props.person.name, city: spelling.city(city.value) }), 'success')
   await navigateTo({ path: '/centres/new', query: { from: props.run } })
 }
 </script>

@@ -59,7 +59,7 @@ onBeforeUnmount(() => { clearTimeout(asking) })
 const { busy, refusal, send } = useSubmission()
 const change = () => send(async () => {
   const done = await callApi<RoomsChanged>(cycle.path('rooms'), { method: 'PUT', body: asked.value, query: { mode: 'do' } })
-  ElMessage({ message: done.proposal ? say('centres.roomsProposed') : say('centres.roomsChanged', { moved: done.moved, without: done.without }), type: 'success', duration: 8000 })
+  tell(done.proposal ? say('centres.roomsProposed') : say('centres.roomsChanged', { moved: done.moved, without: done.without }), 'success')
   await cycle.load(true)
   // Once it is closed nobody hears it.
   emit('changed')

@@ -42,14 +42,14 @@ const decide = (act: 'accept-correction' | 'refuse-correction') => perform(act, 
       >
         {{ say('correction.ownOne') }}
       </p>
-      <ElButton
+      <HouseButton
         v-else
-        type="primary"
-        :loading="busy"
+        primary
+        :busy="busy"
         @click="decide('accept-correction')"
       >
         {{ say('correction.accept') }}
-      </ElButton>
+      </HouseButton>
       <input
         v-model="reason"
         class="field"
@@ -57,13 +57,13 @@ const decide = (act: 'accept-correction' | 'refuse-correction') => perform(act, 
         :placeholder="say('correction.refusalReason')"
         :aria-label="say('correction.refusalReason')"
       >
-      <ElButton
-        :loading="busy"
+      <HouseButton
+        :busy="busy"
         :disabled="reason.trim().length < 3"
         @click="decide('refuse-correction')"
       >
         {{ say('correction.refuse') }}
-      </ElButton>
+      </HouseButton>
     </form>
   </section>
 </template>

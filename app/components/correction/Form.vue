@@ -193,29 +193,29 @@ onBeforeRouteLeave(async () => { await correction.save() })
         v-if="isDrafting"
         :class="{ attention: trouble !== '' }"
       ><b v-if="savedAt">{{ say('correction.saved', { time: savedAt.toTimeString().slice(0, 8) }) }}</b> <span class="small">{{ trouble }}</span></span>
-      <ElButton
+      <HouseButton
         v-if="isDrafting"
         class="push"
         @click="correction.drop()"
       >
         {{ say('correction.drop') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="isDrafting"
-        type="primary"
-        :loading="busy"
+        primary
+        :busy="busy"
         :disabled="!isReady"
         @click="correction.act('ask-correction')"
       >
         {{ say('correction.handIn') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="view.state === 'unpaid' || view.state === 'waiting'"
-        :loading="busy"
+        :busy="busy"
         @click="correction.act('take-back-correction')"
       >
         {{ say('correction.takeBack') }}
-      </ElButton>
+      </HouseButton>
       <LazySheetPayment
         v-if="view.state === 'unpaid'"
         :dossier="dossier"
@@ -223,14 +223,14 @@ onBeforeRouteLeave(async () => { await correction.save() })
         :more="view.owes.open"
         :refresh="correction.load"
       />
-      <ElButton
+      <HouseButton
         v-if="(!view.state || !['drafting', 'unpaid', 'waiting'].includes(view.state)) && (view.rules.length > 0 || mayGoBeyond)"
         class="push"
-        type="primary"
+        primary
         @click="correction.begin()"
       >
         {{ view.state ? say('correction.anotherOne') : say('correction.begin') }}
-      </ElButton>
+      </HouseButton>
     </div>
   </template>
 </template>

@@ -196,27 +196,27 @@ function send() {
       @change="chosen"
     >
     <div class="acts">
-      <ElButton
-        type="primary"
-        :loading="sending"
+      <HouseButton
+        primary
+        :busy="sending"
         :disabled="busy > 0 || !outcome"
         @click="send"
       >
         {{ press }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="mayBind"
         :disabled="busy > 0 || sending"
         @click="more?.click()"
       >
         {{ say('documents.addPages') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         :disabled="sending"
         @click="emit('drop')"
       >
         {{ say('documents.chooseAnew') }}
-      </ElButton>
+      </HouseButton>
     </div>
   </div>
 </template>
@@ -239,7 +239,7 @@ img, .absent { width: 132px; height: 168px; object-fit: contain; border: 1px sol
   img, .absent { width: 100%; }
   .under button { width: 34px; height: 40px; }
   .acts { display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); }
-  .acts .el-button { height: 44px; padding: 0 8px; }
-  .acts .el-button--primary { grid-column: 1 / -1; }
+  .acts .button { height: 44px; padding: 0 8px; }
+  .acts .button.is-primary { grid-column: 1 / -1; }
 }
 </style>

@@ -43,18 +43,18 @@ const count = computed(() => props.document.pages.length)
         v-if="count > 1"
         #footer
       >
-        <ElButton
+        <HouseButton
           :disabled="large === 1"
           @click="large -= 1"
         >
           {{ say('documents.pageBefore') }}
-        </ElButton>
-        <ElButton
+        </HouseButton>
+        <HouseButton
           :disabled="large === count"
           @click="large += 1"
         >
           {{ say('documents.nextPage') }}
-        </ElButton>
+        </HouseButton>
       </template>
     </ElDialog>
   </div>

@@ -9,22 +9,21 @@ const amount = (minor: number) => spellAmount(minor, props.currency)
 </script>
 
 <template>
-  <ElButton
+  <HouseButton
     v-for="cost in costs"
     :key="cost.way"
-    type="primary"
-    plain
+    primary
     :disabled="busy"
     @click="emit('pay', cost.way)"
   >
     {{ say('sheet.payBy', { due: amount(due + cost.charge + cost.tax), way: cost.way }) }}
-  </ElButton>
-  <ElButton
+  </HouseButton>
+  <HouseButton
     v-if="costs.length === 0"
-    type="primary"
+    primary
     :disabled="busy"
     @click="emit('pay')"
   >
     {{ say('sheet.pay', { due: amount(due) }) }}
-  </ElButton>
+  </HouseButton>
 </template>

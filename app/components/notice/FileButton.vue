@@ -12,7 +12,7 @@ async function choose(event: Event) {
   try {
     emit('chosen', JSON.parse(await file.text()))
   } catch (error) {
-    ElMessage({ message: say('notice.isNotJsonNothingWasChanged', { name: file.name, message: error instanceof Error ? error.message : '' }), type: 'error', duration: 9000, showClose: true })
+    tell(say('notice.isNotJsonNothingWasChanged', { name: file.name, message: error instanceof Error ? error.message : '' }), 'error')
   }
 }
 </script>

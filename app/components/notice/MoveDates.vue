@@ -23,7 +23,7 @@ const move = () => send(async () => {
   shown.value = false
   reason.value = ''
   await cycle.load(true)
-  ElMessage({ message: say('notice.datesMoved', { version }), type: 'success' })
+  tell(say('notice.datesMoved', { version }), 'success')
 })
 </script>
 

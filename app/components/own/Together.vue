@@ -40,5 +40,4 @@ const pay = (way?: WayCost['way']) => send(async () => {
 <style scoped>
 summary { padding-top: 6px; cursor: pointer; }
 .presses { display: flex; flex-wrap: wrap; gap: 8px; padding-top: 6px; }
-.presses :deep(.el-button) { margin: 0; }
 </style>

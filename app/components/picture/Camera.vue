@@ -86,16 +86,16 @@ async function take() {
       {{ kind === 'photograph' ? say('pictures.headInTheOutlineEyesOn') : say('pictures.thePaperAloneInTheFrame') }}
     </p>
     <template #footer>
-      <ElButton @click="emit('close')">
+      <HouseButton @click="emit('close')">
         {{ say('pictures.leaveIt') }}
-      </ElButton>
-      <ElButton
-        type="primary"
+      </HouseButton>
+      <HouseButton
+        primary
         :disabled="!ready"
         @click="take"
       >
         {{ say('pictures.takeIt') }}
-      </ElButton>
+      </HouseButton>
     </template>
   </ElDialog>
 </template>

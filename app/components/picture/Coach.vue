@@ -123,49 +123,49 @@ function send() {
       kind="attention"
     />
     <div class="acts">
-      <ElButton
+      <HouseButton
         v-if="!after"
-        type="primary"
-        :loading="fitting"
+        primary
+        :busy="fitting"
         :disabled="looking"
         @click="makeItFit()"
       >
         {{ say('pictures.makeItFit') }}
-      </ElButton>
-      <ElButton
-        :type="after ? 'primary' : 'default'"
-        :loading="sending"
+      </HouseButton>
+      <HouseButton
+        :primary="after !== null"
+        :busy="sending"
         :disabled="looking || fitting"
         @click="send"
       >
         {{ after ? say('pictures.sendTheNewOne') : say('pictures.sendAsItIs') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="after"
         :disabled="sending"
         @click="back"
       >
         {{ say('pictures.undo') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         :disabled="looking || fitting"
         @click="turnBy(270)"
       >
         {{ say('pictures.turnLeft') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         :disabled="looking || fitting"
         @click="turnBy(90)"
       >
         {{ say('pictures.turnRight') }}
-      </ElButton>
-      <ElButton
+      </HouseButton>
+      <HouseButton
         v-if="!after"
         :disabled="sending"
         @click="emit('drop')"
       >
         {{ say('pictures.chooseAnother') }}
-      </ElButton>
+      </HouseButton>
     </div>
     <ul
       v-if="after && after.edits.length > 0"
@@ -201,8 +201,8 @@ figure { margin: 0; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
 @media (max-width: 900px) {
   .acts { display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); }
-  .acts .el-button { height: 44px; padding: 0 8px; }
-  .acts .el-button--primary:nth-child(2) { order: -1; }
+  .acts .button { height: 44px; padding: 0 8px; }
+  .acts .button.is-primary:nth-child(2) { order: -1; }
   .photograph :deep(img) { max-height: 190px; }
 }
 </style>

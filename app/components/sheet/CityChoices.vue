@@ -8,7 +8,7 @@ const spelling = useSpelling()
 const picked = ref('')
 
 const islands = computed(() => [...new Set(props.notice.cities.map(c => c.island))].map(island => ({
-  island, cities: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
+  title: island, options: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
 })))
 function add(city: string) {
   if (city && !list.value.includes(city)) list.value = [...list.value, city]
@@ -55,28 +55,14 @@ function move(from: number, by: number) {
         </button>
       </li>
     </ol>
-    <ElSelect
+    <FieldPick
       v-if="list.length < max"
       :id="id"
       v-model="picked"
-      filterable
+      :groups="islands"
       :placeholder="list.length === 0 ? say('sheet.firstChoice') : say('sheet.nextChoice')"
-      style="width: 260px"
-      @change="add"
-    >
-      <ElOptionGroup
-        v-for="group in islands"
-        :key="group.island"
-        :label="group.island"
-      >
-        <ElOption
-          v-for="city in group.cities"
-          :key="city.id"
-          :value="city.id"
-          :label="city.title"
-        />
-      </ElOptionGroup>
-    </ElSelect>
+      @update:model-value="add"
+    />
     <span class="soft small count">{{ say('sheet.ofNamed', { named: list.length, max }) }}</span>
   </div>
 </template>

@@ -70,13 +70,13 @@ function settle() {
       </tbody>
     </table>
     <template #footer>
-      <ElButton
-        type="primary"
+      <HouseButton
+        primary
         :disabled="clashes.some(d => !choice[d.question])"
         @click="settle"
       >
         {{ say('sheet.goOnWithThis') }}
-      </ElButton>
+      </HouseButton>
     </template>
   </ElDialog>
 </template>

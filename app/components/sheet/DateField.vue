@@ -32,20 +32,21 @@ function leave() {
 
 <template>
   <span class="typed">
-    <ElInput
+    <input
       :id="inputId"
-      :model-value="typed"
+      :value="typed"
       :name="name"
+      class="field"
       :placeholder="say('sheet.exampleOfADate')"
       style="width: 180px"
       :aria-invalid="flawed"
       :class="{ flawed }"
       autocomplete="off"
       spellcheck="false"
-      @update:model-value="take"
+      @input="take(($event.target as HTMLInputElement).value)"
       @focus="focused = true"
       @blur="leave"
-    />
+    >
     <span
       v-if="readings.length === 1 && typed !== shown(readings[0] ?? '')"
       class="soft"
@@ -71,5 +72,4 @@ function leave() {
 .typed { display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; }
 .which { display: flex; gap: 12px; }
 .press { min-height: 28px; }
-.flawed :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--refusal) inset; }
 </style>

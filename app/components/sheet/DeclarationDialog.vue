@@ -16,21 +16,24 @@ const declared = ref(false)
     <p class="freeze">
       {{ say('sheet.afterThisPressTheAnswersAnd') }}
     </p>
-    <ElCheckbox v-model="declared">
-      {{ own ? say('own.iDeclareThis') : say('sheet.theCandidateHasDeclaredThis') }}
-    </ElCheckbox>
+    <div class="options">
+      <label><input
+        v-model="declared"
+        type="checkbox"
+      ><span>{{ own ? say('own.iDeclareThis') : say('sheet.theCandidateHasDeclaredThis') }}</span></label>
+    </div>
     <template #footer>
-      <ElButton @click="open = false">
+      <HouseButton @click="open = false">
         {{ say('sheet.notYet') }}
-      </ElButton>
-      <ElButton
-        type="primary"
+      </HouseButton>
+      <HouseButton
+        primary
         :disabled="!declared"
-        :loading="busy"
+        :busy="busy"
         @click="emit('submit')"
       >
         {{ say('sheet.submitWithThisDeclaration') }}
-      </ElButton>
+      </HouseButton>
     </template>
   </ElDialog>
 </template>

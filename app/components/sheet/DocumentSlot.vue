@@ -59,7 +59,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
       v-if="document"
       :file="document"
     >
-      <DocumentPages
+      <LazyDocumentPages
         :document="document"
         :title="rule.title"
       />
@@ -71,7 +71,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
       {{ say('sheet.none') }}
     </p>
     <template v-if="!readonly">
-      <DocumentBinder
+      <LazyDocumentBinder
         v-if="chosen.length > 0"
         :key="chosen.map(file => `${file.name}-${file.size}-${file.lastModified}`).join()"
         :first="chosen"
@@ -90,12 +90,12 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
           {{ wanted }}
         </p>
         <div class="choose">
-          <ElButton @click="input?.click()">
+          <HouseButton @click="input?.click()">
             {{ document ? say('sheet.replaceThe', { title }) : say('sheet.chooseThe', { title }) }}
-          </ElButton>
-          <ElButton @click="camera?.click()">
+          </HouseButton>
+          <HouseButton @click="camera?.click()">
             {{ say('sheet.takeAPictureOfIt') }}
-          </ElButton>
+          </HouseButton>
         </div>
       </template>
       <input

@@ -16,17 +16,17 @@ async function ask() {
 </script>
 
 <template>
-  <ElButton
+  <HouseButton
     v-if="dossier.tracks.fee === 'not assessed'"
     class="push"
-    type="primary"
+    primary
     :disabled="lacks > 0 || !canAct(dossier, 'ask-for-fee')"
-    :loading="acts.busy.value"
+    :busy="acts.busy.value"
     :title="lacks > 0 ? say('sheet.theFeeHangsOnMore', { count: lacks }) : ''"
     @click="ask"
   >
     {{ actButtons['ask-for-fee'].press }}
-  </ElButton>
+  </HouseButton>
   <SheetPayment
     v-else
     :dossier="dossier"

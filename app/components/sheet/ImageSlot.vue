@@ -85,7 +85,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
       {{ say('sheet.none') }}
     </p>
     <template v-if="!readonly">
-      <PictureCoach
+      <LazyPictureCoach
         v-if="picked"
         :key="`${picked.name}-${picked.size}-${picked.lastModified}`"
         :source="picked"
@@ -107,12 +107,12 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
           :kind="kind"
         />
         <div class="choose">
-          <ElButton @click="choose">
+          <HouseButton @click="choose">
             {{ image ? say('sheet.replaceThe', { title }) : say('sheet.chooseThe', { title }) }}
-          </ElButton>
-          <ElButton @click="openCamera">
+          </HouseButton>
+          <HouseButton @click="openCamera">
             {{ say('sheet.takeItWithTheCamera') }}
-          </ElButton>
+          </HouseButton>
         </div>
       </template>
       <input
@@ -124,7 +124,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         :data-kind="kind"
         @change="chosen"
       >
-      <PictureCamera
+      <LazyPictureCamera
         v-if="camera"
         :kind="kind"
         :rule="rule"

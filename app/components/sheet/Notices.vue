@@ -24,9 +24,9 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
     class="note is-attention"
   >
     <p>{{ say('sheet.asAnOfficerYouMayGo', { whyNot: whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }) }}</p>
-    <ElButton @click="emit('allow')">
+    <HouseButton @click="emit('allow')">
       {{ say('sheet.goOnOutsideTheDates') }}
-    </ElButton>
+    </HouseButton>
   </div>
   <p
     v-if="dossier.ownOthers.length > 0"

@@ -127,17 +127,17 @@ async function send() {
         <span class="soft chosen">{{ paper?.name ?? say('fees.noPaperYet') }}</span>
       </p>
       <template #footer>
-        <ElButton @click="asking = false">
+        <HouseButton @click="asking = false">
           {{ say('acts.notNow') }}
-        </ElButton>
-        <ElButton
-          type="primary"
-          :loading="busy"
+        </HouseButton>
+        <HouseButton
+          primary
+          :busy="busy"
           :disabled="!ready"
           @click="send"
         >
           {{ say('fees.sendSlip') }}
-        </ElButton>
+        </HouseButton>
       </template>
     </ElDialog>
   </div>

@@ -53,7 +53,7 @@ async function askGateway() {
     const { answered } = await callApi<{ answered: number }>(`/api/applications/${props.dossier.id}/payments/ask`, { method: 'POST' })
     await props.refresh()
     await cycle.refreshBand()
-    ElMessage({ message: answered > 0 ? say('sheet.theGatewayAnsweredTheFeeIs') : say('sheet.theGatewayHasNoResultYet'), type: 'info' })
+    tell(answered > 0 ? say('sheet.theGatewayAnsweredTheFeeIs') : say('sheet.theGatewayHasNoResultYet'))
   })
   busy.value = false
 }
@@ -64,24 +64,24 @@ async function askGateway() {
     v-if="under"
     class="soft"
   > · {{ left > 0 ? say('sheet.timeLeftToPay', { left: leftText }) : say('sheet.timeToPayIsOver') }}</span></span>
-  <ElButton
+  <HouseButton
     v-if="dossier.tracks.fee === 'confirming' && !own"
     class="push"
-    :loading="busy"
+    :busy="busy"
     @click="askGateway"
   >
     {{ say('sheet.askTheGateway') }}
-  </ElButton>
-  <ElButton
-    type="primary"
+  </HouseButton>
+  <HouseButton
+    primary
     :class="{ push: dossier.tracks.fee !== 'confirming' }"
-    :loading="busy"
+    :busy="busy"
     :disabled="dossier.tracks.fee !== 'confirming' && !!payStanding?.refusal"
     :title="dossier.tracks.fee !== 'confirming' ? whyNot(payStanding) : ''"
     @click="begin"
   >
     {{ under && left > 0 ? say('sheet.goOnPaying') : say('sheet.pay', { due: spelling.amount(due) }) }}
-  </ElButton>
+  </HouseButton>
   <LazySheetWays
     v-if="choosing"
     :due="due"

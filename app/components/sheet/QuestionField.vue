@@ -46,58 +46,45 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
         v-if="question.kind === 'postalCode'"
         class="soft"
       >{{ echo }}</span></span>
-      <ElRadioGroup
+      <FieldChoice
         v-else-if="question.kind === 'choice' && question.options.length <= 4"
         :id="inputId"
         v-model="text"
-        :aria-label="question.label"
-      >
-        <ElRadio
-          v-for="option in question.options"
-          :key="option.id"
-          :value="option.id"
-        >
-          {{ option.title }}
-        </ElRadio>
-      </ElRadioGroup>
-      <ElSelect
+        :options="question.options"
+        :label="question.label"
+      />
+      <FieldPick
         v-else-if="question.kind === 'choice'"
         :id="inputId"
         v-model="text"
-        :placeholder="say('sheet.pickOne')"
-        clearable
-        style="width: 260px"
-      >
-        <ElOption
-          v-for="option in question.options"
-          :key="option.id"
-          :value="option.id"
-          :label="option.title"
-        />
-      </ElSelect>
-      <ElCheckboxGroup
+        :options="question.options"
+        :class="{ flawed }"
+      />
+      <div
         v-else-if="question.kind === 'posts'"
         :id="inputId"
-        v-model="list"
+        class="options"
+        role="group"
         :aria-label="question.label"
       >
-        <ElCheckbox
+        <label
           v-for="post in notice.posts"
           :key="post.id"
+        ><input
+          v-model="list"
+          type="checkbox"
           :value="post.id"
-        >
-          {{ post.title }} <span
-            v-if="outOfTime(post, new Date()) === 'not yet'"
-            class="soft small"
-          >{{ say('sheet.postOpens', { opens: spelling.instant(post.opens ?? '') }) }}</span><span
-            v-else-if="post.closes"
-            class="soft small"
-          >{{ say('sheet.postCloses', { closes: spelling.instant(post.closes), isOver: String(outOfTime(post, new Date()) === 'no more') }) }}</span> <span
-            v-if="inTheWay(notice, list, post.id)"
-            class="soft small"
-          >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span>
-        </ElCheckbox>
-      </ElCheckboxGroup>
+        ><span>{{ post.title }} <span
+          v-if="outOfTime(post, new Date()) === 'not yet'"
+          class="soft small"
+        >{{ say('sheet.postOpens', { opens: spelling.instant(post.opens ?? '') }) }}</span><span
+          v-else-if="post.closes"
+          class="soft small"
+        >{{ say('sheet.postCloses', { closes: spelling.instant(post.closes), isOver: String(outOfTime(post, new Date()) === 'no more') }) }}</span> <span
+          v-if="inTheWay(notice, list, post.id)"
+          class="soft small"
+        >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span></span></label>
+      </div>
       <SheetTableField
         v-else-if="question.kind === 'table'"
         :question="question"
@@ -123,19 +110,28 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
       <span
         v-else
         class="typed"
-      ><ElInput
+      ><textarea
+        v-if="isLong"
         :id="inputId"
         v-model="text"
         :name="question.id"
+        class="field long"
+        rows="2"
+        :aria-invalid="flawed"
+        :class="{ flawed }"
+      /><input
+        v-else
+        :id="inputId"
+        v-model="text"
+        :name="question.id"
+        class="field"
         :inputmode="mode"
-        :type="isLong ? 'textarea' : 'text'"
-        :autosize="isLong ? { minRows: 2, maxRows: 10 } : undefined"
         :style="{ width }"
         :aria-invalid="flawed"
         :class="{ flawed }"
         autocomplete="off"
         spellcheck="false"
-      /> <span
+      > <span
         v-if="echo"
         class="soft"
       >{{ echo }}</span></span>
@@ -159,10 +155,10 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
 
 <style scoped>
 .question { display: grid; grid-template-columns: 220px minmax(0, 1fr); gap: 2px 16px; padding: 5px 0; scroll-margin-top: 170px; }
-label { color: var(--ink-soft); padding-top: 7px; line-height: 1.25; }
+.question > label { color: var(--ink-soft); padding-top: 7px; line-height: 1.25; }
 .value { display: block; padding: 6px 0; overflow-wrap: anywhere; }
 .typed { display: flex; gap: 12px; align-items: center; }
 .help { padding-top: 2px; }
-.flawed :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--refusal) inset; }
-@media (max-width: 900px) { .question { grid-template-columns: minmax(0, 1fr); } label { padding-top: 2px; color: var(--ink); font-weight: 600; } }
+.long { width: 100%; field-sizing: content; max-height: 15lh; resize: vertical; }
+@media (max-width: 900px) { .question { grid-template-columns: minmax(0, 1fr); } .question > label { padding-top: 2px; color: var(--ink); font-weight: 600; } }
 </style>

@@ -83,13 +83,13 @@ const ask = () => send(async () => {
           rows="4"
           maxlength="2000"
         />
-        <ElButton
-          native-type="submit"
-          :loading="busy"
+        <HouseButton
+          type="submit"
+          :busy="busy"
           :disabled="text.trim().length < 5"
         >
           {{ say('sheet.askTheOffice') }}
-        </ElButton>
+        </HouseButton>
       </form>
     </div>
     <div class="beside">

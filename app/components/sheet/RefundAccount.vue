@@ -57,13 +57,13 @@ const save = () => send(async () => {
         maxlength="60"
         autocomplete="off"
       >
-      <ElButton
-        native-type="submit"
-        :loading="busy"
+      <HouseButton
+        type="submit"
+        :busy="busy"
         :disabled="given.payee.trim().length < 2 || given.number.trim().length < 4"
       >
         {{ say('fees.saveAccount') }}
-      </ElButton>
+      </HouseButton>
     </form>
   </div>
 </template>

@@ -45,32 +45,26 @@ const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px
           v-for="(column, place) in question.columns"
           :key="column.id"
         >
-          <ElSelect
+          <FieldPick
             v-if="column.kind === 'choice'"
             :model-value="row[column.id] ?? ''"
+            :options="column.options"
             :aria-label="cellLabel(index, column.label)"
             :style="{ width: width(place, column.kind) }"
-            :placeholder="say('sheet.pickOne')"
             @update:model-value="type(index, column.id, $event)"
-          >
-            <ElOption
-              v-for="option in column.options"
-              :key="option.id"
-              :value="option.id"
-              :label="option.title"
-            />
-          </ElSelect>
-          <ElInput
+          />
+          <input
             v-else
-            :model-value="row[column.id] ?? ''"
+            :value="row[column.id] ?? ''"
+            class="field"
             :aria-label="cellLabel(index, column.label)"
             :placeholder="column.kind === 'date' ? 'YYYY-MM-DD' : undefined"
             :inputmode="column.kind === 'marks' ? 'decimal' : 'text'"
             :style="{ width: width(place, column.kind) }"
             autocomplete="off"
             spellcheck="false"
-            @update:model-value="type(index, column.id, $event)"
-          />
+            @input="type(index, column.id, ($event.target as HTMLInputElement).value)"
+          >
         </td>
         <td>
           <button
@@ -94,6 +88,6 @@ th { text-align: left; font-weight: 600; font-size: 14px; color: var(--ink-soft)
 td { padding: 2px 8px 2px 0; }
 .remove { font: inherit; border: 0; background: none; color: var(--ink-soft); padding: 6px 8px; cursor: pointer; }
 .remove:hover { color: var(--refusal); }
-.flawed :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--attention) inset; }
+.flawed .field { border-color: var(--attention); }
 @media (max-width: 900px) { tr { display: flex; flex-wrap: wrap; gap: 4px; border-bottom: 1px solid var(--line); padding: 4px 0; } thead { display: none; } td { padding: 0; } }
 </style>

@@ -26,13 +26,12 @@ function onTop({ charge, tax }: WayCost): string {
       class="way"
     >
       <p><b>{{ wayTitles[cost.way] }}</b><br><span class="soft small">{{ onTop(cost) }}</span></p>
-      <ElButton
-        type="primary"
-        plain
+      <HouseButton
+        primary
         @click="emit('pay', cost.way)"
       >
         {{ say('sheet.payBy', { due: spelling.amount(due + cost.charge + cost.tax), way: cost.way }) }}
-      </ElButton>
+      </HouseButton>
     </div>
     <p class="soft small">
       {{ say('sheet.wayNote') }}
@@ -43,5 +42,5 @@ function onTop({ charge, tax }: WayCost): string {
 <style scoped>
 .way { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 16px; padding: 10px 0; border-top: 1px solid var(--line); }
 .way > p { flex: 1 1 200px; }
-.way > .el-button { flex: 0 0 260px; }
+.way > .button { flex: 0 0 260px; }
 </style>

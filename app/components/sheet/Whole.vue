@@ -92,6 +92,8 @@ const { failure } = useLoaded(async () => {
   await sheet.load()
   eager.value = dossier.value?.tracks.form === 'correcting'
 })
+// Dialogs and the checks of files come when the sheet stands, so that a press does not wait for them, nor ends in nothing without a line.
+onMounted(() => setTimeout(() => void import('../act/Dialog.vue').catch(() => undefined), 1500))
 onBeforeRouteLeave(async () => { await sheet.save() })
 </script>
 
@@ -297,15 +299,15 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :gaps="gaps"
           :sheet="sheet"
         />
-        <ElButton
+        <HouseButton
           v-else
-          type="primary"
+          primary
           :class="{ push: gaps.length + lacking.length === 0 }"
           :disabled="gaps.length + lacking.length > 0"
           @click="declaring = true"
         >
           {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}
-        </ElButton>
+        </HouseButton>
       </template>
       <LazySheetPayment
         v-else-if="session.may('fees.collect', relations) && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')"
@@ -319,44 +321,41 @@ onBeforeRouteLeave(async () => { await sheet.save() })
           :own="own"
         />
         <span class="soft">{{ sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
-        <ElButton
+        <HouseButton
           v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
           class="push"
-          type="primary"
+          primary
           @click="router.push(`/scrutiny/${id}`)"
         >
           {{ say('sheet.toScrutiny') }}
-        </ElButton>
-        <ElButton
+        </HouseButton>
+        <HouseButton
           v-if="dossier.headline === 'refused'"
           class="push"
-          tag="a"
           :href="`/api/applications/${id}/order`"
-          target="_blank"
         >
           {{ say('sheet.openTheOrderOfRefusal') }}
-        </ElButton>
-        <ElButton
+        </HouseButton>
+        <HouseButton
           v-if="dossier.card && !dossier.card.voidAt && session.may('cards.read', relations)"
           class="push"
-          type="primary"
-          tag="a"
+          primary
           :href="`/api/applications/${id}/card`"
-          target="_blank"
         >
           {{ say('sheet.openTheAdmitCard') }}
-        </ElButton>
+        </HouseButton>
       </template>
     </div>
 
-    <ActDialog
+    <LazyActDialog
       v-if="askingPermit && closedByDate"
       :standing="{ ...closedByDate, needsReason: true }"
       :subject="`${dossier.number} ${dossier.name}`"
       @act="allow"
       @close="askingPermit = false"
     />
-    <SheetDeclarationDialog
+    <LazySheetDeclarationDialog
+      v-if="declaring"
       v-model="declaring"
       :declaration="filledText(notice, notice.declaration)"
       :own="own"

@@ -51,55 +51,48 @@ onMounted(async () => {
       {{ say('own.yourAddressHelp') }}
     </p>
     <template v-if="!asked">
-      <ElRadioGroup
+      <FieldChoice
         v-model="channel"
-        :aria-label="say('own.yourAddress')"
-      >
-        <ElRadio value="email">
-          {{ say('own.byEmail') }}
-        </ElRadio>
-        <ElRadio value="mobile">
-          {{ say('own.byMobile') }}
-        </ElRadio>
-      </ElRadioGroup>
+        :options="[{ id: 'email', title: say('own.byEmail') }, { id: 'mobile', title: say('own.byMobile') }]"
+        :label="say('own.yourAddress')"
+      />
       <label for="address">{{ channel === 'email' ? say('own.email') : say('own.mobile') }}</label>
-      <ElInput
+      <input
         id="address"
         v-model="address"
+        class="field"
         :type="channel === 'email' ? 'email' : 'tel'"
         :inputmode="channel === 'email' ? 'email' : 'tel'"
         :autocomplete="channel === 'email' ? 'email' : 'tel'"
-        size="large"
-      />
+      >
     </template>
     <template v-else>
       <p role="status">
         {{ say('own.codeSent', { address, until: new Date(asked.expiresAt).toLocaleTimeString(useWords().locale, { hour: '2-digit', minute: '2-digit' }) }) }}
       </p>
       <label for="code">{{ say('own.code') }}</label>
-      <ElInput
+      <input
         id="code"
         ref="field"
         v-model="code"
         inputmode="numeric"
         autocomplete="one-time-code"
         maxlength="7"
-        size="large"
-        class="code"
-      />
+        class="field code"
+      >
     </template>
     <HouseAlert
       :text="refusal"
       kind="refusal"
     />
-    <ElButton
-      type="primary"
-      native-type="submit"
-      :loading="busy"
+    <HouseButton
+      primary
+      type="submit"
+      :busy="busy"
       :disabled="asked ? code.trim().length < 6 : address.trim() === ''"
     >
       {{ asked ? say('own.goIn') : say('own.sendACode') }}
-    </ElButton>
+    </HouseButton>
     <p
       v-if="asked"
       class="small presses"
@@ -136,8 +129,8 @@ onMounted(async () => {
 <style scoped>
 .way { display: flex; flex-direction: column; gap: 10px; max-width: 420px; width: 100%; margin: 0 auto; padding: 28px 20px 48px; }
 label { font-weight: 600; }
-.el-button { height: 46px; font-size: 17px; margin-top: 4px; }
+.button { height: 46px; font-size: 17px; margin-top: 4px; }
 .presses { display: flex; flex-wrap: wrap; gap: 6px 18px; }
 .presses button { min-height: 26px; }
-.code :deep(input) { letter-spacing: 0.25em; font-size: 22px; }
+.code { letter-spacing: 0.25em; font-size: 22px; }
 </style>

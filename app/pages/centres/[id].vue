@@ -31,7 +31,7 @@ const { job, live, find, take, cancel } = useJob('publish', async () => {
   const done = job.value?.result
   if (job.value?.state === 'done' && done) {
     const n = (key: string) => Number(done[key] ?? 0)
-    ElMessage({ message: say('centres.peopleHaveTheirSeatAndRoll', { seated: n('seated'), moved: n('moved'), reseated: n('reseated'), leftOut: n('leftOut') }), type: 'success' })
+    tell(say('centres.peopleHaveTheirSeatAndRoll', { seated: n('seated'), moved: n('moved'), reseated: n('reseated'), leftOut: n('leftOut') }), 'success')
   }
   await load()
   await cycle.refreshBand().catch(() => undefined)
@@ -43,7 +43,7 @@ async function publish(permit: Permit) {
   const done = await attempt(async () => {
     const { job: started, proposal } = await callApi<{ job: JobView | null, proposal: string | null }>(`/api/runs/${id}/publish`, { method: 'POST', body: permit })
     if (started) take(started)
-    if (proposal) ElMessage({ message: say('centres.aSecondPersonHasToConfirm'), type: 'info', duration: 7000 })
+    if (proposal) tell(say('centres.aSecondPersonHasToConfirm'))
   })
   if (done) asking.value = false
   busy.value = false

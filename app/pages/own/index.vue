@@ -45,14 +45,14 @@ const { failure } = useLoaded(async () => { own.value = await callApi<OwnView>('
       <section v-if="wanted">
         <p class="note wanted">
           {{ say('own.applyingFor', { title: wanted.title }) }}
-          <ElButton
-            type="primary"
-            :loading="busy"
+          <HouseButton
+            primary
+            :busy="busy"
             :disabled="!wanted.isOpen"
             @click="begin(wanted.code)"
           >
             {{ say('own.begin') }}
-          </ElButton>
+          </HouseButton>
         </p>
       </section>
       <h1>{{ say('own.myApplications') }}</h1>

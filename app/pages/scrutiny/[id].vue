@@ -92,13 +92,13 @@ async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemRea
     const sent = perform(decision, { reasons, ...permit })
     await attempt(goOn)
     if (!await sent) ElNotification({ title: say('scrutiny.notDecided', { number: number ?? '' }), message: say('scrutiny.notDecidedHelp'), type: 'error', duration: 0, onClick: () => { void router.push(`/scrutiny/${id}`) } })
-    else ElMessage({ message: say('scrutiny.settledAs', { number, decision }), type: 'success' })
+    else tell(say('scrutiny.settledAs', { number, decision }), 'success')
     void cycle.refreshBand().catch(() => undefined)
     return
   }
   if (!await perform(decision, { reasons, ...permit })) return
   asking.value = null
-  ElMessage({ message: say('scrutiny.settledAs', { number: dossier.value?.number, decision }), type: 'success' })
+  tell(say('scrutiny.settledAs', { number: dossier.value?.number, decision }), 'success')
   void cycle.refreshBand().catch(() => undefined)
   await attempt(goOn)
 }

@@ -291,7 +291,7 @@ const actRules: Record<ActId, ActRule> = {
   // Another chair in the same city and session, or the same chair at another hour: what was printed does not hold.
   'change-seat': { permission: 'centres.publish', isFinal: true, tells: true, refuse: unless(f => holdsSeat(f.tracks), 'act.no-seat'), change: ({ tracks }) => ({ placement: 'moved', card: withoutCard(tracks) }) },
 
-  'issue-card': { permission: 'cards.issue', period: 'cards', takenBackBy: 'void-card', isFinal: true, tells: true, refuse: unless(f => !f.hasCard, 'act.card-held'), change: () => ({ card: 'issued' }) },
+  'issue-card': { permission: 'cards.issue', period: 'cards', takenBackBy: 'void-card', isFinal: true, tells: true, refuse: all(unless(f => holdsSeat(f.tracks), 'act.no-seat'), unless(f => !f.hasCard, 'act.card-held')), change: () => ({ card: 'issued' }) },
   'replace-card': { permission: 'cards.issue', period: 'cards', needsReason: true, takenBackBy: 'void-card', isFinal: true, tells: true, refuse: all(unless(f => f.hasCard, 'act.no-card'), unless(f => f.tracks.card !== 'withheld', 'act.card-held')), change: () => ({ card: 'replaced' }) },
   'void-card': { permission: 'cards.issue', needsReason: true, isFinal: true, tells: true, refuse: unless(f => f.hasCard, 'act.no-card'), change: () => ({ card: 'not issued' }) },
   'withhold-card': { permission: 'cards.issue', needsReason: true, takenBackBy: 'let-card-go', tells: true, refuse: all(underWay, unless(f => f.tracks.card !== 'withheld', 'act.card-held')), change: () => ({ card: 'withheld' }) },

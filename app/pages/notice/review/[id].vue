@@ -48,8 +48,8 @@ function settle(act: 'accept' | 'discard', body: Acceptance = {}) {
   return send(async () => {
     const done = await callApi<{ leftOut: number, sentBack: number, seats: Record<'moved' | 'without' | 'anotherHour', number>, from: string | null } | null>(`/api/reviews/${id}/${act}`, { method: 'POST', body })
     accepting.value = false
-    if (done?.from) ElMessage({ message: say('notice.agreed', { at: spelling.instant(done.from) }), type: 'success', duration: 8000 })
-    else if (done) ElMessage({ message: say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut, ...done.seats }), type: 'success', duration: 8000 })
+    if (done?.from) tell(say('notice.agreed', { at: spelling.instant(done.from) }), 'success')
+    else if (done) tell(say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut, ...done.seats }), 'success')
     await cycle.load(true)
     await load()
   })

@@ -1,4 +1,5 @@
 export const house = {
+  close: 'Close',
   clockTimeOf: '{what}: clock time',
   underVersion: 'notice {version}',
   questions: 'Questions',
