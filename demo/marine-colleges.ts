@@ -32,6 +32,7 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   notice.sections = notice.sections.map(section => ({ ...section, questions: section.questions.filter(q => !notAsked.includes(q.id)) }))
   notice.requests = notice.requests.filter(rule => rule.kind === 'time').map(rule => ({ ...rule, papers: [] }))
   notice.documents = notice.documents.filter(document => document.identity)
+  delete notice.endorsements
   // Applications have closed, so that places may be made known; cards go out later.
   const { zone } = notice.body
   const day = (days: number, time: string) => instantInZone(addDays(dateInZone(now, zone), days), time, zone).toISOString()

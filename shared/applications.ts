@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
+import type { Endorsed } from '../core/application/endorsements'
 import type { RequestDecisions } from '../core/application/requests'
 import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
@@ -106,6 +107,8 @@ export interface Dossier {
   verdicts: PostVerdict[], counted: Answers
   /** The office's words on requests, as they are kept beside the answers. */
   decided: RequestDecisions
+  /** How many others were asked for something, and have said what. */
+  endorsed: Endorsed
   claims: ClaimWeight[], rulings: RulingView[], requests: RequestView[]
   /** Answers changed since the newest decision, each with what stood there then. */
   changed: { question: string, before: Answer, by: string, at: string }[]

@@ -1,6 +1,6 @@
 /** Every page but these few needs a session; the page asked for is opened after signing in. */
-const open = ['/sign-in', '/check', '/receipt', '/welcome', '/apply']
-const ofCandidates = (path: string) => ['/apply', '/own'].some(own => path === own || path.startsWith(`${own}/`))
+const open = ['/sign-in', '/check', '/receipt', '/welcome', '/apply', '/endorse']
+const ofCandidates = (path: string) => ['/apply', '/own', '/endorse'].some(own => path === own || path.startsWith(`${own}/`))
 
 export default defineNuxtRouteMiddleware(async (to) => {
   if (!ofCandidates(to.path)) await loadOfficeWords()

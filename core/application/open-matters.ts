@@ -4,19 +4,20 @@ import { payerOf } from '../fees/assess'
 import { isPaidFirst } from '../fees/order'
 import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
+import { endorsementsWanted, type Endorsed } from './endorsements'
 import { openRequests } from './requests'
 import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payer-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payer-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits', 'endorsement-awaited',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
 export const desks = ['officer', 'accounts', 'scrutineer'] as const
 export type Desk = typeof desks[number]
 /** Who must act. */
-export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway' | 'payer'
+export type MatterOwner = 'candidate' | 'accounts' | 'scrutineer' | 'officer' | 'gateway' | 'payer' | 'endorser'
 /** What it holds back. */
 export type MatterHold = 'nothing' | 'submission' | 'decision' | 'seat' | 'card'
 
@@ -42,6 +43,8 @@ export interface Standing {
   files: Partial<Record<string, Finding[]>>
   /** Until when a correction must be handed in, or the form was kept open. */
   openUntil: Date | null
+  /** What others were asked and have said. */
+  endorsed?: Endorsed
   /** A question that a desk has not answered, and other applications that are likely of the same person. */
   referral?: { desk: Desk, until: string | null } | null
   likelyPairs?: number
@@ -80,11 +83,21 @@ export function openMatters(standing: Standing): OpenMatter[] {
   if (standing.isBounced) add('message-bounced', 'officer', 'nothing')
   if (standing.isBarred) add('barred', 'scrutineer', tracks.scrutiny === 'accepted' ? 'card' : 'decision')
   if (tracks.form !== 'drafting') for (const rule of openRequests(standing.notice, standing.answers)) add('request-open', 'scrutineer', tracks.scrutiny === 'accepted' ? 'card' : rule.holds, { about: rule.id, parameters: { title: rule.title } })
+  addEndorsements(standing, until, add)
   if (standing.correction?.state === 'unpaid') add('correction-unpaid', 'candidate', 'nothing', { until: standing.correction.until })
   if (standing.correction?.state === 'waiting') add('correction-waits', 'scrutineer', tracks.scrutiny === 'accepted' ? 'nothing' : 'decision')
   if (tracks.form === 'submitted' && isFeeClear(tracks.fee)) addAfterFee(tracks, add)
   if (tracks.card === 'withheld') add('card-withheld', 'officer', 'card')
   return matters
+}
+
+/** What others have to say: the candidate has to ask somebody, or whoever was asked has to answer. What was accepted does not wait any more. */
+function addEndorsements({ notice, answers, endorsed = {}, tracks }: Standing, closes: string | null, add: Add): void {
+  if (tracks.scrutiny === 'accepted') return
+  for (const { rule, lacking, unasked } of endorsementsWanted(notice, answers, endorsed)) {
+    const until = rule.until ? new Date(rule.until).toISOString() : rule.holds === 'submission' ? closes : null
+    if (lacking > 0) add('endorsement-awaited', unasked > 0 ? 'candidate' : 'endorser', rule.holds, { about: rule.id, until, parameters: { title: rule.title, count: lacking, unasked } })
+  }
 }
 
 /** What is due: of the candidate, or of who pays for them. */

@@ -7,6 +7,7 @@ import { feeFindings } from './checks/fees'
 import { fileFindings } from './checks/files'
 import { neverFindings, questionFindings } from './checks/questions'
 import { reachFindings } from './checks/reach'
+import { endorsementFindings } from './checks/endorsements'
 import { requestFindings } from './checks/requests'
 import { ruleFindings } from './checks/rules'
 import { shapeFindings } from './checks/shape'
@@ -87,7 +88,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
   const lists: Part[] = ['sections', 'posts', 'categories']
   const checks: [Part[], () => NoticeFinding[]][] = [
     [['keyDates', 'body', 'sessions'], () => dateFindings(notice)], [lists, () => questionFindings(notice, questions)], [lists, () => [...conditionFindings(conditionsOf(notice), questions), ...ruleFindings(notice, questions)]],
-    [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['requests', 'keyDates', 'sections', 'documents', 'posts', 'sessions', 'body'], () => requestFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
+    [['images'], () => fileFindings(notice)], [['corrections', 'keyDates', 'sections', 'images', 'documents'], () => correctionFindings(notice)], [['requests', 'keyDates', 'sections', 'documents', 'posts', 'sessions', 'body'], () => requestFindings(notice)], [['endorsements', 'keyDates', 'sections'], () => endorsementFindings(notice)], [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
     [['declaration', 'card', 'information'], () => placeholderFindings(notice)], [['posts', 'testPapers', 'sessions', 'sections'], () => testPaperFindings(notice)], [['posts', 'sections'], () => textFindings(notice)], [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
   ]
   return checks.flatMap(([needs, run]) => needs.every(isRead) ? run() : [])
@@ -101,7 +102,7 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
   const conditions = conditionsOf(notice)
   const people = new People(notice, conditions.map(place => place.condition))
   const findings = [
-    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice), ...requestFindings(notice),
+    ...questionFindings(notice, questions), ...conditionFindings(conditions, questions), ...ruleFindings(notice, questions), ...fileFindings(notice), ...dateFindings(notice), ...correctionFindings(notice), ...requestFindings(notice), ...endorsementFindings(notice),
     ...testPaperFindings(notice), ...feeFindings(notice, people), ...centreFindings(notice),
   ]
   // Who is looked for answers questions that exist, in ways that they offer: first those are mended.

@@ -105,7 +105,7 @@ export const noticeGroups = {
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],
   texts: ['declaration', 'card', 'information', 'letters', 'language', 'translations'],
-  acts: ['scrutiny', 'corrections', 'requests', 'secondPerson'],
+  acts: ['scrutiny', 'corrections', 'requests', 'endorsements', 'secondPerson'],
 } as const satisfies Record<string, readonly string[]>
 export type NoticeGroup = keyof typeof noticeGroups
 

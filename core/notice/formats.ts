@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 16
+export const noticeFormat = 17
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -55,6 +55,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   14: notice => ({ ...notice, format: 15 }),
   // Format 15 knew no seats that nobody can sit on, no sessions in which a room is not free, nobody to ask at a venue, no clocks that are set forward and back, one language, no letters in the office's own words, nobody who issues proofs, and no age of a picture. All of it may be left out.
   15: notice => ({ ...notice, format: 16 }),
+  // Format 16 asked nothing of anybody but the candidate. It may be left out.
+  16: notice => ({ ...notice, format: 17 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

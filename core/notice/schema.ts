@@ -1,10 +1,12 @@
 import { z } from 'zod'
 import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo, refersToQuestion } from './questions'
 import { inkNames } from '../imaging/ink'
+import { endorsementRuleSchema, requestRuleSchema } from './asked'
 import { noticeFormat } from './formats'
 import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
 
+export type { EndorsementRule, RequestRule } from './asked'
 export type { Condition, Question } from './questions'
 export type { Board, Claim, Clause } from './rules'
 
@@ -158,33 +160,6 @@ export const correctionRuleSchema = z.strictObject({
   charge: amount.default(0),
 })
 export type CorrectionRule = z.infer<typeof correctionRuleSchema>
-
-const requestBase = {
-  id, title: z.string().min(1),
-  /** The answers by which somebody asks for it. */
-  when: conditionSchema,
-  /** What decides on it, in words for whoever asks. */
-  proof: longText().min(1),
-  /** Further questions that it rests on, a scribe's name say: a decision falls when one of them changes. */
-  about: z.array(refersToQuestion).default([]),
-  /** Papers that it rests on; they stand beside it when somebody decides. */
-  papers: z.array(refersTo('documents')).default([]),
-  /** What nobody gets before it is decided. */
-  holds: z.enum(['decision', 'card']).default('decision'),
-}
-/**
- * What candidates may ask for and the office grants or declines, each with a reason: a scribe, more time (minutes for each hour of the session), that clauses
- * of posts are passed by, that more posts may be chosen, or that papers may follow until a moment.
- */
-export const requestRuleSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...requestBase, kind: z.literal('scribe'), /** Whoever is granted one sits on a step-free seat. */ stepFree: z.boolean().default(false) }),
-  z.strictObject({ ...requestBase, kind: z.literal('time'), minutesAnHour: z.int().min(1).max(60), stepFree: z.boolean().default(false) }),
-  z.strictObject({ ...requestBase, kind: z.literal('exception'), clauses: z.array(z.strictObject({ post: refersTo('posts'), clause: id })).min(1) }),
-  // More posts than the question allows: in all, of its groups, or of load.
-  z.strictObject({ ...requestBase, kind: z.literal('limits') }),
-  z.strictObject({ ...requestBase, kind: z.literal('late proof'), follow: z.array(refersTo('documents')).min(1), until: instant }),
-])
-export type RequestRule = z.infer<typeof requestRuleSchema>
 
 export const roomSchema = z.strictObject({
   id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
@@ -340,6 +315,7 @@ export const noticeSchema = z.strictObject({
   secondPerson: z.array(z.enum(secondPersonActs)),
   corrections: z.array(correctionRuleSchema).max(24).default([]),
   requests: z.array(requestRuleSchema).max(24).default([]),
+  endorsements: z.array(endorsementRuleSchema).max(12).optional(),
   leapDayBirthday: z.enum(['feb-28', 'mar-01']),
   /** Whether a percentage norm is compared with the exact value or with the value rounded half up to two decimals. */
   percentageCompared: z.enum(['exact', 'rounded']),

@@ -12,6 +12,7 @@ export const evidence: Readonly<Record<string, readonly string[]>> = {
   audit_event: [], audit_leaf: [], audit_head: [], ledger_transaction: [], ledger_line: [], fee_assessment: [], scrutiny_decision: [], claim_ruling: [], request_decision: [], answer_change: [], verdict_history: [],
   notice_version: [], notice_in_force: [], handout: ['taken_out_by', 'taken_out_at'], run_placement: [], file: [], card_key: [],
   gateway_event: ['deliveries'], announcement: ['reached', 'without', 'is_whole'],
+  endorsement: ['reminded_at', 'state', 'said', 'signed', 'settled_at'], endorsement_link: [],
   bill: ['withdrawn_by', 'withdrawn_at'], bill_part: [],
   bank_statement: [], bank_line: ['state', 'best'], bank_match: ['undone_by', 'undone_at'], settlement: [], settlement_line: [], day_closing: [], payment_file: [],
   receipt: ['void_at'],

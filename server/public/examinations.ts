@@ -66,7 +66,7 @@ export function examinationPage(language: Language, examination: ExaminationRead
         h('p', { class: 'soft' }, [notice.body.name, h('br'), notice.body.address]), standing(say, examination, languagesOf(notice).length > 1 ? readIn : undefined),
         h('p', { class: 'soft small' }, say('examinations.lateAtTheMoment', { now: spellInstantShort(now, notice.body.zone) })),
       ]),
-      ...amendments(say, language, notice, versions), ...information(say, notice), ...toRead(say, notice, handouts), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
+      ...amendments(say, language, notice, versions), ...information(say, notice), ...toRead(say, notice, handouts), ...atHand(say, language, notice), ...dates(say, language, notice), ...requests(say, notice), ...endorsements(say, notice), ...corrections(say, notice), ...posts(say, notice), ...fees(say, language, notice), ...pictures(say, language, notice), ...cities(say, notice), ...counting(say, notice),
       section(say('examinations.declaration'), [h('p', { lang: readIn }, filledText(notice, notice.declaration))]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
@@ -197,6 +197,15 @@ function corrections(say: Say, notice: Notice): VNode[] {
       hasProof: String(rule.proof !== undefined), proof: rule.proof?.title ?? '',
     })] as const
   }))])]
+}
+
+/** What others have to say, so that somebody knows in time whom to ask. */
+function endorsements(say: Say, notice: Notice): VNode[] {
+  if (!notice.endorsements || notice.endorsements.length === 0) return []
+  const { zone } = notice.body
+  return [section(say('endorse.section'), [table(notice.endorsements.map(rule => [
+    rule.title, `${say('endorse.ofPeople', { count: rule.count, hasUntil: String(rule.until !== undefined), until: rule.until ? spellInstant(rule.until, zone) : '' })}. ${filledText(notice, rule.text)} ${say('endorse.holds', { holds: rule.holds })}`,
+  ] as const))])]
 }
 
 /** What may be asked for besides a seat. */

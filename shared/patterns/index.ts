@@ -40,6 +40,8 @@ const recruitment = {
 /** Several papers on different days; whoever has finished school or is about to may sit them. */
 const entrance = {
   ...common, fees: { ...fees, further: [{ from: 2, amount: 10_000 }], late: [{ from: 'today+38 09:00', amount: 20_000 }] },
+  // Of whoever is not 18 on the day of the first session.
+  endorsements: [{ id: 'guardian', kind: 'consent', title: 'Guardian\'s consent', when: { question: 'bornOn', from: 'today-6490' }, text: 'I am the guardian of this person and agree that they take part in {title} of {body}.', holds: 'decision' }],
   sections: [person, contact, claimQuestions, schooling, wishes('Papers chosen', 3)],
   testPapers: [['Sciences', 'day-1'], ['Humanities', 'day-1-afternoon'], ['Design', 'day-2']].map(([title = '', day = '']) => ({ id: `${title.toLowerCase()}-paper`, title, sessions: [day] })),
   posts: ['Sciences', 'Humanities', 'Design'].map((title, i) => ({

@@ -3,6 +3,7 @@ import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
 import { filledText } from '~~/core/notice/placeholders'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
+import { endorsementsLacking, endorsementsWanted } from '~~/core/application/endorsements'
 import { requestsMade } from '~~/core/application/requests'
 import { isFeeClear } from '~~/core/application/tracks'
 import { heldClaims } from '~~/core/eligibility/claims'
@@ -57,6 +58,10 @@ const groups = computed(() => [
   { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
 ].filter(group => group.slots.length > 0))
 const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()).filter(slot => !sheet.waits(slot.id)) : [])
+/** What others have to say, and what of it has to be there with the form. */
+const hasEndorsements = computed(() => notice.value ? endorsementsWanted(notice.value, decided.value, dossier.value?.endorsed ?? {}).length > 0 : false)
+const awaited = computed(() => notice.value ? endorsementsLacking(notice.value, decided.value, dossier.value?.endorsed ?? {}, 'submission') : [])
+const missing = computed(() => gaps.value.length + lacking.value.length + awaited.value.length)
 /** A slot is open with the form, or while its paper may still follow. */
 const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
 /** Of somebody who sits once; several papers stand below with their seats. */
@@ -74,7 +79,7 @@ useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || sa
 function toFirstGap() {
   eager.value = true
   nextTick(() => {
-    const target = gaps.value[0]?.about ?? lacking.value[0]?.id
+    const target = gaps.value[0]?.about ?? lacking.value[0]?.id ?? `endorsement-${awaited.value[0]?.rule.id}`
     const row = target ? document.getElementById(`row-${target}`) : null
     row?.scrollIntoView({ block: 'center' })
     row?.querySelector<HTMLElement>('input, button')?.focus()
@@ -251,6 +256,14 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         />
       </template>
 
+      <LazyEndorseSection
+        v-if="hasEndorsements"
+        :dossier="dossier"
+        :answers="decided"
+        :own="own"
+        :save="sheet.save"
+        @changed="attempt(sheet.refresh)"
+      />
       <LazySheetRequests
         v-if="dossier.requests.length > 0 && dossier.submittedAt"
         :dossier="dossier"
@@ -286,11 +299,11 @@ onBeforeRouteLeave(async () => { await sheet.save() })
       >{{ trouble }}</span></span>
       <template v-if="sheet.writable.value">
         <button
-          v-if="gaps.length + lacking.length > 0"
+          v-if="missing > 0"
           class="gap-link push"
           @click="toFirstGap"
         >
-          {{ say('sheet.stillMissingOrWrongToThe', { gaps: gaps.length + lacking.length }) }}
+          {{ say('sheet.stillMissingOrWrongToThe', { gaps: missing }) }}
         </button>
         <LazySheetFeeFirst
           v-if="feeFirst"
@@ -302,8 +315,8 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         <HouseButton
           v-else
           primary
-          :class="{ push: gaps.length + lacking.length === 0 }"
-          :disabled="gaps.length + lacking.length > 0"
+          :class="{ push: missing === 0 }"
+          :disabled="missing > 0"
           @click="declaring = true"
         >
           {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}

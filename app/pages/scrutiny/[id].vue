@@ -302,6 +302,11 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
             @changed="dossier = $event"
           />
         </template>
+        <ScrutinyEndorsements
+          v-if="Object.keys(dossier.endorsed).length > 0"
+          :key="JSON.stringify(dossier.endorsed)"
+          :dossier="dossier"
+        />
         <ScrutinyReferrals
           :dossier="dossier"
           @changed="dossier = $event"

@@ -16,7 +16,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat', 'ask-endorsement', 'take-back-endorsement', 'give-endorsement', 'record-endorsement',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -45,6 +45,8 @@ export interface ActFacts {
   slip: 'waiting' | 'confirmed' | null
   /** A request that scrutiny has to wait for is not decided. */
   isAsking: boolean
+  /** Somebody other than the candidate has to say something before it is decided on. */
+  isAwaited: boolean
   /** The office has waived or written off a part of its fee. */
   isRelieved: boolean
   /** The fee has to be paid before the form is handed in. */
@@ -123,7 +125,7 @@ const waiting = unless(f => f.tracks.form === 'submitted' && (f.tracks.scrutiny 
 const feeClear = unless(f => isFeeClear(f.tracks.fee), 'act.fee-open')
 const answered = unless(f => f.heldBy !== 'referred', 'act.referred')
 const unasked = unless(f => !f.isAsking, 'act.request-open')
-const unheld = all(answered, unasked, unless(f => f.heldBy !== 'barred', 'act.barred'), unless(f => f.heldBy === null, 'act.likely-duplicate'))
+const unheld = all(answered, unasked, unless(f => !f.isAwaited, 'act.endorsement-awaited'), unless(f => f.heldBy !== 'barred', 'act.barred'), unless(f => f.heldBy === null, 'act.likely-duplicate'))
 const corrects = (...states: OpenCorrectionState[]) => (f: ActFacts) => f.correction !== null && states.includes(f.correction.state)
 const uncorrected = unless(f => !corrects('waiting')(f), 'act.correction-waits')
 const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over'))
@@ -271,6 +273,12 @@ const actRules: Record<ActId, ActRule> = {
     },
     change: ruledOn,
   },
+
+  'ask-endorsement': { permission: 'applications.write', takenBackBy: 'take-back-endorsement', refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
+  'take-back-endorsement': { permission: 'applications.write', refuse: underWay },
+  // Who answers has no account: the product writes it down, with the name that they gave.
+  'give-endorsement': { permission: 'clock.act', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
+  'record-endorsement': { permission: 'applications.override', needsReason: true, tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
 
   'ask-correction': { permission: 'applications.write', takenBackBy: 'take-back-correction', tells: true, refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')), change: paymentEnd },
   'add-to-correction': { permission: 'applications.write', refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')) },

@@ -10,7 +10,7 @@ export type Questions = ReadonlyMap<string, Question>
 export const questionsOf = (notice: Notice): Questions => new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
 
 /** A condition of a notice and where it stands; `before` is the question that it decides on, which it may not look at. */
-export interface ConditionPlace { condition: Condition, at: string, of: 'question' | 'document' | 'waiver' | 'surcharge' | 'payer' | 'base' | 'relaxation' | 'restriction' | 'kept' | 'claim' | 'request' | 'rule' | 'seat', title: string, before?: string }
+export interface ConditionPlace { condition: Condition, at: string, of: 'question' | 'document' | 'waiver' | 'surcharge' | 'payer' | 'base' | 'relaxation' | 'restriction' | 'kept' | 'claim' | 'request' | 'endorsement' | 'rule' | 'seat', title: string, before?: string }
 
 /** Every condition of a notice. */
 export function conditionsOf(notice: Notice): ConditionPlace[] {
@@ -27,6 +27,7 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
   notice.fees.payers.forEach((payer, i) => add(payer.when, pointer('fees', 'payers', i, 'when'), 'payer', payer.title))
   notice.claims.forEach((claim, i) => add(claim.when, pointer('claims', i, 'when'), 'claim', claim.title))
   notice.requests.forEach((rule, i) => add(rule.when, pointer('requests', i, 'when'), 'request', rule.title))
+  notice.endorsements?.forEach((rule, i) => add(rule.when, pointer('endorsements', i, 'when'), 'endorsement', rule.title))
   notice.allocation.restrictions.forEach((r, i) => add(r.when, pointer('allocation', 'restrictions', i, 'when'), 'restriction', r.title))
   notice.allocation.kept.forEach((kept, i) => add(kept.when, pointer('allocation', 'kept', i, 'when'), 'kept', kept.title))
   add(notice.accessibleSeatWhen, pointer('accessibleSeatWhen'), 'seat', '')

@@ -14,6 +14,8 @@ export const actButtons = {
   'add-late-file': { press: 'Add', says: 'The paper that may follow is added.' },
   'ask-for-fee': { press: 'Have the fee assessed', says: 'The fee is paid before the form is handed in; it follows what is typed until then.' },
   'give-account': { press: 'Give an account', says: 'What is owed back may go there.' },
+  'ask-endorsement': { press: 'Ask somebody else', says: 'A letter with a link goes to them.' },
+  'take-back-endorsement': { press: 'Take it back', says: 'The link that was sent leads nowhere any more.' },
   'ask-question': { press: 'Ask the office', says: 'The office answers within three days on which it is open.' },
   'hand-in-slip': { press: 'Send the paid slip', says: 'Accounts look at it; until then the fee counts as being confirmed.' },
   'take-back-slip': { press: 'Take the slip back', says: 'The fee is due as before.' },

@@ -13,6 +13,7 @@ import * as work from './work'
 import { acts as actsScreens } from './screens/acts'
 import { correction as correctionScreens } from './screens/correction'
 import { documents as documentsScreens } from './screens/documents'
+import { endorse as endorseScreens } from './screens/endorse'
 import { examinations as examinationsScreens } from './screens/examinations'
 import { fees as feesScreens } from './screens/fees'
 import { house as houseScreens } from './screens/house'
@@ -27,5 +28,5 @@ export const candidateWords = {
   /** How numbers and plurals are written. */
   locale: 'en-GB',
   acts, answers, conditions, eligibility, explanation, fees, findings, lists, pictures, refusals, states, work,
-  screens: { acts: actsScreens, correction: correctionScreens, documents: documentsScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
+  screens: { acts: actsScreens, correction: correctionScreens, documents: documentsScreens, endorse: endorseScreens, examinations: examinationsScreens, fees: feesScreens, house: houseScreens, own: ownScreens, pictures: picturesScreens, sheet: sheetScreens },
 }

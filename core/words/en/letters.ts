@@ -2,7 +2,7 @@ import type { ActId } from '../../application/acts/table'
 import { spellInstant } from '../../calendar/zone'
 import { spellAmount } from '../../fees/assess'
 import { ownLetter } from '../../letters/own'
-import type { Notice } from '../../notice/schema'
+import type { EndorsementRule, Notice } from '../../notice/schema'
 import { formatMessage } from '../message'
 
 /** What candidates are told, by act. Nothing in it is secret, and what is still open is said. */
@@ -21,6 +21,8 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'add-late-file': { subject: '{number}: your paper has arrived', body: 'The paper that was to follow has arrived and will be looked at.' },
   'ask-correction': { subject: '{number}: your correction has arrived', body: 'Your correction has arrived. {state, select, unpaid {It goes on once {amount} is paid.} other {It is looked at.}} Until it takes effect the form stays as it is.' },
   'take-back-correction': { subject: '{number}: correction taken back', body: 'The correction was taken back; your form stays as it is. What was paid for it is owed back to you.' },
+  'give-endorsement': { subject: '{number}: {word, select, given {given} other {declined}}, {request}', body: '{request}: {word, select, given {the answer has arrived.} other {whoever you asked has declined. Sign in to ask somebody else.}}' },
+  'record-endorsement': { subject: '{number}: {word, select, given {given} other {declined}}, {request}', body: '{request}: the office has recorded {word, select, given {what came on paper.} other {that it was declined. Sign in to ask somebody else.}}' },
   'decide-request': { subject: '{number}: {word, select, granted {granted} other {declined}}, {request}', body: 'You asked for: {request}. The office has {word, select, granted {granted it.} other {declined it.}} {reason} What follows from it stands with your application.' },
   'accept-correction': { subject: '{number}: your correction counts', body: 'Your correction was accepted. Sign in to see your form{card, select, anew { and print the new admit card: the one before does not hold any more} other {}}.' },
   'refuse-correction': { subject: '{number}: correction refused', body: 'Your correction was refused; sign in to see why. Your form stays as it is, and what was paid for it is owed back to you.' },
@@ -58,6 +60,15 @@ export function actLetter(notice: Notice, act: ActId, { number, name: person }: 
   const own = notice.letters?.find(letter => letter.act === act)
   if (own) return ownLetter(own, new Map(Object.entries({ ...values, name: person, body: name, usual }).map(([key, value]) => [key, String(value)])), toTelephone)
   return { subject: formatMessage('en', subject, values), body: `${usual} ${name}` }
+}
+
+/** What somebody is asked by a link, who has no account. */
+export function endorsementLetter({ title, body: { name, zone } }: Notice, rule: EndorsementRule, { candidate, name: person, link, isReminder }: { candidate: string, name: string, link: string, isReminder: boolean }): { subject: string, body: string } {
+  const values = { person, candidate, examination: title, what: rule.title, kind: rule.kind, link, office: name, isReminder: String(isReminder), hasUntil: String(rule.until !== undefined), until: rule.until ? spellInstant(rule.until, zone) : '' }
+  return {
+    subject: formatMessage('en', '{isReminder, select, true {Reminder: } other {}}{candidate} asks you: {what}', values),
+    body: formatMessage('en', '{person}, {candidate} applies for {examination} and has named you: {kind, select, consent {your consent is needed} other {you are asked for a recommendation}}. Read what it is about and answer here, without an account: {link} {hasUntil, select, true {It can be answered until {until}. } other {}}If you do not know {candidate}, do nothing. {office}', values),
+  }
 }
 
 /** The code that proves an address. */

@@ -37,6 +37,8 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
+  'give-endorsement': { press: 'Answer', says: 'The candidate is told that the answer is there.' },
+  'record-endorsement': { press: 'Record from paper', says: 'What came on paper counts as if it had come by the link.' },
   'answer-question': { press: 'Answer', says: 'Whoever asked is told that the answer is there.' },
   'confirm-slip': { press: 'Confirm', says: 'The fee counts as paid; the money is in transit until a statement shows it.' },
   'refuse-slip': { press: 'Refuse the slip', says: 'The fee is due again, and the payer is told why.' },

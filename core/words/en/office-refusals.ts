@@ -51,6 +51,7 @@ const messages = {
   'sheet.too-many-posts': '{number} chooses more than the notice allows ({limits}), and that was not granted. Grant it, or return the form.',
   'correction.own': `Whoever handed a correction of {number} in does not accept it. Somebody else has to look. ${nothing}`,
   'correction.overtaken': `"{item}" of {number} was changed since this correction was handed in. Refuse it, and have it asked for anew. ${nothing}`,
+  'act.endorsement-awaited': `{number} waits for what somebody else has to say. It comes by their link, or is recorded from paper on the sheet. ${nothing}`,
   'act.request-open': `{number} asks for something that nobody has decided on. Grant or decline it first. ${nothing}`,
   'payment.unsigned': 'The event is not signed by the gateway; it was not counted.',
   'payment.unreadable': 'The gateway signed this, but it holds no event that can be read: an id, an order, charged or declined, an amount in minor units and a currency. It was not counted.',

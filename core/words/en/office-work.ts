@@ -8,7 +8,7 @@ export * from './work'
 export const matterLines: Record<MatterKind, string> = {
   'gaps': 'forms with missing or wrong answers', 'file-missing': 'pictures or papers missing', 'file-fails': 'pictures or papers that break a rule', 'submission': 'forms not submitted', 'fee-due': 'fees due', 'payer-due': 'fees that others pay',
   'payment-unanswered': 'payments not confirmed', 'return-unanswered': 'returns not answered', 'correction-open': 'corrections open', 'scrutiny': 'cases in scrutiny', 'placement': 'without a centre',
-  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'slip-waits': 'deposit slips to look at', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
+  'publication': 'placed, not published', 'card': 'without a card', 'card-withheld': 'cards withheld', 'referred': 'questions to a desk', 'likely-duplicate': 'likely of somebody who applied before', 'charged-back': 'payments taken back', 'barred': 'barred, or likely so', 'proof-follows': 'papers that may follow', 'request-open': 'requests not decided', 'message-bounced': 'messages that did not arrive', 'slip-waits': 'deposit slips to look at', 'endorsement-awaited': 'what others have to say', 'correction-unpaid': 'corrections not paid', 'correction-waits': 'corrections to look at',
 }
 
 export const blockerWords: Record<CardBlocker, string> = {

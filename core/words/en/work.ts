@@ -5,7 +5,7 @@ import { formatMessage } from '../message'
 
 /** What is open and what clears it, for one open matter. */
 export function matterWords({ kind, parameters }: Pick<OpenMatter, 'kind' | 'parameters'>): { title: string, clears: string } {
-  const known = { count: 0, title: '', payer: '', ...parameters }
+  const known = { count: 0, title: '', payer: '', unasked: 0, ...parameters }
   return { title: formatMessage('en', matterTitles[kind], known), clears: formatMessage('en', matterClears[kind], known) }
 }
 
@@ -31,6 +31,7 @@ const matterTitles: Record<MatterKind, string> = {
   'charged-back': 'A payment was taken back by a bank',
   'request-open': 'Asked for: {title}',
   'slip-waits': 'A deposit slip waits to be looked at',
+  'endorsement-awaited': '{title} is not there yet',
   'message-bounced': 'The last message did not arrive',
   'correction-unpaid': 'A correction waits for its money',
   'correction-waits': 'A correction waits for the office',
@@ -57,12 +58,13 @@ const matterClears: Record<MatterKind, string> = {
   'charged-back': 'The fee is settled anew, or the office gives it up; then an officer lets the card go.',
   'request-open': 'The office grants or declines it, and says why.',
   'slip-waits': 'Accounts confirm it, or a statement of the bank shows the money.',
+  'endorsement-awaited': '{unasked, plural, =0 {Whoever was asked answers by the link in their letter.} other {Ask somebody for it, further down on the sheet.}}',
   'message-bounced': 'A message arrives at the address, or at another that the candidate gives.',
   'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
   'correction-waits': 'A scrutineer accepts or refuses it.',
 }
 
-export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway', payer: 'who pays for them' }
+export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway', payer: 'who pays for them', endorser: 'whoever was asked' }
 
 /** A shape for each headline, so that no status is told by colour alone. */
 export const headlineShapes: Record<Headline, string> = {

@@ -1,6 +1,7 @@
 import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
+import type { Endorsed } from '../../../core/application/endorsements'
 import type { RequestDecisions } from '../../../core/application/requests'
 import type { Headline, Tracks } from '../../../core/application/tracks'
 import type { CorrectionCharge, Relief } from '../../../core/fees/assess'
@@ -119,6 +120,8 @@ export const application = pgTable('application', {
   feeMoment: at('fee_moment'),
   /** The office's newest word on each of its requests. */
   requests: jsonb('requests').$type<RequestDecisions>().notNull().default({}),
+  /** How many others were asked for something, and have said what. */
+  endorsed: jsonb('endorsed').$type<Endorsed>().notNull().default({}),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */

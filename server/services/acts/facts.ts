@@ -3,6 +3,7 @@ import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import type { Executor } from '../../database/client'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { isPaidFirst } from '../../../core/fees/order'
+import { endorsementsLacking } from '../../../core/application/endorsements'
 import { openRequests } from '../../../core/application/requests'
 import type { Notice } from '../../../core/notice/schema'
 import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
@@ -42,9 +43,9 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
   const received = Number(found?.received ?? 0)
   return {
     ...factsOfTracks(row), openUntil: row.openUntil,
-    isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
+    isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0 && Object.keys(row.endorsed).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
-    isPaidFirst: isPaidFirst(notice), hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    isPaidFirst: isPaidFirst(notice), hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isAwaited: endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'decision').length > 0, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
@@ -52,6 +53,6 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isRelieved: false, isPaidFirst: false,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false,
   }
 }

@@ -48,7 +48,7 @@ const iso = (instant: string | null) => instant === null ? null : new Date(insta
 function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
-    notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), openUntil: row.openUntil, ...outside,
+    notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), endorsed: row.endorsed, openUntil: row.openUntil, ...outside,
     files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),
   })
 }

@@ -46,7 +46,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
     tracks: tracksOf(row), headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null, changedAt: String(row.updatedAt.getTime()),
     files, faults, doubts: sheetDoubts(row.answers), verdicts: evaluatePosts(notice, counted), counted,
-    decided: row.requests, requests: await requestViews(db, notice, row), claims: weighClaims(notice, decidedAnswers(notice, row), row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
+    decided: row.requests, endorsed: row.endorsed, requests: await requestViews(db, notice, row), claims: weighClaims(notice, decidedAnswers(notice, row), row.falseClaims, row.submittedAt ?? context.now()), rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [], changed: await changedSince(db, id, decided[0]?.at),
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
     hasQuestions: facts.hasQuestions, payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray } from 'drizzle-orm'
 import { answerUntil, periodRefusal } from '../../../core/application/acts/dates'
 import { openedBy } from '../../../core/application/acts/opened'
 import { listAnswer } from '../../../core/application/answers'
+import { endorsementsLacking } from '../../../core/application/endorsements'
 import { decisionsThatHold } from '../../../core/application/requests'
 import { sheetFaults } from '../../../core/application/sheet'
 import { emptySlots, slotsOf } from '../../../core/application/slots'
@@ -67,6 +68,8 @@ function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Reco
   if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })
   const waiting = slotsOf(notice, decidedAnswers(notice, row)).filter(({ id }) => images[id]?.state === 'waiting')
   if (waiting.length > 0) throw refusal('sheet.files-waiting', { titles: titles(waiting) })
+  const awaited = endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'submission')
+  if (awaited.length > 0) throw refusal('sheet.endorsements-missing', { titles: awaited.map(({ rule }) => rule.title).join(', ') })
   const verdicts = evaluatePosts(notice, countedAnswers(notice, row))
   const shut = shutPosts(row, verdicts)
   if (shut.length > 0) throw refusal('sheet.posts-shut', { posts: shut.map(v => v.title).join(', ') }, shut.flatMap(v => v.findings))

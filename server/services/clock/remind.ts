@@ -1,10 +1,12 @@
-import { and, asc, eq, gt, isNull, lte, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNull, lte, notInArray, sql, type SQL } from 'drizzle-orm'
+import { isEndorsementOpen } from '../../../core/application/endorsements'
 import type { Headline } from '../../../core/application/tracks'
 import { alone, type Executor } from '../../database/client'
-import { application, cycle, openMatter } from '../../database/schema'
+import { application, cycle, endorsement, openMatter } from '../../database/schema'
 import { carryOutOnMany } from '../acts/carry-out'
 import { standingColumns, type StandingRow } from '../applications/store'
 import type { Caller, Context } from '../context'
+import { sendLink } from '../endorsements/ask'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 
 const pageSize = 500
@@ -36,7 +38,27 @@ async function remindOfCycle(context: Context, code: string): Promise<number> {
   let count = await remindMany(context, under, 'returned', and(gt(application.openUntil, now), lte(application.openUntil, soon)), row => row.openUntil)
   if (isSoon(closes)) count += await remindMany(context, under, 'drafting', undefined, () => new Date(closes))
   if (isSoon(lastPayment)) count += await remindMany(context, under, 'fee due', undefined, () => new Date(lastPayment))
-  return count + await remindOfPapers(context, under, soon)
+  return count + await remindOfPapers(context, under, soon) + await remindWhoWasAsked(context, under)
+}
+
+/** Days after which somebody who was asked and has not answered is written to once more. */
+const daysToAnswer = 3
+
+/** Of what somebody other than the candidate was asked: once, by a letter of its own. */
+async function remindWhoWasAsked(context: Context, under: CurrentNotice): Promise<number> {
+  const open = (under.notice.endorsements ?? []).filter(rule => isEndorsementOpen(rule, context.now())).map(rule => rule.id)
+  if (open.length === 0) return 0
+  return inPages(context, async (tx) => {
+    const rows = await tx.select({ one: endorsement, number: application.number, displayName: application.displayName }).from(endorsement).innerJoin(application, eq(application.id, endorsement.applicationId)).where(and(
+      eq(endorsement.state, 'asked'), isNull(endorsement.remindedAt), lte(endorsement.askedAt, new Date(context.now().getTime() - daysToAnswer * 24 * 3_600_000)),
+      eq(endorsement.cycle, under.notice.code), inArray(endorsement.rule, open), notInArray(application.form, ['withdrawn', 'lapsed']), notInArray(application.scrutiny, ['refused', 'accepted']),
+    )).orderBy(asc(endorsement.askedAt)).limit(pageSize).for('update', { of: endorsement, skipLocked: true })
+    for (const { one, number, displayName } of rows) {
+      await sendLink(tx, context, under, { number, displayName }, one, true)
+      await tx.update(endorsement).set({ remindedAt: context.now() }).where(eq(endorsement.id, one.id))
+    }
+    return rows.length
+  })
 }
 
 /** Of papers that may follow, once for each moment at which one has to be there. */
