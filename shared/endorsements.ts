@@ -30,5 +30,6 @@ export interface EndorsementView {
 export interface EndorsementAsked {
   office: string, examination: string, candidate: string, number: string, name: string
   rule: Pick<EndorsementRule, 'kind' | 'title' | 'text' | 'questions' | 'shownToCandidate'>
+  /** In words, by the office's clock. */
   until: string | null, state: EndorsementState, /** It can be answered now. */ isOpen: boolean
 }

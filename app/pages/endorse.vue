@@ -22,7 +22,6 @@ onMounted(() => {
 const answer = (word: 'given' | 'declined') => send(async () => {
   asked.value = await callApi<EndorsementAsked>('/api/endorsements/give', { method: 'POST', body: { token: token.value, word, signed: signed.value.trim(), said: word === 'given' ? said.value : {} } })
 })
-const until = computed(() => asked.value?.until ? new Date(asked.value.until).toLocaleString(useWords().locale, { dateStyle: 'long', timeStyle: 'short' }) : '')
 </script>
 
 <template>
@@ -31,7 +30,7 @@ const until = computed(() => asked.value?.until ? new Date(asked.value.until).to
       <h1>{{ asked.rule.title }}</h1>
       <p>{{ say('endorse.asks', { candidate: asked.candidate, examination: asked.examination, name: asked.name }) }}</p>
       <p class="soft small">
-        {{ say('endorse.number', { number: asked.number, office: asked.office }) }} {{ until && asked.isOpen ? say('endorse.until', { until }) : '' }}
+        {{ say('endorse.number', { number: asked.number, office: asked.office }) }} {{ asked.until && asked.isOpen ? say('endorse.until', { until: asked.until }) : '' }}
       </p>
       <blockquote class="note">
         {{ asked.rule.text }}
@@ -107,6 +106,12 @@ const until = computed(() => asked.value?.until ? new Date(asked.value.until).to
           >
             {{ say('endorse.give', { kind: asked.rule.kind }) }}
           </HouseButton>
+        </p>
+        <details>
+          <summary>{{ say('endorse.notThis') }}</summary>
+          <p class="soft small">
+            {{ say('endorse.declineHelp') }}
+          </p>
           <HouseButton
             :busy="busy"
             :disabled="signed.trim().length < 2"
@@ -114,10 +119,7 @@ const until = computed(() => asked.value?.until ? new Date(asked.value.until).to
           >
             {{ say('endorse.decline') }}
           </HouseButton>
-        </p>
-        <p class="soft small">
-          {{ say('endorse.declineHelp') }}
-        </p>
+        </details>
       </form>
     </template>
     <template v-else>
@@ -138,5 +140,8 @@ form > label, .question > label, .label { font-weight: 600; }
 .question { display: flex; flex-direction: column; gap: 4px; margin-bottom: 8px; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 6px; }
 .button { min-height: 44px; }
+details { margin-top: 8px; }
+summary { cursor: pointer; color: var(--accent); min-height: 28px; }
+details .button { margin-top: 8px; }
 .thanks { font-weight: 600; }
 </style>

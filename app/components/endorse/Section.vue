@@ -60,13 +60,13 @@ const sendTo = (where: string, body: object) => send(async () => {
       <h3>{{ rule.title }}</h3>
       <p class="soft small">
         {{ say('endorse.ofPeople', { count: rule.count, hasUntil: String(rule.until !== undefined), until: rule.until ? spelling.instant(rule.until) : '' }) }} ·
-        <span :class="lacking > 0 ? 'attention' : 'settled'">{{ lacking > 0 ? say('endorse.lacking', { lacking }) : say('endorse.isThere') }}</span>
+        <span :class="lacking > 0 ? 'attention' : 'settled'">{{ lacking > 0 ? say('endorse.lacking', { unasked }) : say('endorse.isThere') }}</span>
       </p>
       <p
         v-if="cycle.notice"
         class="small text"
       >
-        {{ filledText(cycle.notice, rule.text) }}
+        {{ say('endorse.theyRead', { text: filledText(cycle.notice, rule.text) }) }}
       </p>
       <EndorsePerson
         v-for="one in rows.filter(row => row.rule === rule.id && row.state !== 'taken back')"

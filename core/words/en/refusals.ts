@@ -81,6 +81,7 @@ export const messages = {
   'sheet.incomplete': '{count, plural, one {# answer is} other {# answers are}} missing or wrong; the first: {first}. All that was typed is kept.',
   'sheet.endorsements-missing': 'Somebody else has to answer first: {titles}. Submit again once that is there; all that was typed is kept.',
   'endorsement.enough': 'As many were asked as are wanted: {title}, of {count, plural, one {# person} other {# people}}. Take one back to ask somebody else.',
+  'endorsement.no-name': 'Fill in your name first: whoever you ask has to know who asks. Nothing was sent.',
   'endorsement.asked': '{address} has been asked for this already. Nothing was sent.',
   'endorsement.own-address': '{address} is an address of your own. A recommendation comes from somebody else: give theirs.',
   'endorsement.too-many': 'You have asked {most} times for this. Write to the office if you need to ask once more.',

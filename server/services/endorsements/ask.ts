@@ -29,6 +29,8 @@ export async function askEndorsement(caller: Caller, applicationId: string, { ru
   await carryOut(caller, 'ask-endorsement', applicationId, { ...given, again: { result: null } }, async (acting) => {
     const { tx, context, row, version } = acting
     const { rule, unasked } = openWanted(acting, id)
+    // A letter from a number says nothing to whoever gets it.
+    if (row.displayName === '') throw refusal('endorsement.no-name')
     const address = readAddress(channel, typed)
     if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
     const rows = await tx.select().from(endorsement).where(and(eq(endorsement.applicationId, row.id), eq(endorsement.rule, id)))
@@ -96,6 +98,6 @@ export async function sendLink(tx: Executor, context: Context, { notice }: Pick<
   const { endorsementLetter } = context.language.letters
   await postLetter(tx, context, {
     principalId: null, channel: one.channel, address: one.address, notBefore: one.channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null,
-    ...endorsementLetter(notice, rule, { candidate: row.displayName || row.number, name: one.name, link: `${publicAddress()}/endorse#${token}`, isReminder }),
+    ...endorsementLetter(notice, rule, { candidate: row.displayName, name: one.name, link: `${publicAddress()}/endorse#${token}`, isReminder }),
   })
 }

@@ -34,7 +34,7 @@ async function askedBy(db: Database, token: string, now: Date): Promise<Endorsem
   const { kind, title, questions, shownToCandidate } = rule
   return {
     office: notice.body.name, examination: notice.title, candidate: row.displayName || row.number, number: row.number, name: one.name,
-    rule: { kind, title, questions, shownToCandidate, text: filledText(notice, rule.text) }, until: rule.until ?? null, state: one.state,
+    rule: { kind, title, questions, shownToCandidate, text: filledText(notice, rule.text) }, until: rule.until ? spellInstant(rule.until, notice.body.zone) : null, state: one.state,
     isOpen: one.state === 'asked' && isUnderWay(row) && isEndorsementOpen(rule, now),
   }
 }
