@@ -13,6 +13,7 @@ import { cardsWork } from '../services/cards/work'
 import { publishableCycle } from '../services/centres/publish'
 import { allocationWork, publishingWork } from '../services/centres/work'
 import { Caller } from '../services/context'
+import { settleMattersWork } from '../services/acts/matters-anew'
 import { assessAnewWork } from '../services/fees/work'
 import { reviewWork } from '../services/eligibility/work'
 import { namesOf, type NameOf } from '../services/people/names'
@@ -30,7 +31,7 @@ import { workQueue } from './queue-name'
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, tryRollWork, enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork, enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10

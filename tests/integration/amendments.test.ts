@@ -8,6 +8,7 @@ import { runReview } from '../../server/services/eligibility/review-run'
 import { discardReview, openReview, readReview } from '../../server/services/eligibility/reviews'
 import { acceptReview, takeOverAgreed } from '../../server/services/eligibility/take-over'
 import { ruleOnClaim } from '../../server/services/eligibility/claims'
+import { settleAllAnew } from '../../server/services/acts/matters-anew'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { assessAllAnew } from '../../server/services/fees/anew'
 import { moveDates } from '../../server/services/notice/dates'
@@ -171,5 +172,34 @@ describe('more time', () => {
     office.now = new Date(to)
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('lapsed')
+  })
+})
+
+describe('what is open', () => {
+  it('follows the notice for everybody under way: a paper that is wanted now, a later close, and nothing twice', async () => {
+    const own = await openOffice()
+    const [ended, waits] = [await own.at('scrutiny'), await own.draft()]
+    await own.act(ended, 'withdraw', { reason: 'Goes elsewhere.' })
+    const rows = async (id: string) => (await own.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(({ kind, about, until }) => [kind, about, until?.toISOString()])
+    const { notice } = await currentNotice(own.db, own.cycle)
+    const paper = { id: 'proof-of-home', title: 'Proof of home', shows: 'The address.', formats: ['pdf' as const], bytes: { max: 1_000_000 }, pages: { min: 1, max: 2 }, required: true, identity: false }
+    const id = randomUUID()
+    await own.db.transaction(async (tx) => {
+      const context = await own.as().authorise('notice.amend')
+      await openReview(tx, context, own.cycle, id, await proposeNotice(tx, context, own.cycle, { ...notice, documents: [...notice.documents, paper] }, 'A proof of home is wanted.'))
+    })
+    await runReview(own.as(), id, goOn)
+    await acceptReview(own.as(), id)
+    const closes = later(notice.keyDates.closes, 0.5 / 24)
+    await moveDates(own.as(), own.cycle, { dates: { closes }, reason: 'The lines to Vesk were down.' })
+    expect(await own.db.select().from(job).where(eq(job.kind, 'settle-matters'))).toHaveLength(2)
+    expect(await rows(waits)).not.toContainEqual(['file-missing', 'proof-of-home', expect.anything()])
+    expect(await settleAllAnew(own.as(), own.cycle, goOn)).toEqual({ applications: 1 })
+    const now = await rows(waits)
+    expect(now).toContainEqual(['file-missing', 'proof-of-home', closes])
+    expect(now).toContainEqual(['submission', '', closes])
+    await settleAllAnew(own.as(), own.cycle, goOn)
+    expect([await rows(waits), await rows(ended)]).toEqual([now, []])
+    await own.close()
   })
 })

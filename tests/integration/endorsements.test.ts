@@ -1,8 +1,8 @@
-import { eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
 import { anybody } from '../../core/access/principal'
-import { application, auditEvent, contact, endorsement, endorsementLink, letter } from '../../server/database/schema'
+import { application, auditEvent, contact, endorsement, endorsementLink, letter, openMatter } from '../../server/database/schema'
 import { publicAddress } from '../../server/messages/public-address'
 import { deleteDraft } from '../../server/services/applications/begin'
 import { submitApplication } from '../../server/services/applications/form'
@@ -33,7 +33,9 @@ async function tokenTo(address: string): Promise<string> {
 }
 const give = async (address: string, word: 'given' | 'declined', said: Record<string, string> = {}) => giveEndorsement(stranger(), { token: await tokenTo(address), word, signed: 'Ovi Sarran', said }, network)
 const said = { years: '2019', again: 'yes' }
-const hold = async (id: string) => (await office.dossier(id)).matters.filter(matter => matter.kind === 'endorsement-awaited').map(({ about, owner, holds }) => [about, owner, holds])
+/** What is kept as open, in the order in which it came up. */
+const hold = async (id: string) => (await office.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), eq(openMatter.kind, 'endorsement-awaited'), isNull(openMatter.clearedAt))))
+  .map(({ about, owner, holds }) => [about, owner, holds]).sort((a, b) => String(b[0]).localeCompare(String(a[0])))
 let serial = 0
 const somebody = () => `somebody${serial += 1}@post.example`
 

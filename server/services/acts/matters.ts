@@ -68,7 +68,7 @@ export async function settleMattersOfMany(tx: Executor, context: Context, rows: 
   const gone = changes.flatMap(change => change.gone)
   if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))
   await openMany(tx, changes.flatMap(({ row, fresh }) => fresh.map(matter => matterRow(context, row, matter))))
-  for (const { id, matter } of changes.flatMap(change => change.changed)) await tx.update(openMatter).set({ about: matter.about, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))
+  for (const { id, matter } of changes.flatMap(change => change.changed)) await tx.update(openMatter).set({ about: matter.about, owner: matter.owner, holds: matter.holds, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))
 }
 
 /** What differs between the matters that are kept as open and those that are. */
@@ -89,7 +89,7 @@ function changeOf(kept: readonly (typeof openMatter.$inferSelect)[], now: readon
 const untilOf = (matter: OpenMatter) => matter.until === null ? null : new Date(matter.until)
 
 function differs(before: typeof openMatter.$inferSelect, matter: OpenMatter): boolean {
-  return before.about !== matter.about || (before.until?.toISOString() ?? null) !== matter.until || JSON.stringify(before.parameters) !== JSON.stringify(matter.parameters)
+  return before.about !== matter.about || before.owner !== matter.owner || before.holds !== matter.holds || (before.until?.toISOString() ?? null) !== matter.until || JSON.stringify(before.parameters) !== JSON.stringify(matter.parameters)
 }
 
 export function matterRow(context: Pick<Context, 'now' | 'newId'>, row: Pick<StandingRow, 'id' | 'cycle'>, matter: OpenMatter): typeof openMatter.$inferInsert {

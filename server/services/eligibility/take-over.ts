@@ -7,6 +7,7 @@ import { askForWork } from '../../jobs/define'
 import { alone, type Executor } from '../../database/client'
 import { application, cycle, postVerdict, review, reviewItem, type FeesOfThoseIn, type ReviewState } from '../../database/schema'
 import { actingOn, carryOutOn } from '../acts/carry-out'
+import { askToSettleMatters } from '../acts/matters-anew'
 import { resettle, type Resettled } from '../centres/unsettled'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice, letHold, noticeOfVersion } from '../notice/notices'
@@ -90,6 +91,7 @@ const seatsAsTheyWere: Resettled = { moved: 0, without: 0, anotherHour: 0 }
 async function amend(tx: Executor, context: Context, row: Row, fees: FeesOfThoseIn): Promise<Resettled> {
   const { notice: before } = await currentNotice(tx, row.cycle)
   await letHold(tx, context, row.cycle, row.noticeVersion, { fees, reason: row.reason })
+  await askToSettleMatters(tx, context, row.cycle, row.noticeVersion)
   const current = await currentNotice(tx, row.cycle)
   return touchesSeats(before, current.notice) ? resettle(tx, context, current, before, row.reason ?? '') : seatsAsTheyWere
 }

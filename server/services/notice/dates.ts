@@ -2,6 +2,7 @@ import { spellInstant } from '../../../core/calendar/zone'
 import { withoutCentres } from '../../../core/notice/centres'
 import type { MovedDates } from '../../../shared/notice'
 import { refusal } from '../../../shared/problem'
+import { askToSettleMatters } from '../acts/matters-anew'
 import type { Caller } from '../context'
 import { refuseWhileOneWaits } from '../eligibility/take-over'
 import { amendAtOnce, currentNotice } from './notices'
@@ -24,7 +25,9 @@ export async function moveDates(caller: Caller, code: string, { dates, reason }:
     }
     if (Object.keys(dates).length === 0) throw refusal('dates.none')
     const document = withoutCentres(notice)
-    return amendAtOnce(tx, context, { ...document, keyDates: { ...document.keyDates, ...dates } }, { act: 'move-dates', reason, before: pick(notice.keyDates, Object.keys(dates)), after: dates })
+    const moved = await amendAtOnce(tx, context, { ...document, keyDates: { ...document.keyDates, ...dates } }, { act: 'move-dates', reason, before: pick(notice.keyDates, Object.keys(dates)), after: dates })
+    await askToSettleMatters(tx, context, notice.code, moved.version)
+    return moved
   })
 }
 
