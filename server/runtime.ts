@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto'
+import { createHmac, randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
 import pictureCode from 'virtual:picture-worker'
 import { openDatabase, type DatabaseHandle } from './database/client'
@@ -17,7 +17,7 @@ import { MessageStandin } from './standins/messages'
 import { SmtpMail, smtpSettings } from './messages/smtp'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, /** From whom mail goes out; null while it is simulated. */ mailFrom: string | null, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, /** What proofs of work are signed with, the same in all processes. */ proofSecret: string, /** From whom mail goes out; null while it is simulated. */ mailFrom: string | null, queue: () => Promise<PgBoss>, close: () => Promise<void> }
 
 let current: Runtime | null = null
 
@@ -50,6 +50,7 @@ function openRuntime(url: string, secret: string): Runtime {
     inspect: pictures.inspect,
     readPrint: print.read,
     live,
+    proofSecret: createHmac('sha256', secret).update('proofs of work').digest('base64url'),
     mailFrom: mailServer?.from ?? null,
     queue: async () => (await work()).queue,
     close: async () => {

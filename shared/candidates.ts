@@ -5,7 +5,7 @@ import type { WayCost } from '../core/fees/channel'
 import { channels, type Channel } from '../core/identity/address'
 
 /** What candidates and the office say to each other about accounts, one's own applications, and letters. */
-export const codeAskSchema = z.strictObject({ channel: z.enum(channels), address: z.string().trim().min(1).max(254) })
+export const codeAskSchema = z.strictObject({ channel: z.enum(channels), address: z.string().trim().min(1).max(254), /** What was worked on, where that was asked for. */ work: z.string().max(4000).optional() })
 export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).max(20) })
 
 /** A code is on its way; `again` are the seconds until another may be asked for. */

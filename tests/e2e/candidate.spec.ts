@@ -1,3 +1,5 @@
+import { createChallenge, verifySolution, type Solution } from 'altcha-lib'
+import { deriveKey } from 'altcha-lib/algorithms/pbkdf2'
 import { expect, test, type Page } from '@playwright/test'
 import { addPictures, fillSheet, payAtGateway, signIn, startPaying, submitSheet } from './office'
 
@@ -135,3 +137,20 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
   await page.reload()
   await expect(page.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
 }
+
+test('where many codes were asked for the browser works for one, and nobody has to do anything', async ({ page }) => {
+  const challenge = await createChallenge({ algorithm: 'PBKDF2/SHA-256', cost: 2000, counter: 250, deriveKey, hmacSignatureSecret: 'of the test', hmacKeySignatureSecret: 'of keys' })
+  const verified: boolean[] = []
+  await page.route('**/api/codes', async (route) => {
+    const { work } = route.request().postDataJSON() as { work?: string }
+    if (work === undefined) return route.fulfill({ status: 429, json: { code: 'code.work', kind: 'too-many', parameters: {}, message: '', data: challenge } })
+    const { solution } = JSON.parse(work) as { solution: Solution }
+    verified.push((await verifySolution({ challenge, solution, deriveKey, hmacSignatureSecret: 'of the test', hmacKeySignatureSecret: 'of keys' })).verified)
+    return route.fulfill({ json: { id: crypto.randomUUID(), expiresAt: new Date(Date.now() + 600_000).toISOString(), again: 60 } })
+  })
+  await page.goto('/apply')
+  await page.getByRole('textbox', { name: 'E-mail address' }).fill('somebody@post.example')
+  await page.getByRole('button', { name: 'Send me a code' }).click()
+  await expect(page.getByLabel('Code', { exact: true })).toBeFocused()
+  expect(verified).toEqual([true])
+})

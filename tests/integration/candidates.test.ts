@@ -1,3 +1,5 @@
+import { solveChallenge, type Challenge } from 'altcha-lib'
+import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
 import { randomUUID } from 'node:crypto'
 import { and, desc, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -11,6 +13,7 @@ import { MessageStandin } from '../../server/standins/messages'
 import { contact, letter, message } from '../../server/database/schema'
 import { testNow } from '../support/sample'
 import { openOffice, type Office } from '../support/office'
+import { problemOf } from '../support/problem'
 
 let office: Office
 let clock = testNow
@@ -19,7 +22,7 @@ afterAll(() => office.close())
 
 const nobody = () => new Caller(office.db, anonymousCaller(office.db, 'test').principal, { now: () => clock })
 const wait = (seconds: number) => { clock = new Date(clock.getTime() + seconds * 1000) }
-const ask = (address: string, channel: 'email' | 'mobile' = 'email', network = '10.0.0.1') => sendCode(nobody(), { channel, address, network })
+const ask = (address: string, channel: 'email' | 'mobile' = 'email', network = '10.0.0.1', work?: string) => sendCode(nobody(), { channel, address, network, work, secret: 'of the tests' })
 /** The code as the telephone shows it. */
 async function codeFor(address: string): Promise<string> {
   const [last] = await office.db.select().from(letter).where(eq(letter.address, address)).orderBy(desc(letter.at)).limit(1)
@@ -37,6 +40,33 @@ describe('an address', () => {
     ['mobile', '12345', null], ['mobile', '1234567890123456', null], ['mobile', '555a0100', null],
   ])('%s %j is kept as %j', (channel, text, wanted) => {
     expect(readAddress(channel, text)).toBe(wanted)
+  })
+})
+
+describe('a network that asks for many codes', () => {
+  const network = '10.9.9.9'
+  const asks = (address: string, work?: string) => problemOf(ask(address, 'email', network, work))
+  const worked = async (challenge: Challenge) => JSON.stringify({ challenge, solution: await solveChallenge({ challenge, deriveKey }) })
+
+  it('has to work for each further one: for one address, for two minutes, and nothing made up counts', async () => {
+    for (let n = 0; n < 20; n += 1) await ask(`pupil${n}@school.example`, 'email', network)
+    const refused = await asks('pupil20@school.example')
+    expect(refused).toMatchObject({ code: 'code.work', kind: 'too-many' })
+    const challenge = refused.data as Challenge
+    const work = await worked(challenge)
+    expect(await asks('somebody-else@school.example', work)).toMatchObject({ code: 'code.work' })
+    for (const made of ['', '{}', work.replace(/"counter":\d+/, '"counter":7').replace(/"derivedKey":"../, '"derivedKey":"00'), JSON.stringify({ ...JSON.parse(work) as object, challenge: { ...challenge, parameters: { ...challenge.parameters, cost: 1 } } })]) {
+      expect(await asks('pupil20@school.example', made)).toMatchObject({ code: 'code.work' })
+    }
+    expect(await ask('pupil20@school.example', 'email', network, work)).toMatchObject({ again: 60 })
+    // Having it twice is worth nothing: codes to one address go a minute apart.
+    expect(await asks('pupil20@school.example', work)).toMatchObject({ code: 'code.wait' })
+    const late = await worked((await asks('pupil21@school.example')).data as Challenge)
+    wait(121)
+    expect(await asks('pupil21@school.example', late)).toMatchObject({ code: 'code.work' })
+    // Tries are forgotten, and nobody has to work any more.
+    wait(300)
+    expect(await ask('pupil22@school.example', 'email', network)).toMatchObject({ again: 60 })
   })
 })
 

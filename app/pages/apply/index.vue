@@ -24,7 +24,7 @@ const field = ref<{ focus: () => void } | null>(null)
 
 const onward = () => router.push({ path: '/own', query: examination.value ? { examination: examination.value } : {} })
 const ask = () => send(async () => {
-  asked.value = await callApi<CodeAsked>('/api/codes', { method: 'POST', body: { channel: channel.value, address: address.value } })
+  asked.value = await askForCode({ channel: channel.value, address: address.value })
   askedAt.value = Date.now()
   code.value = ''
   await nextTick()

@@ -34,6 +34,7 @@ export const messages = {
   'office.answer': 'The office answered {status}. Try again in a moment.',
   'sheet.not-saved': 'The last answers are not saved yet. Wait a moment and submit again.',
   'cycle.unknown': 'There is no cycle "{cycle}".',
+  'code.work': 'Many codes were asked for from your network just now. Try again in a minute.',
   'code.address': '“{value}” is no {channel, select, email {e-mail address; give one such as name@post.example} other {telephone number; give 6 to 15 digits}}.',
   'code.wait': 'A code was sent a moment ago. Wait {seconds, plural, one {# second} other {# seconds}}, then ask for another; look among unwanted mail, too.',
   'code.too-many': '{count} codes were sent to this address within an hour. Wait an hour, or use another address.',

@@ -2,12 +2,13 @@ import { randomInt } from 'node:crypto'
 import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
 import { readAddress } from '../../../core/identity/address'
-import { refusal } from '../../../shared/problem'
+import { ProblemError, refusal } from '../../../shared/problem'
 import type { CodeAsked } from '../../../shared/candidates'
 import type { Executor } from '../../database/client'
 import { contact, oneTimeCode, principal } from '../../database/schema'
 import type { Caller, Context } from '../context'
 import { postLetter } from '../letters/outbox'
+import { demandWork } from './work-proof'
 import { sha256 } from '../people/passwords'
 import { countTry } from '../people/pace'
 import { openSession, type SignedIn } from '../people/sign-in'
@@ -18,20 +19,24 @@ const minutesValid = 10
 const triesAllowed = 5
 const secondsBetween = 60
 const codesAnHour = 6
-const codesOfANetwork = 60
+const codesOfANetwork = 300
 
-export interface CodeAsk { channel: Channel, address: string, network: string }
+/** Codes of a network beyond which each needs a proof of work; each is forgotten after a quarter of a minute. */
+const codesWithoutWork = 20
+
+export interface CodeAsk { channel: Channel, address: string, network: string, work?: string, /** What proofs of work are signed with. */ secret: string }
 
 /**
  * Sends a code. The answer is the same whether an account has the address or not.
  *
  * @throws ProblemError when the address is none, or codes are asked for too often.
  */
-export async function sendCode(caller: Caller, { channel, address: typed, network }: CodeAsk): Promise<CodeAsked> {
+export async function sendCode(caller: Caller, { channel, address: typed, network, work, secret }: CodeAsk): Promise<CodeAsked> {
   const context = await caller.authorise('session.begin')
   const address = readAddress(channel, typed)
   if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
-  await countTry(context, [{ key: `codes:${network}`, free: codesOfANetwork, forget: 15, most: 60 }])
+  if (work !== undefined || await isBusy(context, network)) await demandWork(context, secret, { channel, address, work })
+  await countTry(context, [{ key: `codes at all:${network}`, free: codesOfANetwork, forget: 3, most: 60 }])
   const at = context.now()
   return context.db.transaction(async (tx) => {
     // One at a time for an address: of two presses the second finds the code of the first.
@@ -51,6 +56,17 @@ export async function sendCode(caller: Caller, { channel, address: typed, networ
     await postLetter(tx, context, { principalId: null, channel, address, ...codeLetter(code, minutesValid) })
     return { id, expiresAt: expiresAt.toISOString(), again: secondsBetween }
   })
+}
+
+/** Whether a network has asked for many codes just now. */
+async function isBusy(context: Context, network: string): Promise<boolean> {
+  try {
+    await countTry(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }])
+    return false
+  } catch (error) {
+    if (error instanceof ProblemError && error.problem.code === 'session.too-many') return true
+    throw error
+  }
 }
 
 /** Takes a code and opens a session for whoever has the address; the account is made where there is none. */
