@@ -14,6 +14,7 @@ import { GatewayClient } from './standins/gateway-client'
 import { refusal } from '../shared/problem'
 import { BankStandin } from './standins/bank'
 import { MessageStandin } from './standins/messages'
+import { publicAddress } from './messages/public-address'
 import { SmtpMail, smtpSettings } from './messages/smtp'
 
 /** What one server process holds: connections and nothing that matters. */
@@ -40,6 +41,9 @@ function openRuntime(url: string, secret: string): Runtime {
   const print = new PrintEngine()
   const live = new LiveWatch(database.db)
   const mailServer = smtpSettings(process.env)
+  // Better at the start than in the first letter with a link.
+  publicAddress()
+  if (mailServer && !process.env.LUCID_PUBLIC_ADDRESS) console.error(JSON.stringify({ level: 'warn', what: 'no public address', message: 'mail leaves this house, and links in it lead to this machine alone: set LUCID_PUBLIC_ADDRESS' }))
   const mail = mailServer && new SmtpMail(mailServer, new MessageStandin())
   let working: Promise<Working> | null = null
   const work = () => working ??= startWorking(database.db, url, gateway, mail ?? new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Notice } from '../../core/notice/schema'
 import { isBalanced, type LedgerLine } from '../../core/fees/ledger'
-import { auditEvent, feeAssessment, job, ledgerLine, ledgerTransaction, message, openMatter, postVerdict } from '../../server/database/schema'
+import { auditEvent, feeAssessment, job, ledgerLine, ledgerTransaction, message, openMatter, postVerdict, review } from '../../server/database/schema'
 import { runReview } from '../../server/services/eligibility/review-run'
 import { discardReview, openReview, readReview } from '../../server/services/eligibility/reviews'
 import { acceptReview, takeOverAgreed } from '../../server/services/eligibility/take-over'
@@ -118,6 +118,17 @@ describe('an amendment with a moment', () => {
     expect((await office.db.select().from(postVerdict).where(sql`${postVerdict.applicationId} = ${meanwhile} and ${postVerdict.post} = ${now.notice.posts[0]?.id ?? ''}`))[0]).toMatchObject({ verdict: 'fail', noticeVersion: now.version })
     await expect(acceptReview(office.as(), other)).rejects.toMatchObject({ problem: { code: 'review.other-version' } })
     expect((await list(id)).state).toBe('accepted')
+  })
+
+  it('is left to the clock at once where it touches the seats of many', async () => {
+    const { version } = await currentNotice(office.db, office.cycle)
+    const id = await amended(dearer(1))
+    const [row] = await office.db.select().from(review).where(eq(review.id, id))
+    if (row) await office.db.update(review).set({ totals: { ...row.totals, seats: { gone: 900, anotherHour: 101 } } }).where(eq(review.id, id))
+    expect(await acceptReview(office.as(), id)).toMatchObject({ from: office.now.toISOString() })
+    expect((await currentNotice(office.db, office.cycle)).version).toBe(version)
+    expect(await takeOverAgreed(office.product)).toBe(1)
+    expect([(await list(id)).state, (await currentNotice(office.db, office.cycle)).version > version]).toEqual(['accepted', true])
   })
 
   it('can be laid aside until then, and a review without an amendment holds at once', async () => {

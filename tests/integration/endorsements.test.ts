@@ -6,10 +6,12 @@ import { application, auditEvent, contact, endorsement, endorsementLink, letter,
 import { publicAddress } from '../../server/messages/public-address'
 import { deleteDraft } from '../../server/services/applications/begin'
 import { submitApplication } from '../../server/services/applications/form'
+import { formPdf } from '../../server/services/applications/form-paper'
 import { remindInTime } from '../../server/services/clock/remind'
 import { askEndorsement, recordEndorsement, takeBackEndorsement } from '../../server/services/endorsements/ask'
 import { endorsementsOf, giveEndorsement, readEndorsement } from '../../server/services/endorsements/give'
 import { openOffice, type Office } from '../support/office'
+import { printed } from '../support/printed'
 import { problemOf } from '../support/problem'
 
 const questions = [{ id: 'years', kind: 'text', label: 'Since when', maxLength: 40 }, { id: 'again', kind: 'choice', label: 'Again', options: [{ id: 'yes', title: 'Yes, at once' }, { id: 'no', title: 'No' }] }, { id: 'more', kind: 'text', label: 'More', required: false }]
@@ -54,7 +56,10 @@ describe('what others are asked by a link', () => {
     await office.settle(id)
     expect(await problemOf(office.act(id, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'act.endorsement-awaited' })
     await ask(id, 'guardian', guardian)
+    const onPaper = async () => printed((await formPdf(office.as(), id)).pdf).text
+    expect(await onPaper()).toContain('0 of 1 given, 1 asked')
     await give(guardian, 'given')
+    expect(await onPaper()).not.toContain('0 of 1 given')
     expect(await hold(id)).toEqual([])
     await office.act(id, 'accept', {}, office.as('scrutineer'))
     const acts = await office.db.select({ act: auditEvent.act, after: auditEvent.after }).from(auditEvent).where(eq(auditEvent.subject, id))

@@ -7,7 +7,11 @@ const props = defineProps<{ dossier: Dossier }>()
 const cycle = useCycleStore()
 const rows = shallowRef<EndorsementView[]>([])
 const { failure } = useLoaded(async () => { rows.value = await callApi<EndorsementView[]>(`/api/applications/${props.dossier.id}/endorsements`) })
-const groups = computed(() => (cycle.notice?.endorsements ?? []).map(rule => ({ rule, people: rows.value.filter(row => row.rule === rule.id && row.state !== 'taken back') })).filter(({ people }) => people.length > 0))
+/** By what was asked; what the notice has dropped since stands under its id. */
+const groups = computed(() => {
+  const given = rows.value.filter(row => row.state !== 'taken back')
+  return [...new Set(given.map(row => row.rule))].map(id => ({ id, title: cycle.notice?.endorsements?.find(rule => rule.id === id)?.title ?? id, people: given.filter(row => row.rule === id) }))
+})
 </script>
 
 <template>
@@ -17,10 +21,10 @@ const groups = computed(() => (cycle.notice?.endorsements ?? []).map(rule => ({ 
     kind="refusal"
   />
   <template
-    v-for="{ rule, people } in groups"
-    :key="rule.id"
+    v-for="{ id, title, people } in groups"
+    :key="id"
   >
-    <p><b>{{ rule.title }}</b></p>
+    <p><b>{{ title }}</b></p>
     <EndorsePerson
       v-for="one in people"
       :key="one.id"

@@ -49,6 +49,8 @@ export const formTexts = {
   papers: 'Pictures and papers',
   paper: '{format}, {kb} KB, added {at}',
   noPaper: 'not there',
+  others: 'What others have to say',
+  given: '{given} of {count} given{asked, plural, =0 {} other {, # asked}}',
   fee: 'Fee',
   total: 'Total',
   received: 'Received',

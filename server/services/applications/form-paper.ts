@@ -1,4 +1,6 @@
 import { liveSheet } from '../../../core/application/answers'
+import { endorsementsWanted } from '../../../core/application/endorsements'
+import { withDecisions } from '../../../core/application/requests'
 import { slotsOf } from '../../../core/application/slots'
 import { spellInstant } from '../../../core/calendar/zone'
 import { spellAmount } from '../../../core/fees/assess'
@@ -30,6 +32,7 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
     if (pictures.length > 0) flow.pictures(pictures, mm(42))
     answers(flow, context, notice, dossier)
     papers(flow, say, notice, dossier)
+    others(flow, say, notice, dossier)
     fee(flow, say, context, notice, dossier)
     flow.heading(say('declaration'))
     flow.paragraph(filledText(notice, notice.declaration))
@@ -39,7 +42,7 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
   return { name: `form-${dossier.number}.pdf`, pdf }
 }
 
-type Say = (text: 'who' | 'stands' | 'handedIn' | 'notHandedIn' | 'papers' | 'paper' | 'noPaper' | 'fee' | 'total' | 'received' | 'open' | 'lastPayment', parameters?: MessageParameters) => string
+type Say = (text: 'others' | 'given' | 'who' | 'stands' | 'handedIn' | 'notHandedIn' | 'papers' | 'paper' | 'noPaper' | 'fee' | 'total' | 'received' | 'open' | 'lastPayment', parameters?: MessageParameters) => string
 
 function head(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, notice: Notice, dossier: Dossier, at: Date): void {
   flow.paragraph(notice.body.name, true)
@@ -66,6 +69,13 @@ function papers(flow: Flow, say: Say, notice: Notice, { answers: given, files, s
     const file = files[slot.id]
     flow.row(slot.title, file ? say('paper', { format: file.format.toUpperCase(), kb: Math.max(1, Math.round(file.bytes / 1024)), at: spellInstant(file.at, notice.body.zone) }) : say('noPaper'))
   }
+}
+
+/** What others have to say, in numbers: what they said is not for this paper. */
+function others(flow: Flow, say: Say, notice: Notice, { answers: given, decided, endorsed }: Dossier): void {
+  const wanted = endorsementsWanted(notice, withDecisions(notice, given, decided), endorsed)
+  if (wanted.length > 0) flow.heading(say('others'))
+  for (const { rule, lacking, unasked } of wanted) flow.row(rule.title, say('given', { given: rule.count - lacking, count: rule.count, asked: lacking - unasked }), lacking > 0)
 }
 
 function fee(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, notice: Notice, { assessment, received, submittedAt }: Dossier): void {

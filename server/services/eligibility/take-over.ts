@@ -12,6 +12,7 @@ import { resettle, type Resettled } from '../centres/unsettled'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice, letHold, noticeOfVersion } from '../notice/notices'
 import { reviewable, reviewPage } from './review-run'
+import { noSeatChanges } from './review-seats'
 import { discardReview } from './reviews'
 import { VerdictSources } from './verdicts'
 
@@ -24,21 +25,28 @@ export interface TakenOver { leftOut: number, sentBack: number, /** What it did 
  * Takes a listed review over: its verdicts come into force, and with them the notice that was proposed; fees of those in are assessed anew
  * by a job where that is asked for. A case that had been accepted goes back to scrutiny when a post it chose is no longer open. Applications
  * changed since the review was begun are left out and counted; judging once more takes them in. With a moment that is still to come, it is
- * agreed only, and the clock takes it over then, with those who changed meanwhile.
+ * agreed only, and the clock takes it over then, with those who changed meanwhile; so it is, from now on, where many have their seats touched.
  */
 export async function acceptReview(caller: Caller, reviewId: string, { from, fees = 'kept' }: Acceptance = {}): Promise<TakenOver> {
   const context = await caller.authorise('notice.amend')
   return context.db.transaction(async (tx) => {
     const row = await heldReview(tx, reviewId, 'listed')
     await refuseOtherBase(tx, row)
-    const holdsFrom = from === undefined ? null : new Date(from)
-    if (!holdsFrom || holdsFrom <= context.now()) return takeOver(tx, context, { ...row, fees })
+    const asked = from === undefined ? null : new Date(from)
+    // Seats of many take minutes: nobody waits for that before a screen, the clock does it next.
+    const isLong = row.noticeVersion !== row.baseVersion && seatsTouched(row) > seatsAtOnce
+    const holdsFrom = asked && asked > context.now() ? asked : isLong ? context.now() : null
+    if (!holdsFrom) return takeOver(tx, context, { ...row, fees })
     if (row.noticeVersion === row.baseVersion) throw refusal('review.no-moment')
     await tx.update(review).set({ state: 'agreed', holdsFrom, fees, settledBy: context.principal.id, settledAt: context.now() }).where(eq(review.id, reviewId))
     await log(tx, context, 'agree-amendment', { subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, reason: row.reason, after: { notice: row.noticeVersion, review: row.serial, from: holdsFrom.toISOString(), fees, ...row.totals } })
     return { leftOut: 0, sentBack: 0, seats: seatsAsTheyWere, from: holdsFrom.toISOString() }
   })
 }
+
+/** Most people whose seats an acceptance goes through while somebody waits: two milliseconds each. */
+const seatsAtOnce = 1000
+const seatsTouched = ({ totals: { seats = noSeatChanges } }: Row) => seats.gone + seats.anotherHour
 
 async function heldReview(tx: Executor, reviewId: string, state: ReviewState): Promise<Row> {
   const [row] = await tx.select().from(review).where(eq(review.id, reviewId)).for('update')

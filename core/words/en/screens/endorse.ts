@@ -2,7 +2,7 @@ export const endorse = {
   section: 'What others have to say',
   sectionHelp: 'Whoever you name gets a letter with a link, and answers without an account.',
   ofPeople: '{count, plural, one {of one person} other {of # people}}{hasUntil, select, true {, until {until}} other {}}',
-  holds: '{holds, select, submission {The form can be handed in once it is there.} decision {Nobody is accepted before it is there; the form can be handed in meanwhile.} other {Nothing waits for it.}}',
+  holds: '{holds, select, submission {The form can be handed in once it is there.} decision {Nobody is accepted before it is there; the form can be handed in meanwhile.} other {The application goes on without it.}}',
   isThere: 'complete',
   lacking: '{unasked, plural, =0 {asked, and not answered yet} one {one to ask} other {# to ask}}',
   theyRead: 'They read: “{text}”',
