@@ -148,6 +148,7 @@ test('a past cycle is copied with its dates moved, a table takes rows of a sprea
 
   await part(page, 'Categories and lists').click()
   const cell = page.locator('#place\\/subjects input').first()
+  await expect(cell).toHaveValue(/./)
   const before = await page.locator('#place\\/subjects tbody tr').count()
   await cell.evaluate((element, text) => {
     const data = new DataTransfer()

@@ -113,6 +113,21 @@ describe('what others are asked by a link', () => {
     expect(await hold(id)).toContainEqual(['teacher', 'candidate', 'submission'])
   })
 
+  it('sends no account letters to strangers without an end', async () => {
+    const owner = await office.candidate()
+    // Each time another request: one that is sent again asks nobody anew.
+    const me = () => office.by(owner)
+    const [first, second] = [await office.complete(owner), await office.complete(owner)]
+    const askAndTakeBack = async (id: string, rule: string) => {
+      await ask(id, rule, somebody(), me())
+      await takeBackEndorsement(me(), id, (await endorsementsOf(me(), id)).find(one => one.state === 'asked')?.id ?? '')
+    }
+    for (let n = 0; n < 10; n += 1) await askAndTakeBack(first, 'teacher')
+    expect(await problemOf(askAndTakeBack(first, 'teacher'))).toMatchObject({ code: 'endorsement.too-many' })
+    for (let n = 0; n < 9; n += 1) await askAndTakeBack(first, 'guardian')
+    expect(await problemOf(askAndTakeBack(second, 'guardian'))).toMatchObject({ code: 'endorsement.slow' })
+  })
+
   it('is recorded from paper by an officer with a reason, and by nobody else', async () => {
     const owner = await office.candidate()
     const id = await office.complete(owner)

@@ -85,6 +85,7 @@ export const messages = {
   'endorsement.no-name': 'Fill in your name first: whoever you ask has to know who asks. Nothing was sent.',
   'endorsement.asked': '{address} has been asked for this already. Nothing was sent.',
   'endorsement.own-address': '{address} is an address of your own. A recommendation comes from somebody else: give theirs.',
+  'endorsement.slow': 'Many letters went out for you just now. Ask again in {minutes, plural, one {# minute} other {# minutes}}.',
   'endorsement.too-many': 'You have asked {most} times for this. Write to the office if you need to ask once more.',
   'endorsement.not-wanted': 'By the answers on the sheet nobody is asked for this.',
   'endorsement.over': '{title} could be given until {until}. Nothing was changed.',

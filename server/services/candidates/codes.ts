@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto'
 import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
 import { readAddress } from '../../../core/identity/address'
-import { ProblemError, refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/problem'
 import type { CodeAsked } from '../../../shared/candidates'
 import type { Executor } from '../../database/client'
 import { contact, oneTimeCode, principal } from '../../database/schema'
@@ -10,7 +10,7 @@ import type { Caller, Context } from '../context'
 import { postLetter } from '../letters/outbox'
 import { demandWork } from './work-proof'
 import { sha256 } from '../people/passwords'
-import { countTry } from '../people/pace'
+import { countTry, waitFor } from '../people/pace'
 import { openSession, type SignedIn } from '../people/sign-in'
 
 /** A candidate proves an address by a code that is sent to it; the first time this makes the account. */
@@ -35,7 +35,8 @@ export async function sendCode(caller: Caller, { channel, address: typed, networ
   const context = await caller.authorise('session.begin')
   const address = readAddress(channel, typed)
   if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
-  if (work !== undefined || await isBusy(context, network)) await demandWork(context, secret, { channel, address, work })
+  const isBusy = work !== undefined || await waitFor(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }]) > 0
+  if (isBusy) await demandWork(context, secret, { channel, address, work })
   await countTry(context, [{ key: `codes at all:${network}`, free: codesOfANetwork, forget: 3, most: 60 }])
   const at = context.now()
   return context.db.transaction(async (tx) => {
@@ -56,17 +57,6 @@ export async function sendCode(caller: Caller, { channel, address: typed, networ
     await postLetter(tx, context, { principalId: null, channel, address, ...codeLetter(code, minutesValid) })
     return { id, expiresAt: expiresAt.toISOString(), again: secondsBetween }
   })
-}
-
-/** Whether a network has asked for many codes just now. */
-async function isBusy(context: Context, network: string): Promise<boolean> {
-  try {
-    await countTry(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }])
-    return false
-  } catch (error) {
-    if (error instanceof ProblemError && error.problem.code === 'session.too-many') return true
-    throw error
-  }
 }
 
 /** Takes a code and opens a session for whoever has the address; the account is made where there is none. */

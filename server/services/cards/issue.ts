@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, isNull } from 'drizzle-orm'
 import { cardBlockers, cardContent, codeContent, type CardBlocker } from '../../../core/admit-card/content'
 import { signCode, verifyCode } from '../../../core/admit-card/code'
 import { periodRefusal } from '../../../core/application/acts/dates'
+import { holdsSeat } from '../../../core/application/acts/table'
 import type { Tracks } from '../../../core/application/tracks'
 import { imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardStanding } from '../../../shared/centres'
@@ -46,6 +47,8 @@ export async function issueCard(caller: Caller, applicationId: string, given: Gi
   return context.db.transaction(async (tx) => {
     const acting = await actingOn(tx, context, applicationId)
     const { row } = acting
+    // What is kept back is a card for a seat; without one there is nothing to keep back.
+    if (!holdsSeat(row)) throw refusal('act.no-seat', { number: row.number })
     const blockers = await blockersOf(acting)
     if (blockers.length === 0) {
       if (row.card === 'issued' || row.card === 'replaced') return 'issued'

@@ -15,6 +15,7 @@ import type { Caller, Context } from '../context'
 import { postLetter } from '../letters/outbox'
 import type { CurrentNotice } from '../notice/notices'
 import { sha256 } from '../people/passwords'
+import { waitFor } from '../people/pace'
 
 export type EndorsementRow = typeof endorsement.$inferSelect
 
@@ -26,6 +27,7 @@ interface Asked { rule: string, name: string, channel: Channel, address: string 
  * @throws ProblemError `endorsement.enough` where as many were asked as are wanted, `endorsement.own-address` for a recommendation from the candidate's own address.
  */
 export async function askEndorsement(caller: Caller, applicationId: string, { rule: id, name, channel, address: typed, ...given }: Asked & Given): Promise<void> {
+  await slowDown(await caller.authorise('applications.write', { application: applicationId }))
   await carryOut(caller, 'ask-endorsement', applicationId, { ...given, again: { result: null } }, async (acting) => {
     const { tx, context, row, version } = acting
     const { rule, unasked } = openWanted(acting, id)
@@ -43,6 +45,15 @@ export async function askEndorsement(caller: Caller, applicationId: string, { ru
     await sendLink(tx, context, acting, row, one)
     return { result: null, columns: { endorsed: endorsedAfter(row.endorsed, id, null, 'asked') }, after: { endorsement: rule.title, name } }
   })
+}
+
+/** Letters to strangers that an account may have sent at once, in all its applications; one more every half hour. */
+const lettersAtOnce = 20
+
+async function slowDown(context: Context): Promise<void> {
+  if (context.principal.kind !== 'candidate') return
+  const seconds = await waitFor(context, [{ key: `endorsements:${context.principal.id}`, free: lettersAtOnce, forget: 1800, most: 3600 }])
+  if (seconds > 0) throw refusal('endorsement.slow', { minutes: Math.ceil(seconds / 60) })
 }
 
 /** Takes back what nobody has given yet; the links that were sent lead nowhere then. */

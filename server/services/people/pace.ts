@@ -15,10 +15,16 @@ export interface Pace { key: string, /** Tries that need not wait. */ free: numb
  * @throws ProblemError `session.too-many` with the seconds to wait; such a try is not carried out and does not count.
  */
 export async function countTry(context: Context, paces: readonly Pace[]): Promise<void> {
+  const seconds = await waitFor(context, paces)
+  if (seconds > 0) throw refusal('session.too-many', { seconds })
+}
+
+/** Counts one more try under all keys. @returns 0, or the seconds to wait: such a try does not count. */
+export async function waitFor(context: Context, paces: readonly Pace[]): Promise<number> {
   const at = context.now()
   // In one order, so that two tries never wait for each other.
   const keys = paces.map(one => one.key).sort()
-  await context.db.transaction(async (tx) => {
+  return context.db.transaction(async (tx) => {
     await tx.insert(pace).values(keys.map(key => ({ key, tries: 0, at }))).onConflictDoNothing()
     const rows = await tx.select().from(pace).where(inArray(pace.key, keys)).orderBy(pace.key).for('update')
     const levels = paces.map(({ key, free, forget, most }) => {
@@ -29,9 +35,10 @@ export async function countTry(context: Context, paces: readonly Pace[]): Promis
       return { key, tries, wait: tries <= free - 1 ? 0 : Math.min(most, 2 ** (tries - free)) - since }
     })
     const seconds = Math.ceil(Math.max(...levels.map(level => level.wait)))
-    if (seconds > 0) throw refusal('session.too-many', { seconds })
+    if (seconds > 0) return seconds
     const counted = levels.map(({ key, tries }) => ({ key, tries: tries + 1, at }))
     await tx.insert(pace).values(counted).onConflictDoUpdate({ target: pace.key, set: { tries: sql`excluded.tries`, at: sql`excluded.at` } })
+    return 0
   })
 }
 
