@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { reasonLeast } from '~~/core/application/acts/judge'
+
 /** An officer records what came on paper, with what was seen. */
 const props = defineProps<{ rule: string, busy: boolean }>()
 const emit = defineEmits<{ record: [seen: { rule: string, name: string, word: 'given' | 'declined', reason: string }] }>()
 const name = ref('')
 const reason = ref('')
 const id = useId()
-const isReady = computed(() => name.value.trim().length >= 2 && reason.value.trim().length >= 5)
+const isReady = computed(() => name.value.trim().length >= 2 && reason.value.trim().length >= reasonLeast)
 const record = (word: 'given' | 'declined') => emit('record', { rule: props.rule, name: name.value.trim(), word, reason: reason.value.trim() })
 </script>
 

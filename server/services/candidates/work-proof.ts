@@ -11,7 +11,7 @@ import { sha256 } from '../people/passwords'
  * any process can look at it. It is for one address, to which codes go a minute apart at most, so that having it twice is worth nothing.
  */
 
-/** PBKDF2 with so many rounds, tried for a number between these: two seconds of a telephone (common practice, no source). */
+/** PBKDF2 with so many rounds, tried for a number between these: a third of a second of a present machine; the bounds are our own choice. */
 const rounds = 2000
 const tries = { from: 200, to: 400 }
 const secondsValid = 120
@@ -24,7 +24,7 @@ const payload = z.object({
 const purposeOf = (channel: Channel, address: string) => sha256(`${channel}:${address}`)
 
 /** What has to be worked on before a code goes to an address. */
-export async function workWanted({ now }: Pick<Context, 'now'>, secret: string, channel: Channel, address: string): Promise<Challenge> {
+async function workWanted({ now }: Pick<Context, 'now'>, secret: string, channel: Channel, address: string): Promise<Challenge> {
   return createChallenge({
     algorithm: 'PBKDF2/SHA-256', cost: rounds, counter: randomInt(tries.from, tries.to), deriveKey, hmacSignatureSecret: secret, hmacKeySignatureSecret: `${secret} of keys`,
     data: { for: purposeOf(channel, address), until: new Date(now().getTime() + secondsValid * 1000).toISOString() },
