@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { actIds, type ActId, type ProposedAct } from '../core/application/acts/table'
 import { desks } from '../core/application/open-matters'
 import { payingWays } from '../core/notice/schema'
+import { settlementSchema } from './settlements'
 import { reasonSchema } from './scrutiny'
 
 /** What every act may be asked with. `outsideDates` says that the person knows the notice's dates stand against it. */
@@ -44,6 +45,10 @@ export const actInputs = {
   'waive-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'write-off-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'claim-fee-again': z.strictObject(permit),
+  'finish-keying': z.strictObject(permit),
+  'take-back-keying': z.strictObject(permit),
+  'finish-second-keying': z.strictObject(permit),
+  'settle-keying': z.strictObject({ ...permit, settlements: z.array(settlementSchema).max(2000) }),
   'ask-correction': z.strictObject(permit),
   'take-back-correction': z.strictObject(permit),
   'accept-correction': z.strictObject(permit),

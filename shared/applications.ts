@@ -7,6 +7,7 @@ import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { OpenCorrectionState } from '../core/application/corrections'
 import type { ActStanding } from '../core/application/acts/judge'
+import type { KeyingState } from '../core/application/keying'
 import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'
 import type { ClaimWeight } from '../core/eligibility/claims'
 import type { PostVerdict } from '../core/eligibility/evaluate'
@@ -125,6 +126,8 @@ export interface Dossier {
   seesFiles: boolean
   /** One seat for each test paper, or one in all where the cycle has none. */
   placement: { sittings: Sitting[], roll: string, choice: number | null, run: number, runId: string } | null
+  /** Of a paper form: how far its keying by two people is, whether the reader keyed any of it the first time, and when it came in. */
+  keying: { state: KeyingState, isOwnFirst: boolean, receivedAt: string } | null
   /** Numbers of one's own other applications for the same examination; of others' nothing is told. */
   ownOthers: string[]
   /** Where a correction stands that is under way. */

@@ -209,6 +209,13 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         >
           {{ say('rolls.nominalRolls') }}
         </NuxtLink>
+        <NuxtLink
+          v-if="session.may('forms.key')"
+          to="/intake/keying"
+          class="after"
+        >
+          {{ say('keying.title') }}
+        </NuxtLink>
         <ElButton
           v-if="session.may('applications.begin')"
           type="primary"

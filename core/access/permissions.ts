@@ -39,6 +39,8 @@ const table = {
   'rolls.enter': { officer: 'any', product: 'any' },
   /** To open for correction, to bring back after the close, to take out for somebody else. */
   'applications.override': { officer: 'any', product: 'any' },
+  /** Paper forms that two people key. */
+  'forms.key': { officer: 'any', product: 'any' },
   /** Photographs, signatures and papers. */
   'files.read': { ...staffWho('officer', 'scrutineer', 'auditor'), ...owners, product: 'any' },
   'roster.read': { ...office, product: 'any' },

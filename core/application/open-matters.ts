@@ -4,13 +4,14 @@ import { payerOf } from '../fees/assess'
 import { isPaidFirst } from '../fees/order'
 import { holdsSeat } from './acts/table'
 import type { Answers } from './answers'
+import type { KeyingState } from './keying'
 import { endorsementsWanted, type Endorsed } from './endorsements'
 import { openRequests } from './requests'
 import { emptySlots, slotsOf } from './slots'
 import { isFeeClear, type Tracks } from './tracks'
 
 export const matterKinds = [
-  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payer-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits', 'endorsement-awaited',
+  'gaps', 'file-missing', 'file-fails', 'submission', 'fee-due', 'payer-due', 'payment-unanswered', 'return-unanswered', 'correction-open', 'scrutiny', 'placement', 'publication', 'card', 'card-withheld', 'referred', 'likely-duplicate', 'correction-unpaid', 'correction-waits', 'charged-back', 'barred', 'proof-follows', 'request-open', 'message-bounced', 'slip-waits', 'endorsement-awaited', 'keying',
 ] as const
 export type MatterKind = typeof matterKinds[number]
 /** Desks of the office that scrutiny may ask. */
@@ -54,6 +55,8 @@ export interface Standing {
   isBounced?: boolean
   /** A deposit slip waits for somebody to look at it. */
   isSlipWaiting?: boolean
+  /** Of a paper form: how far its keying is. */
+  keying?: KeyingState | null
   /** Money was taken back by a bank, and the fee is due again since. */
   isChargedBack?: boolean
   /** A correction that was handed in. */
@@ -71,6 +74,7 @@ export function openMatters(standing: Standing): OpenMatter[] {
   const later = (instant: string) => standing.openUntil && standing.openUntil.toISOString() > new Date(instant).toISOString() ? standing.openUntil.toISOString() : new Date(instant).toISOString()
   const until = tracks.form === 'correcting' ? standing.openUntil?.toISOString() ?? null : later(keyDates.closes)
   addForm(standing, until, add)
+  if (tracks.form === 'drafting' && standing.keying && standing.keying !== 'agreed') add('keying', 'officer', 'submission', { about: standing.keying, parameters: { state: standing.keying } })
   if (tracks.form === 'drafting') add('submission', 'candidate', 'decision', { until })
   if (standing.isSlipWaiting) add('slip-waits', 'accounts', 'decision')
   else if (tracks.fee === 'confirming') add('payment-unanswered', 'gateway', 'decision')

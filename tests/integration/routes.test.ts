@@ -40,6 +40,7 @@ const table: Record<string, Row> = {
   'GET applications/:id/order': { may: [...office4, 'owner'] }, 'POST applications/:id/payments': { may: ['officer', 'accounts', 'owner'] }, 'POST applications/:id/payments/ask': { may: ['officer', 'accounts'] },
   'PUT applications/:id/placement': { may: ['officer'], body: { city: 'skarnholm', reason: 'tried here' } }, 'DELETE applications/:id/placement': { may: ['officer'], body: { reason: 'tried here' } },
   'GET applications/:id/correction': { may: [...office4, 'owner'] }, 'PUT applications/:id/correction': { may: ['officer', 'owner'], body: { changes: {} } }, 'DELETE applications/:id/correction': { may: ['officer', 'owner'] },
+  'GET applications/:id/keying': { may: ['officer'] }, 'PUT applications/:id/keying': { may: ['officer'], body: { changes: {} } }, 'GET cycles/:cycle/keying': { may: ['officer'] }, 'POST cycles/:cycle/keying/next': { may: ['officer'] },
   'PUT applications/:id/correction/files/:kind': { may: ['officer', 'owner'] }, 'GET cycles/:cycle/corrections': { may: ['officer', 'scrutineer', 'auditor'] },
   'GET cycles/:cycle/barred': { may: ['officer', 'scrutineer', 'auditor'] }, 'POST barred': { may: ['officer'], body: { identityNumber: 'XY12345', reason: 'tried here' } }, 'PUT barred': { may: ['officer'] },
   'DELETE barred/:id': { may: ['officer'], body: { reason: 'tried here' } }, 'POST barred-matches/:id': { may: ['officer', 'scrutineer'], body: { result: 'different', reason: 'tried here' } },

@@ -5,7 +5,7 @@ import type { Dossier } from '~~/shared/applications'
 
 /** What the person at a sheet has to know before they read on: why it is closed or open, what was decided, what somebody else has changed. */
 const props = defineProps<{ dossier: Dossier, closedByDate: ActStanding | null, closedFor: string, /** Questions that somebody else has changed meanwhile. */ changed: string }>()
-const emit = defineEmits<{ allow: [] }>()
+const emit = defineEmits<{ allow: [], changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const cycle = useCycleStore()
 const { orderWords } = useWords().fees
@@ -19,6 +19,11 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
 </script>
 
 <template>
+  <LazyKeyingStanding
+    v-if="dossier.keying"
+    :dossier="dossier"
+    @changed="emit('changed', $event)"
+  />
   <div
     v-if="closedByDate"
     class="note is-attention"

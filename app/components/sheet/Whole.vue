@@ -142,7 +142,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </div>
       </div>
       <div
-        v-if="feeFirst || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
+        v-if="feeFirst || dossier.keying || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
         class="sheet-row"
       >
         <div class="body">
@@ -152,6 +152,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
             :closed-for="closedFor"
             :changed="changedBy"
             @allow="askingPermit = true"
+            @changed="sheet.show($event)"
           />
         </div>
         <div class="beside" />
@@ -305,8 +306,14 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         >
           {{ say('sheet.stillMissingOrWrongToThe', { gaps: missing }) }}
         </button>
+        <LazyKeyingFinish
+          v-if="dossier.keying && dossier.keying.state !== 'agreed'"
+          :dossier="dossier"
+          :save="sheet.save"
+          @changed="sheet.show($event)"
+        />
         <LazySheetFeeFirst
-          v-if="feeFirst"
+          v-else-if="feeFirst"
           :dossier="dossier"
           :own="own"
           :gaps="gaps"

@@ -1,7 +1,9 @@
 import type { Permission } from '../../access/permissions'
 import { claimLock } from '../../eligibility/claims'
 import type { RefusalCode, RefusalReason } from '../../refusal/codes'
+import type { Principal } from '../../access/principal'
 import type { OpenCorrectionState } from '../corrections'
+import type { KeyingState } from '../keying'
 import type { Notice } from '../../notice/schema'
 import { isSeenTwice } from '../../scrutiny/second-look'
 import { requestLock } from '../requests'
@@ -16,7 +18,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat', 'ask-endorsement', 'take-back-endorsement', 'give-endorsement', 'record-endorsement',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat', 'ask-endorsement', 'take-back-endorsement', 'give-endorsement', 'record-endorsement', 'finish-keying', 'take-back-keying', 'finish-second-keying', 'settle-keying',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -53,6 +55,10 @@ export interface ActFacts {
   isPaidFirst: boolean
   /** Where a correction stands that is under way, who handed it in, and whether money for it is awaited. */
   correction: { state: OpenCorrectionState, by: string } | null
+  /** Of a paper form that two people key, until one set of answers holds: how far it is, who keyed any of it the first time, and who keys it the second. */
+  keying: { state: Exclude<KeyingState, 'agreed'>, first: readonly string[], second: string | null } | null
+  /** When a paper form came in: the notice's dates are asked for that moment, not for when it is keyed. */
+  receivedAt: Date | null
 }
 
 /** What an act has brought about, as far as the tracks hang on it. */
@@ -88,6 +94,8 @@ export interface ActRule {
   /** The candidate is told. */
   tells?: true
   refuse: (facts: ActFacts) => RefusalReason | null
+  /** Who may not, though their role may. */
+  refusePerson?: (principal: Principal, facts: ActFacts) => RefusalReason | null
   /** The tracks it changes; none where it changes no track. */
   change?: (facts: ActFacts, outcome: ActOutcome) => Partial<Tracks>
 }
@@ -117,7 +125,9 @@ const withoutCard = ({ card }: Tracks) => card === 'withheld' ? card : 'not issu
 export const isPlaceable = (tracks: Tracks) => tracks.form === 'submitted' && tracks.scrutiny === 'accepted'
 
 const isOver = ({ form }: Pick<Tracks, 'form'>) => form === 'withdrawn' || form === 'lapsed'
-const editable = unless(f => isFormEditable(f.tracks), 'act.form-frozen')
+const keyed = (...states: KeyingState[]) => (f: ActFacts) => f.keying !== null && states.includes(f.keying.state)
+const drafting = unless(f => f.tracks.form === 'drafting', 'act.form-not-open')
+const editable = all(unless(f => isFormEditable(f.tracks), 'act.form-frozen'), unless(f => !keyed('second', 'differing')(f), 'act.keyed-once'))
 const seatless = unless(f => !holdsSeat(f.tracks), 'act.seat-held')
 const underWay = unless(f => !isOver(f.tracks), 'act.form-over')
 const noPayment = unless(f => !f.hasOpenPayment, 'act.payment-under-way')
@@ -171,12 +181,12 @@ const actRules: Record<ActId, ActRule> = {
   'begin': { permission: 'applications.begin', period: 'applications', takenBackBy: 'delete-draft', refuse: nothing, change: () => newTracks },
   // A fee that was asked for before the form is handed in follows what is typed.
   'save-answers': { permission: 'applications.write', refuse: editable, change: ({ tracks }, { fee = tracks.fee }) => ({ fee }) },
-  'add-file': { permission: 'applications.write', refuse: editable },
+  'add-file': { permission: 'applications.write', refuse: unless(f => isFormEditable(f.tracks), 'act.form-frozen') },
   // A paper that the notice lets follow.
   'add-late-file': { permission: 'applications.write', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused' && f.tracks.scrutiny !== 'accepted', 'act.decided')) },
   'delete-draft': { permission: 'applications.write', refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-frozen'), unless(f => f.isEmpty, 'act.not-empty')) },
   'submit': {
-    permission: 'applications.write', period: 'applications', takenBackBy: 'take-back-submission', tells: true, refuse: unless(f => f.tracks.form === 'drafting', 'act.form-not-open'),
+    permission: 'applications.write', period: 'applications', takenBackBy: 'take-back-submission', tells: true, refuse: all(drafting, unless(f => f.keying === null, 'act.keying')),
     change: (_, { fee = 'not assessed' }) => ({ form: 'submitted', fee, scrutiny: backToQueue(fee) }),
   },
   'take-back-submission': {
@@ -279,6 +289,12 @@ const actRules: Record<ActId, ActRule> = {
   // Who answers has no account: the product writes it down, with the name that they gave.
   'give-endorsement': { permission: 'clock.act', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
   'record-endorsement': { permission: 'applications.override', needsReason: true, tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
+
+  // A paper form, keyed by two people: what the first has keyed stands still while the second keys it and somebody compares.
+  'finish-keying': { permission: 'forms.key', takenBackBy: 'take-back-keying', refuse: all(drafting, unless(keyed('first'), 'act.not-keying'), unless(f => !f.isEmpty, 'act.keyed-nothing')) },
+  'take-back-keying': { permission: 'forms.key', refuse: all(drafting, unless(keyed('second'), 'act.not-keying'), unless(f => f.keying?.second === null, 'act.keying-begun')) },
+  'finish-second-keying': { permission: 'forms.key', refuse: all(drafting, unless(keyed('second'), 'act.not-keying')), refusePerson: ({ id }, facts) => facts.keying?.second === id ? null : because('act.keying-others', facts) },
+  'settle-keying': { permission: 'forms.key', refuse: all(drafting, unless(keyed('differing'), 'act.not-keying')) },
 
   'ask-correction': { permission: 'applications.write', takenBackBy: 'take-back-correction', tells: true, refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')), change: paymentEnd },
   'add-to-correction': { permission: 'applications.write', refuse: all(correctable, unless(corrects('drafting'), 'act.no-correction')) },

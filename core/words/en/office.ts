@@ -28,6 +28,7 @@ import { desk as deskScreens } from './screens/desk'
 import { edit as editScreens } from './screens/edit'
 import { entry as entryScreens } from './screens/entry'
 import { gateway as gatewayScreens } from './screens/gateway'
+import { keying as keyingScreens } from './screens/keying'
 import { letters as lettersScreens } from './screens/letters'
 import { notice as noticeScreens } from './screens/notice'
 import { people as peopleScreens } from './screens/people'
@@ -40,5 +41,5 @@ import { work as workScreens } from './screens/work'
 /** What only the office, its papers and its letters say in English. */
 export const officeWords = {
   acts, allocation, bank, differences, documents, letters, log, logFaults, noticeParts, notices, order, papers, people, records, refusals, rolls, rules, scrutiny, work,
-  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, letters: lettersScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
+  screens: { account: accountScreens, bank: bankScreens, cards: cardsScreens, centres: centresScreens, check: checkScreens, desk: deskScreens, edit: editScreens, entry: entryScreens, gateway: gatewayScreens, keying: keyingScreens, letters: lettersScreens, notice: noticeScreens, people: peopleScreens, questions: questionsScreens, records: recordsScreens, rolls: rollsScreens, roster: rosterScreens, scrutiny: scrutinyScreens, standing: standingScreens, work: workScreens },
 }

@@ -4,6 +4,7 @@ import type { Answer, Answers } from '../../../core/application/answers'
 import type { Endorsed } from '../../../core/application/endorsements'
 import type { RequestDecisions } from '../../../core/application/requests'
 import type { Headline, Tracks } from '../../../core/application/tracks'
+import type { KeyedDifference, KeyingState, Settlement } from '../../../core/application/keying'
 import type { CorrectionCharge, Relief } from '../../../core/fees/assess'
 import type { ChannelCharge } from '../../../core/fees/channel'
 import type { Finding } from '../../../core/finding/finding'
@@ -122,6 +123,9 @@ export const application = pgTable('application', {
   requests: jsonb('requests').$type<RequestDecisions>().notNull().default({}),
   /** How many others were asked for something, and have said what. */
   endorsed: jsonb('endorsed').$type<Endorsed>().notNull().default({}),
+  /** Of a paper form: when it came in, and how far its keying by two people is. */
+  receivedAt: at('received_at'),
+  keying: text('keying').$type<KeyingState>(),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */
@@ -136,11 +140,32 @@ export const application = pgTable('application', {
   index('application_by_headline').on(t.cycle, t.headline, t.number),
   index('application_by_fee').on(t.cycle, t.fee, t.number),
   index('application_by_cycle').on(t.cycle, t.number),
+  index('application_by_keying').on(t.cycle, t.keying, t.receivedAt, t.id).where(sql`${t.keying} is not null`),
   // Words of names in any order, from their beginnings on.
   index('application_by_words').using('gin', sql`to_tsvector('simple', ${t.nameKey})`),
   // text_pattern_ops lets a prefix search use the index whatever the collation.
   index('application_by_name').using('btree', t.cycle, sql`${t.nameKey} text_pattern_ops`),
 ])
+
+/** A paper form that two people key: what the second has keyed, and how both became one. What the first has keyed stands in the application. */
+export const paperForm = pgTable('paper_form', {
+  applicationId: uuid('application_id').primaryKey().references(() => application.id),
+  /** The office's own mark on the paper. */
+  reference: text('reference').notNull(),
+  firstBy: uuid('first_by').references(() => principal.id),
+  firstAt: at('first_at'),
+  second: jsonb('second').$type<Answers>().notNull().default({}),
+  secondBy: uuid('second_by').references(() => principal.id),
+  /** When somebody last worked on the second keying, and when it was done. */
+  secondSeen: at('second_seen'),
+  secondAt: at('second_at'),
+  /** How many answers and cells were compared, and where they differed. */
+  compared: integer('compared'),
+  differing: jsonb('differing').$type<KeyedDifference[]>(),
+  settled: jsonb('settled').$type<Settlement[]>(),
+  settledBy: uuid('settled_by').references(() => principal.id),
+  settledAt: at('settled_at'),
+})
 
 /** Each saved value of each question, so that a conflict can say who changed what. */
 export const answerChange = pgTable('answer_change', {

@@ -41,18 +41,25 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
     (select state from deposit_slip where application_id = ${row.id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
     ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
   const received = Number(found?.received ?? 0)
+  const keying = row.keying === null || row.keying === 'agreed' ? null : await keyingOf(tx, row.id, row.keying)
   return {
-    ...factsOfTracks(row), openUntil: row.openUntil,
+    ...factsOfTracks(row), openUntil: row.openUntil, keying, receivedAt: row.receivedAt,
     isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0 && Object.keys(row.endorsed).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
     isPaidFirst: isPaidFirst(notice), hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isAwaited: endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'decision').length > 0, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
   }
 }
 
+/** Who has a paper form's keying in hand. */
+async function keyingOf(tx: Executor, id: string, state: NonNullable<ActFacts['keying']>['state']): Promise<ActFacts['keying']> {
+  const { rows: [found] } = await tx.execute<{ first: string[], second: string | null }>(sql`select array(select distinct by from answer_change where application_id = ${id})::text[] as first, second_by as second from paper_form where application_id = ${id}`)
+  return { state, first: found?.first ?? [], second: found?.second ?? null }
+}
+
 /** The same of a row alone, for acts on many at once whose rules ask for no more than the tracks. */
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null,
   }
 }

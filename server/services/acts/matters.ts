@@ -48,7 +48,7 @@ const iso = (instant: string | null) => instant === null ? null : new Date(insta
 function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, files: FoundInFiles, outside: Outside = {}): OpenMatter[] {
   const sheetFindings = isFormEditable(row) ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   return openMatters({
-    notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), endorsed: row.endorsed, openUntil: row.openUntil, ...outside,
+    notice, tracks: tracksOf(row), sheetFindings, answers: decidedAnswers(notice, row), endorsed: row.endorsed, keying: row.keying, openUntil: row.openUntil, ...outside,
     files: Object.fromEntries(Object.entries(files).map(([slot, file]) => [slot, file?.findings])),
   })
 }
@@ -73,7 +73,7 @@ export async function settleMattersOfMany(tx: Executor, context: Context, rows: 
 
 /** What differs between the matters that are kept as open and those that are. */
 function changeOf(kept: readonly (typeof openMatter.$inferSelect)[], now: readonly OpenMatter[]): { gone: string[], fresh: OpenMatter[], changed: { id: string, matter: OpenMatter }[] } {
-  const key = ({ kind, about }: Pick<OpenMatter, 'kind' | 'about'>) => `${kind}/${kind === 'gaps' ? '' : about}`
+  const key = ({ kind, about }: Pick<OpenMatter, 'kind' | 'about'>) => `${kind}/${kind === 'gaps' || kind === 'keying' ? '' : about}`
   const wanted = new Map(now.map(matter => [key(matter), matter]))
   const held = new Map(kept.map(matter => [key(matter), matter]))
   return {

@@ -8,6 +8,8 @@ import { takeSeatBack } from '../centres/seats'
 import { acceptCorrection } from '../corrections/effect'
 import { askCorrection, refuseCorrection, takeBackCorrection } from '../corrections/hand-in'
 import type { Caller } from '../context'
+import { finishKeying, finishSecondKeying, takeBackKeying } from '../keying/second'
+import { settleKeying } from '../keying/settle'
 import { askForFee } from '../fees/assessments'
 import { claimAgain, giveUp } from '../fees/reliefs'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
@@ -47,6 +49,10 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
   'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),
   'claim-fee-again': (caller, id, _, given) => claimAgain(caller, id, given),
+  'finish-keying': (caller, id, _, given) => finishKeying(caller, id, given),
+  'take-back-keying': (caller, id, _, given) => takeBackKeying(caller, id, given),
+  'finish-second-keying': (caller, id, _, given) => finishSecondKeying(caller, id, given),
+  'settle-keying': (caller, id, input, given) => settleKeying(caller, id, input.settlements, given),
   'ask-correction': (caller, id, _, given) => askCorrection(caller, id, given),
   'take-back-correction': (caller, id, _, given) => takeBackCorrection(caller, id, given),
   'accept-correction': (caller, id, _, given) => acceptCorrection(caller, id, given),

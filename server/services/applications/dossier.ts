@@ -8,6 +8,7 @@ import { weighClaims } from '../../../core/eligibility/claims'
 import { evaluatePosts } from '../../../core/eligibility/evaluate'
 import { assessFee } from '../../../core/fees/assess'
 import type { Dossier } from '../../../shared/applications'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { allocationRun, answerChange, application, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller } from '../context'
@@ -41,6 +42,8 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   const assessed = await currentAssessment(db, id)
   const facts = await factsOf(db, row, notice)
+  // Whoever keys a paper form a second time does it from the paper.
+  if (facts.keying?.state === 'second' && facts.keying.second === principal.id) throw refusal('keying.blind', { number: row.number })
   const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []
   const dossier: Dossier = {
     id, cycle: row.cycle, number: row.number, name: row.displayName, revision: row.revision, answers: row.answers,
@@ -53,6 +56,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
+    keying: row.keying && row.receivedAt && { state: row.keying, isOwnFirst: facts.keying?.first.includes(principal.id) ?? false, receivedAt: row.receivedAt.toISOString() },
     correction: facts.correction?.state ?? null, ownOthers: principal.kind === 'candidate' ? await ownOthers(db, row) : [],
     hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }

@@ -15,7 +15,7 @@ const pageSize = 500
 
 /**
  * What the clock does to applications: a draft lapses at the close, what is unpaid at the last moment to pay, and a correction that nobody
- * handed in ends as the notice says. Each once, whichever process looks first; an application that was kept open longer is passed over.
+ * handed in ends as the notice says. Each once, whichever process looks first; an application that was kept open longer is passed over, and a paper form that is still being keyed.
  *
  * @returns how many lapsed or were judged as they stood.
  */
@@ -47,7 +47,7 @@ async function lapseMany(context: Context, under: CurrentNotice, headline: 'draf
   for (;;) {
     const page = await context.db.transaction(async (tx) => {
       const rows = await tx.select(standingColumns).from(application).where(and(
-        eq(application.cycle, under.notice.code), eq(application.headline, headline), ne(application.fee, 'confirming'),
+        eq(application.cycle, under.notice.code), eq(application.headline, headline), ne(application.fee, 'confirming'), ...headline === 'drafting' ? [isNull(application.receivedAt)] : [],
         or(isNull(application.openUntil), lte(application.openUntil, context.now())),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
       const fees = await giveUpDues(tx, context, rows.map(row => row.id), headline === 'drafting' && under.notice.fees.unsubmitted === 'owed back')

@@ -1,0 +1,76 @@
+import type { Answer, Answers } from '~~/core/application/answers'
+import type { KeyingView } from '~~/shared/keying'
+
+/** Takes the next form in hand that the reader may key a second time, and goes there; to the list where none waits. */
+export async function keyNext(): Promise<void> {
+  const { id } = await callApi<{ id: string | null }>(useCycleStore().path('keying/next'), { method: 'POST' })
+  await navigateTo(id ? `/intake/keying/${id}` : '/intake/keying')
+  if (!id) tell(say('keying.nothingNext'))
+}
+
+/**
+ * A paper form that is keyed a second time. What is typed is kept by the office a moment later, and in this browser until then, so that neither a closed page nor a broken connection
+ * loses anything.
+ */
+export function useSecondKeying(id: string) {
+  const view = shallowRef<KeyingView | null>(null)
+  const answers = ref<Answers>({})
+  const savedAt = ref<Date | null>(null)
+  const trouble = ref('')
+  const store = `lucid-keying-${id}`
+  let unsaved: Record<string, Answer> = {}
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let inFlight: Promise<void> | null = null
+
+  /** Reads it; one that waits for a second person is taken in hand. */
+  async function load(): Promise<void> {
+    const read = await callApi<KeyingView>(`/api/applications/${id}/keying`)
+    take(read.state === 'second' ? await put({}) : read)
+    const kept = localStorage.getItem(store)
+    if (kept === null || read.state !== 'second') return localStorage.removeItem(store)
+    unsaved = { ...JSON.parse(kept) as Record<string, Answer>, ...unsaved }
+    answers.value = { ...answers.value, ...unsaved }
+    plan(0)
+  }
+  const put = (changes: Record<string, Answer>) => callApi<KeyingView>(`/api/applications/${id}/keying`, { method: 'PUT', body: { changes } })
+  function take(read: KeyingView): void {
+    view.value = read
+    answers.value = { ...read.keyed, ...unsaved }
+  }
+  function change(question: string, answer: Answer): void {
+    unsaved[question] = answer
+    answers.value = { ...answers.value, [question]: answer }
+    plan(700)
+  }
+  function plan(milliseconds: number): void {
+    localStorage.setItem(store, JSON.stringify(unsaved))
+    clearTimeout(timer)
+    timer = setTimeout(() => { void save() }, milliseconds)
+  }
+  /** Sends what is not saved yet; whether all of it is saved now. */
+  async function save(): Promise<boolean> {
+    clearTimeout(timer)
+    if (inFlight) await inFlight
+    if (Object.keys(unsaved).length === 0) return true
+    inFlight = send()
+    await inFlight
+    inFlight = null
+    return Object.keys(unsaved).length === 0
+  }
+  async function send(): Promise<void> {
+    const sent = { ...unsaved }
+    try {
+      const read = await put(sent)
+      for (const [question, answer] of Object.entries(sent)) if (unsaved[question] === answer) Reflect.deleteProperty(unsaved, question)
+      if (Object.keys(unsaved).length === 0) localStorage.removeItem(store)
+      take(read)
+      savedAt.value = new Date()
+      trouble.value = ''
+    } catch (error) {
+      trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
+      if (isOffline(error)) timer = setTimeout(() => { void save() }, 4000)
+    }
+  }
+  onScopeDispose(() => { void save() })
+  return { view, answers, savedAt, trouble, load, change, save }
+}
