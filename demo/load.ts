@@ -46,6 +46,7 @@ import { loadCrowd } from './crowd'
 import { marineCollegesNotice, withTestPapers } from './marine-colleges'
 import { demoNotice, finishedNotice } from './notice'
 import { makePerson } from './people'
+import { loadPaperForms } from './paper-forms'
 import { drawCertificate, drawDepositPaper, drawIdentityPage, drawScan, scanFaults, scanPage } from './documents'
 import { drawPortrait, portraitFaults, type PortraitFault } from './portraits'
 import { drawSignature, signatureFaults, type SignatureFault } from './signatures'
@@ -95,6 +96,8 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
   await loadSlips(loader)
   await loadQuestions(loader)
+  const [officer, second] = await Promise.all(['officer', 'second'].map(async name => await principalOf(db, ids.get(name) ?? '') ?? product))
+  await loadPaperForms(notice, (who, hours) => at(db, hoursBefore(now, hours)).as(who), second ?? product, officer ?? product)
   const marine = withTestPapers(marineCollegesNotice(notice, now))
   await putNotice(caller, marine)
   await loadCrowd(db, marine, crowd, now)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { actIds, type ActId, type ProposedAct } from '../core/application/acts/table'
+import { channels } from '../core/identity/address'
 import { desks } from '../core/application/open-matters'
 import { payingWays } from '../core/notice/schema'
 import { settlementSchema } from './settlements'
@@ -45,6 +46,7 @@ export const actInputs = {
   'waive-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'write-off-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'claim-fee-again': z.strictObject(permit),
+  'give-access': z.strictObject({ ...permit, channel: z.enum(channels), address: z.string().trim().min(1).max(254) }),
   'finish-keying': z.strictObject(permit),
   'take-back-keying': z.strictObject(permit),
   'finish-second-keying': z.strictObject(permit),
@@ -66,4 +68,4 @@ export const namedActs = actIds.filter((act): act is NamedAct => act in actInput
 export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
 
 /** An act that waits for a second person. */
-export interface ProposalView { /** Of rooms that change, what of which. */ rooms: { room: string, venue: string, seats: number, stepFree: number, unusable: number, closedIn: number, lost: boolean }[], id: string, act: ProposedAct, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }
+export interface ProposalView { /** Where access is to be given: the address. */ address: string | null, /** Of rooms that change, what of which. */ rooms: { room: string, venue: string, seats: number, stepFree: number, unusable: number, closedIn: number, lost: boolean }[], id: string, act: ProposedAct, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }

@@ -3,10 +3,18 @@ import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { WayCost } from '../core/fees/channel'
 import { channels, type Channel } from '../core/identity/address'
+import { password, type SessionView } from './people'
 
 /** What candidates and the office say to each other about accounts, one's own applications, and letters. */
 export const codeAskSchema = z.strictObject({ channel: z.enum(channels), address: z.string().trim().min(1).max(254), /** What was worked on, where that was asked for. */ work: z.string().max(4000).optional() })
 export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).max(20) })
+
+/** Changes of one's own account. */
+export const addAddressSchema = z.strictObject({ codeId: z.uuid(), code: z.string().trim().min(1).max(20) })
+export const ownPasswordSchema = z.strictObject({ password })
+
+/** How one comes in and is reached. `isFresh`: signed in lately enough to change it. */
+export interface CandidateAccount { contacts: { id: string, channel: Channel, address: string, provedAt: string }[], passwordSince: string | null, sessions: SessionView[], isFresh: boolean }
 
 /** A code is on its way; `again` are the seconds until another may be asked for. */
 export interface CodeAsked { id: string, expiresAt: string, again: number }

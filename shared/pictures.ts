@@ -27,6 +27,6 @@ export const uploadNoteSchema = z.strictObject({
   edits: z.array(editSchema).max(60),
   verdicts: z.record(z.string().max(60), z.enum(['pass', 'fail', 'unsure'])),
   /** Of somebody who acts outside the dates of the notice: why. */
-  given: z.strictObject({ reason: z.string().trim().max(1000), outsideDates: z.literal(true) }).optional(),
+  given: z.strictObject({ reason: z.string().trim().max(1000), outsideDates: z.literal(true).optional() }).optional(),
 })
 export type UploadNote = z.infer<typeof uploadNoteSchema>

@@ -1,3 +1,4 @@
+import type { ActStanding } from '~~/core/application/acts/judge'
 import { isOpened } from '~~/core/application/acts/opened'
 import { ProblemError, refusal } from '~~/shared/problem'
 import type { Permit } from './act'
@@ -10,6 +11,9 @@ import { assessFee } from '~~/core/fees/assess'
 import { isPaidFirst, waitsForFee } from '~~/core/fees/order'
 import { dateInZone } from '~~/core/calendar/zone'
 import type { Finding } from '~~/core/finding/finding'
+
+/** Nothing has to be said before. */
+const isFree = (standing: ActStanding | undefined) => standing !== undefined && standing.outsideDates === null && !standing.needsReason
 
 export type SavingState = 'saved' | 'waiting' | 'saving' | 'kept here' | 'conflict'
 
@@ -36,8 +40,8 @@ export function useSheet(id: string) {
   /** Why an officer acts outside the dates of the notice, once they have said so. */
   const permit = shallowRef<Permit | null>(null)
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
-  /** Whether answers can be saved now: the form is open, the reader may, and the dates allow it or a reason was given. */
-  const writable = computed(() => canAct(dossier.value, 'save-answers') && (standingOf(dossier.value, 'save-answers')?.outsideDates === null || permit.value !== null))
+  /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
+  const writable = computed(() => canAct(dossier.value, 'save-answers') && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers'))))
   /** Whether one question or slot may be changed: a correction opens what was named. */
   const isOpen = (item: string) => writable.value && cycle.notice !== null && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
   /** Whether a question or slot opens only once the fee is paid. */

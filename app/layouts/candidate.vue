@@ -23,7 +23,7 @@ async function leave() {
       <span
         v-if="session.principal"
         class="who small soft"
-      >{{ say('own.signedInAs', { name: session.principal.name }) }} <button
+      ><NuxtLink to="/own/account">{{ say('own.account') }}</NuxtLink> {{ session.principal.name }} <button
         class="press"
         @click="leave"
       >{{ say('own.signOut') }}</button></span>

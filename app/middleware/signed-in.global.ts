@@ -3,7 +3,8 @@ const open = ['/sign-in', '/check', '/receipt', '/welcome', '/apply', '/endorse'
 const ofCandidates = (path: string) => ['/apply', '/own', '/endorse'].some(own => path === own || path.startsWith(`${own}/`))
 
 export default defineNuxtRouteMiddleware(async (to) => {
-  if (!ofCandidates(to.path)) await loadOfficeWords()
+  // Few candidates look at their account, and on a page of its own: its words need not come with every other one.
+  if (!ofCandidates(to.path) || to.path === '/own/account') await loadOfficeWords()
   if (open.some(path => to.path.startsWith(path))) return
   const session = useSessionStore()
   const isOwn = ofCandidates(to.path)

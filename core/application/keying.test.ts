@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice } from '../../tests/support/sample'
+import type { Answers } from './answers'
 import { compareKeyed, differingPart, placeKey, settledAnswers, type Settlement } from './keying'
 
 const notice = sampleNotice()
-const differing = (second: Record<string, unknown>, first: Record<string, unknown> = {}) => compareKeyed(notice, { ...sampleAnswers, ...first }, { ...sampleAnswers, ...second } as typeof sampleAnswers).differing.map(placeKey)
+const differing = (second: Answers, first: Answers = {}) => compareKeyed(notice, { ...sampleAnswers, ...first }, { ...sampleAnswers, ...second }).differing.map(placeKey)
 
 describe('two keyings of a paper form', () => {
   it('agree where the same stands, however a number is spaced', () => {

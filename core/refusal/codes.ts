@@ -8,6 +8,7 @@ export const refusalKinds = {
   'access.role': 'not-allowed', 'access.relation': 'not-allowed', 'access.second-factor': 'not-allowed', 'access.second-self': 'not-allowed',
   'account.password-short': 'bad-input', 'account.password-long': 'bad-input', 'account.password-common': 'bad-input', 'account.password-own': 'bad-input',
   'account.password-wrong': 'bad-input', 'account.link-over': 'not-found', 'account.code-wrong': 'bad-input', 'account.factor-set': 'conflict', 'account.factor-none': 'not-now',
+  'account.stale': 'not-now', 'account.address-taken': 'conflict', 'account.addresses-many': 'conflict', 'account.address-unknown': 'not-found', 'account.address-last': 'conflict', 'account.access-same': 'conflict',
   'account.session-unknown': 'not-found', 'account.factor-required': 'not-now',
   'staff.unknown': 'not-found', 'staff.name-taken': 'conflict', 'staff.last-administrator': 'not-now', 'staff.own-account': 'not-allowed', 'staff.roles-unknown': 'bad-input',
   'input.shape': 'bad-input', 'input.value': 'bad-input', 'input.body': 'too-large', 'input.depth': 'bad-input', 'input.json': 'bad-input', 'input.text': 'bad-input', 'input.header': 'bad-input', 'input.address': 'bad-input', 'input.id': 'not-found', 'input.word': 'not-found',

@@ -47,7 +47,9 @@ describe('a paper form', () => {
     await office.act(id, 'finish-second-keying', {}, office.second())
     const view = await readKeying(office.as(), id)
     expect([view.state, view.differences, view.settled?.by, (view.compared ?? 0) > 10]).toEqual(['agreed', [], null, true])
-    await saveAnswers(office.as(), id, { revision: 1, changes: { address: 'Quay 9' } })
+    // What two people have read off the paper is changed with a reason only, as a candidate's own word is.
+    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'Quay 9' } }))).toBe('act.reason')
+    await saveAnswers(office.as(), id, { revision: 1, changes: { address: 'Quay 9' } }, { reason: 'a slip of both' })
     expect((await office.db.select().from(openMatter).where(eq(openMatter.applicationId, id))).filter(matter => matter.kind === 'keying').map(matter => [matter.about, matter.clearedAt !== null])).toEqual([['second', true]])
   })
 

@@ -35,7 +35,7 @@ const wantsScribe: Answers = { ...disabled, scribe: 'yes', scribeName: 'Tovo Men
 /** An application that asks for something and waits in scrutiny, with the papers named. */
 async function waiting(changes: Answers, papers: string[] = [], owner?: Principal): Promise<string> {
   const id = await office.complete(owner)
-  await saveAnswers(office.as(), id, { revision: 1, changes })
+  await saveAnswers(owner ? office.by(owner) : office.as(), id, { revision: 1, changes })
   const sha256 = await office.db.transaction(async tx => keepFile(tx, await bringFile(office.db, Buffer.from('a paper'))))
   if (papers.length > 0) {
     await office.db.insert(image).values(papers.map(kind => ({ id: randomUUID(), applicationId: id, kind, version: 1, sha256, state: 'measured' as const, displaySha256: sha256, format: 'jpeg', width: 10, height: 10, findings: [], by: office.as().principal.id, at: office.now })))

@@ -124,7 +124,7 @@ export class Office {
   async complete(owner?: Principal): Promise<string> {
     const id = randomUUID()
     await registerApplication(owner ? this.by(owner) : this.as(), this.cycle, id)
-    await saveAnswers(this.as(), id, { revision: 0, changes: sampleAnswers })
+    await saveAnswers(owner ? this.by(owner) : this.as(), id, { revision: 0, changes: sampleAnswers })
     await this.db.insert(file).values({ sha256: drawn, bytes: 5, content: Buffer.from('drawn') }).onConflictDoNothing()
     await this.db.insert(image).values(['photograph', 'signature', 'identity-proof'].map(kind => ({
       id: randomUUID(), applicationId: id, kind, version: 1, sha256: drawn, state: 'measured' as const, displaySha256: drawn, format: 'jpeg', width: 420, height: 540, findings: [], by: this.as().principal.id, at: this.now,

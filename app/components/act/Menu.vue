@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
 import { settlePermission } from '~~/core/application/acts/table'
+import type { Channel } from '~~/core/identity/address'
 import type { NamedAct } from '~~/shared/acts'
 import type { Dossier } from '~~/shared/applications'
 import type { Permit } from '~~/app/composables/act'
@@ -13,7 +14,7 @@ const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
 const session = useSessionStore()
 const listed: NamedAct[] = [
   'take-back-submission', 'open-for-correction', 'close-correction', 'take-back-acceptance', 'recall-return', 'take-back-refusal', 'reopen', 'take-seat-back',
-  'waive-fee', 'write-off-fee', 'claim-fee-again', 'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft',
+  'waive-fee', 'write-off-fee', 'claim-fee-again', 'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft', 'give-access',
 ]
 const standings = computed(() => listed.flatMap((act) => {
   const found = standingOf(props.dossier, act)
@@ -27,6 +28,7 @@ const opened = ref<string[]>([])
 const isRelief = (act: string) => act === 'waive-fee' || act === 'write-off-fee'
 const due = computed(() => Math.max(0, (props.dossier.assessment?.total ?? 0) - props.dossier.received))
 const relief = ref(0)
+const access = ref({ channel: 'email' as Channel, address: '' })
 const spelling = useSpelling()
 const { busy, perform } = useAct(props.dossier.id, dossier => emit('changed', dossier))
 
@@ -37,7 +39,7 @@ function ask(standing: ActStanding) {
 async function act(permit: Permit) {
   const chosen = asked.value
   if (!chosen) return
-  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : isRelief(chosen.act) ? { amount: relief.value || undefined } : {}
+  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : isRelief(chosen.act) ? { amount: relief.value || undefined } : chosen.act === 'give-access' ? access.value : {}
   if (!await perform(chosen.act as NamedAct, { ...permit, ...extra })) return
   asked.value = null
   if (chosen.act === 'delete-draft') emit('gone')
@@ -60,7 +62,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
       :key="proposal.id"
       class="note is-attention proposal"
     >
-      <span><b>{{ actButtons[proposal.act as NamedAct]?.press ?? proposal.act }}</b>{{ say('acts.begunBy', { by: proposal.by, reason: proposal.reason }) }}</span>
+      <span><b>{{ actButtons[proposal.act as NamedAct]?.press ?? proposal.act }}</b>{{ say('acts.begunBy', { by: proposal.by, reason: proposal.reason }) }} <b v-if="proposal.address">{{ proposal.address }}</b></span>
       <span
         v-if="proposal.isOwn"
         class="soft small"
@@ -118,6 +120,10 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         v-if="asked.act === 'open-for-correction'"
         v-model="opened"
         :items="items ?? []"
+      />
+      <LazyActAccess
+        v-else-if="asked.act === 'give-access'"
+        v-model="access"
       />
       <template v-else-if="isRelief(asked.act)">
         <p>{{ say('acts.howMuch', { due: spelling.amount(due) }) }}</p>

@@ -28,9 +28,9 @@ const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? pr
     v-if="closedByDate"
     class="note is-attention"
   >
-    <p>{{ say('sheet.asAnOfficerYouMayGo', { whyNot: whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }) }}</p>
+    <p>{{ closedByDate.outsideDates ? say('sheet.asAnOfficerYouMayGo', { whyNot: whyNot({ ...closedByDate, refusal: closedByDate.outsideDates }) }) : say('keying.somebodysWord') }}</p>
     <HouseButton @click="emit('allow')">
-      {{ say('sheet.goOnOutsideTheDates') }}
+      {{ closedByDate.outsideDates ? say('sheet.goOnOutsideTheDates') : say('keying.changeIt') }}
     </HouseButton>
   </div>
   <p

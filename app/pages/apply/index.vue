@@ -15,6 +15,8 @@ if (typeof route.query.in === 'string') void attempt(() => useCycleStore().readN
 const channel = ref<Channel>('email')
 const address = ref('')
 const code = ref('')
+/** What is typed in place of asking for a code; null for whoever asks for one. */
+const password = ref<string | null>(null)
 const asked = shallowRef<CodeAsked | null>(null)
 const askedAt = ref(0)
 const now = useNow(1000)
@@ -30,6 +32,11 @@ const ask = () => send(async () => {
   await nextTick()
   field.value?.focus()
 })
+const enterWithPassword = () => send(async () => {
+  session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/session', { method: 'POST', body: { signInName: address.value, password: password.value } }))
+  if (session.principal?.kind === 'candidate') await onward()
+  else await router.push('/')
+})
 const enter = () => send(async () => {
   if (!asked.value) return
   session.take(await callApi<{ principal: SignedInView, csrfToken: string }>(`/api/codes/${asked.value.id}`, { method: 'POST', body: { code: code.value } }))
@@ -44,7 +51,7 @@ onMounted(async () => {
 <template>
   <form
     class="way"
-    @submit.prevent="asked ? enter() : ask()"
+    @submit.prevent="password !== null ? enterWithPassword() : asked ? enter() : ask()"
   >
     <h1>{{ say('own.yourAddress') }}</h1>
     <p class="soft">
@@ -65,6 +72,16 @@ onMounted(async () => {
         :inputmode="channel === 'email' ? 'email' : 'tel'"
         :autocomplete="channel === 'email' ? 'email' : 'tel'"
       >
+      <template v-if="password !== null">
+        <label for="password">{{ say('own.password') }}</label>
+        <input
+          id="password"
+          v-model="password"
+          class="field"
+          type="password"
+          autocomplete="current-password"
+        >
+      </template>
     </template>
     <template v-else>
       <p role="status">
@@ -89,12 +106,24 @@ onMounted(async () => {
       primary
       type="submit"
       :busy="busy"
-      :disabled="asked ? code.trim().length < 6 : address.trim() === ''"
+      :disabled="asked ? code.trim().length < 6 : address.trim() === '' || password === ''"
     >
-      {{ asked ? say('own.goIn') : say('own.sendACode') }}
+      {{ asked || password !== null ? say('own.goIn') : say('own.sendACode') }}
     </HouseButton>
     <p
-      v-if="asked"
+      v-if="!asked"
+      class="small presses"
+    >
+      <button
+        type="button"
+        class="press"
+        @click="password = password === null ? '' : null"
+      >
+        {{ password === null ? say('own.withPassword') : say('own.withCode') }}
+      </button>
+    </p>
+    <p
+      v-else
       class="small presses"
     >
       <span

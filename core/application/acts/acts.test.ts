@@ -16,7 +16,7 @@ const scrutineer: Principal = { ...officer, roles: ['scrutineer'] }
 const candidate: Principal = { ...officer, kind: 'candidate', roles: [] }
 const facts = (tracks: Partial<Tracks> = {}, more: Partial<ActFacts> = {}): ActFacts => {
   const all = { ...newTracks, ...tracks }
-  return { number: 'HL27-1', tracks: all, headline: headline(all), openUntil: null, isEmpty: false, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false, heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null, ...more }
+  return { number: 'HL27-1', tracks: all, headline: headline(all), openUntil: null, isEmpty: false, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false, heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null, isSaid: false, isOwned: false, ...more }
 }
 const code = (act: Parameters<typeof judgeAct>[0], who: Principal, what: ActFacts, at = testNow) => judgeAct(act, who, [], what, notice, at).refusal?.code ?? null
 

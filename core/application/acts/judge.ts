@@ -39,7 +39,7 @@ export function judgeAct(act: ActId, principal: Principal, relations: readonly R
     act,
     refusal: access ?? rule.refuse(facts) ?? rule.refusePerson?.(principal, facts) ?? (outside && !may(principal, 'dates.override') ? outside : null),
     outsideDates: outside,
-    needsReason: rule.needsReason === true,
+    needsReason: rule.needsReason === true || rule.asksWhy?.(principal, facts) === true,
     needsSecond: needsSecond(act, notice),
     isFinal: rule.isFinal === true,
   }

@@ -18,7 +18,7 @@ export const actIds = [
   'recall-return', 'take-back-refusal', 'reopen', 'back-to-scrutiny', 'rule-on-claim', 'place', 'place-by-hand',
   'release-by-hand', 'publish-seat', 'take-seat-back', 'issue-card', 'replace-card', 'void-card', 'withhold-card',
   'let-card-go', 'payment-taken-back', 'refund-sent', 'refund-returned', 'refer', 'answer-referral', 'set-aside', 'remind',
-  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat', 'ask-endorsement', 'take-back-endorsement', 'give-endorsement', 'record-endorsement', 'finish-keying', 'take-back-keying', 'finish-second-keying', 'settle-keying',
+  'ask-correction', 'add-to-correction', 'take-back-correction', 'accept-correction', 'refuse-correction', 'apply-correction', 'end-correction', 'waive-fee', 'write-off-fee', 'claim-fee-again', 'payment-charged-back', 'add-late-file', 'decide-request', 'hand-in-slip', 'take-back-slip', 'confirm-slip', 'refuse-slip', 'ask-question', 'answer-question', 'give-account', 'ask-for-fee', 'change-seat', 'ask-endorsement', 'take-back-endorsement', 'give-endorsement', 'record-endorsement', 'finish-keying', 'take-back-keying', 'finish-second-keying', 'settle-keying', 'give-access',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -59,6 +59,10 @@ export interface ActFacts {
   keying: { state: Exclude<KeyingState, 'agreed'>, first: readonly string[], second: string | null } | null
   /** When a paper form came in: the notice's dates are asked for that moment, not for when it is keyed. */
   receivedAt: Date | null
+  /** What stands in it is somebody's own word: a candidate's, or what two people have read off a paper. */
+  isSaid: boolean
+  /** An account of a candidate has it. */
+  isOwned: boolean
 }
 
 /** What an act has brought about, as far as the tracks hang on it. */
@@ -83,6 +87,8 @@ export interface ActRule {
   period?: Period
   /** A reason must be written. */
   needsReason?: true
+  /** Whether a reason must be written by this person. */
+  asksWhy?: (principal: Principal, facts: ActFacts) => boolean
   /** A second person must confirm. */
   needsSecond?: true
   /** Whether a second person must confirm this one, besides what the notice says: `id` is the application's, `input` what was asked with. */
@@ -142,6 +148,8 @@ const correctable = all(unless(f => f.tracks.form === 'submitted', 'act.form-not
 const slipWaits = unless(f => f.slip === 'waiting', 'act.no-slip')
 const refused = unless(f => f.tracks.scrutiny === 'refused' && !isOver(f.tracks), 'act.not-refused')
 const nothing: Guard = () => null
+/** Somebody of the office changes what somebody else has said. */
+const changesAWord = (principal: Principal, facts: ActFacts) => principal.kind === 'staff' && facts.isSaid
 
 /** Scrutiny waits from the moment at which the fee no longer keeps a submitted application. */
 function scrutinyAfterFee(scrutiny: Tracks['scrutiny'], form: Tracks['form'], fee: Tracks['fee']): Tracks['scrutiny'] {
@@ -180,8 +188,8 @@ function correct({ tracks }: ActFacts, { fee = tracks.fee, isUnseated, card = tr
 const actRules: Record<ActId, ActRule> = {
   'begin': { permission: 'applications.begin', period: 'applications', takenBackBy: 'delete-draft', refuse: nothing, change: () => newTracks },
   // A fee that was asked for before the form is handed in follows what is typed.
-  'save-answers': { permission: 'applications.write', refuse: editable, change: ({ tracks }, { fee = tracks.fee }) => ({ fee }) },
-  'add-file': { permission: 'applications.write', refuse: unless(f => isFormEditable(f.tracks), 'act.form-frozen') },
+  'save-answers': { permission: 'applications.write', asksWhy: changesAWord, refuse: editable, change: ({ tracks }, { fee = tracks.fee }) => ({ fee }) },
+  'add-file': { permission: 'applications.write', asksWhy: (principal, facts) => principal.kind === 'staff' && facts.isOwned, refuse: unless(f => isFormEditable(f.tracks), 'act.form-frozen') },
   // A paper that the notice lets follow.
   'add-late-file': { permission: 'applications.write', tells: true, refuse: all(unless(f => f.tracks.form === 'submitted', 'act.form-not-submitted'), unless(f => f.tracks.scrutiny !== 'refused' && f.tracks.scrutiny !== 'accepted', 'act.decided')) },
   'delete-draft': { permission: 'applications.write', refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-frozen'), unless(f => f.isEmpty, 'act.not-empty')) },
@@ -289,6 +297,9 @@ const actRules: Record<ActId, ActRule> = {
   // Who answers has no account: the product writes it down, with the name that they gave.
   'give-endorsement': { permission: 'clock.act', tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
   'record-endorsement': { permission: 'applications.override', needsReason: true, tells: true, refuse: all(underWay, unless(f => f.tracks.scrutiny !== 'refused', 'act.form-over')) },
+
+  // Whoever already has an account loses the application to another one: two people look at who asks.
+  'give-access': { permission: 'applications.override', needsReason: true, isSeenTwice: ({ facts }) => facts.isOwned, isFinal: true, tells: true, refuse: nothing },
 
   // A paper form, keyed by two people: what the first has keyed stands still while the second keys it and somebody compares.
   'finish-keying': { permission: 'forms.key', takenBackBy: 'take-back-keying', refuse: all(drafting, unless(keyed('first'), 'act.not-keying'), unless(f => !f.isEmpty, 'act.keyed-nothing')) },

@@ -46,8 +46,26 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
   'change-seat': { subject: '{number}: look at your seat again', body: 'Seat, room or hour of your test have changed; they stand with your application as they are now. A card that was printed before does not hold.' },
   'issue-card': { subject: '{number}: your admit card', body: 'Your admit card can be printed. Bring it with the identity proof named on it.' },
   'replace-card': { subject: '{number}: a new admit card', body: 'A new version of your admit card was made. The one before does not hold any more: print the new one.' },
+  'give-access': { subject: '{number}: yours by this address', body: 'The office has opened your application for {examination} to this address. Sign in with it: a code is sent here.' },
   'void-card': { subject: '{number}: your card does not hold', body: 'Your admit card was made void. Sign in to see why.' },
 }
+const accountChanges = {
+  'added': { subject: 'An address was added to your account', body: '{address} was added to your account: codes sent there let in, too.' },
+  'removed': { subject: 'An address was taken off your account', body: '{address} was taken off your account. It does not let in any more.' },
+  'password': { subject: 'Your account has a new password', body: 'A password was set on your account. You are signed out everywhere else.' },
+  'no-password': { subject: 'Your account has no password any more', body: 'The password was taken off your account. A code that is sent to you lets you in.' },
+} as const
+
+/** What every address of an account is told when something changes in how one comes in. */
+export function accountLetter(what: keyof typeof accountChanges, address: string): { subject: string, body: string } {
+  return { subject: accountChanges[what].subject, body: `${formatMessage('en', accountChanges[what].body, { address })} If that was not you, write to the office at once.` }
+}
+
+/** What the addresses are told that had an application before the office gave it to another. */
+export const accessLetter = ({ body: { name } }: Notice, number: string): { subject: string, body: string } => ({
+  subject: `${number}: opened to another address`, body: `Somebody has proved to the office that ${number} is theirs and cannot be reached here any more, so it was opened to another address. If that was not you, write to the office at once. ${name}`,
+})
+
 const other = { subject: '{number}: something has changed', body: 'Something has changed in your application for {examination}. Sign in to see it.' }
 
 /** A letter about an act on an application, in the notice's own words where it has them; `told` is what the act has said of it, amounts in minor units. */

@@ -23,6 +23,7 @@ export const logWords: Record<LogAct, string> = {
   'ask-endorsement': 'asked somebody else to answer', 'take-back-endorsement': 'took back what somebody was asked', 'give-endorsement': 'wrote down what somebody answered by their link', 'record-endorsement': 'recorded an answer from paper',
   'finish-keying': 'keyed a paper form the first time', 'take-back-keying': 'took the first keying back', 'finish-second-keying': 'keyed a paper form the second time', 'settle-keying': 'settled where two keyings differ',
   'hand-in-slip': 'handed a deposit slip in', 'take-back-slip': 'took a deposit slip back', 'confirm-slip': 'confirmed a deposit slip', 'refuse-slip': 'refused a deposit slip',
+  'add-address': 'added an address to an account', 'remove-address': 'took an address off an account', 'remove-password': 'took the password off an account', 'give-access': 'gave access by an address',
   'resend-letter': 'sent a letter again', 'make-bill': 'made a bill for several', 'withdraw-bill': 'withdrew a bill for several',
   'bar-person': 'barred somebody', 'lift-bar': 'lifted a bar', 'judge-barred': 'judged whether somebody barred has applied',
   'propose-act': 'began what a second person confirms', 'confirm-act': 'confirmed as second person', 'withdraw-proposal': 'withdrew what waited for a second person',

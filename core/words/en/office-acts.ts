@@ -37,6 +37,7 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
   'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
+  'give-access': { press: 'Give access by an address', says: 'Somebody has proved to you who they are. From then on the application belongs to the account that this address opens; it is made where there is none. Addresses that had it before are told.' },
   'finish-keying': { press: 'All of the paper is keyed', says: 'It stands still until a second person has keyed it, too.' },
   'take-back-keying': { press: 'Key on', says: 'The form opens again; nobody has begun to key it a second time.' },
   'finish-second-keying': { press: 'All of the paper is keyed', says: 'Both keyings are compared; where nothing differs the form holds as it is.' },

@@ -15,6 +15,13 @@ export const contact = pgTable('contact', {
   provedAt: at('proved_at').notNull(),
 }, t => [uniqueIndex('contact_address').on(t.channel, t.address), index('contact_by_principal').on(t.principalId)])
 
+/** A candidate's password, where they want one beside the codes. */
+export const candidatePassword = pgTable('candidate_password', {
+  principalId: uuid('principal_id').primaryKey().references(() => principal.id),
+  passwordHash: text('password_hash').notNull(),
+  at: at('at').notNull(),
+})
+
 /** A code that proves an address once; known by its hash. */
 export const oneTimeCode = pgTable('one_time_code', {
   id: uuid('id').primaryKey(),

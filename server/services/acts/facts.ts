@@ -43,7 +43,7 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
   const received = Number(found?.received ?? 0)
   const keying = row.keying === null || row.keying === 'agreed' ? null : await keyingOf(tx, row.id, row.keying)
   return {
-    ...factsOfTracks(row), openUntil: row.openUntil, keying, receivedAt: row.receivedAt,
+    ...factsOfTracks(row), openUntil: row.openUntil, keying, receivedAt: row.receivedAt, isSaid: row.ownerId !== null || row.keying === 'agreed', isOwned: row.ownerId !== null,
     isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0 && Object.keys(row.endorsed).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
     hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
     isPaidFirst: isPaidFirst(notice), hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isAwaited: endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'decision').length > 0, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
@@ -60,6 +60,6 @@ async function keyingOf(tx: Executor, id: string, state: NonNullable<ActFacts['k
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
     number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null,
+    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null, isSaid: false, isOwned: false,
   }
 }

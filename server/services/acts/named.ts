@@ -3,6 +3,7 @@ import { refusal } from '../../../shared/problem'
 import { confirmSlip, refuseSlip, takeSlipBack } from '../bank/paid-slips'
 import { deleteDraft } from '../applications/begin'
 import { bringBack, closeCorrection, openForCorrection, submitApplication, takeBackSubmission, withdrawApplication } from '../applications/form'
+import { giveAccess } from '../candidates/give-access'
 import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
 import { takeSeatBack } from '../centres/seats'
 import { acceptCorrection } from '../corrections/effect'
@@ -49,6 +50,7 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
   'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),
   'claim-fee-again': (caller, id, _, given) => claimAgain(caller, id, given),
+  'give-access': (caller, id, input, given) => giveAccess(caller, id, input, given),
   'finish-keying': (caller, id, _, given) => finishKeying(caller, id, given),
   'take-back-keying': (caller, id, _, given) => takeBackKeying(caller, id, given),
   'finish-second-keying': (caller, id, _, given) => finishSecondKeying(caller, id, given),

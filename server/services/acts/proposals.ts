@@ -58,9 +58,11 @@ export async function listProposals(caller: Caller, cycle: string): Promise<Prop
   const name = await namesOf(db, rows.map(row => row.proposal.by))
   const rooms = await roomsProposed(db, rows.map(row => row.proposal))
   return rows.map(({ proposal: one, number, name: person }) => ({
-    rooms: rooms(one), id: one.id, act: one.act, subject: one.subject, number, person, reason: one.reason, by: name(one.by), isOwn: one.by === principal.id, at: one.at.toISOString(),
+    address: addressOf(one), rooms: rooms(one), id: one.id, act: one.act, subject: one.subject, number, person, reason: one.reason, by: name(one.by), isOwn: one.by === principal.id, at: one.at.toISOString(),
   }))
 }
+
+const addressOf = ({ act, input }: typeof proposal.$inferSelect) => act === 'give-access' && typeof input.address === 'string' ? input.address : null
 
 /** What of which rooms is proposed: a second person sees it before they confirm. */
 async function roomsProposed(db: Executor, rows: readonly (typeof proposal.$inferSelect)[]): Promise<(row: typeof proposal.$inferSelect) => ProposalView['rooms']> {
@@ -85,5 +87,5 @@ export async function withdrawProposal(caller: Caller, id: string): Promise<void
 export async function proposalsOf(tx: Executor, reader: string, applicationId: string): Promise<ProposalView[]> {
   const rows = await tx.select().from(proposal).where(and(eq(proposal.subject, applicationId), eq(proposal.state, 'waiting')))
   const name = await namesOf(tx, rows.map(row => row.by))
-  return rows.map(one => ({ rooms: [], id: one.id, act: one.act, subject: one.subject, number: null, person: null, reason: one.reason, by: name(one.by), isOwn: one.by === reader, at: one.at.toISOString() }))
+  return rows.map(one => ({ address: addressOf(one), rooms: [], id: one.id, act: one.act, subject: one.subject, number: null, person: null, reason: one.reason, by: name(one.by), isOwn: one.by === reader, at: one.at.toISOString() }))
 }

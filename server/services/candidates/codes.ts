@@ -62,7 +62,19 @@ export async function sendCode(caller: Caller, { channel, address: typed, networ
 /** Takes a code and opens a session for whoever has the address; the account is made where there is none. */
 export async function takeCode(caller: Caller, id: string, typed: string, device?: string): Promise<SignedIn> {
   const context = await caller.authorise('session.begin')
-  const result = await context.db.transaction(async (tx): Promise<{ left: number } | { left?: undefined, principalId: string }> => {
+  const principalId = await takenCode(context, id, typed, (tx, { channel, address }) => accountOf(tx, context, channel, address))
+  return openSession(context, principalId, device)
+}
+
+/** The address that a code proves; the code is used then. @throws ProblemError `code.wrong`, `code.over`. */
+export function provedByCode(context: Context, id: string, typed: string): Promise<Proved> {
+  return takenCode(context, id, typed, (_, { channel, address }) => Promise.resolve({ channel, address }))
+}
+
+interface Proved { channel: Channel, address: string }
+
+async function takenCode<T>(context: Context, id: string, typed: string, then: (tx: Executor, proved: Proved) => Promise<T>): Promise<T> {
+  const result = await context.db.transaction(async (tx): Promise<{ left: number } | { left?: undefined, found: T }> => {
     const [row] = await tx.select().from(oneTimeCode).where(eq(oneTimeCode.id, id)).for('update')
     if (!row || row.usedAt || row.expiresAt <= context.now() || row.tries >= triesAllowed) return { left: 0 }
     if (row.codeHash !== sha256(`${id}:${typed.replace(/\D/g, '')}`)) {
@@ -70,14 +82,15 @@ export async function takeCode(caller: Caller, id: string, typed: string, device
       return { left: triesAllowed - row.tries - 1 }
     }
     await tx.update(oneTimeCode).set({ usedAt: context.now() }).where(eq(oneTimeCode.id, id))
-    return { principalId: await accountOf(tx, context, row.channel, row.address) }
+    return { found: await then(tx, row) }
   })
   // Thrown only now: the try that was counted has to stay.
   if (result.left !== undefined) throw result.left > 0 ? refusal('code.wrong', { left: result.left }) : refusal('code.over')
-  return openSession(context, result.principalId, device)
+  return result.found
 }
 
-async function accountOf(tx: Executor, context: Context, channel: Channel, address: string): Promise<string> {
+/** The account that has an address, made where there is none. */
+export async function accountOf(tx: Executor, context: Context, channel: Channel, address: string): Promise<string> {
   const which = and(eq(contact.channel, channel), eq(contact.address, address))
   const [known] = await tx.select().from(contact).where(which)
   if (known) return known.principalId

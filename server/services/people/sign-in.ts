@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { and, count, desc, eq, gt, isNull, ne } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
+import { channels, readAddress } from '../../../core/identity/address'
 import type { SessionView } from '../../../shared/people'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { principal, session, staff } from '../../database/schema'
+import { candidatePassword, contact, principal, session, staff } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { countTry, forgetTry, type Pace } from './pace'
 import { isPassword, newSecret, sha256 } from './passwords'
@@ -22,7 +23,7 @@ export interface Credentials { signInName: string, password: string, code?: stri
 
 /**
  * Opens a session. A try is counted in the database before it is carried out, so that guessing is as slow with many requests at once and many server processes as with
- * one; a good one is not counted. Whoever guesses slows down the name and their network, not a browser that signed in to the account before.
+ * one; a good one is not counted. Candidates come in here, too, by an address and the password that they have set. Whoever guesses slows down the name and their network, not a browser that signed in to the account before.
  *
  * @throws ProblemError `session.wrong` for a wrong name or password (never which), `session.factor-wanted` when a code is needed besides,
  * `session.too-many` with the seconds to wait.
@@ -30,10 +31,11 @@ export interface Credentials { signInName: string, password: string, code?: stri
 export async function signIn(caller: Caller, given: Credentials): Promise<SignedIn> {
   const context = await caller.authorise('session.begin')
   const [account] = await context.db.select().from(staff).where(and(eq(staff.signInName, given.signInName), eq(staff.active, true)))
-  const paces = await pacesOf(context, account?.id ?? null, given)
+  const found = account ?? await candidateWith(context, given.signInName)
+  const paces = await pacesOf(context, found?.id ?? null, given)
   await countTry(context, paces)
-  if (!await isPassword(account?.passwordHash, given.password) || !account) throw refusal('session.wrong')
-  if (account.totpSecret) {
+  if (!await isPassword(found?.passwordHash, given.password) || !found) throw refusal('session.wrong')
+  if (account?.totpSecret) {
     // The password was right: asking for the code is no failed try, a wrong code is one.
     if (!given.code) {
       await forgetTry(context, paces)
@@ -42,7 +44,19 @@ export async function signIn(caller: Caller, given: Credentials): Promise<Signed
     if (!await takeCode(context.db, account, given.code, context.now())) throw refusal('session.factor-wrong')
   }
   await forgetTry(context, paces)
-  return openSession(context, account.id, given.device, given.mark)
+  return openSession(context, found.id, given.device, given.mark)
+}
+
+/** The account of a candidate with an address, where it has a password. No name of staff is an address. */
+async function candidateWith(context: Context, typed: string): Promise<{ id: string, passwordHash: string } | null> {
+  for (const channel of channels) {
+    const address = readAddress(channel, typed)
+    if (address === null) continue
+    const [row] = await context.db.select({ id: contact.principalId, passwordHash: candidatePassword.passwordHash }).from(contact)
+      .innerJoin(candidatePassword, eq(candidatePassword.principalId, contact.principalId)).where(and(eq(contact.channel, channel), eq(contact.address, address)))
+    if (row) return row
+  }
+  return null
 }
 
 async function pacesOf(context: Context, accountId: string | null, { signInName, network, mark }: Credentials): Promise<Pace[]> {

@@ -58,5 +58,7 @@ export const keying = {
   sheetSecond: 'A paper form that was keyed once. It waits until somebody else has keyed it, too; until then nothing can be changed.',
   sheetDiffering: 'Two people have keyed this paper form, and their answers differ.',
   sheetAgreed: 'A paper form, keyed twice. It came in {at}, and counts from then.',
+  somebodysWord: 'What stands here is the candidate\'s own word, or was read off their paper by two people. You may change it with a reason, which is kept with every change.',
+  changeIt: 'Change it, with a reason',
   keyAgain: 'Key it a second time',
 }

@@ -38,7 +38,10 @@ export const own = {
   letters: 'Letters to you',
   noLetters: 'None yet.',
   reachedAt: 'You are reached at {addresses}',
-  signedInAs: 'Signed in as {name}',
+  account: 'My account',
+  withPassword: 'I have a password',
+  withCode: 'Send me a code instead',
+  password: 'Password',
   signOut: 'Sign out',
   letterStates: '{state, select, delivered {delivered} refused {could not be delivered} other {on its way}}',
 }
