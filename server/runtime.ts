@@ -1,6 +1,7 @@
 import { createHmac, randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
 import pictureCode from 'virtual:picture-worker'
+import { keepClock } from './database/clock'
 import { openDatabase, type DatabaseHandle } from './database/client'
 import { startWorking, type Working } from './jobs/queue'
 import { LiveWatch } from './services/applications/live'
@@ -40,6 +41,7 @@ function openRuntime(url: string, secret: string): Runtime {
   const pictures = new PictureProcesses(pictureCode)
   const print = new PrintEngine()
   const live = new LiveWatch(database.db)
+  const stopClock = keepClock(database.db)
   const mailServer = smtpSettings(process.env)
   // Better at the start than in the first letter with a link.
   publicAddress()
@@ -58,6 +60,7 @@ function openRuntime(url: string, secret: string): Runtime {
     mailFrom: mailServer?.from ?? null,
     queue: async () => (await work()).queue,
     close: async () => {
+      stopClock()
       if (working) await (await working).stop()
       mail?.close()
       live.close()

@@ -1,11 +1,17 @@
 import type { Answer, Answers } from '~~/core/application/answers'
-import type { KeyingView } from '~~/shared/keying'
+import type { KeyingList, KeyingView } from '~~/shared/keying'
 
 /** Takes the next form in hand that the reader may key a second time, and goes there; to the list where none waits. */
 export async function keyNext(): Promise<void> {
   const { id } = await callApi<{ id: string | null }>(useCycleStore().path('keying/next'), { method: 'POST' })
   await navigateTo(id ? `/intake/keying/${id}` : '/intake/keying')
   if (!id) tell(say('keying.nothingNext'))
+}
+
+/** Goes to the form that has waited longest to be compared with its paper; to the list where none waits. */
+export async function compareNext(): Promise<void> {
+  const { rows: [first] } = await callApi<KeyingList>(useCycleStore().path('keying'), { query: { state: 'differing' } })
+  await navigateTo(first ? `/intake/keying/${first.id}` : '/intake/keying')
 }
 
 /**

@@ -14,7 +14,6 @@ export interface WorkUnderWay<Input> {
   id: string
   cycle: string
   input: Input
-  askedAt: Date
   tools: WorkTools
   /** Tells how far it is; answers whether to go on. */
   tell: (done: number, total: number) => Promise<boolean>

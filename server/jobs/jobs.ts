@@ -6,6 +6,7 @@ import { ProblemError, refusal } from '../../shared/problem'
 import type { JobView, RunRequest } from '../../shared/centres'
 import type { Given } from '../services/acts/given'
 import { alone, type Database, type Executor } from '../database/client'
+import { officeNow } from '../database/clock'
 import { locks } from '../database/locks'
 import { job } from '../database/schema'
 import { matchLinesWork } from '../services/bank/work'
@@ -144,29 +145,28 @@ export async function performWork(db: Database, jobId: string, tools: WorkTools)
 }
 
 async function performAlone(db: Database, jobId: string, tools: WorkTools): Promise<void> {
-  const now = () => new Date()
-  const [row] = await db.update(job).set({ state: 'running', updatedAt: now() }).where(and(eq(job.id, jobId), inArray(job.state, ['waiting', 'running']))).returning()
+  const [row] = await db.update(job).set({ state: 'running', updatedAt: officeNow() }).where(and(eq(job.id, jobId), inArray(job.state, ['waiting', 'running']))).returning()
   if (!row) return
   const live = and(eq(job.id, jobId), eq(job.state, 'running'))
-  const tell = async (done: number, total: number) => (await db.update(job).set({ done, total, updatedAt: now() }).where(live).returning({ id: job.id })).length > 0
+  const tell = async (done: number, total: number) => (await db.update(job).set({ done, total, updatedAt: officeNow() }).where(live).returning({ id: job.id })).length > 0
   try {
     const work = workOf(row.kind)
     // As whoever asked for it may act now: somebody who left since starts nothing more.
     const principal = await principalOf(db, row.by)
     const caller = new Caller(db, principal ?? { ...product, kind: 'anybody' }, { requestId: `job:${jobId}` })
-    const result = await work.run(caller, { id: jobId, cycle: row.cycle, input: work.input.parse(JSON.parse(row.request)), askedAt: row.createdAt, tools, tell })
-    await db.update(job).set({ state: 'done', result, updatedAt: now() }).where(live)
+    const result = await work.run(caller, { id: jobId, cycle: row.cycle, input: work.input.parse(JSON.parse(row.request)), tools, tell })
+    await db.update(job).set({ state: 'done', result, updatedAt: officeNow() }).where(live)
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     const { code, parameters, message } = error.problem
-    await db.update(job).set({ state: 'failed', error: { code, parameters, message }, updatedAt: now() }).where(live)
+    await db.update(job).set({ state: 'failed', error: { code, parameters, message }, updatedAt: officeNow() }).where(live)
   }
 }
 
 /** Takes up work of which nothing was heard for a while: its process died, or the queue's message was lost. What is being done is left alone. */
 export async function takeUpWork(db: Database, tools: WorkTools): Promise<number> {
   const silent = await db.select({ id: job.id }).from(job)
-    .where(and(inArray(job.state, ['waiting', 'running']), lt(job.updatedAt, new Date(Date.now() - silence * 1000)))).orderBy(asc(job.updatedAt)).limit(20)
+    .where(and(inArray(job.state, ['waiting', 'running']), lt(job.updatedAt, new Date(officeNow().getTime() - silence * 1000)))).orderBy(asc(job.updatedAt)).limit(20)
   let taken = 0
   for (const { id } of silent) if (await performWork(db, id, tools)) taken += 1
   return taken

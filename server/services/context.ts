@@ -8,10 +8,11 @@ import { english } from '../../core/words/en'
 import type { Language } from '../../core/words/language'
 import { refusal } from '../../shared/problem'
 import type { Database, Executor } from '../database/client'
+import { officeNow } from '../database/clock'
 import { application, auditEvent, cycle } from '../database/schema'
 
-/** Where time, new ids and the number of the request come from, and the language of whoever asks. */
-export interface Surroundings { now: () => Date, newId: () => string, requestId: string, language: Language }
+/** Where time, new ids and the number of the request come from, and the language of whoever asks. `arrived`: when what is asked for reached the office, however long it waited since. */
+export interface Surroundings { now: () => Date, arrived: () => Date, newId: () => string, requestId: string, language: Language }
 
 /** What a use case works with once it was authorised: the database, who acts, time and ids. Only `Caller.authorise` makes one. */
 export interface Context extends Surroundings { readonly db: Database, readonly principal: Principal }
@@ -28,13 +29,15 @@ export class Caller implements Surroundings {
   /** Who holds the applications that were asked for: one request asks for the same one several times. */
   readonly #holders = new Map<string, { ownerId: string | null, institutionId: string | null }>()
   readonly now: () => Date
+  readonly arrived: () => Date
   readonly newId: () => string
   readonly requestId: string
   readonly language: Language
 
-  constructor(db: Database, readonly principal: Principal, { now = () => new Date(), newId = randomUUID, requestId = 'none', language = english }: Partial<Surroundings> = {}) {
+  constructor(db: Database, readonly principal: Principal, { now = officeNow, arrived = now, newId = randomUUID, requestId = 'none', language = english }: Partial<Surroundings> = {}) {
     this.#db = db
     this.now = now
+    this.arrived = arrived
     this.newId = newId
     this.requestId = requestId
     this.language = language
@@ -55,8 +58,8 @@ export class Caller implements Surroundings {
     const refused = accessRefusal(this.principal, permission, relations)
     if (refused) throw refusal(refused.code, refused.parameters)
     if (subject !== null && 'cycle' in subject) await refuseUnknown(this.#db, subject.cycle)
-    const { now, newId, requestId, language } = this
-    return { db: this.#db, principal: this.principal, now, newId, requestId, language }
+    const { now, arrived, newId, requestId, language } = this
+    return { db: this.#db, principal: this.principal, now, arrived, newId, requestId, language }
   }
 
   // Asked of the database only where the answer hangs on it.
@@ -89,9 +92,10 @@ export function productCaller(db: Database, requestId = 'product'): Caller {
   return new Caller(db, product, { requestId })
 }
 
-/** Somebody who has not signed in. */
+/** Somebody who has not signed in, and whose request comes in now: what counts at a close is when it came, not when its turn did. */
 export function anonymousCaller(db: Database, requestId: string, language?: Language): Caller {
-  return new Caller(db, anybody, { requestId, language })
+  const at = officeNow()
+  return new Caller(db, anybody, { requestId, language, arrived: () => at })
 }
 
 export interface LogEntry {

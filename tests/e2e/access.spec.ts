@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { Secret, TOTP } from 'otpauth'
-import { candidateSignIn, registerCandidate, signIn, keepDraft } from './office'
+import { candidateSignIn, differing, keepDraft, registerCandidate, signIn } from './office'
 
 /** Who may do what, second persons, ways back, and that every page can be used by everybody. */
 test('an administrator invites somebody, who sets a password and has rights of their own', async ({ page, browser, baseURL }) => {
@@ -143,6 +143,10 @@ test('no page of candidates has one either', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
   found.push(...await faultsOf(page))
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
+  await page.goto('/own/account')
+  await expect(page.getByRole('heading', { name: 'Your account' })).toBeVisible()
+  found.push(...await faultsOf(page))
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByRole('heading', { name: 'Your address' })).toBeVisible()
   found.push(...await faultsOf(page))
@@ -162,7 +166,7 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   const notice = await keepDraft(page, { sessions: [] })
   // High enough that the bar at the foot covers nothing: what it covers can be scrolled, and axe would call it too small.
   await page.setViewportSize({ width: 1280, height: 2400 })
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/check', '/nowhere', '/examinations', '/standing', '/examinations/HL27',
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/check', '/nowhere', '/examinations', '/standing', '/examinations/HL27',
     ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)

@@ -44,6 +44,12 @@ export async function keepDraft(page: Page, change: object = {}): Promise<string
   return id
 }
 
+/** A paper form that two people have keyed differently; an officer is signed in. */
+export async function differing(page: Page): Promise<string> {
+  const { rows } = await (await page.request.get('/api/cycles/HL27/keying?state=differing')).json() as { rows: { id: string }[] }
+  return rows[0]?.id ?? ''
+}
+
 /** Begins a new application; somebody is signed in. */
 export async function registerCandidate(page: Page): Promise<void> {
   if (new URL(page.url()).pathname !== '/') await page.goto('/')

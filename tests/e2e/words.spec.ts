@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { expect, test, type Page } from '@playwright/test'
 import { markText } from '../../core/words/pseudo'
 import { demoPassword } from '../../demo/load'
-import { candidateSignIn, keepDraft } from './office'
+import { candidateSignIn, differing, keepDraft } from './office'
 
 /**
  * Every page in a made-up language, in which each word that comes from the one home of words is marked. What is still plain came from
@@ -91,7 +91,7 @@ test('every page says all its words in the language that was chosen', async ({ p
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', '/centres/register', '/centres/register?city=skarnholm', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/account', '/nothing-here', '/examinations/HL27',
+    '/centres/new', '/centres/demand', '/centres/compare', '/centres/register', '/centres/register?city=skarnholm', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/nothing-here', '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)
@@ -146,6 +146,7 @@ test('candidates are told in the language that was chosen', async ({ page, baseU
     await page.goto(path)
     for (const text of await plainOn(page, texts)) found.push(`${path}: ${text}`)
   }
+  await look('/own/account')
   await look('/own?examination=HL27')
   await button(page, 'Begin an application').click()
   await page.waitForURL(/\/own\/.+/)

@@ -1,4 +1,8 @@
 import { randomInt, randomUUID } from 'node:crypto'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { z } from 'zod'
@@ -9,8 +13,8 @@ import { GatewayServer } from '../../server/standins/gateway-server'
 import { Client, ServerProcess } from './servers'
 
 /**
- * Two servers on one database, both and the database killed at random moments while people register, answer, pay and an allocation runs and is published. Whatever was
- * acknowledged is there once, and the books balance. LUCID_FAULT_SECONDS makes it longer.
+ * Two servers on one database, both and the database killed at random moments while people register, answer, pay, and an allocation runs and is published; the clock of one server's
+ * machine jumps by days meanwhile. Whatever was acknowledged is there once, nothing closes early, and the books balance. LUCID_FAULT_SECONDS makes it longer.
  */
 const given = z.object({ LUCID_FAULTS: z.string(), LUCID_SECRET: z.string(), LUCID_KEY_FILE: z.string(), LUCID_FAULT_SECONDS: z.coerce.number().default(30) }).parse(process.env)
 const seconds = given.LUCID_FAULT_SECONDS
@@ -29,7 +33,7 @@ beforeAll(async () => {
   book = openDatabase(cluster.url(given.LUCID_FAULTS), 3)
   gateway = new GatewayServer({ db: book.db, secret: given.LUCID_SECRET, office: servers[0]?.address ?? '', host: '127.0.0.1', port: 0 })
   gatewayAddress = await gateway.start()
-  await Promise.all(servers.map(server => server.start({ LUCID_GATEWAY: gatewayAddress })))
+  await Promise.all(servers.map((server, i) => server.start({ LUCID_GATEWAY: gatewayAddress, ...i === 0 ? jumping : {} })))
   db = new pg.Pool({ connectionString: cluster.url(given.LUCID_FAULTS, 'lucid'), max: 2 })
   db.on('error', () => undefined)
 })
@@ -38,6 +42,13 @@ afterAll(async () => {
   // A connection that died with the database in the middle of something may never be given back: it is not waited for.
   await Promise.race([Promise.all([gateway.close(), book.close(), db.end()]), pause(5000)])
 })
+
+// How far off the clock of the first server's machine is, in milliseconds: read anew by the server all the time.
+const clockFile = join(mkdtempSync(join(tmpdir(), 'lucid-clock-')), 'off')
+const jumping = { LUCID_JUMPING_CLOCK: clockFile, NODE_OPTIONS: `--import=${pathToFileURL(join(import.meta.dirname, 'jumping-clock.mjs')).href}` }
+const day = 86_400_000
+const jump = () => writeFileSync(clockFile, String(randomInt(-3 * day, 30 * day)))
+jump()
 
 interface Acknowledged { began: string[], answers: Map<string, string>, charged: Set<string> }
 const pause = (milliseconds: number) => new Promise(done => setTimeout(done, milliseconds))
@@ -68,6 +79,17 @@ async function payers(client: Client, due: string[], until: number, known: Ackno
   }
 }
 
+/** Ends one of the servers at once, and the database with it or not, and starts it again. */
+async function killOne(withDatabase: boolean): Promise<void> {
+  const server = servers[randomInt(servers.length)]
+  await server?.kill()
+  if (withDatabase) await cluster.crash()
+  await server?.start()
+}
+
+/** Work ends, however often its process dies: it is taken up within half a minute. */
+const ended = (job: string) => expect.poll(async () => (await db.query('select state, error from job where id = $1', [job])).rows, { timeout: 60_000, interval: 500 }).toEqual([{ state: 'done', error: null }])
+
 /** Starts a run of the allocation, everyone anew: whoever was placed before has a place already. */
 async function placing(client: Client): Promise<string | null> {
   const asked = await client.ask<{ id: string }>('POST', 'cycles/MC27/runs', { scope: 'everyone' })
@@ -80,25 +102,23 @@ describe('killed at random moments', () => {
     await client.signIn('officer', demoPassword)
     const { rows } = await db.query<{ id: string }>('select id from application a where cycle = \'HL27\' and fee = \'due\' and form = \'submitted\' and not exists (select 1 from ledger_transaction t where t.application_id = a.id and t.kind <> \'assessment\')')
     const due = rows.map(row => row.id)
+    const lapsed = (await db.query('select 1 from application where cycle = \'HL27\' and form = \'lapsed\'')).rowCount
     const known: Acknowledged = { began: [], answers: new Map(), charged: new Set() }
     const until = Date.now() + seconds * 1000
     const load = Promise.all([people(client, until, known), people(client, until, known), payers(client, due, until, known), payers(client, due, until, known), placing(client)])
     let kills = 0
     while (Date.now() < until - 3000) {
       await pause(randomInt(800, 3000))
-      const server = servers[randomInt(servers.length)]
-      await server?.kill()
+      jump()
+      await killOne(kills % 4 === 1)
       kills += 1
-      if (kills % 4 === 2) await cluster.crash()
-      await server?.start()
     }
     const begun = await load
     expect(begun[4]).not.toBeNull()
     expect(known.began.length).toBeGreaterThan(5)
     expect(known.charged.size).toBeGreaterThan(0)
 
-    // Work whose process died is taken up within half a minute, and ends.
-    await expect.poll(async () => (await db.query('select state, error from job where id = $1', [begun[4]])).rows, { timeout: 60_000, interval: 500 }).toEqual([{ state: 'done', error: null }])
+    await ended(begun[4] ?? '')
     // The request was sent again whenever its answer was lost, under its number: it started one.
     expect((await db.query('select 1 from job where cycle = \'MC27\' and state in (\'waiting\', \'running\')')).rowCount).toBe(0)
 
@@ -118,7 +138,28 @@ describe('killed at random moments', () => {
     for (const row of books.rows as { id: string, amount: string, received: string }[]) expect([row.id, row.received]).toEqual([row.id, row.amount])
     expect((await db.query('select transaction_id from ledger_line group by 1 having sum(amount) <> 0')).rowCount).toBe(0)
     expect((await db.query('select 1 from application a where a.id = any($1) and a.fee <> \'settled\'', [[...known.charged]])).rowCount).toBe(0)
+    // Nobody's draft ended by a clock that was days ahead.
+    expect((await db.query('select 1 from application where cycle = \'HL27\' and form = \'lapsed\'')).rowCount).toBe(lapsed)
     console.log(`faults: ${kills} servers killed, the database ${Math.floor((kills + 2) / 4)} times; ${known.began.length} began, ${known.answers.size} answered, ${known.charged.size} paid`)
+  })
+
+  it('seats that are published while servers die are given once, and all of them are', async () => {
+    const client = new Client(servers)
+    await client.signIn('officer', demoPassword)
+    const { rows: [run] } = await db.query<{ id: string, placed: number }>('select r.id, (select count(*)::int from run_placement p where p.run_id = r.id and p.city is not null) as placed from allocation_run r where r.cycle = \'MC27\' order by r.serial desc limit 1')
+    const asked = await client.ask<{ job: { id: string } }>('POST', `runs/${run?.id}/publish`, { reason: 'tried here before its time', outsideDates: true })
+    for (let kills = 0; kills < 4; kills += 1) {
+      await pause(randomInt(300, 1500))
+      jump()
+      await killOne(kills === 2)
+    }
+    await ended(asked?.body.job.id ?? '')
+    const { rows: [seats] } = await db.query<{ people: number, published: number, told: number, logged: number }>(`select count(distinct s.application_id)::int as people,
+        (select count(*)::int from application where cycle = 'MC27' and placement = 'published') as published, (select count(*)::int from message where cycle = 'MC27' and kind = 'publish-seat') as told,
+        (select count(*)::int from audit_event where act = 'publish-run' and subject = $1) as logged
+      from seat s where s.run_id = $1`, [run?.id])
+    expect(seats).toEqual({ people: run?.placed, published: run?.placed, told: run?.placed, logged: 1 })
+    expect(run?.placed).toBeGreaterThan(1000)
   })
 
   it('the servers wrote nothing of people into their logs', () => {

@@ -98,7 +98,7 @@ describe('a fee that is paid before more is asked', () => {
     await office.act(paid, 'ask-for-fee', {})
     await pay(office, paid)
     const before = office.now
-    office.now = new Date(Date.parse(office.notice.keyDates.closes) + 1000)
+    office.now = new Date(Date.parse(office.notice.keyDates.closes) + 60_000)
     await lapseOverdue(office.product)
     expect(await standing(office, paid)).toMatchObject({ form: 'lapsed', fee: 'refund due', total: 0, received: 64_000 })
     expect((await balances(office))['fee income'] ?? 0).toBe(0)

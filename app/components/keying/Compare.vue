@@ -13,6 +13,7 @@ const isOpen = computed(() => props.view.state === 'differing')
 const word = ref<Record<string, 'first' | 'second' | 'anew'>>({})
 const typed = ref<Record<string, Answer>>({})
 const at = ref(0)
+const isJustSettled = ref(false)
 const rows = computed(() => props.view.differences.map(difference => ({ ...difference, key: placeKey(difference), title: titleOf(difference), asked: questionOf(difference.question) })))
 const settled = computed(() => new Map(props.view.settled?.settlements.map(one => [placeKey(one), one]) ?? []))
 const left = computed(() => rows.value.filter(({ key }) => !word.value[key] || (word.value[key] === 'anew' && typed.value[key] === undefined)).length)
@@ -57,7 +58,9 @@ function anewOf(key: string): Answer {
   return one?.keep === 'anew' ? one.answer : ''
 }
 async function settle() {
-  if (await perform('settle-keying', { settlements: settlements() })) emit('changed')
+  if (!await perform('settle-keying', { settlements: settlements() })) return
+  isJustSettled.value = true
+  emit('changed')
 }
 useKeys((event) => {
   const keep = ({ 1: 'first', 2: 'second', 3: 'anew' } as const)[event.key as '1' | '2' | '3']
@@ -81,6 +84,14 @@ useKeys((event) => {
         </template> <NuxtLink :to="`/intake/${view.id}`">
           {{ say('keying.toTheForm') }}
         </NuxtLink>
+        <HouseButton
+          v-if="isJustSettled"
+          primary
+          :busy="busy"
+          @click="attempt(compareNext)"
+        >
+          {{ say('keying.compareNext') }}
+        </HouseButton>
       </p>
       <section
         v-for="(row, index) in rows"
@@ -177,6 +188,8 @@ useKeys((event) => {
 
 <style scoped>
 .compare h2 { margin: 8px 0 4px; }
+.compare > p { padding-bottom: 12px; }
+.note { display: flex; flex-wrap: wrap; gap: 6px 14px; align-items: center; }
 .difference { border-top: 1px solid var(--line); padding: 10px 0 12px 10px; border-left: 3px solid transparent; margin-left: -13px; }
 .difference.now { border-left-color: var(--accent); }
 .difference h3 { margin: 0 0 6px; font-size: 15px; }

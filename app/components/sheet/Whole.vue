@@ -309,6 +309,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         <LazyKeyingFinish
           v-if="dossier.keying && dossier.keying.state !== 'agreed'"
           :dossier="dossier"
+          :answers="answers"
           :save="sheet.save"
           @changed="sheet.show($event)"
         />

@@ -75,7 +75,7 @@ export async function carryOut<T>(caller: Caller, act: ActId, applicationId: str
 /** As `carryOut`, for an application that the transaction holds already. */
 export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, effect: (acting: Acting) => Promise<Effect<T>>): Promise<Carried<T>> {
   const { tx, context, row, notice, version, facts } = acting
-  const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.now())
+  const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.arrived())
   const reason = demandPermit(standing, given)
   const needsSecond = standing.needsSecond || actRule(act).isSeenTwice?.({ id: row.id, facts, notice, input: given.input ?? {} }) === true
   if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }

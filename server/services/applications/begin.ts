@@ -46,7 +46,7 @@ export async function registerApplication(caller: Caller, cycleCode: string, id:
 /** Whether beginning now is outside the dates of the notice, where that is permitted with its reason. @throws ProblemError where it is not. */
 export function permitToBegin(context: Context, notice: Notice, given: Given, receivedAt: Date | null = null): boolean {
   const facts = { number: '', tracks: newTracks, headline: headline(newTracks), openUntil: null, isEmpty: true, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false, heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: isPaidFirst(notice), keying: null, receivedAt, isSaid: false, isOwned: false }
-  const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, ['own application', 'own institution'], facts, notice, context.now())
+  const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, ['own application', 'own institution'], facts, notice, context.arrived())
   const why = refused ?? (given.outsideDates ? null : outsideDates)
   if (why) throw refusal(why.code, why.parameters, outsideDates ? { outsideDates: true } : undefined)
   if (outsideDates && (given.reason?.trim().length ?? 0) < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })

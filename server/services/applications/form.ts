@@ -45,7 +45,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const files = await currentImages(tx, row.id)
     const verdicts = refuseIncomplete(acting, files)
     const isOutsideDates = await refusePostsOutOfTime(acting, given)
-    const submittedAt = row.submittedAt ?? row.receivedAt ?? context.now()
+    const submittedAt = row.submittedAt ?? row.receivedAt ?? context.arrived()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
     await keepVerdicts(tx, context, row, acting, verdicts)
     const fee = await reassess(acting, { ...row, submittedAt })

@@ -18,7 +18,7 @@ import type { ApplicationRow } from './store'
  * @returns whether somebody went beyond them.
  */
 export async function refusePostsOutOfTime({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>, given: Given): Promise<boolean> {
-  const now = row.form === 'drafting' ? row.receivedAt ?? context.now() : context.now()
+  const now = row.form === 'drafting' ? row.receivedAt ?? context.arrived() : context.arrived()
   // A return keeps the form open, too, but not for posts that are over; and nothing opens a post before its time.
   const isKeptOpen = row.form === 'drafting' && row.openUntil !== null && now < row.openUntil
   const shut = postsOutOfTime(notice, listAnswer(row.answers, 'posts'), now).filter(({ when }) => when === 'not yet' || !isKeptOpen)

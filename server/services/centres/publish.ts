@@ -70,15 +70,14 @@ function outsideDates(notice: Notice, now: Date, given: Given): boolean {
 }
 
 /**
- * Publishes as work of the queue, which may be handed out again after a server died: what was published since the work was asked
- * for, by the same person, is not refused but told once more, from the record.
+ * Publishes as work of the queue, which may be handed out again after a server died: what this very work has published already is not
+ * refused but told once more, from the record.
  */
-export async function publishAsWork(caller: Caller, runId: string, given: Given, askedAt: Date, tell: Tell): Promise<Published> {
-  const { db, principal } = await caller.authorise('centres.publish')
-  const run = await storedRun(db, runId)
-  if (!run.publishedAt || run.publishedAt < askedAt || run.publishedBy !== principal.id) return publishRun(caller, runId, given, tell)
-  const [told] = await db.select({ after: auditEvent.after }).from(auditEvent).where(and(eq(auditEvent.act, 'publish-run'), eq(auditEvent.subject, run.id)))
-  const { seated, moved, reseated, leftOut } = told?.after as Published
+export async function publishAsWork(caller: Caller, runId: string, given: Given, tell: Tell): Promise<Published> {
+  const { db, requestId } = await caller.authorise('centres.publish')
+  const [told] = await db.select({ after: auditEvent.after }).from(auditEvent).where(and(eq(auditEvent.act, 'publish-run'), eq(auditEvent.subject, runId), eq(auditEvent.requestId, requestId)))
+  if (!told) return publishRun(caller, runId, given, tell)
+  const { seated, moved, reseated, leftOut } = told.after as Published
   return { seated, moved, reseated, leftOut }
 }
 

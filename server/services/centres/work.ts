@@ -13,5 +13,5 @@ const publishInput = z.object({ run: z.uuid(), reason: z.string().max(1000).opti
 
 export const publishingWork = defineWork({
   kind: 'publish', permission: 'centres.publish', input: publishInput,
-  run: async (caller, { input: { run, ...given }, askedAt, tell }) => ({ ...await publishAsWork(caller, run, given, askedAt, tell) }),
+  run: async (caller, { input: { run, ...given }, tell }) => ({ ...await publishAsWork(caller, run, given, tell) }),
 })

@@ -12,6 +12,8 @@ import { giveUpDues } from '../fees/reliefs'
 import { currentNotice, type CurrentNotice } from '../notice/notices'
 
 const pageSize = 500
+/** For how long after a close nobody lapses: longer than a request that came before it can wait. */
+const graceSeconds = 60
 
 /**
  * What the clock does to applications: a draft lapses at the close, what is unpaid at the last moment to pay, and a correction that nobody
@@ -33,7 +35,8 @@ export async function lapseOverdue(caller: Caller): Promise<number> {
 async function lapseOfCycle(context: Context, code: string): Promise<number> {
   const under = await currentNotice(context.db, code)
   const { notice } = under
-  const now = context.now()
+  // Whoever came in time may still wait for their turn.
+  const now = new Date(context.now().getTime() - graceSeconds * 1000)
   let count = await endCorrections(context, code)
   if (periodRefusal(notice, 'applications', now)?.code === 'dates.closed') count += await lapseMany(context, under, 'drafting')
   else if (!periodRefusal(notice, 'applications', now)) count += await reopenDrafts(context, under)

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import Bowser from 'bowser'
 import { and, count, desc, eq, gt, isNull, ne } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
 import { channels, readAddress } from '../../../core/identity/address'
@@ -133,7 +134,13 @@ export async function signOut(caller: Caller, token: string): Promise<void> {
 export async function ownSessions(caller: Caller, currentId: string | null): Promise<SessionView[]> {
   const { db, principal: { id }, now } = await caller.authorise('account.own')
   const rows = await db.select().from(session).where(and(eq(session.principalId, id), ...living(now()))).orderBy(desc(session.createdAt)).limit(50)
-  return rows.map(row => ({ id: row.id, device: row.device, createdAt: row.createdAt.toISOString(), lastSeenAt: row.lastSeenAt.toISOString(), isThis: row.id === currentId }))
+  return rows.map(row => ({ id: row.id, device: deviceName(row.device), createdAt: row.createdAt.toISOString(), lastSeenAt: row.lastSeenAt.toISOString(), isThis: row.id === currentId }))
+}
+
+// What a browser calls itself is a line that nobody reads.
+function deviceName(device: string): string {
+  const { browser, os } = device === '' ? {} : Bowser.parse(device)
+  return [browser?.name, os?.name].filter(Boolean).join(', ') || device
 }
 
 /** Ends one of one's own sessions, or all but the present one. */

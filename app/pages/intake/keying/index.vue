@@ -79,7 +79,7 @@ watch(() => cycle.code, () => { void reload() })
           </HouseButton>
         </form>
         <div class="way">
-          <h2>{{ say('keying.secondBy') }}</h2>
+          <h2>{{ say('keying.secondKeying') }}</h2>
           <p>{{ say('keying.nextHelp', { open: list.open }) }}</p>
           <HouseButton
             :primary="list.open > 0"
@@ -193,7 +193,7 @@ watch(() => cycle.code, () => { void reload() })
 
 <style scoped>
 .what { max-width: 760px; }
-.ways { display: flex; flex-wrap: wrap; gap: 12px 48px; padding: 4px 0 20px; }
+.ways { display: flex; flex-wrap: wrap; gap: 12px 48px; padding: 14px 0 24px; }
 .way { flex: 1 1 280px; max-width: 400px; display: grid; gap: 6px; align-content: start; justify-items: start; }
 .way h2 { margin: 0 0 2px; }
 .way p { margin: 0; }

@@ -22,6 +22,8 @@ export const keying = {
   since: '{by}, under way',
   more: 'Show more',
   compare: 'Compare',
+  compareNext: 'Compare the next one',
+  secondKeying: 'The second keying',
   keyIt: 'Key it',
   yoursFirst: 'you keyed it first',
   open: 'Open',

@@ -5,7 +5,7 @@ export const own = {
   readNoticeIn: 'Notice in',
   apply: 'Apply',
   yourAddress: 'Your address',
-  yourAddressHelp: 'A code is sent to it. The first time this makes your account; later it lets you in again. There is no password to remember.',
+  yourAddressHelp: 'A code is sent to it. The first time this makes your account; later it lets you in again. You need no password.',
   byEmail: 'By e-mail',
   byMobile: 'By text message',
   email: 'E-mail address',
