@@ -156,8 +156,8 @@ describe('killed at random moments', () => {
     await ended(asked?.body.job.id ?? '')
     const { rows: [seats] } = await db.query<{ people: number, published: number, told: number, logged: number }>(`select count(distinct s.application_id)::int as people,
         (select count(*)::int from application where cycle = 'MC27' and placement = 'published') as published, (select count(*)::int from message where cycle = 'MC27' and kind = 'publish-seat') as told,
-        (select count(*)::int from audit_event where act = 'publish-run' and subject = $1) as logged
-      from seat s where s.run_id = $1`, [run?.id])
+        (select count(*)::int from audit_event where act = 'publish-run' and subject::text = $1) as logged
+      from seat s where s.run_id::text = $1`, [run?.id])
     expect(seats).toEqual({ people: run?.placed, published: run?.placed, told: run?.placed, logged: 1 })
     expect(run?.placed).toBeGreaterThan(1000)
   })

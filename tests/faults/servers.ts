@@ -57,6 +57,18 @@ export class Client {
     this.csrf = ((await answer.json()) as { csrfToken: string }).csrfToken
   }
 
+  /** One request that is not sent again, whatever becomes of it: its status and what is said; 599 when nothing came back. */
+  async once(method: string, path: string, body?: unknown): Promise<{ status: number, message?: string }> {
+    try {
+      const answer = await fetch(`${this.servers[0]?.address}/api/${path}`, {
+        method, signal: AbortSignal.timeout(20_000), headers: { 'cookie': this.cookie, 'x-lucid-csrf': this.csrf, ...body === undefined ? {} : { 'content-type': 'application/json' } }, body: body === undefined ? undefined : JSON.stringify(body),
+      })
+      return { status: answer.status, message: (await answer.json() as { message?: string }).message }
+    } catch (error) {
+      return { status: 599, message: String(error) }
+    }
+  }
+
   /** The answer, once there is one; null when nobody answered for half a minute. */
   async ask<T>(method: string, path: string, body?: unknown): Promise<{ status: number, body: T } | null> {
     const number = crypto.randomUUID()
