@@ -64,7 +64,10 @@ async function settle() {
 }
 useKeys((event) => {
   const keep = ({ 1: 'first', 2: 'second', 3: 'anew' } as const)[event.key as '1' | '2' | '3']
-  if (keep) choose(at.value, keep)
+  if (!keep) return
+  // The key would be typed into the field that it opens.
+  event.preventDefault()
+  choose(at.value, keep)
 })
 </script>
 
@@ -198,5 +201,7 @@ useKeys((event) => {
 label.side { cursor: pointer; }
 .side.kept { border-color: var(--accent); background: var(--paper-sunk, transparent); }
 .anew { padding-top: 2px; }
+.anew :deep(.question) { display: grid; grid-template-columns: minmax(0, 1fr); gap: 2px; padding: 0; }
+.anew :deep(.field) { max-width: 100%; }
 .rest { flex: 1; }
 </style>
