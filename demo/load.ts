@@ -29,6 +29,7 @@ import { addImage } from '../server/services/images/store'
 import { openFaceDetector } from '../pictures/faces'
 import { inspectorWith, type Inspector } from '../pictures/inspect'
 import { currentNotice, putNotice } from '../server/services/notice/notices'
+import { changeOfficeSettings } from '../server/services/people/settings'
 import { putStaff } from '../server/services/people/staff'
 import { principalOf } from '../server/services/people/sign-in'
 import { acceptApplication, refuseApplication, returnApplication } from '../server/services/scrutiny/decisions'
@@ -88,6 +89,8 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   const ids = new Map<string, string>()
   for (const person of demoStaff) ids.set(person.signInName, await putStaff(context, { ...person, password: demoPassword }))
   const scrutineer = await principalOf(db, ids.get('scrutineer') ?? '') ?? product
+  // Numbers of the demo are of no country: the office knows them as a range of its own.
+  await changeOfficeSettings(caller.as(await principalOf(db, ids.get('administrator') ?? '') ?? product), { factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [{ begins: '555', digits: 10 }] } })
   const { notice } = await currentNotice(db, 'HL27')
   const loader: Loader = { db, notice, gateway: new GatewayStandin(db, secret), now, inspect: inspectorWith(await openFaceDetector()), scrutineer }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))

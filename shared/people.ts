@@ -18,7 +18,14 @@ export interface StaffView {
 export interface LinkMade { id: string, path: string, expiresAt: string }
 
 export const password = z.string().min(1).max(400)
+/** What the office says of telephone numbers; see `core/identity/telephone`. */
+export const telephonesSchema = z.strictObject({
+  country: z.string().regex(/^([A-Z]{2})?$/, 'is the two letters of a country (ISO 3166-1), or nothing'),
+  ranges: z.array(z.strictObject({ begins: z.string().regex(/^\d{1,12}$/, 'is digits, twelve at most'), digits: z.int().min(6).max(15) })).max(50),
+})
+
 export const officeSettingsSchema = z.strictObject({
+  telephones: telephonesSchema,
   factorRoles: z.array(z.enum(staffRoles)).max(staffRoles.length),
   withoutSecondPerson: z.array(z.string().max(40)).max(60),
 })

@@ -9,7 +9,7 @@ const mayImport: Record<string, string[]> = {
   core: ['core'], shared: ['shared', 'core'], app: ['app', 'documents', 'shared', 'core'], documents: ['documents', 'core'], tables: ['tables', 'shared', 'core'], statements: ['statements', 'tables', 'shared', 'core'], server: ['server', 'pictures', 'statements', 'tables', 'shared', 'core'], pictures: ['pictures', 'documents', 'shared', 'core'], cli: ['cli', 'pictures', 'documents', 'core', 'shared'],
   demo: ['demo', 'statements', 'server', 'pictures', 'documents', 'shared', 'core'], bench: ['bench', 'statements', 'tables', 'scripts', 'cli', 'demo', 'server', 'pictures', 'documents', 'shared', 'core'], scripts: ['scripts', 'demo', 'server', 'pictures', 'shared', 'core'],
 }
-const corePackages = ['zod', 'any-ascii', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue', 'intl-messageformat']
+const corePackages = ['zod', 'any-ascii', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue', 'intl-messageformat', 'libphonenumber-js/max']
 
 function files(place: string): string[] {
   return readdirSync(place).flatMap((name) => {

@@ -12,11 +12,11 @@ const { actButtons } = useWords().acts
 useHead({ title: titled(say('people.people')) })
 const cycle = useCycleStore()
 const staff = shallowRef<StaffView[]>([])
-const settings = ref<OfficeSettings>({ factorRoles: [], withoutSecondPerson: [] })
+const settings = ref<OfficeSettings>({ factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
 const edited = ref<(StaffInput & { id: string | null }) | null>(null)
 const link = shallowRef<{ name: string, address: string, until: string } | null>(null)
 const busy = ref(false)
-const alwaysSecond = ['take-back-refusal', 'reopen'] as const
+const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
 const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : act === 'change-rooms' ? say('people.changeRooms') : actButtons[act as ActId]?.press ?? act
 
@@ -163,6 +163,10 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().
           :label="roleWords[role].title"
         />
       </ElCheckboxGroup>
+      <PeopleTelephones
+        v-model="settings.telephones"
+        @keep="keepSettings"
+      />
       <h2>{{ say('people.withoutASecondPerson') }}</h2>
       <p class="soft small">
         {{ say('people.someActsWaitForASecond') }}

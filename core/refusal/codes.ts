@@ -8,6 +8,7 @@ export const refusalKinds = {
   'access.role': 'not-allowed', 'access.relation': 'not-allowed', 'access.second-factor': 'not-allowed', 'access.second-self': 'not-allowed',
   'account.password-short': 'bad-input', 'account.password-long': 'bad-input', 'account.password-common': 'bad-input', 'account.password-own': 'bad-input',
   'account.password-wrong': 'bad-input', 'account.link-over': 'not-found', 'account.code-wrong': 'bad-input', 'account.factor-set': 'conflict', 'account.factor-none': 'not-now',
+  'code.number': 'bad-input', 'office.country': 'bad-input',
   'account.stale': 'not-now', 'account.address-taken': 'conflict', 'account.addresses-many': 'conflict', 'account.address-unknown': 'not-found', 'account.address-last': 'conflict', 'account.access-same': 'conflict',
   'account.session-unknown': 'not-found', 'account.factor-required': 'not-now',
   'staff.unknown': 'not-found', 'staff.name-taken': 'conflict', 'staff.last-administrator': 'not-now', 'staff.own-account': 'not-allowed', 'staff.roles-unknown': 'bad-input',

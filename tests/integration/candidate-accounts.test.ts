@@ -7,6 +7,7 @@ import { proposalsOf } from '../../server/services/acts/proposals'
 import { addAddress, readCandidateAccount, removeAddress, removeCandidatePassword, setCandidatePassword } from '../../server/services/candidates/account'
 import { sendCode, takeCode } from '../../server/services/candidates/codes'
 import { writeLetters } from '../../server/services/letters/outbox'
+import { changeOfficeSettings } from '../../server/services/people/settings'
 import { signIn } from '../../server/services/people/sign-in'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
@@ -91,6 +92,20 @@ describe('the account of a candidate', () => {
     const { contacts, isFresh } = await readCandidateAccount(office.by(who), sessionId)
     expect(isFresh).toBe(false)
     expect(await refusedAs(removeAddress(office.by(who), contacts[0]?.id ?? '', sessionId))).toBe('account.stale')
+  })
+})
+
+describe('a number that a code is to go to', () => {
+  const ask = (address: string) => sendCode(office.nobody, { channel: 'mobile', address, network, secret: 'of the tests' })
+
+  it('is one that its country gives out, or of a range that the office declares', async () => {
+    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: 'NO', ranges: [{ begins: '555', digits: 10 }] } })
+    expect(await problemOf(ask('+47 22 12 34 56'))).toMatchObject({ code: 'code.number', parameters: { fault: 'not_mobile' }, kind: 'bad-input' })
+    expect((await problemOf(ask('+44 7911 12'))).message).toContain('too short')
+    await ask('555 01 007 80')
+    await ask('412 34 567')
+    expect((await office.db.select({ address: letter.address }).from(letter).where(eq(letter.channel, 'mobile'))).map(row => row.address)).toEqual(expect.arrayContaining(['5550100780', '+4741234567']))
+    expect(await refusedAs(changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: 'QX', ranges: [] } }))).toBe('office.country')
   })
 })
 

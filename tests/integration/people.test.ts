@@ -156,7 +156,7 @@ describe('one\'s own account', () => {
 
   it('takes a second factor whose codes count once, recovery codes too, and is shut without one where a role needs it', async () => {
     const { principal: who, token } = await enter(password, 'senna', '10.0.6.1')
-    await changeOfficeSettings(office.as('administrator'), { factorRoles: ['officer'], withoutSecondPerson: [] })
+    await changeOfficeSettings(office.as('administrator'), { factorRoles: ['officer'], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
     expect((await alive(token))?.principal.needsFactor).toBe(true)
     const bare = office.by((await alive(token))?.principal ?? who)
     await expect(readRecords(bare, {})).rejects.toMatchObject({ problem: { code: 'access.second-factor' } })
@@ -173,7 +173,7 @@ describe('one\'s own account', () => {
     expect((await enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).principal.id).toBe(senna)
     await expect(enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
     office.now = testNow
-    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [] })
+    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
   })
 
   // RFC 6238, appendix B, rows of SHA-1; eight digits there, of which ours are the last six.

@@ -65,7 +65,7 @@ const table: Record<string, Row> = {
   'DELETE own/addresses/:id': { may: ['owner', 'stranger'], address: `own/addresses/${zero}` }, 'PUT own/password': { may: ['owner', 'stranger'], body: { password: 'x' } }, 'DELETE own/password': { may: ['owner', 'stranger'] }, 'GET letters': { may: ['officer'] },
   'GET drafts': { may: ['officer'] }, 'GET drafts/:id': { may: ['officer'] }, 'PUT drafts/:id': { may: ['officer'], body: { document: { code: 'QX27' } } }, 'DELETE drafts/:id': { may: ['officer'] },
   'GET notice-schema': { may: everybody }, 'GET jobs/:id': { may: office4 }, 'DELETE jobs/:id': { may: office4 }, 'POST links': { may: everybody, body: { token: 'x' } }, 'POST links/use': { may: everybody, body: { token: 'x', password: 'y' } },
-  'GET office': { may: ['administrator'] }, 'PUT office': { may: ['administrator'], body: { factorRoles: [], withoutSecondPerson: [] } },
+  'GET office': { may: ['administrator'] }, 'PUT office': { may: ['administrator'], body: { factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } } },
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
   'GET cycles/:cycle/announcements': { may: ['officer'] }, 'POST cycles/:cycle/announcements': { may: ['officer'], address: 'cycles/XX99/announcements', body: { id: zero, filter: {}, subject: 'Hello', text: 'All', mode: 'try' } },

@@ -1,21 +1,19 @@
 <script setup lang="ts">
-import type { Answers } from '~~/core/application/answers'
-import type { Dossier } from '~~/shared/applications'
+import type { Sheet } from '~~/app/composables/sheet'
 
 /** What somebody does at the end of a paper form's sheet: say that all of it is keyed; everything else waits for the second keying. */
-const props = defineProps<{ dossier: Dossier, answers: Answers, save: () => Promise<boolean> }>()
-const emit = defineEmits<{ changed: [dossier: Dossier] }>()
-const { busy, perform } = useAct(props.dossier.id, dossier => emit('changed', dossier))
-const state = computed(() => props.dossier.keying?.state)
+const props = defineProps<{ sheet: Sheet }>()
+const { dossier, answers, save, show } = props.sheet
+const { busy, perform } = useAct(dossier.value?.id ?? '', show)
 async function finish() {
-  if (!await props.save()) return
+  if (!await save()) return
   if (await perform('finish-keying')) await navigateTo('/intake/keying')
 }
 </script>
 
 <template>
   <HouseButton
-    v-if="state === 'first'"
+    v-if="dossier?.keying?.state === 'first'"
     class="push"
     primary
     :busy="busy"

@@ -308,10 +308,7 @@ onBeforeRouteLeave(async () => { await sheet.save() })
         </button>
         <LazyKeyingFinish
           v-if="dossier.keying && dossier.keying.state !== 'agreed'"
-          :dossier="dossier"
-          :answers="answers"
-          :save="sheet.save"
-          @changed="sheet.show($event)"
+          :sheet="sheet"
         />
         <LazySheetFeeFirst
           v-else-if="feeFirst"

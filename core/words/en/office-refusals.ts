@@ -51,6 +51,7 @@ const messages = {
   'sheet.too-many-posts': '{number} chooses more than the notice allows ({limits}), and that was not granted. Grant it, or return the form.',
   'correction.own': `Whoever handed a correction of {number} in does not accept it. Somebody else has to look. ${nothing}`,
   'correction.overtaken': `"{item}" of {number} was changed since this correction was handed in. Refuse it, and have it asked for anew. ${nothing}`,
+  'office.country': '{value} is no country whose numbers are known. Give its two letters (ISO 3166-1), such as NO, or leave it blank. Nothing was changed.',
   'account.stale': `You signed in more than {minutes} minutes ago. How you come in can be changed for {minutes} minutes after signing in: sign out, come in again, and then change it. ${nothing}`,
   'account.address-taken': `{address} belongs to another account. Sign in with it and take it off there first. ${nothing}`,
   'account.addresses-many': `An account has {most} addresses at most. Take one off first. ${nothing}`,

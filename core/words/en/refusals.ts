@@ -35,6 +35,7 @@ export const messages = {
   'sheet.not-saved': 'The last answers are not saved yet. Wait a moment and submit again.',
   'cycle.unknown': 'There is no cycle "{cycle}".',
   'code.work': 'Many codes were asked for from your network just now. Try again in a minute.',
+  'code.number': '“{value}” {fault, select, country_wanted {could be a number of any country: write it with + and the country’s own number before it{hasRanges, select, true {, or one of {ranges}} other {}}} too_short {is too short for a number of its country} too_long {is too long for a number of its country} not_mobile {is a number that takes no short messages: give a mobile one, or an e-mail address} other {is no number that its country gives out: look at each digit}}. Nothing was sent.',
   'code.address': '“{value}” is no {channel, select, email {e-mail address; give one such as name@post.example} other {telephone number; give 6 to 15 digits}}.',
   'code.wait': 'A code was sent a moment ago. Wait {seconds, plural, one {# second} other {# seconds}}, then ask for another; look among unwanted mail, too.',
   'code.too-many': '{count} codes were sent to this address within an hour. Wait an hour, or use another address.',

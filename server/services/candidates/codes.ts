@@ -1,12 +1,12 @@
 import { randomInt } from 'node:crypto'
 import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
-import { readAddress } from '../../../core/identity/address'
 import { refusal } from '../../../shared/problem'
 import type { CodeAsked } from '../../../shared/candidates'
 import type { Executor } from '../../database/client'
 import { contact, oneTimeCode, principal } from '../../database/schema'
 import type { Caller, Context } from '../context'
+import { checkedAddress } from '../letters/addresses'
 import { postLetter } from '../letters/outbox'
 import { demandWork } from './work-proof'
 import { sha256 } from '../people/passwords'
@@ -33,8 +33,7 @@ export interface CodeAsk { channel: Channel, address: string, network: string, w
  */
 export async function sendCode(caller: Caller, { channel, address: typed, network, work, secret }: CodeAsk): Promise<CodeAsked> {
   const context = await caller.authorise('session.begin')
-  const address = readAddress(channel, typed)
-  if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
+  const address = await checkedAddress(context.db, channel, typed)
   const isBusy = work !== undefined || await waitFor(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }]) > 0
   if (isBusy) await demandWork(context, secret, { channel, address, work })
   await countTry(context, [{ key: `codes at all:${network}`, free: codesOfANetwork, forget: 3, most: 60 }])

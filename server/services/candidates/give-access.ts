@@ -1,10 +1,11 @@
 import { eq } from 'drizzle-orm'
-import { readAddress, type Channel } from '../../../core/identity/address'
+import type { Channel } from '../../../core/identity/address'
 import { refusal } from '../../../shared/problem'
 import { contact } from '../../database/schema'
 import { carryOut, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller } from '../context'
+import { checkedAddress } from '../letters/addresses'
 import { postLetter } from '../letters/outbox'
 import { accountOf } from './codes'
 
@@ -12,9 +13,10 @@ import { accountOf } from './codes'
  * Whoever lost every way in, or has none as they came in person, has proved to the office who they are: from then on the application belongs to the account with this address, which is
  * made where there is none. Signing in still takes a code that is sent there. The addresses of the account that had it before are told.
  */
-export function giveAccess(caller: Caller, id: string, { channel, address: typed }: { channel: Channel, address: string }, given: Given): Promise<Carried<null>> {
-  const address = readAddress(channel, typed)
-  if (address === null) return Promise.reject(refusal('code.address', { channel, value: typed.slice(0, 60) }))
+export async function giveAccess(caller: Caller, id: string, { channel, address: typed }: { channel: Channel, address: string }, given: Given): Promise<Carried<null>> {
+  // Before somebody else is asked to confirm it.
+  const { db } = await caller.authorise('applications.override', { application: id })
+  const address = await checkedAddress(db, channel, typed)
   return carryOut(caller, 'give-access', id, given, async ({ tx, context, row, notice }) => {
     const owner = await accountOf(tx, context, channel, address)
     if (owner === row.ownerId) throw refusal('account.access-same', { number: row.number, address })

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { and, count, eq } from 'drizzle-orm'
 import { asksAtMost, endorsedAfter, endorsementsWanted, isEndorsementOpen, type WantedEndorsement } from '../../../core/application/endorsements'
 import { spellInstant } from '../../../core/calendar/zone'
-import { readAddress, type Channel } from '../../../core/identity/address'
+import type { Channel } from '../../../core/identity/address'
 import { afterQuiet } from '../../../core/letters/quiet'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -12,6 +12,7 @@ import { carryOut, type Acting } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { decidedAnswers, type ApplicationRow } from '../applications/store'
 import type { Caller, Context } from '../context'
+import { checkedAddress } from '../letters/addresses'
 import { postLetter } from '../letters/outbox'
 import type { CurrentNotice } from '../notice/notices'
 import { sha256 } from '../people/passwords'
@@ -33,8 +34,7 @@ export async function askEndorsement(caller: Caller, applicationId: string, { ru
     const { rule, unasked } = openWanted(acting, id)
     // A letter from a number says nothing to whoever gets it.
     if (row.displayName === '') throw refusal('endorsement.no-name')
-    const address = readAddress(channel, typed)
-    if (address === null) throw refusal('code.address', { channel, value: typed.slice(0, 60) })
+    const address = await checkedAddress(tx, channel, typed)
     const rows = await tx.select().from(endorsement).where(and(eq(endorsement.applicationId, row.id), eq(endorsement.rule, id)))
     if (rows.some(one => one.state !== 'taken back' && one.channel === channel && one.address === address)) throw refusal('endorsement.asked', { address })
     if (unasked === 0) throw refusal('endorsement.enough', { title: rule.title, count: rule.count })

@@ -1,9 +1,12 @@
 import { eq } from 'drizzle-orm'
 import { staffRoles, type StaffRole } from '../../../core/access/principal'
+import { isCountry } from '../../../core/identity/telephone'
 import type { OfficeSettings } from '../../../shared/people'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { officeSetting } from '../../database/schema'
 import { withoutSecondPerson } from '../acts/proposals'
+import { telephones, telephonesOf } from '../letters/addresses'
 import { log, type Caller } from '../context'
 
 const rolesWithFactor = 'second-factor-roles'
@@ -19,18 +22,24 @@ export async function factorRoles(tx: Executor): Promise<StaffRole[]> {
   return staffRoles.filter(role => held.includes(role))
 }
 
-/** What the office has decided: who needs a second factor, and what it does without a second person. */
+/** What the office has decided: who needs a second factor, and what it does without a second person, and what telephone numbers it knows. */
 export async function readOfficeSettings(caller: Caller): Promise<OfficeSettings> {
   const { db } = await caller.authorise('staff.manage')
-  return { factorRoles: await factorRoles(db), withoutSecondPerson: await setting(db, withoutSecondPerson) }
+  return settingsOf(db)
 }
 
-/** Changes it, on record. */
+const settingsOf = async (tx: Executor): Promise<OfficeSettings> => {
+  const { country, ranges } = await telephonesOf(tx)
+  return { factorRoles: await factorRoles(tx), withoutSecondPerson: await setting(tx, withoutSecondPerson), telephones: { country, ranges: [...ranges] } }
+}
+
+/** Changes it, on record. @throws ProblemError `office.country` for a country whose numbers are not known. */
 export async function changeOfficeSettings(caller: Caller, given: OfficeSettings): Promise<void> {
   const context = await caller.authorise('staff.manage')
+  if (given.telephones.country !== '' && !isCountry(given.telephones.country)) throw refusal('office.country', { value: given.telephones.country })
   await context.db.transaction(async (tx) => {
-    const before = { factorRoles: await factorRoles(tx), withoutSecondPerson: await setting(tx, withoutSecondPerson) }
-    for (const [name, value] of [[rolesWithFactor, given.factorRoles], [withoutSecondPerson, given.withoutSecondPerson]] as const) {
+    const before = await settingsOf(tx)
+    for (const [name, value] of [[rolesWithFactor, given.factorRoles], [withoutSecondPerson, given.withoutSecondPerson], [telephones, given.telephones]] as const) {
       const values = { value, by: context.principal.id, at: context.now() }
       await tx.insert(officeSetting).values({ name, ...values }).onConflictDoUpdate({ target: officeSetting.name, set: values })
     }

@@ -2,12 +2,13 @@ import { randomUUID } from 'node:crypto'
 import Bowser from 'bowser'
 import { and, count, desc, eq, gt, isNull, ne } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
-import { channels, readAddress } from '../../../core/identity/address'
+import { channels } from '../../../core/identity/address'
 import type { SessionView } from '../../../shared/people'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { candidatePassword, contact, principal, session, staff } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
+import { lookedUp } from '../letters/addresses'
 import { countTry, forgetTry, type Pace } from './pace'
 import { isPassword, newSecret, sha256 } from './passwords'
 import { takeCode } from './second-factor'
@@ -51,7 +52,7 @@ export async function signIn(caller: Caller, given: Credentials): Promise<Signed
 /** The account of a candidate with an address, where it has a password. No name of staff is an address. */
 async function candidateWith(context: Context, typed: string): Promise<{ id: string, passwordHash: string } | null> {
   for (const channel of channels) {
-    const address = readAddress(channel, typed)
+    const address = await lookedUp(context.db, channel, typed)
     if (address === null) continue
     const [row] = await context.db.select({ id: contact.principalId, passwordHash: candidatePassword.passwordHash }).from(contact)
       .innerJoin(candidatePassword, eq(candidatePassword.principalId, contact.principalId)).where(and(eq(contact.channel, channel), eq(contact.address, address)))

@@ -43,4 +43,13 @@ export const people = {
   notNow: 'Not now',
   save: 'Save',
   makeTheLink: 'Make the link',
+  telephones: 'Telephone numbers',
+  telephonesHelp: 'A code goes only to a number that its country gives out. Say whose numbers people write without +, and which ranges of your own come first, such as those of a house telephone. Numbers that were proved before stay as they are.',
+  country: 'Country, by its two letters',
+  noSuchCountry: 'no country',
+  range: 'begins with {begins}, {digits} digits',
+  removeRange: 'Remove the range that begins with {begins}',
+  rangeBegins: 'Begins with',
+  rangeDigits: 'digits',
+  addRange: 'Add',
 } as const
