@@ -30,7 +30,7 @@ test('a draft opens without a line, and what is typed then goes once it is back'
   await page.reload()
   await expect(name).toHaveValue('Osmer Vale Tarn')
   const sent: string[] = []
-  page.on('request', (request) => { if (request.method() === 'PATCH') sent.push(request.postData() ?? '') })
+  page.on('requestfinished', (request) => { if (request.method() === 'PATCH') sent.push(request.postData() ?? '') })
   await context.setOffline(false)
   await expect(page.getByText(/answers saved \d/)).toBeVisible({ timeout: 20_000 })
   expect(sent.filter(body => body.includes('Osmer Vale Tarn'))).toHaveLength(1)
