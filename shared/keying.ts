@@ -33,7 +33,7 @@ export interface KeyingFigures {
   /** The questions that differ most often. */
   often: { question: string, n: number }[]
 }
-export interface KeyingList { counts: Record<KeyingState, number>, /** How many of those to be keyed a second time the reader may key. */ open: number, rows: KeyingRow[], next: string | null, figures: KeyingFigures }
+export interface KeyingList { counts: Record<KeyingState, number>, /** How many of those to be keyed a second time the reader may key. */ open: number, rows: KeyingRow[], next: string | null, /** With the first page. */ figures: KeyingFigures | null }
 
 /** One paper form, as far as the reader may see it. */
 export interface KeyingView extends KeyingRow {

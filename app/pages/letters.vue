@@ -91,7 +91,7 @@ const { failure } = useLoaded(async () => {
             {{ spelling.instant(row.at) || row.at }}
           </td><td class="address">
             {{ row.address }}
-          </td><td><b>{{ row.subject }}</b><br>{{ row.body }}</td><td>
+          </td><td><b>{{ row.subject }}</b><br><span class="said">{{ row.body }}</span></td><td>
             {{ say('own.letterStates', { state: row.state }) }}
             <div
               v-if="row.state === 'waiting' && (row.tries > 0 || row.notBefore)"
@@ -123,6 +123,7 @@ const { failure } = useLoaded(async () => {
 </template>
 
 <style scoped>
+.said { white-space: pre-line; }
 .find { display: flex; gap: 10px; align-items: center; margin: 14px 0; }
 .find :deep(.el-input) { max-width: 320px; }
 .address { overflow-wrap: anywhere; min-width: 160px; }

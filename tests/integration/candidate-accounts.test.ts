@@ -6,12 +6,12 @@ import { confirmAct } from '../../server/services/acts/named'
 import { proposalsOf } from '../../server/services/acts/proposals'
 import { addAddress, readCandidateAccount, removeAddress, removeCandidatePassword, setCandidatePassword } from '../../server/services/candidates/account'
 import { sendCode, takeCode } from '../../server/services/candidates/codes'
-import { writeLetters } from '../../server/services/letters/outbox'
+import { writeLetters } from '../../server/services/letters/write'
 import { changeOfficeSettings } from '../../server/services/people/settings'
 import { signIn } from '../../server/services/people/sign-in'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
-import { testNow } from '../support/sample'
+import { sampleAnswers, testNow } from '../support/sample'
 
 let office: Office
 beforeAll(async () => {
@@ -106,6 +106,24 @@ describe('a number that a code is to go to', () => {
     await ask('412 34 567')
     expect((await office.db.select({ address: letter.address }).from(letter).where(eq(letter.channel, 'mobile'))).map(row => row.address)).toEqual(expect.arrayContaining(['5550100780', '+4741234567']))
     expect(await refusedAs(changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: 'QX', ranges: [] } }))).toBe('office.country')
+  })
+})
+
+describe('news of several applications of one account', () => {
+  it('come as one letter from three on, and each in its own below that', async () => {
+    const { who } = await comeIn('jo@ferry.example')
+    const ids = await Promise.all([1, 2, 3, 4, 5].map(() => office.complete(who)))
+    const numbers = (await Promise.all(ids.map(id => office.dossier(id)))).map(one => one.number)
+    const leave = async (some: string[]) => {
+      for (const id of some) await office.act(id, 'withdraw', { reason: 'another school' })
+      await writeLetters(office.product)
+      return (await office.db.select({ subject: letter.subject, body: letter.body }).from(letter).where(eq(letter.address, 'jo@ferry.example'))).filter(one => one.subject !== 'Your code')
+    }
+    expect((await leave(ids.slice(0, 2))).map(one => one.subject).sort()).toEqual(numbers.slice(0, 2).map(number => `${number}: withdrawn`).sort())
+    const [summary, ...more] = (await leave(ids.slice(2))).filter(one => !one.subject.includes(': withdrawn'))
+    expect([summary?.subject, more]).toEqual([expect.stringMatching(/^3 of your applications for/), []])
+    for (const number of numbers.slice(2)) expect(summary?.body).toContain(`${number} ${sampleAnswers.certificateName}: withdrawn`)
+    for (const number of numbers.slice(0, 2)) expect(summary?.body).not.toContain(number)
   })
 })
 

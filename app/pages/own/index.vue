@@ -140,4 +140,5 @@ article { border-bottom: 1px solid var(--line); padding: 10px 0; }
 .presses { display: flex; flex-wrap: wrap; gap: 6px 20px; padding-top: 4px; }
 .presses > * { min-height: 26px; }
 summary { cursor: pointer; padding: 6px 0; }
+details p { white-space: pre-line; }
 </style>

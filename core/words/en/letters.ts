@@ -80,6 +80,15 @@ export function actLetter(notice: Notice, act: ActId, { number, name: person }: 
   return { subject: formatMessage('en', subject, values), body: `${usual} ${name}` }
 }
 
+/** One letter for several applications of one account, of each of which something is to be told. */
+export function groupLetter({ title, body: { name } }: Notice, all: readonly { number: string, name: string, subject: string }[], toTelephone: boolean): { subject: string, body: string } {
+  const subject = formatMessage('en', '{count} of your applications for {examination}', { count: all.length, examination: title })
+  const what = (one: { number: string, subject: string }) => one.subject.replace(`${one.number}: `, '')
+  const news = [...new Set(all.map(what))].join(', ')
+  if (toTelephone) return { subject, body: formatMessage('en', '{count} of your applications: {news}. Sign in to read which. {name}', { count: all.length, news, name }) }
+  return { subject, body: [formatMessage('en', 'There is news of {count} of your applications for {examination}:', { count: all.length, examination: title }), ...all.map(one => `${one.number} ${one.name}: ${what(one)}`), `Sign in to read what each of it means. ${name}`].join('\n') }
+}
+
 /** What somebody is asked by a link, who has no account. */
 export function endorsementLetter({ title, body: { name, zone } }: Notice, rule: EndorsementRule, { candidate, name: person, link, isReminder }: { candidate: string, name: string, link: string, isReminder: boolean }): { subject: string, body: string } {
   const values = { person, candidate, examination: title, what: rule.title, kind: rule.kind, link, office: name, isReminder: String(isReminder), hasUntil: String(rule.until !== undefined), until: rule.until ? spellInstant(rule.until, zone) : '' }

@@ -65,7 +65,7 @@ export async function listKeying(caller: Caller, cycle: string, state: KeyingSta
   const counts = await keyingCounts(db, cycle)
   return {
     counts: Object.fromEntries(keyingStates.map(one => [one, counts.get(one) ?? 0])) as Record<KeyingState, number>, open: await openFor(context, cycle),
-    rows: shown.map(row => rowView(context, row, name)), next: rows.length > pageSize && end ? `${end.receivedAt?.toISOString()}|${end.id}` : null, figures: await figuresOf(db, cycle),
+    rows: shown.map(row => rowView(context, row, name)), next: rows.length > pageSize && end ? `${end.receivedAt?.toISOString()}|${end.id}` : null, figures: after === undefined ? await figuresOf(db, cycle) : null,
   }
 }
 

@@ -1,16 +1,12 @@
-import { and, desc, eq, inArray, isNull, lt, lte, or, sql } from 'drizzle-orm'
-import { filledIn } from '../../../core/application/announcement'
+import { and, desc, eq, isNull, lt, lte, or, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
-import { afterQuiet } from '../../../core/letters/quiet'
-import type { Notice } from '../../../core/notice/schema'
 import type { LetterPage } from '../../../shared/candidates'
 import { refusal } from '../../../shared/problem'
 import { alone, type Executor } from '../../database/client'
-import { announcement, application, contact, letter, message } from '../../database/schema'
+import { letter } from '../../database/schema'
 import type { Handed, MessageGateway } from '../../messages/gateway'
 import { log, type Caller, type Context } from '../context'
 import { settleMattersOfOwner } from '../acts/matters'
-import { currentNotice } from '../notice/notices'
 
 /** What goes out of the house: letters laid down in the transaction that owes them, and carried to the gateway afterwards. */
 
@@ -21,37 +17,8 @@ export async function postLetter(tx: Executor, context: Context, given: Letter):
   await tx.insert(letter).values({ id: context.newId(), ...given, at: context.now() })
 }
 
+/** Letters that one look takes to carry. */
 const atOnce = 500
-
-/** Turns what acts owe to candidates into letters to the addresses that they have proved. What nobody can be told of is done with, too: the office reads it in the application. */
-export async function writeLetters(caller: Caller): Promise<number> {
-  const context = await caller.authorise('clock.act')
-  const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
-    const owed = await tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, name: application.displayName, owner: application.ownerId, told: message.parameters, announcement: message.announcementId }).from(message)
-      .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(sql`${message.announcementId} is not null`, message.at).limit(atOnce)
-    if (owed.length === 0) return 0
-    const contacts = await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? [])))
-    const notices = new Map<string, Notice>()
-    for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
-    const announced = new Map((await tx.select().from(announcement).where(inArray(announcement.id, owed.flatMap(row => row.announcement ?? [])))).map(row => [row.id, row]))
-    const { actLetter } = context.language.letters
-    for (const { cycle, kind, number, name, owner, told, announcement: of } of owed) {
-      const notice = notices.get(cycle)
-      for (const { principalId, channel, address } of contacts.filter(c => c.principalId === owner)) {
-        if (!notice) continue
-        const many = of === null ? undefined : announced.get(of)
-        const notBefore = channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null
-        const fill = (text: string) => filledIn(text, { name, number, examination: notice.title })
-        if (many) await postLetter(tx, context, { principalId, channel, address, subject: fill(many.subject), body: fill(many.text), isOfMany: true, notBefore })
-        else if (kind !== 'announce') await postLetter(tx, context, { principalId, channel, address, notBefore, ...actLetter(notice, kind, { number, name }, told, channel === 'mobile') })
-      }
-    }
-    await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))
-    return owed.length
-  }))
-  return done?.result ?? 0
-}
-
 /** Letters on their way at once. */
 const lanes = 4
 /** How long a letter that cannot be handed over now is tried, in hours; common practice, no source. */

@@ -16,7 +16,7 @@ const { busy: registering, standing, register } = useRegister()
 const views = computed(() => keyingStates.map(state => ({ id: state, title: say('keying.stateCount', { state, n: list.value?.counts[state] ?? 0 }) })))
 const paper = computed(() => ({ receivedAt: receivedAt.value, reference: reference.value.trim() }))
 const isWhole = computed(() => !Number.isNaN(Date.parse(receivedAt.value)) && receivedAt.value.endsWith('Z'))
-const figures = computed(() => list.value && list.value.figures.compared > 0 ? list.value.figures : null)
+const figures = computed(() => list.value?.figures && list.value.figures.compared > 0 ? list.value.figures : null)
 
 async function load(after?: string) {
   const page = await callApi<KeyingList>(cycle.path('keying'), { query: { state: chosen.value, after } })
