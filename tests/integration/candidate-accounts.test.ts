@@ -4,6 +4,7 @@ import type { Principal } from '../../core/access/principal'
 import { application, auditEvent, contact, letter, session } from '../../server/database/schema'
 import { confirmAct } from '../../server/services/acts/named'
 import { proposalsOf } from '../../server/services/acts/proposals'
+import { readDossier } from '../../server/services/applications/dossier'
 import { addAddress, readCandidateAccount, removeAddress, removeCandidatePassword, setCandidatePassword } from '../../server/services/candidates/account'
 import { sendCode, takeCode } from '../../server/services/candidates/codes'
 import { writeLetters } from '../../server/services/letters/write'
@@ -136,7 +137,11 @@ describe('access by the office', () => {
     expect(await give(id, 'gil@ferry.example')).toMatchObject({ isDone: true })
     await writeLetters(office.product)
     expect((await told('gil@ferry.example'))[0]).toContain('yours by this address')
-    expect((await comeIn('gil@ferry.example')).who.id).toBe(await ownerOf(id))
+    const { who } = await comeIn('gil@ferry.example')
+    expect(who.id).toBe(await ownerOf(id))
+    // How it was keyed, where it came on paper, is the office's own matter.
+    await office.db.update(application).set({ keying: 'agreed', receivedAt: office.now }).where(eq(application.id, id))
+    expect([(await readDossier(office.by(who), id)).keying, (await office.dossier(id)).keying?.state]).toEqual([null, 'agreed'])
     expect(await refusedAs(office.act(id, 'give-access', { channel: 'email', address: 'nowhere' }))).toBe('code.address')
   })
 

@@ -56,7 +56,8 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
-    keying: row.keying && row.receivedAt && { state: row.keying, isOwnFirst: facts.keying?.first.includes(principal.id) ?? false, receivedAt: row.receivedAt.toISOString() },
+    // How a paper form is keyed is the office's work, whoever has the application since.
+    keying: isStaff && row.keying && row.receivedAt ? { state: row.keying, isOwnFirst: facts.keying?.first.includes(principal.id) ?? false, receivedAt: row.receivedAt.toISOString() } : null,
     correction: facts.correction?.state ?? null, ownOthers: principal.kind === 'candidate' ? await ownOthers(db, row) : [],
     hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }
