@@ -166,7 +166,7 @@ describe('more time', () => {
     const draft = await office.draft()
     const { notice } = await currentNotice(office.db, office.cycle)
     const { closes, lastPayment, correctionOpens } = notice.keyDates
-    office.now = new Date(closes)
+    office.now = new Date(Date.parse(closes) + 60_000)
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('lapsed')
     const move = (dates: Parameters<typeof moveDates>[2]['dates']) => moveDates(office.as(), office.cycle, { dates, reason: 'The lines to Vesk were down.' })
@@ -180,7 +180,7 @@ describe('more time', () => {
     const versions = await versionsInForce(office.nobody, office.cycle)
     expect(versions.at(-1)).toMatchObject({ version, reason: 'The lines to Vesk were down.', fees: 'kept', by: '', changes: [{ kind: 'changed', before: closes, after: to }] })
     expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'move-dates')))[0]).toMatchObject({ before: { closes }, after: { closes: to }, reason: 'The lines to Vesk were down.' })
-    office.now = new Date(to)
+    office.now = new Date(Date.parse(to) + 60_000)
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('lapsed')
   })

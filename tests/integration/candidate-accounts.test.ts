@@ -43,6 +43,7 @@ const secret = 'four herrings under a lamp'
 describe('the account of a candidate', () => {
   it('takes further addresses that a code has proved, each of which lets in, and keeps the last', async () => {
     const { who, sessionId } = await comeIn('ada@ferry.example')
+    office.pass(1)
     await addAddress(office.by(who), { ...await codeTo('5550100777'), sessionId })
     expect((await readCandidateAccount(office.by(who), sessionId)).contacts.map(one => one.address)).toEqual(['ada@ferry.example', '5550100777'])
     expect([await told('ada@ferry.example'), await told('5550100777')]).toEqual([['An address was added to your account'], ['An address was added to your account']])

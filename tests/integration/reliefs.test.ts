@@ -74,7 +74,7 @@ describe('a due that is given up', () => {
     expect([await fee(withdrawn), (await office.dossier(withdrawn)).assessment?.items.some(item => item.code === 'given-up')]).toEqual(['due', false])
     const { order } = await openPayment(office.as(), office.gateway, lapsed)
     const late = await office.gateway.act(order, 'pay')
-    office.now = new Date(office.notice.keyDates.lastPayment)
+    office.now = new Date(Date.parse(office.notice.keyDates.lastPayment) + 60_000)
     await office.db.execute(`update payment set state = 'expired' where gateway_order = '${order}'`)
     await office.db.execute(`update application set fee = 'due' where id = '${lapsed}'`)
     await lapseOverdue(office.product)

@@ -13,6 +13,13 @@ const isOpen = computed(() => props.view.state === 'differing')
 const word = ref<Record<string, 'first' | 'second' | 'anew'>>({})
 const typed = ref<Record<string, Answer>>({})
 const at = ref(0)
+// What was said so far outlives a closed page; it counts only once all is settled.
+const store = `lucid-settling-${props.view.id}`
+onMounted(() => {
+  const kept = isOpen.value ? localStorage.getItem(store) : null
+  if (kept !== null) ({ word: word.value, typed: typed.value } = JSON.parse(kept) as { word: typeof word.value, typed: typeof typed.value })
+})
+watch([word, typed], () => localStorage.setItem(store, JSON.stringify({ word: word.value, typed: typed.value })))
 const isJustSettled = ref(false)
 const rows = computed(() => props.view.differences.map(difference => ({ ...difference, key: placeKey(difference), title: titleOf(difference), asked: questionOf(difference.question) })))
 const settled = computed(() => new Map(props.view.settled?.settlements.map(one => [placeKey(one), one]) ?? []))
@@ -59,6 +66,7 @@ function anewOf(key: string): Answer {
 }
 async function settle() {
   if (!await perform('settle-keying', { settlements: settlements() })) return
+  localStorage.removeItem(store)
   isJustSettled.value = true
   emit('changed')
 }

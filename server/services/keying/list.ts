@@ -1,10 +1,12 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm'
-import { keyingStates, type KeyingState } from '../../../core/application/keying'
+import { compareKeyed, keyingStates, type KeyedDifference, type KeyingState } from '../../../core/application/keying'
 import type { KeyingFigures, KeyingList, KeyingRow, KeyingView } from '../../../shared/keying'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { answerChange, application, paperForm } from '../../database/schema'
+import { readApplication } from '../applications/store'
 import type { Caller, Context } from '../context'
+import { currentNotice } from '../notice/notices'
 import { namesOf, type NameOf } from '../people/names'
 
 const pageSize = 50
@@ -41,9 +43,17 @@ export async function viewOf(tx: Executor, context: Context, id: string): Promis
   const isDone = state === 'differing' || state === 'agreed'
   const name = await namesOf(tx, peopleOf(row))
   return {
-    ...view, state, keyed: isDone || view.second?.isOwn ? paper.second : {}, differences: isDone ? paper.differing ?? [] : [], compared: paper.compared,
+    ...view, state, keyed: isDone || view.second?.isOwn ? paper.second : {}, differences: await differencesOf(tx, row), compared: paper.compared,
     settled: paper.settledAt ? { settlements: paper.settled ?? [], by: paper.settledBy ? name(paper.settledBy) : null, at: paper.settledAt.toISOString() } : null,
   }
+}
+
+/** Where both differ: while nobody has settled it by the notice in force, as settling asks; afterwards as it was then. */
+async function differencesOf(tx: Executor, { id, keying, paper }: Found): Promise<KeyedDifference[]> {
+  if (keying === 'agreed') return paper.differing ?? []
+  if (keying !== 'differing') return []
+  const { answers, cycle } = await readApplication(tx, id)
+  return compareKeyed((await currentNotice(tx, cycle)).notice, answers, paper.second).differing
 }
 
 export async function readKeying(caller: Caller, id: string): Promise<KeyingView> {

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { settledAnswers, type Settlement } from '../../../core/application/keying'
+import { compareKeyed, settledAnswers, type Settlement } from '../../../core/application/keying'
 import type { Answer } from '../../../core/application/answers'
 import { refusal } from '../../../shared/problem'
 import { answerChange, paperForm } from '../../database/schema'
@@ -25,7 +25,7 @@ export function settleKeying(caller: Caller, id: string, settlements: readonly S
     const changed = Object.entries(answers).flatMap(([question, after]) => JSON.stringify(row.answers[question] ?? '') === JSON.stringify(after) ? [] : [{ question, before: row.answers[question] ?? null, after }])
     const revision = changed.length > 0 ? row.revision + 1 : row.revision
     if (changed.length > 0) await tx.insert(answerChange).values(changed.map(({ question, before, after }) => ({ id: context.newId(), applicationId: id, revision, question, before, after, by: context.principal.id, at: context.now() })))
-    await tx.update(paperForm).set({ settled: said, settledBy: context.principal.id, settledAt: context.now() }).where(eq(paperForm.applicationId, id))
+    await tx.update(paperForm).set({ settled: said, differing: compareKeyed(notice, row.answers, paper.second).differing, settledBy: context.principal.id, settledAt: context.now() }).where(eq(paperForm.applicationId, id))
     const assessed = await reassessDraft(acting, { ...row, answers })
     const of = (side: 'before' | 'after') => Object.fromEntries(changed.map((one): [string, Answer | null] => [one.question, one[side]]))
     return { result: null, outcome: { fee: assessed.fee }, columns: { answers, revision, keying: 'agreed', ...searchKeys(answers), ...assessed.columns }, before: { keying: 'differing', ...of('before') }, after: { keying: 'agreed', ...of('after') } }
