@@ -147,6 +147,8 @@ describe('killed at random moments', () => {
     const client = new Client(servers)
     await client.signIn('officer', demoPassword)
     const { rows: [run] } = await db.query<{ id: string, placed: number }>('select r.id, (select count(*)::int from run_placement p where p.run_id = r.id and p.city is not null) as placed from allocation_run r where r.cycle = \'MC27\' order by r.serial desc limit 1')
+    const told = async () => (await db.query('select 1 from message where cycle = \'MC27\' and kind = \'publish-seat\'')).rowCount ?? 0
+    const toldBefore = await told()
     const asked = await client.ask<{ job: { id: string } }>('POST', `runs/${run?.id}/publish`, { reason: 'tried here before its time', outsideDates: true })
     for (let kills = 0; kills < 4; kills += 1) {
       await pause(randomInt(300, 1500))
@@ -154,11 +156,13 @@ describe('killed at random moments', () => {
       await killOne(kills === 2)
     }
     await ended(asked?.body.job.id ?? '')
-    const { rows: [seats] } = await db.query<{ people: number, published: number, told: number, logged: number }>(`select count(distinct s.application_id)::int as people,
-        (select count(*)::int from application where cycle = 'MC27' and placement = 'published') as published, (select count(*)::int from message where cycle = 'MC27' and kind = 'publish-seat') as told,
-        (select count(*)::int from audit_event where act = 'publish-run' and subject::text = $1) as logged
-      from seat s where s.run_id::text = $1`, [run?.id])
-    expect(seats).toEqual({ people: run?.placed, published: run?.placed, told: run?.placed, logged: 1 })
+    const { rows: [seats] } = await db.query<{ people: number, elsewhere: number, published: number, logged: number }>(`select count(distinct s.application_id)::int as people, (count(*) filter (where s.city <> p.city))::int as elsewhere,
+        (select count(*)::int from application where cycle = 'MC27' and placement in ('published', 'moved')) as published, (select count(*)::int from audit_event where act = 'publish-run' and subject::text = $1) as logged
+      from seat s join run_placement p on p.application_id = s.application_id and p.run_id::text = $1 where s.cycle = 'MC27'`, [run?.id])
+    expect(seats).toEqual({ people: run?.placed, elsewhere: 0, published: run?.placed, logged: 1 })
+    // Whoever came to a city is told once, however often the work was begun.
+    const { rows: [work] } = await db.query<{ result: { seated: number } }>('select result from job where id = $1', [asked?.body.job.id])
+    expect(await told() - toldBefore).toBe(work?.result.seated)
     expect(run?.placed).toBeGreaterThan(1000)
   })
 

@@ -36,7 +36,6 @@ function add() {
       class="field short"
       maxlength="2"
       autocomplete="off"
-      placeholder="NO"
       @change="change(telephones.ranges)"
     > <span class="soft small">{{ nameOf }}</span></span>
     <ul v-if="telephones.ranges.length > 0">
