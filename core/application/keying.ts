@@ -48,18 +48,19 @@ const isSame = (a: Answer, b: Answer) => JSON.stringify(isBlank(a) ? '' : a) ===
 /**
  * The answers that hold: the first person's, with what was settled put in.
  *
- * @returns also the differences that nobody has settled; while there are any, the answers do not hold.
+ * @returns also where both differ, and the differences that nobody has settled; while there are any of those, the answers do not hold.
  */
-export function settledAnswers(notice: Notice, first: Answers, second: Answers, settlements: readonly Settlement[]): { answers: Answers, left: KeyedDifference[] } {
+export function settledAnswers(notice: Notice, first: Answers, second: Answers, settlements: readonly Settlement[]): { answers: Answers, differing: KeyedDifference[], left: KeyedDifference[] } {
   const word = new Map(settlements.map(one => [placeKey(one), one]))
   const answers = { ...first }
   const left: KeyedDifference[] = []
-  for (const difference of compareKeyed(notice, first, second).differing) {
+  const { differing } = compareKeyed(notice, first, second)
+  for (const difference of differing) {
     const settled = word.get(placeKey(difference))
     if (!settled) left.push(difference)
     else put(answers, difference, settled.keep === 'anew' ? settled.answer : difference[settled.keep])
   }
-  return { answers, left }
+  return { answers, differing, left }
 }
 
 function put(answers: Answers, { question, row, column }: KeyedPlace, answer: Answer): void {

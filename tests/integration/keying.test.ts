@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { eq } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Settlement } from '../../core/application/keying'
 import { answerChange, application, auditEvent, openMatter, paperForm } from '../../server/database/schema'
@@ -105,6 +105,12 @@ describe('a paper form', () => {
     await office.addPapers(after)
     await office.act(after, 'submit', { revision: 1, declared: true })
     expect((await office.dossier(after)).submittedAt).toBe(came.toISOString())
+    // Only keying it and handing it in count from then: what is done afterwards, or by whoever was given access, goes by the clock.
+    const owner = await office.candidate()
+    await office.db.update(application).set({ ownerId: owner.id }).where(inArray(application.id, [before, after]))
+    expect(await problemOf(office.act(after, 'take-back-submission', {}, office.by(owner)))).toBe('dates.closed')
+    expect(await problemOf(saveAnswers(office.by(owner), before, { revision: 0, changes: { address: 'Quay 1' } }))).toBe('dates.closed')
+    expect(await problemOf(office.act(before, 'submit', { revision: 0, declared: true }, office.by(owner)))).toBe('act.keying')
   }, 120_000)
 
   it('goes to two people who ask at once as two forms, the longest wait first', async () => {

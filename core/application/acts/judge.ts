@@ -2,7 +2,7 @@ import { may, rolesWith, type Relation } from '../../access/permissions'
 import type { Principal } from '../../access/principal'
 import type { Notice } from '../../notice/schema'
 import type { RefusalReason } from '../../refusal/codes'
-import { periodRefusal, type Period } from './dates'
+import { periodRefusal } from './dates'
 import { correctionsOpen } from '../corrections'
 import { actIds, actRule, type ActFacts, type ActId } from './table'
 
@@ -33,7 +33,7 @@ export function accessRefusal(principal: Principal, permission: Parameters<typeo
 /** One act, judged for somebody, an application and a moment: what buttons, routes, jobs and bulk acts all ask. */
 export function judgeAct(act: ActId, principal: Principal, relations: readonly Relation[], facts: ActFacts, notice: Notice, at: Date): ActStanding {
   const rule = actRule(act)
-  const outside = rule.period ? periodRefusal(notice, rule.period, counted(rule.period, facts, at), facts.openUntil) : outsideOfEdit(act, facts, notice, at) ?? outsideOfCorrections(act, principal, facts, notice, at)
+  const outside = rule.period ? periodRefusal(notice, rule.period, act === 'begin' || act === 'submit' ? counted(principal, facts, at) : at, facts.openUntil) : outsideOfEdit(act, principal, facts, notice, at) ?? outsideOfCorrections(act, principal, facts, notice, at)
   const access = accessRefusal(principal, rule.permission, relations)
   return {
     act,
@@ -52,14 +52,14 @@ function outsideOfCorrections(act: ActId, principal: Principal, facts: ActFacts,
 }
 
 // What is typed into a draft counts until the close, into a correction until its own last moment.
-function outsideOfEdit(act: ActId, { tracks, openUntil, receivedAt }: ActFacts, notice: Notice, at: Date): RefusalReason | null {
+function outsideOfEdit(act: ActId, principal: Principal, { tracks, openUntil, receivedAt }: ActFacts, notice: Notice, at: Date): RefusalReason | null {
   if (act !== 'save-answers' && act !== 'add-file' && act !== 'hand-in-correction') return null
   if (tracks.form === 'correcting') return openUntil === null || at < openUntil ? null : periodRefusal(notice, 'corrections', at, openUntil) ?? { code: 'dates.closed', parameters: { closes: '' } }
-  return periodRefusal(notice, 'applications', counted('applications', { receivedAt }, at), openUntil)
+  return periodRefusal(notice, 'applications', counted(principal, { receivedAt }, at), openUntil)
 }
 
-// A paper form counts from when it came in, however late it is keyed.
-const counted = (period: Period, { receivedAt }: Pick<ActFacts, 'receivedAt'>, at: Date) => period === 'applications' ? receivedAt ?? at : at
+// A paper form counts from when it came in, however late the office keys and hands it in; whoever has it otherwise, and what is done with it afterwards, goes by the present moment.
+const counted = ({ kind }: Principal, { receivedAt }: Pick<ActFacts, 'receivedAt'>, at: Date) => kind === 'candidate' || kind === 'institution' ? at : receivedAt ?? at
 
 /** Whether a second person must confirm: always, or because the notice says so. */
 export function needsSecond(act: ActId, notice: Pick<Notice, 'secondPerson'>): boolean {

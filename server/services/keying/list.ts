@@ -18,11 +18,11 @@ const found = (tx: Executor, context: Context, where: SQL | undefined) => tx.sel
   isOwnFirst: sql<boolean>`exists (select 1 from ${answerChange} where ${answerChange.applicationId} = ${application.id} and ${answerChange.by} = ${context.principal.id})`,
 }).from(application).innerJoin(paperForm, eq(paperForm.applicationId, application.id)).where(where)
 
-/** One paper form with what is kept of its keying. @throws ProblemError where the application came on no paper. */
-export async function keyingRow(tx: Executor, context: Context, id: string): Promise<{ row: Found, paper: Paper, view: KeyingRow }> {
-  const [row] = await found(tx, context, eq(application.id, id))
-  if (!row) throw refusal('keying.unknown')
-  return { row, paper: row.paper, view: rowView(context, row, await namesOf(tx, peopleOf(row))) }
+/** What is kept of the keying of a paper form. @throws ProblemError where the application came on no paper. */
+export async function paperOf(tx: Executor, id: string): Promise<Paper> {
+  const [paper] = await tx.select().from(paperForm).where(eq(paperForm.applicationId, id))
+  if (!paper) throw refusal('keying.unknown')
+  return paper
 }
 
 const peopleOf = ({ paper: { firstBy, secondBy, settledBy } }: Found) => [firstBy, secondBy, settledBy].flatMap(id => id ?? [])
@@ -38,10 +38,13 @@ function rowView({ principal }: Context, { id, number, displayName, receivedAt, 
 
 /** One paper form as far as the reader may see it: what the second person has keyed is theirs alone until it is done. */
 export async function viewOf(tx: Executor, context: Context, id: string): Promise<KeyingView> {
-  const { row, paper, view } = await keyingRow(tx, context, id)
+  const [row] = await found(tx, context, eq(application.id, id))
+  if (!row) throw refusal('keying.unknown')
+  const { paper } = row
+  const name = await namesOf(tx, peopleOf(row))
+  const view = rowView(context, row, name)
   const state = row.keying ?? 'first'
   const isDone = state === 'differing' || state === 'agreed'
-  const name = await namesOf(tx, peopleOf(row))
   return {
     ...view, state, keyed: isDone || view.second?.isOwn ? paper.second : {}, differences: await differencesOf(tx, row), compared: paper.compared,
     settled: paper.settledAt ? { settlements: paper.settled ?? [], by: paper.settledBy ? name(paper.settledBy) : null, at: paper.settledAt.toISOString() } : null,
@@ -88,9 +91,10 @@ async function openFor({ db, principal }: Context, cycle: string): Promise<numbe
 /** What two keyings of the same forms have shown: how often they differ, whose word held, and where. */
 async function figuresOf(db: Executor, cycle: string): Promise<KeyingFigures> {
   const { rows: [sum] } = await db.execute<Record<'compared' | 'differing' | 'first' | 'second' | 'anew', string>>(sql`select coalesce(sum(p.compared), 0) as compared, coalesce(sum(jsonb_array_length(p.differing)), 0) as differing,
-      coalesce(sum((select count(*) from jsonb_array_elements(p.settled) s where s ->> 'keep' = 'first')), 0) as first, coalesce(sum((select count(*) from jsonb_array_elements(p.settled) s where s ->> 'keep' = 'second')), 0) as second,
-      coalesce(sum((select count(*) from jsonb_array_elements(p.settled) s where s ->> 'keep' = 'anew')), 0) as anew
-    from application a join paper_form p on p.application_id = a.id where a.cycle = ${cycle} and a.keying in ('differing', 'agreed')`)
+      coalesce(sum(k.first), 0) as first, coalesce(sum(k.second), 0) as second, coalesce(sum(k.anew), 0) as anew
+    from application a join paper_form p on p.application_id = a.id
+      cross join lateral (select count(*) filter (where s ->> 'keep' = 'first') as first, count(*) filter (where s ->> 'keep' = 'second') as second, count(*) filter (where s ->> 'keep' = 'anew') as anew from jsonb_array_elements(p.settled) s) k
+    where a.cycle = ${cycle} and a.keying in ('differing', 'agreed')`)
   const { rows: often } = await db.execute<{ question: string, n: string }>(sql`select d ->> 'question' as question, count(*) as n from application a join paper_form p on p.application_id = a.id cross join jsonb_array_elements(p.differing) d
     where a.cycle = ${cycle} and a.keying in ('differing', 'agreed') group by 1 order by 2 desc, 1 limit 5`)
   const [compared = 0, differing = 0, first = 0, second = 0, anew = 0] = [sum?.compared, sum?.differing, sum?.first, sum?.second, sum?.anew].map(Number)

@@ -9,7 +9,8 @@ import { actingOn, carryOut, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { refuseUnknownQuestions, storedAnswer } from '../applications/answers'
 import type { Caller, Context } from '../context'
-import { keyingRow, viewOf } from './list'
+import { nameOf } from '../people/names'
+import { paperOf, viewOf } from './list'
 
 /** A paper form that somebody has begun to key a second time is theirs for so long after they last worked on it, in minutes. */
 const inHandFor = 30
@@ -42,9 +43,8 @@ export async function saveSecondKeying(caller: Caller, id: string, changes: Reco
     if (facts.keying?.state !== 'second') throw refusal('act.not-keying', { number: row.number })
     if (facts.keying.first.includes(context.principal.id)) throw refusal('keying.same-person', { number: row.number })
     refuseUnknownQuestions(notice, Object.keys(changes))
-    const found = await keyingRow(tx, context, id)
-    const { secondBy, secondSeen, second } = found.paper
-    if (secondBy !== null && secondBy !== context.principal.id && secondSeen !== null && secondSeen > since(context)) throw refusal('keying.in-hand', { number: row.number, by: found.view.second?.by ?? '' })
+    const { secondBy, secondSeen, second } = await paperOf(tx, id)
+    if (secondBy !== null && secondBy !== context.principal.id && secondSeen !== null && secondSeen > since(context)) throw refusal('keying.in-hand', { number: row.number, by: await nameOf(tx, secondBy) })
     // Whoever goes on with what somebody else has left begins anew: two people's work would be one otherwise.
     const kept = secondBy === context.principal.id ? second : {}
     const keyed = { ...kept, ...Object.fromEntries(Object.entries(changes).map(([question, typed]) => [question, storedAnswer(typed)])) }
@@ -77,9 +77,9 @@ async function nextFor(tx: Executor, context: Context, cycle: string): Promise<s
 /** The second person has keyed all of it: both are compared, and where nothing differs the form holds as it is. */
 export function finishSecondKeying(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'finish-second-keying', id, given, async ({ tx, context, row, notice }) => {
-    const { paper } = await keyingRow(tx, context, id)
-    if (Object.keys(paper.second).length === 0) throw refusal('act.keyed-nothing', { number: row.number })
-    const { compared, differing } = compareKeyed(notice, row.answers, paper.second)
+    const { second } = await paperOf(tx, id)
+    if (Object.keys(second).length === 0) throw refusal('act.keyed-nothing', { number: row.number })
+    const { compared, differing } = compareKeyed(notice, row.answers, second)
     const isAgreed = differing.length === 0
     await tx.update(paperForm).set({ secondAt: context.now(), compared, differing, ...isAgreed ? { settled: [], settledAt: context.now() } : {} }).where(eq(paperForm.applicationId, id))
     return { result: null, columns: { keying: isAgreed ? 'agreed' : 'differing' }, before: { keying: 'second' }, after: { keying: isAgreed ? 'agreed' : 'differing', compared, differing: differing.length } }
