@@ -67,6 +67,8 @@ describe('a paper form', () => {
     expect(await problemOf(office.act(id, 'take-back-keying'))).toBe('act.keying-begun')
     office.pass(31)
     expect((await saveSecondKeying(third(), id, { email: 'a@b.example' })).keyed).toEqual({ email: 'a@b.example' })
+    // What the one before had typed is kept aside.
+    expect((await office.db.select({ earlier: paperForm.earlier }).from(paperForm).where(eq(paperForm.applicationId, id)))[0]?.earlier).toMatchObject([{ by: office.second().principal.id, answers: { address: 'Quay 2' } }])
   })
 
   it('takes what somebody has read off the paper where they differ, and leaves a row of each', async () => {

@@ -156,6 +156,8 @@ export const paperForm = pgTable('paper_form', {
   firstAt: at('first_at'),
   second: jsonb('second').$type<Answers>().notNull().default({}),
   secondBy: uuid('second_by').references(() => principal.id),
+  /** What others had keyed of it a second time before somebody took it over; it counts for nothing. */
+  earlier: jsonb('earlier').$type<{ by: string, at: string, answers: Answers }[]>().notNull().default([]),
   /** When somebody last worked on the second keying, and when it was done. */
   secondSeen: at('second_seen'),
   secondAt: at('second_at'),

@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { compareKeyed } from '../../../core/application/keying'
-import type { Answer } from '../../../core/application/answers'
+import type { Answer, Answers } from '../../../core/application/answers'
 import type { KeyingView } from '../../../shared/keying'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
@@ -43,14 +43,19 @@ export async function saveSecondKeying(caller: Caller, id: string, changes: Reco
     if (facts.keying?.state !== 'second') throw refusal('act.not-keying', { number: row.number })
     if (facts.keying.first.includes(context.principal.id)) throw refusal('keying.same-person', { number: row.number })
     refuseUnknownQuestions(notice, Object.keys(changes))
-    const { secondBy, secondSeen, second } = await paperOf(tx, id)
+    const paper = await paperOf(tx, id)
+    const { secondBy, secondSeen } = paper
     if (secondBy !== null && secondBy !== context.principal.id && secondSeen !== null && secondSeen > since(context)) throw refusal('keying.in-hand', { number: row.number, by: await nameOf(tx, secondBy) })
-    // Whoever goes on with what somebody else has left begins anew: two people's work would be one otherwise.
-    const kept = secondBy === context.principal.id ? second : {}
-    const keyed = { ...kept, ...Object.fromEntries(Object.entries(changes).map(([question, typed]) => [question, storedAnswer(typed)])) }
-    await tx.update(paperForm).set({ second: keyed, secondBy: context.principal.id, secondSeen: context.now() }).where(eq(paperForm.applicationId, id))
+    await keepInHand(tx, context, paper, Object.fromEntries(Object.entries(changes).map(([question, typed]) => [question, storedAnswer(typed)])))
     return viewOf(tx, context, id)
   })
+}
+
+/** Takes a form in hand, or keeps on: whoever takes over what somebody else has left begins anew, as two people's work would be one otherwise; what those had keyed is kept aside. */
+async function keepInHand(tx: Executor, context: Context, { applicationId, second, secondBy, secondSeen, earlier }: typeof paperForm.$inferSelect, changes: Answers): Promise<void> {
+  const isOwn = secondBy === context.principal.id
+  const left = !isOwn && secondBy !== null && Object.keys(second).length > 0 ? [{ by: secondBy, at: secondSeen?.toISOString() ?? '', answers: second }] : []
+  await tx.update(paperForm).set({ second: { ...isOwn ? second : {}, ...changes }, secondBy: context.principal.id, secondSeen: context.now(), earlier: [...earlier, ...left] }).where(eq(paperForm.applicationId, applicationId))
 }
 
 const since = (context: Context) => new Date(context.now().getTime() - inHandFor * 60_000)
@@ -60,7 +65,7 @@ export async function nextToKey(caller: Caller, cycle: string): Promise<{ id: st
   const context = await caller.authorise('forms.key', { cycle })
   return context.db.transaction(async (tx) => {
     const id = await nextFor(tx, context, cycle)
-    if (id !== null) await tx.update(paperForm).set({ secondBy: context.principal.id, secondSeen: context.now(), second: sql`case when ${paperForm.secondBy} = ${context.principal.id} then ${paperForm.second} else '{}'::jsonb end` }).where(eq(paperForm.applicationId, id))
+    if (id !== null) await keepInHand(tx, context, await paperOf(tx, id), {})
     return { id }
   })
 }

@@ -1,0 +1,1 @@
+ALTER TABLE "paper_form" ADD COLUMN "earlier" jsonb DEFAULT '[]'::jsonb NOT NULL;
