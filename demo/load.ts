@@ -90,7 +90,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   for (const person of demoStaff) ids.set(person.signInName, await putStaff(context, { ...person, password: demoPassword }))
   const scrutineer = await principalOf(db, ids.get('scrutineer') ?? '') ?? product
   // Numbers of the demo are of no country: the office knows them as a range of its own.
-  await changeOfficeSettings(caller.as(await principalOf(db, ids.get('administrator') ?? '') ?? product), { factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [{ begins: '555', digits: 10 }] } })
+  await changeOfficeSettings(caller.as(await principalOf(db, ids.get('administrator') ?? '') ?? product), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [{ begins: '555', digits: 10 }] } })
   const { notice } = await currentNotice(db, 'HL27')
   const loader: Loader = { db, notice, gateway: new GatewayStandin(db, secret), now, inspect: inspectorWith(await openFaceDetector()), scrutineer }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))

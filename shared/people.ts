@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { staffRoles, type PrincipalKind, type StaffRole } from '../core/access/principal'
+import { keptMonths } from '../core/records/erasure'
 
 const signInName = z.string().trim().regex(/^[\p{L}\p{N}][\p{L}\p{N}._-]{0,39}$/u, 'begins with a letter or digit; letters, digits, dots, hyphens and underscores, 40 at most')
 const name = z.string().trim().min(1, 'is missing').max(100)
@@ -26,6 +27,8 @@ export const telephonesSchema = z.strictObject({
 
 export const officeSettingsSchema = z.strictObject({
   telephones: telephonesSchema,
+  /** Months that data of people are kept after a cycle. */
+  keepMonths: z.int().min(keptMonths.least).max(keptMonths.most),
   factorRoles: z.array(z.enum(staffRoles)).max(staffRoles.length),
   withoutSecondPerson: z.array(z.string().max(40)).max(60),
 })

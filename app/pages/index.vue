@@ -54,7 +54,7 @@ async function load() {
 async function settle(id: string, method: 'POST' | 'DELETE') {
   if (await attempt(() => callApi(`/api/proposals/${id}`, { method }))) await attempt(load)
 }
-const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : act === 'change-rooms' ? say('desk.changeRooms') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : act === 'change-rooms' ? say('desk.changeRooms') : act === 'release-erasing' ? say('desk.releaseErasing') : actButtons[act as ActId]?.press ?? act
 const matters = computed(() => [...desk.value?.matters ?? []].sort((a, b) => matterKinds.indexOf(a.kind) - matterKinds.indexOf(b.kind)))
 const { failure } = useLoaded(async () => {
   if (cycle.code && session.may('roster.read')) await load()

@@ -12,13 +12,13 @@ const { actButtons } = useWords().acts
 useHead({ title: titled(say('people.people')) })
 const cycle = useCycleStore()
 const staff = shallowRef<StaffView[]>([])
-const settings = ref<OfficeSettings>({ factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
+const settings = ref<OfficeSettings>({ keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
 const edited = ref<(StaffInput & { id: string | null }) | null>(null)
 const link = shallowRef<{ name: string, address: string, until: string } | null>(null)
 const busy = ref(false)
-const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access'] as const
+const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access', 'release-erasing'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
-const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : act === 'change-rooms' ? say('people.changeRooms') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : act === 'change-rooms' ? say('people.changeRooms') : act === 'release-erasing' ? say('people.releaseErasing') : actButtons[act as ActId]?.press ?? act
 
 const { failure, reload: load } = useLoaded(async () => {
   [staff.value, settings.value] = await Promise.all([callApi<StaffView[]>('/api/staff'), callApi<OfficeSettings>('/api/office')])
@@ -165,6 +165,10 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().
       </ElCheckboxGroup>
       <PeopleTelephones
         v-model="settings.telephones"
+        @keep="keepSettings"
+      />
+      <PeopleKeeping
+        v-model="settings.keepMonths"
         @keep="keepSettings"
       />
       <h2>{{ say('people.withoutASecondPerson') }}</h2>

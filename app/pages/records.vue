@@ -53,7 +53,10 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
         </ElButton>
       </form>
     </div>
-    <RecordsSeal v-if="!route.query.subject" />
+    <template v-if="!route.query.subject">
+      <RecordsSeal />
+      <RecordsErasing />
+    </template>
     <HouseAlert
       v-if="failure"
       :text="failure"

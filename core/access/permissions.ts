@@ -82,6 +82,8 @@ const table = {
   'cards.read': { ...staffWho('officer', 'auditor'), ...owners, product: 'any' },
   'cards.issue': { officer: 'any', product: 'any' },
   'records.read': staffWho('officer', 'auditor'),
+  /** To release what a finished cycle tells of people for erasing, which nothing brings back. */
+  'records.erase': { ...staffWho('officer'), product: 'any' },
   'work.read': { ...office, product: 'any' },
   /** To act outside the notice's dates, with a reason that is kept and shown. */
   'dates.override': { officer: 'any' },

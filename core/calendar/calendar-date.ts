@@ -65,6 +65,13 @@ export function addYears(date: CalendarDate, years: number, leapDay: LeapDayBirt
   return anniversary(parts, years * 12, leapDay)
 }
 
+/** The day a number of whole months after `date`; in a month that is too short, its last day. */
+export function addMonths(date: CalendarDate, months: number): CalendarDate {
+  const parts = parseCalendarDate(date)
+  if (!parts) throw new RangeError(`not a calendar date: ${date}`)
+  return anniversary(parts, months, 'feb-28')
+}
+
 /** The earliest day of birth on which somebody is not older than exactly `years` on a date: the birthday itself still fits. */
 export function earliestBirth(on: CalendarDate, years: number, leapDay: LeapDayBirthday): CalendarDate {
   const fits = (born: CalendarDate) => {

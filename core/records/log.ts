@@ -7,6 +7,7 @@ export const otherLogActs = [
   'put-notice', 'propose-notice', 'accept-review', 'agree-amendment', 'move-dates', 'discard-review', 'run-allocation', 'publish-run', 'load-demo',
   'measure-file', 'refuse-file', 'add-room', 'read-roll', 'enter-roll', 'propose-act', 'confirm-act', 'withdraw-proposal', 'move-files', 'read-paper', 'rotate-card-key',
   'change-bank-account', 'read-statement', 'match-line', 'unmatch-line', 'read-settlement', 'close-day', 'propose-refund', 'approve-refund', 'withdraw-refund', 'send-refunds', 'judge-pair', 'prove-counts', 'bar-person', 'lift-bar', 'judge-barred', 'look-up-standing', 'announce', 'change-register', 'make-bill', 'withdraw-bill', 'resend-letter', 'change-rooms', 'change-venue', 'add-handout', 'take-out-handout', 'add-address', 'remove-address', 'remove-password',
+  'rotate-office-key', 'release-erasing', 'erase-cycle',
 ] as const
 
 export type LogAct = ActId | typeof otherLogActs[number]

@@ -66,11 +66,11 @@ const keys = [publicKeyOf({ id: 'k1', seed })]
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 24, 12, minute)).toISOString()
 
 /** A log of so many rows, a minute and a head after every third. */
-function sealed(count: number): { rows: SealedRow[], heads: SealedHead[] } {
+function sealed(count: number, releasedAt = -1): { rows: SealedRow[], heads: SealedHead[] } {
   const [tree, heads] = [new GrowingTree(), [] as SealedHead[]]
   const rows = Array.from({ length: count }, (_, place): SealedRow => {
     const personal = { salt: `salt ${place}`, reason: null, before: null, after: { name: `Person ${place}`, list: [1, { b: 2, a: 'ä' }] } }
-    const values = { id: place + 10, at: at(place), actor: 'officer', act: 'save-answers', subjectKind: 'application', subject: `a${place % 4}`, cycle: 'HL27', outsideDates: false, noticeVersion: 1, requestId: 'r', commitment: commitmentOf(personal) }
+    const values = { id: place + 10, at: at(place), actor: 'officer', ...(place === releasedAt ? { act: 'release-erasing', subjectKind: 'cycle', subject: 'HL27' } : { act: 'save-answers', subjectKind: 'application', subject: `a${place % 4}` }), cycle: 'HL27', outsideDates: false, noticeVersion: 1, requestId: 'r', commitment: commitmentOf(personal) }
     const leaf = leafOf(values)
     tree.add(leaf)
     if ((place + 1) % 3 === 0) heads.push(signHead({ size: place + 1, root: Buffer.from(tree.root()).toString('hex'), at: at(place + 1) }, { id: 'k1', seed }))
@@ -97,7 +97,10 @@ describe('a sealed log', () => {
 
   it('that nobody touched is whole, also when personal values were erased', () => {
     expect(faultOf(rows, heads)).toBeNull()
-    expect(faultOf(rows.map(row => ({ ...row, personal: null })), heads)).toBeNull()
+    const over = sealed(20, 15)
+    expect(faultOf(over.rows.map((row, place) => place < 15 ? { ...row, personal: null } : row), over.heads)).toBeNull()
+    // Nobody had released the cycle.
+    expect(faultOf(changedAt(7, row => ({ ...row, personal: null })), heads)).toEqual({ code: 'erased-unasked', place: 7 })
     // The order of members is the database's own affair.
     expect(faultOf(changedAt(4, row => ({ ...row, personal: row.personal && { ...row.personal, after: { list: [1, { a: 'ä', b: 2 }], name: 'Person 4' } } })), heads)).toBeNull()
   })

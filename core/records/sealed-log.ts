@@ -67,7 +67,10 @@ export function isSigned(head: SealedHead, keys: readonly { id: string, key: Uin
 /** What is wrong with a sealed log, and where: the place of the first row that it shows in. */
 export type LogFault =
   | { code: 'head-unsigned', size: number } | { code: 'row-missing', place: number } | { code: 'personal-changed', place: number } | { code: 'row-changed', place: number }
-  | { code: 'head-differs', size: number, from: number } | { code: 'rows-too-few', size: number, rows: number } | { code: 'dated-back', place: number } | { code: 'not-sealed', place: number }
+  | { code: 'head-differs', size: number, from: number } | { code: 'rows-too-few', size: number, rows: number } | { code: 'dated-back', place: number } | { code: 'not-sealed', place: number } | { code: 'erased-unasked', place: number }
+
+/** Rows of accounts belong to no cycle: they go when all applications of the account are erased. */
+const ofAccounts = ''
 
 /** Longest that a row may be older than the head before it: work that runs long writes rows of when it began. */
 const dateTolerance = 3600_000
@@ -80,6 +83,9 @@ export class LogCheck {
   private readonly tree = new GrowingTree()
   private nextHead = 0
   private before: SealedHead | null = null
+  /** By cycle, the first row whose personal values are gone; and the cycles that were released for that. */
+  private readonly erased = new Map<string, number>()
+  private readonly released = new Set<string>()
   fault: LogFault | null = null
 
   constructor(private readonly heads: readonly SealedHead[], keys: readonly { id: string, key: Uint8Array }[]) {
@@ -96,6 +102,9 @@ export class LogCheck {
     if (this.fault) return false
     this.fault = this.faultOf(row)
     if (this.fault) return false
+    if (row.act === 'release-erasing') this.released.add(row.subject)
+    const cycle = row.cycle ?? ofAccounts
+    if (row.personal === null && !this.erased.has(cycle)) this.erased.set(cycle, row.place)
     this.tree.add(hexToBytes(row.leaf))
     while (this.heads[this.nextHead]?.size === this.tree.size) {
       const head = this.heads[this.nextHead] as SealedHead
@@ -110,6 +119,8 @@ export class LogCheck {
   end(): LogFault | null {
     const head = this.heads[this.nextHead]
     if (!this.fault && head) this.fault = { code: 'rows-too-few', size: head.size, rows: this.tree.size }
+    const unasked = [...this.erased].find(([cycle]) => cycle === ofAccounts ? this.released.size === 0 : !this.released.has(cycle))
+    if (!this.fault && unasked) this.fault = { code: 'erased-unasked', place: unasked[1] }
     return this.fault
   }
 

@@ -15,6 +15,7 @@ export const refusalKinds = {
   'input.shape': 'bad-input', 'input.value': 'bad-input', 'input.body': 'too-large', 'input.depth': 'bad-input', 'input.json': 'bad-input', 'input.text': 'bad-input', 'input.header': 'bad-input', 'input.address': 'bad-input', 'input.id': 'not-found', 'input.word': 'not-found',
   'input.list-place': 'bad-input', 'input.upload-broken': 'bad-input', 'input.upload-slow': 'bad-input', 'route.unknown': 'not-found', 'fault': 'fault', 'office.unreachable': 'fault', 'office.answer': 'fault',
   'sheet.not-saved': 'not-now',
+  'erase.too-early': 'not-now', 'erase.open': 'not-now', 'erase.released': 'conflict', 'erase.cycle': 'not-now', 'file.erased': 'not-found', 'application.erased': 'not-now',
   'work.unknown': 'not-found', 'work.other': 'conflict', 'work.not-started': 'fault', 'work.unknown-kind': 'not-found',
   'roster.view-of-other': 'conflict', 'cycle.unknown': 'not-found', 'cycle.exists': 'conflict', 'notice.version-unknown': 'not-found', 'notice.faults': 'bad-input', 'code.address': 'bad-input', 'code.wait': 'too-many', 'code.too-many': 'too-many', 'code.wrong': 'bad-input', 'code.over': 'bad-input', 'notice.warnings': 'bad-input', 'notice.other-cycle': 'bad-input', 'notice.unchanged': 'bad-input',
   'notice.newer-format': 'bad-input', 'draft.unknown': 'not-found', 'draft.kept-since': 'conflict', 'notice.venue-unknown': 'bad-input', 'notice.centres-differ': 'conflict', 'notice.centre-elsewhere': 'conflict', 'notice.room-exists': 'conflict',

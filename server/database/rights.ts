@@ -3,7 +3,7 @@ import type { Database } from './client'
 
 /**
  * What the database lets the product do. Three roles work in it: an owner that brings it to the newest schema, the application, and one that moves or takes away
- * the bytes of files. The application defines nothing, empties no table, steps round no trigger, and only adds to evidence.
+ * the bytes of files, and what evidence tells of people. The application defines nothing, empties no table, steps round no trigger, and only adds to evidence.
  */
 export const databaseRoles = { owner: 'lucid_owner', application: 'lucid_app', files: 'lucid_files' } as const
 
@@ -26,8 +26,17 @@ export const evidence: Readonly<Record<string, readonly string[]>> = {
 /** What only the owner writes. */
 const ownerOnly = ['data_upgrade']
 
-/** Moving bytes changes where they are, and is told in the log. */
-const forFiles = ['GRANT SELECT, UPDATE (home, content) ON file', 'GRANT SELECT, INSERT ON audit_event', 'GRANT USAGE ON SEQUENCE audit_event_id_seq']
+/** Moving bytes changes where they are, and is told in the log. Erasing takes them away, and out of evidence what it tells of people: each table with the columns that it reads, and those that it empties. */
+const forFiles = [
+  'GRANT SELECT, DELETE, UPDATE (home, content) ON file', 'GRANT SELECT, INSERT, UPDATE (salt, reason, before, after) ON audit_event', 'GRANT USAGE ON SEQUENCE audit_event_id_seq', 'GRANT SELECT (event_id) ON audit_leaf',
+  ...Object.entries({
+    answer_change: ['application_id', 'before, after'], admit_card: ['application_id, photograph_sha256, signature_sha256', 'content, code, photograph_sha256, signature_sha256'],
+    verdict_history: ['application_id', 'facts_sha256'], scrutiny_decision: ['application_id', 'reasons'], claim_ruling: ['application_id', 'reason'], request_decision: ['application_id', 'reason, basis'],
+    image: ['application_id, sha256, display_sha256, pages, originals', 'sha256, display_sha256, pages, originals, edits, findings, marks'], endorsement: ['id, application_id', 'name, address, said, signed'],
+    refund: ['application_id', 'payee, number, reason'], bill: ['cycle, payer_code', 'payer'],
+  }).map(([table, [read, emptied]]) => `GRANT SELECT (${read}), UPDATE (${emptied}) ON ${table}`),
+  ...['roll', 'roll_file', 'bank_statement', 'settlement', 'payment_file', 'handout'].map(table => `GRANT SELECT (sha256) ON ${table}`), 'GRANT SELECT (sha256, pages) ON deposit_slip', 'GRANT DELETE, SELECT (endorsement_id) ON endorsement_link',
+]
 
 /**
  * Gives each role its rights, anew after every change of the schema. Where the roles do not exist, as in a database from outside that was given only one, nothing is

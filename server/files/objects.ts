@@ -1,10 +1,12 @@
-import { GetObjectCommand, PutObjectCommand, S3Client } from '@aws-sdk/client-s3'
+import { DeleteObjectCommand, GetObjectCommand, PutObjectCommand, S3Client } from '@aws-sdk/client-s3'
 
 /** Bytes outside the database, by the hash of their content. */
 export interface ObjectStore {
   put: (sha256: string, content: Uint8Array) => Promise<void>
   /** Null for bytes that are not there. */
   get: (sha256: string) => Promise<Buffer | null>
+  /** Bytes that are not there are as good as removed. */
+  remove: (sha256: string) => Promise<void>
   close: () => void
 }
 
@@ -33,6 +35,9 @@ export function openObjectStore({ endpoint, bucket, region, key, secret }: Objec
         if (error instanceof Error && error.name === 'NoSuchKey') return null
         throw error
       }
+    },
+    async remove(sha256) {
+      await client.send(new DeleteObjectCommand({ Bucket: bucket, Key: nameOf(sha256) }))
     },
     close: () => client.destroy(),
   }

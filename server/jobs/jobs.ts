@@ -23,6 +23,7 @@ import { enterRollWork, tryRollWork } from '../services/rolls/work'
 import { announceWork } from '../services/letters/announcements'
 import { actOnManyWork } from '../services/roster/bulk'
 import { proveCountsWork } from '../services/roster/prove'
+import { checkLogWork } from '../services/records/seal'
 import { findPairsWork } from '../services/scrutiny/work'
 import { principalOf } from '../services/people/sign-in'
 import { askForWork, type WorkKind, type WorkTools } from './define'
@@ -32,7 +33,7 @@ import { workQueue } from './queue-name'
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork, enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork, enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork, checkLogWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10

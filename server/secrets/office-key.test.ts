@@ -1,8 +1,8 @@
-import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { readKeyFile, seal, unseal, useOfficeKey } from './office-key'
+import { addOfficeKey, readKeyFile, seal, unseal, useOfficeKey } from './office-key'
 
 const folder = mkdtempSync(join(tmpdir(), 'lucid-key-'))
 afterAll(() => rmSync(folder, { recursive: true }))
@@ -15,7 +15,7 @@ const kept = (text: string, mode: number) => {
 
 describe('the key of the office', () => {
   it('is read from a file that only its owner may read', () => {
-    expect(readKeyFile(kept(Buffer.alloc(32, 7).toString('base64url'), 0o600))).toEqual(Buffer.alloc(32, 7))
+    expect(readKeyFile(kept(Buffer.alloc(32, 7).toString('base64url'), 0o600))).toEqual([Buffer.alloc(32, 7)])
     expect(() => readKeyFile(kept(Buffer.alloc(32, 7).toString('base64url'), 0o640))).toThrow('mode 640')
     expect(() => readKeyFile(kept('too short', 0o600))).toThrow('32 in base64url')
     expect(() => readKeyFile('')).toThrow('LUCID_KEY_FILE is not set')
@@ -34,5 +34,19 @@ describe('the key of the office', () => {
     }
     useOfficeKey(Buffer.alloc(32, 2))
     expect(() => unseal(sealed, 'card-key:k1')).toThrow('another key')
+  })
+
+  it('gives way to a new one: what the old one sealed stays open, what the new one seals does not open to the old one alone', () => {
+    const path = kept(Buffer.alloc(32, 3).toString('base64url'), 0o600)
+    useOfficeKey(...readKeyFile(path))
+    const before = seal(Buffer.from('of before'), 'card-key:k1')
+    addOfficeKey(path)
+    expect(statSync(path).mode & 0o777).toBe(0o600)
+    expect(readKeyFile(path)).toHaveLength(2)
+    useOfficeKey(...readKeyFile(path))
+    const since = seal(Buffer.from('of since'), 'card-key:k1')
+    expect([before, since].map(sealed => unseal(sealed, 'card-key:k1').toString())).toEqual(['of before', 'of since'])
+    useOfficeKey(Buffer.alloc(32, 3))
+    expect(() => unseal(since, 'card-key:k1')).toThrow('another key')
   })
 })

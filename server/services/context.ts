@@ -111,10 +111,17 @@ export interface LogEntry {
 
 /** Adds to the log inside the same transaction as the change it tells of. */
 export async function log(tx: Executor, context: Context, act: LogAct, entry: LogEntry): Promise<void> {
-  const { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } = entry
-  await tx.insert(auditEvent).values({
+  await logging(tx, context, [{ act, entry }])
+}
+
+/** What is to be written into the log. */
+export interface Logged { act: LogAct, entry: LogEntry }
+
+/** The same of several, in their order, as one write that is still to be carried out. */
+export function logging(tx: Executor, context: Context, entries: readonly Logged[]) {
+  return tx.insert(auditEvent).values(entries.map(({ act, entry: { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } }) => ({
     at: context.now(), actor: context.principal.id, act, subjectKind: subject.kind, subject: subject.id, cycle, reason, outsideDates, before, after, noticeVersion, requestId: context.requestId,
-  })
+  })))
 }
 
 /** The same act on many subjects at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */

@@ -101,13 +101,13 @@ describe('a number that a code is to go to', () => {
   const ask = (address: string) => sendCode(office.nobody, { channel: 'mobile', address, network, secret: 'of the tests' })
 
   it('is one that its country gives out, or of a range that the office declares', async () => {
-    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: 'NO', ranges: [{ begins: '555', digits: 10 }] } })
+    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: 'NO', ranges: [{ begins: '555', digits: 10 }] } })
     expect(await problemOf(ask('+47 22 12 34 56'))).toMatchObject({ code: 'code.number', parameters: { fault: 'not_mobile' }, kind: 'bad-input' })
     expect((await problemOf(ask('+44 7911 12'))).message).toContain('too short')
     await ask('555 01 007 80')
     await ask('412 34 567')
     expect((await office.db.select({ address: letter.address }).from(letter).where(eq(letter.channel, 'mobile'))).map(row => row.address)).toEqual(expect.arrayContaining(['5550100780', '+4741234567']))
-    expect(await refusedAs(changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: 'QX', ranges: [] } }))).toBe('office.country')
+    expect(await refusedAs(changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: 'QX', ranges: [] } }))).toBe('office.country')
   })
 })
 

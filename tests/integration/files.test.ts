@@ -9,7 +9,7 @@ import { openDatabase } from '../../server/database/client'
 import { admitCard, file } from '../../server/database/schema'
 import { objectStoreAddress, openObjectStore, useObjectStore, type ObjectStoreAddress } from '../../server/files/objects'
 import { publicKeys } from '../../server/services/cards/keys'
-import { bringFile, filesByHome, keepFile, moveFiles, readFile } from '../../server/services/files/bytes'
+import { bringFile, filesByHome, keepFile, moveFiles, readFile, removeUnnamed } from '../../server/services/files/bytes'
 import { openOffice, type Office } from '../support/office'
 
 /** Bytes have two homes: the database, and an S3-compatible store, here one from the package registry on loopback. */
@@ -86,6 +86,20 @@ describe('the store of objects', () => {
     expect(await moveFiles(office.in('files'), 'database')).toBe(0)
   })
 
+  it('loses bytes that nothing names any more, and takes the very same again', async () => {
+    inStore()
+    const content = bytesOf(555)
+    const sha256 = await keep(content)
+    const [brought, there] = [await bringFile(office.db, content), (await listed()).length]
+    expect(await removeUnnamed(office.in('files'))).toBeGreaterThan(0)
+    expect((await listed()).length).toBeLessThan(there)
+    await expect(readFile(office.db, sha256)).rejects.toThrow('not in the store')
+    // Brought before they went, and named after: whoever sends them is asked to send them again.
+    await expect(keepFile(office.db, brought)).rejects.toThrow('Add it again')
+    await office.in('files').execute(sql`delete from file where sha256 = ${sha256}`)
+    expect(hash(await readFile(office.db, await keep(content)))).toBe(sha256)
+  })
+
   it('says so when it cannot be reached, and keeps no name', async () => {
     useObjectStore(openObjectStore({ ...address, bucket: 'nowhere' }))
     await expect(keep(bytesOf(123))).rejects.toThrow('cannot be reached')
@@ -112,17 +126,19 @@ describe('a backup as operations.md describes it', () => {
       await client.send(new PutObjectCommand({ Bucket: 'restored', Key: key, Body: content ?? Buffer.alloc(0) }))
     }
     const name = `lucid_restored_${process.pid}`
-    await office.in('superuser').execute(sql.raw(`create database ${name}`))
-    const url = new URL(office.urls.superuser)
-    url.pathname = `/${name}`
-    execFileSync('pg_restore', ['--dbname', url.href, '--no-owner'], { input: dump })
+    await office.in('superuser').execute(sql.raw(`create database ${name} owner lucid_owner`))
+    const [url, asApplication] = [new URL(office.urls.owner), new URL(office.urls.application)]
+    url.pathname = asApplication.pathname = `/${name}`
+    execFileSync('pg_restore', ['--dbname', url.href, '--no-owner', '--exit-on-error'], { input: dump })
     useObjectStore(openObjectStore({ ...address, bucket: 'restored' }))
-    const restored = openDatabase(url.href, 2)
+    const restored = openDatabase(asApplication.href, 2)
     try {
       for (const { sha256 } of await restored.db.select({ sha256: file.sha256 }).from(file)) expect(hash(await readFile(restored.db, sha256))).toBe(sha256)
       const [card] = await restored.db.select().from(admitCard)
       const keys = (await publicKeys(office.as())).map(k => ({ id: k.id, key: new Uint8Array(Buffer.from(k.key, 'base64')) }))
       expect(verifyCode(card?.code ?? '', keys)).toMatchObject({ ok: true })
+      // Rights come back with the rows.
+      await expect(restored.db.execute(sql`delete from audit_event`)).rejects.toMatchObject({ cause: { code: '42501' } })
     } finally {
       await restored.close()
       await office.in('superuser').execute(sql.raw(`drop database ${name} with (force)`))

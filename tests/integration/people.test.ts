@@ -1,13 +1,20 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
 import { eq } from 'drizzle-orm'
 import { TOTP, Secret } from 'otpauth'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { auditEvent, oneTimeLink, pace, session } from '../../server/database/schema'
+import { readKeyFile, useOfficeKey } from '../../server/secrets/office-key'
+import { signingKey } from '../../server/services/cards/keys'
+import { productCaller } from '../../server/services/context'
 import { changeOwnPassword, readAccount } from '../../server/services/people/account'
 import { offerSecondFactor, setSecondFactor } from '../../server/services/people/second-factor'
 import { changeOfficeSettings } from '../../server/services/people/settings'
 import { endOwnSession, liveSession, ownSessions, principalOf, signIn, signOut, type LiveSession } from '../../server/services/people/sign-in'
 import { activateStaff, administratorLink, changeStaff, inviteStaff, linkForStaff, listStaff, putStaff, readLink, useLink } from '../../server/services/people/staff'
 import { readRecords } from '../../server/services/records/audit'
+import { rotateOfficeKey } from '../../server/services/records/office-key'
 import { openOffice, type Office } from '../support/office'
 import { testNow } from '../support/sample'
 
@@ -156,7 +163,7 @@ describe('one\'s own account', () => {
 
   it('takes a second factor whose codes count once, recovery codes too, and is shut without one where a role needs it', async () => {
     const { principal: who, token } = await enter(password, 'senna', '10.0.6.1')
-    await changeOfficeSettings(office.as('administrator'), { factorRoles: ['officer'], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
+    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: ['officer'], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
     expect((await alive(token))?.principal.needsFactor).toBe(true)
     const bare = office.by((await alive(token))?.principal ?? who)
     await expect(readRecords(bare, {})).rejects.toMatchObject({ problem: { code: 'access.second-factor' } })
@@ -172,8 +179,19 @@ describe('one\'s own account', () => {
     await expect(enter(password, 'senna', '10.0.6.1', code())).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
     expect((await enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).principal.id).toBe(senna)
     await expect(enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
+    await signingKey(office.db, await office.context())
+    // Another key of the office in place of the one that sealed the secret.
+    const path = join(mkdtempSync(join(tmpdir(), 'lucid-key-')), 'office-key')
+    writeFileSync(path, Buffer.alloc(32, 11).toString('base64url'), { mode: 0o600 })
+    expect(await rotateOfficeKey(await productCaller(office.in('owner')).authorise('clock.act'), path)).toMatchObject({ factors: 1 })
+    const [fresh] = readKeyFile(path)
+    rmSync(dirname(path), { recursive: true })
+    useOfficeKey(fresh)
+    office.pass(1)
+    expect((await enter(password, 'senna', '10.0.6.1', code())).principal.id).toBe(senna)
+    expect((await signingKey(office.db, await office.context())).id).toBe('k1')
     office.now = testNow
-    await changeOfficeSettings(office.as('administrator'), { factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
+    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
   })
 
   // RFC 6238, appendix B, rows of SHA-1; eight digits there, of which ours are the last six.

@@ -1,19 +1,20 @@
 <script setup lang="ts">
+import type { LogFault } from '~~/core/records/sealed-log'
 import type { SealCheck, SealState } from '~~/shared/records'
 
-/** How far the log is sealed, and whether what was sealed still stands. */
+/** How far the log is sealed, and whether what was sealed still stood when it was checked last. */
+const cycle = useCycleStore()
 const spelling = useSpelling()
 const { logFaultWords } = useWords().logFaults
 const state = shallowRef<SealState | null>(null)
-const found = shallowRef<SealCheck | null>(null)
-const busy = ref(false)
 const { failure, reload } = useLoaded(async () => { state.value = await callApi<SealState>('/api/records/seal') })
-async function check() {
-  busy.value = true
-  await attempt(async () => { found.value = await callApi<SealCheck>('/api/records/seal/check', { method: 'POST' }) })
-  busy.value = false
-  await reload()
-}
+const { job, live, find, startAt, cancel } = useJob('check-log', reload)
+onMounted(() => attempt(find))
+const check = () => attempt(() => startAt(cycle.path('jobs/check-log'), {}))
+const found = computed<SealCheck | null>(() => {
+  const { state: end, result } = job.value ?? {}
+  return end === 'done' && typeof result?.rows === 'number' ? { rows: result.rows, heads: Number(result.heads), fault: JSON.parse(String(result.fault)) as LogFault | null } : null
+})
 </script>
 
 <template>
@@ -42,8 +43,7 @@ async function check() {
       </p>
       <div class="actions">
         <ElButton
-          :loading="busy"
-          :disabled="!state.head"
+          :disabled="!state.head || live"
           @click="check"
         >
           {{ say('records.checkIt') }}
@@ -58,17 +58,23 @@ async function check() {
         >{{ say('records.signedHeads') }}</a>
       </div>
     </div>
+    <JobsProgress
+      :job="job"
+      :live="live"
+      :what="say('records.checking')"
+      @cancel="cancel"
+    />
     <HouseAlert
       v-if="found?.fault"
       :text="logFaultWords(found.fault)"
       kind="refusal"
     />
     <p
-      v-else-if="found"
+      v-else-if="found && job"
       class="whole"
       role="status"
     >
-      ✓ {{ say('records.whole', { rows: found.rows, heads: found.heads }) }}
+      ✓ {{ say('records.whole', { rows: found.rows, heads: found.heads }) }} <span class="soft small">{{ say('records.checkedAt', { at: spelling.instant(job.updatedAt), by: job.by }) }}</span>
     </p>
   </section>
 </template>

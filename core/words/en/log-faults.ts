@@ -10,6 +10,7 @@ export function logFaultWords(fault: LogFault): string {
     case 'head-differs': return `Rows ${fault.from} to ${fault.size - 1}: among them one was changed, taken away or put in, and sealed anew; the head of ${fault.size} rows, signed before, does not fit them any more.`
     case 'rows-too-few': return `There are ${fault.rows} rows; a signed head covers ${fault.size}. The last ones were taken away.`
     case 'dated-back': return `Row ${fault.place} says that it happened long before the rows sealed ahead of it: it was put in later than it says.`
+    case 'erased-unasked': return `Row ${fault.place}: what it said of a person is gone, and nobody had released its cycle for erasing.`
     case 'not-sealed': return `The row with the number ${fault.place} stands below sealed ones and was never sealed: it was put in by another way than the product's.`
   }
 }

@@ -27,6 +27,8 @@ export const cycle = pgTable('cycle', {
   /** Grows with each change of what the register of centres says of the cycle's cities. */
   centresRevision: integer('centres_revision').notNull().default(0),
   lastSerial: integer('last_serial').notNull().default(0),
+  /** Since when its people's data are being erased, or are: nobody is taken in any more. */
+  erasingSince: at('erasing_since'),
 })
 
 /** Every version of a notice ever in force or proposed, as it was written; never changed after. Reading brings it to the present format. */
@@ -126,6 +128,8 @@ export const application = pgTable('application', {
   /** Of a paper form: when it came in, and how far its keying by two people is. */
   receivedAt: at('received_at'),
   keying: text('keying').$type<KeyingState>(),
+  /** When what it tells of a person was erased: it is only counted since. */
+  erasedAt: at('erased_at'),
   /** Why its card is withheld by hand. */
   cardHold: text('card_hold'),
   /** When the present headline was reached: the age of a case in its queue. */
@@ -227,7 +231,7 @@ export const image = pgTable('image', {
   correctionId: uuid('correction_id'),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
-}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`), index('image_by_correction').on(t.correctionId).where(sql`${t.correctionId} is not null`)])
+}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_by_file').on(t.sha256), index('image_by_copy').on(t.displaySha256), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`), index('image_by_correction').on(t.correctionId).where(sql`${t.correctionId} is not null`)])
 
 const bits = (count: number) => customType<{ data: string }>({ dataType: () => `bit(${count})` })
 

@@ -4,7 +4,7 @@ import type { ActId, ProposedAct } from '../../../core/application/acts/table'
 import type { MatterHold, MatterKind, MatterOwner } from '../../../core/application/open-matters'
 import { logActs, type LogSubject } from '../../../core/records/log'
 import type { ItemReason } from '../../../shared/scrutiny'
-import { application } from './applications'
+import { application, cycle } from './applications'
 import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -31,8 +31,8 @@ export const auditEvent = pgTable('audit_event', {
   /** Of an act on an application: the version of the notice that it was judged under. */
   noticeVersion: integer('notice_version'),
   requestId: text('request_id').notNull(),
-  /** Goes into the sealed hash of what the row tells of people: without it nobody can guess them from the hash. */
-  salt: uuid('salt').notNull().defaultRandom(),
+  /** Goes into the sealed hash of what the row tells of people: without it nobody can guess them from the hash. It goes with what it salted when that is erased. */
+  salt: uuid('salt').defaultRandom(),
 }, t => [
   index('audit_event_by_subject').on(t.subject, t.id),
   index('audit_event_outside_dates').on(t.cycle, t.id).where(sql`${t.outsideDates}`),
@@ -135,12 +135,25 @@ export const message = pgTable('message', {
 
 export type ProposalState = 'waiting' | 'confirmed' | 'withdrawn'
 
+/** A cycle whose people's data are to be erased: released by two, carried out by a command that works as a role of its own. */
+export const erasure = pgTable('erasure', {
+  cycle: text('cycle').primaryKey().references(() => cycle.code),
+  reason: text('reason').notNull(),
+  by: uuid('by').notNull().references(() => principal.id),
+  at: at('at').notNull(),
+  doneAt: at('done_at'),
+  /** What was erased. */
+  applications: integer('applications').notNull().default(0),
+  files: integer('files').notNull().default(0),
+  accounts: integer('accounts').notNull().default(0),
+})
+
 /** An act that somebody began and a second person has to confirm. */
 export const proposal = pgTable('proposal', {
   id: uuid('id').primaryKey(),
   cycle: text('cycle').notNull(),
   act: text('act').$type<ProposedAct>().notNull(),
-  /** The application or the run; of rooms that change, an id of its own. */
+  /** The application or the run; of rooms that change, and of a cycle that is erased, an id of its own. */
   subject: uuid('subject').notNull(),
   reason: text('reason').notNull(),
   outsideDates: boolean('outside_dates').notNull().default(false),

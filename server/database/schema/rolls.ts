@@ -56,7 +56,7 @@ export const rollFile = pgTable('roll_file', {
   row: integer('row'),
   slot: text('slot'),
   finding: jsonb('finding').$type<Finding | null>(),
-}, t => [primaryKey({ columns: [t.rollId, t.name] })])
+}, t => [primaryKey({ columns: [t.rollId, t.name] }), index('roll_file_by_file').on(t.sha256)])
 
 /** Whom the rolls of a sender have brought, by what tells them apart: sending a roll again makes nobody twice. */
 export const rollEntry = pgTable('roll_entry', {

@@ -1,18 +1,20 @@
 import { sql } from 'drizzle-orm'
+import type { Permission } from '../../../core/access/permissions'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
 import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
-import { message, type application } from '../../database/schema'
-import { lockApplication, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
-import { log, logMany, relationsTo, type Caller, type Context } from '../context'
-import { currentNotice, type CurrentNotice } from '../notice/notices'
-import { factsOf, factsOfTracks, type Asked, type FoundFacts } from './facts'
+import { message } from '../../database/schema'
+import { together, type Write } from '../../database/together'
+import { applicationUnder, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { log, logging, logMany, relationsTo, type Caller, type Context, type Logged } from '../context'
+import type { CurrentNotice } from '../notice/notices'
+import { factsOfTracks, knownOf, type Asked, type Known } from './facts'
 import type { Given } from './given'
-import { settleMatters, settleMattersOfAlike, type FoundInFiles } from './matters'
+import { settleMatters, settleMattersOfAlike, settlingMatters } from './matters'
 import { propose, secondPersonWanted, settleProposal } from './proposals'
-import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
+import { groupsOfAlike, saveTracksOfAlike, savingTracks } from './tracks'
 
 /**
  * The one way to change an application: lock, guard, effect, tracks, log, open matters, messages, in one transaction. The guard is that
@@ -20,16 +22,15 @@ import { groupsOfAlike, saveTracks, saveTracksOfAlike } from './tracks'
  */
 
 /** What an effect works with; the application is held until the transaction ends. */
-export interface Acting extends CurrentNotice { tx: Executor, context: Context, row: ApplicationRow, facts: FoundFacts }
+export interface Acting extends CurrentNotice, Known { tx: Executor, context: Context, row: ApplicationRow }
 
 /** Holds an application for an act on it. */
 export async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
-  return actingOnRow(tx, context, await lockApplication(tx, applicationId))
+  return actingOnHeld(tx, context, await applicationUnder(tx, applicationId, true))
 }
 
-async function actingOnRow(tx: Executor, context: Context, row: ApplicationRow, asked: Asked | null = null): Promise<Acting> {
-  const current = await currentNotice(tx, row.cycle)
-  return { tx, context, row, ...current, facts: await factsOf(tx, row, current.notice, asked) }
+async function actingOnHeld(tx: Executor, context: Context, held: CurrentNotice & { row: ApplicationRow }, asked: Asked | null = null): Promise<Acting> {
+  return { tx, context, ...held, ...await knownOf(tx, held.row, held.notice, asked) }
 }
 
 /** What an act did besides its tracks. */
@@ -37,13 +38,15 @@ export interface Effect<T> {
   result: T
   outcome?: ActOutcome
   /** Columns of the application that change with it. */
-  columns?: Partial<typeof application.$inferInsert>
+  columns?: Partial<ApplicationRow>
   before?: unknown
   after?: unknown
   /** What the message to the candidate says, where the act tells them. */
   tell?: Record<string, string | number>
-  /** The files that count, where it read them and left them as they were. */
-  files?: FoundInFiles
+  /** What it has still to be written, in the same statement as the act: nothing that reads what another of them writes. Files, and what others must settle, are as they were. */
+  writes?: Write[]
+  /** What the log tells before the act itself. */
+  logged?: Logged[]
   /** It went beyond what the notice's dates open, with a reason. */
   isOutsideDates?: boolean
   /** It was done before: nothing is written. */
@@ -51,6 +54,9 @@ export interface Effect<T> {
   /** The application is no more. */
   isGone?: true
 }
+
+/** An act that hangs on how the application stands; all that it may be take the same permission. */
+export interface ActByRow { permission: Permission, of: (row: ApplicationRow) => ActId }
 
 export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal: string }
 
@@ -60,13 +66,14 @@ export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal
  * @param again answers a repeated request from the row as it stands; undefined where this is no repetition.
  * @throws ProblemError with the code of the guard that refuses it; nothing is changed then.
  */
-export async function carryOut<T>(caller: Caller, act: ActId, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
-  const context = await caller.authorise(actRule(act).permission, { application: applicationId })
+export async function carryOut<T>(caller: Caller, asked: ActId | ActByRow, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
+  const context = await caller.authorise(typeof asked === 'string' ? actRule(asked).permission : asked.permission, { application: applicationId })
   return inTurn(() => context.db.transaction(async (tx) => {
-    const row = await lockApplication(tx, applicationId)
-    const before = await again?.(row, tx)
+    const held = await applicationUnder(tx, applicationId, true)
+    const before = await again?.(held.row, tx)
     if (before !== undefined) return { isDone: true, result: before }
-    const acting = await actingOnRow(tx, context, row, given.again ? { act, requestId: context.requestId } : null)
+    const act = typeof asked === 'string' ? asked : asked.of(held.row)
+    const acting = await actingOnHeld(tx, context, held, given.again ? { act, requestId: context.requestId } : null)
     if (given.again && acting.facts.isRepeated) return { isDone: true, result: given.again.result as T }
     return carryOutOn(acting, act, given, effect)
   }))
@@ -74,7 +81,7 @@ export async function carryOut<T>(caller: Caller, act: ActId, applicationId: str
 
 /** As `carryOut`, for an application that the transaction holds already. */
 export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, effect: (acting: Acting) => Promise<Effect<T>>): Promise<Carried<T>> {
-  const { tx, context, row, notice, version, facts } = acting
+  const { tx, context, row, notice, version, facts, beside } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.arrived())
   const reason = demandPermit(standing, given)
   const needsSecond = standing.needsSecond || actRule(act).isSeenTwice?.({ id: row.id, facts, notice, input: given.input ?? {} }) === true
@@ -87,13 +94,18 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
     await log(tx, context, act, { subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, before: done.before, after: done.after, noticeVersion: version })
     return { isDone: true, result: done.result }
   }
-  const saved = await saveTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
-  await log(tx, context, act, {
+  const { saved, writes } = savingTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
+  const logged = logging(tx, context, [...done.logged ?? [], { act, entry: {
     subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null || done.isOutsideDates === true,
     before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after, noticeVersion: version,
-  })
-  await settleMatters(tx, context, saved, notice, done.files)
-  if (rule.tells) await tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })
+  } }])
+  const told = rule.tells ? [tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })] : []
+  // An effect that has written for itself may have changed what is open.
+  if (done.writes) await together(tx, [...done.writes, ...writes, logged, ...settlingMatters(tx, context, saved, notice, beside), ...told])
+  else {
+    await together(tx, [...writes, logged, ...told])
+    await settleMatters(tx, context, saved, notice)
+  }
   return { isDone: true, result: done.result }
 }
 

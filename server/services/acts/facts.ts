@@ -1,6 +1,9 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import type { ActFacts, ActId } from '../../../core/application/acts/table'
+import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
+import { feeAssessment } from '../../database/schema'
+import { asJson, rowsOfJson } from '../../database/together'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { isPaidFirst } from '../../../core/fees/order'
 import { endorsementsLacking } from '../../../core/application/endorsements'
@@ -9,6 +12,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
+import { besideColumns, besideOf, type BesideRow } from './matters'
 
 interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, questioned: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
 
@@ -19,9 +23,26 @@ export interface Asked { act: ActId, requestId: string }
 export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, hasQuestions: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
-export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<FoundFacts> {
+export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice): Promise<FoundFacts> {
+  const { rows: [found] } = await tx.execute<Found>(sql`select ${factColumns(row, null)}`)
+  return factsIn(tx, row, notice, found)
+}
+
+/** All that is known of one application besides its own row. */
+export interface Known { facts: FoundFacts, beside: ReturnType<typeof besideOf>, /** The newest assessment. */ assessed: typeof feeAssessment.$inferSelect | null }
+
+/** The same in one statement with everything else that an act, or a page about one application, looks at. */
+export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<Known> {
+  const { rows: [found] } = await tx.execute<Found & BesideRow & { assessed: Record<string, unknown>[] }>(sql`select ${factColumns(row, asked)}, ${besideColumns(row.id)},
+    ${asJson(sql`select * from fee_assessment where application_id = ${row.id} order by version desc limit 1`)} as assessed`)
+  if (!found) throw refusal('application.unknown')
+  const [assessed] = rowsOfJson(feeAssessment, found.assessed)
+  return { facts: await factsIn(tx, row, notice, found), beside: besideOf(found), assessed: assessed ?? null }
+}
+
+function factColumns(row: ApplicationRow, asked: Asked | null): SQL {
   const since = row.openedAt?.toISOString() ?? null
-  const { rows: [found] } = await tx.execute<Found>(sql`select
+  return sql`
     exists (select 1 from answer_change where application_id = ${row.id}) as answered,
     exists (select 1 from image where application_id = ${row.id}) as filed,
     exists (select 1 from scrutiny_decision where application_id = ${row.id}) as decided,
@@ -39,7 +60,10 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice,
     ${barHolds(sql`${row.id}`)} as barred,
     (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${row.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
     (select state from deposit_slip where application_id = ${row.id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
-    ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`)
+    ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`
+}
+
+async function factsIn(tx: Executor, row: ApplicationRow, notice: Notice, found: Found | undefined): Promise<FoundFacts> {
   const received = Number(found?.received ?? 0)
   const keying = row.keying === null || row.keying === 'agreed' ? null : await keyingOf(tx, row.id, row.keying)
   return {

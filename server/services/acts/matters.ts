@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm'
 import { isFormEditable } from '../../../core/application/acts/table'
 import { openMatters, type Desk, type OpenMatter, type Standing } from '../../../core/application/open-matters'
 import { grouped } from '../../../shared/grouped'
@@ -7,7 +7,8 @@ import type { Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
-import { application, openMatter } from '../../database/schema'
+import { application, image, openMatter } from '../../database/schema'
+import { asJson, rowsOfJson, together, type Write } from '../../database/together'
 import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
 import { barHolds } from '../barred/holds'
@@ -17,27 +18,55 @@ import { currentImages, currentImagesOfMany, type ImageRow } from '../images/cur
 /** What counts of the files: by slot, what was found in them. */
 export type FoundInFiles = Partial<Record<string, Pick<ImageRow, 'findings'>>>
 
-/** What is open on an application by its tracks, answers and files as they are now. `files` where they were read already. */
-export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, read?: FoundInFiles): Promise<OpenMatter[]> {
-  return mattersOf(context, row, notice, read ?? await currentImages(tx, row.id), (await askedOfMany(tx, [row])).get(row.id))
+/** What is open on an application by its tracks, answers and files as they are now. `read`: what was read already. */
+export async function mattersNow(tx: Executor, context: Pick<Context, 'now'>, row: ApplicationRow, notice: Notice, read: Partial<FoundBeside> = {}): Promise<OpenMatter[]> {
+  return mattersOf(context, row, notice, read.files ?? await currentImages(tx, row.id), read.outside ? outsideOf(row, read.outside) : (await askedOfMany(tx, [row])).get(row.id))
+}
+
+/** What hangs on the application besides its own row, and that its matters follow from: files, what others must settle, and the matters that are kept as open. */
+export interface FoundBeside { files: FoundInFiles, outside: FoundOutside, kept: (typeof openMatter.$inferSelect)[] }
+
+/** The same as columns of a statement that reads more of one application. */
+export const besideColumns = (id: string): SQL => sql`
+  ${asJson(sql`select distinct on (kind) * from image where application_id = ${id} and state <> 'refused' and correction_id is null order by kind, version desc`)} as files,
+  (select to_jsonb(found) from (${outsideSelect(sql`(select ${id}::uuid as id)`)}) as found) as outside,
+  ${asJson(sql`select * from open_matter where application_id = ${id} and cleared_at is null`)} as kept`
+
+export interface BesideRow extends Record<string, unknown> { files: Record<string, unknown>[], outside: FoundOutside, kept: Record<string, unknown>[] }
+
+export const besideOf = ({ files, outside, kept }: BesideRow): FoundBeside & { images: Partial<Record<string, ImageRow>> } => {
+  const images = Object.fromEntries(rowsOfJson(image, files).map(row => [row.kind, row]))
+  return { images, files: images, outside, kept: rowsOfJson(openMatter, kept) }
 }
 
 /** What others must settle before scrutiny can decide. */
 type Outside = Pick<Standing, 'referral' | 'likelyPairs' | 'correction' | 'isChargedBack' | 'isBarred' | 'isBounced' | 'isSlipWaiting'>
-interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean, bounced: boolean, slip: boolean }
+export interface FoundOutside extends Record<string, unknown> { id: string, desk: Desk | null, until: string | null, pairs: string | number, correction: 'unpaid' | 'waiting' | null, correct_until: string | null, back: boolean, barred: boolean, bounced: boolean, slip: boolean }
 
 /** Questions to desks, likely pairs and corrections of those among some applications that were submitted. */
 async function askedOfMany(tx: Executor, rows: readonly Pick<ApplicationRow, 'id' | 'submittedAt'>[]): Promise<Map<string, Outside>> {
-  const ids = rows.filter(row => row.submittedAt !== null).map(row => row.id)
-  if (ids.length === 0) return new Map()
-  const { rows: found } = await tx.execute<FoundOutside>(sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until,
+  const submitted = rows.filter(row => row.submittedAt !== null)
+  if (submitted.length === 0) return new Map()
+  const { rows: found } = await tx.execute<FoundOutside>(outsideSelect(sql`unnest(${sql.param(submitted.map(row => row.id))}::uuid[])`))
+  return new Map(submitted.flatMap((row) => {
+    const own = found.find(one => one.id === row.id)
+    return own ? [[row.id, outsideOf(row, own)]] : []
+  }))
+}
+
+/** Of some ids, what others must settle. */
+const outsideSelect = (ids: SQL): SQL => sql`select one.id, r.desk, r.until, (select count(*) from likely_pair p where p.state = 'open' and (p.first = one.id or p.second = one.id)) as pairs, c.state as correction, c.until as correct_until,
       exists (select 1 from ledger_transaction t where t.application_id = one.id and t.kind = 'charge-back') as back, ${barHolds(sql`one.id`)} as barred,
       exists (select 1 from application a join contact k on k.principal_id = a.owner_id where a.id = one.id and (${newestLetter}) = 'refused') as bounced,
       exists (select 1 from deposit_slip s where s.application_id = one.id and s.state = 'waiting') as slip
-    from unnest(${sql.param(ids)}::uuid[]) as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`)
-  return new Map(found.map(({ id, desk, until, pairs, correction, correct_until: correctUntil, back, barred, bounced, slip }) => [id, {
+    from ${ids} as one(id) left join referral r on r.application_id = one.id and r.answered_at is null left join correction c on c.application_id = one.id and c.state in ('unpaid', 'waiting')`
+
+/** Of one that was never submitted others have nothing to settle. */
+function outsideOf({ submittedAt }: Pick<ApplicationRow, 'submittedAt'>, { desk, until, pairs, correction, correct_until: correctUntil, back, barred, bounced, slip }: FoundOutside): Outside {
+  if (submittedAt === null) return {}
+  return {
     isChargedBack: back, isBarred: barred, isBounced: bounced, isSlipWaiting: slip, referral: desk && { desk, until: iso(until) }, likelyPairs: Number(pairs), correction: correction && { state: correction, until: iso(correctUntil) },
-  }]))
+  }
 }
 
 // What became of the newest letter to an address that somebody has proved.
@@ -54,21 +83,34 @@ function mattersOf(context: Pick<Context, 'now'>, row: ApplicationRow, notice: N
 }
 
 /** Opens what has come up and clears what is gone, in the transaction of the act that brought it about. */
-export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice, files?: FoundInFiles): Promise<void> {
-  await settleMattersOfMany(tx, context, [row], notice, new Map(files ? [[row.id, files]] : []))
+export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<void> {
+  const { rows: [found] } = await tx.execute<BesideRow>(sql`select ${besideColumns(row.id)}`)
+  if (found) await together(tx, settlingMatters(tx, context, row, notice, besideOf(found)))
 }
 
-/** The same for many of one cycle, in a few statements. `read`: files that are known already. */
-export async function settleMattersOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], notice: Notice, read: ReadonlyMap<string, FoundInFiles> = new Map()): Promise<void> {
+/** The same as writes that are still to be carried out, of an application whose matters were read. */
+export function settlingMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice, { files, outside, kept }: FoundBeside): Write[] {
+  return writesOf(tx, context, [{ row, ...changeOf(kept, mattersOf(context, row, notice, files, outsideOf(row, outside))) }])
+}
+
+/** The same for many of one cycle, in a few statements. */
+export async function settleMattersOfMany(tx: Executor, context: Context, rows: readonly ApplicationRow[], notice: Notice): Promise<void> {
   const ids = rows.map(row => row.id)
-  const files = read.size === rows.length ? read : await currentImagesOfMany(tx, ids)
+  const files = await currentImagesOfMany(tx, ids)
   const outside = await askedOfMany(tx, rows)
   const kept = grouped(await tx.select().from(openMatter).where(and(inArray(openMatter.applicationId, ids), isNull(openMatter.clearedAt))), matter => matter.applicationId)
   const changes = rows.map(row => ({ row, ...changeOf(kept.get(row.id) ?? [], mattersOf(context, row, notice, files.get(row.id) ?? {}, outside.get(row.id))) }))
+  await together(tx, writesOf(tx, context, changes))
+}
+
+function writesOf(tx: Executor, context: Context, changes: readonly (ReturnType<typeof changeOf> & { row: ApplicationRow })[]): Write[] {
   const gone = changes.flatMap(change => change.gone)
-  if (gone.length > 0) await tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))
-  await openMany(tx, changes.flatMap(({ row, fresh }) => fresh.map(matter => matterRow(context, row, matter))))
-  for (const { id, matter } of changes.flatMap(change => change.changed)) await tx.update(openMatter).set({ about: matter.about, owner: matter.owner, holds: matter.holds, parameters: matter.parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))
+  const fresh = changes.flatMap(({ row, fresh: opened }) => opened.map(matter => matterRow(context, row, matter)))
+  return [
+    ...gone.length > 0 ? [tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))] : [],
+    ...fresh.length > 0 ? [opening(fresh)] : [],
+    ...changes.flatMap(change => change.changed).map(({ id, matter: { about, owner, holds, parameters, ...matter } }) => tx.update(openMatter).set({ about, owner, holds, parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))),
+  ]
 }
 
 /** What differs between the matters that are kept as open and those that are. */
@@ -86,7 +128,7 @@ function changeOf(kept: readonly (typeof openMatter.$inferSelect)[], now: readon
   }
 }
 
-const untilOf = (matter: OpenMatter) => matter.until === null ? null : new Date(matter.until)
+const untilOf = (matter: Pick<OpenMatter, 'until'>) => matter.until === null ? null : new Date(matter.until)
 
 function differs(before: typeof openMatter.$inferSelect, matter: OpenMatter): boolean {
   return before.about !== matter.about || before.owner !== matter.owner || before.holds !== matter.holds || (before.until?.toISOString() ?? null) !== matter.until || JSON.stringify(before.parameters) !== JSON.stringify(matter.parameters)
@@ -99,12 +141,13 @@ export function matterRow(context: Pick<Context, 'now' | 'newId'>, row: Pick<Sta
 
 /** Opens many matters at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */
 export async function openMany(tx: Executor, matters: readonly (typeof openMatter.$inferInsert)[]): Promise<void> {
-  if (matters.length === 0) return
-  await tx.execute(sql`
+  if (matters.length > 0) await tx.execute(opening(matters))
+}
+
+const opening = (matters: readonly (typeof openMatter.$inferInsert)[]): SQL => sql`
     insert into open_matter (id, application_id, cycle, kind, about, owner, holds, parameters, since, until)
     select id, "applicationId", cycle, kind, about, owner, holds, parameters, since, until
-    from jsonb_to_recordset(${JSON.stringify(matters)}::jsonb) as m(id uuid, "applicationId" uuid, cycle text, kind text, about text, owner text, holds text, parameters jsonb, since timestamptz, until timestamptz)`)
-}
+    from jsonb_to_recordset(${JSON.stringify(matters)}::jsonb) as m(id uuid, "applicationId" uuid, cycle text, kind text, about text, owner text, holds text, parameters jsonb, since timestamptz, until timestamptz)`
 
 // Between acceptance and card what is open follows from the tracks alone.
 const afterAcceptance = ['placement', 'publication', 'card', 'card-withheld'] as const

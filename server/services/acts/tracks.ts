@@ -2,22 +2,31 @@ import { eq, sql } from 'drizzle-orm'
 import { headline, type Tracks } from '../../../core/application/tracks'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
+import type { Write } from '../../database/together'
 import { application, headlineChange } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
 
 /**
  * The only writers of tracks and of the headline that follows from them; nothing outside this folder calls them. Other columns that an act
- * changes go along in the same statement.
+ * changes go along.
+ *
+ * @returns the row as it will stand, and the writes that bring it there.
  */
-export async function saveTracks(tx: Executor, context: Context, row: ApplicationRow, change: Partial<Tracks>, columns: Partial<typeof application.$inferInsert> = {}): Promise<ApplicationRow> {
+export function savingTracks(tx: Executor, context: Context, row: ApplicationRow, change: Partial<Tracks>, columns: Partial<ApplicationRow> = {}): { saved: ApplicationRow, writes: Write[] } {
   const tracks = { ...tracksOf(row), ...change }
   const next = headline(tracks)
   const at = context.now()
   const moved = next !== row.headline
-  const [saved] = await tx.update(application).set({ ...columns, ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }).where(eq(application.id, row.id)).returning()
-  if (moved) await tx.insert(headlineChange).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })
-  return saved ?? row
+  const given = Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)) as Partial<ApplicationRow>
+  const changed = { ...given, ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }
+  return {
+    saved: { ...row, ...changed },
+    writes: [
+      tx.update(application).set(changed).where(eq(application.id, row.id)),
+      ...moved ? [tx.insert(headlineChange).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })] : [],
+    ],
+  }
 }
 
 /** Rows that stand alike, group by group. */

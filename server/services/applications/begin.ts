@@ -32,6 +32,7 @@ export async function registerApplication(caller: Caller, cycleCode: string, id:
     const receivedAt = paper ? receivedAtOf(context, paper) : null
     const isOutside = permitToBegin(context, notice, given, receivedAt)
     const [counter] = await tx.update(cycle).set({ lastSerial: sql`${cycle.lastSerial} + 1` }).where(eq(cycle.code, cycleCode)).returning()
+    if (counter?.erasingSince) throw refusal('erase.cycle', { cycle: cycleCode })
     // Whoever asked for the same id meanwhile has waited for the counter, too.
     const [again] = await tx.select().from(application).where(eq(application.id, id))
     if (again) return { id, number: again.number }

@@ -13,26 +13,24 @@ import type { Executor } from '../../database/client'
 import { allocationRun, answerChange, application, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller } from '../context'
 import { currentCard } from '../cards/store'
-import { factsOf } from '../acts/facts'
+import { knownOf } from '../acts/facts'
 import { mattersNow } from '../acts/matters'
 import { proposalsOf } from '../acts/proposals'
-import { currentAssessment } from '../fees/assessments'
 import { namesOf } from '../people/names'
 import { handOf } from '../scrutiny/queue'
 import { requestViews } from '../scrutiny/requests'
 import { readingsOf } from '../scrutiny/readings'
 import { referralsOf } from '../scrutiny/referrals'
 import { imageViews } from '../images/store'
-import { currentNotice } from '../notice/notices'
 import { rulingsOf } from '../eligibility/claims'
-import { countedAnswers, decidedAnswers, readApplication, tracksOf, type ApplicationRow } from './store'
+import { applicationUnder, countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
   const context = await caller.authorise('applications.read', { application: id })
   const { db, principal } = context
-  const row = await readApplication(db, id)
-  const { notice } = await currentNotice(db, row.cycle)
+  const { row, notice } = await applicationUnder(db, id, false)
+  const { facts, beside, assessed } = await knownOf(db, row, notice)
   const counted = countedAnswers(notice, row)
   const relations = relationsTo(principal, row)
   const seesFiles = may(principal, 'files.read', relations)
@@ -40,8 +38,6 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
   const files = seesFiles ? await imageViews(db, id) : {}
   const faults = isFormEditable(row)
     ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
-  const assessed = await currentAssessment(db, id)
-  const facts = await factsOf(db, row, notice)
   // Whoever keys a paper form a second time does it from the paper.
   if (facts.keying?.state === 'second' && facts.keying.second === principal.id) throw refusal('keying.blind', { number: row.number })
   const decided = facts.isDecided ? await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, id)).orderBy(desc(scrutinyDecision.at)) : []
@@ -53,7 +49,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     assessment: assessed?.assessment ?? assessFee(notice, counted, context.now()), assessed: assessed !== null,
     received: facts.received,
     hasQuestions: facts.hasQuestions, payments: facts.hasPayments ? await paymentsOf(db, id) : [], decisions: await decisionViews(db, decided),
-    matters: await mattersNow(db, context, row, notice, seesFiles ? files : undefined),
+    matters: await mattersNow(db, context, row, notice, beside),
     acts: judgeActs(principal, relations, facts, notice, context.now()), openUntil: row.openUntil?.toISOString() ?? null, openedItems: row.openedItems, cardHold: row.cardHold, seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
     // How a paper form is keyed is the office's work, whoever has the application since.

@@ -12,17 +12,16 @@ import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evalu
 import { isPaidFirst } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
-import type { Executor } from '../../database/client'
-import { answerChange, application, auditEvent, postVerdict } from '../../database/schema'
-import { carryOut, type Acting, type Carried, type Effect } from '../acts/carry-out'
+import { answerChange, auditEvent, postVerdict } from '../../database/schema'
+import { carryOut, type ActByRow, type Acting, type Carried, type Effect } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { refuseSecondOf } from '../scrutiny/one-person'
 import { unseat } from '../centres/seats'
 import type { Caller } from '../context'
-import { keepVerdicts } from '../eligibility/verdicts'
-import { feeStateOf, reassess } from '../fees/assessments'
+import { keepingVerdicts } from '../eligibility/verdicts'
+import { feeStateOf, reassess, reassessing } from '../fees/assessments'
 import { giveUpDues, isOwedBack } from '../fees/reliefs'
-import { currentImages, type ImageRow } from '../images/current'
+import type { ImageRow } from '../images/current'
 import { conflict } from './answers'
 import { refusePostsOutOfTime } from './post-days'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
@@ -36,29 +35,25 @@ export interface Submission { revision: number, declared: boolean }
  * @throws ProblemError with the findings when something is missing, wrong, or a chosen post is not open.
  */
 export async function submitApplication(caller: Caller, id: string, asked: Submission, given: Given = {}): Promise<Carried<null>> {
-  const context = await caller.authorise('applications.write', { application: id })
-  const act = await isCorrecting(context.db, id) ? 'hand-in-correction' : 'submit'
-  return carryOut(caller, act, id, given, async (acting) => {
-    const { tx, context, row, notice } = acting
+  return carryOut(caller, handingIn, id, given, async (acting) => {
+    const { tx, context, row, notice, beside } = acting
     if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
     if (!asked.declared) throw refusal('sheet.declaration')
-    const files = await currentImages(tx, row.id)
-    const verdicts = refuseIncomplete(acting, files)
+    const act = handingIn.of(row)
+    const verdicts = refuseIncomplete(acting, beside.images)
     const isOutsideDates = await refusePostsOutOfTime(acting, given)
     const submittedAt = row.submittedAt ?? row.receivedAt ?? context.arrived()
     const isUnchanged = act === 'hand-in-correction' && await judgedAsBefore(acting, verdicts)
-    await keepVerdicts(tx, context, row, acting, verdicts)
-    const fee = await reassess(acting, { ...row, submittedAt })
+    const { fee, writes, logged } = await reassessing(acting, { ...row, submittedAt })
     if (act === 'submit' && isPaidFirst(notice) && !isFeeClear(fee)) throw refusal('sheet.unpaid', { number: row.number })
-    return { result: null, files, isOutsideDates, outcome: { fee, isUnchanged }, columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null } }
+    return {
+      result: null, logged, isOutsideDates, outcome: { fee, isUnchanged }, writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes],
+      columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null },
+    }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
 
-async function isCorrecting(tx: Executor, id: string): Promise<boolean> {
-  const [row] = await tx.select({ form: application.form }).from(application).where(eq(application.id, id))
-  if (!row) throw refusal('application.unknown')
-  return row.form === 'correcting'
-}
+const handingIn: ActByRow = { permission: 'applications.write', of: row => row.form === 'correcting' ? 'hand-in-correction' : 'submit' }
 
 function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Record<string, ImageRow>>): PostVerdict[] {
   const faults = sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone))
@@ -83,15 +78,14 @@ export function shutPosts(row: Pick<ApplicationRow, 'answers'>, verdicts: readon
 }
 
 // An acceptance outlives a correction only where all that scrutiny compared is as it was: no answer but those that nobody judges by.
-async function judgedAsBefore({ tx, row, notice }: Acting, verdicts: readonly PostVerdict[]): Promise<boolean> {
+async function judgedAsBefore({ tx, row, notice, beside }: Acting, verdicts: readonly PostVerdict[]): Promise<boolean> {
   if (row.scrutiny !== 'accepted' || !row.openedAt) return false
   const kept = await tx.select().from(postVerdict).where(eq(postVerdict.applicationId, row.id))
   if (!verdicts.every(v => kept.find(k => k.post === v.post)?.verdict === v.verdict)) return false
   const changed = await tx.select({ question: answerChange.question, before: answerChange.before, at: answerChange.at }).from(answerChange).where(eq(answerChange.applicationId, row.id))
-  const images = await currentImages(tx, row.id)
   const since = row.openedAt
   const compared = changed.filter(c => c.at > since).some(c => isCompared(notice, c.question))
-  return !compared && !Object.values(images).some(file => file && file.at > since)
+  return !compared && !Object.values(beside.images).some(file => file && file.at > since)
 }
 
 // Where people are reached is compared with no paper.

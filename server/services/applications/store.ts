@@ -6,7 +6,8 @@ import type { Tracks } from '../../../core/application/tracks'
 import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { application } from '../../database/schema'
+import { application, cycle, noticeVersion } from '../../database/schema'
+import { isNoticeInForce, noticeColumns, noticeInForceOf, type CurrentNotice } from '../notice/notices'
 
 export type ApplicationRow = typeof application.$inferSelect
 
@@ -32,15 +33,31 @@ export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answer
   return row.falseClaims.length === 0 ? decided : answersThatCount(notice, decided, row.falseClaims)
 }
 
+/** One application with the notice in force for its cycle; `hold`: until the transaction ends, so that two acts on it follow each other. */
+export async function applicationUnder(tx: Executor, id: string, hold: boolean): Promise<CurrentNotice & { row: ApplicationRow }> {
+  const asked = tx.select({ row: application, ...noticeColumns }).from(application).innerJoin(cycle, eq(cycle.code, application.cycle)).leftJoin(noticeVersion, isNoticeInForce).where(eq(application.id, id))
+  const [found] = await (hold ? asked.for('update', { of: application }) : asked)
+  if (!found) throw refusal('application.unknown')
+  refuseErased(found.row)
+  return { row: found.row, ...await noticeInForceOf(tx, found.row.cycle, found) }
+}
+
 /** Reads one application and holds it until the transaction ends, so that two acts on it follow each other. */
 export async function lockApplication(tx: Executor, id: string): Promise<ApplicationRow> {
   const [row] = await tx.select().from(application).where(eq(application.id, id)).for('update')
   if (!row) throw refusal('application.unknown')
+  refuseErased(row)
   return row
+}
+
+// What was erased is a number and how it stood: nothing is left to show or to act on.
+function refuseErased({ erasedAt, number }: Pick<ApplicationRow, 'erasedAt' | 'number'>): void {
+  if (erasedAt) throw refusal('application.erased', { number })
 }
 
 export async function readApplication(tx: Executor, id: string): Promise<ApplicationRow> {
   const [row] = await tx.select().from(application).where(eq(application.id, id))
   if (!row) throw refusal('application.unknown')
+  refuseErased(row)
   return row
 }

@@ -17,10 +17,11 @@ export async function signingKey(tx: Executor, context: Pick<Context, 'now'>): P
   if (!await newest()) await addKey(tx, context, 'k1')
   const found = await newest()
   if (!found) throw new Error('there is no key that signs cards, and none could be made')
-  // From before there was a key file; the next start seals it.
-  const seed = found.seed.length === seedBytes ? found.seed : unseal(found.seed, purposeOf(found.id))
-  return { id: found.id, seed: new Uint8Array(seed) }
+  return { id: found.id, seed: new Uint8Array(seedOf(found)) }
 }
+
+// One from before there was a key file lies open; the next start seals it.
+const seedOf = ({ id, seed }: Pick<typeof cardKey.$inferSelect, 'id' | 'seed'>): Buffer => seed.length === seedBytes ? seed : unseal(seed, purposeOf(id))
 
 async function addKey(tx: Executor, context: Pick<Context, 'now'>, id: string): Promise<void> {
   const seed = randomBytes(seedBytes)
@@ -39,11 +40,11 @@ export async function rotateKey(context: Context): Promise<string> {
   })
 }
 
-/** Seals keys from before there was a key file. Only the owner of the database may. */
-export async function sealOldKeys(db: Executor): Promise<void> {
-  for (const { id, seed } of await db.select().from(cardKey)) {
-    if (seed.length === seedBytes) await db.update(cardKey).set({ seed: seal(seed, purposeOf(id)) }).where(eq(cardKey.id, id))
-  }
+/** Seals all keys under the key that seals now; how many. Only the owner of the database may. */
+export async function sealKeysAnew(tx: Executor): Promise<number> {
+  const keys = await tx.select().from(cardKey)
+  for (const key of keys) await tx.update(cardKey).set({ seed: seal(seedOf(key), purposeOf(key.id)) }).where(eq(cardKey.id, key.id))
+  return keys.length
 }
 
 /** Public keys for the check page, in base64. Open to everybody: they let anyone check a card and nobody make one. */

@@ -39,25 +39,26 @@ export function clausesBehind(verdict: PostVerdict): string {
 const known = new WeakMap<Notice, VerdictSources>()
 
 /** Judges one application now, unless that was done for these very answers, and keeps the verdicts as those in force. */
-export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice, judged?: PostVerdict[]): Promise<PostVerdict[]> {
-  const answers = countedAnswers(notice, row)
-  const verdicts = judged ?? evaluatePosts(notice, answers)
-  const made = known.get(notice) ?? new VerdictSources(notice)
-  known.set(notice, made)
-  const sources = made.of(answers)
-  await writeVerdicts(tx, verdicts.map(v => ({
-    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), noticeVersion: version, ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
-  })))
+export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, under: CurrentNotice): Promise<PostVerdict[]> {
+  const verdicts = evaluatePosts(under.notice, countedAnswers(under.notice, row))
+  for (const write of keepingVerdicts(tx, context, row, under, verdicts)) await write
   return verdicts
 }
 
-async function writeVerdicts(tx: Executor, rows: VerdictRow[]): Promise<void> {
-  if (rows.length === 0) return
-  await tx.insert(postVerdict).values(rows).onConflictDoUpdate({
+/** The same of verdicts that were made, as writes that are still to be carried out. */
+export function keepingVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice, verdicts: readonly PostVerdict[]) {
+  const answers = countedAnswers(notice, row)
+  const made = known.get(notice) ?? new VerdictSources(notice)
+  known.set(notice, made)
+  const sources = made.of(answers)
+  const rows: VerdictRow[] = verdicts.map(v => ({
+    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), noticeVersion: version, ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
+  }))
+  return rows.length === 0 ? [] : [tx.insert(postVerdict).values(rows).onConflictDoUpdate({
     target: [postVerdict.applicationId, postVerdict.post],
     set: {
       verdict: sql`excluded.verdict`, clauses: sql`excluded.clauses`, factsSha256: sql`excluded.facts_sha256`, rulesSha256: sql`excluded.rules_sha256`, at: sql`excluded.at`,
       noticeVersion: sql`excluded.notice_version`,
     },
-  })
+  })]
 }

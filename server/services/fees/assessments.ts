@@ -9,12 +9,13 @@ import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { feeAssessment } from '../../database/schema'
-import { log, type Caller, type Context } from '../context'
+import { together, type Write } from '../../database/together'
+import { logging, type Caller, type Context, type Logged } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
-import { book, bookAlone } from './book'
+import { book, bookAlone, booking, type Posting } from './book'
 import { moneyOf, stateOfMoney } from './received'
 
 export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
@@ -26,22 +27,42 @@ export async function currentAssessment(tx: Executor, applicationId: string): Pr
 }
 
 /** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. An amendment that let fees stay does not touch it. */
-export async function reassess({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
-  const old = await currentAssessment(tx, row.id)
+export async function reassess(acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
+  const { tx, context, facts } = acting
+  const { fee, writes, logged, posting } = await assessingOn(acting, row, await currentAssessment(tx, row.id))
+  if (logged.length > 0) await together(tx, [...writes, logging(tx, context, logged)])
+  // Where nothing came in, no credit can be left.
+  if (posting) await (facts.received === 0 ? bookAlone : book)(tx, context, posting)
+  return fee ?? feeStateOf(tx, context, row.id)
+}
+
+/** The same as writes that are still to be carried out, where nothing of the fee was written since the application was held. */
+export async function reassessing(acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version' | 'assessed'>, row: ApplicationRow): Promise<{ fee: Tracks['fee'], writes: Write[], logged: Logged[] }> {
+  const { tx, context, facts } = acting
+  // Money that came in may have to move as well, or stand in a payment under way: that is read after it was booked.
+  if (facts.received !== 0 || facts.hasOpenPayment || facts.slip === 'waiting') return { fee: await reassess(acting, row), writes: [], logged: [] }
+  const { fee, writes, logged, posting } = await assessingOn(acting, row, acting.assessed)
+  return { fee: fee ?? await feeStateOf(tx, context, row.id), logged, writes: posting ? [...writes, ...booking(context, posting)] : writes }
+}
+
+interface Assessing { /** Null where it is to be asked for when all is written. */ fee: Tracks['fee'] | null, writes: Write[], logged: Logged[], posting: Posting | null }
+
+async function assessingOn({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow, old: Assessed | null): Promise<Assessing> {
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
   const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), feeMoment(row, context.now()), row)
   if (!assessment) throw refusal('fee.no-category', { number: row.number })
-  // The database gives the parts in an order of its own.
-  if (!isEqual(old?.assessment, assessment)) {
-    const version = (old?.version ?? 0) + 1
-    await tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })
-    const lines = assessmentLines(old?.assessment.items ?? [], assessment.items)
-    // Where nothing came in, no credit can be left.
-    if (lines.length > 0) await (facts.received === 0 ? bookAlone : book)(tx, context, { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines })
-    await log(tx, context, 'assess-fee', { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version })
-  }
   // The act holds the application: nothing came in and no payment began since its facts were read.
-  return facts.hasOpenPayment || facts.slip === 'waiting' ? feeStateOf(tx, context, row.id) : feeState(assessment.total, facts.received, false, facts.held)
+  const fee = facts.hasOpenPayment || facts.slip === 'waiting' ? null : feeState(assessment.total, facts.received, false, facts.held)
+  // The database gives the parts in an order of its own.
+  if (isEqual(old?.assessment, assessment)) return { fee, writes: [], logged: [], posting: null }
+  const version = (old?.version ?? 0) + 1
+  const lines = assessmentLines(old?.assessment.items ?? [], assessment.items)
+  return {
+    fee,
+    posting: lines.length > 0 ? { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines } : null,
+    writes: [tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })],
+    logged: [{ act: 'assess-fee', entry: { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version } }],
+  }
 }
 
 /** Assesses the fee of a form that is still being filled in, for a notice by which it is paid before that is handed in. */

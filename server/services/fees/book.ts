@@ -1,7 +1,8 @@
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import { isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
+import type { Write } from '../../database/together'
 import type { Context } from '../context'
 import { surplusesOf, type Surplus } from './received'
 
@@ -24,17 +25,26 @@ export async function bookSurplus(tx: Executor, context: Context, applicationId:
 }
 
 /** The same where no credit can be left. */
-export async function bookAlone(tx: Executor, context: Context, { applicationId, source, kind, currency, lines }: Posting): Promise<boolean> {
-  if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
-  const { rows } = await tx.execute(sql`
-    with made as (
-      insert into ledger_transaction (id, application_id, source, kind, currency, at)
-      values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id
-    )
-    insert into ledger_line (id, transaction_id, account, amount)
-    select line.id, made.id, line.account, line.amount from made, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)
-    returning transaction_id`)
+export async function bookAlone(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
+  const { made, lines } = bookingOf(context, posting)
+  const { rows } = await tx.execute(sql`with booked as (${made}) ${lines} returning transaction_id`)
   return rows.length > 0
+}
+
+/** The same as writes that are still to be carried out, at most once in a statement. */
+export function booking(context: Context, posting: Posting): Write[] {
+  const { made, lines } = bookingOf(context, posting)
+  return [{ name: 'booked', write: made }, lines]
+}
+
+function bookingOf(context: Context, { applicationId, source, kind, currency, lines }: Posting): { made: SQL, lines: SQL } {
+  if (!isBalanced(lines)) throw refusal('fee.unbalanced', { source })
+  return {
+    made: sql`insert into ledger_transaction (id, application_id, source, kind, currency, at)
+      values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id`,
+    lines: sql`insert into ledger_line (id, transaction_id, account, amount)
+      select line.id, booked.id, line.account, line.amount from booked, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)`,
+  }
 }
 
 /** Many transactions of one kind in one statement; those whose sources were booked before are left out. */

@@ -134,10 +134,17 @@ const keptAtMost = 64
 
 /** The notice in force for a cycle. */
 export async function currentNotice(db: Executor, code: string): Promise<CurrentNotice> {
-  const [row] = await db.select({ version: cycle.noticeVersion, sha256: noticeVersion.sha256, revision: cycle.centresRevision }).from(cycle)
-    .leftJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).where(eq(cycle.code, code))
+  const [row] = await db.select(noticeColumns).from(cycle).leftJoin(noticeVersion, isNoticeInForce).where(eq(cycle.code, code))
   if (!row) throw refusal('cycle.unknown', { cycle: code })
-  const { version, sha256, revision } = row
+  return noticeInForceOf(db, code, row)
+}
+
+/** What tells which notice is in force, for statements that read more of a cycle besides: joined by `isNoticeInForce`. */
+export const noticeColumns = { version: cycle.noticeVersion, sha256: noticeVersion.sha256, revision: cycle.centresRevision }
+export const isNoticeInForce = and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))
+
+/** The notice that they told of. */
+export async function noticeInForceOf(db: Executor, code: string, { version, sha256, revision }: { version: number, sha256: string | null, revision: number }): Promise<CurrentNotice> {
   if (sha256 === null) throw refusal('notice.version-unknown', { cycle: code, version })
   return { notice: await keptNotice(db, code, version, { sha256, revision }), version }
 }

@@ -6,7 +6,7 @@ import { refusal } from '../../../shared/problem'
 import type { FactorOffer } from '../../../shared/people'
 import type { Executor } from '../../database/client'
 import { recoveryCode, staff } from '../../database/schema'
-import { isSealedText, sealText, unsealText } from '../../secrets/office-key'
+import { sealText, unsealText } from '../../secrets/office-key'
 import { log, type Caller } from '../context'
 import { isPassword, sha256 } from './passwords'
 import { factorRoles } from './settings'
@@ -92,9 +92,9 @@ export async function forgetFactor(tx: Executor, staffId: string): Promise<void>
   await tx.delete(recoveryCode).where(or(eq(recoveryCode.staffId, staffId)))
 }
 
-/** Seals secrets from before there was a key file. */
-export async function sealOldFactors(db: Executor): Promise<void> {
-  for (const { id, totpSecret } of await db.select().from(staff).where(isNotNull(staff.totpSecret))) {
-    if (totpSecret && !isSealedText(totpSecret)) await db.update(staff).set({ totpSecret: sealText(totpSecret, purposeOf(id)) }).where(eq(staff.id, id))
-  }
+/** Seals all secrets under the key that seals now; how many. Their accounts are held meanwhile: none is set anew in between. */
+export async function sealFactorsAnew(tx: Executor): Promise<number> {
+  const accounts = await tx.select({ id: staff.id, secret: staff.totpSecret }).from(staff).where(isNotNull(staff.totpSecret)).orderBy(staff.id).for('update')
+  for (const { id, secret } of accounts) await tx.update(staff).set({ totpSecret: sealText(unsealText(secret ?? '', purposeOf(id)), purposeOf(id)) }).where(eq(staff.id, id))
+  return accounts.length
 }

@@ -1,7 +1,9 @@
 import { and, asc, desc, eq, gt, gte, isNull, lt, lte, or, sql } from 'drizzle-orm'
+import { z } from 'zod'
 import { GrowingTree } from '../../../core/records/merkle'
 import { commitmentOf, LogCheck, leafOf, signHead, type LogFault, type RowValues, type SealedHead, type SealedRow } from '../../../core/records/sealed-log'
-import type { SealState } from '../../../shared/records'
+import type { SealCheck, SealState } from '../../../shared/records'
+import { defineWork } from '../../jobs/define'
 import { alone, type Database, type Executor } from '../../database/client'
 import { auditEvent, auditHead, auditLeaf, cardKey } from '../../database/schema'
 import { signingKey } from '../cards/keys'
@@ -22,7 +24,7 @@ const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString('hex')
 
 function valuesOf(row: typeof auditEvent.$inferSelect): RowValues {
   const { id, at, actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, salt, reason, before, after } = row
-  return { id, at: at.toISOString(), actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, personal: { salt, reason, before: before ?? null, after: after ?? null } }
+  return { id, at: at.toISOString(), actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, personal: salt === null ? null : { salt, reason, before: before ?? null, after: after ?? null } }
 }
 
 /** Seals what waits, where it is due; how many rows. `now` seals however few they are. */
@@ -143,17 +145,29 @@ export async function exportSealed(caller: Caller, what: 'rows' | 'heads'): Prom
   return asLines(what === 'rows' ? rowsOf(db) : headsOf(db))
 }
 
-/** Checks the whole sealed log as `lucid audit verify` does: the same core over the rows as they are now. */
-export async function checkSealed(caller: Caller): Promise<{ rows: number, heads: number, fault: LogFault | null }> {
+/** Checks the whole sealed log as `lucid audit verify` does: the same core over the rows as they are now. `tell` answers whether to go on; of a check that was stopped nothing is said. */
+export async function checkSealed(caller: Caller, tell: (done: number, total: number) => Promise<boolean> = () => Promise.resolve(true)): Promise<SealCheck | null> {
   const { db } = await caller.authorise('records.read')
   const heads: SealedHead[] = []
   for await (const page of headsOf(db)) heads.push(...page)
   const keys = (await db.select().from(cardKey)).map(({ id, publicKey }) => ({ id, key: new Uint8Array(publicKey) }))
   const check = new LogCheck(heads, keys)
-  for await (const page of rowsOf(db)) if (!page.every(row => check.row(row))) break
+  for await (const page of rowsOf(db)) {
+    if (!page.every(row => check.row(row))) break
+    if (!await tell(check.rows, Math.max(check.rows, heads.at(-1)?.size ?? 0))) return null
+  }
   const fault = check.end() ?? await unsealedOf(db)
   return { rows: check.rows, heads: heads.length, fault }
 }
+
+/** The check as long work: at millions of rows it takes minutes. */
+export const checkLogWork = defineWork({
+  kind: 'check-log', permission: 'records.read', input: z.object({}),
+  run: async (caller, { tell }): Promise<Record<string, string | number>> => {
+    const found = await checkSealed(caller, tell)
+    return found ? { rows: found.rows, heads: found.heads, fault: JSON.stringify(found.fault) } : {}
+  },
+})
 
 /** A row below which all are sealed, and that nobody sealed: put in by another way than the product's. */
 async function unsealedOf(db: Executor): Promise<LogFault | null> {

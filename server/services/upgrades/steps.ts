@@ -6,12 +6,12 @@ import { english } from '../../../core/words/en'
 import { alone, type Database } from '../../database/client'
 import { admitCard, application, cycle, dataUpgrade, noticeVersion, seat } from '../../database/schema'
 import { settleMatters } from '../acts/matters'
-import { sealOldKeys } from '../cards/keys'
+import { sealKeysAnew } from '../cards/keys'
 import { countedAnswers } from '../applications/store'
 import { enterCentres } from '../centres/register'
 import { productCaller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
-import { sealOldFactors } from '../people/second-factor'
+import { sealFactorsAnew } from '../people/second-factor'
 import { rewriteStale } from '../roster/keep'
 
 /** A step that brings rows of an older program to the present shape, where a migration in SQL cannot. It may be run again after it broke off. */
@@ -83,6 +83,6 @@ async function openMattersOfAll(context: Context): Promise<void> {
 
 // Until then keys that sign and secrets of second factors lay in clear.
 async function sealSecrets({ db }: Context): Promise<void> {
-  await sealOldKeys(db)
-  await sealOldFactors(db)
+  await sealKeysAnew(db)
+  await sealFactorsAnew(db)
 }

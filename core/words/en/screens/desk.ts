@@ -23,6 +23,7 @@ export const desk = {
   correctionsClose: 'Corrections close',
   cardsGoOut: 'Cards go out',
   publishARun: 'Publish a run',
+  releaseErasing: 'Release the cycle for erasing',
   changeRooms: 'Change rooms in which people have seats',
   roomProposed: '{venue}, {room}: {lost, select, true {lost} other {{seats, plural, one {# seat} other {# seats}}, {stepFree} step-free{unusable, plural, =0 {} other {, # that nobody can sit on}}{closedIn, plural, =0 {} one {, not free in one session} other {, not free in # sessions}}}}',
   whatNeedsYouToday: 'What needs you today',

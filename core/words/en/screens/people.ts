@@ -52,4 +52,8 @@ export const people = {
   rangeBegins: 'Begins with',
   rangeDigits: 'digits',
   addRange: 'Add',
+  keeping: 'Data of people',
+  keepingHelp: 'What a cycle tells of people is kept after its last session and date for as long as this. Then two officers may release it for erasing, on the page Records.',
+  keepingMonths: 'Months, {most} at most',
+  releaseErasing: 'Release a cycle for erasing',
 } as const

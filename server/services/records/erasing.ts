@@ -1,0 +1,136 @@
+import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
+import type { Database, Executor } from '../../database/client'
+import { application, erasure, file } from '../../database/schema'
+import { log, type Context } from '../context'
+import { erasedFile, removeUnnamed } from '../files/bytes'
+
+/**
+ * Carries out what was released: everything that a cycle tells of people goes, page by page; numbers, tracks, verdicts, fees, books and seats stay, and the sealed log is proven as
+ * before. It may be broken off at any time and begun again: what was erased is erased once more.
+ */
+
+/** The two roles that it works as: the application for its own rows, and the one that may erase evidence. */
+export interface Erasers { app: Database, files: Database }
+
+const pageSize = 200
+/** What stands where a name was: an empty one looks like a fault of the page. */
+const noName = '–'
+
+type Statements = (ids: SQL) => SQL[]
+
+/** Of evidence, as the role of files. Rows of the log go only once they are sealed: the tree holds the hashes of what they said. */
+const fromEvidence: Statements = ids => [
+  sql`update audit_event e set salt = null, reason = null, before = null, after = null from audit_leaf l
+    where l.event_id = e.id and e.subject_kind = 'application' and e.subject = any(${ids}::text[]) and e.salt is not null`,
+  sql`update answer_change set before = null, after = null where application_id = any(${ids}::uuid[])`,
+  sql`update admit_card set content = '{}', code = '', photograph_sha256 = ${erasedFile}, signature_sha256 = ${erasedFile} where application_id = any(${ids}::uuid[])`,
+  sql`update verdict_history set facts_sha256 = '' where application_id = any(${ids}::uuid[])`,
+  sql`update scrutiny_decision set reasons = '[]' where application_id = any(${ids}::uuid[])`,
+  sql`update claim_ruling set reason = '' where application_id = any(${ids}::uuid[])`,
+  sql`update request_decision set reason = '', basis = '' where application_id = any(${ids}::uuid[])`,
+  sql`update image set sha256 = ${erasedFile}, display_sha256 = null, pages = '[]', originals = '[]', edits = '[]', findings = '[]', marks = '[]' where application_id = any(${ids}::uuid[])`,
+  sql`delete from endorsement_link where endorsement_id in (select id from endorsement where application_id = any(${ids}::uuid[]))`,
+  sql`update endorsement set name = ${noName}, address = null, said = null, signed = null where application_id = any(${ids}::uuid[])`,
+  sql`update refund set payee = '', number = '', reason = '' where application_id = any(${ids}::uuid[])`,
+]
+
+/** Of the application's own rows. */
+const fromRows: Statements = ids => [
+  sql`delete from identity_key where application_id = any(${ids}::uuid[])`,
+  sql`delete from reading where application_id = any(${ids}::uuid[])`,
+  sql`delete from refund_account where application_id = any(${ids}::uuid[])`,
+  sql`delete from roll_entry where application_id = any(${ids}::uuid[])`,
+  ...['image_likeness', 'face_likeness', 'printed_page'].map(table => sql`delete from ${sql.identifier(table)} where image_id in (select id from image where application_id = any(${ids}::uuid[]))`),
+  sql`delete from letter l using application a where a.id = any(${ids}::uuid[]) and l.principal_id = a.owner_id and (strpos(l.body, a.number) > 0 or strpos(l.subject, a.number) > 0)`,
+  sql`update post_verdict set facts_sha256 = '' where application_id = any(${ids}::uuid[])`,
+  sql`update review_item set facts_sha256 = '' where application_id = any(${ids}::uuid[])`,
+  sql`update paper_form set second = '{}', earlier = '[]', differing = null, settled = null where application_id = any(${ids}::uuid[])`,
+  sql`update message set parameters = '{}' where application_id = any(${ids}::uuid[])`,
+  sql`update correction set changes = '{}', slots = '{}', reason = '', decision = null, effects = null where application_id = any(${ids}::uuid[])`,
+  sql`update office_question set text = '', answer = left(answer, 0) where application_id = any(${ids}::uuid[])`,
+  sql`update referral set question = '', answer = left(answer, 0) where application_id = any(${ids}::uuid[])`,
+  sql`update deposit_slip set sha256 = ${erasedFile}, pages = '[]', branch = '', bank_reference = '', reason = null where application_id = any(${ids}::uuid[])`,
+  sql`update likely_pair set reasons = '[]', reason = null where first = any(${ids}::uuid[]) or second = any(${ids}::uuid[])`,
+  sql`update barred_match set reasons = '[]', reason = null where application_id = any(${ids}::uuid[])`,
+  sql`update proposal set reason = '', input = '{}' where subject = any(${ids}::uuid[])`,
+]
+
+/** Erases all cycles that were released; their codes. `tell` is told how far each is. */
+export async function eraseReleased(erasers: Erasers, context: Context, tell: (cycle: string, done: number) => void = () => undefined): Promise<string[]> {
+  const waiting = await erasers.app.select({ cycle: erasure.cycle }).from(erasure).where(isNull(erasure.doneAt)).orderBy(erasure.at)
+  for (const { cycle } of waiting) await eraseCycle(erasers, context, cycle, done => tell(cycle, done))
+  return waiting.map(row => row.cycle)
+}
+
+async function eraseCycle(erasers: Erasers, context: Context, cycle: string, tell: (done: number) => void): Promise<void> {
+  const { app, files } = erasers
+  await app.insert(file).values({ sha256: erasedFile, bytes: 0, content: Buffer.alloc(0) }).onConflictDoNothing()
+  for (let done = 0; ;) {
+    const page = await app.select({ id: application.id }).from(application).where(and(eq(application.cycle, cycle), isNull(application.erasedAt))).orderBy(asc(application.number)).limit(pageSize)
+    if (page.length === 0) break
+    await erasePage(erasers, context, page.map(row => row.id))
+    done += page.length
+    tell(done)
+  }
+  await eraseBesides(erasers, cycle)
+  const accounts = await eraseAccounts(erasers, cycle)
+  const removed = await removeUnnamed(files)
+  await app.transaction(async (tx) => {
+    const { rows: [count] } = await tx.execute<{ n: string }>(sql`select count(*) as n from application where cycle = ${cycle} and erased_at is not null`)
+    const erased = { applications: Number(count?.n), files: removed, accounts }
+    await tx.update(erasure).set({ ...erased, doneAt: context.now() }).where(eq(erasure.cycle, cycle))
+    await log(tx, context, 'erase-cycle', { subject: { kind: 'cycle', id: cycle }, cycle, after: erased })
+  })
+}
+
+async function erasePage({ app, files }: Erasers, context: Context, applications: readonly string[]): Promise<void> {
+  const ids = sql.param([...applications])
+  await all(files, fromEvidence(sql`${ids}`))
+  const at = context.now().toISOString()
+  // Who is marked as erased is not looked at again: that comes last.
+  await all(app, [
+    ...fromRows(sql`${ids}`),
+    sql`update open_matter set parameters = '{}', cleared_at = coalesce(cleared_at, ${at}::timestamptz), cleared_by = coalesce(cleared_by, ${context.principal.id}::uuid) where application_id = any(${ids}::uuid[])`,
+    sql`update application set answers = '{}', name_key = '', mobile_key = '', display_name = ${noName}, person_key = null, false_claims = '[]', requests = '{}', endorsed = '{}', opened_items = null,
+      card_hold = left(card_hold, 0), erased_at = ${at}::timestamptz where id = any(${ids}::uuid[])`,
+  ])
+}
+
+/** What belongs to the cycle and to no single application: rolls, what was asked of work, saved questions to the roster, reasons of proposals, and words of names that nobody bears any more. */
+async function eraseBesides({ app, files }: Erasers, cycle: string): Promise<void> {
+  await all(files, [
+    sql`update audit_event e set salt = null, reason = null, before = null, after = null from audit_leaf l where l.event_id = e.id and e.cycle = ${cycle} and e.subject_kind = 'proposal' and e.salt is not null`,
+    sql`update bill set payer = ${noName} where cycle = ${cycle} and payer_code is null`,
+  ])
+  await all(app, [
+    sql`delete from roll_file where roll_id in (select id from roll where cycle = ${cycle})`,
+    sql`update roll_row set name = '', reference = '', findings = '[]' where roll_id in (select id from roll where cycle = ${cycle})`,
+    sql`update roll set samples = '[]', sha256 = ${erasedFile} where cycle = ${cycle}`,
+    sql`update job set request = '', error = null where cycle = ${cycle} and state not in ('waiting', 'running')`,
+    sql`delete from roster_view where cycle = ${cycle}`,
+    sql`delete from name_word where word not in (select distinct unnest(string_to_array(name_key, ' ')) from roster_entry)`,
+  ])
+}
+
+/** Accounts whose applications are all erased: their addresses, ways in and letters go; how many. */
+async function eraseAccounts({ app, files }: Erasers, cycle: string): Promise<number> {
+  const { rows } = await app.execute<{ id: string }>(sql`select distinct a.owner_id as id from application a join principal p on p.id = a.owner_id and p.kind = 'candidate'
+    where a.cycle = ${cycle} and not exists (select 1 from application other where other.owner_id = a.owner_id and other.erased_at is null)`)
+  for (let from = 0; from < rows.length; from += pageSize) {
+    const ids = sql.param(rows.slice(from, from + pageSize).map(row => row.id))
+    await all(files, [sql`update audit_event e set salt = null, reason = null, before = null, after = null from audit_leaf l
+      where l.event_id = e.id and e.subject_kind = 'candidate' and e.subject = any(${ids}::text[]) and e.salt is not null`])
+    await all(app, [
+      sql`delete from one_time_code c using contact k where k.principal_id = any(${ids}::uuid[]) and c.channel = k.channel and c.address = k.address`,
+      ...['contact', 'candidate_password', 'session', 'letter'].map(table => sql`delete from ${sql.identifier(table)} where principal_id = any(${ids}::uuid[])`),
+      sql`update principal set name = ${noName} where id = any(${ids}::uuid[])`,
+    ])
+  }
+  return rows.length
+}
+
+async function all(db: Database, statements: readonly SQL[]): Promise<void> {
+  await db.transaction(async (tx: Executor) => {
+    for (const statement of statements) await tx.execute(statement)
+  })
+}
