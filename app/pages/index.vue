@@ -135,6 +135,9 @@ const { failure } = useLoaded(async () => {
             >{{ one.number }} {{ one.person }}</NuxtLink><template v-else-if="one.rooms.length > 0">
               {{ one.rooms.map(room => say('desk.roomProposed', { ...room, lost: String(room.lost) })).join('; ') }}
             </template><NuxtLink
+              v-else-if="one.act === 'release-erasing'"
+              to="/records"
+            >{{ cycle.code }}</NuxtLink><NuxtLink
               v-else
               :to="`/centres/${one.subject}`"
             >{{ say('desk.theRun') }}</NuxtLink>

@@ -24,7 +24,7 @@ export function withDecisions(notice: Notice, answers: Answers, decisions: Reque
 export function decisionsThatHold(notice: Notice, answers: Answers, decisions: RequestDecisions, replaced: readonly string[] = []): RequestDecisions {
   return Object.fromEntries(notice.requests.flatMap((rule) => {
     const decision = decisions[rule.id]
-    return decision?.basis === basisOf(notice, rule, answers) && !rule.papers.some(paper => replaced.includes(paper)) ? [[rule.id, decision] as const] : []
+    return decision && decision.basis === basisOf(notice, rule, answers) && !rule.papers.some(paper => replaced.includes(paper)) ? [[rule.id, decision] as const] : []
   }))
 }
 

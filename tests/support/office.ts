@@ -27,7 +27,7 @@ import type { NamedAct } from '../../shared/acts'
 import { useOfficeKey } from '../../server/secrets/office-key'
 import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
 import { addImage } from '../../server/services/images/store'
-import { putNotice } from '../../server/services/notice/notices'
+import { forgetNotices, putNotice } from '../../server/services/notice/notices'
 import { GatewayStandin } from '../../server/standins/gateway'
 import { runAllocation } from '../../server/services/centres/runs'
 import { solveHere } from '../../server/services/centres/solver'
@@ -230,6 +230,7 @@ export class Office {
 /** Opens an office on a fresh copy of the template database that `npm test` names; `change` is what its notice says otherwise. */
 export async function openOffice(change: Record<string, unknown> = {}): Promise<Office> {
   useOfficeKey(Buffer.alloc(32, 11))
+  forgetNotices()
   const name = `lucid_test_${randomBytes(6).toString('hex')}`
   const source = new URL(testDatabase().owner).pathname.slice(1)
   const admin = new pg.Client({ connectionString: testDatabase('postgres').superuser })

@@ -42,9 +42,7 @@ async function release(reason: string) {
         <code>npm run erase</code>
       </p>
       <p v-else>
-        <b>{{ say('records.kept', { cycle: cycle.code, applications: state.applications }) }}</b>
-        <span v-if="state.proposed">{{ say('records.releaseProposed', { by: state.proposed.by, reason: state.proposed.reason }) }}</span>
-        <span v-else>{{ why || say('records.mayBeErased') }}</span>
+        <b>{{ say('records.kept', { cycle: cycle.code, applications: state.applications }) }}</b> {{ state.proposed ? say('records.releaseProposed', { by: state.proposed.by, reason: state.proposed.reason }) : why || say('records.mayBeErased') }}
       </p>
       <ElButton
         v-if="!state.released && !state.proposed && session.may('records.erase')"

@@ -242,7 +242,7 @@ const messages = {
   'place.not-by-hand': `{number} is not placed by hand (any more). ${nothing}`,
   'demand.no-cities': 'The notice asks for no cities, so there is no demand to count.',
   'demand.nobody': 'Nobody has applied yet.',
-  'erase.too-early': 'What {cycle} tells of people is kept until {from}. An administrator can change how long on the page People.',
+  'erase.too-early': 'The data of people in {cycle} are kept until {from}. An administrator says on the page People for how long.',
   'erase.open': 'Not all is settled in {cycle}: {cases, plural, one {# case} other {# cases}} in scrutiny, {payments, plural, one {# payment} other {# payments}} at the gateway, {refunds, plural, one {# refund} other {# refunds}} and {slips, plural, one {# deposit slip} other {# deposit slips}} under way. Settle them first.',
   'erase.released': '{cycle} was released for erasing by {by} already.',
   'print.waits': 'The machine has not read this paper yet: others wait before it. Ask again in a minute.',

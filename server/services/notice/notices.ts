@@ -132,19 +132,23 @@ export interface CurrentNotice { notice: Notice, version: number }
 const readDocuments = new Map<string, Notice>()
 const keptAtMost = 64
 
+/** Forgets them: for a process that goes over to another database, as only tests do. */
+export const forgetNotices = (): void => readDocuments.clear()
+
 /** The notice in force for a cycle. */
 export async function currentNotice(db: Executor, code: string): Promise<CurrentNotice> {
-  const [row] = await db.select(noticeColumns).from(cycle).leftJoin(noticeVersion, isNoticeInForce).where(eq(cycle.code, code))
+  const { rows: [row] } = await db.execute<InForceRow>(sql`select ${noticeInForceColumns} from ${cycle} where ${cycle.code} = ${code}`)
   if (!row) throw refusal('cycle.unknown', { cycle: code })
   return noticeInForceOf(db, code, row)
 }
 
-/** What tells which notice is in force, for statements that read more of a cycle besides: joined by `isNoticeInForce`. */
-export const noticeColumns = { version: cycle.noticeVersion, sha256: noticeVersion.sha256, revision: cycle.centresRevision }
-export const isNoticeInForce = and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))
+/** What tells which notice of a cycle is in force, for statements that read more of the cycle besides. */
+export const noticeInForceColumns = sql`${cycle.noticeVersion} as version, ${cycle.centresRevision} as revision,
+  (select ${noticeVersion.sha256} from ${noticeVersion} where ${noticeVersion.cycle} = ${cycle.code} and ${noticeVersion.version} = ${cycle.noticeVersion}) as sha256`
+export interface InForceRow extends Record<string, unknown> { version: number, sha256: string | null, revision: number }
 
 /** The notice that they told of. */
-export async function noticeInForceOf(db: Executor, code: string, { version, sha256, revision }: { version: number, sha256: string | null, revision: number }): Promise<CurrentNotice> {
+export async function noticeInForceOf(db: Executor, code: string, { version, sha256, revision }: InForceRow): Promise<CurrentNotice> {
   if (sha256 === null) throw refusal('notice.version-unknown', { cycle: code, version })
   return { notice: await keptNotice(db, code, version, { sha256, revision }), version }
 }
