@@ -110,17 +110,25 @@ export const fileNames = `
   union all select sha256 from bank_statement union all select sha256 from settlement union all select sha256 from payment_file union all select sha256 from handout`
 
 /**
- * Takes away the bytes of files that nothing names any more, as the role that may; how many. Somebody who sends the very same bytes meanwhile waits for the row, and then
+ * Takes away the bytes of files that nothing names any more, as the role that may, over two connections; how many. Somebody who sends the very same bytes meanwhile waits for the row, and then
  * brings them anew.
  */
 export async function removeUnnamed(db: Database): Promise<number> {
-  const { rows: unnamed } = await db.execute<{ sha256: string }>(sql`select f.sha256 from file f where f.sha256 <> ${erasedFile} and not exists (select 1 from (${sql.raw(fileNames)}) as named where named.sha256 = f.sha256)`)
-  for (let from = 0; from < unnamed.length; from += 200) {
-    const hashes = sql.param(unnamed.slice(from, from + 200).map(row => row.sha256))
-    await db.transaction(async (tx) => {
-      const { rows: gone } = await tx.execute<{ sha256: string, home: FileHome }>(sql`delete from file where sha256 = any(${hashes}::text[]) returning sha256, home`)
-      for (const { sha256 } of gone.filter(row => row.home === 'objects')) await reached(storeWanted().remove(sha256))
-    })
-  }
-  return unnamed.length
+  return db.transaction(async (reading) => {
+    // Found in one pass over all names, and taken away in parts beside it: millions of hashes are never held at once.
+    await reading.execute(sql`declare unnamed no scroll cursor for select f.sha256 from file f where f.sha256 <> 'erased' and not exists (select 1 from (${sql.raw(fileNames)}) as named where named.sha256 = f.sha256)`)
+    for (let removed = 0; ;) {
+      const { rows } = await reading.execute<{ sha256: string }>(sql`fetch 200 from unnamed`)
+      if (rows.length === 0) return removed
+      await removeFiles(db, rows.map(row => row.sha256))
+      removed += rows.length
+    }
+  })
+}
+
+async function removeFiles(db: Database, hashes: readonly string[]): Promise<void> {
+  await db.transaction(async (tx) => {
+    const { rows: gone } = await tx.execute<{ sha256: string, home: FileHome }>(sql`delete from file where sha256 = any(${sql.param([...hashes])}::text[]) returning sha256, home`)
+    for (const { sha256 } of gone.filter(row => row.home === 'objects')) await reached(storeWanted().remove(sha256))
+  })
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, gt, isNull, sql, type SQL } from 'drizzle-orm'
 import type { Database, Executor } from '../../database/client'
 import { application, erasure, file } from '../../database/schema'
 import { log, type Context } from '../context'
@@ -13,6 +13,7 @@ import { erasedFile, removeUnnamed } from '../files/bytes'
 export interface Erasers { app: Database, files: Database }
 
 const pageSize = 200
+const mattersAtOnce = 5000
 /** What stands where a name was: an empty one looks like a fault of the page. */
 const noName = '–'
 
@@ -34,25 +35,33 @@ const fromEvidence: Statements = ids => [
   sql`update refund set payee = '', number = '', reason = '' where application_id = any(${ids}::uuid[])`,
 ]
 
-/** Of the application's own rows. */
+/** Of the application's own rows that know no cycle. */
 const fromRows: Statements = ids => [
-  sql`delete from identity_key where application_id = any(${ids}::uuid[])`,
   sql`delete from reading where application_id = any(${ids}::uuid[])`,
   sql`delete from refund_account where application_id = any(${ids}::uuid[])`,
-  sql`delete from roll_entry where application_id = any(${ids}::uuid[])`,
-  ...['image_likeness', 'face_likeness', 'printed_page'].map(table => sql`delete from ${sql.identifier(table)} where image_id in (select id from image where application_id = any(${ids}::uuid[]))`),
+  sql`delete from printed_page where image_id in (select id from image where application_id = any(${ids}::uuid[]))`,
   sql`delete from letter l using application a where a.id = any(${ids}::uuid[]) and l.principal_id = a.owner_id and (strpos(l.body, a.number) > 0 or strpos(l.subject, a.number) > 0)`,
   sql`update post_verdict set facts_sha256 = '' where application_id = any(${ids}::uuid[])`,
-  sql`update review_item set facts_sha256 = '' where application_id = any(${ids}::uuid[])`,
   sql`update paper_form set second = '{}', earlier = '[]', differing = null, settled = null where application_id = any(${ids}::uuid[])`,
-  sql`update message set parameters = '{}' where application_id = any(${ids}::uuid[])`,
-  sql`update correction set changes = '{}', slots = '{}', reason = '', decision = null, effects = null where application_id = any(${ids}::uuid[])`,
-  sql`update office_question set text = '', answer = left(answer, 0) where application_id = any(${ids}::uuid[])`,
-  sql`update referral set question = '', answer = left(answer, 0) where application_id = any(${ids}::uuid[])`,
-  sql`update deposit_slip set sha256 = ${erasedFile}, pages = '[]', branch = '', bank_reference = '', reason = null where application_id = any(${ids}::uuid[])`,
-  sql`update likely_pair set reasons = '[]', reason = null where first = any(${ids}::uuid[]) or second = any(${ids}::uuid[])`,
-  sql`update barred_match set reasons = '[]', reason = null where application_id = any(${ids}::uuid[])`,
-  sql`update proposal set reason = '', input = '{}' where subject = any(${ids}::uuid[])`,
+]
+
+/** Of rows that know their cycle, all at once; what a roll was sent as, what was asked of work, saved questions to the roster, and words of names that nobody bears any more. */
+const fromCycle = (cycle: string): SQL[] => [
+  ...['identity_key', 'roll_entry', 'image_likeness', 'face_likeness', 'roster_view'].map(table => sql`delete from ${sql.identifier(table)} where cycle = ${cycle}`),
+  sql`update message set parameters = '{}' where cycle = ${cycle}`,
+  sql`update correction set changes = '{}', slots = '{}', reason = '', decision = null, effects = null where cycle = ${cycle}`,
+  sql`update office_question set text = '', answer = left(answer, 0) where cycle = ${cycle}`,
+  sql`update referral set question = '', answer = left(answer, 0) where cycle = ${cycle}`,
+  sql`update deposit_slip set sha256 = ${erasedFile}, pages = '[]', branch = '', bank_reference = '', reason = null where cycle = ${cycle}`,
+  sql`update likely_pair set reasons = '[]', reason = null where cycle = ${cycle}`,
+  sql`update barred_match set reasons = '[]', reason = null where cycle = ${cycle}`,
+  sql`update proposal set reason = '', input = '{}' where cycle = ${cycle} and state <> 'waiting'`,
+  sql`update review_item set facts_sha256 = '' where review_id in (select id from review where cycle = ${cycle})`,
+  sql`delete from roll_file where roll_id in (select id from roll where cycle = ${cycle})`,
+  sql`update roll_row set name = '', reference = '', findings = '[]' where roll_id in (select id from roll where cycle = ${cycle})`,
+  sql`update roll set samples = '[]', sha256 = ${erasedFile} where cycle = ${cycle}`,
+  sql`update job set request = '', error = null where cycle = ${cycle} and state not in ('waiting', 'running')`,
+  sql`delete from name_word where word not in (select distinct unnest(string_to_array(name_key, ' ')) from roster_entry)`,
 ]
 
 /** Erases all cycles that were released; their codes. `tell` is told how far each is. */
@@ -65,14 +74,16 @@ export async function eraseReleased(erasers: Erasers, context: Context, tell: (c
 async function eraseCycle(erasers: Erasers, context: Context, cycle: string, tell: (done: number) => void): Promise<void> {
   const { app, files } = erasers
   await app.insert(file).values({ sha256: erasedFile, bytes: 0, content: Buffer.alloc(0) }).onConflictDoNothing()
-  for (let done = 0; ;) {
-    const page = await app.select({ id: application.id }).from(application).where(and(eq(application.cycle, cycle), isNull(application.erasedAt))).orderBy(asc(application.number)).limit(pageSize)
+  for (let [done, after] = [0, '']; ;) {
+    const page = await app.select({ id: application.id, number: application.number }).from(application)
+      .where(and(eq(application.cycle, cycle), gt(application.number, after), isNull(application.erasedAt))).orderBy(asc(application.number)).limit(pageSize)
     if (page.length === 0) break
+    after = page.at(-1)?.number ?? after
     await erasePage(erasers, context, page.map(row => row.id))
     done += page.length
     tell(done)
   }
-  await eraseBesides(erasers, cycle)
+  await eraseBesides(erasers, context, cycle)
   const accounts = await eraseAccounts(erasers, cycle)
   const removed = await removeUnnamed(files)
   await app.transaction(async (tx) => {
@@ -90,26 +101,32 @@ async function erasePage({ app, files }: Erasers, context: Context, applications
   // Who is marked as erased is not looked at again: that comes last.
   await all(app, [
     ...fromRows(sql`${ids}`),
-    sql`update open_matter set parameters = '{}', cleared_at = coalesce(cleared_at, ${at}::timestamptz), cleared_by = coalesce(cleared_by, ${context.principal.id}::uuid) where application_id = any(${ids}::uuid[])`,
     sql`update application set answers = '{}', name_key = '', mobile_key = '', display_name = ${noName}, person_key = null, false_claims = '[]', requests = '{}', endorsed = '{}', opened_items = null,
       card_hold = left(card_hold, 0), erased_at = ${at}::timestamptz where id = any(${ids}::uuid[])`,
   ])
 }
 
-/** What belongs to the cycle and to no single application: rolls, what was asked of work, saved questions to the roster, reasons of proposals, and words of names that nobody bears any more. */
-async function eraseBesides({ app, files }: Erasers, cycle: string): Promise<void> {
+async function eraseBesides({ app, files }: Erasers, context: Context, cycle: string): Promise<void> {
   await all(files, [
     sql`update audit_event e set salt = null, reason = null, before = null, after = null from audit_leaf l where l.event_id = e.id and e.cycle = ${cycle} and e.subject_kind = 'proposal' and e.salt is not null`,
     sql`update bill set payer = ${noName} where cycle = ${cycle} and payer_code is null`,
   ])
-  await all(app, [
-    sql`delete from roll_file where roll_id in (select id from roll where cycle = ${cycle})`,
-    sql`update roll_row set name = '', reference = '', findings = '[]' where roll_id in (select id from roll where cycle = ${cycle})`,
-    sql`update roll set samples = '[]', sha256 = ${erasedFile} where cycle = ${cycle}`,
-    sql`update job set request = '', error = null where cycle = ${cycle} and state not in ('waiting', 'running')`,
-    sql`delete from roster_view where cycle = ${cycle}`,
-    sql`delete from name_word where word not in (select distinct unnest(string_to_array(name_key, ' ')) from roster_entry)`,
-  ])
+  for (const statement of fromCycle(cycle)) await app.execute(statement)
+  await settleAllMatters(app, context, cycle)
+}
+
+// Matters that were cleared are found by no index, and each that changes touches the roster: once over all of them, a part at a time.
+async function settleAllMatters(app: Database, context: Context, cycle: string): Promise<void> {
+  const at = context.now().toISOString()
+  for (let after = '00000000-0000-0000-0000-000000000000'; ;) {
+    const { rows: [page] } = await app.execute<{ last: string | null }>(sql`
+      with page as (select id from open_matter where id > ${after}::uuid order by id limit ${mattersAtOnce}),
+      settled as (update open_matter m set parameters = '{}', cleared_at = coalesce(cleared_at, ${at}::timestamptz), cleared_by = coalesce(cleared_by, ${context.principal.id}::uuid)
+        from page where m.id = page.id and m.cycle = ${cycle} and (m.parameters <> '{}' or m.cleared_at is null))
+      select max(id::text) as last from page`)
+    if (!page?.last) return
+    after = page.last
+  }
 }
 
 /** Accounts whose applications are all erased: their addresses, ways in and letters go; how many. */
