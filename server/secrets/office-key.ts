@@ -1,5 +1,5 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
-import { closeSync, fsyncSync, openSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { chownSync, closeSync, fsyncSync, openSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 
 /**
@@ -43,9 +43,11 @@ export function readKeyFile(path: string): OfficeKeys {
  */
 export function addOfficeKey(path: string): void {
   const lines = [randomBytes(keyBytes), ...readKeyFile(path)].map(one => one.toString('base64url'))
-  const [fresh, folder] = [`${path}.new`, dirname(path)]
+  const [fresh, folder, { uid, gid }] = [`${path}.new`, dirname(path), statSync(path)]
   rmSync(fresh, { force: true })
   writeFileSync(fresh, `${lines.join('\n')}\n`, { mode: 0o600, flush: true })
+  // Whoever rotates may be another user than the one that the server runs as.
+  chownSync(fresh, uid, gid)
   renameSync(fresh, path)
   const handle = openSync(folder, 'r')
   fsyncSync(handle)

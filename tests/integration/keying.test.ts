@@ -8,7 +8,9 @@ import { readDossier } from '../../server/services/applications/dossier'
 import { deleteDraft, registerApplication } from '../../server/services/applications/begin'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { listKeying, readKeying } from '../../server/services/keying/list'
+import type { Caller } from '../../server/services/context'
 import { nextToKey, saveSecondKeying } from '../../server/services/keying/second'
+import { findPeople } from '../../server/services/roster/page'
 import { openOffice, type Office } from '../support/office'
 import { problemOf as refusedAs } from '../support/problem'
 import { sampleAnswers, testNow } from '../support/sample'
@@ -59,6 +61,9 @@ describe('a paper form', () => {
     expect(await problemOf(office.act(id, 'finish-second-keying'))).toBe('act.keying-others')
     expect((await saveSecondKeying(office.second(), id, {})).keyed).toEqual({})
     expect(await problemOf(readDossier(office.second(), id))).toBe('keying.blind')
+    const seen = async (who: Caller) => (await findPeople(who, office.cycle, (await readKeying(who, id)).number)).map(row => [row.name, row.mobile, row.category])
+    expect([await seen(office.second()), (await readKeying(office.second(), id)).name]).toEqual([[['', '', '']], ''])
+    expect((await seen(office.as()))[0]?.[0]).not.toBe('')
     expect(await problemOf(office.act(id, 'finish-second-keying', {}, office.second()))).toBe('act.keyed-nothing')
     await saveSecondKeying(office.second(), id, { address: 'Quay 2' })
     // What the second has typed is theirs alone until it is done.

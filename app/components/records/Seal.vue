@@ -9,7 +9,8 @@ const { logFaultWords } = useWords().logFaults
 const state = shallowRef<SealState | null>(null)
 const { failure, reload } = useLoaded(async () => { state.value = await callApi<SealState>('/api/records/seal') })
 const { job, live, find, startAt, cancel } = useJob('check-log', reload)
-onMounted(() => attempt(find))
+// An office that has opened no cycle yet has no work either.
+watch(() => cycle.code, (code) => { if (code) void attempt(find) }, { immediate: true })
 const check = () => attempt(() => startAt(cycle.path('jobs/check-log'), {}))
 const found = computed<SealCheck | null>(() => {
   const { state: end, result } = job.value ?? {}
@@ -43,7 +44,8 @@ const found = computed<SealCheck | null>(() => {
       </p>
       <div class="actions">
         <ElButton
-          :disabled="!state.head || live"
+          :disabled="!state.head || live || !cycle.code"
+          :title="cycle.code ? undefined : say('records.checkNeedsCycle')"
           @click="check"
         >
           {{ say('records.checkIt') }}

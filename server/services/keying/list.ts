@@ -30,7 +30,8 @@ const peopleOf = ({ paper: { firstBy, secondBy, settledBy } }: Found) => [firstB
 function rowView({ principal }: Context, { id, number, displayName, receivedAt, paper, isOwnFirst, keying }: Found, name: NameOf): KeyingRow {
   const { firstBy, firstAt, secondBy, secondAt, reference, differing } = paper
   return {
-    id, number, name: displayName, reference, receivedAt: receivedAt?.toISOString() ?? '', isOwnFirst, differing: keying === 'differing' ? differing?.length ?? 0 : 0,
+    // Whoever keys it a second time reads nothing that the first has keyed.
+    id, number, name: keying === 'second' && secondBy === principal.id ? '' : displayName, reference, receivedAt: receivedAt?.toISOString() ?? '', isOwnFirst, differing: keying === 'differing' ? differing?.length ?? 0 : 0,
     first: firstBy && firstAt ? { by: name(firstBy), at: firstAt.toISOString() } : null,
     second: secondBy ? { by: name(secondBy), at: secondAt?.toISOString() ?? null, isOwn: secondBy === principal.id } : null,
   }

@@ -1,4 +1,4 @@
-import { eq, inArray, sql, type SQL } from 'drizzle-orm'
+import { and, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { listAnswer, textAnswer } from '../../../core/application/answers'
 import { nextKeyDate } from '../../../core/application/sheet'
 import { bandPoints, headlines } from '../../../core/application/tracks'
@@ -6,7 +6,7 @@ import { dateInZone, instantInZone } from '../../../core/calendar/zone'
 import type { Band, RosterFilter, RosterPage, RosterQuery, RosterRow } from '../../../shared/applications'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { application, seat } from '../../database/schema'
+import { application, paperForm, seat } from '../../database/schema'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 import { findAlike } from './alike'
@@ -28,22 +28,22 @@ const rarelyTogether = 2_000
 
 /** One page of the live list, by key: the cost of a page does not grow with its place in the list. */
 export async function readRoster(caller: Caller, cycle: string, query: RosterQuery): Promise<RosterPage> {
-  const { db } = await caller.authorise('roster.read', { cycle })
-  return rosterPage(db, askedOf(cycle, query), query)
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
+  return rosterPage(db, principal.id, askedOf(cycle, query), query)
 }
 
-export async function rosterPage(db: Executor, asked: Asked, order: Order): Promise<RosterPage> {
+async function rosterPage(db: Executor, reader: string, asked: Asked, order: Order): Promise<RosterPage> {
   const keys = await keysOf(db, asked, order)
   const page = keys.slice(0, order.limit)
   const last = page.at(-1)
-  return { rows: await rosterRows(db, page.map(key => key.id)), next: keys.length > order.limit && last ? keyOf(last, order.sort) : null }
+  return { rows: await rosterRows(db, reader, page.map(key => key.id)), next: keys.length > order.limit && last ? keyOf(last, order.sort) : null }
 }
 
 /** Others whose names are spelt or sound like the one that is searched for; nobody where a number is. */
 export async function readAlike(caller: Caller, cycle: string, filter: RosterFilter): Promise<RosterRow[]> {
-  const { db } = await caller.authorise('roster.read', { cycle })
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
   const asked = askedOf(cycle, filter)
-  return asked.words.length === 0 ? [] : rosterRows(db, await findAlike(db, asked))
+  return asked.words.length === 0 ? [] : rosterRows(db, principal.id, await findAlike(db, asked))
 }
 
 const keyOf = (key: Key, sort: Order['sort']): string => sort === 'waiting' ? `${key.since}~${key.id}` : key.number
@@ -102,13 +102,15 @@ async function rarity(db: Executor, { cycle, groups, headline }: Asked): Promise
   return { least: Math.min(Infinity, ...borne), expected: shares.reduce((product, share) => product * share, all) }
 }
 
-/** The rows of some applications as the list shows them, in the order given; those that are gone are left out. */
-export async function rosterRows(db: Executor, ids: readonly string[]): Promise<RosterRow[]> {
+/** The rows of some applications as the list shows them, in the order given; those that are gone are left out. Of a paper form that the reader keys a second time it shows nothing that the first has keyed. */
+async function rosterRows(db: Executor, reader: string, ids: readonly string[]): Promise<RosterRow[]> {
   if (ids.length === 0) return []
   const rows = await db.select().from(application).where(inArray(application.id, [...ids]))
   const { rows: tagged } = await db.execute<{ id: string, tags: string[] }>(sql`select application_id as id, tags from roster_entry where application_id = any(${sql.param([...ids])}::uuid[])`)
   const tags = new Map(tagged.map(row => [row.id, row.tags]))
-  const found = new Map(rows.map(row => [row.id, row]))
+  const keyed = rows.filter(row => row.keying === 'second').map(row => row.id)
+  const own = keyed.length === 0 ? [] : await db.select({ id: paperForm.applicationId }).from(paperForm).where(and(inArray(paperForm.applicationId, keyed), eq(paperForm.secondBy, reader)))
+  const found = new Map(rows.map(row => [row.id, own.some(one => one.id === row.id) ? { ...row, displayName: '', answers: {} } : row]))
   return ids.flatMap(id => found.get(id) ?? []).map(row => ({
     id: row.id, number: row.number, name: row.displayName, mobile: textAnswer(row.answers, 'mobile'), category: textAnswer(row.answers, 'category'), posts: listAnswer(row.answers, 'posts'),
     headline: row.headline, since: row.headlineSince.toISOString(), submittedAt: row.submittedAt?.toISOString() ?? null, fee: row.fee, tags: tags.get(row.id) ?? [],
@@ -117,12 +119,12 @@ export async function rosterRows(db: Executor, ids: readonly string[]): Promise<
 
 /** Up to ten people by application number, roll number, name or telephone: for the command field. */
 export async function findPeople(caller: Caller, cycle: string, search: string): Promise<RosterRow[]> {
-  const { db } = await caller.authorise('roster.read', { cycle })
+  const { db, principal } = await caller.authorise('roster.read', { cycle })
   const text = search.trim()
   if (text === '') return []
   const seated = /^\d{8}$/.test(text) ? await db.select({ id: seat.applicationId }).from(seat).where(sql`${eq(seat.cycle, cycle)} and ${eq(seat.roll, text)} and ${eq(seat.ordinal, 0)}`) : []
-  const first = await rosterRows(db, seated.map(row => row.id))
-  const { rows } = await rosterPage(db, askedOf(cycle, { search: text }), { sort: 'number', limit: 10 })
+  const first = await rosterRows(db, principal.id, seated.map(row => row.id))
+  const { rows } = await rosterPage(db, principal.id, askedOf(cycle, { search: text }), { sort: 'number', limit: 10 })
   const alike = first.length + rows.length === 0 ? await readAlike(caller, cycle, { search: text }) : []
   return [...first, ...rows, ...alike].slice(0, 10)
 }

@@ -15,6 +15,7 @@ export const records = {
   rowsWait: '{count, plural, one {# row waits} other {# rows wait}} for the next head.',
   notSealedYet: 'Nothing is sealed yet: the first head is signed within a minute.',
   checkIt: 'Check the whole log',
+  checkNeedsCycle: 'The check is work of a cycle: open one first.',
   checking: 'Reading the whole log',
   checkedAt: 'Checked {at} by {by}.',
   sealedRows: 'Sealed rows (JSON Lines)',
