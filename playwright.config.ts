@@ -4,7 +4,8 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: 'tests/e2e',
   workers: 1,
-  timeout: 90_000,
+  // A test that hangs should end at some time; a machine four times slower than a usual one should not end it.
+  timeout: 180_000,
   expect: { timeout: 15_000 },
   reporter: process.env.LUCID_REPORT ? [['list'], ['json', { outputFile: process.env.LUCID_REPORT }]] : [['list']],
   outputDir: 'test-results',

@@ -155,7 +155,7 @@ test('no page of candidates has one either', async ({ page }) => {
 
 test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ page }) => {
   // Forty pages, each read by axe: on a slow machine that takes minutes.
-  test.setTimeout(420_000)
+  test.setTimeout(1_200_000)
   await page.goto('/sign-in')
   await expect(page.getByRole('heading', { name: /Sign in/ })).toBeVisible()
   expect(await faultsOf(page)).toEqual([])

@@ -82,7 +82,7 @@ test('a lost connection loses no picture', async ({ page, context }) => {
 })
 
 test('a payment that ends in nothing can be asked for and made again', async ({ page }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(300_000)
   await signIn(page)
   await registerCandidate(page)
   await fillSheet(page, 'Meris Halvane')

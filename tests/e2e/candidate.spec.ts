@@ -49,7 +49,7 @@ async function watched(page: Page, staff: Page, id: string): Promise<void> {
 }
 
 test('somebody applies on a telephone from nothing to a paid application, and is told by letter', async ({ page, browser, baseURL }) => {
-  test.setTimeout(180_000)
+  test.setTimeout(420_000)
   await page.setViewportSize({ width: 390, height: 844 })
   const staff = await (await browser.newContext({ baseURL })).newPage()
   await signIn(staff)

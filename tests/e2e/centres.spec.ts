@@ -16,7 +16,7 @@ async function run(page: Page, policy: string): Promise<string> {
 }
 
 test('first come and best fit are compared, seats are added where they help most, published, and one reason is read', async ({ page }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(480_000)
   await signIn(page)
   await toMarineColleges(page)
 
@@ -80,7 +80,7 @@ test('first come and best fit are compared, seats are added where they help most
 })
 
 test('somebody is placed by hand with a reason, at a cost that is told, and stays through the next run', async ({ page }) => {
-  test.setTimeout(180_000)
+  test.setTimeout(420_000)
   await signIn(page)
   await page.goto('/')
   const best = await run(page, 'Best fit')

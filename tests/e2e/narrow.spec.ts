@@ -3,7 +3,7 @@ import { differing, keepDraft, signIn } from './office'
 
 /** Small screens, the keyboard, and the words of empty places. */
 test('nothing is lost at the width of a small telephone', async ({ page }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(300_000)
   await page.setViewportSize({ width: 360, height: 740 })
   await signIn(page)
   const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:returned&limit=1')).json() as { rows: { id: string }[] }

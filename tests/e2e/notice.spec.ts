@@ -6,7 +6,7 @@ const part = (page: Page, name: string) => page.getByRole('navigation', { name: 
 const errors = (page: Page, text: string) => expect(page.locator('aside').getByText(text, { exact: true })).toBeVisible()
 
 test('an officer sets up a cycle from an empty notice, mends what is found, opens it, and everybody can read it', async ({ page, browser, baseURL }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(300_000)
   await signIn(page)
   await page.goto('/notice')
   await pick(page, 'Begin with', 'an empty notice')

@@ -7,7 +7,7 @@ import { addPictures, fillSheet, numberOnSheet, payAtGateway, registerCandidate,
 
 /** One person's whole way, through the real interface, and the card read back with tools that are not ours. */
 test('from an empty sheet to a verified admit card', async ({ page, context }) => {
-  test.setTimeout(180_000)
+  test.setTimeout(420_000)
   const name = 'Tavirel Osk-Anundé'
 
   await test.step('the desk shows the state of the day under the band', async () => {

@@ -73,7 +73,7 @@ const speak = (page: Page, baseURL = '') => page.context().addCookies([{ name: '
 const button = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^${markText(name)}`) }).first()
 
 test('every page says all its words in the language that was chosen', async ({ page, baseURL }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(600_000)
   const texts = new Set<string>(nameOfProduct)
   const found: string[] = []
   const look = async (where: string) => {
