@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { and, eq, inArray, sql } from 'drizzle-orm'
 import { erasableFrom, keptMonths } from '../../../core/records/erasure'
+import { headlines } from '../../../core/application/tracks'
 import { dateInZone, spellDate } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
 import type { ErasureView } from '../../../shared/records'
@@ -12,6 +13,7 @@ import { propose, secondPersonWanted, settleProposal } from '../acts/proposals'
 import { log, type Caller, type Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { namesOf } from '../people/names'
+import { countsOf } from '../roster/tally'
 
 /**
  * What a finished cycle tells of people is erased after its time: released here by two people, and carried out by `eraseReleased` as a role of its own, since the application may
@@ -39,11 +41,11 @@ export async function readErasure(caller: Caller, code: string): Promise<Erasure
   const { notice } = await currentNotice(db, code)
   const [kept] = await db.select().from(erasure).where(eq(erasure.cycle, code))
   const [waiting] = await db.select().from(proposal).where(and(eq(proposal.act, 'release-erasing'), eq(proposal.subject, subjectOf(code)), eq(proposal.state, 'waiting')))
-  const [count] = await db.select({ n: sql<string>`count(*)` }).from(application).where(eq(application.cycle, code))
+  const counts = await countsOf(db, code, headlines.map(point => `at:${point}`))
   const why = kept ? null : await refusalNow(db, context, notice)
   const name = await namesOf(db, [kept?.by, waiting?.by].flatMap(id => id ? [id] : []))
   return {
-    from: erasableFrom(notice, await monthsKept(db)), applications: Number(count?.n ?? 0), refusal: why && { code: why.problem.code, parameters: why.problem.parameters },
+    from: erasableFrom(notice, await monthsKept(db)), applications: [...counts.values()].reduce((all, n) => all + n, 0), refusal: why && { code: why.problem.code, parameters: why.problem.parameters },
     proposed: waiting ? { id: waiting.id, by: name(waiting.by), isOwn: waiting.by === caller.principal.id, reason: waiting.reason } : null,
     released: kept ? { by: name(kept.by), at: kept.at.toISOString(), reason: kept.reason } : null,
     done: kept?.doneAt ? { at: kept.doneAt.toISOString(), applications: kept.applications, files: kept.files, accounts: kept.accounts } : null,
