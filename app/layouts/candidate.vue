@@ -55,7 +55,7 @@ async function leave() {
 /* A face of the machine: on a slow line the house's own would cost a second. */
 .plain { --serif: Georgia, 'Noto Serif', serif; min-height: 100vh; display: flex; flex-direction: column; }
 header { display: flex; gap: 4px 18px; align-items: baseline; flex-wrap: wrap; padding: 12px 20px; border-bottom: 1px solid var(--line); }
-.mark { font: 600 19px var(--serif); color: var(--ink); text-decoration: none; }
+.mark { display: inline-block; min-height: 24px; font: 600 19px/1.3 var(--serif); color: var(--ink); text-decoration: none; }
 .who { margin-left: auto; overflow-wrap: anywhere; }
 main { flex: 1; display: flex; flex-direction: column; }
 </style>

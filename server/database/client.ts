@@ -1,5 +1,6 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import { keepStatements } from './kept-statements'
 import * as schema from './schema'
 
 export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool }
@@ -38,5 +39,6 @@ export function openDatabase(url: string, connections = 10): DatabaseHandle {
   pool.on('error', lost)
   // One that breaks while it is held, by a transaction or a lock, fails its next statement; nobody else has to hear of it.
   pool.on('connect', client => client.on('error', () => undefined))
+  pool.on('connect', keepStatements)
   return { db: drizzle(pool, { schema }), url, close: () => pool.end() }
 }

@@ -10,7 +10,8 @@ import { openFaceDetector } from '../../pictures/faces'
 import { inspectorWith, type Inspector } from '../../pictures/inspect'
 import { differingVerdicts } from '../../server/services/images/agreement'
 import { lookalikesOf } from '../../server/services/images/likeness'
-import { addImage, displayImage, keepOriginal, measureKept, readImage } from '../../server/services/images/store'
+import { addImage, keepOriginal, measureKept } from '../../server/services/images/store'
+import { displayImage, readImage } from '../../server/services/images/views'
 import { openOffice, type Office } from '../support/office'
 
 describe('keeping an image', () => {

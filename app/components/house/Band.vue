@@ -118,7 +118,7 @@ onUnmounted(() => clearInterval(timer))
 .cycle select { font: inherit; font-size: 14px; color: var(--ink-soft); background: none; border: 0; border-bottom: 1px solid var(--line-strong); width: 100%; padding: 0; min-height: 24px; text-overflow: ellipsis; }
 .band { display: grid; grid-template-columns: 200px minmax(0, 1fr) auto; gap: 20px; align-items: center; padding: 6px 24px; border-bottom: 1px solid var(--line); }
 .mark { min-width: 0; display: flex; flex-direction: column; line-height: 1.25; }
-.mark a { font: 600 20px var(--serif); color: var(--ink); text-decoration: none; }
+.mark a { min-height: 24px; font: 600 20px/1.25 var(--serif); color: var(--ink); text-decoration: none; }
 .flow { position: relative; min-width: 0; }
 svg { position: absolute; inset: 20px 0 18px; width: 100%; height: 28px; }
 path { fill: var(--flow); }

@@ -7,7 +7,7 @@ import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
 import { message } from '../../database/schema'
 import { together, type Write } from '../../database/together'
-import { applicationUnder, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { applicationHeld, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logging, logMany, relationsTo, type Caller, type Context, type Logged } from '../context'
 import type { CurrentNotice } from '../notice/notices'
 import { factsOfTracks, knownOf, type Asked, type Known } from './facts'
@@ -26,7 +26,7 @@ export interface Acting extends CurrentNotice, Known { tx: Executor, context: Co
 
 /** Holds an application for an act on it. */
 export async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
-  return actingOnHeld(tx, context, await applicationUnder(tx, applicationId, true))
+  return actingOnHeld(tx, context, await applicationHeld(tx, applicationId))
 }
 
 async function actingOnHeld(tx: Executor, context: Context, held: CurrentNotice & { row: ApplicationRow }, asked: Asked | null = null): Promise<Acting> {
@@ -69,7 +69,7 @@ export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal
 export async function carryOut<T>(caller: Caller, asked: ActId | ActByRow, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
   const context = await caller.authorise(typeof asked === 'string' ? actRule(asked).permission : asked.permission, { application: applicationId })
   return inTurn(() => context.db.transaction(async (tx) => {
-    const held = await applicationUnder(tx, applicationId, true)
+    const held = await applicationHeld(tx, applicationId)
     const before = await again?.(held.row, tx)
     if (before !== undefined) return { isDone: true, result: before }
     const act = typeof asked === 'string' ? asked : asked.of(held.row)

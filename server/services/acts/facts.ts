@@ -2,16 +2,18 @@ import { sql, type SQL } from 'drizzle-orm'
 import type { ActFacts, ActId } from '../../../core/application/acts/table'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
-import { feeAssessment } from '../../database/schema'
+import { application, feeAssessment } from '../../database/schema'
+import { kept } from '../../database/kept-statements'
 import { asJson, rowsOfJson } from '../../database/together'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { isPaidFirst } from '../../../core/fees/order'
 import { endorsementsLacking } from '../../../core/application/endorsements'
 import { openRequests } from '../../../core/application/requests'
 import type { Notice } from '../../../core/notice/schema'
-import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import { applicationUnder, decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
+import type { CurrentNotice } from '../notice/notices'
 import { besideColumns, besideOf, type BesideRow } from './matters'
 
 interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, questioned: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
@@ -24,7 +26,7 @@ export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, ha
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
 export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice): Promise<FoundFacts> {
-  const { rows: [found] } = await tx.execute<Found>(sql`select ${factColumns(row, null)}`)
+  const { rows: [found] } = await tx.execute<Found>(sql`select ${factColumns(row.id, openedAt(row), null)}`)
   return factsIn(tx, row, notice, found)
 }
 
@@ -33,34 +35,52 @@ export interface Known { facts: FoundFacts, beside: ReturnType<typeof besideOf>,
 
 /** The same in one statement with everything else that an act, or a page about one application, looks at. */
 export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<Known> {
-  const { rows: [found] } = await tx.execute<Found & BesideRow & { assessed: Record<string, unknown>[] }>(sql`select ${factColumns(row, asked)}, ${besideColumns(row.id)},
-    ${asJson(sql`select * from fee_assessment where application_id = ${row.id} order by version desc limit 1`)} as assessed`)
+  const { rows: [found] } = await tx.execute<FoundOfOne>(kept(sql`select ${knownColumns(row.id, openedAt(row), asked)}`))
   if (!found) throw refusal('application.unknown')
+  return knownIn(tx, row, notice, found)
+}
+
+/** The same with the application itself, which is not held, and with other columns of the statement. */
+export async function applicationKnown<More extends Record<string, unknown>>(
+  tx: Executor, id: string, more: SQL,
+): Promise<Known & CurrentNotice & { row: ApplicationRow, more: More }> {
+  const columns = sql`${knownColumns(id, sql`${application.openedAt}`, null)}, ${more}`
+  const read = await applicationUnder<FoundOfOne & More>(tx, id, columns)
+  return { ...read, ...await knownIn(tx, read.row, read.notice, read.more) }
+}
+
+type FoundOfOne = Found & BesideRow & { assessed: Record<string, unknown>[] }
+
+const openedAt = (row: ApplicationRow): SQL => sql`${row.openedAt?.toISOString() ?? null}::timestamptz`
+
+const knownColumns = (id: string, since: SQL, asked: Asked | null): SQL => sql`${factColumns(id, since, asked)}, ${besideColumns(id)},
+  ${asJson(sql`select * from fee_assessment where application_id = ${id} order by version desc limit 1`)} as assessed`
+
+async function knownIn(tx: Executor, row: ApplicationRow, notice: Notice, found: FoundOfOne): Promise<Known> {
   const [assessed] = rowsOfJson(feeAssessment, found.assessed)
   return { facts: await factsIn(tx, row, notice, found), beside: besideOf(found), assessed: assessed ?? null }
 }
 
-function factColumns(row: ApplicationRow, asked: Asked | null): SQL {
-  const since = row.openedAt?.toISOString() ?? null
+function factColumns(id: string, since: SQL, asked: Asked | null): SQL {
   return sql`
-    exists (select 1 from answer_change where application_id = ${row.id}) as answered,
-    exists (select 1 from image where application_id = ${row.id}) as filed,
-    exists (select 1 from scrutiny_decision where application_id = ${row.id}) as decided,
-    exists (select 1 from payment where application_id = ${row.id} and state = 'open') as paying,
-    ${since}::timestamptz is not null and (exists (select 1 from answer_change where application_id = ${row.id} and at > ${since}::timestamptz)
-      or exists (select 1 from image where application_id = ${row.id} and at > ${since}::timestamptz and state <> 'refused' and correction_id is null)) as corrected,
-    exists (select 1 from admit_card where application_id = ${row.id} and void_at is null) as card, ${receivedOf(row.id)} as received,
-    exists (select 1 from payment where application_id = ${row.id}) as attempted,
-    exists (select 1 from claim_ruling where application_id = ${row.id}) as ruled,
-    exists (select 1 from seat where application_id = ${row.id}) as seated,
-    exists (select 1 from admit_card where application_id = ${row.id}) as carded,
-    exists (select 1 from office_question where application_id = ${row.id}) as questioned,
-    exists (select 1 from referral where application_id = ${row.id} and answered_at is null) as asked,
-    exists (select 1 from likely_pair where state = 'open' and (first = ${row.id} or second = ${row.id})) as paired,
-    ${barHolds(sql`${row.id}`)} as barred,
-    (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${row.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
-    (select state from deposit_slip where application_id = ${row.id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
-    ${asked ? sql`exists (select 1 from audit_event where subject = ${row.id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`
+    exists (select 1 from answer_change where application_id = ${id}) as answered,
+    exists (select 1 from image where application_id = ${id}) as filed,
+    exists (select 1 from scrutiny_decision where application_id = ${id}) as decided,
+    exists (select 1 from payment where application_id = ${id} and state = 'open') as paying,
+    ${since} is not null and (exists (select 1 from answer_change where application_id = ${id} and at > ${since})
+      or exists (select 1 from image where application_id = ${id} and at > ${since} and state <> 'refused' and correction_id is null)) as corrected,
+    exists (select 1 from admit_card where application_id = ${id} and void_at is null) as card, ${receivedOf(id)} as received,
+    exists (select 1 from payment where application_id = ${id}) as attempted,
+    exists (select 1 from claim_ruling where application_id = ${id}) as ruled,
+    exists (select 1 from seat where application_id = ${id}) as seated,
+    exists (select 1 from admit_card where application_id = ${id}) as carded,
+    exists (select 1 from office_question where application_id = ${id}) as questioned,
+    exists (select 1 from referral where application_id = ${id} and answered_at is null) as asked,
+    exists (select 1 from likely_pair where state = 'open' and (first = ${id} or second = ${id})) as paired,
+    ${barHolds(sql`${id}`)} as barred,
+    (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
+    (select state from deposit_slip where application_id = ${id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
+    ${asked ? sql`exists (select 1 from audit_event where subject = ${id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`
 }
 
 async function factsIn(tx: Executor, row: ApplicationRow, notice: Notice, found: Found | undefined): Promise<FoundFacts> {

@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, ne, notInArray, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, ne, sql } from 'drizzle-orm'
 import { dateInZone } from '../../../core/calendar/zone'
 import { may } from '../../../core/access/permissions'
 import { judgeActs } from '../../../core/application/acts/judge'
@@ -13,7 +13,7 @@ import type { Executor } from '../../database/client'
 import { allocationRun, answerChange, application, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller } from '../context'
 import { currentCard } from '../cards/store'
-import { knownOf } from '../acts/facts'
+import { applicationKnown } from '../acts/facts'
 import { mattersNow } from '../acts/matters'
 import { proposalsOf } from '../acts/proposals'
 import { namesOf } from '../people/names'
@@ -21,21 +21,20 @@ import { handOf } from '../scrutiny/queue'
 import { requestViews } from '../scrutiny/requests'
 import { readingsOf } from '../scrutiny/readings'
 import { referralsOf } from '../scrutiny/referrals'
-import { imageViews } from '../images/store'
+import { seenBeside, viewsOf } from '../images/views'
 import { rulingsOf } from '../eligibility/claims'
-import { applicationUnder, countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
+import { countedAnswers, decidedAnswers, tracksOf } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
   const context = await caller.authorise('applications.read', { application: id })
   const { db, principal } = context
-  const { row, notice } = await applicationUnder(db, id, false)
-  const { facts, beside, assessed } = await knownOf(db, row, notice)
+  const { row, notice, facts, beside, assessed, more } = await applicationKnown<Beside>(db, id, besideColumns(id))
   const counted = countedAnswers(notice, row)
   const relations = relationsTo(principal, row)
   const seesFiles = may(principal, 'files.read', relations)
   const isStaff = principal.kind === 'staff'
-  const files = seesFiles ? await imageViews(db, id) : {}
+  const files = seesFiles ? viewsOf(beside.images, more.seen) : {}
   const faults = isFormEditable(row)
     ? sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone)) : []
   // Whoever keys a paper form a second time does it from the paper.
@@ -54,7 +53,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     placement: facts.hasSeat ? await placementOf(db, id) : null, card: facts.everHadCard ? await currentCard(db, id) : null, history: isStaff ? await historyOf(db, id) : [], proposals: isStaff ? await proposalsOf(db, principal.id, id) : [],
     // How a paper form is keyed is the office's work, whoever has the application since.
     keying: isStaff && row.keying && row.receivedAt ? { state: row.keying, isOwnFirst: facts.keying?.first.includes(principal.id) ?? false, receivedAt: row.receivedAt.toISOString() } : null,
-    correction: facts.correction?.state ?? null, ownOthers: principal.kind === 'candidate' ? await ownOthers(db, row) : [],
+    correction: facts.correction?.state ?? null, ownOthers: principal.kind === 'candidate' ? more.others : [],
     hand: isStaff ? await handOf(context, id) : null, referrals: isStaff ? await referralsOf(db, id) : [], readings: isStaff ? await readingsOf(db, id, row.answers) : [],
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
@@ -67,12 +66,12 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
   return { ...dossier, matters: matters.filter(matter => matter.kind !== 'likely-duplicate' && matter.kind !== 'barred'), decisions: decisions.map(d => ({ ...d, by: office })), rulings: rulings.map(r => ({ ...r, by: office })), requests: requests.map(one => ({ ...one, decisions: one.decisions.map(d => ({ ...d, by: office })) })), changed: changed.map(c => ({ ...c, by: '' })) }
 }
 
-async function ownOthers(db: Executor, row: ApplicationRow): Promise<string[]> {
-  if (row.ownerId === null) return []
-  const rows = await db.select({ number: application.number }).from(application)
-    .where(and(eq(application.ownerId, row.ownerId), eq(application.cycle, row.cycle), ne(application.id, row.id), notInArray(application.form, ['withdrawn', 'lapsed']))).orderBy(application.number)
-  return rows.map(other => other.number)
-}
+/** What else a dossier tells: of the files, and the numbers of other applications in the flow that its account has in the cycle. */
+interface Beside extends Record<string, unknown> { seen: Parameters<typeof viewsOf>[1], others: string[] }
+
+const besideColumns = (id: string) => sql`${seenBeside(id)} as seen,
+  array(select other.number from application other where other.owner_id = ${application.ownerId} and other.cycle = ${application.cycle}
+    and other.id <> ${id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others`
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
   const deliveries = sql<string>`(select coalesce(sum(e.deliveries), 0) from gateway_event e where e.gateway_order = payment.gateway_order)`

@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm'
+import { eq, sql, type SQL } from 'drizzle-orm'
 import { answersThatCount } from '../../../core/eligibility/claims'
 import { withDecisions } from '../../../core/application/requests'
 import type { Answers } from '../../../core/application/answers'
@@ -7,6 +7,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, cycle } from '../../database/schema'
+import { kept } from '../../database/kept-statements'
 import { rowsOfJson } from '../../database/together'
 import { noticeInForceColumns, noticeInForceOf, type CurrentNotice, type InForceRow } from '../notice/notices'
 
@@ -34,15 +35,26 @@ export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answer
   return row.falseClaims.length === 0 ? decided : answersThatCount(notice, decided, row.falseClaims)
 }
 
-/** One application with the notice in force for its cycle; `hold`: until the transaction ends, so that two acts on it follow each other. */
-export async function applicationUnder(tx: Executor, id: string, hold: boolean): Promise<CurrentNotice & { row: ApplicationRow }> {
+/** One application with the notice in force for its cycle, held until the transaction ends, so that two acts on it follow each other. */
+export async function applicationHeld(tx: Executor, id: string): Promise<CurrentNotice & { row: ApplicationRow }> {
+  // What is beside it is read once it is held: this statement sees the other tables as they were before it waited.
+  return applicationUnder(tx, id, sql`null as nothing`, sql`for update of ${application}`)
+}
+
+interface FoundRow extends InForceRow { row: Record<string, unknown> }
+
+/** The same without holding it, with other columns of the same statement. */
+export async function applicationUnder<More extends Record<string, unknown>>(
+  tx: Executor, id: string, more: SQL, hold: SQL = sql``,
+): Promise<CurrentNotice & { row: ApplicationRow, more: More }> {
   // As JSON: naming forty columns takes longer than reading them.
-  const { rows: [found] } = await tx.execute<InForceRow & { row: Record<string, unknown> }>(sql`select to_jsonb(${application}) as row, ${noticeInForceColumns} from ${application} join ${cycle} on ${cycle.code} = ${application.cycle}
-    where ${application.id} = ${id} ${hold ? sql`for update of ${application}` : sql``}`)
+  const { rows: [found] } = await tx.execute<FoundRow>(kept(sql`
+    select to_jsonb(${application}) as row, ${noticeInForceColumns}, ${more} from ${application} join ${cycle} on ${cycle.code} = ${application.cycle}
+    where ${application.id} = ${id} ${hold}`))
   const [row] = found ? rowsOfJson(application, [found.row]) : []
   if (!found || !row) throw refusal('application.unknown')
   refuseErased(row)
-  return { row, ...await noticeInForceOf(tx, row.cycle, found) }
+  return { row, more: found as FoundRow & More, ...await noticeInForceOf(tx, row.cycle, found) }
 }
 
 /** Reads one application and holds it until the transaction ends, so that two acts on it follow each other. */

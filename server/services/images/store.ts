@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, lt, sql } from 'drizzle-orm'
 import { decisionsThatHold } from '../../../core/application/requests'
 import { mayFollow, slotOf, slotsOf, type Slot } from '../../../core/application/slots'
 import { isPdf } from '../../../core/documents/container'
@@ -7,13 +7,12 @@ import type { Edit } from '../../../core/imaging/fit'
 import { faceKeys } from '../../../core/imaging/face-likeness'
 import { bandKeys } from '../../../core/imaging/likeness'
 import type { Notice } from '../../../core/notice/schema'
-import { imageKinds } from '../../../core/notice/image-rules'
 import { checkBytes, checkContainer } from '../../../pictures/door'
 import { LookEnded, LookWaits, type Inspection, type Inspector } from '../../../pictures/inspect'
 import type { ImageView } from '../../../shared/applications'
 import { ProblemError, refusal } from '../../../shared/problem'
 import { alone, type Executor } from '../../database/client'
-import { application, faceLikeness, file, image, imageLikeness } from '../../database/schema'
+import { application, faceLikeness, image, imageLikeness } from '../../database/schema'
 import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { settleMatters } from '../acts/matters'
@@ -24,9 +23,10 @@ import { filesOfCorrection, openCorrectionOf } from '../corrections/store'
 import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
-import { namesOf, type NameOf } from '../people/names'
+import { namesOf } from '../people/names'
 import { countTry } from '../people/pace'
-import { counting, currentImages, newestFirst, type ImageRow } from './current'
+import { currentImages, type ImageRow } from './current'
+import { imageView, isDocument, subjectOf, viewOf } from './views'
 
 /** Looks at one file before it is left to people; one that ended the look counts for two. */
 const attemptsAtMost = 4
@@ -232,81 +232,7 @@ export async function keepOriginal(caller: Caller, imageId: string, bytes: Uint8
   })
 }
 
-const isDocument = ({ kind }: Pick<ImageRow, 'kind'>) => !imageKinds.some(one => one === kind)
-
-/** Views of the newest version in each slot, with the size of the original files. */
-export async function imageViews(tx: Executor, applicationId: string): Promise<Partial<Record<string, ImageView>>> {
-  const rows = await tx.selectDistinctOn([image.kind], { image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
-    .where(counting(applicationId)).orderBy(...newestFirst)
-  const name = await namesOf(tx, rows.map(row => row.image.by))
-  return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes, name)]))
-}
-
-/** Views of what a correction puts forward, papers of proof with it. */
-export async function viewsOfCorrection(tx: Executor, correctionId: string): Promise<Partial<Record<string, ImageView>>> {
-  const rows = await withBytes(tx).where(and(eq(image.correctionId, correctionId), ne(image.state, 'refused'))).orderBy(asc(image.version))
-  const name = await namesOf(tx, rows.map(row => row.image.by))
-  return Object.fromEntries(rows.map(row => [row.image.kind, imageView(row.image, row.bytes, name)]))
-}
-
-const withBytes = (tx: Executor) => tx.select({ image, bytes: file.bytes }).from(image).innerJoin(file, eq(file.sha256, image.sha256))
-
-/** One version of an image or document. */
-export async function readImage(caller: Caller, imageId: string): Promise<ImageView> {
-  const { db } = await caller.authorise('files.read', await subjectOf(caller, imageId))
-  return viewOf(db, imageId)
-}
-
-async function viewOf(db: Executor, imageId: string): Promise<ImageView> {
-  const [row] = await withBytes(db).where(eq(image.id, imageId))
-  if (!row) throw refusal('file.unknown')
-  return imageView(row.image, row.bytes, await namesOf(db, [row.image.by]))
-}
-
 /** Refuses who may not add to a file before anything of theirs is taken. */
 export async function refuseForeignImage(caller: Caller, imageId: string): Promise<void> {
   await caller.authorise('applications.write', await subjectOf(caller, imageId))
-}
-
-/** All versions in one slot that were measured, the newest first. */
-export async function imageVersions(caller: Caller, applicationId: string, kind: string): Promise<ImageView[]> {
-  const { db } = await caller.authorise('files.read', { application: applicationId })
-  const rows = await withBytes(db)
-    .where(and(eq(image.applicationId, applicationId), eq(image.kind, kind), eq(image.state, 'measured'), isNull(image.correctionId))).orderBy(desc(image.version))
-  const name = await namesOf(db, rows.map(row => row.image.by))
-  return rows.map(row => imageView(row.image, row.bytes, name))
-}
-
-function imageView(row: ImageRow, bytes: number, name: NameOf): ImageView {
-  const { id, kind, version, format, width, height, findings, marks, edits, pages } = row
-  return { id, kind, version, format, bytes, width, height, findings, marks, by: name(row.by), edits, pages: pages.map(({ width: w, height: h }) => ({ width: w, height: h })), originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured' }
-}
-
-/**
- * The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. That somebody of the office read a paper is recorded, once
- * in ten minutes.
- */
-export async function displayImage(caller: Caller, imageId: string, page = 1): Promise<Buffer> {
-  const context = await caller.authorise('files.read', await subjectOf(caller, imageId))
-  const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages, kind: image.kind, version: image.version, applicationId: image.applicationId, cycle: application.cycle }).from(image)
-    .innerJoin(application, eq(application.id, image.applicationId)).where(eq(image.id, imageId))
-  if (row && isDocument(row) && context.principal.kind === 'staff') await recordReading(context, row)
-  const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
-  if (!sha256) throw refusal('file.no-copy')
-  return readFile(context.db, sha256)
-}
-
-async function recordReading(context: Context, { applicationId, kind, version, cycle }: { applicationId: string, kind: string, version: number, cycle: string }): Promise<void> {
-  const { db, principal, now } = context
-  const after = { slot: kind, version }
-  const { rows } = await db.execute(sql`select 1 from audit_event where subject = ${applicationId} and act = 'read-paper' and actor = ${principal.id}::uuid
-    and at > ${new Date(now().getTime() - 600_000).toISOString()}::timestamptz and after = ${JSON.stringify(after)}::jsonb limit 1`)
-  if (rows.length === 0) await log(db, context, 'read-paper', { subject: { kind: 'application', id: applicationId }, cycle, after })
-}
-
-// Whose a file is, for those who may only see their own. Nobody learns from it whether a file exists.
-async function subjectOf(caller: Caller, imageId: string): Promise<{ application: string }> {
-  const { db } = await caller.authorise('session.begin')
-  const [row] = await db.select({ id: image.applicationId }).from(image).where(eq(image.id, imageId))
-  return { application: row?.id ?? imageId }
 }

@@ -4,8 +4,8 @@ import { principal, staff } from '../../database/schema'
 
 export type NameOf = (id: string | null | undefined) => string
 
-// Two members of staff of one name are told apart by what they sign in with, or by the beginning of their id.
-const shownName = sql<string>`case when ${principal.kind} = 'staff' and exists (
+/** Two members of staff of one name are told apart by what they sign in with, or by the beginning of their id. */
+export const shownName = sql<string>`case when ${principal.kind} = 'staff' and exists (
   select 1 from ${principal} other where other.kind = 'staff' and other.name = ${principal.name} and other.id <> ${principal.id}
 ) then ${principal.name} || ' (' || coalesce(${staff.signInName}, left(${principal.id}::text, 8)) || ')' else ${principal.name} end`
 

@@ -2,7 +2,7 @@ import { setResponseHeader } from 'h3'
 import { z } from 'zod'
 import { route } from '../../../http/handle'
 import { idParam, query } from '../../../http/input'
-import { displayImage } from '../../../services/images/store'
+import { displayImage } from '../../../services/images/views'
 
 const pageSchema = z.object({ page: z.coerce.number().int().min(1).max(100).default(1) })
 
