@@ -10,7 +10,8 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 function faceFiles(): string {
   const folder = here('./node_modules/.cache/lucid-faces')
   mkdirSync(folder, { recursive: true })
-  const from = (path: string, names: readonly string[]) => names.forEach(name => copyFileSync(here(`./node_modules/${path}/${name}`), join(folder, name)))
+  const from = (path: string, names: readonly string[]) =>
+    names.forEach(name => copyFileSync(here(`./node_modules/${path}/${name}`), join(folder, name)))
   from('@vladmandic/human/models', faceModels.flatMap(name => [`${name}.json`, `${name}.bin`]))
   from('@tensorflow/tfjs-backend-wasm/dist', faceEngines)
   return folder
@@ -28,10 +29,13 @@ function documentFiles(): string {
 function fontFiles(): string {
   const folder = here('./node_modules/.cache/lucid-type')
   mkdirSync(folder, { recursive: true })
-  const sheets = ['@fontsource-variable/source-sans-3/index.css', '@fontsource-variable/source-serif-4/index.css', '@fontsource/noto-sans-devanagari/400.css', '@fontsource/noto-naskh-arabic/400.css']
+  const sheets = ['@fontsource-variable/source-sans-3/index.css', '@fontsource-variable/source-serif-4/index.css',
+    '@fontsource/noto-sans-devanagari/400.css', '@fontsource/noto-naskh-arabic/400.css']
   const styles = sheets.map((sheet) => {
     const text = readFileSync(here(`./node_modules/${sheet}`), 'utf8')
-    for (const [, name] of text.matchAll(/url\(\.\/files\/([\w.-]+)\)/g)) copyFileSync(here(`./node_modules/${dirname(sheet)}/files/${name}`), join(folder, name ?? ''))
+    for (const [, name] of text.matchAll(/url\(\.\/files\/([\w.-]+)\)/g)) {
+      copyFileSync(here(`./node_modules/${dirname(sheet)}/files/${name}`), join(folder, name ?? ''))
+    }
     return text.replaceAll('url(./files/', 'url(/type/')
   })
   writeFileSync(join(folder, 'faces.css'), styles.join('\n'))
@@ -41,14 +45,21 @@ function fontFiles(): string {
 /** Pages of candidates, with what they are shown in. */
 const candidatePages = ['app/pages/own/[id].vue', 'app/pages/own/index.vue', 'app/pages/apply/index.vue', 'app/layouts/candidate.vue']
 /** What they need only once somebody has pressed something: it comes by itself when the page stands. */
-const afterwards = ['act/Dialog', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment', 'picture/Coach', 'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
+const afterwards = ['act/Dialog', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment', 'picture/Coach',
+  'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
 const reached = new WeakMap<object, Map<string, string>>()
 
 /**
- * What is reached from the pages of candidates goes into one file, apart from what every page begins with and from what can come afterwards. Rollup by itself makes dozens, one for each set of
- * pages that share something.
+ * What is reached from the pages of candidates goes into one file, apart from what every page begins with and from what can come
+ * afterwards. Rollup by itself makes dozens, one for each set of pages that share something.
  */
-function forCandidates(id: string, { getModuleInfo, getModuleIds }: { getModuleInfo: (id: string) => { isEntry: boolean, importedIds: readonly string[] } | null, getModuleIds: () => IterableIterator<string> }): string | undefined {
+function forCandidates(
+  id: string,
+  { getModuleInfo, getModuleIds }: {
+    getModuleInfo: (id: string) => { isEntry: boolean, importedIds: readonly string[] } | null,
+    getModuleIds: () => IterableIterator<string>,
+  },
+): string | undefined {
   let chunks = reached.get(getModuleInfo)
   if (!chunks) {
     chunks = new Map()
@@ -83,24 +94,44 @@ export default defineNuxtConfig({
     },
   },
   css: [
-    here('./app/assets/theme.css'), here('./app/assets/house.css'),
+    here('./app/assets/theme.css'),
+    here('./app/assets/house.css'),
   ],
   // Pages are drawn in the browser: nothing of what a server drew has to be read back.
   experimental: { defaults: { nuxtLink: { prefetch: false } }, renderJsonPayloads: false, payloadExtraction: false },
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
-    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, { dir: fontFiles(), baseURL: 'type', maxAge: 86_400 }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
+    publicAssets: [{ dir: faceFiles(), baseURL: 'faces', maxAge: 86_400 }, { dir: documentFiles(), baseURL: 'documents', maxAge: 86_400 }, {
+      dir: fontFiles(),
+      baseURL: 'type',
+      maxAge: 86_400,
+    }, { dir: here('./app/assets'), baseURL: 'looks', maxAge: 3600 }],
     esbuild: { options: { target: 'es2022' } },
     externals: { traceOptions: { conditions: ['production', 'node', 'module-sync'] } },
-    rollupConfig: { plugins: [...['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))), workerAsText('virtual:offline-worker', here('./app/workers/offline.worker.ts'), 'browser')] },
+    rollupConfig: {
+      plugins: [
+        ...['allocation', 'picture'].map(name => workerAsText(`virtual:${name}-worker`, here(`./server/workers/${name}.worker.ts`))),
+        workerAsText('virtual:offline-worker', here('./app/workers/offline.worker.ts'), 'browser'),
+      ],
+    },
   },
   vite: {
     worker: { format: 'es' },
     // One file of what candidates' pages share: on a slow line each request costs as much as twenty kilobytes.
     // Two composables that nobody here calls would stay, with what they need, for the factory that makes them.
-    $client: { build: { rollupOptions: { treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) }, output: { manualChunks: forCandidates } } } },
-    optimizeDeps: { include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js', 'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'] },
+    $client: {
+      build: {
+        rollupOptions: {
+          treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) },
+          output: { manualChunks: forCandidates },
+        },
+      },
+    },
+    optimizeDeps: {
+      include: ['@element-plus/icons-vue', 'dayjs', 'lodash-unified', 'zod', 'zxing-wasm/reader', 'cborg', '@noble/curves/ed25519.js',
+        'plotly.js-basic-dist-min', '@vladmandic/human', '@embedpdf/pdfium', 'pdf-lib'],
+    },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   telemetry: false,
@@ -113,7 +144,9 @@ export default defineNuxtConfig({
     'vite:extendConfig'(config, { isClient }) {
       const options = config.build?.rollupOptions
       const input = options?.input
-      if (isClient && process.env.NODE_ENV === 'development' && options && typeof input === 'object' && !Array.isArray(input) && input.entry) options.input = { ...input, server: input.entry }
+      if (
+        isClient && process.env.NODE_ENV === 'development' && options && typeof input === 'object' && !Array.isArray(input) && input.entry
+      ) options.input = { ...input, server: input.entry }
     },
   },
   elementPlus: { importStyle: 'css' },
@@ -128,21 +161,21 @@ export default defineNuxtConfig({
       crossOriginEmbedderPolicy: false,
       permissionsPolicy: { camera: ['self'] },
       contentSecurityPolicy: {
-        'default-src': ['\'none\''],
-        'script-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'wasm-unsafe-eval\''],
+        'default-src': ["'none'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'", "'wasm-unsafe-eval'"],
         // The hash is that of the empty style element that the charts add and fill by script.
-        'style-src': ['\'self\'', '\'nonce-{{nonce}}\'', '\'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU=\''],
-        'style-src-attr': ['\'unsafe-inline\''],
-        'img-src': ['\'self\'', 'data:', 'blob:'],
-        'media-src': ['\'self\'', 'blob:'],
-        'font-src': ['\'self\''],
-        'connect-src': ['\'self\''],
-        'worker-src': ['\'self\''],
-        'manifest-src': ['\'self\''],
-        'base-uri': ['\'none\''],
-        'form-action': ['\'self\''],
-        'frame-ancestors': ['\'none\''],
-        'object-src': ['\'none\''],
+        'style-src': ["'self'", "'nonce-{{nonce}}'", "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"],
+        'style-src-attr': ["'unsafe-inline'"],
+        'img-src': ["'self'", 'data:', 'blob:'],
+        'media-src': ["'self'", 'blob:'],
+        'font-src': ["'self'"],
+        'connect-src': ["'self'"],
+        'worker-src': ["'self'"],
+        'manifest-src': ["'self'"],
+        'base-uri': ["'none'"],
+        'form-action': ["'self'"],
+        'frame-ancestors': ["'none'"],
+        'object-src': ["'none'"],
         'upgrade-insecure-requests': false,
       },
       strictTransportSecurity: false,

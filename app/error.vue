@@ -32,5 +32,8 @@ const back = () => clearError({ redirect: '/' })
 .mark { font: 600 20px var(--serif); margin-bottom: 24px; }
 h1 { margin-bottom: 12px; }
 .acts { display: flex; gap: 20px; align-items: center; margin-top: 20px; }
-button { font: 600 16px var(--sans); color: var(--on-accent); background: var(--accent); border: 0; border-radius: var(--radius); padding: 10px 18px; cursor: pointer; }
+button {
+  font: 600 16px var(--sans); color: var(--on-accent); background: var(--accent); border: 0; border-radius: var(--radius);
+  padding: 10px 18px; cursor: pointer;
+}
 </style>

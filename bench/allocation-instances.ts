@@ -22,8 +22,16 @@ export const hard = { room: 1.02, over: 0.48, needing: 0.02, accessibleRoom: 3 }
 export const scarce = { room: 1.05, over: 0.22, needing: 0.05, accessibleRoom: 1.02 }
 
 /** One made-up person; cities by place. */
-export interface MadePerson { id: string, home: number, choices: number[], needs: boolean }
-export interface MadeInstance { cities: AllocationCity[], people: Iterable<MadePerson> }
+export interface MadePerson {
+  id: string
+  home: number
+  choices: number[]
+  needs: boolean
+}
+export interface MadeInstance {
+  cities: AllocationCity[]
+  people: Iterable<MadePerson>
+}
 
 /**
  * A made-up instance: cities spread over islands, their demand by Zipf's law, people who want what is near and what is liked.
@@ -33,14 +41,20 @@ export function makeInstance(shape: Shape, seed: number): MadeInstance {
   const random = new Random(seed)
   const wide = String(shape.people).length
   const places = Array.from({ length: shape.cities }, (_, k) => ({
-    id: `C${String(k + 1).padStart(3, '0')}`, lat: Math.round(random.between(-9, 9) * 1e4) / 1e4, lon: Math.round(random.between(120, 142) * 1e4) / 1e4, capacity: 0, accessibleCapacity: 0,
+    id: `C${String(k + 1).padStart(3, '0')}`,
+    lat: Math.round(random.between(-9, 9) * 1e4) / 1e4,
+    lon: Math.round(random.between(120, 142) * 1e4) / 1e4,
+    capacity: 0,
+    accessibleCapacity: 0,
   }))
   const near = nearest(places)
   const liked = zipf(shape.cities)
-  const people = { * [Symbol.iterator](): Iterator<MadePerson> {
-    const own = new Random(seed + 1)
-    for (let i = 0; i < shape.people; i += 1) yield makePerson(`P${String(i + 1).padStart(wide, '0')}`, own, near, liked, shape)
-  } }
+  const people = {
+    *[Symbol.iterator](): Iterator<MadePerson> {
+      const own = new Random(seed + 1)
+      for (let i = 0; i < shape.people; i += 1) yield makePerson(`P${String(i + 1).padStart(wide, '0')}`, own, near, liked, shape)
+    },
+  }
   const firsts = new Int32Array(shape.cities)
   const needing = new Int32Array(shape.cities)
   for (const person of people) {
@@ -65,7 +79,9 @@ function makePerson(id: string, random: Random, near: Uint16Array[], liked: (at:
 /** The nearest cities of each, itself first. */
 function nearest(cities: AllocationCity[]): Uint16Array[] {
   const km = distances(cities)
-  return cities.map((_, i) => Uint16Array.from(cities.keys()).sort((a, b) => km[i * cities.length + a]! - km[i * cities.length + b]! || a - b).subarray(0, 12))
+  return cities.map((_, i) =>
+    Uint16Array.from(cities.keys()).sort((a, b) => km[i * cities.length + a]! - km[i * cities.length + b]! || a - b).subarray(0, 12)
+  )
 }
 
 /** A city by Zipf's law with exponent 1, shifted so that the first is not everything; from a number of 0 to 1. */
@@ -85,13 +101,18 @@ function zipf(cities: number): (at: number) => number {
 }
 
 function withSeats(cities: AllocationCity[], firsts: Int32Array, needing: Int32Array, shape: Shape, random: Random): AllocationCity[] {
-  const favourites = new Set([...firsts.keys()].sort((a, b) => firsts[b]! - firsts[a]!).slice(0, Math.min(cities.length - 1, Math.ceil(cities.length / 4))))
+  const favourites =
+    new Set([...firsts.keys()].sort((a, b) => firsts[b]! - firsts[a]!).slice(0, Math.min(cities.length - 1, Math.ceil(cities.length / 4))))
   const all = Math.round(shape.people * shape.room)
   const capacity = cities.map((_, k) => favourites.has(k) ? Math.floor(firsts[k]! / (1 + shape.over)) : 0)
   const share = cities.map((_, k) => favourites.has(k) ? 0 : (firsts[k]! + 1) * random.between(0.7, 1.3))
   spread(capacity, share, all - capacity.reduce((a, b) => a + b, 0))
   const accessible = cities.map(() => 0)
-  spread(accessible, cities.map((_, k) => (needing[k]! + 0.1) * random.between(0.6, 1.4)), Math.round(needing.reduce((a, b) => a + b, 0) * shape.accessibleRoom))
+  spread(
+    accessible,
+    cities.map((_, k) => (needing[k]! + 0.1) * random.between(0.6, 1.4)),
+    Math.round(needing.reduce((a, b) => a + b, 0) * shape.accessibleRoom),
+  )
   return cities.map((city, k) => ({ ...city, capacity: capacity[k]!, accessibleCapacity: Math.min(capacity[k]!, accessible[k]!) }))
 }
 

@@ -19,10 +19,24 @@ import { easy, hard, makeInstance, scarce, type MadeInstance, type Shape } from 
  * `npx tsx bench/allocation.ts [kind people cities]`; without arguments the whole table, each line in a process of its own.
  */
 const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, staying: 0, ...usualCosts }
-const kinds: Record<string, Omit<Shape, 'people' | 'cities'>> = { easy, hard, scarce, 'too few': { ...hard, room: 0.9 }, 'threefold': { ...hard, over: 2, room: 1.05 } }
+const kinds: Record<string, Omit<Shape, 'people' | 'cities'>> = {
+  easy,
+  hard,
+  scarce,
+  'too few': { ...hard, room: 0.9 },
+  'threefold': { ...hard, over: 2, room: 1.05 },
+}
 const table: [string, number, number][] = [
-  ['easy', 100_000, 200], ['hard', 100_000, 200], ['easy', 1_000_000, 200], ['hard', 1_000_000, 200], ['scarce', 1_000_000, 200], ['too few', 1_000_000, 200],
-  ['easy', 1_000_000, 500], ['hard', 1_000_000, 500], ['scarce', 1_000_000, 500], ['threefold', 1_000_000, 200],
+  ['easy', 100_000, 200],
+  ['hard', 100_000, 200],
+  ['easy', 1_000_000, 200],
+  ['hard', 1_000_000, 200],
+  ['scarce', 1_000_000, 200],
+  ['too few', 1_000_000, 200],
+  ['easy', 1_000_000, 500],
+  ['hard', 1_000_000, 500],
+  ['scarce', 1_000_000, 500],
+  ['threefold', 1_000_000, 200],
 ]
 
 const cpu = () => {
@@ -37,7 +51,12 @@ const made = (kind: string, people: number, cities: number): MadeInstance => {
 
 async function writeCsv(folder: string, { cities, people }: MadeInstance): Promise<[string, string]> {
   const paths: [string, string] = [join(folder, 'cities.csv'), join(folder, 'candidates.csv')]
-  writeFileSync(paths[0], `id,lat,lon,capacity,accessible_capacity\n${cities.map(c => `${c.id},${c.lat},${c.lon},${c.capacity},${c.accessibleCapacity}\n`).join('')}`)
+  writeFileSync(
+    paths[0],
+    `id,lat,lon,capacity,accessible_capacity\n${
+      cities.map(c => `${c.id},${c.lat},${c.lon},${c.capacity},${c.accessibleCapacity}\n`).join('')
+    }`,
+  )
   const out = createWriteStream(paths[1])
   let text = 'id,home,prefs,needs_accessible\n'
   const name = (k: number) => cities[k]?.id ?? ''
@@ -77,14 +96,18 @@ async function measureTime(kind: string, people: number, cities: number): Promis
   }
 }
 
-/** Memory above the loaded instance, at most: the highest resident memory of the whole process, making the instance included, less that with the instance loaded. */
+/**
+ * Memory above the loaded instance, at most: the highest resident memory of the whole process, making the instance included, less that with
+ * the instance loaded.
+ */
 function measureMemory(kind: string, people: number, cities: number): void {
   const instance = instanceOf(made(kind, people, cities))
   const collect = (globalThis as { gc?: () => void }).gc
   collect?.()
   const before = process.memoryUsage.rss()
   allocate(instance, policy)
-  process.stdout.write(JSON.stringify({ megabytes: (process.resourceUsage().maxRSS * 1024 - before) / 2 ** 20, instance: before / 2 ** 20 }))
+  process.stdout
+    .write(JSON.stringify({ megabytes: (process.resourceUsage().maxRSS * 1024 - before) / 2 ** 20, instance: before / 2 ** 20 }))
 }
 
 function instanceOf({ cities, people }: MadeInstance): Instance {
@@ -132,18 +155,31 @@ function plainFormulation({ cities, home, choices, slots, needs, ids }: Instance
     objective.push(`${policy.unseated} u${i}`)
     seated.push(`${cities.map((_, k) => `x${i}_${k}`).join('\n + ')} + u${i} = 1`)
   })
-  const limits = cities.flatMap((city, k) => [`${all[k]?.join('\n + ')} <= ${city.capacity}`, ...(inNeed[k]?.length ? [`${inNeed[k].join('\n + ')} <= ${city.accessibleCapacity}`] : [])])
+  const limits = cities.flatMap((
+    city,
+    k,
+  ) => [`${all[k]?.join('\n + ')} <= ${city.capacity}`,
+    ...(inNeed[k]?.length ? [`${inNeed[k].join('\n + ')} <= ${city.accessibleCapacity}`] : [])]
+  )
   return `Minimize\n obj: ${objective.join('\n + ')}\nSubject To\n ${[...seated, ...limits].join('\n ')}\nEnd`
 }
 
 const [task = '', people = '', cities = ''] = process.argv.slice(2)
-const child = (...args: (string | number)[]) => JSON.parse(execFileSync(process.execPath, ['--expose-gc', '--import', 'tsx', import.meta.filename, ...args.map(String)], { encoding: 'utf8', maxBuffer: 1 << 24, stdio: ['ignore', 'pipe', 'inherit'] })) as Record<string, number>
+const child = (...args: (string | number)[]) =>
+  JSON.parse(execFileSync(process.execPath, ['--expose-gc', '--import', 'tsx', import.meta.filename, ...args.map(String)], {
+    encoding: 'utf8',
+    maxBuffer: 1 << 24,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })) as Record<string, number>
 
 function line(kind: string, n: number, k: number): void {
   const time = child(kind, n, k)
   const { megabytes, instance } = child(`memory:${kind}`, n, k)
   const { read = 0, solve = 0, run = 0 } = time
-  console.log(`| ${kind} | ${n.toLocaleString('en-GB')} x ${k} | ${read.toFixed(2)} s | ${solve.toFixed(2)} s | ${(solve / read).toFixed(2)} | ${run.toFixed(2)} s | ${(run / read).toFixed(2)} | ${megabytes?.toFixed(0)} MB | ${instance?.toFixed(0)} MB | ${time.certified ? 'yes' : 'NO'} |`)
+  console
+    .log(`| ${kind} | ${n.toLocaleString('en-GB')} x ${k} | ${read.toFixed(2)} s | ${solve.toFixed(2)} s | ${(solve / read).toFixed(2)} | ${
+      run.toFixed(2)
+    } s | ${(run / read).toFixed(2)} | ${megabytes?.toFixed(0)} MB | ${instance?.toFixed(0)} MB | ${time.certified ? 'yes' : 'NO'} |`)
 }
 
 if (task === 'highs') {
@@ -153,7 +189,8 @@ if (task === 'highs') {
 } else if (task !== '') {
   await measureTime(task, Number(people), Number(cities))
 } else {
-  console.log('| kind | size | READ | SOLVE | ratio | RUN | ratio | memory above | process with instance | certified |\n|---|---|---|---|---|---|---|---|---|---|')
+  console
+    .log('| kind | size | READ | SOLVE | ratio | RUN | ratio | memory above | process with instance | certified |\n|---|---|---|---|---|---|---|---|---|---|')
   for (const [kind, n, k] of table) line(kind, n, k)
   const { highs = 0, ours = 0, ratio = 0 } = child('highs', 10_000, 50)
   console.log(`HiGHS on 10,000 x 50 (hard): ${highs.toFixed(1)} s, ours ${ours.toFixed(3)} s, ${ratio.toFixed(0)} times`)

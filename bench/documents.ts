@@ -13,12 +13,19 @@ import { inspectorWith } from '../pictures/inspect'
 
 /** Checks that may catch a fault. */
 const meant: Record<ScanFault, string[]> = {
-  'none': [], 'shadow': [], 'blurred': ['blur', 'contrast', 'letters', 'legible'], 'from afar': ['letters', 'contrast', 'blur', 'legible'], 'askew': ['skew'], 'sideways': ['sideways'],
-  'faint': ['contrast', 'blankPages', 'legible'], 'blank page': ['blankPages'], 'coarse': ['resolution', 'letters', 'legible'],
+  'none': [],
+  'shadow': [],
+  'blurred': ['blur', 'contrast', 'letters', 'legible'],
+  'from afar': ['letters', 'contrast', 'blur', 'legible'],
+  'askew': ['skew'],
+  'sideways': ['sideways'],
+  'faint': ['contrast', 'blankPages', 'legible'],
+  'blank page': ['blankPages'],
+  'coarse': ['resolution', 'letters', 'legible'],
 }
 const count = Number(process.argv[2] ?? 40)
 const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
-if (!notice) throw new Error('the demo\'s notice has faults')
+if (!notice) throw new Error("the demo's notice has faults")
 const inspect = inspectorWith()
 const names = ['Tavirel Osk-Anundé', 'Lorima Quindro', 'Suderin Berlothay', 'वेराणे कोल्मिरा', 'ساريم بالون']
 
@@ -46,7 +53,8 @@ for (const [kind, id] of [['certificate', 'category-certificate'], ['identity', 
       const of = (verdict: string) => findings.filter(f => f.verdict === verdict).map(f => f.code.split('.')[1] ?? '')
       const [failed, doubtful] = [of('fail'), of('unsure')]
       for (const code of failed) if (!meant[fault].includes(code)) other.set(code, (other.get(code) ?? 0) + 1)
-      const wanted = (codes: string[]) => harmlessScanFaults.includes(fault) ? codes.length > 0 : codes.some(code => meant[fault].includes(code))
+      const wanted = (codes: string[]) =>
+        harmlessScanFaults.includes(fault) ? codes.length > 0 : codes.some(code => meant[fault].includes(code))
       if (wanted(failed)) caught += 1
       else if (wanted(doubtful)) unsure += 1
       else missed += 1

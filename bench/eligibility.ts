@@ -15,7 +15,7 @@ import { Random } from '../demo/random'
  */
 const [count = 1_000_000, rounds = 3] = process.argv.slice(2).map(Number)
 const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
-if (!notice) throw new Error('the demo\'s notice has faults')
+if (!notice) throw new Error("the demo's notice has faults")
 const folder = mkdtempSync(join(tmpdir(), 'lucid-bench-'))
 const file = join(folder, 'applications.jsonl')
 
@@ -46,13 +46,18 @@ async function measure(work: (line: string, index: number) => void): Promise<{ s
   return { seconds: (user + system) / 1e6, peak: peak / 2 ** 20 }
 }
 
-const best = (list: { seconds: number, peak: number }[]) => ({ seconds: Math.min(...list.map(l => l.seconds)), peak: Math.max(...list.map(l => l.peak)) })
+const best = (list: { seconds: number, peak: number }[]) => ({
+  seconds: Math.min(...list.map(l => l.seconds)),
+  peak: Math.max(...list.map(l => l.peak)),
+})
 
 try {
   await generate()
   const verdicts = { pass: 0, unsure: 0, fail: 0 }
   let findings = 0
-  const parse = (line: string) => { JSON.parse(line) }
+  const parse = (line: string) => {
+    JSON.parse(line)
+  }
   const judge = (line: string, index: number) => {
     const entry = entryOfJson(line, index)
     if ('fault' in entry) throw new Error(entry.fault)
@@ -67,11 +72,24 @@ try {
     judged?.push(await measure(judge))
   }
   const [base, whole] = [best(parsed ?? []), best(judged ?? [])]
-  console.log(JSON.stringify({
-    cpu: cpus()[0]?.model, node: process.version, applications: count, megabytes: Math.round(statSync(file).size / 2 ** 20), posts: notice.posts.length,
-    clauses: notice.posts.reduce((n, p) => n + p.clauses.length, 0), findings: findings / rounds, verdicts: Object.fromEntries(Object.entries(verdicts).map(([k, v]) => [k, v / rounds])),
-    readAndParse: base, readParseAndJudge: whole, ratio: Number((whole.seconds / base.seconds).toFixed(2)), microsecondsEach: Number((whole.seconds * 1e6 / count).toFixed(2)),
-  }, null, 2))
+  console.log(JSON.stringify(
+    {
+      cpu: cpus()[0]?.model,
+      node: process.version,
+      applications: count,
+      megabytes: Math.round(statSync(file).size / 2 ** 20),
+      posts: notice.posts.length,
+      clauses: notice.posts.reduce((n, p) => n + p.clauses.length, 0),
+      findings: findings / rounds,
+      verdicts: Object.fromEntries(Object.entries(verdicts).map(([k, v]) => [k, v / rounds])),
+      readAndParse: base,
+      readParseAndJudge: whole,
+      ratio: Number((whole.seconds / base.seconds).toFixed(2)),
+      microsecondsEach: Number((whole.seconds * 1e6 / count).toFixed(2)),
+    },
+    null,
+    2,
+  ))
 } finally {
   rmSync(folder, { recursive: true, force: true })
 }

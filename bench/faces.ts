@@ -32,9 +32,13 @@ try {
   await db.execute(sql`create index face_likeness_keys on face_likeness using gin (keys)`)
   await db.execute(sql`analyze face_likeness`)
   console.log(`${wanted.toLocaleString('en-GB')} faces written in ${((performance.now() - started) / 1000).toFixed(0)} s`)
-  const { rows: [size] } = await db.execute(sql`select pg_size_pretty(pg_relation_size('face_likeness_keys')) as keys, pg_size_pretty(pg_relation_size('face_likeness')) as rows`)
+  const { rows: [size] } = await db
+    .execute(sql`select pg_size_pretty(pg_relation_size('face_likeness_keys')) as keys, pg_size_pretty(pg_relation_size('face_likeness')) as rows`)
   console.log(JSON.stringify(size))
-  const lookUp = (signs: string) => sql`select l.signs::text as signs, bit_count(l.signs # ${signs}::bit(576))::int as differing from face_likeness l where l.keys && ${array(faceKeys(signs))}::int[] and l.cycle = 'HL27' and bit_count(l.signs # ${signs}::bit(576)) <= ${facesAlikeAtMost}`
+  const lookUp = (signs: string) =>
+    sql`select l.signs::text as signs, bit_count(l.signs # ${signs}::bit(576))::int as differing from face_likeness l where l.keys && ${
+      array(faceKeys(signs))
+    }::int[] and l.cycle = 'HL27' and bit_count(l.signs # ${signs}::bit(576)) <= ${facesAlikeAtMost}`
   console.log('| angle | found | others found | median | 95 of 100 | longest |\n|---|---|---|---|---|---|')
   for (const degrees of [15, 30, 40, 48]) {
     const times: number[] = []

@@ -1,8 +1,9 @@
 import { chromium, type Page } from '@playwright/test'
 
 /**
- * Forty cases of scrutiny by keys alone, as one person goes through them: how long it takes from the key that decides until the next case's photograph stands, and all of it with so many
- * seconds of looking at each. `LUCID_ADDRESS=http://127.0.0.1:3000 npx tsx bench/keys.ts [cases] [seconds]`: an office with the demo that is running; its cases are decided by it.
+ * Forty cases of scrutiny by keys alone, as one person goes through them: how long it takes from the key that decides until the next case's
+ * photograph stands, and all of it with so many seconds of looking at each. `LUCID_ADDRESS=http://127.0.0.1:3000 npx tsx bench/keys.ts
+ * [cases] [seconds]`: an office with the demo that is running; its cases are decided by it.
  */
 const base = process.env.LUCID_ADDRESS ?? 'http://127.0.0.1:3000'
 const [cases, looking] = [Number(process.argv[2] ?? 40), Number(process.argv[3] ?? 8)]
@@ -15,14 +16,17 @@ await page.keyboard.press('Enter')
 await page.waitForURL(url => !url.pathname.includes('sign-in'))
 
 /** In the page itself: milliseconds from now until another case's photograph is drawn. */
-const untilPicture = (from: Page, before: string) => from.evaluate(async (old) => {
-  const start = performance.now()
-  for (;;) {
-    const picture = document.querySelector<HTMLImageElement>('figure img')
-    if (location.pathname !== old && location.pathname.length > 12 && picture?.complete && picture.naturalWidth > 0) return performance.now() - start
-    await new Promise(requestAnimationFrame)
-  }
-}, before)
+const untilPicture = (from: Page, before: string) =>
+  from.evaluate(async (old) => {
+    const start = performance.now()
+    for (;;) {
+      const picture = document.querySelector<HTMLImageElement>('figure img')
+      if (location.pathname !== old && location.pathname.length > 12 && picture?.complete && picture.naturalWidth > 0) {
+        return performance.now() - start
+      }
+      await new Promise(requestAnimationFrame)
+    }
+  }, before)
 
 const waits: number[] = []
 const decided: Record<string, number> = {}
@@ -55,6 +59,7 @@ for (let i = 0; i < cases; i += 1) {
 const seconds = (performance.now() - begun) / 1000
 const sorted = [...waits].filter(Number.isFinite).sort((a, b) => a - b)
 const at = (share: number) => Math.round(sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0)
-console.log(`${sorted.length} of ${cases} cases in ${Math.round(seconds)} s with ${looking} s of looking at each: ${JSON.stringify(decided)}`)
+console
+  .log(`${sorted.length} of ${cases} cases in ${Math.round(seconds)} s with ${looking} s of looking at each: ${JSON.stringify(decided)}`)
 console.log(`from key to the next photograph: median ${at(0.5)} ms, p95 ${at(0.95)} ms, longest ${at(1)} ms`)
 await browser.close()

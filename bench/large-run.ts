@@ -43,7 +43,9 @@ async function timed<T>(what: string, work: () => Promise<T>): Promise<T> {
 async function plan(what: string, statement: ReturnType<typeof sql>): Promise<void> {
   const { rows } = await db.execute(sql`explain (analyze, format text) ${statement}`)
   const lines = rows.map(row => String((row as Record<string, unknown>)['QUERY PLAN']))
-  const nodes = lines.filter(line => /(Scan|Sort|Aggregate|Join|Limit|Nested Loop|Hash )/.test(line)).map(line => line.trim().replace(/^->\s*/, '').replace(/\(cost[^)]*\)/, '').replace(/\(actual.*rows=(\d+).*$/, '[$1 rows]'))
+  const nodes = lines.filter(line => /(Scan|Sort|Aggregate|Join|Limit|Nested Loop|Hash )/.test(line)).map(line =>
+    line.trim().replace(/^->\s*/, '').replace(/\(cost[^)]*\)/, '').replace(/\(actual.*rows=(\d+).*$/, '[$1 rows]')
+  )
   console.log(`plan of ${what}: ${nodes.join(' < ')}; ${lines.find(line => line.startsWith('Execution'))}`)
 }
 
@@ -52,7 +54,9 @@ async function fill(): Promise<void> {
   const { notice: first } = readNotice(demoNotice(new Date()))
   if (!first) throw new Error('the notice of the demo has faults')
   const notice = marineCollegesNotice(first, new Date())
-  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats * wanted / 5000), accessibleSeats: Math.ceil(room.accessibleSeats * wanted / 5000) })
+  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) {
+    Object.assign(room, { seats: Math.ceil(room.seats * wanted / 5000), accessibleSeats: Math.ceil(room.accessibleSeats * wanted / 5000) })
+  }
   await putNotice(caller, notice)
   await loadCrowd(db, notice, wanted, new Date())
   await db.execute(sql`analyze`)
@@ -65,10 +69,19 @@ try {
   const best = await timed('run, best fit: read, solved, kept', () => run('best-fit'))
   const first = await timed('run, first come', () => run('first-come'))
   await db.execute(sql`analyze run_placement`)
-  const detail = await timed('the run\'s page', () => readRun(officer, best.runId))
-  console.log(JSON.stringify({ standing: detail.standing, cost: detail.cost, byChoice: detail.summary.byChoice, offList: detail.summary.offList, unseated: detail.summary.unseated }))
+  const detail = await timed("the run's page", () => readRun(officer, best.runId))
+  console.log(JSON.stringify({
+    standing: detail.standing,
+    cost: detail.cost,
+    byChoice: detail.summary.byChoice,
+    offList: detail.summary.offList,
+    unseated: detail.summary.unseated,
+  }))
   const page = await timed('people with choice 2, first page', () => readRunPeople(officer, best.runId, { choice: 2, limit: 100 }))
-  await timed('people with choice 2, next page', () => readRunPeople(officer, best.runId, { choice: 2, limit: 100, after: page.next ?? undefined }))
+  await timed(
+    'people with choice 2, next page',
+    () => readRunPeople(officer, best.runId, { choice: 2, limit: 100, after: page.next ?? undefined }),
+  )
   await timed('people of one city', () => readRunPeople(officer, best.runId, { city: 'skarnholm', limit: 100 }))
   await timed('people moved', () => readRunPeople(officer, best.runId, { kind: 'moved', limit: 100 }))
   await timed('people off their list', () => readRunPeople(officer, first.runId, { kind: 'off list', limit: 100 }))
@@ -76,14 +89,23 @@ try {
   await timed('why here', () => readWhy(officer, best.runId, page.people[0]?.applicationId ?? ''))
   await timed('two runs compared', () => compareRuns(officer, first.runId, best.runId))
   await timed('who gains most', () => comparedPeople(officer, first.runId, best.runId, 'gain'))
-  await timed('what 50 more seats save, four cities', () => computeSavings(caller, best.runId, ['skarnholm', 'veyrane', 'lohnstadt', 'oruvelle'], 50, solveHere))
+  await timed(
+    'what 50 more seats save, four cities',
+    () => computeSavings(caller, best.runId, ['skarnholm', 'veyrane', 'lohnstadt', 'oruvelle'], 50, solveHere),
+  )
   await timed('everyone as CSV', async () => {
     let length = 0
     for await (const part of await runCsv(officer, best.runId)) length += part.length
     return length
   })
-  await plan('a page of one choice', sql`select * from run_placement p join application a on a.id = p.application_id where p.run_id = ${best.runId} and p.choice = 2 order by a.number limit 101`)
-  await plan('a page off the list', sql`select * from run_placement p join application a on a.id = p.application_id where p.run_id = ${first.runId} and p.choice is null and p.city is not null order by a.number limit 101`)
+  await plan(
+    'a page of one choice',
+    sql`select * from run_placement p join application a on a.id = p.application_id where p.run_id = ${best.runId} and p.choice = 2 order by a.number limit 101`,
+  )
+  await plan(
+    'a page off the list',
+    sql`select * from run_placement p join application a on a.id = p.application_id where p.run_id = ${first.runId} and p.choice is null and p.city is not null order by a.number limit 101`,
+  )
   await timed('published', () => publishRun(caller, best.runId))
 } finally {
   await handle.close()

@@ -32,11 +32,14 @@ async function fill(): Promise<number> {
     select gen_random_uuid(), cycle, 'HL27-' || lpad((1000000 + row_number() over ())::text, 8, '0') || '-0', answers || jsonb_build_object('bornOn', to_char(date '1990-01-01' + (random() * 6500)::int, 'YYYY-MM-DD')),
       '[]', revision, form, fee, scrutiny, 'unplaced', 'not issued', case when headline in ('placed', 'card issued') then 'accepted' else headline end,
       name_key, mobile_key, display_name, headline_since + random() * interval '3 days', created_at, submitted_at, updated_at
-    from application, generate_series(1, ${wanted / 250}) where form in ('submitted', 'correcting') and scrutiny <> 'refused' and number < 'HL27-0001'`)
+    from application, generate_series(1, ${
+    wanted / 250
+  }) where form in ('submitted', 'correcting') and scrutiny <> 'refused' and number < 'HL27-0001'`)
   // Without it the copies below are joined as if there were a few hundred.
   await db.execute(sql`analyze`)
   // What was measured and decided comes along, the files themselves do not.
-  const ofOriginals = sql`application c join application o on o.mobile_key = c.mobile_key and o.display_name = c.display_name and o.number < 'HL27-0001' and c.number > 'HL27-0001' and c.cycle = ${cycle}`
+  const ofOriginals =
+    sql`application c join application o on o.mobile_key = c.mobile_key and o.display_name = c.display_name and o.number < 'HL27-0001' and c.number > 'HL27-0001' and c.cycle = ${cycle}`
   await db.execute(sql`
     insert into image (id, application_id, kind, version, sha256, state, display_sha256, format, width, height, findings, marks, by, at)
     select gen_random_uuid(), c.id, kind, version, sha256, state, display_sha256, format, width, height, findings, marks, by, at from ${ofOriginals} join image i on i.application_id = o.id`)
@@ -62,7 +65,12 @@ async function timed<T>(what: string, work: () => Promise<T>): Promise<T> {
 async function plan(what: string, statement: ReturnType<typeof sql>): Promise<void> {
   const { rows } = await db.execute(sql`explain (analyze, buffers, format text) ${statement}`)
   const lines = rows.map(row => String((row as Record<string, unknown>)['QUERY PLAN']))
-  const nodes = lines.filter(line => /(Scan|Sort|Aggregate|Join|Limit|Nested Loop)/.test(line)).map(line => line.trim().replace(/^->\s*/, '').replace(/\(cost.*rows=(\d+) loops.*$/, '[$1 rows]').replace(/\(cost[^)]*\)/, '').replace(/\(actual.*$/, ''))
+  const nodes = lines.filter(line => /(Scan|Sort|Aggregate|Join|Limit|Nested Loop)/.test(line)).map(line =>
+    line.trim().replace(/^->\s*/, '').replace(/\(cost.*rows=(\d+) loops.*$/, '[$1 rows]').replace(/\(cost[^)]*\)/, '').replace(
+      /\(actual.*$/,
+      '',
+    )
+  )
   console.log(`plan of ${what}: ${nodes.join(' < ')}; ${lines.find(line => line.startsWith('Execution'))}`)
 }
 
@@ -78,7 +86,10 @@ try {
   await timed('band', () => readBand(officer, cycle))
   await timed('desk', () => readDesk(officer, cycle))
   const first = await timed('roster, first page', () => readRoster(officer, cycle, { is: ['at:in scrutiny'], sort: 'waiting', limit: 100 }))
-  await timed('roster, next page', () => readRoster(officer, cycle, { is: ['at:in scrutiny'], sort: 'waiting', limit: 100, after: first.next ?? undefined }))
+  await timed(
+    'roster, next page',
+    () => readRoster(officer, cycle, { is: ['at:in scrutiny'], sort: 'waiting', limit: 100, after: first.next ?? undefined }),
+  )
   await timed('roster, by name', () => readRoster(officer, cycle, { search: 'tavi', sort: 'number', limit: 100 }))
   await timed('how the checks do', () => readCheckRecords(officer, cycle))
   await timed('values of one check', () => readCheckValues(officer, cycle, 'photograph/photograph.sharpness'))
@@ -91,19 +102,33 @@ try {
   const amended = structuredClone(notice)
   const rule = amended.posts[0]?.clauses[0]?.rule
   if (rule?.kind === 'age') rule.maxYears = (rule.maxYears ?? 24) - 1
-  const version = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended, 'A bound is corrected.'))
+  const version = await db.transaction(async tx =>
+    proposeNotice(tx, await caller.authorise('notice.amend'), cycle, amended, 'A bound is corrected.')
+  )
   const listed = await timed('review, one clause of one post amended', () => review(version))
   console.log(JSON.stringify((await timed('review, first page of differences', () => readReview(officer, listed, { limit: 100 }))).totals))
   const dearer = structuredClone(notice)
   for (const row of dearer.fees.base) row.amount += 1000
-  const dearerVersion = await db.transaction(async tx => proposeNotice(tx, await caller.authorise('notice.amend'), cycle, dearer, 'Fees rise.'))
+  const dearerVersion = await db.transaction(async tx =>
+    proposeNotice(tx, await caller.authorise('notice.amend'), cycle, dearer, 'Fees rise.')
+  )
   const fees = await timed('review, every base fee raised', () => review(dearerVersion))
   console.log(JSON.stringify((await timed('review, first page of fees', () => readReview(officer, fees, { limit: 100 }))).totals))
-  const due = sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`
+  const due =
+    sql`select * from application where cycle = ${cycle} and form in ('submitted', 'correcting') and scrutiny <> 'refused' and number > 'HL27-01001000-0' order by number limit 500`
   await plan('a page of a review', due)
-  await plan('differences', sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`)
-  await plan('the queue of scrutiny', sql`select * from application where cycle = ${cycle} and headline = 'in scrutiny' order by headline_since, id limit 101`)
-  await plan('the newest decisions', sql`select * from scrutiny_decision where cycle = ${cycle} and decision in ('accept', 'return') order by at desc limit 5000`)
+  await plan(
+    'differences',
+    sql`select * from review_item i join application a on a.id = i.application_id where i.review_id = ${listed} and i.differs and (i.number, i.post) > ('HL27-01001000-0', '') order by i.number, i.post limit 101`,
+  )
+  await plan(
+    'the queue of scrutiny',
+    sql`select * from application where cycle = ${cycle} and headline = 'in scrutiny' order by headline_since, id limit 101`,
+  )
+  await plan(
+    'the newest decisions',
+    sql`select * from scrutiny_decision where cycle = ${cycle} and decision in ('accept', 'return') order by at desc limit 5000`,
+  )
 } finally {
   await handle.close()
 }

@@ -12,8 +12,9 @@ import { spread } from './database'
 import { writeMany, type Twist } from './many'
 
 /**
- * Likely pairs at size: `DATABASE_URL=… npx tsx bench/pairs.ts [applications] [seed]` on the database that `bench/roster.ts` has filled with as many of that seed. Who has applied twice is known of each; the share that is found, and how many
- * of those found are true, are counted against it, by what was changed. Weights and bounds were set on people of seed 7; those of another seed are unseen.
+ * Likely pairs at size: `DATABASE_URL=… npx tsx bench/pairs.ts [applications] [seed]` on the database that `bench/roster.ts` has filled
+ * with as many of that seed. Who has applied twice is known of each; the share that is found, and how many of those found are true, are
+ * counted against it, by what was changed. Weights and bounds were set on people of seed 7; those of another seed are unseen.
  */
 const [count, seed] = [Number(process.argv[2] ?? 1_000_000), Number(process.argv[3] ?? 7)]
 const { DATABASE_URL } = process.env
@@ -34,12 +35,19 @@ const found = await findPairs(caller, notice.code, (done, total) => {
   return Promise.resolve(true)
 })
 const ended = performance.now()
-console.log(`keys of all kept ${((keysAt - started) / 1000).toFixed(0)} s, ${found.compared} pairs compared and ${found.found} opened ${((ended - keysAt) / 1000).toFixed(0)} s; highest resident memory ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB`)
+console
+  .log(`keys of all kept ${((keysAt - started) / 1000).toFixed(0)} s, ${found.compared} pairs compared and ${found.found} opened ${
+    ((ended - keysAt) / 1000).toFixed(0)
+  } s; highest resident memory ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB`)
 
-const { rows } = await db.execute<{ first: string, second: string, score: number }>(sql`select a.number as first, b.number as second, score from likely_pair p join application a on a.id = p.first join application b on b.id = p.second`)
+const { rows } = await db.execute<
+  { first: string, second: string, score: number }
+>(sql`select a.number as first, b.number as second, score from likely_pair p join application a on a.id = p.first join application b on b.id = p.second`)
 const key = (a: string, b: string) => [a, b].sort().join(' ')
 const opened = new Map(rows.map(row => [key(row.first, row.second), row.score]))
-const { rows: standing } = await db.execute<{ number: string }>(sql`select number from application where form in ('submitted', 'correcting')`)
+const { rows: standing } = await db.execute<
+  { number: string }
+>(sql`select number from application where form in ('submitted', 'correcting')`)
 const stands = new Set(standing.map(row => row.number))
 // Somebody who has applied three times makes three pairs: all applications of one person are one group.
 const leader = new Map<string, string>()
@@ -58,10 +66,14 @@ for (const { first, second, twist } of twice) {
 const sum = (counts: Map<Twist, number>) => [...counts.values()].reduce((a, b) => a + b, 0)
 for (const [twist, n] of all) console.log(`${twist} | ${n} | ${(100 * (got.get(twist) ?? 0) / n).toFixed(1)} %`)
 const right = rows.filter(row => leaderOf(row.first) === leaderOf(row.second)).length
-console.log(`\nrecall ${(100 * sum(got) / sum(all)).toFixed(2)} %, precision ${(100 * right / rows.length).toFixed(2)} % of ${rows.length} opened`)
+console
+  .log(`\nrecall ${(100 * sum(got) / sum(all)).toFixed(2)} %, precision ${
+    (100 * right / rows.length).toFixed(2)
+  } % of ${rows.length} opened`)
 
 // One application, as when its case comes into scrutiny.
-const some = await db.select().from(application).where(and(eq(application.cycle, notice.code), inArray(application.number, twice.slice(0, 200).map(pair => pair.second))))
+const some = await db.select().from(application)
+  .where(and(eq(application.cycle, notice.code), inArray(application.number, twice.slice(0, 200).map(pair => pair.second))))
 const context = await caller.authorise('clock.act')
 const times: number[] = []
 for (const row of some) {

@@ -9,15 +9,24 @@ const wanted = [[0], [1], [2], [0, 2], [0, 1], [2, 0]] as const
 const nearKm = 250
 
 /**
- * Made-up people with one or two of three papers over three sessions, a fifth of them in parties, with two reserved quotas, a city closed to
- * one paper, and a tenth who were promised a city near home.
+ * Made-up people with one or two of three papers over three sessions, a fifth of them in parties, with two reserved quotas, a city closed
+ * to one paper, and a tenth who were promised a city near home.
  *
  * @param room seats against the people who want them.
  */
 export function madeParties(seed: number, people: number, cities: number, room: number): Instance {
   const random = new Random(seed)
   const each = Math.ceil(people * 1.7 * room / (cities * 3))
-  const places = Array.from({ length: cities }, (_, k) => ({ id: `c${String(k).padStart(2, '0')}`, lat: random.between(-2, 2), lon: random.between(0, 4), capacity: 0, accessibleCapacity: 0 }))
+  const places = Array.from(
+    { length: cities },
+    (_, k) => ({
+      id: `c${String(k).padStart(2, '0')}`,
+      lat: random.between(-2, 2),
+      lon: random.between(0, 4),
+      capacity: 0,
+      accessibleCapacity: 0,
+    }),
+  )
   const seats = new Int32Array(cities * within.length)
   const accessible = new Int32Array(seats.length)
   for (let k = 0; k < cities; k += 1) {
@@ -32,13 +41,16 @@ export function madeParties(seed: number, people: number, cities: number, room: 
     seats[session] = (seats[session] ?? 0) - (seats[column] ?? 0)
   }
   const collide = random.chance(0.5) ? (a: number, b: number) => a === b || (a > 0 && b > 0) : (a: number, b: number) => a === b
-  const kinds = wanted.flatMap(list => [false, true].map((isWoman): SittingKind => {
-    const ways = list.reduce<number[][]>((found, paper) => found.flatMap((way) => {
-      const open = [...papers[paper].columns, ...(isWoman && papers[paper].columns.some(column => column === 1) ? [4] : [])]
-      return open.filter(column => !way.some(other => collide(within[column] ?? 0, within[other] ?? 0))).map(column => [...way, column])
-    }), [[]])
-    return { papers: list.map(paper => papers[paper].id), ways }
-  }))
+  const kinds = wanted.flatMap(list =>
+    [false, true].map((isWoman): SittingKind => {
+      const ways = list.reduce<number[][]>((found, paper) =>
+        found.flatMap((way) => {
+          const open = [...papers[paper].columns, ...(isWoman && papers[paper].columns.some(column => column === 1) ? [4] : [])]
+          return open.filter(column => !way.some(other => collide(within[column] ?? 0, within[other] ?? 0))).map(column => [...way, column])
+        }), [[]])
+      return { papers: list.map(paper => papers[paper].id), ways }
+    })
+  )
   const builder = new InstanceBuilder(places, 3, 'row')
   for (let i = 0; i < people; i += 1) {
     const choices = [...new Set([0, 1, 2].map(() => Math.min(random.whole(0, cities - 1), random.whole(0, cities - 1))))]
@@ -47,7 +59,13 @@ export function madeParties(seed: number, people: number, cities: number, room: 
     // Classes: nothing is closed, the last city to engines, and both again for each home with a promise.
     const isEngines = wanted[at]?.some(paper => paper === 1) && cities > 2
     builder.add({
-      id: `p${String(i).padStart(6, '0')}`, home, choices, needs, turn: i, kind: at * 2 + (isWoman ? 1 : 0), class: (isPromised ? 2 + home * 2 : 0) + (isEngines ? 1 : 0),
+      id: `p${String(i).padStart(6, '0')}`,
+      home,
+      choices,
+      needs,
+      turn: i,
+      kind: at * 2 + (isWoman ? 1 : 0),
+      class: (isPromised ? 2 + home * 2 : 0) + (isEngines ? 1 : 0),
       ...(isTogether && { party: random.whole(0, Math.ceil(people / 8)) }),
     })
   }
@@ -55,7 +73,15 @@ export function madeParties(seed: number, people: number, cities: number, room: 
   const closed = new Uint8Array(classes * cities)
   for (let of = 0; of < classes; of += 1) {
     const home = places[Math.floor(of / 2) - 1]
-    places.forEach((city, k) => { closed[of * cities + k] = (of % 2 === 1 && k === cities - 1) || (home !== undefined && distanceKm(home, city) > nearKm) ? 1 : 0 })
+    places.forEach((city, k) => {
+      closed[of * cities + k] = (of % 2 === 1 && k === cities - 1) || (home !== undefined && distanceKm(home, city) > nearKm) ? 1 : 0
+    })
   }
-  return builder.build({ classes, closed }, { sessions: ['one', 'two', 'three', 'one, law', 'two, women'], within, seats, accessible, kinds })
+  return builder.build({ classes, closed }, {
+    sessions: ['one', 'two', 'three', 'one, law', 'two, women'],
+    within,
+    seats,
+    accessible,
+    kinds,
+  })
 }

@@ -1,8 +1,9 @@
 /**
- * Measures of faces on photographs, not on drawn pictures: which way up, the lean of the head, two faces, blur, and what making it fit leaves.
+ * Measures of faces on photographs, not on drawn pictures: which way up, the lean of the head, two faces, blur, and what making it fit
+ * leaves.
  *
- * `npx tsx bench/photographs.ts [FOLDER ...]`: photographs in folders, such as those that packages of the registry ship; without any, those of
- * `@vladmandic/face-api`. Nothing of them is kept.
+ * `npx tsx bench/photographs.ts [FOLDER ...]`: photographs in folders, such as those that packages of the registry ship; without any, those
+ * of `@vladmandic/face-api`. Nothing of them is kept.
  */
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
@@ -21,7 +22,9 @@ import { leant, portraitsFrom, sideBySide } from './portraits'
 
 const folders = process.argv.slice(2)
 const shipped = [1, 2, 3, 4, 5, 6].map(i => `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`)
-const files = folders.length > 0 ? folders.flatMap(folder => readdirSync(folder).filter(name => /\.(jpe?g|png)$/i.test(name)).sort().map(name => join(folder, name))) : shipped
+const files = folders.length > 0
+  ? folders.flatMap(folder => readdirSync(folder).filter(name => /\.(jpe?g|png)$/i.test(name)).sort().map(name => join(folder, name)))
+  : shipped
 const { notice } = readNotice(demoNotice(new Date('2026-11-24T12:00:00Z')))
 if (!notice) throw new Error('the notice of the demo cannot be read')
 const rule = notice.images.photograph
@@ -34,7 +37,8 @@ const look = async (bytes: Uint8Array) => {
   return { ...picture, seen: await seeFaces(picture.pixels, detect) }
 }
 const findingsOf = async (pixels: RgbPixels) => measureImage('photograph', await look(await encodeJpeg(pixels, 92)), rule).findings
-const verdictOf = async (pixels: RgbPixels, code: string) => (await findingsOf(pixels)).find(finding => finding.code === `photograph.${code}`)
+const verdictOf = async (pixels: RgbPixels, code: string) =>
+  (await findingsOf(pixels)).find(finding => finding.code === `photograph.${code}`)
 const write = (line: string) => process.stdout.write(`${line}\n`)
 
 // Which way up: right, left to a person, wrong.
@@ -44,7 +48,10 @@ for (const turn of [0, 90, 180, 270] as const) {
     const found = await verdictOf(turned(pixels, turn), 'upright')
     if (found?.verdict === 'unsure') unsure += 1
     else if (found && (found.value ?? 0) === (360 - turn) % 360) right += 1
-    else { wrong += 1; write(`  wrong: ${from} turned by ${turn}`) }
+    else {
+      wrong += 1
+      write(`  wrong: ${from} turned by ${turn}`)
+    }
   }
   write(`turned by ${turn}: ${right} right, ${unsure} unsure, ${wrong} wrong`)
 }
@@ -67,7 +74,9 @@ for (const lean of [5, 10, 20]) {
   }
   off.sort((a, b) => a - b)
   const at = (share: number) => off[Math.floor(off.length * share)]?.toFixed(1) ?? '-'
-  write(`leaning by ${lean}: off by ${at(0.5)} in the middle, one in ten by more than ${at(0.9)}; ${unsure} unsure, ${none} without a face, of ${portraits.length * 2}`)
+  write(`leaning by ${lean}: off by ${at(0.5)} in the middle, one in ten by more than ${
+    at(0.9)
+  }; ${unsure} unsure, ${none} without a face, of ${portraits.length * 2}`)
 }
 
 // Made to fit: the lean afterwards, and rules that were lost.
@@ -88,10 +97,14 @@ for (const { pixels } of portraits) {
     if (roll === 'pass') straight += 1
     else if (roll === 'fail') still += 1
     else stillUnsure += 1
-    if (!made.edits.some(edit => edit.kind === 'given up')) for (const f of after) if (f.verdict === 'fail' && held.has(f.code)) lost.set(f.code, (lost.get(f.code) ?? 0) + 1)
+    if (!made.edits.some(edit => edit.kind === 'given up')) {
+      for (const f of after) if (f.verdict === 'fail' && held.has(f.code)) lost.set(f.code, (lost.get(f.code) ?? 0) + 1)
+    }
   }
 }
-write(`leaning by 12 and 18, made to fit: ${straight} level, ${stillUnsure} unsure, ${still} leaning, ${unmade} not made; lost without a word: ${[...lost].map(([code, n]) => `${code} ${n}`).join(', ') || 'nothing'}`)
+write(`leaning by 12 and 18, made to fit: ${straight} level, ${stillUnsure} unsure, ${still} leaning, ${unmade} not made; lost without a word: ${
+  [...lost].map(([code, n]) => `${code} ${n}`).join(', ') || 'nothing'
+}`)
 
 // Two faces.
 let [two, twoUnsure, one] = [0, 0, 0]
@@ -116,5 +129,7 @@ for (const sigma of [0, 0.5, 1, 1.5, 2, 3]) {
     values.push(found?.value ?? 0)
   }
   values.sort((a, b) => a - b)
-  write(`blurred by ${sigma} px: ${counts.pass} pass, ${counts.unsure} unsure, ${counts.fail} fail of ${sharpOnes.length}; ${values[0]} to ${values.at(-1)}, middle ${values[values.length >> 1]} percent of the face`)
+  write(`blurred by ${sigma} px: ${counts.pass} pass, ${counts.unsure} unsure, ${counts.fail} fail of ${sharpOnes.length}; ${
+    values[0]
+  } to ${values.at(-1)}, middle ${values[values.length >> 1]} percent of the face`)
 }

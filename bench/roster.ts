@@ -8,7 +8,7 @@ import { openDatabase } from '../server/database/client'
 import { migrateDatabase } from '../server/database/migrate'
 import { cardsOverview } from '../server/services/cards/overview'
 import { Caller } from '../server/services/context'
-import { feesOverview } from '../server/services/fees/payments'
+import { feesOverview } from '../server/services/fees/overview'
 import { putNotice } from '../server/services/notice/notices'
 import { countRoster } from '../server/services/roster/count'
 import { readDesk } from '../server/services/roster/desk'
@@ -19,8 +19,9 @@ import { spread } from './database'
 import { writeMany } from './many'
 
 /**
- * The roster at size: `DATABASE_URL=… npx tsx bench/roster.ts [applications] [rounds] [seed]` on an empty database, as its owner; one that a run before has filled is taken as it is. Pages by key under
- * many filters, names right, misspelt and unknown, counts, and the screens that count; each page beside its slowest statement sent bare. Then the same while another connection changes fifty applications a second.
+ * The roster at size: `DATABASE_URL=… npx tsx bench/roster.ts [applications] [rounds] [seed]` on an empty database, as its owner; one that
+ * a run before has filled is taken as it is. Pages by key under many filters, names right, misspelt and unknown, counts, and the screens
+ * that count; each page beside its slowest statement sent bare. Then the same while another connection changes fifty applications a second.
  */
 const [wanted, rounds, seed] = [Number(process.argv[2] ?? 1_000_000), Number(process.argv[3] ?? 40), Number(process.argv[4] ?? 7)]
 const { DATABASE_URL } = process.env
@@ -40,27 +41,46 @@ if (Number(there?.n) === 0) {
   await db.execute(sql`vacuum analyze`)
   console.log(`${wanted} applications written, with entries, words and counts: ${((performance.now() - started) / 1000).toFixed(0)} s`)
 }
-const { rows: sizes } = await db.execute<{ what: string, size: string }>(sql`select relname as what, pg_size_pretty(pg_total_relation_size(oid)) as size from pg_class where relname in ('application', 'roster_entry', 'name_word', 'scrutiny_case') order by 1`)
+const { rows: sizes } = await db.execute<
+  { what: string, size: string }
+>(sql`select relname as what, pg_size_pretty(pg_total_relation_size(oid)) as size from pg_class where relname in ('application', 'roster_entry', 'name_word', 'scrutiny_case') order by 1`)
 console.log(sizes.map(s => `${s.what} ${s.size}`).join(', '))
 
 const cycle = notice.code
 const random = new Random(5)
-const { rows: names } = await db.execute<{ name: string, number: string }>(sql`select display_name as name, number from application tablesample system (0.5) limit 400`)
+const { rows: names } = await db.execute<
+  { name: string, number: string }
+>(sql`select display_name as name, number from application tablesample system (0.5) limit 400`)
 const some = () => random.pick(names)
 const page = (query: Partial<RosterQuery>) => () => readRoster(caller, cycle, { sort: 'number', limit: 100, ...query })
 const misspelt = (name: string) => name.slice(0, 3) + name.slice(4)
 
 const asked: Record<string, () => Promise<unknown>> = {
-  'first page by number': page({}), 'a page in the midst': () => page({ after: some().number })(), 'longest waits': page({ sort: 'waiting' }), 'in scrutiny, longest waits': page({ is: ['at:in scrutiny'], sort: 'waiting' }),
-  'refused': page({ is: ['at:refused'] }), 'fee due and outer isles': page({ is: ['fee:due', 'q:category=outer-isles'] }), 'three filters': page({ is: ['scrutiny:waiting', 'q:category=general', 'q:posts=lighthouse-keeper', 'q:pwd=yes'] }),
-  'rare: refused, with a disability, first choice of one town': () => page({ is: ['at:refused', 'q:pwd=yes', `first:cities=${random.pick(notice.cities).id}`] })(), 'nobody: drafting and settled': page({ is: ['form:drafting', 'fee:settled'] }),
-  'an open matter': page({ is: ['matter:scrutiny|scrutineer'], sort: 'waiting' }), 'a name': () => page({ search: some().name })(), 'the beginning of a word': () => page({ search: some().name.slice(0, 3) })(),
-  'names alike, misspelt': () => readAlike(caller, cycle, { search: misspelt(some().name) }), 'a name that nobody has': page({ search: 'Xyqzwv Pfflt' }), 'a telephone': () => page({ search: `5550${random.whole(1000, 9999)}` })(),
+  'first page by number': page({}),
+  'a page in the midst': () => page({ after: some().number })(),
+  'longest waits': page({ sort: 'waiting' }),
+  'in scrutiny, longest waits': page({ is: ['at:in scrutiny'], sort: 'waiting' }),
+  'refused': page({ is: ['at:refused'] }),
+  'fee due and outer isles': page({ is: ['fee:due', 'q:category=outer-isles'] }),
+  'three filters': page({ is: ['scrutiny:waiting', 'q:category=general', 'q:posts=lighthouse-keeper', 'q:pwd=yes'] }),
+  'rare: refused, with a disability, first choice of one town': () =>
+    page({ is: ['at:refused', 'q:pwd=yes', `first:cities=${random.pick(notice.cities).id}`] })(),
+  'nobody: drafting and settled': page({ is: ['form:drafting', 'fee:settled'] }),
+  'an open matter': page({ is: ['matter:scrutiny|scrutineer'], sort: 'waiting' }),
+  'a name': () => page({ search: some().name })(),
+  'the beginning of a word': () => page({ search: some().name.slice(0, 3) })(),
+  'names alike, misspelt': () => readAlike(caller, cycle, { search: misspelt(some().name) }),
+  'a name that nobody has': page({ search: 'Xyqzwv Pfflt' }),
+  'a telephone': () => page({ search: `5550${random.whole(1000, 9999)}` })(),
   'command field, a number': () => findPeople(caller, cycle, some().number),
 }
 const counted: Record<string, () => Promise<unknown>> = {
-  'band': () => readBand(caller, cycle), 'desk': () => readDesk(caller, cycle), 'fees': () => feesOverview(caller, cycle), 'cards': () => cardsOverview(caller, cycle),
-  'count of one filter': () => countRoster(caller, cycle, { is: ['fee:due'] }), 'count of two filters': () => countRoster(caller, cycle, { is: ['fee:settled', 'q:category=general'] }),
+  'band': () => readBand(caller, cycle),
+  'desk': () => readDesk(caller, cycle),
+  'fees': () => feesOverview(caller, cycle),
+  'cards': () => cardsOverview(caller, cycle),
+  'count of one filter': () => countRoster(caller, cycle, { is: ['fee:due'] }),
+  'count of two filters': () => countRoster(caller, cycle, { is: ['fee:settled', 'q:category=general'] }),
   'count of a rare pair': () => countRoster(caller, cycle, { is: ['at:refused', 'q:pwd=yes'] }),
 }
 
@@ -78,14 +98,16 @@ async function time(work: () => Promise<unknown>, times = rounds): Promise<numbe
 async function bare(work: () => Promise<unknown>): Promise<number> {
   const sent: { text: string, values: unknown[] }[] = []
   const query = pg.Client.prototype.query as (...args: unknown[]) => unknown
-  pg.Client.prototype.query = function (this: pg.Client, ...args: unknown[]) {
+  pg.Client.prototype.query = function(this: pg.Client, ...args: unknown[]) {
     const [first, second] = args as [{ text: string, values?: unknown[] } | string, unknown[] | undefined]
     if (typeof first === 'object') sent.push({ text: first.text, values: second ?? first.values ?? [] })
     return query.apply(this, args)
   } as never
   await work()
   pg.Client.prototype.query = query as never
-  const times = await time(async () => { for (const { text, values } of sent) await db.$client.query(text, values) }, 5)
+  const times = await time(async () => {
+    for (const { text, values } of sent) await db.$client.query(text, values)
+  }, 5)
   return Math.min(...times)
 }
 
@@ -104,11 +126,14 @@ await table('counts', counted)
 let going = true
 let written = 0
 const writer = (async () => {
-  const { rows } = await db.execute<{ id: string }>(sql`select application_id as id from roster_entry where headline = 'in scrutiny' limit 5000`)
+  const { rows } = await db.execute<
+    { id: string }
+  >(sql`select application_id as id from roster_entry where headline = 'in scrutiny' limit 5000`)
   const started = performance.now()
   while (going) {
     const { id } = random.pick(rows)
-    await db.execute(sql`with one as (update application set scrutiny = 'accepted', headline = 'accepted', headline_since = now() where id = ${id} and scrutiny = 'waiting' returning id, cycle)
+    await db
+      .execute(sql`with one as (update application set scrutiny = 'accepted', headline = 'accepted', headline_since = now() where id = ${id} and scrutiny = 'waiting' returning id, cycle)
       insert into headline_change (id, application_id, cycle, from_headline, to_headline, at) select gen_random_uuid(), id, cycle, 'in scrutiny', 'accepted', now() from one`)
     written++
     if (written % 100 === 0) await foldTally(new Caller(db, product))
@@ -120,5 +145,6 @@ const writer = (async () => {
 await table('while changes are written: pages', Object.fromEntries(Object.entries(asked).slice(0, 9)))
 await table('while changes are written: counts', counted)
 going = false
-console.log(`\n${(await writer).toFixed(0)} changes a second; highest resident memory ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB`)
+console
+  .log(`\n${(await writer).toFixed(0)} changes a second; highest resident memory ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB`)
 await handle.close()

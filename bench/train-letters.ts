@@ -7,7 +7,8 @@ import { drawMadePage, pageKinds, takeMadePage, type Face } from './made-pages'
 
 /**
  * Learns which way up letters lie: `npx tsx bench/train-letters.ts FACES.json [pages] [seed]` writes core/documents/shape-weights.ts.
- * FACES.json lists script and file of each face. Softmax over the four turns of a shape, cross entropy, Adam (D. Kingma, J. Ba, 2015; from memory).
+ * FACES.json lists script and file of each face. Softmax over the four turns of a shape, cross entropy, Adam (D. Kingma, J. Ba, 2015; from
+ * memory).
  */
 const faces = JSON.parse(readFileSync(process.argv[2] ?? '', 'utf8')) as Face[]
 const [pages, seed] = [Number(process.argv[3] ?? 600), Number(process.argv[4] ?? 1)]
@@ -60,13 +61,18 @@ for (let round = 0; round < rounds; round += 1) {
     heldRight += result[0] === Math.max(...result) ? 1 : 0
   }
   const n = order.length - learnt
-  console.log(`round ${round + 1}: loss ${(loss / learnt).toFixed(3)}, right ${(100 * right / learnt).toFixed(1)} %; kept apart ${(heldLoss / n).toFixed(3)}, ${(100 * heldRight / n).toFixed(1)} %`)
+  console
+    .log(`round ${round + 1}: loss ${(loss / learnt).toFixed(3)}, right ${(100 * right / learnt).toFixed(1)} %; kept apart ${
+      (heldLoss / n).toFixed(3)
+    }, ${(100 * heldRight / n).toFixed(1)} %`)
 }
 const scale = Math.max(...weights.map(Math.abs)) / 127
 const bytes = Buffer.from(Int8Array.from(weights, weight => Math.round(weight / scale)).buffer).toString('base64')
 const text = (bytes.match(/.{1,120}/g) ?? []).map(part => `  '${part}',`).join('\n')
 const list = (values: Float32Array) => [...values].map(value => value.toFixed(3)).join(', ').replaceAll(/(.{1,110}), /g, '$1,\n  ')
-writeFileSync('core/documents/shape-weights.ts', `/** Made by bench/train-letters.ts; not written by hand. Cells along a side of a shape's square, and units of the hidden layer. */
+writeFileSync(
+  'core/documents/shape-weights.ts',
+  `/** Made by bench/train-letters.ts; not written by hand. Cells along a side of a shape's square, and units of the hidden layer. */
 export const side = ${side}
 export const hidden = ${hidden}
 /** Weights of each hidden unit for each cell, as signed bytes. */
@@ -81,7 +87,8 @@ export const biases = Float32Array.of(
 export const output = Float32Array.of(
   ${list(output)},
 )
-`)
+`,
+)
 
 /** Shares of the four turns. */
 function forward(shape: Shape): number[] {

@@ -1,8 +1,8 @@
 import { chromium } from '@playwright/test'
 
 /**
- * How long candidates' pages take on a slow line: a telephone of 390 x 844, nothing kept, 400 kbit/s with 400 ms to and fro, by the browser's own emulation.
- * `LUCID_ADDRESS=http://127.0.0.1:3000 npx tsx bench/weight.ts`: an office with the demo that is running.
+ * How long candidates' pages take on a slow line: a telephone of 390 x 844, nothing kept, 400 kbit/s with 400 ms to and fro, by the
+ * browser's own emulation. `LUCID_ADDRESS=http://127.0.0.1:3000 npx tsx bench/weight.ts`: an office with the demo that is running.
  */
 const base = process.env.LUCID_ADDRESS ?? 'http://127.0.0.1:3000'
 const line = { offline: false, latency: 400, downloadThroughput: 400 * 1024 / 8, uploadThroughput: 400 * 1024 / 8 }
@@ -16,7 +16,9 @@ async function candidate() {
   const context = await browser.newContext({ baseURL: base })
   const page = await context.newPage()
   const { id } = await (await page.request.post('/api/codes', { data: { channel: 'email', address } })).json() as { id: string }
-  const { rows } = await (await office.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as { rows: { body: string }[] }
+  const { rows } = await (await office.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as {
+    rows: { body: string }[],
+  }
   await page.request.post(`/api/codes/${id}`, { data: { code: /\d{6}/.exec(rows[0]?.body ?? '')?.[0] ?? '' } })
   await page.goto('/own?examination=HL27')
   await page.getByRole('button', { name: 'Begin an application', exact: true }).click()
@@ -33,9 +35,16 @@ async function open(name: string, path: string, usable: string, state: Awaited<R
     await devtools.send('Network.enable')
     await devtools.send('Network.emulateNetworkConditions', line)
     const seen = new Map<string, number>()
-    devtools.on('Network.requestWillBeSent', ({ requestId, request }) => { if (request.url.startsWith('http')) seen.set(requestId, 0) })
-    devtools.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => { if (seen.has(requestId)) seen.set(requestId, encodedDataLength) })
-    const came = () => `${[...seen.values()].filter(bytes => bytes > 0).length} requests, ${Math.round([...seen.values()].reduce((sum, bytes) => sum + bytes, 0) / 1024)} KB`
+    devtools.on('Network.requestWillBeSent', ({ requestId, request }) => {
+      if (request.url.startsWith('http')) seen.set(requestId, 0)
+    })
+    devtools.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+      if (seen.has(requestId)) seen.set(requestId, encodedDataLength)
+    })
+    const came = () =>
+      `${[...seen.values()].filter(bytes => bytes > 0).length} requests, ${
+        Math.round([...seen.values()].reduce((sum, bytes) => sum + bytes, 0) / 1024)
+      } KB`
     const before = performance.now()
     await page.goto(base + path, { waitUntil: 'commit', timeout: 60_000 })
     await page.locator(usable).first().waitFor({ timeout: 60_000 })

@@ -12,12 +12,20 @@ import { readInstance } from './allocation-files'
 import { InputError } from './input'
 
 const help = `lucid allocate --cities cities.csv --candidates candidates.csv --policy ${policyKinds.join('|')} [--seed n]
-  [--choice-costs ${usualCosts.choiceCosts.join(',')}] [--off-list-base ${usualCosts.offListBase}] [--km-cap ${usualCosts.kilometreCap}] [--unseated ${usualCosts.unseated}] --out allotment.csv --report report.json
+  [--choice-costs ${
+  usualCosts.choiceCosts.join(',')
+}] [--off-list-base ${usualCosts.offListBase}] [--km-cap ${usualCosts.kilometreCap}] [--unseated ${usualCosts.unseated}] --out allotment.csv --report report.json
 
 Places every candidate in a city by the policy and proves what the placement is worth.
 Formats: docs/formats.md. Exit code 0: certified as the best there is, or by policy; 2: bad input; 3: not certified.`
 
-interface Options { cities: string, candidates: string, out: string, report: string, policy: AllocationPolicy }
+interface Options {
+  cities: string
+  candidates: string
+  out: string
+  report: string
+  policy: AllocationPolicy
+}
 
 /** Allocates candidates of a file to cities of a file; the exit code. */
 export async function allocate(args: string[]): Promise<number> {
@@ -31,7 +39,12 @@ export async function allocate(args: string[]): Promise<number> {
   await writeAllotment(options.out, instance, allocation)
   const timings = { read: between(started, read), allocate: between(read, solved), write: between(solved, clock()) }
   const inputs = { cities: await sha256Of(options.cities), candidates: await sha256Of(options.candidates) }
-  const report = { ...reportOf(instance, allocation, options.policy), inputs, timings, peakMemoryBytes: process.resourceUsage().maxRSS * 1024 }
+  const report = {
+    ...reportOf(instance, allocation, options.policy),
+    inputs,
+    timings,
+    peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
+  }
   writeWhole(options.report, `${JSON.stringify(report, null, 2)}\n`)
   console.log(wordsOf(allocation, options))
   return allocation.standing === 'not certified' ? 3 : 0
@@ -52,7 +65,9 @@ function readOptions(args: string[]): Options | null {
   }
   const { cities, candidates, out, report } = values
   const kind = policyKinds.find(name => name === values.policy)
-  if (!cities || !candidates || !out || !report || values.policy === undefined) throw new InputError(`--cities, --candidates, --policy, --out and --report must be given.\n${help}`)
+  if (!cities || !candidates || !out || !report || values.policy === undefined) {
+    throw new InputError(`--cities, --candidates, --policy, --out and --report must be given.\n${help}`)
+  }
   if (!kind) throw new InputError(`--policy "${values.policy}" is not known; there are ${policyKinds.join(', ')}`)
   const seed = values.seed === undefined ? 0 : wholeNumber('--seed', values.seed)
   return { cities, candidates, out, report, policy: { kind, seed, staying: 0, ...costsOf(values) } }
@@ -63,10 +78,15 @@ export const costOptions = ['choice-costs', 'off-list-base', 'km-cap', 'unseated
 
 /** The costs that options give, with the usual ones for the rest. @throws InputError with every fault. */
 export function costsOf(values: Partial<Record<typeof costOptions[number], string>>): Costs {
-  const whole = (name: typeof costOptions[number], usual: number) => values[name] === undefined ? usual : wholeNumber(`--${name}`, values[name])
+  const whole = (name: typeof costOptions[number], usual: number) =>
+    values[name] === undefined ? usual : wholeNumber(`--${name}`, values[name])
   const costs: Costs = {
-    choiceCosts: values['choice-costs'] === undefined ? usualCosts.choiceCosts : values['choice-costs'].split(',').map(cost => wholeNumber('--choice-costs', cost.trim())),
-    offListBase: whole('off-list-base', usualCosts.offListBase), kilometreCap: whole('km-cap', usualCosts.kilometreCap), unseated: whole('unseated', usualCosts.unseated),
+    choiceCosts: values['choice-costs'] === undefined
+      ? usualCosts.choiceCosts
+      : values['choice-costs'].split(',').map(cost => wholeNumber('--choice-costs', cost.trim())),
+    offListBase: whole('off-list-base', usualCosts.offListBase),
+    kilometreCap: whole('km-cap', usualCosts.kilometreCap),
+    unseated: whole('unseated', usualCosts.unseated),
   }
   const faults = policyFaults({ ...costs, kind: 'best-fit', seed: 0, staying: 0 })
   if (faults.length > 0) throw new InputError(`the policy cannot be used:\n${faults.map(fault => `  ${fault}`).join('\n')}`)
@@ -80,11 +100,16 @@ export function wholeNumber(name: string, text: string): number {
 
 /** A line for each candidate, in the order of ids; written aside and then put in its place, so that no half file is left. */
 async function writeAllotment(path: string, instance: Instance, { cityOf }: Allocation): Promise<void> {
-  const file = await open(`${path}.part`, 'w').catch((error: unknown) => { throw new InputError(`${path} cannot be written: ${error instanceof Error ? error.message : ''}`) })
+  const file = await open(`${path}.part`, 'w').catch((error: unknown) => {
+    throw new InputError(`${path} cannot be written: ${error instanceof Error ? error.message : ''}`)
+  })
   try {
     await file.write('candidate,city\n')
     for (let from = 0; from < cityOf.length; from += 10_000) {
-      const rows = instance.ids.slice(from, from + 10_000).map((id, i) => [id, cityOf[from + i] === noCity ? '' : instance.cities[cityOf[from + i] ?? 0]?.id ?? ''])
+      const rows = instance.ids.slice(from, from + 10_000).map((
+        id,
+        i,
+      ) => [id, cityOf[from + i] === noCity ? '' : instance.cities[cityOf[from + i] ?? 0]?.id ?? ''])
       await file.write(stringify(rows))
     }
   } finally {
@@ -108,10 +133,23 @@ function reportOf(instance: Instance, allocation: Allocation, { kind, ...paramet
   const { people, byChoice, offList, unseated, cities } = outcomeOf(instance, allocation)
   const share = (count: number) => ({ people: count, share: count / people })
   return {
-    policy: kind, parameters, candidates: people, cities: cities.length,
-    cost: allocation.cost, bound: allocation.bound, certified: allocation.standing === 'certified', standing: allocation.standing,
-    shares: { choices: byChoice.map(share), offList: share(offList), unseated: share(unseated) }, unseated,
-    prices: cities.map(city => ({ city: city.city, seat: city.price, accessibleSeat: city.accessiblePrice, placed: city.placed, capacity: city.capacity })),
+    policy: kind,
+    parameters,
+    candidates: people,
+    cities: cities.length,
+    cost: allocation.cost,
+    bound: allocation.bound,
+    certified: allocation.standing === 'certified',
+    standing: allocation.standing,
+    shares: { choices: byChoice.map(share), offList: share(offList), unseated: share(unseated) },
+    unseated,
+    prices: cities.map(city => ({
+      city: city.city,
+      seat: city.price,
+      accessibleSeat: city.accessiblePrice,
+      placed: city.placed,
+      capacity: city.capacity,
+    })),
   }
 }
 
@@ -125,7 +163,10 @@ function wordsOf({ cost, bound, standing }: Allocation, { out, report }: Options
   return `${proof[standing]}\nallotment in ${out}, report in ${report}`
 }
 
-interface Moment { wall: number, cpu: NodeJS.CpuUsage }
+interface Moment {
+  wall: number
+  cpu: NodeJS.CpuUsage
+}
 const clock = (): Moment => ({ wall: performance.now(), cpu: process.cpuUsage() })
 
 /** Seconds of the clock and of the processor. */

@@ -25,17 +25,29 @@ async function readCities(faults: Faults): Promise<AllocationCity[]> {
   const lines = new Map<string, number>()
   await readTable(faults, cityColumns, [], (cell, line) => {
     const number = (column: string) => /^[+-]?\d+(\.\d+)?$/.test(cell(column)) ? Number(cell(column)) : Number.NaN
-    const city = { id: cell('id'), lat: number('lat'), lon: number('lon'), capacity: number('capacity'), accessibleCapacity: number('accessible_capacity') }
+    const city = {
+      id: cell('id'),
+      lat: number('lat'),
+      lon: number('lon'),
+      capacity: number('capacity'),
+      accessibleCapacity: number('accessible_capacity'),
+    }
     const before = lines.get(city.id)
-    for (const column of cityColumns.slice(1)) if (Number.isNaN(number(column))) faults.add(line, `${column} "${cell(column)}" is not a number`)
-    if (cityColumns.slice(1).every(column => !Number.isNaN(number(column)))) for (const fault of cityFaults(city)) faults.add(line, fault)
+    for (const column of cityColumns.slice(1)) {
+      if (Number.isNaN(number(column))) faults.add(line, `${column} "${cell(column)}" is not a number`)
+    }
+    if (cityColumns.slice(1).every(column => !Number.isNaN(number(column)))) {
+      for (const fault of cityFaults(city)) faults.add(line, fault)
+    }
     if (city.id.includes(';')) faults.add(line, `city id "${city.id}" holds ";", which divides lists`)
     if (before !== undefined) faults.add(line, `city ${city.id} stood there before, on line ${before}`)
     lines.set(city.id, line)
     cities.push(city)
   })
   if (cities.length > 2000) faults.add(1, `${cities.length} cities are more than 2000`)
-  if (cities.length === 0 && faults.count === 0) throw new InputError(`${faults.path} names no city; give a line for each below its header ${cityColumns.join(',')}`)
+  if (cities.length === 0 && faults.count === 0) {
+    throw new InputError(`${faults.path} names no city; give a line for each below its header ${cityColumns.join(',')}`)
+  }
   return cities
 }
 
@@ -56,11 +68,17 @@ async function readCandidates(faults: Faults, cities: AllocationCity[]): Promise
     const needs = truth.get(cell('needs_accessible').toLowerCase())
     if (needs === undefined) faults.add(line, `candidate ${id}: needs_accessible "${cell('needs_accessible')}" is not 0, 1, true or false`)
     const turn = header.includes('applied_at') ? instantOf(cell('applied_at')) : row
-    if (turn === null) faults.add(line, `candidate ${id}: applied_at "${cell('applied_at')}" is not an instant by ISO 8601, like 2026-11-25T18:00:00Z`)
+    if (turn === null) {
+      faults.add(line, `candidate ${id}: applied_at "${cell('applied_at')}" is not an instant by ISO 8601, like 2026-11-25T18:00:00Z`)
+    }
     row += 1
-    if (faults.count === known && home !== undefined && needs !== undefined && turn !== null) builder.add({ id, home, choices, needs, turn })
+    if (faults.count === known && home !== undefined && needs !== undefined && turn !== null) {
+      builder.add({ id, home, choices, needs, turn })
+    }
   })
-  if (row === 0 && faults.count === 0) throw new InputError(`${faults.path} names no candidate; give a line for each below its header ${candidateColumns.join(',')}`)
+  if (row === 0 && faults.count === 0) {
+    throw new InputError(`${faults.path} names no candidate; give a line for each below its header ${candidateColumns.join(',')}`)
+  }
   return builder ?? new InstanceBuilder(cities, mostChoices, 'row')
 }
 

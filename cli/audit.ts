@@ -23,9 +23,16 @@ const fromHex = (text: string) => new Uint8Array(Buffer.from(text, 'hex'))
 /** Checks an exported log, or proves something of it; the exit code. */
 export async function audit(args: string[]): Promise<number> {
   const text = { type: 'string' } as const
-  let given: { values: Partial<Record<'rows' | 'heads' | 'keys' | 'place' | 'from' | 'size', string>> & { help?: boolean }, positionals: string[] }
+  let given: {
+    values: Partial<Record<'rows' | 'heads' | 'keys' | 'place' | 'from' | 'size', string>> & { help?: boolean },
+    positionals: string[],
+  }
   try {
-    given = parseArgs({ args, allowPositionals: true, options: { rows: text, heads: text, keys: text, place: text, from: text, size: text, help: { type: 'boolean' } } })
+    given = parseArgs({
+      args,
+      allowPositionals: true,
+      options: { rows: text, heads: text, keys: text, place: text, from: text, size: text, help: { type: 'boolean' } },
+    })
   } catch (error) {
     throw new InputError(`${error instanceof Error ? error.message : 'bad options'}\n${help}`)
   }
@@ -54,7 +61,11 @@ async function verify(rows: string, headFile: string, keyFile: string): Promise<
   const check = new LogCheck(heads, readKeys(keyFile))
   for await (const row of linesOf(rows, sealedRowSchema)) if (!check.row(row)) break
   const fault = check.end()
-  console.log(fault ? `✕ ${logFaultWords(fault)}` : `✓ ${heads.at(-1)?.size} rows under ${heads.length} signed heads: nothing was changed, taken away, put in or dated back. ${check.rows - (heads.at(-1)?.size ?? 0)} further rows are under no head yet.`)
+  console.log(fault
+    ? `✕ ${logFaultWords(fault)}`
+    : `✓ ${heads.at(-1)?.size} rows under ${heads.length} signed heads: nothing was changed, taken away, put in or dated back. ${
+      check.rows - (heads.at(-1)?.size ?? 0)
+    } further rows are under no head yet.`)
   return fault ? 3 : 0
 }
 
@@ -93,7 +104,9 @@ async function* linesOf<T extends SealedRow | SealedHead>(file: string, schema: 
     line += 1
     if (text.trim() === '') continue
     const parsed = schema.safeParse(parsedJson(text))
-    if (!parsed.success) throw new InputError(`${file}, line ${line}: ${parsed.error.issues[0]?.path.join('.') || 'no JSON'} is not what an export holds`)
+    if (!parsed.success) {
+      throw new InputError(`${file}, line ${line}: ${parsed.error.issues[0]?.path.join('.') || 'no JSON'} is not what an export holds`)
+    }
     yield parsed.data
   }
 }

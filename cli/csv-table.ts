@@ -16,7 +16,9 @@ export class Faults {
 
   words(): string {
     const more = this.count > this.found.length ? `\n  and ${this.count - this.found.length} more` : ''
-    return `${this.path} has ${this.count} ${this.count === 1 ? 'fault' : 'faults'}; nothing was allocated:\n${this.found.join('\n')}${more}`
+    return `${this.path} has ${this.count} ${this.count === 1 ? 'fault' : 'faults'}; nothing was allocated:\n${
+      this.found.join('\n')
+    }${more}`
   }
 }
 
@@ -29,7 +31,12 @@ export type Cell = (column: string) => string
  *
  * @throws InputError when the file cannot be read, is empty, or its header is wrong.
  */
-export async function readTable(faults: Faults, columns: string[], optional: string[], take: (cell: Cell, line: number, header: string[]) => void): Promise<void> {
+export async function readTable(
+  faults: Faults,
+  columns: string[],
+  optional: string[],
+  take: (cell: Cell, line: number, header: string[]) => void,
+): Promise<void> {
   let header: string[] | null = null
   let places: Record<string, number> = {}
   let record: string[] = []
@@ -68,13 +75,19 @@ async function eachPiece(path: string, take: (records: string[][], broken: Map<n
         delimiter: ',',
         chunk: ({ data, errors }) => {
           try {
-            take(data, new Map(errors.filter(e => e.type === 'Quotes').map(e => [e.row ?? 0, `the quotes do not match (${e.message.toLowerCase()})`])))
+            take(
+              data,
+              new Map(errors.filter(e => e.type === 'Quotes').map(
+                e => [e.row ?? 0, `the quotes do not match (${e.message.toLowerCase()})`]
+              )),
+            )
           } catch (error) {
             failed(error as Error)
             stream.destroy()
           }
         },
-        complete: () => done(), error: failed,
+        complete: () => done(),
+        error: failed,
       })
     })
   } catch (error) {
@@ -90,8 +103,12 @@ function checkedHeader(path: string, header: string[], columns: string[], option
   const unknown = header.filter(name => !columns.includes(name) && !optional.includes(name))
   const twice = header.filter((name, i) => header.indexOf(name) !== i)
   const faults = [
-    ...missing.map(name => `column "${name}" is missing`), ...unknown.map(name => `column "${name}" is not known`), ...twice.map(name => `column "${name}" stands there twice`),
+    ...missing.map(name => `column "${name}" is missing`),
+    ...unknown.map(name => `column "${name}" is not known`),
+    ...twice.map(name => `column "${name}" stands there twice`),
   ]
   if (faults.length === 0) return header
-  throw new InputError(`${path}, line 1: ${faults.join('; ')}. The columns are ${columns.join(',')}${optional.length > 0 ? ` and, if wanted, ${optional.join(',')}` : ''}`)
+  throw new InputError(`${path}, line 1: ${faults.join('; ')}. The columns are ${columns.join(',')}${
+    optional.length > 0 ? ` and, if wanted, ${optional.join(',')}` : ''
+  }`)
 }

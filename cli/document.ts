@@ -4,16 +4,24 @@ import { measureDocument } from '../core/documents/measure'
 import type { Finding } from '../core/finding/finding'
 import type { Edit } from '../core/imaging/fit'
 import type { Mark } from '../core/imaging/image-finding'
-import type { DocumentRule, Notice } from '../core/notice/schema'
+import type { DocumentRule } from '../core/notice/file-rules'
+import type { Notice } from '../core/notice/schema'
 import { makeDocument, type Draft } from '../documents/make'
 import { decodePage, encodeJpeg } from '../pictures/decode'
 import { documentsFrom, openPdfReaderFrom } from '../pictures/documents'
 import { InputError, readBytes } from './input'
 
 /** What was found on one file. */
-export interface Look { facts: object, findings: Finding[], marks?: Mark[] }
+export interface Look {
+  facts: object
+  findings: Finding[]
+  marks?: Mark[]
+}
 /** What was found on all files, and what was made of them where that was asked for. */
-export interface Examination { looks: (Look & { file: string })[], made: { bytes: Uint8Array, edits: Edit[], look: Look } | null }
+export interface Examination {
+  looks: (Look & { file: string })[]
+  made: { bytes: Uint8Array, edits: Edit[], look: Look } | null
+}
 
 /** Looks at documents and, where `fix` is given, makes one PDF of them and looks at it, too. */
 export async function examineDocuments(files: readonly string[], rule: DocumentRule, fix: boolean, root: string): Promise<Examination> {
@@ -30,13 +38,23 @@ export async function examineDocuments(files: readonly string[], rule: DocumentR
     looks.push({ file, ...found })
     // Blank pages are left out of what is made.
     found.facts.pages.forEach((page, i) => {
-      if (contentOf(page) !== 'blank') drafts.push(isPdf(bytes) ? { kind: 'pdf', source: bytes, page: i } : { kind: 'picture', source: bytes })
+      if (contentOf(page) !== 'blank') {
+        drafts.push(isPdf(bytes) ? { kind: 'pdf', source: bytes, page: i } : { kind: 'picture', source: bytes })
+      }
     })
   }
   if (!fix) return { looks, made: null }
   if (drafts.length === 0) throw new InputError('every page is blank: there is nothing to make a document of. Nothing was written.')
-  const made = await makeDocument(drafts, rule, { picture: async (bytes, side) => (await decodePage(bytes, side)).pixels, encode: encodeJpeg, pdf: () => openPdfReaderFrom(root) })
-  if (!made) throw new InputError(`even small and strongly compressed the pages are over ${(rule.bytes.max ?? 0) / 1024} KB together. Nothing was written.`)
+  const made = await makeDocument(drafts, rule, {
+    picture: async (bytes, side) => (await decodePage(bytes, side)).pixels,
+    encode: encodeJpeg,
+    pdf: () => openPdfReaderFrom(root),
+  })
+  if (!made) {
+    throw new InputError(`even small and strongly compressed the pages are over ${
+      (rule.bytes.max ?? 0) / 1024
+    } KB together. Nothing was written.`)
+  }
   return { looks, made: { ...made, look: await look(made.bytes) } }
 }
 

@@ -12,15 +12,23 @@ import { explanation } from '../core/words/en/explanation'
 import { findingWords } from '../core/words/en/findings'
 import { InputError, readApplications, readNoticeFile } from './input'
 
-const help = `lucid eligibility --notice notice.json --applications file.csv|.jsonl --out findings.csv [--explain application-number] [--today YYYY-MM-DD]
+const help =
+  `lucid eligibility --notice notice.json --applications file.csv|.jsonl --out findings.csv [--explain application-number] [--today YYYY-MM-DD]
 
 Judges every application of the file against every post of the notice and writes one line for each finding.
 Formats: docs/formats.md. Exit code 0 when all lines could be read, 2 when some could not.`
 
-const columns = ['number', 'post', 'post_verdict', 'clause', 'finding', 'verdict', 'value', 'unit', 'min', 'max', 'distance', 'relaxation', 'words'] as const
+const columns = ['number', 'post', 'post_verdict', 'clause', 'finding', 'verdict', 'value', 'unit', 'min', 'max', 'distance', 'relaxation',
+  'words'] as const
 const mostFaultsShown = 50
 
-interface Options { notice: string, applications: string, out: string, explain?: string, today: string }
+interface Options {
+  notice: string
+  applications: string
+  out: string
+  explain?: string
+  today: string
+}
 
 /** Judges a file of applications; the exit code. */
 export async function eligibility(args: string[]): Promise<number> {
@@ -32,7 +40,9 @@ export async function eligibility(args: string[]): Promise<number> {
   const seen = new Map<string, number>()
   let explained = options.explain === undefined
   const out = createWriteStream(options.out)
-  await once(out, 'open').catch((error: unknown) => { throw new InputError(`${options.out} cannot be written: ${error instanceof Error ? error.message : ''}`) })
+  await once(out, 'open').catch((error: unknown) => {
+    throw new InputError(`${options.out} cannot be written: ${error instanceof Error ? error.message : ''}`)
+  })
   out.write(`${columns.join(',')}\n`)
   for await (const entry of readApplications(options.applications, notice)) {
     const before = 'fault' in entry ? undefined : seen.get(entry.number)
@@ -59,7 +69,9 @@ function readOptions(args: string[]): Options | null {
   const text = { type: 'string' } as const
   let values: Partial<Record<'notice' | 'applications' | 'out' | 'explain' | 'today', string>> & { help?: boolean }
   try {
-    values = parseArgs({ args, options: { notice: text, applications: text, out: text, explain: text, today: text, help: { type: 'boolean' } } }).values
+    values =
+      parseArgs({ args, options: { notice: text, applications: text, out: text, explain: text, today: text, help: { type: 'boolean' } } })
+        .values
   } catch (error) {
     throw new InputError(`${error instanceof Error ? error.message : 'bad options'}\n${help}`)
   }
@@ -75,7 +87,9 @@ function readOptions(args: string[]): Options | null {
 function csvOf(notice: Notice, number: string, answers: Answers, verdicts: PostVerdict[], today: string): string {
   const rows = [
     ...sheetFaults(notice, answers, today).map(finding => rowOf(number, '', '', finding)),
-    ...verdicts.flatMap(verdict => verdict.findings.flatMap(finding => withParts(finding).map(f => rowOf(number, verdict.post, verdict.verdict, f)))),
+    ...verdicts.flatMap(verdict =>
+      verdict.findings.flatMap(finding => withParts(finding).map(f => rowOf(number, verdict.post, verdict.verdict, f)))
+    ),
   ]
   return stringify(rows)
 }
@@ -90,8 +104,19 @@ function rowOf(number: string, post: string, postVerdict: string, finding: Findi
   const words = findingWords(finding)
   const unit = finding.unit === 'none' ? '' : finding.unit === 'count' ? String(p.unit ?? '') : finding.unit
   return [
-    number, post, postVerdict, finding.origin?.clause ?? '', finding.code, finding.verdict, finding.value ?? '', unit, bound?.min ?? '', bound?.max ?? '',
-    String(p.distance ?? ''), String(p.relaxation ?? ''), [words.title, words.value, words.bound && `(${words.bound})`, words.advice].filter(Boolean).join(' · '),
+    number,
+    post,
+    postVerdict,
+    finding.origin?.clause ?? '',
+    finding.code,
+    finding.verdict,
+    finding.value ?? '',
+    unit,
+    bound?.min ?? '',
+    bound?.max ?? '',
+    String(p.distance ?? ''),
+    String(p.relaxation ?? ''),
+    [words.title, words.value, words.bound && `(${words.bound})`, words.advice].filter(Boolean).join(' · '),
   ]
 }
 

@@ -36,7 +36,12 @@ const shownAtMost = 50
 export function findingLines(json: unknown, findings: readonly NoticeFinding[]): string[] {
   const readable = readableNotice(json)
   const more = findings.length - shownAtMost
-  return [...findings.slice(0, shownAtMost).map(finding => `  ${finding.severity} ${finding.at || '/'}: ${noticeFindingWords(readable, finding)}`), ...(more > 0 ? [`  and ${more} more`] : [])]
+  return [
+    ...findings.slice(0, shownAtMost).map(finding =>
+      `  ${finding.severity} ${finding.at || '/'}: ${noticeFindingWords(readable, finding)}`
+    ),
+    ...(more > 0 ? [`  and ${more} more`] : []),
+  ]
 }
 
 /** The applications of a CSV or JSON Lines file, one by one: memory does not grow with the file. */
@@ -81,8 +86,12 @@ export function entryOfJson(text: string, line: number): Entry {
   } catch {
     return { line, fault: 'not a line of JSON' }
   }
-  if (typeof json !== 'object' || json === null || !('number' in json) || typeof json.number !== 'string' || json.number === '') return { line, fault: 'has no "number"' }
-  if (!('answers' in json) || typeof json.answers !== 'object' || json.answers === null || Array.isArray(json.answers)) return { line, fault: 'has no "answers"' }
+  if (typeof json !== 'object' || json === null || !('number' in json) || typeof json.number !== 'string' || json.number === '') {
+    return { line, fault: 'has no "number"' }
+  }
+  if (!('answers' in json) || typeof json.answers !== 'object' || json.answers === null || Array.isArray(json.answers)) {
+    return { line, fault: 'has no "answers"' }
+  }
   const answers = json.answers as Record<string, unknown>
   for (const question in answers) {
     const value = answers[question]
@@ -99,12 +108,14 @@ const isText = (value: unknown) => typeof value === 'string'
 // By hand and not by schema: this runs on every list of every line of files of a million lines.
 function isList(value: unknown): boolean {
   if (!Array.isArray(value)) return false
-  return value.every(isText) || value.every(row => typeof row === 'object' && row !== null && !Array.isArray(row) && Object.values(row).every(isText))
+  return value.every(isText)
+    || value.every(row => typeof row === 'object' && row !== null && !Array.isArray(row) && Object.values(row).every(isText))
 }
 
 async function* fromCsv(path: string, notice: Notice): AsyncGenerator<Entry> {
   const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
-  const parser = textStream(path).on('error', error => parser.destroy(error)).pipe(parse({ bom: true, relax_column_count: true, skip_empty_lines: true, info: true }))
+  const parser = textStream(path).on('error', error => parser.destroy(error))
+    .pipe(parse({ bom: true, relax_column_count: true, skip_empty_lines: true, info: true }))
   let header: string[] | null = null
   try {
     for await (const { record, info } of parser as AsyncIterable<{ record: string[], info: { lines: number } }>) {
@@ -121,7 +132,11 @@ async function* fromCsv(path: string, notice: Notice): AsyncGenerator<Entry> {
 function checkedHeader(path: string, header: string[], questions: Map<string, Question>): string[] {
   if (!header.includes('number')) throw new InputError(`${path}: no column "number"`)
   const unknown = header.filter(name => name !== 'number' && !questions.has(name))
-  if (unknown.length > 0) throw new InputError(`${path}: the notice asks no question ${unknown.map(name => `"${name}"`).join(', ')}. It asks: ${[...questions.keys()].join(', ')}`)
+  if (unknown.length > 0) {
+    throw new InputError(`${path}: the notice asks no question ${unknown.map(name => `"${name}"`).join(', ')}. It asks: ${
+      [...questions.keys()].join(', ')
+    }`)
+  }
   const twice = header.find((name, i) => header.indexOf(name) !== i)
   if (twice !== undefined) throw new InputError(`${path}: column "${twice}" stands there twice`)
   return header

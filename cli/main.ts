@@ -1,7 +1,9 @@
 import { InputError } from './input'
 import { readTextAs } from './text'
 
-/** The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input; a tool may add its own. */
+/**
+ * The command line: one word for the tool, then its options. Exit codes: 0 done, 1 a fault of ours, 2 bad input; a tool may add its own.
+ */
 const tools: Record<string, (args: string[]) => Promise<number>> = {
   // Each is loaded when it is asked for: decoding and models are nothing that a list of candidates should wait for.
   allocate: async args => (await import('./allocate')).allocate(args),
@@ -17,7 +19,9 @@ try {
   const at = args.indexOf('--encoding')
   if (at >= 0) readTextAs(args.splice(at, 2)[1] ?? '')
   const tool = tools[name]
-  if (!tool) throw new InputError(`"${name}" is not a tool; there are: ${Object.keys(tools).join(', ')}. Each tells its options with --help.`)
+  if (!tool) {
+    throw new InputError(`"${name}" is not a tool; there are: ${Object.keys(tools).join(', ')}. Each tells its options with --help.`)
+  }
   process.exitCode = await tool(args)
 } catch (error) {
   if (!(error instanceof InputError)) throw error

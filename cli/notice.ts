@@ -19,18 +19,27 @@ lucid notice schema                          the JSON Schema of a notice's file`
 
 /** What needs no office: a notice checked, two compared, relative dates set. */
 export async function notice(args: string[]): Promise<number> {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { on: { type: 'string' }, out: { type: 'string' }, help: { type: 'boolean' } } })
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { on: { type: 'string' }, out: { type: 'string' }, help: { type: 'boolean' } },
+  })
   const [act, file = '', other = ''] = positionals
   if (values.help || !act) {
     console.log(help)
     return act || values.help ? 0 : 2
   }
   switch (act) {
-    case 'check': return check(file)
-    case 'schema': return schema()
-    case 'compare': return compare(file, other)
-    case 'resolve': return resolve(file, values.on, values.out)
-    default: throw new InputError(`"${act}" is nothing that can be done with a notice.\n${help}`)
+    case 'check':
+      return check(file)
+    case 'schema':
+      return schema()
+    case 'compare':
+      return compare(file, other)
+    case 'resolve':
+      return resolve(file, values.on, values.out)
+    default:
+      throw new InputError(`"${act}" is nothing that can be done with a notice.\n${help}`)
   }
 }
 
@@ -59,7 +68,11 @@ function compare(before: string, after: string): number {
   return 0
 }
 
-const zoned = z.object({ body: z.object({ zone: z.object({ name: z.string(), utcOffsetMinutes: z.number(), timeZone: z.string().refine(isTimeZone).optional() }) }) })
+const zoned = z.object({
+  body: z.object({
+    zone: z.object({ name: z.string(), utcOffsetMinutes: z.number(), timeZone: z.string().refine(isTimeZone).optional() }),
+  }),
+})
 
 function resolve(file: string, on: string | undefined, out: string | undefined): number {
   const json = readJsonFile(file)

@@ -4,7 +4,15 @@ import { candidateColumns, truth } from './allocation-files'
 import { Faults, readTable } from './csv-table'
 import { InputError } from './input'
 
-export interface SittingsFiles { cities: string, seats: string, papers: string, candidates: string, reserved?: string, near?: string, colliding?: string }
+export interface SittingsFiles {
+  cities: string
+  seats: string
+  papers: string
+  candidates: string
+  reserved?: string
+  near?: string
+  colliding?: string
+}
 
 /** Ways through the sessions that the papers of one person may have. */
 const mostWays = 254
@@ -41,9 +49,16 @@ class Named<T> {
   }
 }
 
-interface Paper { id: string, sessions: number[], closedCities: number[] }
+interface Paper {
+  id: string
+  sessions: number[]
+  closedCities: number[]
+}
 /** A column of seats: those of a session, or those of it that are kept for a paper or a tag. */
-interface Column { session: number, for: string | null }
+interface Column {
+  session: number
+  for: string | null
+}
 
 class Reader {
   private readonly all: Faults[] = []
@@ -73,7 +88,9 @@ class Reader {
     await readTable(faults, ['id', 'lat', 'lon'], ['capacity', 'accessible_capacity'], (cell, line) => {
       const [id, lat, lon] = [cell('id'), Number(cell('lat') || Number.NaN), Number(cell('lon') || Number.NaN)]
       if (id === '' || this.cityRows.at(id) >= 0) faults.add(line, id === '' ? 'the id is empty' : `city ${id} stood there before`)
-      if (!(Math.abs(lat) <= 90) || !(Math.abs(lon) <= 180)) faults.add(line, `city ${id}: "${cell('lat')}, ${cell('lon')}" is no place in degrees`)
+      if (!(Math.abs(lat) <= 90) || !(Math.abs(lon) <= 180)) {
+        faults.add(line, `city ${id}: "${cell('lat')}, ${cell('lon')}" is no place in degrees`)
+      }
       this.cityRows.add(id, { id, lat, lon, capacity: 0, accessibleCapacity: 0 })
     })
   }
@@ -82,11 +99,15 @@ class Reader {
     const faults = this.open(path)
     await readTable(faults, ['city', 'session', 'capacity', 'accessible_capacity'], [], (cell, line) => {
       const [city, seats, accessible] = [this.cityRows.at(cell('city')), whole(cell('capacity')), whole(cell('accessible_capacity'))]
-      if (this.sessions.at(cell('session')) < 0) this.openColumns.push(this.columns.add(`${cell('session')}\n`, { session: this.sessions.add(cell('session'), cell('session')), for: null }))
+      if (this.sessions.at(cell('session')) < 0) {
+        this.openColumns
+          .push(this.columns.add(`${cell('session')}\n`, { session: this.sessions.add(cell('session'), cell('session')), for: null }))
+      }
       const session = this.sessions.at(cell('session'))
       if (city < 0) faults.add(line, `city "${cell('city')}" is not among the cities`)
-      if (seats === null || accessible === null) faults.add(line, `seats "${cell('capacity')}", "${cell('accessible_capacity')}" are not whole numbers of 0 or more`)
-      else if (accessible > seats) faults.add(line, `${accessible} accessible seats are more than all ${seats}`)
+      if (seats === null || accessible === null) {
+        faults.add(line, `seats "${cell('capacity')}", "${cell('accessible_capacity')}" are not whole numbers of 0 or more`)
+      } else if (accessible > seats) faults.add(line, `${accessible} accessible seats are more than all ${seats}`)
       if (this.seatRows.at(`${city} ${session}`) >= 0) faults.add(line, `${cell('city')}, ${cell('session')} stood there before`)
       this.seatRows.add(`${city} ${session}`, { city, session, seats: seats ?? 0, accessible: accessible ?? 0 })
     })
@@ -95,8 +116,16 @@ class Reader {
   async papers(path: string): Promise<void> {
     const faults = this.open(path)
     await readTable(faults, ['paper', 'sessions'], ['closed'], (cell, line) => {
-      const sessions = this.named(parts(cell('sessions')), this.sessions.at, name => faults.add(line, `session "${name}" has no seats anywhere`))
-      const closedCities = this.named(parts(cell('closed')), this.cityRows.at, name => faults.add(line, `closed city "${name}" is not among the cities`))
+      const sessions = this.named(
+        parts(cell('sessions')),
+        this.sessions.at,
+        name => faults.add(line, `session "${name}" has no seats anywhere`),
+      )
+      const closedCities = this.named(
+        parts(cell('closed')),
+        this.cityRows.at,
+        name => faults.add(line, `closed city "${name}" is not among the cities`),
+      )
       if (sessions.length === 0) faults.add(line, `paper ${cell('paper')} is held in no session`)
       if (this.paperRows.at(cell('paper')) >= 0) faults.add(line, `paper ${cell('paper')} stood there before`)
       this.paperRows.add(cell('paper'), { id: cell('paper'), sessions, closedCities })
@@ -114,7 +143,10 @@ class Reader {
       const column = this.columns.at(key) >= 0 ? this.columns.at(key) : this.columns.add(key, { session, for: cell('for') })
       this.kept.push({ city, column, seats: seats ?? 0 })
       const there = this.seatRows.rows[this.seatRows.at(`${city} ${session}`)]?.seats ?? 0
-      const sum = this.kept.filter(row => row.city === city && this.columns.rows[row.column]?.session === session).reduce((all, row) => all + row.seats, 0)
+      const sum = this.kept.filter(row => row.city === city && this.columns.rows[row.column]?.session === session).reduce(
+        (all, row) => all + row.seats,
+        0,
+      )
       if (sum > there) faults.add(line, `${cell('city')}, ${cell('session')}: ${sum} reserved seats are more than all ${there}`)
     })
   }
@@ -132,7 +164,11 @@ class Reader {
   colliding(pairs: string | undefined): void {
     for (const pair of pairs?.split(',') ?? []) {
       const [a = -1, b = -1, ...more] = pair.split('+').map(name => this.sessions.at(name.trim()))
-      if (a < 0 || b < 0 || more.length > 0) throw new InputError(`--colliding "${pair}" does not name two sessions; write them like one+two,two+three. There are: ${this.sessions.rows.join(', ')}`)
+      if (a < 0 || b < 0 || more.length > 0) {
+        throw new InputError(`--colliding "${pair}" does not name two sessions; write them like one+two,two+three. There are: ${
+          this.sessions.rows.join(', ')
+        }`)
+      }
       this.collisions.push([a, b])
     }
   }
@@ -149,35 +185,59 @@ class Reader {
       const home = this.cityRows.at(cell('home'))
       if (home < 0) say(`home "${cell('home')}" is not among the cities`)
       const choices = this.named(parts(cell('prefs')), this.cityRows.at, name => say(`choice "${name}" is not among the cities`))
-      if (choices.length === 0 || new Set(choices).size < choices.length) say(choices.length === 0 ? 'prefs name no city' : 'a city stands twice in the list')
+      if (choices.length === 0 || new Set(choices).size < choices.length) {
+        say(choices.length === 0 ? 'prefs name no city' : 'a city stands twice in the list')
+      }
       const papers = this.named(parts(cell('papers')), this.paperRows.at, name => say(`paper "${name}" is not among the papers`))
-      if (papers.length === 0 || new Set(papers).size < papers.length) say(papers.length === 0 ? 'sits no paper' : 'a paper stands twice in the list')
+      if (papers.length === 0 || new Set(papers).size < papers.length) {
+        say(papers.length === 0 ? 'sits no paper' : 'a paper stands twice in the list')
+      }
       const needs = truth.get(cell('needs_accessible').toLowerCase())
       if (needs === undefined) say(`needs_accessible "${cell('needs_accessible')}" is not 0, 1, true or false`)
       const tags = parts(cell('tags'))
       const kind = this.kindOf(papers, tags, say)
-      this.people.push({ id, home, choices, needs: needs ?? false, turn: this.people.length, kind, class: home < 0 ? 0 : this.classOf(papers, tags, home), ...(cell('party') !== '' && { party: this.partyOf(cell('party')) }) })
+      this.people.push({
+        id,
+        home,
+        choices,
+        needs: needs ?? false,
+        turn: this.people.length,
+        kind,
+        class: home < 0 ? 0 : this.classOf(papers, tags, home),
+        ...(cell('party') !== '' && { party: this.partyOf(cell('party')) }),
+      })
     })
-    if (this.people.length === 0 && faults.count === 0) throw new InputError(`${path} names no candidate; give a line for each below its header`)
+    if (this.people.length === 0 && faults.count === 0) {
+      throw new InputError(`${path} names no candidate; give a line for each below its header`)
+    }
   }
 
   private partyOf(name: string): number {
     return this.parties.at(name) >= 0 ? this.parties.at(name) : this.parties.add(name, name)
   }
 
-  /** What somebody sits, with the seats that are kept for them: each way names a column of seats for each paper, in the order of the papers. */
+  /**
+   * What somebody sits, with the seats that are kept for them: each way names a column of seats for each paper, in the order of the papers.
+   */
   private kindOf(papers: readonly number[], tags: readonly string[], say: (fault: string) => void): number {
     const sat = [...papers].sort((a, b) => a - b).flatMap(at => this.paperRows.rows[at] ?? [])
-    const key = JSON.stringify([sat.map(paper => paper.id), tags.filter(tag => this.columns.rows.some(column => column.for === tag)).sort()])
+    const key = JSON.stringify([sat.map(paper => paper.id),
+      tags.filter(tag => this.columns.rows.some(column => column.for === tag)).sort()])
     if (this.kinds.at(key) >= 0) return this.kinds.at(key)
     const session = (column: number) => this.columns.rows[column]?.session ?? -1
     const collide = (a: number, b: number) => a === b || this.collisions.some(([x, y]) => (x === a && y === b) || (x === b && y === a))
     let ways: number[][] = [[]]
     for (const paper of sat) {
-      const open = [...this.columns.rows.keys()].filter(at => paper.sessions.includes(session(at)) && [null, paper.id, ...tags].includes(this.columns.rows[at]?.for ?? null))
-      ways = ways.flatMap(way => open.filter(column => !way.some(other => collide(session(column), session(other)))).map(column => [...way, column]))
+      const open = [...this.columns.rows.keys()].filter(at =>
+        paper.sessions.includes(session(at)) && [null, paper.id, ...tags].includes(this.columns.rows[at]?.for ?? null)
+      )
+      ways = ways.flatMap(way =>
+        open.filter(column => !way.some(other => collide(session(column), session(other)))).map(column => [...way, column])
+      )
     }
-    if (ways.length > mostWays) say(`the papers can be sat in ${ways.length} ways, and ${mostWays} are the most; give papers fewer sessions, or keep seats for fewer tags`)
+    if (ways.length > mostWays) {
+      say(`the papers can be sat in ${ways.length} ways, and ${mostWays} are the most; give papers fewer sessions, or keep seats for fewer tags`)
+    }
     return this.kinds.add(key, { papers: sat.map(paper => paper.id), ways: ways.slice(0, mostWays) })
   }
 
@@ -185,11 +245,18 @@ class Reader {
   private classOf(papers: readonly number[], tags: readonly string[], home: number): number {
     const cities = this.cityRows.rows
     const promised = this.promises.filter(promise => tags.includes(promise.tag)).map(promise => promise.km)
-    const key = JSON.stringify([...new Set(papers.flatMap(paper => this.paperRows.rows[paper]?.closedCities ?? []))].sort((a, b) => a - b)) + (promised.length > 0 ? ` ${home} ${Math.min(...promised)}` : '')
+    const key = JSON.stringify([...new Set(papers.flatMap(paper => this.paperRows.rows[paper]?.closedCities ?? []))].sort((a, b) => a - b))
+      + (promised.length > 0 ? ` ${home} ${Math.min(...promised)}` : '')
     if (this.classes.at(key) >= 0) return this.classes.at(key)
     const from = cities[home]
     const isFar = (city: AllocationCity) => from !== undefined && promised.some(km => distanceKm(from, city) > km)
-    return this.classes.add(key, Uint8Array.from(cities, (city, k) => papers.some(paper => this.paperRows.rows[paper]?.closedCities.includes(k)) || isFar(city) ? 1 : 0))
+    return this.classes.add(
+      key,
+      Uint8Array.from(
+        cities,
+        (city, k) => papers.some(paper => this.paperRows.rows[paper]?.closedCities.includes(k)) || isFar(city) ? 1 : 0,
+      ),
+    )
   }
 
   private named(names: string[], at: (name: string) => number, missing: (name: string) => void): number[] {
@@ -207,16 +274,28 @@ class Reader {
     const builder = new InstanceBuilder(this.cityRows.rows, Math.max(...this.people.map(person => person.choices.length)), 'row')
     // The builder has the cities in an order of its own.
     const place = this.cityRows.rows.map(city => builder.cityAt(city.id) ?? 0)
-    for (const person of this.people) builder.add({ ...person, home: place[person.home] ?? 0, choices: person.choices.map(k => place[k] ?? 0) })
+    for (const person of this.people) {
+      builder.add({
+        ...person,
+        home: place[person.home] ?? 0,
+        choices: person.choices.map(k => place[k] ?? 0),
+      })
+    }
     const closed = new Uint8Array(this.classes.rows.length * place.length)
-    this.classes.rows.forEach((row, of) => row.forEach((isClosed, k) => { closed[of * place.length + (place[k] ?? 0)] = isClosed }))
+    this.classes.rows.forEach((row, of) =>
+      row.forEach((isClosed, k) => {
+        closed[of * place.length + (place[k] ?? 0)] = isClosed
+      })
+    )
     return builder.build({ classes: this.classes.rows.length, closed }, { ...this.seatColumns(place), kinds: this.kinds.rows })
   }
 
   /** A slip in a tag keeps seats from everybody: that is said, but it may be meant. */
   private tellOfIdleSeats(): void {
     const sat = new Set(this.kinds.rows.flatMap(kind => kind.ways.flat()))
-    const idle = this.columns.rows.flatMap((column, at) => column.for === null || sat.has(at) ? [] : [`${column.for} (session ${this.sessions.rows[column.session]})`])
+    const idle = this.columns.rows.flatMap((column, at) =>
+      column.for === null || sat.has(at) ? [] : [`${column.for} (session ${this.sessions.rows[column.session]})`]
+    )
     if (idle.length > 0) console.error(`lucid: seats are kept for ${idle.join(', ')}, and no candidate may sit on them.`)
   }
 
@@ -226,7 +305,9 @@ class Reader {
     const accessible = new Int32Array(seats.length)
     const at = (city: number, column: number) => (place[city] ?? 0) * columns.length + column
     const within = Uint16Array.from(columns, ({ session }) => this.openColumns[session] ?? 0)
-    const add = (to: Int32Array, place: number, more: number) => { to[place] = (to[place] ?? 0) + more }
+    const add = (to: Int32Array, place: number, more: number) => {
+      to[place] = (to[place] ?? 0) + more
+    }
     for (const row of this.seatRows.rows) {
       add(seats, at(row.city, this.openColumns[row.session] ?? 0), row.seats)
       add(accessible, at(row.city, this.openColumns[row.session] ?? 0), row.accessible)

@@ -4,7 +4,11 @@ import type { Allocation } from '../core/allocation/allocation'
 import type { Instance } from '../core/allocation/instance'
 import type { AllocationPolicy } from '../core/allocation/policy'
 
-export interface SittingsAsk { instance: Instance, policy: AllocationPolicy, /** Its first place becomes 1 when what is known is enough. */ enough: Int32Array }
+export interface SittingsAsk {
+  instance: Instance
+  policy: AllocationPolicy /** Its first place becomes 1 when what is known is enough. */
+  enough: Int32Array
+}
 export type SittingsTold = { done: number, total: number, known: { cost: number, bound: number } } | { result: Allocation }
 
 /** The thread that places people, so that the first one hears when somebody has seen enough. */

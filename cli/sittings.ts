@@ -19,7 +19,8 @@ Formats: docs/formats.md. Exit code 0: a placement within all limits, with its g
 /** Places candidates with several papers; the exit code. */
 export async function sittings(args: string[]): Promise<number> {
   const text = { type: 'string' } as const
-  const names = ['cities', 'seats', 'papers', 'candidates', 'reserved', 'near', 'colliding', 'seconds', 'out', 'report', ...costOptions] as const
+  const names = ['cities', 'seats', 'papers', 'candidates', 'reserved', 'near', 'colliding', 'seconds', 'out', 'report',
+    ...costOptions] as const
   let values: Partial<Record<typeof names[number], string>> & { help?: boolean }
   try {
     values = parseArgs({ args, options: { ...Object.fromEntries(names.map(name => [name, text])), help: { type: 'boolean' } } }).values
@@ -31,14 +32,28 @@ export async function sittings(args: string[]): Promise<number> {
     return 0
   }
   const { cities, seats, papers, candidates, out, report } = values
-  if (!cities || !seats || !papers || !candidates || !out || !report) throw new InputError(`--cities, --seats, --papers, --candidates, --out and --report must be given.\n${help}`)
+  if (!cities || !seats || !papers || !candidates || !out || !report) {
+    throw new InputError(`--cities, --seats, --papers, --candidates, --out and --report must be given.\n${help}`)
+  }
   const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, staying: 0, ...costsOf(values) }
   const seconds = values.seconds === undefined ? Infinity : wholeNumber('--seconds', values.seconds)
-  const files: SittingsFiles = { cities, seats, papers, candidates, reserved: values.reserved, near: values.near, colliding: values.colliding }
+  const files: SittingsFiles = {
+    cities,
+    seats,
+    papers,
+    candidates,
+    reserved: values.reserved,
+    near: values.near,
+    colliding: values.colliding,
+  }
   const instance = await readSittings(files)
   const { result, stopped } = await placed(instance, policy, seconds)
   writeWhole(out, `candidate,city,sittings\n${stringify(rowsOf(instance, result))}`)
-  const inputs = Object.fromEntries(await Promise.all(Object.entries(files).flatMap(([name, path]) => name === 'colliding' || path === undefined ? [] : [sha256Of(path).then(hash => [name, hash])])))
+  const inputs = Object
+    .fromEntries(await Promise
+      .all(Object.entries(files).flatMap(([name, path]) =>
+        name === 'colliding' || path === undefined ? [] : [sha256Of(path).then(hash => [name, hash])]
+      )))
   writeWhole(report, `${JSON.stringify({ ...reportOf(instance, result, policy), stopped, inputs }, null, 2)}\n`)
   console.log(`${wordsOf(result)}${stopped ? ' It was stopped before the end.' : ''}\nsittings in ${out}, report in ${report}`)
   return result.standing === 'not certified' ? 3 : 0
@@ -49,7 +64,9 @@ function placed(instance: Instance, policy: AllocationPolicy, seconds: number): 
   const enough = new Int32Array(new SharedArrayBuffer(4))
   const workerData: SittingsAsk = { instance, policy, enough }
   const worker = new Worker(new URL('./sittings-thread.mjs', import.meta.url), { workerData })
-  const stop = () => { Atomics.store(enough, 0, 1) }
+  const stop = () => {
+    Atomics.store(enough, 0, 1)
+  }
   const interrupted = () => {
     if (Atomics.load(enough, 0) === 1) process.exit(130)
     console.error('lucid: stopping; the best placement so far will be written')
@@ -64,7 +81,10 @@ function placed(instance: Instance, policy: AllocationPolicy, seconds: number): 
       if (performance.now() - told < 3000) return
       told = performance.now()
       const { done, total, known: { cost, bound } } = message
-      console.error(`lucid: ${done} of ${total} steps; cost ${cost}, bound ${bound}${cost < 10 * bound ? `, ${percent(cost, bound)} above it` : ''}`)
+      console
+        .error(`lucid: ${done} of ${total} steps; cost ${cost}, bound ${bound}${
+          cost < 10 * bound ? `, ${percent(cost, bound)} above it` : ''
+        }`)
     })
     worker.on('error', reject)
     worker.on('exit', status => reject(new Error(`the thread that places people ended with ${status}`)))
@@ -80,7 +100,9 @@ const percent = (cost: number, bound: number) => `${(gapOf(cost, bound) * 100).t
 
 function wordsOf({ cost, bound, standing }: Allocation): string {
   if (standing === 'not certified') return `NOT CERTIFIED: cost ${cost}, bound ${bound}. Do not publish this placement.`
-  return `cost ${cost}, bound ${bound}: ${standing === 'certified' ? 'no placement costs less.' : `at most ${percent(cost, bound)} above the least there is.`}`
+  return `cost ${cost}, bound ${bound}: ${
+    standing === 'certified' ? 'no placement costs less.' : `at most ${percent(cost, bound)} above the least there is.`
+  }`
 }
 
 function rowsOf({ ids, cities, sittings }: Instance, { cityOf, sittings: outcome }: Allocation): string[][] {
@@ -88,11 +110,16 @@ function rowsOf({ ids, cities, sittings }: Instance, { cityOf, sittings: outcome
     const city = cityOf[person] ?? noCity
     const kind = sittings?.kinds[sittings.kindOf[person] ?? 0]
     const way = city === noCity ? [] : kind?.ways[outcome?.wayOf[person] ?? 0] ?? []
-    return [id, city === noCity ? '' : cities[city]?.id ?? '', way.map((column, i) => `${kind?.papers[i]}=${sittings?.sessions[column]}`).join(';')]
+    return [id, city === noCity ? '' : cities[city]?.id ?? '',
+      way.map((column, i) => `${kind?.papers[i]}=${sittings?.sessions[column]}`).join(';')]
   })
 }
 
-function reportOf({ ids, slots, choices }: Instance, { cityOf, cost, bound, standing }: Allocation, { kind, ...parameters }: AllocationPolicy) {
+function reportOf(
+  { ids, slots, choices }: Instance,
+  { cityOf, cost, bound, standing }: Allocation,
+  { kind, ...parameters }: AllocationPolicy,
+) {
   const byChoice = Array.from({ length: slots }, () => 0)
   let [offList, unseated] = [0, 0]
   cityOf.forEach((city, person) => {
@@ -101,5 +128,17 @@ function reportOf({ ids, slots, choices }: Instance, { cityOf, cost, bound, stan
     else if (place < 0) offList += 1
     else byChoice[place] = (byChoice[place] ?? 0) + 1
   })
-  return { policy: kind, parameters, candidates: ids.length, cost, bound, gap: gapOf(cost, bound), standing, certified: standing === 'certified', choices: byChoice, offList, unseated }
+  return {
+    policy: kind,
+    parameters,
+    candidates: ids.length,
+    cost,
+    bound,
+    gap: gapOf(cost, bound),
+    standing,
+    certified: standing === 'certified',
+    choices: byChoice,
+    offList,
+    unseated,
+  }
 }

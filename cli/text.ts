@@ -18,7 +18,8 @@ export function readTextAs(name: string): void {
 }
 
 /**
- * A text file as a stream of texts. Bytes that are no UTF-8 are never taken silently: the stream ends with an error that names the line and the byte.
+ * A text file as a stream of texts. Bytes that are no UTF-8 are never taken silently: the stream ends with an error that names the line and
+ * the byte.
  *
  * @throws InputError as an error of the stream.
  */
@@ -32,9 +33,15 @@ export function textStream(path: string): Readable {
 function decodedAs(encoding: Encoding): Transform {
   const decoder = new TextDecoder(encoding)
   return new Transform({
-    readableObjectMode: false, decodeStrings: false, encoding: 'utf8',
-    transform(chunk: Buffer, _, done) { done(null, Buffer.from(decoder.decode(chunk, { stream: true }))) },
-    flush(done) { done(null, Buffer.from(decoder.decode())) },
+    readableObjectMode: false,
+    decodeStrings: false,
+    encoding: 'utf8',
+    transform(chunk: Buffer, _, done) {
+      done(null, Buffer.from(decoder.decode(chunk, { stream: true })))
+    },
+    flush(done) {
+      done(null, Buffer.from(decoder.decode()))
+    },
   })
 }
 
@@ -77,8 +84,12 @@ function unfinished(bytes: Buffer): number {
 }
 
 function notUtf8(path: string, part: Buffer, before: number, linesBefore: number): string {
-  if (before === 0 && (part[0] === 0xff && part[1] === 0xfe)) return `${path} is UTF-16, not UTF-8. Save it as UTF-8, or say --encoding utf-16le`
-  if (before === 0 && (part[0] === 0xfe && part[1] === 0xff)) return `${path} is UTF-16, not UTF-8. Save it as UTF-8, or say --encoding utf-16be`
+  if (before === 0 && (part[0] === 0xff && part[1] === 0xfe)) {
+    return `${path} is UTF-16, not UTF-8. Save it as UTF-8, or say --encoding utf-16le`
+  }
+  if (before === 0 && (part[0] === 0xfe && part[1] === 0xff)) {
+    return `${path} is UTF-16, not UTF-8. Save it as UTF-8, or say --encoding utf-16be`
+  }
   let [good, bad] = [0, part.length]
   while (bad - good > 1) {
     const middle = (good + bad) >> 1
@@ -89,5 +100,9 @@ function notUtf8(path: string, part: Buffer, before: number, linesBefore: number
   const at = good - unfinished(part.subarray(0, good))
   const line = linesBefore + part.subarray(0, at).toString('latin1').split('\n').length - 1
   const byte = (part[at] ?? 0).toString(16).toUpperCase().padStart(2, '0')
-  return `${path}, line ${line}: the byte ${byte} (byte ${before + at + 1} of the file) is no UTF-8. Save the file as UTF-8, or say in which character set it is: --encoding windows-1252, or one of ${encodings.join(', ')}`
+  return `${path}, line ${line}: the byte ${byte} (byte ${
+    before + at + 1
+  } of the file) is no UTF-8. Save the file as UTF-8, or say in which character set it is: --encoding windows-1252, or one of ${
+    encodings.join(', ')
+  }`
 }

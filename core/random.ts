@@ -1,4 +1,7 @@
-/** A small seeded generator (mulberry32, published by its author without a paper; from memory): the same seed gives the same on every machine. For made-up data and for searches, never for what nobody may foresee. */
+/**
+ * A small seeded generator (mulberry32, published by its author without a paper; from memory): the same seed gives the same on every
+ * machine. For made-up data and for searches, never for what nobody may foresee.
+ */
 export class Random {
   constructor(private state: number) {}
 

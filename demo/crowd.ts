@@ -32,14 +32,41 @@ export async function loadCrowd(db: Database, notice: Notice, people: number, no
       // More people come the nearer the close: the square root bends an even draw that way.
       const submittedAt = new Date(opened + (end - opened) * Math.sqrt(random.between(0.02, 0.99)))
       return {
-        id: randomUUID(), cycle: notice.code, number: applicationNumber(notice.code, before + from + i + 1), answers, ...accepted, headline: headline(accepted),
-        nameKey: nameKey(textAnswer(answers, 'certificateName')), mobileKey: textAnswer(answers, 'mobile'), displayName: textAnswer(answers, 'certificateName'),
-        headlineSince: submittedAt, createdAt: new Date(submittedAt.getTime() - 3_600_000), submittedAt, updatedAt: submittedAt,
+        id: randomUUID(),
+        cycle: notice.code,
+        number: applicationNumber(notice.code, before + from + i + 1),
+        answers,
+        ...accepted,
+        headline: headline(accepted),
+        nameKey: nameKey(textAnswer(answers, 'certificateName')),
+        mobileKey: textAnswer(answers, 'mobile'),
+        displayName: textAnswer(answers, 'certificateName'),
+        headlineSince: submittedAt,
+        createdAt: new Date(submittedAt.getTime() - 3_600_000),
+        submittedAt,
+        updatedAt: submittedAt,
       }
     })
     await db.insert(application).values(rows)
-    await db.insert(openMatter).values(rows.map(r => ({ id: randomUUID(), applicationId: r.id, cycle: notice.code, kind: 'placement' as const, about: '', owner: 'officer' as const, holds: 'seat' as const, parameters: {}, since: r.submittedAt })))
-    await db.insert(headlineChange).values(rows.map(r => ({ id: randomUUID(), applicationId: r.id, cycle: notice.code, from: 'in scrutiny' as const, to: 'accepted' as const, at: r.submittedAt })))
+    await db.insert(openMatter).values(rows.map(r => ({
+      id: randomUUID(),
+      applicationId: r.id,
+      cycle: notice.code,
+      kind: 'placement' as const,
+      about: '',
+      owner: 'officer' as const,
+      holds: 'seat' as const,
+      parameters: {},
+      since: r.submittedAt,
+    })))
+    await db.insert(headlineChange).values(rows.map(r => ({
+      id: randomUUID(),
+      applicationId: r.id,
+      cycle: notice.code,
+      from: 'in scrutiny' as const,
+      to: 'accepted' as const,
+      at: r.submittedAt,
+    })))
   }
   await db.update(cycle).set({ lastSerial: sql`${cycle.lastSerial} + ${people}` }).where(eq(cycle.code, notice.code))
 }

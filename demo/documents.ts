@@ -12,17 +12,28 @@ export type ScanFault = typeof scanFaults[number]
 /** A shadow alone makes nothing hard to read: it is to be taken like a good one. */
 export const harmlessScanFaults: readonly ScanFault[] = ['none', 'shadow']
 
-export interface PaperHolder { name: string, number: string, bornOn: string }
+export interface PaperHolder {
+  name: string
+  number: string
+  bornOn: string
+}
 
 const sentences = [
-  'The holder is entered in the register of this district under the number given above.', 'This paper is void when it is altered or laminated.', 'Whoever finds it is asked to hand it to the nearest harbour office.',
-  'It was made out on the ground of the records that lay before the office on that day.', 'The entry was compared with the register of births and found to agree with it.', 'No fee was taken for making it out.',
+  'The holder is entered in the register of this district under the number given above.',
+  'This paper is void when it is altered or laminated.',
+  'Whoever finds it is asked to hand it to the nearest harbour office.',
+  'It was made out on the ground of the records that lay before the office on that day.',
+  'The entry was compared with the register of births and found to agree with it.',
+  'No fee was taken for making it out.',
 ]
 
 /** A certificate as text, one page of A4, made up. */
 export function drawCertificate(random: Random, title: string, holder: PaperHolder): Promise<Buffer> {
   return documentOf({ title, author: 'District office', at: new Date('2026-05-04T08:00:00Z') }, (doc) => {
-    drawLine(doc, random.pick(['District Office of Skarn', 'District Office of Lohn', 'Harbour Office of Veyrane']), mm(25), mm(24), { face: 'strong', size: 11 })
+    drawLine(doc, random.pick(['District Office of Skarn', 'District Office of Lohn', 'Harbour Office of Veyrane']), mm(25), mm(24), {
+      face: 'strong',
+      size: 11,
+    })
     drawLine(doc, title, mm(25), mm(38), { face: 'serif', size: 20 }, mm(160))
     let y = mm(56)
     for (const [label, value] of [['Name', holder.name], ['Born on', holder.bornOn], ['Number', holder.number]] as const) {
@@ -31,25 +42,35 @@ export function drawCertificate(random: Random, title: string, holder: PaperHold
       y += mm(8)
     }
     // Whole sentences, one a line: breaking paragraphs would cost more than all the rest of the demo's papers.
-    for (let i = 0; i < 18; i += 1) drawLine(doc, random.pick(sentences), mm(25), y += mm(i % 6 === 0 ? 10 : 5.5), { face: 'sans', size: 10.5 }, mm(160))
+    for (let i = 0; i < 18; i += 1) {
+      drawLine(doc, random.pick(sentences), mm(25), y += mm(i % 6 === 0 ? 10 : 5.5), { face: 'sans', size: 10.5 }, mm(160))
+    }
     doc.circle(mm(150), y + mm(26), mm(14)).lineWidth(1.5).strokeColor('#7a2230').stroke()
     drawLine(doc, `${random.whole(1, 28)} May 2026`, mm(25), y + mm(24), { face: 'sans', size: 11 })
   })
 }
 
 /** What a bank gives to whoever has paid in at its counter, A5, made up. */
-export function drawDepositPaper(deposit: { branch: string, amount: string, reference: string, on: string, number: string }): Promise<Buffer> {
-  return documentOf({ title: 'Deposit', author: 'Ilmara Harbour Bank', at: new Date('2026-05-04T08:00:00Z'), size: [mm(148), mm(105)] }, (doc) => {
-    drawLine(doc, 'Ilmara Harbour Bank', mm(12), mm(10), { face: 'strong', size: 13 })
-    drawLine(doc, 'Paid in at the counter', mm(12), mm(20), { face: 'serif', size: 16 })
-    const rows = [['Branch', deposit.branch], ['Amount', deposit.amount], ['Reference', deposit.reference], ['Day', deposit.on], ['Number', deposit.number]] as const
-    rows.forEach(([label, value], i) => {
-      drawLine(doc, label, mm(12), mm(36 + i * 9), { face: 'sans', size: 10, colour: '#555555' })
-      drawLine(doc, value, mm(46), mm(36 + i * 9), { face: 'sans', size: 12 }, mm(96))
-    })
-    doc.rect(mm(104), mm(66), mm(34), mm(20)).lineWidth(1.5).strokeColor('#2a4f7a').stroke()
-    drawLine(doc, 'RECEIVED', mm(107), mm(73), { face: 'strong', size: 13, colour: '#2a4f7a' })
-  })
+export function drawDepositPaper(deposit: { branch: string, amount: string, reference: string, on: string, number: string }): Promise<
+  Buffer
+> {
+  return documentOf(
+    { title: 'Deposit', author: 'Ilmara Harbour Bank', at: new Date('2026-05-04T08:00:00Z'), size: [mm(148), mm(105)] },
+    (doc) => {
+      drawLine(doc, 'Ilmara Harbour Bank', mm(12), mm(10), { face: 'strong', size: 13 })
+      drawLine(doc, 'Paid in at the counter', mm(12), mm(20), { face: 'serif', size: 16 })
+      const rows = [['Branch', deposit.branch], ['Amount', deposit.amount], ['Reference', deposit.reference], ['Day', deposit.on], [
+        'Number',
+        deposit.number,
+      ]] as const
+      rows.forEach(([label, value], i) => {
+        drawLine(doc, label, mm(12), mm(36 + i * 9), { face: 'sans', size: 10, colour: '#555555' })
+        drawLine(doc, value, mm(46), mm(36 + i * 9), { face: 'sans', size: 12 }, mm(96))
+      })
+      doc.rect(mm(104), mm(66), mm(34), mm(20)).lineWidth(1.5).strokeColor('#2a4f7a').stroke()
+      drawLine(doc, 'RECEIVED', mm(107), mm(73), { face: 'strong', size: 13, colour: '#2a4f7a' })
+    },
+  )
 }
 
 /** The page of an identity paper with somebody's photograph, 125 by 88 mm, made up. */
@@ -60,7 +81,8 @@ export async function drawIdentityPage(photograph: Uint8Array, title: string, ho
     drawLine(doc, 'Federation of Ilmara', mm(6), mm(5), { face: 'strong', size: 9 })
     drawLine(doc, title, mm(6), mm(10), { face: 'serif', size: 13 }, mm(110))
     doc.image(portrait, mm(6), mm(22), { width: mm(34) })
-    const rows = [['Name', holder.name], ['Number', holder.number], ['Born on', holder.bornOn], ['Issued by', 'Registry of Persons, Skarn'], ['Valid until', '31 December 2031']] as const
+    const rows = [['Name', holder.name], ['Number', holder.number], ['Born on', holder.bornOn], ['Issued by', 'Registry of Persons, Skarn'],
+      ['Valid until', '31 December 2031']] as const
     rows.forEach(([label, value], i) => {
       drawLine(doc, label, mm(46), mm(22 + i * 10), { face: 'sans', size: 7.5, colour: '#555555' })
       drawLine(doc, value, mm(46), mm(25.5 + i * 10), { face: 'sans', size: 10.5 }, mm(74))
@@ -74,7 +96,15 @@ let reader: Promise<PdfReader> | null = null
 /** A page of a PDF as a scanner or a telephone takes it, with a fault; JPEG of `dots` an inch of paper. */
 export async function scanPage(random: Random, pdf: Uint8Array, fault: ScanFault, dots = 200): Promise<Buffer> {
   const read = await (reader ??= openPdfReaderFrom())
-  const { width, height, data } = read(pdf, ({ page }) => page(0, ({ width: w, height: h, draw }) => draw(Math.max(w, h) / 72 * (fault === 'coarse' ? 60 : fault === 'from afar' ? dots * 0.3 : dots))))
+  const { width, height, data } = read(
+    pdf,
+    ({ page }) =>
+      page(
+        0,
+        ({ width: w, height: h, draw }) =>
+          draw(Math.max(w, h) / 72 * (fault === 'coarse' ? 60 : fault === 'from afar' ? dots * 0.3 : dots)),
+      ),
+  )
   const blank = fault === 'blank page'
   let page: Raster = { width, height, data: blank ? new Uint8Array(data.length).fill(250) : data }
   if (fault === 'faint') page = await raster(open(page).linear(0.3, 178))
@@ -87,10 +117,15 @@ export async function scanPage(random: Random, pdf: Uint8Array, fault: ScanFault
   // The paper lies small on a table.
   const lying = await raster(taken)
   return sharp({ create: { width: Math.round(width * 2.4), height: Math.round(height * 2.4), channels: 3, background: '#b9a68a' } })
-    .composite([{ input: Buffer.from(lying.data), raw: { width: lying.width, height: lying.height, channels: 3 } }]).jpeg({ quality: 82 }).toBuffer()
+    .composite([{ input: Buffer.from(lying.data), raw: { width: lying.width, height: lying.height, channels: 3 } }]).jpeg({ quality: 82 })
+    .toBuffer()
 }
 
-interface Raster { width: number, height: number, data: Uint8Array }
+interface Raster {
+  width: number
+  height: number
+  data: Uint8Array
+}
 const open = ({ width, height, data }: Raster) => sharp(data, { raw: { width, height, channels: 3 } })
 
 async function raster(image: Sharp): Promise<Raster> {

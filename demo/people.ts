@@ -5,14 +5,32 @@ import type { Random } from './random'
 
 /** Invented names from syllable lists of five invented languages; one is written in Devanagari and one in Arabic script. */
 const languages = [
-  { given: [['ta', 've', 'o', 'mi', 'sa'], ['vi', 'ri', 'lu', 'na'], ['rel', 'lin', 'ra', 'dan']], family: [['osk', 'hal', 'bren', 'tor'], ['an', 'er', 'ul'], ['dé', 'mark', 'wen', 'sø']] },
-  { given: [['ca', 'lo', 'ju', 'pe'], ['ssi', 'ri', 'ma'], ['mir', 'ndo', 'lle', 'na']], family: [['qui', 'pa', 'ti'], ['llo', 'la', 'ndro'], ['nesse', 'nor', 'va']] },
-  { given: [['mar', 'su', 'il', 'en'], ['a', 'de', 'o'], ['vey', 'rin', 'lo', 'sha']], family: [['tam', 'ku', 'ber'], ['se', 'ri', 'lo'], ['nport', 'gan', 'thay']] },
-  { given: [['वे', 'सो', 'का', 'नि'], ['रा', 'मि', 'लो'], ['णे', 'ता', 'शा']], family: [['को', 'दा', 'अ'], ['ल्मि', 'र्वे', 'सा'], ['रा', 'णी', 'टी']] },
-  { given: [['سا', 'مي', 'لو', 'نا'], ['ري', 'لا', 'دو'], ['ن', 'ر', 'م']], family: [['با', 'قا', 'تي'], ['لو', 'ري', 'سا'], ['ن', 'ف', 'ر']] },
+  {
+    given: [['ta', 've', 'o', 'mi', 'sa'], ['vi', 'ri', 'lu', 'na'], ['rel', 'lin', 'ra', 'dan']],
+    family: [['osk', 'hal', 'bren', 'tor'], ['an', 'er', 'ul'], ['dé', 'mark', 'wen', 'sø']],
+  },
+  {
+    given: [['ca', 'lo', 'ju', 'pe'], ['ssi', 'ri', 'ma'], ['mir', 'ndo', 'lle', 'na']],
+    family: [['qui', 'pa', 'ti'], ['llo', 'la', 'ndro'], ['nesse', 'nor', 'va']],
+  },
+  {
+    given: [['mar', 'su', 'il', 'en'], ['a', 'de', 'o'], ['vey', 'rin', 'lo', 'sha']],
+    family: [['tam', 'ku', 'ber'], ['se', 'ri', 'lo'], ['nport', 'gan', 'thay']],
+  },
+  {
+    given: [['वे', 'सो', 'का', 'नि'], ['रा', 'मि', 'लो'], ['णे', 'ता', 'शा']],
+    family: [['को', 'दा', 'अ'], ['ल्मि', 'र्वे', 'सा'], ['रा', 'णी', 'टी']],
+  },
+  {
+    given: [['سا', 'مي', 'لو', 'نا'], ['ري', 'لا', 'دو'], ['ن', 'ر', 'م']],
+    family: [['با', 'قا', 'تي'], ['لو', 'ري', 'سا'], ['ن', 'ف', 'ر']],
+  },
 ] as const
 
-export interface Person { answers: Answers, language: number }
+export interface Person {
+  answers: Answers
+  language: number
+}
 
 /** The answers of one made-up person; all fit the notice. */
 export function makePerson(random: Random, notice: Notice, index: number): Person {
@@ -27,25 +45,46 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
   const young = !keeper || random.chance(0.4)
   const bothPosts = keeper && young && obtained >= 300 && qualification !== 'year-10' && random.chance(0.5)
   const answers: Answers = {
-    certificateName: name, identityName: random.chance(0.12) ? otherWriting(name) : name,
-    bornOn: bornOn(random, notice.keyDates.ageOn, keeper ? (young ? [22, 23] : [24, 34]) : [19, 23]), gender: random.pick(['woman', 'man', 'man', 'woman', 'other']),
+    certificateName: name,
+    identityName: random.chance(0.12) ? otherWriting(name) : name,
+    bornOn: bornOn(random, notice.keyDates.ageOn, keeper ? (young ? [22, 23] : [24, 34]) : [19, 23]),
+    gender: random.pick(['woman', 'man', 'man', 'woman', 'other']),
     identityKind: random.pick(['seafarers-book', 'passport', 'residence-card', 'driving-licence', 'voter-card']),
     identityNumber: `${random.pick(['SB', 'RC', 'PP'])}${random.whole(1_000_000, 9_999_999)}`,
-    mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`, email: `person${index + 1}@post.example`,
-    postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`, address: `${random.whole(1, 80)} ${random.pick(['Net Lane', 'Beacon Street', 'Ferry Steps', 'Anchor Court'])}`,
-    category, lowIncome: random.chance(0.2) ? 'yes' : 'no', pwd: pwd ? 'yes' : 'no',
-    nationality: keeper && !bothPosts && random.chance(0.06) ? 'resident' : 'ilmaran', residence: random.chance(0.85) ? 'birth' : 'years',
-    qualification, resultAwaited: 'no', passedIn: String(random.whole(2014, 2025)), ...statedResult(random, obtained, total, qualification),
-    worked: random.chance(0.3) ? 'yes' : 'no', attempts: String(random.pick([0, 0, 0, 1, 1, 2, 3])),
+    mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`,
+    email: `person${index + 1}@post.example`,
+    postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`,
+    address: `${random.whole(1, 80)} ${random.pick(['Net Lane', 'Beacon Street', 'Ferry Steps', 'Anchor Court'])}`,
+    category,
+    lowIncome: random.chance(0.2) ? 'yes' : 'no',
+    pwd: pwd ? 'yes' : 'no',
+    nationality: keeper && !bothPosts && random.chance(0.06) ? 'resident' : 'ilmaran',
+    residence: random.chance(0.85) ? 'birth' : 'years',
+    qualification,
+    resultAwaited: 'no',
+    passedIn: String(random.whole(2014, 2025)),
+    ...statedResult(random, obtained, total, qualification),
+    worked: random.chance(0.3) ? 'yes' : 'no',
+    attempts: String(random.pick([0, 0, 0, 1, 1, 2, 3])),
     posts: bothPosts ? ['pilot-cadet', 'lighthouse-keeper'] : [keeper ? 'lighthouse-keeper' : 'pilot-cadet'],
     cities: cityChoices(random, notice, home.id),
   }
   if (category === 'outer-isles') answers.islesCertificate = `OI-${random.whole(10_000, 99_999)}`
-  if (category === 'service-dependants') Object.assign(answers, { serviceRelation: random.pick(['serving', 'retired']), serviceYears: String(random.whole(4, 30)) })
+  if (category === 'service-dependants') {
+    Object.assign(answers, { serviceRelation: random.pick(['serving', 'retired']), serviceYears: String(random.whole(4, 30)) })
+  }
   if (answers.residence === 'years') answers.residenceYears = String(random.whole(2, 20))
-  if (qualification !== 'year-10' && qualification !== 'year-12') answers.discipline = random.pick(['electrical', 'radio', 'navigation', 'commerce', 'other-discipline'])
+  if (qualification !== 'year-10' && qualification !== 'year-12') {
+    answers.discipline = random.pick(['electrical', 'radio', 'navigation', 'commerce', 'other-discipline'])
+  }
   if (answers.worked === 'yes') answers.periods = workPeriods(random)
-  if (pwd) Object.assign(answers, { pwdKind: random.pick(['movement', 'movement', 'other-kind', ...(keeper && !bothPosts ? ['sight', 'hearing'] : [])]), pwdDegree: random.chance(0.8) ? 'benchmark' : 'below', stepFree: random.chance(0.6) ? 'yes' : 'no' })
+  if (pwd) {
+    Object.assign(answers, {
+      pwdKind: random.pick(['movement', 'movement', 'other-kind', ...(keeper && !bothPosts ? ['sight', 'hearing'] : [])]),
+      pwdDegree: random.chance(0.8) ? 'benchmark' : 'below',
+      stepFree: random.chance(0.6) ? 'yes' : 'no',
+    })
+  }
   return { answers, language }
 }
 
@@ -54,16 +93,33 @@ function statedResult(random: Random, obtained: number, total: number, qualifica
   const share = obtained / total
   const way = random.whole(0, 9)
   if (qualification === 'degree' || way === 9) return { board: 'veyrane', resultForm: 'points', gradePoint: (share * 10).toFixed(2) }
-  if (way < 6) return { board: random.pick(['northern-isles', 'other-board']), resultForm: 'total', marksObtained: String(obtained), marksTotal: String(total) }
+  if (way < 6) {
+    return {
+      board: random.pick(['northern-isles', 'other-board']),
+      resultForm: 'total',
+      marksObtained: String(obtained),
+      marksTotal: String(total),
+    }
+  }
   const near = () => String(Math.min(100, Math.max(34, Math.round(share * 100) + random.whole(0, 12))))
   const subjects = ['language', 'second-language', 'mathematics', 'physics', 'geography', 'physical-training']
-  return { board: way === 6 ? 'lohn' : 'federal', resultForm: 'subjects', subjects: subjects.map(subject => ({ subject, obtained: near(), total: '100', grade: '' })) }
+  return {
+    board: way === 6 ? 'lohn' : 'federal',
+    resultForm: 'subjects',
+    subjects: subjects.map(subject => ({ subject, obtained: near(), total: '100', grade: '' })),
+  }
 }
 
 function workPeriods(random: Random): Row[] {
   const year = random.whole(2021, 2024)
-  const first = { employer: random.pick(['Harbour office, Lohn', 'Ferry line of Skarn', 'Light station, Ottrevik']), from: `${year}-03-01`, to: `${year}-${random.pick(['09', '11'])}-30` }
-  return random.chance(0.5) ? [first] : [first, { employer: 'Pilot launch, Veyrane', from: `${year}-${random.pick(['08', '12'])}-01`, to: `${year + 1}-06-30` }]
+  const first = {
+    employer: random.pick(['Harbour office, Lohn', 'Ferry line of Skarn', 'Light station, Ottrevik']),
+    from: `${year}-03-01`,
+    to: `${year}-${random.pick(['09', '11'])}-30`,
+  }
+  return random.chance(0.5)
+    ? [first]
+    : [first, { employer: 'Pilot launch, Veyrane', from: `${year}-${random.pick(['08', '12'])}-01`, to: `${year + 1}-06-30` }]
 }
 
 export function makeName(random: Random, language: number): string {

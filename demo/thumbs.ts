@@ -13,14 +13,24 @@ export async function drawThumb(random: Random, fault: ThumbFault): Promise<Buff
   const lines: string[] = []
   for (let r = 6; r < 150; r += random.between(7.6, 8.6)) {
     const bend = random.between(0.9, 1.1)
-    lines.push(`<path d="M ${cx - r} ${cy + r * 1.5} C ${cx - r * 1.1} ${cy - r * 0.9 * bend} ${cx + r * 1.1} ${cy - r * 0.9 / bend} ${cx + r} ${cy + r * 1.5}" fill="none" stroke="${ink}" stroke-width="${random.between(3.4, 4.4)}"/>`)
+    lines
+      .push(`<path d="M ${cx - r} ${cy + r * 1.5} C ${cx - r * 1.1} ${cy - r * 0.9 * bend} ${cx + r * 1.1} ${cy - r * 0.9 / bend} ${
+        cx + r
+      } ${cy + r * 1.5}" fill="none" stroke="${ink}" stroke-width="${random.between(3.4, 4.4)}"/>`)
   }
   const pad = `<clipPath id="pad"><ellipse cx="150" cy="200" rx="112" ry="150"/></clipPath>`
   const print = fault === 'blank' ? '' : fault === 'no ridges'
     ? `<ellipse cx="150" cy="200" rx="108" ry="146" fill="${ink}" opacity="0.5" filter="url(#grain)"/>`
-    : `<g clip-path="url(#pad)" transform="rotate(${lean} 150 200)${fault === 'corner only' ? ' translate(16 20) scale(0.16)' : ''}">${lines.join('')}</g>`
-  const slip = fault === 'smudged' ? `<ellipse cx="${150 + random.between(-10, 10)}" cy="215" rx="96" ry="112" fill="${ink}" opacity="0.93"/>` : ''
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="400"><defs>${pad}<filter id="grain"><feTurbulence type="turbulence" baseFrequency="0.6" seed="${random.whole(1, 99)}"/><feComposite in2="SourceGraphic" operator="in"/></filter></defs>
+    : `<g clip-path="url(#pad)" transform="rotate(${lean} 150 200)${fault === 'corner only' ? ' translate(16 20) scale(0.16)' : ''}">${
+      lines.join('')
+    }</g>`
+  const slip = fault === 'smudged'
+    ? `<ellipse cx="${150 + random.between(-10, 10)}" cy="215" rx="96" ry="112" fill="${ink}" opacity="0.93"/>`
+    : ''
+  const svg =
+    `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="400"><defs>${pad}<filter id="grain"><feTurbulence type="turbulence" baseFrequency="0.6" seed="${
+      random.whole(1, 99)
+    }"/><feComposite in2="SourceGraphic" operator="in"/></filter></defs>
   <rect width="100%" height="100%" fill="#f8f6f0"/>${print}${slip}</svg>`
   return sharp(Buffer.from(svg)).jpeg({ quality: 90 }).toBuffer()
 }

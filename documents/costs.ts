@@ -2,18 +2,22 @@ import type { PDFDocument, PDFContext, PDFObject } from 'pdf-lib'
 import { decodePDFRawStream, PDFArray, PDFDict, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFStream } from 'pdf-lib'
 
 /**
- * What drawing a PDF would cost, found before any page is drawn. A few hundred bytes can hold a page that draws itself, or forms that call each other ten times each;
- * the terms are those of ISO 32000-2, 8.10 (form XObjects), 7.8.2 (content streams) and 9.6.4 (Type 3 fonts).
+ * What drawing a PDF would cost, found before any page is drawn. A few hundred bytes can hold a page that draws itself, or forms that call
+ * each other ten times each; the terms are those of ISO 32000-2, 8.10 (form XObjects), 7.8.2 (content streams) and 9.6.4 (Type 3 fonts).
  */
 
-/** `nested`: a form, a glyph or a pattern leads to itself. `costly`: more objects, operators, content or picture points than any paper has. */
+/**
+ * `nested`: a form, a glyph or a pattern leads to itself. `costly`: more objects, operators, content or picture points than any paper has.
+ */
 export type PdfCost = 'nested' | 'costly'
 
 /** Above what any scan, form or drawing of an office holds: 120,000 curves across a page take PDFium six seconds. */
 export const costAtMost = { objects: 200_000, operators: 120_000, contentBytes: 24 * 1024 * 1024, picturePoints: 160_000_000, depth: 40 }
 
 class TooCostly extends Error {
-  constructor(readonly cost: PdfCost) { super(cost) }
+  constructor(readonly cost: PdfCost) {
+    super(cost)
+  }
 }
 
 /** @returns null for a PDF that can be drawn at leisure. */
@@ -27,7 +31,9 @@ export async function costOf(file: PDFDocument): Promise<PdfCost | null> {
       const resources = file.context.lookup(page.node.Resources())
       let operators = 0
       for (const part of partsOf(file.context, page.node.get(PDFName.of('Contents')))) operators += await calls.cost(part, resources, 0)
-      for (const drawn of annotationsOf(file.context, page.node.get(PDFName.of('Annots')))) operators += await calls.cost(drawn, undefined, 1)
+      for (const drawn of annotationsOf(file.context, page.node.get(PDFName.of('Annots')))) {
+        operators += await calls.cost(drawn, undefined, 1)
+      }
       if (operators > costAtMost.operators) return 'costly'
     }
     return null
@@ -70,7 +76,9 @@ class Calls {
       if (all > costAtMost.operators) throw new TooCostly('costly')
     }
     // A glyph or a pattern may be drawn from anywhere in the stream: each counts once, and none may lead back.
-    for (const inner of [...this.members(resources, 'Pattern').values(), ...this.glyphs(resources)]) all += await this.cost(inner, resources, depth + 1)
+    for (const inner of [...this.members(resources, 'Pattern').values(), ...this.glyphs(resources)]) {
+      all += await this.cost(inner, resources, depth + 1)
+    }
     this.under.delete(stream)
     this.known.set(stream, all)
     return all
@@ -93,7 +101,9 @@ class Calls {
     if (!(fonts instanceof PDFDict)) return []
     return fonts.entries().flatMap(([, ref]) => {
       const font = this.context.lookup(ref)
-      return font instanceof PDFDict && nameOf(font.lookup(PDFName.of('Subtype'))) === '/Type3' ? streamsIn(this.context, font.get(PDFName.of('CharProcs'))) : []
+      return font instanceof PDFDict && nameOf(font.lookup(PDFName.of('Subtype'))) === '/Type3'
+        ? streamsIn(this.context, font.get(PDFName.of('CharProcs')))
+        : []
     })
   }
 
@@ -102,7 +112,9 @@ class Calls {
     const filter = this.context.lookup(stream.dict.get(PDFName.of('Filter')))
     const only = filter instanceof PDFArray && filter.size() === 1 ? this.context.lookup(filter.get(0)) : filter
     const isPlain = nameOf(only) === '/FlateDecode' && !stream.dict.has(PDFName.of('DecodeParms'))
-    const bytes = isPlain ? await inflated(stream.contents, this.bytesLeft) : Uint8Array.from(decodePDFRawStream(stream).getBytes(this.bytesLeft + 1))
+    const bytes = isPlain
+      ? await inflated(stream.contents, this.bytesLeft)
+      : Uint8Array.from(decodePDFRawStream(stream).getBytes(this.bytesLeft + 1))
     this.bytesLeft -= bytes.length
     if (this.bytesLeft < 0) throw new TooCostly('costly')
     return bytes
@@ -135,14 +147,16 @@ async function inflated(packed: Uint8Array, most: number): Promise<Uint8Array> {
 const isSpace = (byte: number) => byte === 32 || (byte >= 9 && byte <= 13) || byte === 0
 const isLetter = (byte: number) => (byte >= 65 && byte <= 90) || (byte >= 97 && byte <= 122) || byte === 39 || byte === 34 || byte === 42
 
-/** Operators of a content stream, and how often each named object is drawn. Texts, comments and pictures within the stream are passed over. */
+/**
+ * Operators of a content stream, and how often each named object is drawn. Texts, comments and pictures within the stream are passed over.
+ */
 function count(content: Uint8Array): { operators: number, drawn: Map<string, number> } {
   const drawn = new Map<string, number>()
   let [operators, name] = [0, '']
   for (let at = 0; at < content.length;) {
     const byte = content[at] ?? 0
     if (byte === 40) at = endOfText(content, at)
-    else if (byte === 37) while (at < content.length && content[at] !== 10 && content[at] !== 13) at += 1
+    else if (byte === 37) { while (at < content.length && content[at] !== 10 && content[at] !== 13) at += 1 }
     else if (byte === 47) {
       const end = endOfName(content, at + 1)
       name = plainName(content, at, end)

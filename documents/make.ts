@@ -3,11 +3,14 @@ import { cut, turned } from '../core/imaging/cut'
 import { withinBytes, type Edit, type Encoded } from '../core/imaging/fit'
 import type { RgbPixels } from '../core/imaging/pixels'
 import type { Turn } from '../core/imaging/upright'
-import type { DocumentRule } from '../core/notice/schema'
+import type { DocumentRule } from '../core/notice/file-rules'
 import { assemble, type Leaf } from './assemble'
 import type { PdfReader } from './pdf'
 
-/** One page of a document to be made: a picture, or a page of a PDF, counted from 0, and how it is turned by hand; undefined leaves it to the writing. */
+/**
+ * One page of a document to be made: a picture, or a page of a PDF, counted from 0, and how it is turned by hand; undefined leaves it to
+ * the writing.
+ */
 export type Draft = { source: Uint8Array, turn?: Turn } & ({ kind: 'picture' } | { kind: 'pdf', page: number })
 
 /** What the making needs from outside: pictures decoded upright to at most a longer side, JPEGs made, PDFs read. */
@@ -17,7 +20,10 @@ export interface BindingRoom {
   pdf: () => Promise<PdfReader>
 }
 
-export interface MadeDocument { bytes: Uint8Array, edits: Edit[] }
+export interface MadeDocument {
+  bytes: Uint8Array
+  edits: Edit[]
+}
 
 /** Longest sides of a page that are tried one after another until the file is small enough: A4 at 200, 150 and 110 dots an inch. */
 const sides = [2339, 1754, 1286]
@@ -29,12 +35,16 @@ const bestQuality = 82
 
 /**
  * Makes one PDF of pages in their order, within the notice's bytes. Pictures are turned upright where their letters tell which way that is,
- * and straightened; what cannot be told is left to whoever made the picture. Pages of PDFs are taken over as they are; only where the file is
- * too large otherwise they are made pictures.
+ * and straightened; what cannot be told is left to whoever made the picture. Pages of PDFs are taken over as they are; only where the file
+ * is too large otherwise they are made pictures.
  *
  * @returns null when even small and strongly compressed pages are too large together.
  */
-export async function makeDocument(drafts: readonly Draft[], rule: Pick<DocumentRule, 'bytes'>, room: BindingRoom): Promise<MadeDocument | null> {
+export async function makeDocument(
+  drafts: readonly Draft[],
+  rule: Pick<DocumentRule, 'bytes'>,
+  room: BindingRoom,
+): Promise<MadeDocument | null> {
   for (const redraw of drafts.some(({ kind }) => kind === 'pdf') ? [false, true] : [false]) {
     for (const side of sides) {
       const edits: Edit[] = []
@@ -44,13 +54,24 @@ export async function makeDocument(drafts: readonly Draft[], rule: Pick<Document
       if (!file) continue
       const redrawn = redraw ? drafts.filter(({ kind }) => kind === 'pdf').length : 0
       const files = new Set(drafts.map(({ source }) => source)).size
-      return { bytes: file.bytes, edits: [{ kind: 'put together', pages: drafts.length, files }, ...edits, ...redrawn > 0 ? [{ kind: 'pages redrawn' as const, pages: redrawn }] : []] }
+      return {
+        bytes: file.bytes,
+        edits: [{ kind: 'put together', pages: drafts.length, files }, ...edits,
+          ...redrawn > 0 ? [{ kind: 'pages redrawn' as const, pages: redrawn }] : []],
+      }
     }
   }
   return null
 }
 
-async function pageOf(draft: Draft, page: number, side: number, redraw: boolean, room: BindingRoom, edits: Edit[]): Promise<Leaf | RgbPixels> {
+async function pageOf(
+  draft: Draft,
+  page: number,
+  side: number,
+  redraw: boolean,
+  room: BindingRoom,
+  edits: Edit[],
+): Promise<Leaf | RgbPixels> {
   if (draft.kind === 'pdf') {
     const turn = draft.turn ?? 0
     if (turn !== 0) edits.push({ kind: 'page turned', page, degrees: turn })

@@ -5,7 +5,9 @@ import type { Turn } from '../core/imaging/upright'
 
 /** A PDF that cannot be taken, and why. */
 export class PdfRefusal extends Error {
-  constructor(readonly refusal: DocumentRefusal) { super(refusal) }
+  constructor(readonly refusal: DocumentRefusal) {
+    super(refusal)
+  }
 }
 
 /** What stands on one page of a PDF, and its drawing. Sizes in points, 72 to the inch, as the page is shown. */
@@ -67,7 +69,8 @@ export async function openPdfReader(wasm: ArrayBuffer): Promise<PdfReader> {
 function opened(engine: WrappedPdfiumModule, file: number, form: number, bytes: Uint8Array): OpenPdf {
   const locked = engine.EPDF_IsEncrypted(file)
   return {
-    pages: engine.FPDF_GetPageCount(file), locked,
+    pages: engine.FPDF_GetPageCount(file),
+    locked,
     mended: !engine.FPDF_DocumentHasValidCrossReferenceTable(file),
     attachments: Math.max(0, engine.FPDFDoc_GetAttachmentCount(file)),
     page: (index, use) => {
@@ -89,7 +92,14 @@ function readPage(engine: WrappedPdfiumModule, page: number, form: number): PdfP
   const characters = text ? Math.max(0, engine.FPDFText_CountChars(text)) : 0
   const textTurn = turnOfText(engine, page, text, characters)
   if (text) engine.FPDFText_ClosePage(text)
-  return { width, height, characters, textTurn, scan: largestPicture(engine, page, width * height), draw: longSide => draw(engine, page, form, { width, height }, longSide) }
+  return {
+    width,
+    height,
+    characters,
+    textTurn,
+    scan: largestPicture(engine, page, width * height),
+    draw: longSide => draw(engine, page, form, { width, height }, longSide),
+  }
 }
 
 /** Letters that are asked which way they run, at most; with fewer than the least, or a smaller share one way, nothing is said. */
@@ -101,14 +111,21 @@ function turnOfText(engine: WrappedPdfiumModule, page: number, text: number, cha
   const counts = [0, 0, 0, 0]
   for (let i = 0; i < asked; i += 1) {
     // Clockwise, on the page as it is stored; the page's own turn is in quarters, clockwise too.
-    const quarters = engine.FPDFText_GetCharAngle(text, Math.floor(i * characters / asked)) / (Math.PI / 2) + engine.FPDFPage_GetRotation(page)
+    const quarters = engine.FPDFText_GetCharAngle(text, Math.floor(i * characters / asked)) / (Math.PI / 2)
+      + engine.FPDFPage_GetRotation(page)
     if (Math.abs(quarters - Math.round(quarters)) < 0.1) counts[Math.round(quarters) % 4] = (counts[Math.round(quarters) % 4] ?? 0) + 1
   }
   const most = counts.indexOf(Math.max(...counts))
   return (counts[most] ?? 0) < shareOneWay * asked ? null : ([0, 270, 180, 90] as const)[most] ?? null
 }
 
-function draw(engine: WrappedPdfiumModule, page: number, form: number, size: { width: number, height: number }, longSide: number): RgbPixels {
+function draw(
+  engine: WrappedPdfiumModule,
+  page: number,
+  form: number,
+  size: { width: number, height: number },
+  longSide: number,
+): RgbPixels {
   const times = longSide / Math.max(size.width, size.height, 1)
   const [width, height] = [Math.max(1, Math.round(size.width * times)), Math.max(1, Math.round(size.height * times))]
   // Format 2 holds three bytes a pixel; the flag turns their order to red, green, blue.
@@ -121,7 +138,9 @@ function draw(engine: WrappedPdfiumModule, page: number, form: number, size: { w
     if (form) engine.FPDF_FFLDraw(form, bitmap, page, 0, 0, width, height, 0, flags.annotations | flags.reverseColours)
     const [from, stride] = [engine.FPDFBitmap_GetBuffer(bitmap), engine.FPDFBitmap_GetStride(bitmap)]
     const data = new Uint8Array(width * height * 3)
-    for (let y = 0; y < height; y += 1) data.set(engine.pdfium.HEAPU8.subarray(from + y * stride, from + y * stride + width * 3), y * width * 3)
+    for (let y = 0; y < height; y += 1) {
+      data.set(engine.pdfium.HEAPU8.subarray(from + y * stride, from + y * stride + width * 3), y * width * 3)
+    }
     return { width, height, data }
   } finally {
     engine.FPDFBitmap_Destroy(bitmap)
@@ -188,12 +207,14 @@ function savedWithoutLock(engine: WrappedPdfiumModule, file: number): Uint8Array
   }
 }
 
-interface Memory { wasmExports: { malloc: (bytes: number) => number, free: (at: number) => void } }
+interface Memory {
+  wasmExports: { malloc: (bytes: number) => number, free: (at: number) => void }
+}
 
 function malloc(engine: WrappedPdfiumModule, bytes: number): number {
   return (engine.pdfium as unknown as Memory).wasmExports.malloc(bytes)
 }
 
 function free(engine: WrappedPdfiumModule, at: number): void {
-  (engine.pdfium as unknown as Memory).wasmExports.free(at)
+  ;(engine.pdfium as unknown as Memory).wasmExports.free(at)
 }

@@ -11,7 +11,9 @@ vi.setConfig({ testTimeout: 120_000 })
 const holder = { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' }
 const read = documentsFrom()
 let certificate: Buffer
-beforeAll(async () => { certificate = await drawCertificate(new Random(1), 'Certificate of residence', holder) })
+beforeAll(async () => {
+  certificate = await drawCertificate(new Random(1), 'Certificate of residence', holder)
+})
 
 describe('reading a document', () => {
   it.each<[string, () => Promise<Buffer> | Buffer, string]>([
@@ -28,7 +30,8 @@ describe('reading a document', () => {
     ['what only begins like a PDF', () => oddPdf('not a PDF inside'), 'cannot be read'],
     ['a PDF cut in half', () => certificate.subarray(0, certificate.length / 2), 'breaks off before its end'],
     ['a PDF that lacks its end', () => certificate.subarray(0, -12), 'breaks off before its end'],
-    ['25 pages', () => assemble(Array.from({ length: 25 }, () => ({ pdf: certificate, page: 0, turn: 0 as const }))).then(Buffer.from), 'has 25 pages; at most 24'],
+    ['25 pages', () => assemble(Array.from({ length: 25 }, () => ({ pdf: certificate, page: 0, turn: 0 as const }))).then(Buffer.from),
+      'has 25 pages; at most 24'],
     ['60 MB', () => Buffer.concat([Buffer.from('%PDF-1.7'), Buffer.alloc(60 * 1024 * 1024), Buffer.from('%%EOF')]), 'at most 20 MB'],
     ['a picture of 900 million pixels', () => hugePng(30_000), 'at most 40 million'],
   ])('refuses %s in its own words', async (_, bytes, words) => {
@@ -36,9 +39,15 @@ describe('reading a document', () => {
   })
 
   it.each<[Parameters<typeof costlyPdf>[0], string]>([
-    ['a page that draws itself', 'without end'], ['forms in a ring', 'without end'], ['glyphs that draw their font', 'without end'], ['forms that call ten others each', 'too long to draw'],
-    ['three million curves', 'too long to draw'], ['a picture of four thousand million points', 'too long to draw'], ['content that unpacks to 80 MB', 'too long to draw'],
-    ['sends a form', 'carries a program'], ['opens another file', 'carries a program'],
+    ['a page that draws itself', 'without end'],
+    ['forms in a ring', 'without end'],
+    ['glyphs that draw their font', 'without end'],
+    ['forms that call ten others each', 'too long to draw'],
+    ['three million curves', 'too long to draw'],
+    ['a picture of four thousand million points', 'too long to draw'],
+    ['content that unpacks to 80 MB', 'too long to draw'],
+    ['sends a form', 'carries a program'],
+    ['opens another file', 'carries a program'],
   ])('refuses %s before it is drawn', async (kind, words) => {
     await expect(read(await costlyPdf(kind))).rejects.toThrow(words)
   })

@@ -14,7 +14,10 @@ const displaySide = 900
 const pageCopySide = 1400
 
 /** A picture ready to be measured, and its upright JPEG for screens and cards, without metadata. */
-export interface DecodedPicture { picture: Picture, display: Uint8Array }
+export interface DecodedPicture {
+  picture: Picture
+  display: Uint8Array
+}
 
 /**
  * Decodes the bytes of an upload; its name and declared type are never looked at.
@@ -64,24 +67,37 @@ async function rgbOf(image: Sharp): Promise<RgbPixels> {
 /** All pixels, upright, no alpha: for whoever makes another picture of them. */
 export async function decodeWhole(bytes: Uint8Array): Promise<RgbPixels> {
   checkContainer(bytes)
-  return rgbOf(uprightOf(bytes)).catch(() => { throw refusal('picture.damaged') })
+  return rgbOf(uprightOf(bytes)).catch(() => {
+    throw refusal('picture.damaged')
+  })
 }
 
-const uprightOf = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: takenAtMost.pixels, failOn: 'warning', pages: 1 }).autoOrient().flatten({ background: '#ffffff' }).toColourspace('srgb')
+const uprightOf = (bytes: Uint8Array) =>
+  sharp(bytes, { limitInputPixels: takenAtMost.pixels, failOn: 'warning', pages: 1 }).autoOrient().flatten({ background: '#ffffff' })
+    .toColourspace('srgb')
 
 /** A picture of a paper, upright, its longer side at most `side`. @throws ProblemError `not-an-image` or `too-large`. */
 export async function decodePage(bytes: Uint8Array, side: number): Promise<{ facts: ContainerFacts, pixels: RgbPixels }> {
   const facts = checkContainer(bytes)
-  return { facts, pixels: await rgbOf(uprightOf(bytes).resize(fit(side))).catch(() => { throw refusal('picture.damaged') }) }
+  return {
+    facts,
+    pixels: await rgbOf(uprightOf(bytes).resize(fit(side))).catch(() => {
+      throw refusal('picture.damaged')
+    }),
+  }
 }
 
 /** The copy of a page for screens: fine enough to read it. */
 export async function encodePage({ width, height, data }: RgbPixels): Promise<{ jpeg: Uint8Array, width: number, height: number }> {
-  const { data: jpeg, info } = await sharp(data, { raw: { width, height, channels: 3 } }).resize(fit(pageCopySide)).jpeg({ quality: 80 }).toBuffer({ resolveWithObject: true })
+  const { data: jpeg, info } = await sharp(data, { raw: { width, height, channels: 3 } }).resize(fit(pageCopySide)).jpeg({ quality: 80 })
+    .toBuffer({ resolveWithObject: true })
   return { jpeg, width: info.width, height: info.height }
 }
 
 /** Pixels as a JPEG of a quality from 1 to 100, colours in full resolution. */
 export async function encodeJpeg(pixels: RgbPixels, quality: number): Promise<Uint8Array> {
-  return sharp(pixels.data, { raw: { width: pixels.width, height: pixels.height, channels: 3 } }).jpeg({ quality, chromaSubsampling: '4:4:4' }).toBuffer()
+  return sharp(pixels.data, { raw: { width: pixels.width, height: pixels.height, channels: 3 } }).jpeg({
+    quality,
+    chromaSubsampling: '4:4:4',
+  }).toBuffer()
 }

@@ -8,7 +8,10 @@ import { decodePage, encodePage } from './decode'
 import { checkBytes } from './door'
 
 /** A document as it was read, and a copy of each page for screens. */
-export interface DocumentRead { facts: DocumentFacts, pages: { jpeg: Uint8Array, width: number, height: number }[] }
+export interface DocumentRead {
+  facts: DocumentFacts
+  pages: { jpeg: Uint8Array, width: number, height: number }[]
+}
 
 /** The reader of PDFs, out of its package under `root/node_modules`. Takes a tenth of a second. */
 export async function openPdfReaderFrom(root = process.cwd()): Promise<PdfReader> {
@@ -26,7 +29,10 @@ export function documentsFrom(root = process.cwd()): (bytes: Uint8Array) => Prom
     checkBytes(bytes)
     const pages: DocumentRead['pages'] = []
     try {
-      const facts = await readDocument(bytes, { pdf: () => reader ??= openPdfReaderFrom(root), picture: content => decodePage(content, pageSide) }, async (pixels) => {
+      const facts = await readDocument(bytes, {
+        pdf: () => reader ??= openPdfReaderFrom(root),
+        picture: content => decodePage(content, pageSide),
+      }, async (pixels) => {
         pages.push(await encodePage(pixels))
       })
       return { facts, pages }

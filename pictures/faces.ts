@@ -22,9 +22,12 @@ async function openModel(root: string, describing = false): Promise<FaceModel> {
   const packages = join(root, 'node_modules')
   // The package names no door for its build without native code, so it is taken by its path.
   const load = createRequire(join(root, 'package.json'))
-  const { Human } = load(join(packages, '@vladmandic/human/dist/human.node-wasm.js')) as { Human: new (settings: object) => FaceModel & { load: () => Promise<void> } }
+  const { Human } = load(join(packages, '@vladmandic/human/dist/human.node-wasm.js')) as {
+    Human: new(settings: object) => FaceModel & { load: () => Promise<void> },
+  }
   const folder = (path: string) => `${pathToFileURL(join(packages, path)).href}/`
-  const model = new Human(faceSettings(folder('@vladmandic/human/models'), `${join(packages, '@tensorflow/tfjs-backend-wasm/dist')}/`, describing))
+  const model =
+    new Human(faceSettings(folder('@vladmandic/human/models'), `${join(packages, '@tensorflow/tfjs-backend-wasm/dist')}/`, describing))
   await withFilesFetched(() => model.load())
   return model
 }
@@ -35,7 +38,9 @@ async function withFilesFetched(act: () => Promise<void>): Promise<void> {
   globalThis.fetch = async (input, init) => {
     const address = String(input)
     if (!address.startsWith('file:')) return before(input, init)
-    return new Response(new Uint8Array(await readFile(fileURLToPath(address))), { headers: { 'content-type': address.endsWith('.json') ? 'application/json' : 'application/octet-stream' } })
+    return new Response(new Uint8Array(await readFile(fileURLToPath(address))), {
+      headers: { 'content-type': address.endsWith('.json') ? 'application/json' : 'application/octet-stream' },
+    })
   }
   try {
     await act()

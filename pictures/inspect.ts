@@ -18,7 +18,11 @@ export interface Inspection extends Measurement {
   /** Copies to be shown, upright and without metadata: of a picture one, of a document one a page. */
   copies: { jpeg: Uint8Array, width: number, height: number }[]
   /** Of a picture's decoded pixels, whatever file held them, and of what they show; a document has none. */
-  likeness: { pixelsSha256: string, hash: string, /** Signs of the face, where the notice has faces compared and there is just one. */ face: string | null } | null
+  likeness: {
+    pixelsSha256: string,
+    hash: string, /** Signs of the face, where the notice has faces compared and there is just one. */
+    face: string | null,
+  } | null
 }
 
 /**
@@ -33,26 +37,45 @@ export class LookEnded extends Error {}
 
 /** A look that has not begun yet, since others are before it. */
 export class LookWaits extends Error {
-  constructor() { super('the look has not begun yet') }
+  constructor() {
+    super('the look has not begun yet')
+  }
 }
 
-/** An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured; `describe` is asked for with the first face that is to be compared. */
+/**
+ * An inspector in this thread. Without a detector no face is looked for, and what needs one is not measured; `describe` is asked for with
+ * the first face that is to be compared.
+ */
 export function inspectorWith(detect?: FaceDetector, describe?: () => Promise<FaceDescriber>): Inspector {
   const readDocument = documentsFrom()
   return async (bytes, slot) => {
     if (slot.as === 'document') {
       const { facts, pages } = await readDocument(bytes)
       const { width = 0, height = 0 } = pages[0] ?? {}
-      return { findings: measureDocument(facts, slot.rule), marks: [], facts: { format: facts.format, bytes: facts.bytes, width, height }, copies: pages, likeness: null }
+      return {
+        findings: measureDocument(facts, slot.rule),
+        marks: [],
+        facts: { format: facts.format, bytes: facts.bytes, width, height },
+        copies: pages,
+        likeness: null,
+      }
     }
     const { picture, display } = await decodePicture(bytes)
     const seen = slot.id === 'photograph' && detect && slot.rule.face ? await seeFaces(picture.pixels, detect) : undefined
     const { width, height } = picture.facts
     // Of several faces nobody can say whose it is.
-    const compared = slot.rule.sameFace && describe && seen && theFace(seen) ? await (await describe())(turned(picture.pixels, seen.turn)) : null
+    const compared = slot.rule.sameFace && describe && seen && theFace(seen)
+      ? await (await describe())(turned(picture.pixels, seen.turn))
+      : null
     return {
-      ...measureImage(slot.id, { ...picture, seen }, slot.rule), facts: picture.facts, copies: [{ jpeg: display, width, height }],
-      likeness: { pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'), hash: perceptualHash(picture.pixels), face: compared && faceSigns(compared) },
+      ...measureImage(slot.id, { ...picture, seen }, slot.rule),
+      facts: picture.facts,
+      copies: [{ jpeg: display, width, height }],
+      likeness: {
+        pixelsSha256: createHash('sha256').update(picture.pixels.data).digest('hex'),
+        hash: perceptualHash(picture.pixels),
+        face: compared && faceSigns(compared),
+      },
     }
   }
 }

@@ -3,16 +3,28 @@ import { join } from 'node:path'
 import type { PrintedWord } from '../core/documents/print'
 
 /** A page as it lies in the store: its number from 1, and its size in pixels. */
-export interface PageSize { page: number, width: number, height: number }
+export interface PageSize {
+  page: number
+  width: number
+  height: number
+}
 /** Reads the print on one page, given as JPEG. */
 export type PrintReader = (jpeg: Uint8Array, size: PageSize) => Promise<PrintedWord[]>
 
 /** The reader did not get to it or did not end in time; it may be asked again later. */
 export class PrintWaits extends Error {}
 
-interface Word { text: string, confidence: number, bbox: { x0: number, y0: number, x1: number, y1: number } }
+interface Word {
+  text: string
+  confidence: number
+  bbox: { x0: number, y0: number, x1: number, y1: number }
+}
 interface Engine {
-  recognize: (image: Buffer, options: object, output: { blocks: true }) => Promise<{ data: { blocks: { paragraphs: { lines: { words: Word[] }[] }[] }[] | null } }>
+  recognize: (
+    image: Buffer,
+    options: object,
+    output: { blocks: true },
+  ) => Promise<{ data: { blocks: { paragraphs: { lines: { words: Word[] }[] }[] }[] | null } }>
   terminate: () => Promise<unknown>
 }
 
@@ -20,8 +32,8 @@ interface Engine {
 const limits = { reading: 60_000, waiting: 12, idle: 120_000 }
 
 /**
- * A reader of print in a thread of its own, out of packages that bring its data: nothing is fetched. The engine holds about 300 MB, so it is opened with the first page, reads one
- * at a time, and is let go when nobody has asked for a while.
+ * A reader of print in a thread of its own, out of packages that bring its data: nothing is fetched. The engine holds about 300 MB, so it
+ * is opened with the first page, reads one at a time, and is let go when nobody has asked for a while.
  */
 export class PrintEngine {
   #engine: Promise<Engine> | null = null
@@ -54,11 +66,21 @@ export class PrintEngine {
     this.#engine ??= this.#open()
     const engine = await this.#engine
     let late: NodeJS.Timeout | undefined
-    const tooLong = new Promise<never>((_, reject) => { late = setTimeout(() => reject(new PrintWaits('a page took too long to be read')), limits.reading) })
+    const tooLong = new Promise<never>((_, reject) => {
+      late = setTimeout(() => reject(new PrintWaits('a page took too long to be read')), limits.reading)
+    })
     try {
       const { data } = await Promise.race([engine.recognize(Buffer.from(jpeg), {}, { blocks: true }), tooLong])
       const lines = (data.blocks ?? []).flatMap(block => block.paragraphs.flatMap(paragraph => paragraph.lines))
-      return lines.flatMap((line, nth) => line.words.map(({ text, confidence, bbox: { x0, y0, x1, y1 } }) => ({ page, line: nth, text, sure: Math.round(confidence), box: [x0 / width, y0 / height, x1 / width, y1 / height] as const })))
+      return lines.flatMap((line, nth) =>
+        line.words.map(({ text, confidence, bbox: { x0, y0, x1, y1 } }) => ({
+          page,
+          line: nth,
+          text,
+          sure: Math.round(confidence),
+          box: [x0 / width, y0 / height, x1 / width, y1 / height] as const,
+        }))
+      )
     } catch (error) {
       // An engine that failed in the middle of a page is not asked again.
       await this.close()
@@ -71,6 +93,11 @@ export class PrintEngine {
   #open(): Promise<Engine> {
     const load = createRequire(join(this.root, 'package.json'))
     const { createWorker } = load('tesseract.js') as { createWorker: (language: string, mode: number, options: object) => Promise<Engine> }
-    return createWorker('eng', 1, { langPath: join(this.root, 'node_modules/@tesseract.js-data/eng/4.0.0_best_int'), gzip: true, cacheMethod: 'none', errorHandler: () => undefined })
+    return createWorker('eng', 1, {
+      langPath: join(this.root, 'node_modules/@tesseract.js-data/eng/4.0.0_best_int'),
+      gzip: true,
+      cacheMethod: 'none',
+      errorHandler: () => undefined,
+    })
   }
 }

@@ -7,7 +7,8 @@ import { sealLog } from '../server/services/records/seal'
 /** Erases what released cycles tell of people, while servers run. `npm run erase` */
 const { DATABASE_URL: url, LUCID_FILES_DATABASE_URL: filesUrl } = process.env
 if (!url || !filesUrl) {
-  console.error('lucid: DATABASE_URL, as the application, and LUCID_FILES_DATABASE_URL, as the role of files, must be set; "npm run erase" sets them')
+  console
+    .error('lucid: DATABASE_URL, as the application, and LUCID_FILES_DATABASE_URL, as the role of files, must be set; "npm run erase" sets them')
   process.exit(2)
 }
 const [app, files] = [openDatabase(url, 2), openDatabase(filesUrl, 2)]
@@ -15,8 +16,14 @@ try {
   const caller = productCaller(app.db, 'erase')
   // Of a row that is not sealed yet nothing could be proven afterwards.
   await sealLog(caller, 'now')
-  const cycles = await eraseReleased({ app: app.db, files: files.db }, await caller.authorise('records.erase'), (cycle, done) => console.log(`lucid: ${cycle}: ${done} applications erased`))
-  console.log(cycles.length === 0 ? 'lucid: no cycle waits to be erased. Two officers release one on the page Records, after its time.' : `lucid: erased: ${cycles.join(', ')}. Backups from before hold it still: let them go in their time.`)
+  const cycles = await eraseReleased(
+    { app: app.db, files: files.db },
+    await caller.authorise('records.erase'),
+    (cycle, done) => console.log(`lucid: ${cycle}: ${done} applications erased`),
+  )
+  console.log(cycles.length === 0
+    ? 'lucid: no cycle waits to be erased. Two officers release one on the page Records, after its time.'
+    : `lucid: erased: ${cycles.join(', ')}. Backups from before hold it still: let them go in their time.`)
 } finally {
   objectStore()?.close()
   await Promise.all([app.close(), files.close()])

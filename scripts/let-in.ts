@@ -3,8 +3,8 @@ import { productCaller } from '../server/services/context'
 import { administratorLink, isWaitingForFirst } from '../server/services/people/staff'
 
 /**
- * On the server itself: prints a one-time link that lets an administrator in: the first of an empty office, or one who was locked out. It is
- * recorded. `npx tsx scripts/let-in.ts NAME` with DATABASE_URL set, or through `npm run let-in -- NAME`.
+ * On the server itself: prints a one-time link that lets an administrator in: the first of an empty office, or one who was locked out. It
+ * is recorded. `npx tsx scripts/let-in.ts NAME` with DATABASE_URL set, or through `npm run let-in -- NAME`.
  */
 const { DATABASE_URL, LUCID_ADDRESS } = process.env
 const [name = 'administrator', flag] = process.argv.slice(2)

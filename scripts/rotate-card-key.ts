@@ -11,7 +11,8 @@ if (!url) {
 const { db, close } = openDatabase(url, 2)
 try {
   const id = await rotateKey(await productCaller(db, 'rotate-card-key').authorise('clock.act'))
-  console.log(`lucid: cards are signed with the key ${id} from now on; those signed before stay genuine. Copy the database before the next check of cards.`)
+  console
+    .log(`lucid: cards are signed with the key ${id} from now on; those signed before stay genuine. Copy the database before the next check of cards.`)
 } finally {
   await close()
 }

@@ -11,7 +11,10 @@ if (!url || !path) {
 const { db, close } = openDatabase(url, 2)
 try {
   const { keys, factors } = await rotateOfficeKey(await productCaller(db, 'rotate-office-key').authorise('clock.act'), path)
-  console.log(`lucid: ${keys} ${keys === 1 ? 'key' : 'keys'} that sign and ${factors} second ${factors === 1 ? 'factor' : 'factors'} are sealed under a new key. It is the first line of ${path}; the lines below it open older backups. Copy the file to where backups of it are kept.`)
+  console
+    .log(`lucid: ${keys} ${keys === 1 ? 'key' : 'keys'} that sign and ${factors} second ${
+      factors === 1 ? 'factor' : 'factors'
+    } are sealed under a new key. It is the first line of ${path}; the lines below it open older backups. Copy the file to where backups of it are kept.`)
 } finally {
   await close()
 }

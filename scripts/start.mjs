@@ -1,12 +1,26 @@
 import { spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
-import { bin, checkNode, ensureBuild, ensureDebianPackages, ensureModules, fail, keptSecret, officeKeyFile, root, run, say, startGateway, tryListen } from './lib/system.mjs'
+import {
+  bin,
+  checkNode,
+  ensureBuild,
+  ensureDebianPackages,
+  ensureModules,
+  fail,
+  keptSecret,
+  officeKeyFile,
+  root,
+  run,
+  say,
+  startGateway,
+  tryListen,
+} from './lib/system.mjs'
 import { postgresInstalled, startCluster, useCluster } from './lib/postgres.mjs'
 
 /**
- * Everything from a fresh clone to a served application: see README. Flags: --empty serves an office that begins with nothing, in a database
- * of its own; --fresh begins anew; --dev serves for development.
+ * Everything from a fresh clone to a served application: see README. Flags: --empty serves an office that begins with nothing, in a
+ * database of its own; --fresh begins anew; --dev serves for development.
  */
 const flags = new Set(process.argv.slice(2))
 const unknown = [...flags].find(flag => !['--fresh', '--dev', '--empty'].includes(flag))
@@ -45,12 +59,31 @@ process.on('SIGTERM', () => leave(0))
 
 const { url, ownerUrl } = await database()
 await ensureModules()
-const env = { DATABASE_URL: url, LUCID_KEY_FILE: officeKeyFile(), LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')), HOST: host, PORT: String(port), NUXT_TELEMETRY_DISABLED: '1', LUCID_STANDINS: process.env.LUCID_STANDINS || (flags.has('--empty') ? 'no' : 'yes') }
+const env = {
+  DATABASE_URL: url,
+  LUCID_KEY_FILE: officeKeyFile(),
+  LUCID_SECRET: process.env.LUCID_SECRET || keptSecret('secret', () => randomBytes(32).toString('base64url')),
+  HOST: host,
+  PORT: String(port),
+  NUXT_TELEMETRY_DISABLED: '1',
+  LUCID_STANDINS: process.env.LUCID_STANDINS || (flags.has('--empty') ? 'no' : 'yes'),
+}
 // The demo and the build know nothing of each other: a first start makes both at once.
-const [prepared] = await Promise.all([run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], { env: { ...env, DATABASE_URL: ownerUrl } }), flags.has('--dev') || ensureBuild()])
+const [prepared] = await Promise.all([
+  run(bin('tsx'), ['scripts/prepare-database.ts', ...(flags.has('--empty') ? ['--empty'] : [])], {
+    env: { ...env, DATABASE_URL: ownerUrl },
+  }),
+  flags.has('--dev') || ensureBuild(),
+])
 if (!prepared) await failAndLeave('the database could not be prepared; the lines above say why.')
 if (!leaving && env.LUCID_STANDINS === 'yes') {
-  gateway = await startGateway({ databaseUrl: url, secret: env.LUCID_SECRET, office: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`, host, port })
+  gateway = await startGateway({
+    databaseUrl: url,
+    secret: env.LUCID_SECRET,
+    office: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`,
+    host,
+    port,
+  })
   env.LUCID_GATEWAY = process.env.LUCID_GATEWAY || gateway.address
 }
 if (!leaving) serve()
@@ -75,10 +108,24 @@ async function failAndLeave(line) {
 }
 
 function serve() {
-  const [command, args] = flags.has('--dev') ? [bin('nuxt'), ['dev', '--host', host, '--port', String(port)]] : [process.execPath, [join(root, '.output/server/index.mjs')]]
-  server = spawn(command, args, { cwd: root, env: { ...withoutOwner(process.env), ...env, NODE_ENV: flags.has('--dev') ? 'development' : 'production', NITRO_SHUTDOWN_TIMEOUT: '5000' }, stdio: 'inherit', detached: true })
+  const [command, args] = flags.has('--dev')
+    ? [bin('nuxt'), ['dev', '--host', host, '--port', String(port)]]
+    : [process.execPath, [join(root, '.output/server/index.mjs')]]
+  server = spawn(command, args, {
+    cwd: root,
+    env: {
+      ...withoutOwner(process.env),
+      ...env,
+      NODE_ENV: flags.has('--dev') ? 'development' : 'production',
+      NITRO_SHUTDOWN_TIMEOUT: '5000',
+    },
+    stdio: 'inherit',
+    detached: true,
+  })
   server.once('exit', (code) => {
-    if (!leaving) console.error(`lucid: the server ended by itself (${code ?? 'killed'}). Start again with npm start; nothing that was saved is lost.`)
+    if (!leaving) {
+      console.error(`lucid: the server ended by itself (${code ?? 'killed'}). Start again with npm start; nothing that was saved is lost.`)
+    }
     leave(leaving ? 0 : 1)
   })
   tellWhenReady()

@@ -19,7 +19,18 @@ import { publicAddress } from './messages/public-address'
 import { SmtpMail, smtpSettings } from './messages/smtp'
 
 /** What one server process holds: connections and nothing that matters. */
-export interface Runtime { database: DatabaseHandle, gateway: PaymentGateway, solve: Solver, inspect: Inspector, readPrint: PrintReader, live: LiveWatch, /** What proofs of work are signed with, the same in all processes. */ proofSecret: string, /** From whom mail goes out; null while it is simulated. */ mailFrom: string | null, queue: () => Promise<PgBoss>, close: () => Promise<void> }
+export interface Runtime {
+  database: DatabaseHandle
+  gateway: PaymentGateway
+  solve: Solver
+  inspect: Inspector
+  readPrint: PrintReader
+  live: LiveWatch /** What proofs of work are signed with, the same in all processes. */
+  proofSecret: string /** From whom mail goes out; null while it is simulated. */
+  mailFrom: string | null
+  queue: () => Promise<PgBoss>
+  close: () => Promise<void>
+}
 
 let current: Runtime | null = null
 
@@ -45,10 +56,17 @@ function openRuntime(url: string, secret: string): Runtime {
   const mailServer = smtpSettings(process.env)
   // Better at the start than in the first letter with a link.
   publicAddress()
-  if (mailServer && !process.env.LUCID_PUBLIC_ADDRESS) console.error(JSON.stringify({ level: 'warn', what: 'no public address', message: 'mail leaves this house, and links in it lead to this machine alone: set LUCID_PUBLIC_ADDRESS' }))
+  if (mailServer && !process.env.LUCID_PUBLIC_ADDRESS) {
+    console.error(JSON.stringify({
+      level: 'warn',
+      what: 'no public address',
+      message: 'mail leaves this house, and links in it lead to this machine alone: set LUCID_PUBLIC_ADDRESS',
+    }))
+  }
   const mail = mailServer && new SmtpMail(mailServer, new MessageStandin())
   let working: Promise<Working> | null = null
-  const work = () => working ??= startWorking(database.db, url, gateway, mail ?? new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
+  const work = () =>
+    working ??= startWorking(database.db, url, gateway, mail ?? new MessageStandin(), { solve: solveInThread, inspect: pictures.inspect })
   return {
     database,
     gateway,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { actIds, type ActId, type ProposedAct } from '../core/application/acts/table'
+import { actIds, type ActId } from '../core/application/acts/rule'
+import type { ProposedAct } from '../core/application/acts/table'
 import { channels } from '../core/identity/address'
 import { desks } from '../core/application/open-matters'
 import { payingWays } from '../core/notice/schema'
@@ -18,7 +19,11 @@ export const payingSchema = z.strictObject({ ...permit, way: z.enum(payingWays).
 /** Most applications that one payment is for. */
 export const togetherAtMost = 100
 /** One payment for several. */
-export const togetherSchema = z.strictObject({ ...permit, way: z.enum(payingWays).optional(), applications: z.array(z.uuid()).min(1).max(togetherAtMost) })
+export const togetherSchema = z.strictObject({
+  ...permit,
+  way: z.enum(payingWays).optional(),
+  applications: z.array(z.uuid()).min(1).max(togetherAtMost),
+})
 
 /** Acts that are asked for by name, each with what it needs. */
 export const actInputs = {
@@ -68,4 +73,16 @@ export const namedActs = actIds.filter((act): act is NamedAct => act in actInput
 export type ActInput<A extends NamedAct> = z.output<(typeof actInputs)[A]>
 
 /** An act that waits for a second person. */
-export interface ProposalView { /** Where access is to be given: the address. */ address: string | null, /** Of rooms that change, what of which. */ rooms: { room: string, venue: string, seats: number, stepFree: number, unusable: number, closedIn: number, lost: boolean }[], id: string, act: ProposedAct, subject: string, number: string | null, person: string | null, reason: string, by: string, isOwn: boolean, at: string }
+export interface ProposalView {
+  /** Where access is to be given: the address. */ address: string | null /** Of rooms that change, what of which. */
+  rooms: { room: string, venue: string, seats: number, stepFree: number, unusable: number, closedIn: number, lost: boolean }[]
+  id: string
+  act: ProposedAct
+  subject: string
+  number: string | null
+  person: string | null
+  reason: string
+  by: string
+  isOwn: boolean
+  at: string
+}

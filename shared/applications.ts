@@ -23,13 +23,27 @@ import type { ReadingView, ReferralView, RequestView } from './scrutiny'
 import type { RulingView } from './eligibility'
 
 export const saveSheetSchema = z.object({
-  revision: z.int().min(0).max(2 ** 31 - 1), changes: z.record(z.string().max(60), answerSchema), reason: z.string().trim().max(1000).optional(), outsideDates: z.boolean().optional(),
+  revision: z.int().min(0).max(2 ** 31 - 1),
+  changes: z.record(z.string().max(60), answerSchema),
+  reason: z.string().trim().max(1000).optional(),
+  outsideDates: z.boolean().optional(),
 })
 
-export interface SavedSheet { revision: number, answers: Answers }
+export interface SavedSheet {
+  revision: number
+  answers: Answers
+}
 /** What somebody else changed since this sheet was loaded; `yours` is null where there is no clash. */
-export interface AnswerDifference { question: string, by: string, at: string, theirs: Answer, yours: Answer | null }
-export interface SheetConflict extends SavedSheet { differences: AnswerDifference[] }
+export interface AnswerDifference {
+  question: string
+  by: string
+  at: string
+  theirs: Answer
+  yours: Answer | null
+}
+export interface SheetConflict extends SavedSheet {
+  differences: AnswerDifference[]
+}
 
 /** A tag that applications are found by: `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
 const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|asked|matter|doubt|lane|by|found):.{1,120}$/u)
@@ -41,86 +55,179 @@ const filterShape = {
   is: many(tagSchema, 24),
   search: z.string().max(100).optional(),
   /** Moments between which the present point of the flow was reached. */
-  from: z.iso.datetime({ offset: true }).optional(), before: z.iso.datetime({ offset: true }).optional(),
+  from: z.iso.datetime({ offset: true }).optional(),
+  before: z.iso.datetime({ offset: true }).optional(),
 }
 export const rosterFilterSchema = z.object(filterShape)
 /** The same as a table to take along. */
 export const rosterTableSchema = z.object({ ...filterShape, format: z.enum(['csv', 'xlsx', 'ods', 'jsonl']).default('csv') })
 export type RosterFilter = Partial<z.infer<typeof rosterFilterSchema>>
 export const rosterQuerySchema = z.object({
-  ...filterShape, sort: z.enum(['number', 'waiting']).default('number'), after: z.string().max(200).optional(), limit: z.coerce.number().int().min(1).max(500).default(100),
+  ...filterShape,
+  sort: z.enum(['number', 'waiting']).default('number'),
+  after: z.string().max(200).optional(),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
 })
 export type RosterQuery = RosterFilter & Pick<z.infer<typeof rosterQuerySchema>, 'sort' | 'after' | 'limit'>
 
 export interface RosterRow {
-  id: string, number: string, name: string, mobile: string, category: string, posts: string[]
-  headline: Headline, since: string, submittedAt: string | null, fee: Tracks['fee'], tags: string[]
+  id: string
+  number: string
+  name: string
+  mobile: string
+  category: string
+  posts: string[]
+  headline: Headline
+  since: string
+  submittedAt: string | null
+  fee: Tracks['fee']
+  tags: string[]
 }
 /** A page of the roster; `next` is the key to ask for the following one, null at the end. */
-export interface RosterPage { rows: RosterRow[], next: string | null }
+export interface RosterPage {
+  rows: RosterRow[]
+  next: string | null
+}
 /** How many match. Exact, or an estimate with the range that holds in nineteen cases of twenty. */
-export interface RosterCount { n: number, isExact: boolean, low: number, high: number }
-export const facetSchema = z.object({ facet: z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|false|asked|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/) })
+export interface RosterCount {
+  n: number
+  isExact: boolean
+  low: number
+  high: number
+}
+export const facetSchema = z.object({
+  facet: z.string()
+    .regex(/^(at|form|fee|scrutiny|placement|card|from|false|asked|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/),
+})
 /** The values of a facet with the number of applications of the whole cycle that have each. */
-export interface FacetValue { tag: string, n: number, /** Of a person: the name. */ name?: string }
-export interface RosterView { id: string, title: string, query: string, by: string, isOwn: boolean, isShared: boolean }
-export const rosterViewSchema = z.strictObject({ title: z.string().trim().min(1).max(80), query: z.string().max(2000), isShared: z.boolean() })
+export interface FacetValue {
+  tag: string
+  n: number /** Of a person: the name. */
+  name?: string
+}
+export interface RosterView {
+  id: string
+  title: string
+  query: string
+  by: string
+  isOwn: boolean
+  isShared: boolean
+}
+export const rosterViewSchema = z.strictObject({
+  title: z.string().trim().min(1).max(80),
+  query: z.string().max(2000),
+  isShared: z.boolean(),
+})
 
 export interface Band {
-  cycle: string, title: string, zone: Zone, now: string
+  cycle: string
+  title: string
+  zone: Zone
+  now: string
   clock: { code: string, instant: string } | null
   points: { headline: Headline, count: number, today: number }[]
 }
 
 export interface ImageView {
-  id: string, /** The slot it stands in: a kind of image, or the id of a document. */ kind: string, version: number, format: string, bytes: number, width: number, height: number, at: string, by: string
+  id: string /** The slot it stands in: a kind of image, or the id of a document. */
+  kind: string
+  version: number
+  format: string
+  bytes: number
+  width: number
+  height: number
+  at: string
+  by: string
   /** False while it is kept but not yet measured: findings, marks and the copy to be shown follow. */
   measured: boolean
   findings: Finding[]
   marks: Mark[]
   /** What was done before it was sent, and how many of the files that it was made from are kept, too. */
-  edits: Edit[], originals: number
+  edits: Edit[]
+  originals: number
   /** Of a document: the sizes of the copies of its pages. */
   pages: { width: number, height: number }[]
 }
 
 /** Another application of the cycle that has the same picture, or one that shows the same: for a person to judge, never a verdict. */
 export interface Lookalike {
-  applicationId: string, number: string, name: string, kind: string, imageId: string, version: number
-  /** The very same pixels; a picture that shows the same, in how many of 256 bits it differs; or a face alike, in how many of 576 signs it differs. */
-  by: 'pixels' | 'picture' | 'face', differing: number
+  applicationId: string
+  number: string
+  name: string
+  kind: string
+  imageId: string
+  version: number
+  /**
+   * The very same pixels; a picture that shows the same, in how many of 256 bits it differs; or a face alike, in how many of 576 signs it
+   * differs.
+   */
+  by: 'pixels' | 'picture' | 'face'
+  differing: number
 }
 
-export interface PaymentView { id: string, amount: number, state: 'open' | 'succeeded' | 'failed' | 'expired', order: string, openedAt: string, expiresAt: string, deliveries: number, /** How many other applications the same payment is for. */ others: number }
+export interface PaymentView {
+  id: string
+  amount: number
+  state: 'open' | 'succeeded' | 'failed' | 'expired'
+  order: string
+  openedAt: string
+  expiresAt: string
+  deliveries: number /** How many other applications the same payment is for. */
+  others: number
+}
 
-export interface DecisionView { decision: 'accept' | 'return' | 'refuse', reasons: { item: string, reason: string }[], answerUntil: string | null, by: string, at: string }
+export interface DecisionView {
+  decision: 'accept' | 'return' | 'refuse'
+  reasons: { item: string, reason: string }[]
+  answerUntil: string | null
+  by: string
+  at: string
+}
 
 /** Everything a screen says about one application, computed by the same core everywhere. */
 export interface Dossier {
-  id: string, cycle: string, number: string, name: string, revision: number, answers: Answers
-  tracks: Tracks, headline: Headline, since: string, submittedAt: string | null
+  id: string
+  cycle: string
+  number: string
+  name: string
+  revision: number
+  answers: Answers
+  tracks: Tracks
+  headline: Headline
+  since: string
+  submittedAt: string | null
   /** The last change of it, in milliseconds of UTC. */
   changedAt: string
   /** The newest version in each slot, by its id; what the answers ask for no longer stays, and counts for nothing. */
   files: Partial<Record<string, ImageView>>
-  faults: Finding[], doubts: Finding[]
+  faults: Finding[]
+  doubts: Finding[]
   /** Judged on `counted`: the answers after claims found false have fallen back. */
-  verdicts: PostVerdict[], counted: Answers
+  verdicts: PostVerdict[]
+  counted: Answers
   /** The office's words on requests, as they are kept beside the answers. */
   decided: RequestDecisions
   /** How many others were asked for something, and have said what. */
   endorsed: Endorsed
-  claims: ClaimWeight[], rulings: RulingView[], requests: RequestView[]
+  claims: ClaimWeight[]
+  rulings: RulingView[]
+  requests: RequestView[]
   /** Answers changed since the newest decision, each with what stood there then. */
   changed: { question: string, before: Answer, by: string, at: string }[]
-  assessment: Assessment | null, assessed: boolean, received: number
+  assessment: Assessment | null
+  assessed: boolean
+  received: number
   /** Something was asked of the office about it. */
   hasQuestions: boolean
-  payments: PaymentView[], decisions: DecisionView[], matters: OpenMatter[]
+  payments: PaymentView[]
+  decisions: DecisionView[]
+  matters: OpenMatter[]
   /** Every act as it stands for the reader now; what waits for a second person. */
-  acts: ActStanding[], proposals: ProposalView[]
+  acts: ActStanding[]
+  proposals: ProposalView[]
   /** Until when it is kept open, and what a correction may change; null while the whole form is open. */
-  openUntil: string | null, openedItems: string[] | null
+  openUntil: string | null
+  openedItems: string[] | null
   cardHold: string | null
   /** False where the reader's role needs no photographs and papers. */
   seesFiles: boolean
@@ -137,11 +244,21 @@ export interface Dossier {
   /** Where it stands in the queue of scrutiny, and who has it in hand; null where it does not wait. */
   hand: { lane: Lane | null, doubts: Doubt[], by: string | null, isOwn: boolean, until: string | null, isOwnFirst: boolean } | null
   /** What desks were asked, and what was held against files by eye. */
-  referrals: ReferralView[], readings: ReadingView[]
+  referrals: ReferralView[]
+  readings: ReadingView[]
 }
 
 /** One row of the log of an application. */
-export interface HistoryRow { at: string, actor: string, act: LogAct, reason: string | null, outsideDates: boolean, before: unknown, after: unknown, /** The version of the notice that it was judged under, where that was kept. */ noticeVersion: number | null }
+export interface HistoryRow {
+  at: string
+  actor: string
+  act: LogAct
+  reason: string | null
+  outsideDates: boolean
+  before: unknown
+  after: unknown /** The version of the notice that it was judged under, where that was kept. */
+  noticeVersion: number | null
+}
 
 /** What needs the office today. */
 export interface Desk {

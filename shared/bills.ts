@@ -12,8 +12,27 @@ export const billQuerySchema = z.object({ after: z.string().max(80).optional() }
 
 /** A bill for several: what it asked for, and what of that is still due, in minor units. */
 export interface BillView {
-  id: string, number: string, reference: string, payer: string, people: number, asked: number, due: number, currency: string, by: string, at: string, withdrawn: { by: string, at: string } | null
+  id: string
+  number: string
+  reference: string
+  payer: string
+  people: number
+  asked: number
+  due: number
+  currency: string
+  by: string
+  at: string
+  withdrawn: { by: string, at: string } | null
 }
 /** A payer whom the notice names: how many fees wait for them, and how many of those stand on no bill of theirs. */
-export interface PayerView { code: string, title: string, people: number, unbilled: number }
-export interface BillPage { bills: BillView[], next: string | null, payers: PayerView[] }
+export interface PayerView {
+  code: string
+  title: string
+  people: number
+  unbilled: number
+}
+export interface BillPage {
+  bills: BillView[]
+  next: string | null
+  payers: PayerView[]
+}

@@ -6,7 +6,11 @@ import { channels, type Channel } from '../core/identity/address'
 import { password, type SessionView } from './people'
 
 /** What candidates and the office say to each other about accounts, one's own applications, and letters. */
-export const codeAskSchema = z.strictObject({ channel: z.enum(channels), address: z.string().trim().min(1).max(254), /** What was worked on, where that was asked for. */ work: z.string().max(4000).optional() })
+export const codeAskSchema = z.strictObject({
+  channel: z.enum(channels),
+  address: z.string().trim().min(1).max(254),
+  /** What was worked on, where that was asked for. */ work: z.string().max(4000).optional(),
+})
 export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).max(20) })
 
 /** Changes of one's own account. */
@@ -14,26 +18,69 @@ export const addAddressSchema = z.strictObject({ codeId: z.uuid(), code: z.strin
 export const ownPasswordSchema = z.strictObject({ password })
 
 /** How one comes in and is reached. `isFresh`: signed in lately enough to change it. */
-export interface CandidateAccount { contacts: { id: string, channel: Channel, address: string, provedAt: string }[], passwordSince: string | null, sessions: SessionView[], isFresh: boolean }
+export interface CandidateAccount {
+  contacts: { id: string, channel: Channel, address: string, provedAt: string }[]
+  passwordSince: string | null
+  sessions: SessionView[]
+  isFresh: boolean
+}
 
 /** A code is on its way; `again` are the seconds until another may be asked for. */
-export interface CodeAsked { id: string, expiresAt: string, again: number }
+export interface CodeAsked {
+  id: string
+  expiresAt: string
+  again: number
+}
 
-export interface LetterView { id: string, channel: Channel, subject: string, body: string, at: string, state: 'waiting' | 'delivered' | 'refused' }
+export interface LetterView {
+  id: string
+  channel: Channel
+  subject: string
+  body: string
+  at: string
+  state: 'waiting' | 'delivered' | 'refused'
+}
 /** A letter as the office sees it: how often it was tried in vain, and until when it waits. */
-export interface OutboxLetter extends LetterView { address: string, tries: number, notBefore: string | null, /** It is for an account, and can be sent again. */ isFor: boolean }
-export interface LetterPage { rows: OutboxLetter[], next: { at: string, id: string } | null }
+export interface OutboxLetter extends LetterView {
+  address: string
+  tries: number
+  notBefore: string | null /** It is for an account, and can be sent again. */
+  isFor: boolean
+}
+export interface LetterPage {
+  rows: OutboxLetter[]
+  next: { at: string, id: string } | null
+}
 
 export interface OwnApplication {
-  id: string, number: string, name: string, cycle: string, title: string, headline: Headline, since: string, form: Tracks['form']
+  id: string
+  number: string
+  name: string
+  cycle: string
+  title: string
+  headline: Headline
+  since: string
+  form: Tracks['form']
   /** What is left to pay in minor units; null before the fee is assessed. */
   due: number | null
   /** Who pays it, where that is somebody else by the notice. */
   payer: string | null
-  currency: { code: string, exponent: number } | null, zone: Zone | null, closes: string | null, lastPayment: string | null, hasCard: boolean
+  currency: { code: string, exponent: number } | null
+  zone: Zone | null
+  closes: string | null
+  lastPayment: string | null
+  hasCard: boolean
 }
 /** Several of one's own of an examination that can be paid in one payment, with what each way of paying costs; `due` in minor units. */
-export interface PaidTogether { cycle: string, title: string, applications: string[], numbers: string[], due: number, currency: { code: string, exponent: number }, costs: WayCost[] }
+export interface PaidTogether {
+  cycle: string
+  title: string
+  applications: string[]
+  numbers: string[]
+  due: number
+  currency: { code: string, exponent: number }
+  costs: WayCost[]
+}
 
 export interface OwnView {
   applications: OwnApplication[]

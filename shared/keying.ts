@@ -5,7 +5,10 @@ import { keyingStates, type KeyedDifference, type KeyingState, type Settlement }
 import { permit } from './acts'
 
 /** What is known of a paper form before it is keyed: when it came in, and the office's own mark on it. */
-export const paperFormSchema = z.strictObject({ receivedAt: z.iso.datetime({ offset: true }), reference: z.string().trim().max(80).default('') })
+export const paperFormSchema = z.strictObject({
+  receivedAt: z.iso.datetime({ offset: true }),
+  reference: z.string().trim().max(80).default(''),
+})
 export type PaperFormGiven = z.output<typeof paperFormSchema>
 
 /** How an application is begun at the office: by whoever is there, or from a paper form. */
@@ -18,7 +21,11 @@ export const keyingQuerySchema = z.object({ state: z.enum(keyingStates).default(
 
 /** A paper form in a list of its state. */
 export interface KeyingRow {
-  id: string, number: string, name: string, reference: string, receivedAt: string
+  id: string
+  number: string
+  name: string
+  reference: string
+  receivedAt: string
   first: { by: string, at: string } | null
   second: { by: string, at: string | null, isOwn: boolean } | null
   /** Whether the reader keyed any of it the first time. */
@@ -29,11 +36,21 @@ export interface KeyingRow {
 /** What the keying of a cycle's paper forms comes to. */
 export interface KeyingFigures {
   /** Answers and cells keyed twice, how many of them differed, and whose word held. */
-  compared: number, differing: number, first: number, second: number, anew: number
+  compared: number
+  differing: number
+  first: number
+  second: number
+  anew: number
   /** The questions that differ most often. */
   often: { question: string, n: number }[]
 }
-export interface KeyingList { counts: Record<KeyingState, number>, /** How many of those to be keyed a second time the reader may key. */ open: number, rows: KeyingRow[], next: string | null, /** With the first page. */ figures: KeyingFigures | null }
+export interface KeyingList {
+  counts: Record<KeyingState, number> /** How many of those to be keyed a second time the reader may key. */
+  open: number
+  rows: KeyingRow[]
+  next: string | null /** With the first page. */
+  figures: KeyingFigures | null
+}
 
 /** One paper form, as far as the reader may see it. */
 export interface KeyingView extends KeyingRow {
@@ -41,6 +58,7 @@ export interface KeyingView extends KeyingRow {
   /** What the second person has keyed. */
   keyed: Answers
   /** Once both are done: where they differ, and what was settled. */
-  differences: KeyedDifference[], compared: number | null
+  differences: KeyedDifference[]
+  compared: number | null
   settled: { settlements: Settlement[], by: string | null, at: string } | null
 }

@@ -12,7 +12,12 @@ describe('a problem', () => {
 
   it('is none when it is anything else, and parameters of other kinds are left out', () => {
     expect(readProblem({ code: 'x', kind: 'no such kind', message: '' })).toBeNull()
-    expect(readProblem({ code: 'x', kind: 'conflict', message: 'm', parameters: { a: 1, b: 'two', c: { d: 3 }, e: null } })).toEqual({ code: 'x', kind: 'conflict', message: 'm', parameters: { a: 1, b: 'two' } })
+    expect(readProblem({ code: 'x', kind: 'conflict', message: 'm', parameters: { a: 1, b: 'two', c: { d: 3 }, e: null } })).toEqual({
+      code: 'x',
+      kind: 'conflict',
+      message: 'm',
+      parameters: { a: 1, b: 'two' },
+    })
     fc.assert(fc.property(fc.jsonValue(), value => readProblem(value) === null))
   })
 })

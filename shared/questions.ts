@@ -8,8 +8,23 @@ export const questionListSchema = z.object({ which: z.enum(['all', 'mine', 'free
 
 /** A question with its answer, null while nobody has answered. `by` is the name of whoever asked. */
 export interface QuestionView {
-  id: string, about: string, text: string, by: string, at: string, dueAt: string, answer: { text: string, by: string, at: string } | null
+  id: string
+  about: string
+  text: string
+  by: string
+  at: string
+  dueAt: string
+  answer: { text: string, by: string, at: string } | null
 }
 /** The same for the desk: whose it is, and who has it in hand. */
-export interface WaitingQuestion extends QuestionView { applicationId: string, number: string, name: string, holder: string | null, isMine: boolean }
-export interface QuestionPage { rows: WaitingQuestion[], next: string | null }
+export interface WaitingQuestion extends QuestionView {
+  applicationId: string
+  number: string
+  name: string
+  holder: string | null
+  isMine: boolean
+}
+export interface QuestionPage {
+  rows: WaitingQuestion[]
+  next: string | null
+}

@@ -2,17 +2,48 @@ import { z } from 'zod'
 import type { Finding } from '../core/finding/finding'
 
 /** A nominal roll as screens see it. */
-export interface RollField { id: string, title: string }
-export interface RollTotals { rows: number, made: number, changed: number, repeated: number, refused: number, gaps: number, files?: { all: number, placed: number } }
-/** A picture or paper of a roll that belongs to nobody yet, or cannot be taken. */
-export interface RollFileView { name: string, finding: Finding }
-export interface RollRow {
-  id: string, sender: string, name: string, format: 'csv' | 'xlsx' | 'ods', charset: string | null, delimiter: string | null, rows: number
-  state: 'read' | 'tried' | 'entered', totals: RollTotals | null, by: string, at: string
+export interface RollField {
+  id: string
+  title: string
 }
-export interface RollRowView { row: number, outcome: 'made' | 'changed' | 'repeated' | 'refused', reference: string, name: string, findings: Finding[] }
+export interface RollTotals {
+  rows: number
+  made: number
+  changed: number
+  repeated: number
+  refused: number
+  gaps: number
+  files?: { all: number, placed: number }
+}
+/** A picture or paper of a roll that belongs to nobody yet, or cannot be taken. */
+export interface RollFileView {
+  name: string
+  finding: Finding
+}
+export interface RollRow {
+  id: string
+  sender: string
+  name: string
+  format: 'csv' | 'xlsx' | 'ods'
+  charset: string | null
+  delimiter: string | null
+  rows: number
+  state: 'read' | 'tried' | 'entered'
+  totals: RollTotals | null
+  by: string
+  at: string
+}
+export interface RollRowView {
+  row: number
+  outcome: 'made' | 'changed' | 'repeated' | 'refused'
+  reference: string
+  name: string
+  findings: Finding[]
+}
 export interface RollDetail extends RollRow {
-  headings: string[], samples: string[][], fields: RollField[]
+  headings: string[]
+  samples: string[][]
+  fields: RollField[]
   columns: (string | null)[]
   options: { order: 'day' | 'month' | null, gaps: 'enter' | 'refuse' }
   found: RollRowView[]
@@ -32,11 +63,17 @@ export const rollFilesAtMost = 512 * 1024 * 1024
 
 export const rollSettingsSchema = z.strictObject({
   columns: z.array(z.string().max(200).nullable()).max(400),
-  order: z.enum(['day', 'month']).nullable(), gaps: z.enum(['enter', 'refuse']), charset: z.string().max(40).nullable(),
+  order: z.enum(['day', 'month']).nullable(),
+  gaps: z.enum(['enter', 'refuse']),
+  charset: z.string().max(40).nullable(),
 })
 export type RollSettings = z.infer<typeof rollSettingsSchema>
 
-export const rollQuerySchema = z.object({ outcome: z.enum(['refused', 'gaps']).default('refused'), after: z.coerce.number().int().min(0).default(0), limit: z.coerce.number().int().min(1).max(500).default(100) })
+export const rollQuerySchema = z.object({
+  outcome: z.enum(['refused', 'gaps']).default('refused'),
+  after: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+})
 export type RollQuery = z.infer<typeof rollQuerySchema>
 
 /** Outside the dates of the notice an officer enters a roll with a reason. */

@@ -3,15 +3,31 @@ import { parseCalendarDate } from '../core/calendar/calendar-date'
 import { refusal } from '../shared/problem'
 
 /** One field: its tag, its text with the lines below it, and the line of the file where it begins. */
-interface Field { tag: string, lines: string[], line: number }
+interface Field {
+  tag: string
+  lines: string[]
+  line: number
+}
 
-/** Statements of SWIFT MT940 (Customer Statement Message; structure from memory of the published standard). Pages of one statement are put together. */
+/**
+ * Statements of SWIFT MT940 (Customer Statement Message; structure from memory of the published standard). Pages of one statement are put
+ * together.
+ */
 export function readMt940(text: string): Statement[] {
   const statements: Statement[] = []
   let [at, isOpen]: [Statement | null, boolean] = [null, false]
   for (const field of fieldsOf(text)) {
     if (field.tag === '20') {
-      at = { format: 'MT940', account: '', identification: first(field), sequence: null, currency: '', opening: null, closing: null, lines: [] }
+      at = {
+        format: 'MT940',
+        account: '',
+        identification: first(field),
+        sequence: null,
+        currency: '',
+        opening: null,
+        closing: null,
+        lines: [],
+      }
       isOpen = true
     }
     if (!at) {
@@ -45,7 +61,10 @@ function fieldsOf(text: string): Field[] {
   return fields
 }
 
-/** Takes one field into a statement; true when it was the last. What stands behind the closing balance (available balances) counts for nothing. */
+/**
+ * Takes one field into a statement; true when it was the last. What stands behind the closing balance (available balances) counts for
+ * nothing.
+ */
 function take(at: Statement, field: Field, statements: Statement[]): boolean {
   const { tag } = field
   // A currency may stand behind the number of the account.
@@ -70,7 +89,10 @@ function take(at: Statement, field: Field, statements: Statement[]): boolean {
 // Pages of one statement have its number; each begins with the balance that the one before ended with.
 function closePage(at: Statement, statements: Statement[]): void {
   const before = statements.at(-1)
-  if (before && before.account === at.account && before.sequence === at.sequence && before.sequence !== null && before.closing?.amount === at.opening?.amount) {
+  if (
+    before && before.account === at.account && before.sequence === at.sequence && before.sequence !== null
+    && before.closing?.amount === at.opening?.amount
+  ) {
     before.lines.push(...at.lines)
     before.closing = at.closing
   } else statements.push(at)
@@ -106,14 +128,26 @@ function lineOf(at: Statement, field: Field): StatementLine {
   // A credit that is taken back leaves the account, and the other way round.
   const isIn = sign === 'C' || sign === 'RD'
   const reference = own.trim() === '' || own.trim() === 'NONREF' ? null : own.trim()
-  return { bookedOn, valueOn, amount: isIn ? amount : -amount, reference, text: field.lines.slice(1).join(' '), name: null, account: null, bankReference: bank.trim() || null, isReversal: sign.startsWith('R') }
+  return {
+    bookedOn,
+    valueOn,
+    amount: isIn ? amount : -amount,
+    reference,
+    text: field.lines.slice(1).join(' '),
+    name: null,
+    account: null,
+    bankReference: bank.trim() || null,
+    isReversal: sign.startsWith('R'),
+  }
 }
 
 // The day of booking has no year: the one that lies nearest to the day of value.
 function bookedDay(valueOn: string | null, monthAndDay: string): string | null {
   if (valueOn === null) return null
   const year = Number(valueOn.slice(0, 4))
-  const days = [year - 1, year, year + 1].map(one => `${one}-${monthAndDay.slice(0, 2)}-${monthAndDay.slice(2)}`).filter(day => parseCalendarDate(day))
+  const days = [year - 1, year, year + 1].map(one => `${one}-${monthAndDay.slice(0, 2)}-${monthAndDay.slice(2)}`).filter(day =>
+    parseCalendarDate(day)
+  )
   const far = (day: string) => Math.abs(Date.parse(day) - Date.parse(valueOn))
   return days.sort((a, b) => far(a) - far(b))[0] ?? null
 }

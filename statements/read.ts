@@ -27,7 +27,10 @@ export async function formatOf(bytes: Buffer): Promise<Statement['format']> {
  *
  * @throws ProblemError naming what cannot be read and where; nothing of such a file is taken.
  */
-export async function readStatements(bytes: Buffer, { mapping, account, currency }: { mapping: CsvMapping | null, account: string, currency: string }): Promise<Statement[]> {
+export async function readStatements(
+  bytes: Buffer,
+  { mapping, account, currency }: { mapping: CsvMapping | null, account: string, currency: string },
+): Promise<Statement[]> {
   const format = await formatOf(bytes)
   if (format === 'camt.053') return readCamt(bytes)
   if (format === 'MT940') return readMt940(textOf(bytes))

@@ -6,15 +6,24 @@ import { recogniseTable, tableRows } from '../tables/read'
 import { csvOf } from '../tables/write'
 
 /** One order within a payout, amounts in minor units. */
-export interface PaidOutOrder { order: string, gross: number, charge: number }
+export interface PaidOutOrder {
+  order: string
+  gross: number
+  charge: number
+}
 /** What a gateway pays out in one sum. */
-export interface Payout { reference: string, on: string, currency: string, orders: PaidOutOrder[] }
+export interface Payout {
+  reference: string
+  on: string
+  currency: string
+  orders: PaidOutOrder[]
+}
 
 const headings = ['payout', 'settled_on', 'order', 'charged', 'charge', 'paid_out', 'currency'] as const
 
 /**
- * A gateway's settlement file: CSV with the headings payout, settled_on, order, charged, charge, paid_out, currency; a decimal point; one line an order. What is paid out for each is what was charged less
- * the charge.
+ * A gateway's settlement file: CSV with the headings payout, settled_on, order, charged, charge, paid_out, currency; a decimal point; one
+ * line an order. What is paid out for each is what was charged less the charge.
  *
  * @throws ProblemError naming the line that does not fit; nothing of the file is taken then.
  */
@@ -37,11 +46,19 @@ export async function readSettlements(bytes: Buffer): Promise<Payout[]> {
     const [first] = orders
     const other = orders.find(order => order.currency !== first?.currency || order.on !== first.on)
     if (!first || other) throw refusal('settlement.mixed', { payout: reference })
-    return { reference, on: first.on, currency: first.currency, orders: orders.map(({ order, gross, charge }) => ({ order, gross, charge })) }
+    return {
+      reference,
+      on: first.on,
+      currency: first.currency,
+      orders: orders.map(({ order, gross, charge }) => ({ order, gross, charge })),
+    }
   })
 }
 
-function rowOf([reference = '', on = '', order = '', charged = '', charge = '', paidOut = '', currency = '']: readonly string[], line: number): PaidOutOrder & Omit<Payout, 'orders'> {
+function rowOf(
+  [reference = '', on = '', order = '', charged = '', charge = '', paidOut = '', currency = '']: readonly string[],
+  line: number,
+): PaidOutOrder & Omit<Payout, 'orders'> {
   const money = (text: string) => {
     const amount = readAmount(text, '.', exponentOf(currency))
     if (amount === null) throw refusal('statement.amount', { line, text: text.slice(0, 40) })
@@ -57,6 +74,15 @@ function rowOf([reference = '', on = '', order = '', charged = '', charge = '', 
 /** A settlement file as the simulated gateway gives it out. */
 export function settlementFile(payouts: readonly Payout[]): string {
   const spelled = (amount: number, currency: string) => (amount / 10 ** exponentOf(currency)).toFixed(exponentOf(currency))
-  return csvOf([[...headings], ...payouts.flatMap(({ reference, on, currency, orders }) => orders.map(({ order, gross, charge }) => [
-    reference, on, order, spelled(gross, currency), spelled(charge, currency), spelled(gross - charge, currency), currency]))])
+  return csvOf([[...headings], ...payouts.flatMap(({ reference, on, currency, orders }) =>
+    orders.map(({ order, gross, charge }) => [
+      reference,
+      on,
+      order,
+      spelled(gross, currency),
+      spelled(charge, currency),
+      spelled(gross - charge, currency),
+      currency,
+    ])
+  )])
 }

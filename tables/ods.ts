@@ -34,10 +34,16 @@ class Sheet {
   constructor() {
     this.#parser.on('opentag', tag => this.#open(tag))
     this.#parser.on('closetag', tag => this.#close(tag.name))
-    this.#parser.on('text', (text) => { if (this.#cell && this.#depth > 0) this.#cell.text += text })
-    this.#parser.on('error', () => { throw refusal('table.broken') })
+    this.#parser.on('text', (text) => {
+      if (this.#cell && this.#depth > 0) this.#cell.text += text
+    })
+    this.#parser.on('error', () => {
+      throw refusal('table.broken')
+    })
     // Entities of its own would let a small file grow without end.
-    this.#parser.on('doctype', () => { throw refusal('table.broken') })
+    this.#parser.on('doctype', () => {
+      throw refusal('table.broken')
+    })
   }
 
   write(text: string): void {
@@ -56,8 +62,13 @@ class Sheet {
       this.#row = []
       this.#rowRepeats = Number(attributes['table:number-rows-repeated'] ?? 1)
     } else if (name === 'table:table-cell' || name === 'table:covered-table-cell') {
-      const value = attributes['office:date-value'] ?? (attributes['office:value-type'] === 'float' ? attributes['office:value'] : undefined)
-      this.#cell = { text: '', value: value?.replace(/T00:00:00(\.0+)?$/, '') ?? null, repeats: Number(attributes['table:number-columns-repeated'] ?? 1) }
+      const value = attributes['office:date-value']
+        ?? (attributes['office:value-type'] === 'float' ? attributes['office:value'] : undefined)
+      this.#cell = {
+        text: '',
+        value: value?.replace(/T00:00:00(\.0+)?$/, '') ?? null,
+        repeats: Number(attributes['table:number-columns-repeated'] ?? 1),
+      }
     } else if (name === 'text:p') {
       if (this.#cell && this.#cell.text !== '') this.#cell.text += '\n'
       this.#depth += 1

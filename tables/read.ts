@@ -15,7 +15,11 @@ import { isZip, measureZip } from './zip'
 
 export type TableFormat = 'csv' | 'xlsx' | 'ods'
 /** What a file was recognised as; `charset` and `delimiter` are those of a CSV. */
-export interface TableKind { format: TableFormat, charset: string | null, delimiter: string | null }
+export interface TableKind {
+  format: TableFormat
+  charset: string | null
+  delimiter: string | null
+}
 
 // No database keeps NUL in a text, nor half of a surrogate pair.
 const unkeepable = /\0|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g
@@ -83,13 +87,18 @@ function delimiterOf(head: string): string {
 // Parted by a sign that it does not use, a table with quotation marks may be no table at all.
 function widthsBy(sample: string, sign: string): number[] {
   try {
-    return parse(sample, { delimiter: sign, bom: true, record_delimiter: lineEnds, relax_column_count: true, skip_empty_lines: true }).map(row => row.length)
+    return parse(sample, { delimiter: sign, bom: true, record_delimiter: lineEnds, relax_column_count: true, skip_empty_lines: true }).map(
+      row => row.length
+    )
   } catch {
     return [1]
   }
 }
 
-/** The rows of a table from the first on, each with as many cells as it has. @throws ProblemError where it cannot be read further, naming the row. */
+/**
+ * The rows of a table from the first on, each with as many cells as it has. @throws ProblemError where it cannot be read further, naming
+ * the row.
+ */
 export async function* tableRows(bytes: Buffer, kind: TableKind): AsyncGenerator<string[]> {
   let number = 0
   for await (const row of rowsOf(bytes, kind)) {
@@ -106,7 +115,14 @@ function rowsOf(bytes: Buffer, kind: TableKind): AsyncGenerator<string[]> {
 }
 
 async function* csvRows(bytes: Buffer, { charset, delimiter }: TableKind): AsyncGenerator<string[]> {
-  const parser = parserOf({ delimiter: delimiter ?? ',', bom: true, record_delimiter: lineEnds, relax_column_count: true, skip_empty_lines: false, max_record_size: 1_000_000 })
+  const parser = parserOf({
+    delimiter: delimiter ?? ',',
+    bom: true,
+    record_delimiter: lineEnds,
+    relax_column_count: true,
+    skip_empty_lines: false,
+    max_record_size: 1_000_000,
+  })
   const text = Readable.from(textPieces(bytes, charset ?? 'utf-8'))
   text.on('error', error => parser.destroy(error))
   text.pipe(parser)
@@ -114,7 +130,10 @@ async function* csvRows(bytes: Buffer, { charset, delimiter }: TableKind): Async
     for await (const row of parser) yield row as string[]
   } catch (error) {
     if (!(error instanceof CsvError)) throw error
-    throw refusal('table.csv', { line: typeof error.lines === 'number' ? error.lines : 0, what: error.code === 'CSV_QUOTE_NOT_CLOSED' ? 'open' : 'quote' })
+    throw refusal('table.csv', {
+      line: typeof error.lines === 'number' ? error.lines : 0,
+      what: error.code === 'CSV_QUOTE_NOT_CLOSED' ? 'open' : 'quote',
+    })
   }
 }
 
@@ -127,7 +146,13 @@ function* textPieces(bytes: Buffer, charset: string): Generator<string> {
 }
 
 async function* xlsxRows(bytes: Buffer): AsyncGenerator<string[]> {
-  const reader = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from(pieces(bytes)), { worksheets: 'emit', sharedStrings: 'cache', styles: 'cache', hyperlinks: 'ignore', entries: 'emit' })
+  const reader = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from(pieces(bytes)), {
+    worksheets: 'emit',
+    sharedStrings: 'cache',
+    styles: 'cache',
+    hyperlinks: 'ignore',
+    entries: 'emit',
+  })
   try {
     for await (const sheet of reader) {
       let next = 1
@@ -156,9 +181,15 @@ function cellText(value: unknown, format = ''): string {
   if (value === null || value === undefined) return ''
   if (value instanceof Date) return dayOrMoment(value)
   if (typeof value !== 'object') return String(value)
-  if ('richText' in value && Array.isArray(value.richText)) return value.richText.map((part: { text?: unknown }) => String(part.text ?? '')).join('')
+  if ('richText' in value && Array.isArray(value.richText)) {
+    return value.richText.map((part: { text?: unknown }) => String(part.text ?? '')).join('')
+  }
   // What a formula gives stands as a bare number, whatever the cell shows.
-  if ('result' in value) return typeof value.result === 'number' && showsDay(format) ? dayOrMoment(new Date(Math.round((value.result - dayZero) * 86_400_000))) : cellText(value.result)
+  if ('result' in value) {
+    return typeof value.result === 'number' && showsDay(format)
+      ? dayOrMoment(new Date(Math.round((value.result - dayZero) * 86_400_000)))
+      : cellText(value.result)
+  }
   if ('error' in value) return String(value.error)
   return 'text' in value ? cellText(value.text) : ''
 }

@@ -25,17 +25,24 @@ export async function measureZip(bytes: Buffer): Promise<Map<string, number>> {
   return sizes
 }
 
-export interface PackedFile { entry: Entry, unpack: () => AsyncGenerator<Buffer> }
+export interface PackedFile {
+  entry: Entry
+  unpack: () => AsyncGenerator<Buffer>
+}
 
 /** The files of a packing one after another, from its bytes or from where it lies on the disk; folders are left out. */
 export async function* zipEntries(from: Buffer | string): AsyncGenerator<PackedFile> {
   let zip: ZipFile | null = null
   try {
-    zip = await (typeof from === 'string' ? openPromise(from, { validateEntrySizes: true }) : fromBufferPromise(from, { validateEntrySizes: true }))
+    zip = await (typeof from === 'string'
+      ? openPromise(from, { validateEntrySizes: true })
+      : fromBufferPromise(from, { validateEntrySizes: true }))
     let count = 0
     for await (const entry of zip.eachEntry()) {
       count += 1
-      if (count > entriesAtMost) throw refusal('table.packed')
+      if (count > entriesAtMost) {
+        throw refusal('table.packed')
+      }
       const whole = zip
       if (!entry.fileName.endsWith('/')) yield { entry, unpack: () => unpacked(whole, entry) }
     }

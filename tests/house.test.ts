@@ -4,12 +4,24 @@ import { describe, expect, it } from 'vitest'
 
 /** The rules of the house as docs/architecture.md states them: which floor may stand on which, and no circles. */
 const root = resolve(import.meta.dirname, '..')
-const floors = ['app', 'bench', 'cli', 'core', 'demo', 'documents', 'pictures', 'scripts', 'server', 'shared', 'statements', 'tables', 'tests']
+const floors = ['app', 'bench', 'cli', 'core', 'demo', 'documents', 'pictures', 'scripts', 'server', 'shared', 'statements', 'tables',
+  'tests']
 const mayImport: Record<string, string[]> = {
-  core: ['core'], shared: ['shared', 'core'], app: ['app', 'documents', 'shared', 'core'], documents: ['documents', 'core'], tables: ['tables', 'shared', 'core'], statements: ['statements', 'tables', 'shared', 'core'], server: ['server', 'pictures', 'statements', 'tables', 'shared', 'core'], pictures: ['pictures', 'documents', 'shared', 'core'], cli: ['cli', 'pictures', 'documents', 'core', 'shared'],
-  demo: ['demo', 'statements', 'server', 'pictures', 'documents', 'shared', 'core'], bench: ['bench', 'statements', 'tables', 'scripts', 'cli', 'demo', 'server', 'pictures', 'documents', 'shared', 'core'], scripts: ['scripts', 'demo', 'server', 'pictures', 'shared', 'core'],
+  core: ['core'],
+  shared: ['shared', 'core'],
+  app: ['app', 'documents', 'shared', 'core'],
+  documents: ['documents', 'core'],
+  tables: ['tables', 'shared', 'core'],
+  statements: ['statements', 'tables', 'shared', 'core'],
+  server: ['server', 'pictures', 'statements', 'tables', 'shared', 'core'],
+  pictures: ['pictures', 'documents', 'shared', 'core'],
+  cli: ['cli', 'pictures', 'documents', 'core', 'shared'],
+  demo: ['demo', 'statements', 'server', 'pictures', 'documents', 'shared', 'core'],
+  bench: ['bench', 'statements', 'tables', 'scripts', 'cli', 'demo', 'server', 'pictures', 'documents', 'shared', 'core'],
+  scripts: ['scripts', 'demo', 'server', 'pictures', 'shared', 'core'],
 }
-const corePackages = ['zod', 'any-ascii', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js', 'flatqueue', 'intl-messageformat', 'libphonenumber-js/max']
+const corePackages = ['zod', 'any-ascii', 'cborg', '@noble/curves/ed25519.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js',
+  'flatqueue', 'intl-messageformat', 'libphonenumber-js/max']
 
 function files(place: string): string[] {
   return readdirSync(place).flatMap((name) => {
@@ -21,8 +33,15 @@ const present = floors.map(f => join(root, f)).filter(f => statSync(f, { throwIf
 const isTest = (path: string) => /\.(test|spec)\.ts$/.test(path) || path.startsWith('tests/')
 const modules = new Map(present.flatMap(files).map((path) => {
   const text = readFileSync(path, 'utf8')
-  const wanted = [...text.matchAll(/^\s*(?:import|export|\}).*? from '([^']+)'|^\s*import '([^']+)'|import\(\s*'([^']+)'/gm)].map(m => m[1] ?? m[2] ?? m[3] ?? '')
-  const local = wanted.filter(w => /^[.~]/.test(w)).map(w => relative(root, w.startsWith('~~') ? join(root, w.slice(3)) : w.startsWith('~') ? join(root, 'app', w.slice(2)) : resolve(dirname(path), w)))
+  const wanted = [...text.matchAll(/^(?:import|export)[^'"`]*? from '([^']+)'|^\s*import '([^']+)'|import\(\s*'([^']+)'/gm)].map(m =>
+    m[1] ?? m[2] ?? m[3] ?? ''
+  )
+  const local = wanted.filter(w => /^[.~]/.test(w)).map(w =>
+    relative(
+      root,
+      w.startsWith('~~') ? join(root, w.slice(3)) : w.startsWith('~') ? join(root, 'app', w.slice(2)) : resolve(dirname(path), w),
+    )
+  )
   return [relative(root, path), { text, local, packages: wanted.filter(w => !/^[.~]/.test(w)) }]
 }))
 const floorOf = (path: string) => path.split('/')[0] ?? ''
@@ -30,23 +49,29 @@ const floorOf = (path: string) => path.split('/')[0] ?? ''
 describe('the house', () => {
   it('has arrows that point down only', () => {
     const wrong = [...modules].filter(([path]) => !isTest(path)).flatMap(([path, { local }]) =>
-      local.filter(to => floors.includes(floorOf(to)) && !mayImport[floorOf(path)]?.includes(floorOf(to))).map(to => `${path} -> ${to}`))
+      local.filter(to => floors.includes(floorOf(to)) && !mayImport[floorOf(path)]?.includes(floorOf(to))).map(to => `${path} -> ${to}`)
+    )
     expect(wrong).toEqual([])
   })
 
   it('has a core that knows no interface, no server and no machine', () => {
     const wrong = [...modules].filter(([path]) => floorOf(path) === 'core' && !isTest(path)).flatMap(([path, { packages }]) =>
-      packages.filter(p => !corePackages.includes(p)).map(p => `${path} -> ${p}`))
+      packages.filter(p => !corePackages.includes(p)).map(p => `${path} -> ${p}`)
+    )
     expect(wrong).toEqual([])
   })
 
   it('asks for time, randomness and ids nowhere in the core', () => {
-    const wrong = [...modules].filter(([path, { text }]) => floorOf(path) === 'core' && !isTest(path) && /Date\.now|new Date\(\)|Math\.random|randomUUID|process\./.test(text)).map(([path]) => path)
+    const wrong = [...modules].filter(([path, { text }]) =>
+      floorOf(path) === 'core' && !isTest(path) && /Date\.now|new Date\(\)|Math\.random|randomUUID|process\./.test(text)
+    ).map(([path]) => path)
     expect(wrong).toEqual([])
   })
 
   it('has routes without rules and SQL, and only services and jobs that touch the database', () => {
-    const wrong = [...modules].filter(([path, { packages, local }]) => path.startsWith('server/api/') && (packages.includes('drizzle-orm') || local.some(to => to.startsWith('server/database')))).map(([path]) => path)
+    const wrong = [...modules].filter(([path, { packages, local }]) =>
+      path.startsWith('server/api/') && (packages.includes('drizzle-orm') || local.some(to => to.startsWith('server/database')))
+    ).map(([path]) => path)
     expect(wrong).toEqual([])
   })
 
@@ -70,5 +95,7 @@ describe('the house', () => {
   it('holds no file that is too long to read', () => {
     const long = [...modules].filter(([path, { text }]) => !isTest(path) && text.split('\n').length > 400).map(([path]) => path)
     expect(long).toEqual([])
+    const wide = [...modules].filter(([, { text }]) => /<style[^]*?\n[^\n]{141}[^]*<\/style>/.test(text)).map(([path]) => path)
+    expect(wide).toEqual([])
   })
 })

@@ -1,13 +1,17 @@
 import type { ActStanding } from '~~/core/application/acts/judge'
-import type { ActId } from '~~/core/application/acts/table'
+import type { ActId } from '~~/core/application/acts/rule'
 import type { Dossier } from '~~/shared/applications'
 import type { NamedAct } from '~~/shared/acts'
 
 /** What somebody says who acts: a reason, and that they know the dates stand against it. */
-export interface Permit { reason?: string, outsideDates?: boolean }
+export interface Permit {
+  reason?: string
+  outsideDates?: boolean
+}
 
 /** The standing of one act on an application, as the office judged it. */
-export const standingOf = (dossier: Dossier | null | undefined, act: ActId): ActStanding | undefined => dossier?.acts.find(one => one.act === act)
+export const standingOf = (dossier: Dossier | null | undefined, act: ActId): ActStanding | undefined =>
+  dossier?.acts.find(one => one.act === act)
 
 /** Whether an act can be done now, with or without a reason for acting outside the dates. */
 export const canAct = (dossier: Dossier | null | undefined, act: ActId): boolean => standingOf(dossier, act)?.refusal === null
@@ -18,7 +22,10 @@ export function whyNot(standing: ActStanding | undefined): string {
   return refused ? useWords().refusals.refusalText(refused.code, refused.parameters) : ''
 }
 
-interface Answered { proposal: string | null, dossier: Dossier | null }
+interface Answered {
+  proposal: string | null
+  dossier: Dossier | null
+}
 
 /**
  * Carries out acts on one application by their names. A press whose answer was lost is sent again under the same number, so that it is done
@@ -36,7 +43,11 @@ export function useAct(applicationId: string, done: (dossier: Dossier) => void) 
     const { request } = pending
     const good = await attempt(async () => {
       try {
-        const { proposal, dossier } = await callApi<Answered>(`/api/applications/${applicationId}/acts/${act}`, { method: 'POST', body: input, headers: { 'x-lucid-request': request } })
+        const { proposal, dossier } = await callApi<Answered>(`/api/applications/${applicationId}/acts/${act}`, {
+          method: 'POST',
+          body: input,
+          headers: { 'x-lucid-request': request },
+        })
         pending = null
         if (dossier) done(dossier)
         if (proposal) tell(say('house.aSecondPersonHasToConfirm'))

@@ -1,4 +1,7 @@
-/** Addresses under which pictures are shown that are only in the page. They hold them in memory until they are given back: at the latest with the part of the page that asked. */
+/**
+ * Addresses under which pictures are shown that are only in the page. They hold them in memory until they are given back: at the latest
+ * with the part of the page that asked.
+ */
 export function useAddresses() {
   const given = new Set<string>()
   function addressOf(picture: Blob): string {

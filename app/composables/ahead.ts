@@ -1,6 +1,6 @@
 /**
- * Pictures that are read before they are asked for. They lie in this window's memory and nowhere else, since a browser may keep nothing of photographs and papers; those of the case before the
- * present one are let go.
+ * Pictures that are read before they are asked for. They lie in this window's memory and nowhere else, since a browser may keep nothing of
+ * photographs and papers; those of the case before the present one are let go.
  */
 const held = new Map<string, string>()
 const generations: string[][] = []

@@ -2,7 +2,13 @@ import { refusalKinds, type RefusalCode } from '~~/core/refusal/codes'
 import type { SignedInView } from '~~/shared/people'
 import { ProblemError, readProblem, refusal } from '~~/shared/problem'
 
-interface Call { method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown, bytes?: Blob, headers?: Record<string, string>, query?: Record<string, string | number | readonly string[] | undefined> }
+interface Call {
+  method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+  body?: unknown
+  bytes?: Blob
+  headers?: Record<string, string>
+  query?: Record<string, string | number | readonly string[] | undefined>
+}
 
 /**
  * One call to the server. Answers the data, or throws a `ProblemError` whose message may be shown as it is; a broken
@@ -17,7 +23,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const session = useSessionStore()
   const url = new URL(path, window.location.origin)
   for (const [name, value] of Object.entries(call.query ?? {})) {
-    if (Array.isArray(value)) for (const one of value) url.searchParams.append(name, String(one))
+    if (Array.isArray(value)) { for (const one of value) url.searchParams.append(name, String(one)) }
     else if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
   }
   const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '', ...call.headers }
@@ -26,7 +32,11 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const isQuestion = (call.method ?? 'GET') === 'GET'
   let response: Response
   try {
-    response = await fetch(url, { method: call.method ?? 'GET', headers, body: call.bytes ?? (call.body === undefined ? undefined : JSON.stringify(call.body)) })
+    response = await fetch(url, {
+      method: call.method ?? 'GET',
+      headers,
+      body: call.bytes ?? (call.body === undefined ? undefined : JSON.stringify(call.body)),
+    })
   } catch {
     const kept = isQuestion && isKept(path) ? await (await useOffline()).keptAnswer(path) : null
     if (!kept) throw refusal('office.unreachable')
@@ -37,7 +47,11 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) {
     // Only what is a candidate's own; the office's machines keep nothing of anybody.
-    if (isQuestion && isKept(path)) void (path === '/api/session' ? Promise.resolve((data as Session | null)?.principal) : whoAsks()).then(who => isOfCandidate(who) ? useOffline().then(offline => offline.keepAnswer(path, data)) : undefined)
+    if (isQuestion && isKept(path)) {
+      void (path === '/api/session' ? Promise.resolve((data as Session | null)?.principal) : whoAsks()).then(who =>
+        isOfCandidate(who) ? useOffline().then(offline => offline.keepAnswer(path, data)) : undefined
+      )
+    }
     return data as T
   }
   const problem = readProblem(data)
@@ -50,7 +64,10 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
 }
 
 const asked = new Map<string, Promise<unknown>>()
-/** Asks a question before the page that needs its answer stands: whoever asks it next is given that. On a slow line each question after another costs half a second. */
+/**
+ * Asks a question before the page that needs its answer stands: whoever asks it next is given that. On a slow line each question after
+ * another costs half a second.
+ */
 export function askEarly(path: string): void {
   if (asked.has(path)) return
   const answer = callApi(path)
@@ -67,7 +84,9 @@ function whoAsks(): Promise<SignedInView | null> {
     watch(() => session.loaded, () => done(session.principal), { once: true })
   })
 }
-interface Session { principal?: SignedInView | null }
+interface Session {
+  principal?: SignedInView | null
+}
 const isOfCandidate = (who: SignedInView | null | undefined) => who?.kind === 'candidate'
 /** What is a candidate's own leaves the browser with them. */
 export function forgetOwn(who: SignedInView | null): void {

@@ -1,11 +1,15 @@
 import type { RefusalCode, RefusalReason } from '~~/core/refusal/codes'
 
 /** What a worker says: an answer to the asking of a number, or why there is none. */
-export type Told<T> = { id: number } & (T | { refusal: RefusalReason, /** False where another program may still read the file. */ sure: boolean })
+export type Told<T> =
+  & { id: number }
+  & (T | { refusal: RefusalReason, /** False where another program may still read the file. */ sure: boolean })
 
 /** Why a file is not taken, in words; `sure` where the office would say the same. */
 export class FileRefusal extends Error {
-  constructor({ code, parameters }: RefusalReason, readonly sure: boolean) { super(useWords().refusals.refusalText(code, parameters)) }
+  constructor({ code, parameters }: RefusalReason, readonly sure: boolean) {
+    super(useWords().refusals.refusalText(code, parameters))
+  }
 }
 
 // What is reactive cannot be sent to a worker.
@@ -36,7 +40,9 @@ export function useAsking<Ask extends { id: number }, Answer extends object>(sta
   function send(ask: (id: number) => Ask, hear: (told: Told<Answer>) => boolean): void {
     const id = asked += 1
     worker ??= open()
-    waiting.set(id, (told) => { if (hear(told)) waiting.delete(id) })
+    waiting.set(id, (told) => {
+      if (hear(told)) waiting.delete(id)
+    })
     worker.postMessage(ask(id))
   }
 

@@ -3,8 +3,8 @@ import type { Dossier } from '~~/shared/applications'
 import type { CorrectionView } from '~~/shared/corrections'
 
 /**
- * The correction of one application on the screen. What is typed is kept by the office a moment later, and in this browser until then, so that neither a closed page nor a
- * broken connection loses anything.
+ * The correction of one application on the screen. What is typed is kept by the office a moment later, and in this browser until then, so
+ * that neither a closed page nor a broken connection loses anything.
  */
 export function useCorrection(id: string) {
   const cycle = useCycleStore()
@@ -27,7 +27,8 @@ export function useCorrection(id: string) {
   const body = () => ({ changes: unsaved, reason: reason.value.trim(), ...(reason.value.trim().length > 0 ? { outsideDates: true } : {}) })
 
   async function load(): Promise<void> {
-    const [form, read] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), callApi<CorrectionView>(`/api/applications/${id}/correction`), cycle.recall()])
+    const [form, read] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`),
+      callApi<CorrectionView>(`/api/applications/${id}/correction`), cycle.recall()])
     if (form.cycle !== cycle.code) await cycle.choose(form.cycle)
     dossier.value = form
     take(read)
@@ -38,7 +39,8 @@ export function useCorrection(id: string) {
   function take(read: CorrectionView): void {
     view.value = read
     const kept = read.state === 'drafting' ? Object.fromEntries(read.changes.map(change => [change.item, change.after])) : {}
-    changes.value = Object.fromEntries(Object.entries({ ...kept, ...unsaved }).flatMap(([item, answer]) => answer === null ? [] : [[item, answer] as const]))
+    changes.value = Object
+      .fromEntries(Object.entries({ ...kept, ...unsaved }).flatMap(([item, answer]) => answer === null ? [] : [[item, answer] as const]))
   }
   // What an earlier visit could not send.
   function recover(): void {
@@ -58,7 +60,9 @@ export function useCorrection(id: string) {
     isUnsaved = true
     localStorage.setItem(store, JSON.stringify({ changes: unsaved, reason: reason.value }))
     clearTimeout(timer)
-    timer = setTimeout(() => { void save() }, milliseconds)
+    timer = setTimeout(() => {
+      void save()
+    }, milliseconds)
   }
   function change(question: string, answer: Answer): void {
     unsaved[question] = answer
@@ -96,28 +100,59 @@ export function useCorrection(id: string) {
       trouble.value = ''
     } catch (error) {
       trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
-      if (isOffline(error)) timer = setTimeout(() => { void save() }, 4000)
+      if (isOffline(error)) {
+        timer = setTimeout(() => {
+          void save()
+        }, 4000)
+      }
     }
   }
-  const begin = () => attempt(async () => {
-    unsaved = {}
-    take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: { changes: {} } }))
+  const begin = () =>
+    attempt(async () => {
+      unsaved = {}
+      take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: { changes: {} } }))
+    })
+  const drop = () =>
+    attempt(async () => {
+      clearTimeout(timer)
+      isUnsaved = false
+      localStorage.removeItem(store)
+      unsaved = {}
+      take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'DELETE' }))
+    })
+  const { busy, perform } = useAct(id, (got) => {
+    dossier.value = got
   })
-  const drop = () => attempt(async () => {
-    clearTimeout(timer)
-    isUnsaved = false
-    localStorage.removeItem(store)
-    unsaved = {}
-    take(await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'DELETE' }))
-  })
-  const { busy, perform } = useAct(id, (got) => { dossier.value = got })
   /** Hands it in, or takes back what was. */
   async function act(name: 'ask-correction' | 'take-back-correction'): Promise<void> {
     if (name === 'ask-correction' && !await save()) return
     if (await perform(name, reason.value.trim() ? { reason: reason.value.trim(), outsideDates: true } : {})) await attempt(load)
   }
-  const refresh = async () => { take(await callApi<CorrectionView>(`/api/applications/${id}/correction`)) }
-  onScopeDispose(() => { void save() })
-  return { view, dossier, answers, changes, reason, savedAt, trouble, busy, isDrafting, load, change, leave, plan, begin, drop, act, refresh, save }
+  const refresh = async () => {
+    take(await callApi<CorrectionView>(`/api/applications/${id}/correction`))
+  }
+  onScopeDispose(() => {
+    void save()
+  })
+  return {
+    view,
+    dossier,
+    answers,
+    changes,
+    reason,
+    savedAt,
+    trouble,
+    busy,
+    isDrafting,
+    load,
+    change,
+    leave,
+    plan,
+    begin,
+    drop,
+    act,
+    refresh,
+    save,
+  }
 }
 export type Correction = ReturnType<typeof useCorrection>

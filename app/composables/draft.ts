@@ -7,8 +7,15 @@ import { idFrom, type NoticeForms, type SchemaNode } from '~~/core/notice/form'
 import { ProblemError } from '~~/shared/problem'
 import type { DraftDetail, DraftRow, RegisteredCity } from '~~/shared/notice'
 
-export interface NoticeAsk { id: number, document: unknown, register: RegisteredCity[] }
-interface Checked { findings: NoticeFinding[], examples: Record<string, Answers> }
+export interface NoticeAsk {
+  id: number
+  document: unknown
+  register: RegisteredCity[]
+}
+interface Checked {
+  findings: NoticeFinding[]
+  examples: Record<string, Answers>
+}
 export type DraftState = 'kept' | 'waiting' | 'keeping' | 'kept here'
 
 const pause = 700
@@ -16,8 +23,9 @@ const lookEvery = 8000
 const stepsKept = 400
 
 /**
- * A draft of a notice on the screen. Every change is an edit that can be undone; edits are kept a moment after they were made, and until the office has them they stand in this
- * browser's storage. What somebody else keeps meanwhile is joined value by value; where both changed the same, both are shown.
+ * A draft of a notice on the screen. Every change is an edit that can be undone; edits are kept a moment after they were made, and until
+ * the office has them they stand in this browser's storage. What somebody else keeps meanwhile is joined value by value; where both changed
+ * the same, both are shown.
  */
 export function useDraft(id: string) {
   const detail = shallowRef<DraftDetail | null>(null)
@@ -42,7 +50,10 @@ export function useDraft(id: string) {
   let inFlight: Promise<void> | null = null
   let madeAt = 0
 
-  const ask = useAsking<NoticeAsk, Checked>(() => new Worker(new URL('../workers/notice.worker.ts', import.meta.url), { type: 'module' }), 'page.fault')
+  const ask = useAsking<NoticeAsk, Checked>(
+    () => new Worker(new URL('../workers/notice.worker.ts', import.meta.url), { type: 'module' }),
+    'page.fault',
+  )
   let latest = 0
   function check() {
     latest += 1
@@ -60,7 +71,11 @@ export function useDraft(id: string) {
   /** For words only: whatever of the draft can be read. */
   const readable = computed(() => readableNotice(document.value))
   /** The draft as a notice, once it has no errors. */
-  const sound = computed(() => findings.value.some(f => f.severity === 'error') || document.value === null ? null : parseNotice(plain(document.value), new Map(detail.value?.register.map(city => [city.id, city]))).notice)
+  const sound = computed(() =>
+    findings.value.some(f => f.severity === 'error') || document.value === null
+      ? null
+      : parseNotice(plain(document.value), new Map(detail.value?.register.map(city => [city.id, city]))).notice
+  )
 
   async function load(): Promise<void> {
     const got = await callApi<DraftDetail>(`/api/drafts/${id}`)
@@ -130,7 +145,9 @@ export function useDraft(id: string) {
     const last = past.value.at(-1)
     const goesOn = isTyped && last?.at === at && Date.now() - madeAt < 1500
     madeAt = Date.now()
-    past.value = goesOn ? [...past.value.slice(0, -1), { at, before: last.before, after }] : [...past.value, { at, before, after }].slice(-stepsKept)
+    past.value = goesOn
+      ? [...past.value.slice(0, -1), { at, before: last.before, after }]
+      : [...past.value, { at, before, after }].slice(-stepsKept)
     ahead.value = []
     put({ at, before, after })
   }
@@ -151,13 +168,17 @@ export function useDraft(id: string) {
 
   function plan(after: number) {
     clearTimeout(timer)
-    timer = setTimeout(() => { void keep() }, after)
+    timer = setTimeout(() => {
+      void keep()
+    }, after)
   }
   async function keep(): Promise<void> {
     clearTimeout(timer)
     if (inFlight) await inFlight
     if (unsaved.length === 0) return
-    inFlight = send().finally(() => { inFlight = null })
+    inFlight = send().finally(() => {
+      inFlight = null
+    })
     await inFlight
   }
   async function send(): Promise<void> {
@@ -192,7 +213,10 @@ export function useDraft(id: string) {
   async function look(): Promise<void> {
     const theirs = await callApi<DraftDetail>(`/api/drafts/${id}`)
     if (theirs.revision <= revision) return
-    const count = Object.keys({ ...(base as object), ...theirs.document }).filter(key => !isEqual((base as Record<string, unknown>)[key], theirs.document[key])).length
+    const count =
+      Object.keys({ ...(base as object), ...theirs.document }).filter(key =>
+        !isEqual((base as Record<string, unknown>)[key], theirs.document[key])
+      ).length
     joined.value = { by: theirs.by, count }
     detail.value = theirs
     base = theirs.document
@@ -208,14 +232,37 @@ export function useDraft(id: string) {
     if (ours) set(clash.edit.at, clash.edit.after)
   }
 
-  const looking = setInterval(() => { if (!globalThis.document.hidden && !inFlight && unsaved.length === 0 && detail.value) void look().catch(() => undefined) }, lookEvery)
+  const looking = setInterval(() => {
+    if (!globalThis.document.hidden && !inFlight && unsaved.length === 0 && detail.value) void look().catch(() => undefined)
+  }, lookEvery)
   onScopeDispose(() => {
     clearInterval(looking)
     clearTimeout(timer)
     void keep()
   })
 
-  return { detail, document, findings, examples, state, keptAt, trouble, clashes, joined, past, ahead, readable, sound, load, set, undo, redo, keep, settle, forget }
+  return {
+    detail,
+    document,
+    findings,
+    examples,
+    state,
+    keptAt,
+    trouble,
+    clashes,
+    joined,
+    past,
+    ahead,
+    readable,
+    sound,
+    load,
+    set,
+    undo,
+    redo,
+    keep,
+    settle,
+    forget,
+  }
 }
 
 /** A title that is set takes the id with it, as long as that is the one made from the title before. */
@@ -223,7 +270,9 @@ function withFollowingId(document: unknown, at: string, after: unknown): [string
   const cut = at.lastIndexOf('/')
   const [parentAt, key] = [at.slice(0, cut), at.slice(cut + 1)]
   const parent = valueAt(document, parentAt)
-  if (parentAt === '' || (key !== 'title' && key !== 'label') || typeof after !== 'string' || typeof parent !== 'object' || parent === null) return [at, after]
+  if (
+    parentAt === '' || (key !== 'title' && key !== 'label') || typeof after !== 'string' || typeof parent !== 'object' || parent === null
+  ) return [at, after]
   const held = parent as Record<string, unknown>
   const named = typeof held.id === 'string' ? 'id' : typeof held.code === 'string' ? 'code' : null
   const form = key === 'label' ? 'question-id' : 'id'

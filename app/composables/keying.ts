@@ -15,8 +15,8 @@ export async function compareNext(): Promise<void> {
 }
 
 /**
- * A paper form that is keyed a second time. What is typed is kept by the office a moment later, and in this browser until then, so that neither a closed page nor a broken connection
- * loses anything.
+ * A paper form that is keyed a second time. What is typed is kept by the office a moment later, and in this browser until then, so that
+ * neither a closed page nor a broken connection loses anything.
  */
 export function useSecondKeying(id: string) {
   const view = shallowRef<KeyingView | null>(null)
@@ -38,7 +38,8 @@ export function useSecondKeying(id: string) {
     answers.value = { ...answers.value, ...unsaved }
     plan(0)
   }
-  const put = (changes: Record<string, Answer>) => callApi<KeyingView>(`/api/applications/${id}/keying`, { method: 'PUT', body: { changes } })
+  const put = (changes: Record<string, Answer>) =>
+    callApi<KeyingView>(`/api/applications/${id}/keying`, { method: 'PUT', body: { changes } })
   function take(read: KeyingView): void {
     view.value = read
     answers.value = { ...read.keyed, ...unsaved }
@@ -51,7 +52,9 @@ export function useSecondKeying(id: string) {
   function plan(milliseconds: number): void {
     localStorage.setItem(store, JSON.stringify(unsaved))
     clearTimeout(timer)
-    timer = setTimeout(() => { void save() }, milliseconds)
+    timer = setTimeout(() => {
+      void save()
+    }, milliseconds)
   }
   /** Sends what is not saved yet; whether all of it is saved now. */
   async function save(): Promise<boolean> {
@@ -74,9 +77,15 @@ export function useSecondKeying(id: string) {
       trouble.value = ''
     } catch (error) {
       trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
-      if (isOffline(error)) timer = setTimeout(() => { void save() }, 4000)
+      if (isOffline(error)) {
+        timer = setTimeout(() => {
+          void save()
+        }, 4000)
+      }
     }
   }
-  onScopeDispose(() => { void save() })
+  onScopeDispose(() => {
+    void save()
+  })
   return { view, answers, savedAt, trouble, load, change, save }
 }

@@ -5,15 +5,17 @@ export function askForFaces(): void {
 }
 
 /**
- * Loads what a page shows when it opens. Without a connection it says so and loads by itself once the office can be reached again; any other
- * refusal stands until the page is asked anew.
+ * Loads what a page shows when it opens. Without a connection it says so and loads by itself once the office can be reached again; any
+ * other refusal stands until the page is asked anew.
  *
  * @returns what went wrong, in words, and a way to load again.
  */
 export function useLoaded(load: () => Promise<void>) {
   const failure = ref('')
   let gone = false
-  onScopeDispose(() => { gone = true })
+  onScopeDispose(() => {
+    gone = true
+  })
 
   async function reload(): Promise<void> {
     for (;;) {

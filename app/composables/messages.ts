@@ -1,5 +1,9 @@
 export type MessageKind = 'error' | 'info' | 'success'
-export interface Message { id: number, text: string, kind: MessageKind }
+export interface Message {
+  id: number
+  text: string
+  kind: MessageKind
+}
 
 /** What is said at the head of the page for a while, the newest last. */
 export const messages = shallowRef<Message[]>([])

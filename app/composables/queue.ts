@@ -3,14 +3,18 @@ import type { Dossier } from '~~/shared/applications'
 import type { Taken } from '~~/shared/scrutiny'
 
 const store = 'lucid-queue'
-interface Kept { cycle: string, lane: Lane | null, passed: string[] }
+interface Kept {
+  cycle: string
+  lane: Lane | null
+  passed: string[]
+}
 
 /** The case after the present one, taken in hand and read before it is asked for, so that its pictures stand at once. */
 let ready: { id: string, dossier: Dossier } | null = null
 
 /**
- * The queue as one person goes through it: the office hands out cases, so that nobody else gets the same. Which queue, and what was laid back, is kept for the browser's window, so that a
- * reload goes on where it was.
+ * The queue as one person goes through it: the office hands out cases, so that nobody else gets the same. Which queue, and what was laid
+ * back, is kept for the browser's window, so that a reload goes on where it was.
  */
 export function useQueue() {
   const cycle = useCycleStore()
@@ -27,7 +31,10 @@ export function useQueue() {
 
   async function ask(): Promise<string | null> {
     const { lane, passed } = read()
-    const { taken } = await callApi<{ taken: Taken | null }>(cycle.path('queue/next'), { method: 'POST', body: { lane: lane ?? undefined, passed: passed.slice(-300) } })
+    const { taken } = await callApi<{ taken: Taken | null }>(cycle.path('queue/next'), {
+      method: 'POST',
+      body: { lane: lane ?? undefined, passed: passed.slice(-300) },
+    })
     return taken?.id ?? null
   }
 
@@ -65,9 +72,13 @@ export function useQueue() {
       if (!id || id === present) return
       const dossier = await callApi<Dossier>(`/api/applications/${id}`)
       ready = { id, dossier }
-      await holdPictures(Object.values(dossier.files).flatMap(file => file?.measured ? [`/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`] : []))
+      await holdPictures(Object.values(dossier.files).flatMap(file =>
+        file?.measured ? [`/api/images/${file.id}${file.pages.length > 0 ? '?page=1' : ''}`] : []
+      ))
       // What a machine reads on its papers stands by then, too.
-      for (const file of Object.values(dossier.files)) if (file?.measured && file.pages.length > 0) await callApi(`/api/images/${file.id}/print`).catch(() => undefined)
+      for (const file of Object.values(dossier.files)) {
+        if (file?.measured && file.pages.length > 0) await callApi(`/api/images/${file.id}/print`).catch(() => undefined)
+      }
     } catch {
       // It is read when it is asked for.
     }

@@ -3,7 +3,10 @@ import { ProblemError } from '~~/shared/problem'
 import type { PaperFormGiven } from '~~/shared/keying'
 import type { Permit } from './act'
 
-/** Registers a candidate, or somebody who has sent a paper form. One id is used until it has led to an application: a double press, or one more after a lost answer, makes no second. */
+/**
+ * Registers a candidate, or somebody who has sent a paper form. One id is used until it has led to an application: a double press, or one
+ * more after a lost answer, makes no second.
+ */
 export function useRegister() {
   const cycle = useCycleStore()
   const router = useRouter()
@@ -22,7 +25,14 @@ export function useRegister() {
       } catch (error) {
         if (!(error instanceof ProblemError) || !(error.problem.data as { outsideDates?: boolean } | undefined)?.outsideDates) throw error
         const { code, parameters } = error.problem
-        standing.value = { act: 'begin', refusal: null, outsideDates: { code: code as 'dates.closed', parameters }, needsReason: true, needsSecond: false, isFinal: false }
+        standing.value = {
+          act: 'begin',
+          refusal: null,
+          outsideDates: { code: code as 'dates.closed', parameters },
+          needsReason: true,
+          needsSecond: false,
+          isFinal: false,
+        }
         return
       }
       standing.value = null

@@ -2,7 +2,13 @@ import type { Notice } from '~~/core/notice/schema'
 import type { Spread } from '~~/core/rehearsal/invent'
 import type { Rehearsal } from '~~/core/rehearsal/rehearse'
 
-export interface RehearsalAsk { id: number, notice: Notice, spread: Spread, today: string, seed: number }
+export interface RehearsalAsk {
+  id: number
+  notice: Notice
+  spread: Spread
+  today: string
+  seed: number
+}
 
 /** A rehearsal of a notice with invented people, run beside the page; nothing of it is kept. */
 export function useRehearsal() {
@@ -10,7 +16,10 @@ export function useRehearsal() {
   /** People tried so far; null while nothing runs. */
   const done = ref<number | null>(null)
   const failed = ref('')
-  const ask = useAsking<RehearsalAsk, { done: number } | { rehearsal: Rehearsal }>(() => new Worker(new URL('../workers/rehearsal.worker.ts', import.meta.url), { type: 'module' }), 'page.fault')
+  const ask = useAsking<RehearsalAsk, { done: number } | { rehearsal: Rehearsal }>(
+    () => new Worker(new URL('../workers/rehearsal.worker.ts', import.meta.url), { type: 'module' }),
+    'page.fault',
+  )
   function run(notice: Notice, spread: Spread, today: string, seed: number): void {
     failed.value = ''
     done.value = 0

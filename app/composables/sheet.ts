@@ -41,9 +41,13 @@ export function useSheet(id: string) {
   const permit = shallowRef<Permit | null>(null)
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
   /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
-  const writable = computed(() => canAct(dossier.value, 'save-answers') && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers'))))
+  const writable = computed(() =>
+    canAct(dossier.value, 'save-answers') && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers')))
+  )
   /** Whether one question or slot may be changed: a correction opens what was named. */
-  const isOpen = (item: string) => writable.value && cycle.notice !== null && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
+  const isOpen = (item: string) =>
+    writable.value && cycle.notice !== null
+    && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
   /** Whether a question or slot opens only once the fee is paid. */
   const waits = (item: string) => cycle.notice !== null && dossier.value !== null && waitsForFee(cycle.notice, dossier.value.tracks, item)
   const findings = computed<Finding[]>(() => {
@@ -53,12 +57,20 @@ export function useSheet(id: string) {
     return [...sheetFaults(notice, decided.value, today), ...sheetDoubts(answers.value)]
   })
   /** Where the fee is paid before the form is handed in: how it stands, while the form is being filled in. */
-  const unpaidFirst = computed(() => cycle.notice && isPaidFirst(cycle.notice) && dossier.value?.tracks.form === 'drafting' ? dossier.value.tracks.fee : null)
+  const unpaidFirst = computed(() =>
+    cycle.notice && isPaidFirst(cycle.notice) && dossier.value?.tracks.form === 'drafting' ? dossier.value.tracks.fee : null
+  )
   const asked = computed(() => new Set(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => q.id) : []))
   /** What is typed, with the office's word on what was asked for. */
   const decided = computed(() => cycle.notice ? withDecisions(cycle.notice, answers.value, dossier.value?.decided ?? {}) : answers.value)
   const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, decided.value) : [])
-  const fee = computed(() => dossier.value?.assessed && (!editable.value || unpaidFirst.value !== null) ? dossier.value.assessment : cycle.notice ? assessFee(cycle.notice, answers.value, new Date()) : null)
+  const fee = computed(() =>
+    dossier.value?.assessed && (!editable.value || unpaidFirst.value !== null)
+      ? dossier.value.assessment
+      : cycle.notice
+      ? assessFee(cycle.notice, answers.value, new Date())
+      : null
+  )
 
   async function load(): Promise<void> {
     // The cycle of the last visit is most likely this one's: its notice is asked for at once, and not after the application.
@@ -102,7 +114,9 @@ export function useSheet(id: string) {
   function plan(milliseconds: number): void {
     if (state.value !== 'conflict') state.value = 'waiting'
     clearTimeout(timer)
-    timer = setTimeout(() => { void save() }, milliseconds)
+    timer = setTimeout(() => {
+      void save()
+    }, milliseconds)
   }
   /** Sends what is not saved yet; whether all of it is saved now. */
   async function save(): Promise<boolean> {
@@ -119,7 +133,10 @@ export function useSheet(id: string) {
     const sent = { ...unsaved }
     state.value = 'saving'
     try {
-      const saved = await callApi<SavedSheet>(`/api/applications/${id}/answers`, { method: 'PATCH', body: { revision, changes: sent, ...permit.value } })
+      const saved = await callApi<SavedSheet>(`/api/applications/${id}/answers`, {
+        method: 'PATCH',
+        body: { revision, changes: sent, ...permit.value },
+      })
       revision = saved.revision
       takeOthers(saved, sent)
       for (const [question, value] of Object.entries(sent)) if (unsaved[question] === value) Reflect.deleteProperty(unsaved, question)
@@ -134,12 +151,18 @@ export function useSheet(id: string) {
       state.value = 'kept here'
       // A refusal will not change by asking again; a missing connection will.
       const lasting = error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)
-      if (!lasting) timer = setTimeout(() => { void save() }, 4000)
+      if (!lasting) {
+        timer = setTimeout(() => {
+          void save()
+        }, 4000)
+      }
     }
   }
   /** What somebody else has saved of other questions meanwhile comes along with the answer. */
   function takeOthers(saved: SavedSheet, sent: Record<string, Answer>): void {
-    const theirs = Object.entries(saved.answers).filter(([question, value]) => !(question in sent) && !(question in unsaved) && JSON.stringify(answers.value[question] ?? '') !== JSON.stringify(value))
+    const theirs = Object.entries(saved.answers).filter(([question, value]) =>
+      !(question in sent) && !(question in unsaved) && JSON.stringify(answers.value[question] ?? '') !== JSON.stringify(value)
+    )
     if (theirs.length === 0) return
     answers.value = { ...answers.value, ...Object.fromEntries(theirs) }
     merged.value = theirs.map(([question]) => question)
@@ -168,13 +191,44 @@ export function useSheet(id: string) {
   })
   /** Submits the form or hands the correction in; whether it went well. */
   async function submit(): Promise<boolean> {
-    return await attempt(async () => { if (!await save()) throw refusal('sheet.not-saved') }) && acts.perform('submit', { revision, declared: true, ...permit.value })
+    return await attempt(async () => {
+      if (!await save()) throw refusal('sheet.not-saved')
+    }) && acts.perform('submit', { revision, declared: true, ...permit.value })
   }
   /** Reads the application again, leaving what is being typed as it is. */
   async function refresh(): Promise<void> {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
-  onScopeDispose(() => { void save() })
-  return { dossier, answers, state, savedAt, trouble, conflict, merged, permit, editable, writable, isOpen, waits, unpaidFirst, busy: acts.busy, show, asked, findings, decided, verdicts, fee, load, change, save, settle, submit, refresh }
+  onScopeDispose(() => {
+    void save()
+  })
+  return {
+    dossier,
+    answers,
+    state,
+    savedAt,
+    trouble,
+    conflict,
+    merged,
+    permit,
+    editable,
+    writable,
+    isOpen,
+    waits,
+    unpaidFirst,
+    busy: acts.busy,
+    show,
+    asked,
+    findings,
+    decided,
+    verdicts,
+    fee,
+    load,
+    change,
+    save,
+    settle,
+    submit,
+    refresh,
+  }
 }
 export type Sheet = ReturnType<typeof useSheet>

@@ -10,7 +10,8 @@ export function useSpelling() {
   const notice = (): Notice | null => cycle.notice
   const amount = (minor: number) => spellAmount(minor, notice()?.body.currency ?? { code: '', exponent: 2 })
   /** An amount of whatever currency was told; how many decimals one has, the browser knows. */
-  const amountIn = (minor: number, code: string) => code === notice()?.body.currency.code ? amount(minor) : spellAmount(minor, { code, exponent: decimalsOf(code) })
+  const amountIn = (minor: number, code: string) =>
+    code === notice()?.body.currency.code ? amount(minor) : spellAmount(minor, { code, exponent: decimalsOf(code) })
   const instant = (at: string | null | undefined) => {
     if (!at) return ''
     const zone = notice()?.body.zone
@@ -36,9 +37,12 @@ export function useSpelling() {
 /** The present moment, moving on every `milliseconds`. */
 export function useNow(milliseconds = 15_000) {
   const now = ref(new Date())
-  const timer = setInterval(() => { now.value = new Date() }, milliseconds)
+  const timer = setInterval(() => {
+    now.value = new Date()
+  }, milliseconds)
   onScopeDispose(() => clearInterval(timer))
   return now
 }
 
-const decimalsOf = (code: string) => new Intl.NumberFormat('en', { style: 'currency', currency: code || 'XXX' }).resolvedOptions().maximumFractionDigits ?? 2
+const decimalsOf = (code: string) =>
+  new Intl.NumberFormat('en', { style: 'currency', currency: code || 'XXX' }).resolvedOptions().maximumFractionDigits ?? 2

@@ -38,12 +38,22 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Whether it was taken and nothing else was chosen meanwhile. `originals` follow behind, so that a slow line keeps nobody waiting. */
   async function send(content: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: readonly File[]): Promise<boolean> {
     const own = turn += 1
-    const note: UploadNote = { edits, verdicts, ...(permit.value?.reason ? { given: { reason: permit.value.reason, ...(permit.value.outsideDates ? { outsideDates: true as const } : {}) } } : {}) }
+    const note: UploadNote = {
+      edits,
+      verdicts,
+      ...(permit.value?.reason
+        ? { given: { reason: permit.value.reason, ...(permit.value.outsideDates ? { outsideDates: true as const } : {}) } }
+        : {}),
+    }
     refusal.value = ''
     while (own === turn) {
       busy.value = true
       try {
-        const view = await callApi<ImageView>(`/api/applications/${applicationId}/${into}/${slot}`, { method: 'PUT', bytes: content, headers: { 'x-lucid-picture': JSON.stringify(note) } })
+        const view = await callApi<ImageView>(`/api/applications/${applicationId}/${into}/${slot}`, {
+          method: 'PUT',
+          bytes: content,
+          headers: { 'x-lucid-picture': JSON.stringify(note) },
+        })
         const current = own === turn
         if (current) forget()
         added()

@@ -12,8 +12,15 @@ let isWhole = false
 const isMadeUp = () => /(?:^|; )lucid-language=en-XA\b/.test(document.cookie)
 const spoken = <L extends object>(words: L): L => isMadeUp() ? pseudo(words) : words
 
-/** All words of the language that this browser reads. Those of the office are there for its pages only, which wait for `loadOfficeWords`. */
-export const useWords = (): Language => language ??= { ...spoken(candidateWords), code: isMadeUp() ? 'en-XA' : candidateWords.code, locale: candidateWords.locale } as unknown as Language
+/**
+ * All words of the language that this browser reads. Those of the office are there for its pages only, which wait for `loadOfficeWords`.
+ */
+export const useWords = (): Language =>
+  language ??= {
+    ...spoken(candidateWords),
+    code: isMadeUp() ? 'en-XA' : candidateWords.code,
+    locale: candidateWords.locale,
+  } as unknown as Language
 
 /** Brings the words of the office, which candidates on a slow line need not wait for. */
 export async function loadOfficeWords(): Promise<void> {
@@ -33,9 +40,14 @@ export const titled = (title: string): string => `${title} · Lucid Roster`
 export const countText = (n: number): string => n.toLocaleString(useWords().locale)
 
 /** The moments of a notice in their order, each with its title. */
-export function keyDateLines({ opens, closes, lastPayment, correctionOpens, correctionCloses, cardsFrom }: Notice['keyDates']): [string, string][] {
+export function keyDateLines({ opens, closes, lastPayment, correctionOpens, correctionCloses, cardsFrom }: Notice['keyDates']): [string,
+  string][] {
   return [
-    [say('desk.applicationsOpen'), opens], [say('desk.applicationsClose'), closes], [say('desk.lastMomentToPay'), lastPayment],
-    [say('desk.correctionsOpen'), correctionOpens], [say('desk.correctionsClose'), correctionCloses], [say('desk.cardsGoOut'), cardsFrom],
+    [say('desk.applicationsOpen'), opens],
+    [say('desk.applicationsClose'), closes],
+    [say('desk.lastMomentToPay'), lastPayment],
+    [say('desk.correctionsOpen'), correctionOpens],
+    [say('desk.correctionsClose'), correctionCloses],
+    [say('desk.cardsGoOut'), cardsFrom],
   ]
 }

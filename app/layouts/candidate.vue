@@ -5,7 +5,13 @@ const cycle = useCycleStore()
 const router = useRouter()
 useHead({ link: [{ rel: 'manifest', href: '/app.webmanifest' }] })
 // Once the page stands: keeping it costs nothing that somebody waits for.
-onMounted(() => setTimeout(() => { void useOffline().then(offline => offline.startKeeping({ principal: plain(session.principal), csrfToken: session.csrfToken })).catch(() => undefined) }, 3000))
+onMounted(() =>
+  setTimeout(() => {
+    void useOffline().then(offline => offline.startKeeping({ principal: plain(session.principal), csrfToken: session.csrfToken })).catch(
+      () => undefined
+    )
+  }, 3000)
+)
 async function leave() {
   if (await attempt(() => session.signOut())) await router.push('/apply')
 }

@@ -4,14 +4,24 @@ import type { Permission } from '~~/core/access/permissions'
 const session = useSessionStore()
 const router = useRouter()
 const allAreas: { to: string, title: string, needs: Permission }[] = [
-  { to: '/', title: say('house.desk'), needs: 'account.own' }, { to: '/notice', title: say('house.notice'), needs: 'notice.read' }, { to: '/roster', title: say('house.intake'), needs: 'roster.read' }, { to: '/scrutiny', title: say('house.scrutiny'), needs: 'scrutiny.read' },
-  { to: '/fees', title: say('house.fees'), needs: 'fees.read' }, { to: '/centres', title: say('house.centres'), needs: 'centres.read' }, { to: '/cards', title: say('house.cards'), needs: 'cards.read' }, { to: '/records', title: say('house.records'), needs: 'records.read' }, { to: '/questions', title: say('house.questions'), needs: 'questions.read' }, { to: '/letters', title: say('house.letters'), needs: 'letters.read' }, { to: '/people', title: say('house.people'), needs: 'staff.manage' },
+  { to: '/', title: say('house.desk'), needs: 'account.own' },
+  { to: '/notice', title: say('house.notice'), needs: 'notice.read' },
+  { to: '/roster', title: say('house.intake'), needs: 'roster.read' },
+  { to: '/scrutiny', title: say('house.scrutiny'), needs: 'scrutiny.read' },
+  { to: '/fees', title: say('house.fees'), needs: 'fees.read' },
+  { to: '/centres', title: say('house.centres'), needs: 'centres.read' },
+  { to: '/cards', title: say('house.cards'), needs: 'cards.read' },
+  { to: '/records', title: say('house.records'), needs: 'records.read' },
+  { to: '/questions', title: say('house.questions'), needs: 'questions.read' },
+  { to: '/letters', title: say('house.letters'), needs: 'letters.read' },
+  { to: '/people', title: say('house.people'), needs: 'staff.manage' },
 ]
 const areas = computed(() => allAreas.filter(area => session.may(area.needs)))
 const menu = ref(false)
 const work = ref<HTMLElement | null>(null)
 const route = useRoute()
-const here = (to: string) => to === '/' ? route.path === '/' : route.path.startsWith(to) || (to === '/roster' && route.path.startsWith('/intake'))
+const here = (to: string) =>
+  to === '/' ? route.path === '/' : route.path.startsWith(to) || (to === '/roster' && route.path.startsWith('/intake'))
 
 // After a page was changed the focus is where its work begins, not on the body.
 watch(() => route.path, () => {
@@ -90,15 +100,27 @@ async function leave() {
 .top { position: sticky; top: 0; z-index: 20; background: var(--paper); border-bottom: 1px solid var(--line); }
 .house { min-height: 100vh; display: flex; flex-direction: column; }
 main { flex: 1; display: flex; flex-direction: column; }
-nav { display: flex; flex-wrap: wrap; gap: 0 22px; align-items: stretch; padding: 0 24px; border-bottom: 1px solid var(--line); min-height: 46px; }
-nav a { display: flex; align-items: center; color: var(--ink-soft); text-decoration: none; border-bottom: 2px solid transparent; padding-top: 2px; min-height: 44px; }
+nav {
+  display: flex; flex-wrap: wrap; gap: 0 22px; align-items: stretch; padding: 0 24px; border-bottom: 1px solid var(--line);
+  min-height: 46px;
+}
+nav a {
+  display: flex; align-items: center; color: var(--ink-soft); text-decoration: none; border-bottom: 2px solid transparent; padding-top: 2px;
+  min-height: 44px;
+}
 nav a:hover { color: var(--ink); }
 nav a[aria-current] { color: var(--ink); font-weight: 600; border-color: var(--accent); }
 .right { margin-left: auto; display: flex; gap: 14px; align-items: center; }
 .who { font-size: 14px; color: var(--ink-soft); white-space: nowrap; }
-.link { font: inherit; font-size: 14px; background: none; border: 0; color: var(--accent); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; padding: 4px; white-space: nowrap; }
+.link {
+  font: inherit; font-size: 14px; background: none; border: 0; color: var(--accent); cursor: pointer; text-decoration: underline;
+  text-underline-offset: 3px; padding: 4px; white-space: nowrap;
+}
 main:focus { outline: none; }
-.menu { display: none; font: inherit; font-weight: 600; color: var(--accent); background: none; border: 0; min-height: 44px; padding: 4px 16px; cursor: pointer; }
+.menu {
+  display: none; font: inherit; font-weight: 600; color: var(--accent); background: none; border: 0; min-height: 44px; padding: 4px 16px;
+  cursor: pointer;
+}
 .skip { position: absolute; left: -999px; }
 .skip:focus { left: 8px; top: 8px; background: var(--sheet); padding: 8px; z-index: 10; }
 @media (max-width: 900px), (max-height: 560px) { .top { position: relative; } }

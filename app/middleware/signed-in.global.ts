@@ -16,7 +16,11 @@ export default defineNuxtRouteMiddleware(async (to) => {
   if (!session.principal && isOwn) return navigateTo('/apply')
   if (!session.principal) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } })
   // Candidates have pages of their own, and the office has its.
-  if (session.principal.kind === 'candidate') return isOwn ? undefined : navigateTo(to.path.startsWith('/intake/') ? to.path.replace('/intake', '/own') : '/own')
+  if (session.principal.kind === 'candidate') {
+    return isOwn
+      ? undefined
+      : navigateTo(to.path.startsWith('/intake/') ? to.path.replace('/intake', '/own') : '/own')
+  }
   if (isOwn) return navigateTo('/')
   // Until a second factor is set up that a role requires, only the own account is open.
   if (session.principal.needsFactor) return to.path === '/account' ? undefined : navigateTo('/account')

@@ -2,7 +2,10 @@ import type { SignedInView } from '~~/shared/people'
 import { ownKept, shellKept } from './names'
 
 /** What the office said of somebody's own, and when. */
-interface Kept { at: string, data: unknown }
+interface Kept {
+  at: string
+  data: unknown
+}
 
 // Browsers keep nothing for pages that came over an open line from elsewhere.
 const canKeep = () => 'caches' in window
@@ -31,15 +34,21 @@ export async function forgetAnswers(): Promise<void> {
   if (canKeep()) await caches.delete(ownKept)
 }
 
-/** Lets the browser keep the pages: what this one has loaded so far, and with the worker all that follows; and who is signed in, who may have come without a question to the office. */
+/**
+ * Lets the browser keep the pages: what this one has loaded so far, and with the worker all that follows; and who is signed in, who may
+ * have come without a question to the office.
+ */
 export async function startKeeping(session: { principal: SignedInView | null, csrfToken: string | null }): Promise<void> {
   if (!canKeep() || !('serviceWorker' in navigator)) return
   if (session.principal?.kind === 'candidate') await keepAnswer('/api/session', session)
   await navigator.serviceWorker.register('/offline-worker.js')
-  const parts = performance.getEntriesByType('resource').map(({ name }) => new URL(name)).filter(url => url.origin === location.origin && /^\/(_nuxt|type|looks)\//.test(url.pathname) && !url.pathname.startsWith('/_nuxt/builds/'))
+  const parts = performance.getEntriesByType('resource').map(({ name }) => new URL(name)).filter(url =>
+    url.origin === location.origin && /^\/(_nuxt|type|looks)\//.test(url.pathname) && !url.pathname.startsWith('/_nuxt/builds/')
+  )
   const shell = await caches.open(shellKept)
   const lacking = []
   for (const { pathname } of parts) if (!await shell.match(pathname)) lacking.push(pathname)
   // They lie in the browser's own store already: nothing goes over the line but the frame.
-  await Promise.allSettled([...lacking.map(path => shell.add(path)), shell.match('/own').then(frame => frame ? undefined : shell.add('/own'))])
+  await Promise.allSettled([...lacking.map(path => shell.add(path)),
+    shell.match('/own').then(frame => frame ? undefined : shell.add('/own'))])
 }

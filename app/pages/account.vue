@@ -18,7 +18,8 @@ const recovery = shallowRef<string[]>([])
 const busy = ref(false)
 
 const { failure, reload: load } = useLoaded(async () => {
-  [account.value, sessions.value] = await Promise.all([callApi<AccountView>('/api/account'), callApi<SessionView[]>('/api/account/sessions')])
+  ;[account.value, sessions.value] = await Promise.all([callApi<AccountView>('/api/account'),
+    callApi<SessionView[]>('/api/account/sessions')])
 })
 async function during(work: () => Promise<void>) {
   if (busy.value) return
@@ -26,30 +27,45 @@ async function during(work: () => Promise<void>) {
   await attempt(work)
   busy.value = false
 }
-const changePassword = () => during(async () => {
-  await callApi('/api/account/password', { method: 'PUT', body: { present: present.value, password: fresh.value } })
-  present.value = fresh.value = again.value = ''
-  tell(say('account.thePasswordIsChangedAllOther'), 'success')
-  await load()
-})
-const begin = () => during(async () => { offer.value = await callApi<FactorOffer>('/api/account/factor') })
-const setFactor = () => during(async () => {
-  const made = await callApi<{ recoveryCodes: string[] }>('/api/account/factor', { method: 'PUT', body: { secret: offer.value?.secret, code: code.value, password: factorPassword.value } })
-  recovery.value = made.recoveryCodes
-  offer.value = null
-  code.value = factorPassword.value = ''
-  await session.load(true)
-  await load()
-})
+const changePassword = () =>
+  during(async () => {
+    await callApi('/api/account/password', { method: 'PUT', body: { present: present.value, password: fresh.value } })
+    present.value = fresh.value = again.value = ''
+    tell(say('account.thePasswordIsChangedAllOther'), 'success')
+    await load()
+  })
+const begin = () =>
+  during(async () => {
+    offer.value = await callApi<FactorOffer>('/api/account/factor')
+  })
+const setFactor = () =>
+  during(async () => {
+    const made = await callApi<{ recoveryCodes: string[] }>('/api/account/factor', {
+      method: 'PUT',
+      body: { secret: offer.value?.secret, code: code.value, password: factorPassword.value },
+    })
+    recovery.value = made.recoveryCodes
+    offer.value = null
+    code.value = factorPassword.value = ''
+    await session.load(true)
+    await load()
+  })
 const removing = ref(false)
-const removeFactor = () => during(async () => {
-  await callApi('/api/account/factor', { method: 'DELETE', body: { password: factorPassword.value } })
-  factorPassword.value = ''
-  removing.value = false
-  await load()
-})
-const end = (id: string) => during(async () => { sessions.value = await callApi<SessionView[]>(`/api/account/sessions/${id}`, { method: 'DELETE', body: {} }) })
-const endOthers = () => during(async () => { sessions.value = await callApi<SessionView[]>('/api/account/sessions', { method: 'DELETE', body: {} }) })
+const removeFactor = () =>
+  during(async () => {
+    await callApi('/api/account/factor', { method: 'DELETE', body: { password: factorPassword.value } })
+    factorPassword.value = ''
+    removing.value = false
+    await load()
+  })
+const end = (id: string) =>
+  during(async () => {
+    sessions.value = await callApi<SessionView[]>(`/api/account/sessions/${id}`, { method: 'DELETE', body: {} })
+  })
+const endOthers = () =>
+  during(async () => {
+    sessions.value = await callApi<SessionView[]>('/api/account/sessions', { method: 'DELETE', body: {} })
+  })
 const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 

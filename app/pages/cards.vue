@@ -21,7 +21,14 @@ const { job, live, find, startAt, cancel } = useJob('issue-cards', async () => {
 })
 const asking = ref(false)
 const venue = ref('')
-const standing = computed<ActStanding>(() => ({ act: 'issue-card', refusal: null, outsideDates: view.value?.early ?? null, needsReason: false, needsSecond: false, isFinal: true }))
+const standing = computed<ActStanding>(() => ({
+  act: 'issue-card',
+  refusal: null,
+  outsideDates: view.value?.early ?? null,
+  needsReason: false,
+  needsSecond: false,
+  isFinal: true,
+}))
 async function issue(permit: Permit) {
   if (await attempt(() => startAt(cycle.path('jobs/issue-cards'), permit))) asking.value = false
 }

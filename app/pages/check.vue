@@ -49,9 +49,12 @@ const state = computed(() => {
   if (standing.value === null) return { kind: '', words: say('check.theOfficeIsAskedWhetherThis') }
   if (standing.value === 'unknown') return { kind: 'is-attention', words: say('check.withoutANetworkThisPageCannot') }
   switch (standing.value.state) {
-    case 'in force': return { kind: '', words: say('check.theCardIsInForce') }
-    case 'withheld': return { kind: 'is-refusal', words: say('check.theOfficeWithholdsThisCardIt') }
-    default: return { kind: 'is-refusal', words: say('check.thisCardIsVoidANewer') }
+    case 'in force':
+      return { kind: '', words: say('check.theCardIsInForce') }
+    case 'withheld':
+      return { kind: 'is-refusal', words: say('check.theOfficeWithholdsThisCardIt') }
+    default:
+      return { kind: 'is-refusal', words: say('check.thisCardIsVoidANewer') }
   }
 })
 const isVoid = computed(() => state.value.kind === 'is-refusal')
@@ -75,11 +78,21 @@ async function readPicture(event: Event) {
     busy.value = false
   }
 }
-const rows = computed(() => verdict.value?.ok ? [
-  [say('check.name'), verdict.value.content.name], [say('check.rollNumber'), verdict.value.content.roll], [say('check.application'), verdict.value.content.application],
-  [say('check.born'), spellBirthday(verdict.value.content.born)], [say('check.identityProof'), verdict.value.content.identity], [say('check.testCentre'), verdict.value.content.venue],
-  [say('check.session'), `${verdict.value.content.session}, ${spellDate(verdict.value.content.date)}`], [say('check.roomAndSeat'), verdict.value.content.seat], [say('check.cardVersion'), String(verdict.value.content.version)],
-] : [])
+const rows = computed(() =>
+  verdict.value?.ok
+    ? [
+      [say('check.name'), verdict.value.content.name],
+      [say('check.rollNumber'), verdict.value.content.roll],
+      [say('check.application'), verdict.value.content.application],
+      [say('check.born'), spellBirthday(verdict.value.content.born)],
+      [say('check.identityProof'), verdict.value.content.identity],
+      [say('check.testCentre'), verdict.value.content.venue],
+      [say('check.session'), `${verdict.value.content.session}, ${spellDate(verdict.value.content.date)}`],
+      [say('check.roomAndSeat'), verdict.value.content.seat],
+      [say('check.cardVersion'), String(verdict.value.content.version)],
+    ]
+    : []
+)
 </script>
 
 <template>

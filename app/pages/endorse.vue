@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import type { EndorsementAsked } from '~~/shared/endorsements'
 
-/** Where a link leads that was sent to somebody without an account: what is asked, and one answer. The link's secret stands behind the hash, which no server's log holds. */
+/**
+ * Where a link leads that was sent to somebody without an account: what is asked, and one answer. The link's secret stands behind the hash,
+ * which no server's log holds.
+ */
 definePageMeta({ layout: 'plain' })
 useHead({ title: titled(say('endorse.title')), meta: [{ name: 'referrer', content: 'no-referrer' }] })
 const asked = shallowRef<EndorsementAsked | null>(null)
@@ -10,7 +13,10 @@ const signed = ref('')
 const agreed = ref(false)
 const said = ref<Record<string, string>>({})
 const { busy, refusal, send } = useSubmission()
-const isWhole = computed(() => signed.value.trim().length >= 2 && agreed.value && (asked.value?.rule.questions ?? []).every(question => !question.required || (said.value[question.id] ?? '').trim() !== ''))
+const isWhole = computed(() =>
+  signed.value.trim().length >= 2 && agreed.value
+  && (asked.value?.rule.questions ?? []).every(question => !question.required || (said.value[question.id] ?? '').trim() !== '')
+)
 
 onMounted(() => {
   token.value = window.location.hash.slice(1)
@@ -19,9 +25,13 @@ onMounted(() => {
     signed.value = asked.value.isOpen ? asked.value.name : ''
   })
 })
-const answer = (word: 'given' | 'declined') => send(async () => {
-  asked.value = await callApi<EndorsementAsked>('/api/endorsements/give', { method: 'POST', body: { token: token.value, word, signed: signed.value.trim(), said: word === 'given' ? said.value : {} } })
-})
+const answer = (word: 'given' | 'declined') =>
+  send(async () => {
+    asked.value = await callApi<EndorsementAsked>('/api/endorsements/give', {
+      method: 'POST',
+      body: { token: token.value, word, signed: signed.value.trim(), said: word === 'given' ? said.value : {} },
+    })
+  })
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Desk } from '~~/shared/applications'
-import { settlePermission, type ActId } from '~~/core/application/acts/table'
+import { settlePermission } from '~~/core/application/acts/table'
+import type { ActId } from '~~/core/application/acts/rule'
 import { matterKinds } from '~~/core/application/open-matters'
 import type { Headline } from '~~/core/application/tracks'
 import type { ProposalView } from '~~/shared/acts'
@@ -17,21 +18,63 @@ const spelling = useSpelling()
 const now = useNow()
 const desk = shallowRef<Desk | null>(null)
 
-interface Need { key: string, shape: string, count: number, text: string, oldest: string | null, act: string, to: string }
+interface Need {
+  key: string
+  shape: string
+  count: number
+  text: string
+  oldest: string | null
+  act: string
+  to: string
+}
 const needs = computed<Need[]>(() => {
   const list: Need[] = []
   const add = (headline: Headline, text: string, act: string, to: string) => {
     const wait = desk.value?.waits.find(w => w.headline === headline)
-    if (wait && wait.count > 0) list.push({ key: headline, shape: headlineShapes[headline], count: wait.count, text, oldest: wait.oldest, act, to })
+    if (wait && wait.count > 0) {
+      list.push({ key: headline, shape: headlineShapes[headline], count: wait.count, text, oldest: wait.oldest, act, to })
+    }
   }
-  if (session.may('scrutiny.decide')) add('in scrutiny', say('desk.waitForScrutiny'), say('desk.beginWithTheOldest'), '/scrutiny?begin=oldest')
+  if (session.may('scrutiny.decide')) {
+    add('in scrutiny', say('desk.waitForScrutiny'), say('desk.beginWithTheOldest'), '/scrutiny?begin=oldest')
+  }
   const hanging = desk.value?.hangingPayments
-  if (hanging && hanging.count > 0) list.push({ key: 'hanging', shape: '?', count: hanging.count, text: say('desk.paymentsWithoutAResult'), oldest: hanging.oldest, act: say('desk.toThePayments'), to: '/fees' })
+  if (hanging && hanging.count > 0) {
+    list.push({
+      key: 'hanging',
+      shape: '?',
+      count: hanging.count,
+      text: say('desk.paymentsWithoutAResult'),
+      oldest: hanging.oldest,
+      act: say('desk.toThePayments'),
+      to: '/fees',
+    })
+  }
   const asked = desk.value?.questions
-  if (asked && asked.count > 0) list.push({ key: 'questions', shape: '?', count: asked.count, text: say('desk.questionsOfCandidates'), oldest: asked.oldest, act: say('desk.toTheQuestions'), to: '/questions' })
+  if (asked && asked.count > 0) {
+    list.push({
+      key: 'questions',
+      shape: '?',
+      count: asked.count,
+      text: say('desk.questionsOfCandidates'),
+      oldest: asked.oldest,
+      act: say('desk.toTheQuestions'),
+      to: '/questions',
+    })
+  }
   if (session.may('centres.run')) add('accepted', say('desk.acceptedNoCentreYet'), say('desk.toTheAllocation'), '/centres')
   const run = desk.value?.unpublishedRun
-  if (run) list.push({ key: 'run', shape: '▣', count: 1, text: say('desk.allocationRunIsNotPublished', { serial: run.serial }), oldest: run.at, act: say('desk.lookAtTheRun'), to: `/centres/${run.id}` })
+  if (run) {
+    list.push({
+      key: 'run',
+      shape: '▣',
+      count: 1,
+      text: say('desk.allocationRunIsNotPublished', { serial: run.serial }),
+      oldest: run.at,
+      act: say('desk.lookAtTheRun'),
+      to: `/centres/${run.id}`,
+    })
+  }
   if (session.may('cards.issue')) add('placed', say('desk.placedNoAdmitCardYet'), say('desk.toTheCards'), '/cards')
   add('returned', say('desk.returnedWaitForTheCandidate'), say('desk.showThem'), '/roster?headline=returned')
   add('fee due', say('desk.submittedFeeNotSettled'), say('desk.showThem'), '/roster?headline=fee+due')
@@ -54,7 +97,14 @@ async function load() {
 async function settle(id: string, method: 'POST' | 'DELETE') {
   if (await attempt(() => callApi(`/api/proposals/${id}`, { method }))) await attempt(load)
 }
-const actTitle = (act: string) => act === 'publish-run' ? say('desk.publishARun') : act === 'change-rooms' ? say('desk.changeRooms') : act === 'release-erasing' ? say('desk.releaseErasing') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) =>
+  act === 'publish-run'
+    ? say('desk.publishARun')
+    : act === 'change-rooms'
+    ? say('desk.changeRooms')
+    : act === 'release-erasing'
+    ? say('desk.releaseErasing')
+    : actButtons[act as ActId]?.press ?? act
 const matters = computed(() => [...desk.value?.matters ?? []].sort((a, b) => matterKinds.indexOf(a.kind) - matterKinds.indexOf(b.kind)))
 const { failure } = useLoaded(async () => {
   if (cycle.code && session.may('roster.read')) await load()
@@ -233,7 +283,10 @@ const { failure } = useLoaded(async () => {
 .body { padding-top: 20px !important; }
 .beside { padding-top: 24px !important; }
 ul { list-style: none; margin: 0; padding: 0; }
-li { display: grid; grid-template-columns: 28px 64px minmax(0, 1fr) auto; gap: 8px; align-items: baseline; padding: 13px 0; border-bottom: 1px solid var(--line); }
+li {
+  display: grid; grid-template-columns: 28px 64px minmax(0, 1fr) auto; gap: 8px; align-items: baseline; padding: 13px 0;
+  border-bottom: 1px solid var(--line);
+}
 .shape { color: var(--accent); text-align: center; }
 .count { font-size: 20px; text-align: right; padding-right: 8px; }
 section { margin-top: 24px; }

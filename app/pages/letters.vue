@@ -11,7 +11,9 @@ const next = shallowRef<LetterPage['next']>(null)
 const mailFrom = ref<string | null>(null)
 const isRead = ref(false)
 async function load(more = false) {
-  const page = await callApi<LetterPage & { mailFrom: string | null }>('/api/letters', { query: { search: search.value, ...(more && next.value ? next.value : {}) } })
+  const page = await callApi<LetterPage & { mailFrom: string | null }>('/api/letters', {
+    query: { search: search.value, ...(more && next.value ? next.value : {}) },
+  })
   rows.value = more ? [...rows.value, ...page.rows] : page.rows
   next.value = page.next
   mailFrom.value = page.mailFrom
@@ -19,14 +21,17 @@ async function load(more = false) {
 }
 const session = useSessionStore()
 const { busy, refusal, send } = useSubmission()
-const sendAgain = (id: string) => send(async () => {
-  await callApi(`/api/letters/${id}/again`, { method: 'POST' })
-  tell(say('letters.sentAgain'))
-  await load()
-})
+const sendAgain = (id: string) =>
+  send(async () => {
+    await callApi(`/api/letters/${id}/again`, { method: 'POST' })
+    tell(say('letters.sentAgain'))
+    await load()
+  })
 const many = shallowRef<AnnouncementView[]>([])
 const cycle = useCycleStore()
-const again = useDebounced(() => { void attempt(load) }, 300)
+const again = useDebounced(() => {
+  void attempt(load)
+}, 300)
 watch(search, again)
 const { failure } = useLoaded(async () => {
   await load()

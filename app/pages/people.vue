@@ -2,7 +2,7 @@
 import type { StaffRole } from '~~/core/access/principal'
 import { staffRoles } from '~~/core/access/principal'
 import { secondPersonActs } from '~~/core/notice/schema'
-import type { ActId } from '~~/core/application/acts/table'
+import type { ActId } from '~~/core/application/acts/rule'
 import type { LinkMade, OfficeSettings, StaffInput, StaffView } from '~~/shared/people'
 
 const { roleWords } = useWords().people
@@ -18,15 +18,25 @@ const link = shallowRef<{ name: string, address: string, until: string } | null>
 const busy = ref(false)
 const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access', 'release-erasing'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
-const actTitle = (act: string) => act === 'publish-run' ? say('people.publishARun') : act === 'change-rooms' ? say('people.changeRooms') : act === 'release-erasing' ? say('people.releaseErasing') : actButtons[act as ActId]?.press ?? act
+const actTitle = (act: string) =>
+  act === 'publish-run'
+    ? say('people.publishARun')
+    : act === 'change-rooms'
+    ? say('people.changeRooms')
+    : act === 'release-erasing'
+    ? say('people.releaseErasing')
+    : actButtons[act as ActId]?.press ?? act
 
 const { failure, reload: load } = useLoaded(async () => {
-  [staff.value, settings.value] = await Promise.all([callApi<StaffView[]>('/api/staff'), callApi<OfficeSettings>('/api/office')])
+  ;[staff.value, settings.value] = await Promise.all([callApi<StaffView[]>('/api/staff'), callApi<OfficeSettings>('/api/office')])
 })
 function show(name: string, made: LinkMade) {
   link.value = { name, address: new URL(made.path, window.location.origin).href, until: made.expiresAt }
 }
-const venueList = computed(() => cycle.notice?.cities.flatMap(c => c.venues.map(v => ({ id: v.id, title: `${v.title}, ${c.title}` }))) ?? [])
+const venueList = computed(() =>
+  cycle.notice?.cities.flatMap(c => c.venues.map(v => ({ id: v.id, title: `${v.title}, ${c.title}` }))) ?? []
+)
+const editedOf = ({ id, signInName, name, roles, venues }: StaffView) => ({ id, signInName, name, roles: [...roles], venues: [...venues] })
 
 async function save() {
   const person = edited.value
@@ -49,13 +59,27 @@ async function newLink(one: StaffView) {
     await load()
   })
 }
-const setActive = (one: StaffView, active: boolean) => attempt(async () => { staff.value = await callApi<StaffView[]>(`/api/staff/${one.id}/active`, { method: 'PUT', body: { active } }) })
-const keepSettings = () => attempt(async () => { settings.value = await callApi<OfficeSettings>('/api/office', { method: 'PUT', body: settings.value }) })
+const setActive = (one: StaffView, active: boolean) =>
+  attempt(async () => {
+    staff.value = await callApi<StaffView[]>(`/api/staff/${one.id}/active`, { method: 'PUT', body: { active } })
+  })
+const keepSettings = () =>
+  attempt(async () => {
+    settings.value = await callApi<OfficeSettings>('/api/office', { method: 'PUT', body: settings.value })
+  })
 async function copy() {
   if (link.value && await attempt(() => navigator.clipboard.writeText(link.value?.address ?? ''))) tell(say('people.copied'), 'success')
 }
-const state = (one: StaffView) => !one.active ? say('people.left') : one.hasPassword ? say('people.active') : one.hasLink ? say('people.invited') : say('people.invitationEnded')
-const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' }) : say('people.never')
+const state = (one: StaffView) =>
+  !one.active
+    ? say('people.left')
+    : one.hasPassword
+    ? say('people.active')
+    : one.hasLink
+    ? say('people.invited')
+    : say('people.invitationEnded')
+const when = (at: string | null) =>
+  at ? new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' }) : say('people.never')
 </script>
 
 <template>
@@ -119,7 +143,7 @@ const when = (at: string | null) => at ? new Date(at).toLocaleString(useWords().
                 <div class="presses">
                   <button
                     class="press"
-                    @click="edited = { id: one.id, signInName: one.signInName, name: one.name, roles: [...one.roles], venues: [...one.venues] }"
+                    @click="edited = editedOf(one)"
                   >
                     {{ say('people.change') }}
                   </button>

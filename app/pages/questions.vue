@@ -8,7 +8,10 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const now = useNow()
 const which = ref<'all' | 'mine' | 'free'>('all')
-const ways = [{ id: 'all', title: say('questions.all') }, { id: 'mine', title: say('questions.mine') }, { id: 'free', title: say('questions.free') }] as const
+const ways = [{ id: 'all', title: say('questions.all') }, { id: 'mine', title: say('questions.mine') }, {
+  id: 'free',
+  title: say('questions.free'),
+}] as const
 const rows = shallowRef<WaitingQuestion[]>([])
 const next = ref<string | null>(null)
 const isRead = ref(false)
@@ -26,7 +29,9 @@ async function load(after?: string) {
   if (!one.value) chosen.value = rows.value[0]?.id ?? null
 }
 const { failure, reload } = useLoaded(() => load())
-watch(which, () => { void reload() })
+watch(which, () => {
+  void reload()
+})
 watch(chosen, () => {
   text.value = ''
   refusal.value = ''
@@ -34,19 +39,21 @@ watch(chosen, () => {
 const isOver = (row: WaitingQuestion) => row.dueAt <= now.value.toISOString()
 const partTitle = (about: string) => cycle.notice?.sections.find(section => section.id === about)?.title ?? ''
 
-const hold = (row: WaitingQuestion, method: 'PUT' | 'DELETE') => send(async () => {
-  await callApi(`/api/questions/${row.id}/hand`, { method })
-  await reload()
-})
-const answer = () => send(async () => {
-  if (!one.value || text.value.trim().length < 2) return
-  const at = rows.value.findIndex(row => row.id === chosen.value)
-  const following = rows.value[at + 1]?.id ?? rows.value[at - 1]?.id ?? null
-  await callApi(`/api/questions/${one.value.id}/answer`, { method: 'POST', body: { text: text.value.trim() } })
-  text.value = ''
-  chosen.value = following
-  await reload()
-})
+const hold = (row: WaitingQuestion, method: 'PUT' | 'DELETE') =>
+  send(async () => {
+    await callApi(`/api/questions/${row.id}/hand`, { method })
+    await reload()
+  })
+const answer = () =>
+  send(async () => {
+    if (!one.value || text.value.trim().length < 2) return
+    const at = rows.value.findIndex(row => row.id === chosen.value)
+    const following = rows.value[at + 1]?.id ?? rows.value[at - 1]?.id ?? null
+    await callApi(`/api/questions/${one.value.id}/answer`, { method: 'POST', body: { text: text.value.trim() } })
+    text.value = ''
+    chosen.value = following
+    await reload()
+  })
 useKeys((event) => {
   const by = event.key === 'j' ? 1 : event.key === 'k' ? -1 : 0
   if (by === 0) return
@@ -159,7 +166,10 @@ useKeys((event) => {
 .tools { display: flex; flex-wrap: wrap; gap: 10px 20px; align-items: center; margin: 12px 0 14px; }
 .two { display: grid; grid-template-columns: minmax(0, 5fr) minmax(0, 6fr); gap: 32px; align-items: start; }
 ul { list-style: none; padding: 0; margin: 0 0 12px; border-top: 1px solid var(--line); max-height: 640px; overflow-y: auto; }
-li button { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer; }
+li button {
+  display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit;
+  background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer;
+}
 li button[aria-current] { background: var(--accent-soft); box-shadow: inset 3px 0 0 var(--accent); }
 /* Amber on the chosen row is too pale to be read. */
 li button[aria-current] .attention { color: var(--ink); font-weight: 600; }

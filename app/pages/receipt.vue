@@ -10,11 +10,14 @@ const given = reactive({ number: '', code: '' })
 const found = shallowRef<ReceiptCheck | null>(null)
 const { busy, refusal, send } = useSubmission()
 onMounted(askForFaces)
-const ask = () => send(async () => {
-  found.value = null
-  found.value = await callApi<ReceiptCheck>('/api/check/receipt', { method: 'POST', body: given })
-})
-const amount = computed(() => found.value ? spellAmount(found.value.amount, { code: found.value.currency, exponent: exponentOf(found.value.currency) }) : '')
+const ask = () =>
+  send(async () => {
+    found.value = null
+    found.value = await callApi<ReceiptCheck>('/api/check/receipt', { method: 'POST', body: given })
+  })
+const amount = computed(() =>
+  found.value ? spellAmount(found.value.amount, { code: found.value.currency, exponent: exponentOf(found.value.currency) }) : ''
+)
 </script>
 
 <template>

@@ -1,16 +1,13 @@
 <script setup lang="ts">
 import type { Headline } from '~~/core/application/tracks'
 import type { RosterCount, RosterPage, RosterRow } from '~~/shared/applications'
-import { spellMinutes } from '~~/core/calendar/zone'
 
 /** The roster: the live list of all applications, filtered and searched; what is asked stands in the address. */
 useHead({ title: titled(say('roster.roster')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
-const spelling = useSpelling()
 const route = useRoute()
 const router = useRouter()
-const now = useNow()
 const rows = shallowRef<RosterRow[]>([])
 const next = ref<string | null>(null)
 const failure = ref('')
@@ -25,28 +22,33 @@ try {
 } catch {
   place = null
 }
-onBeforeRouteLeave(() => { if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length })) })
+onBeforeRouteLeave(() => {
+  if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length }))
+})
 
-const { headlineWords } = useWords().states
-const { value: spellTag } = useTags()
-const listOf = (value: unknown): string[] => (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string' && one !== '')
+const listOf = (value: unknown): string[] =>
+  (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string' && one !== '')
 // Addresses of before said the point of the flow and the fee by names of their own.
-const tags = computed(() => [...listOf(route.query.is), ...listOf(route.query.headline).map(one => `at:${one}`), ...listOf(route.query.fee).map(one => `fee:${one}`)])
+const tags = computed(
+  () => [...listOf(route.query.is), ...listOf(route.query.headline).map(one => `at:${one}`),
+    ...listOf(route.query.fee).map(one => `fee:${one}`)]
+)
 const days = computed(() => Number(route.query.days) || null)
 /** What is asked, as the office takes it. */
 const filter = computed(() => {
-  const edge = days.value === null ? undefined : new Date(Math.floor(Date.now() / 60_000) * 60_000 - Math.abs(days.value) * 86_400_000).toISOString()
-  return { is: tags.value, search: String(route.query.search ?? '') || undefined, ...days.value === null ? {} : days.value > 0 ? { before: edge } : { from: edge } }
+  const edge = days.value === null
+    ? undefined
+    : new Date(Math.floor(Date.now() / 60_000) * 60_000 - Math.abs(days.value) * 86_400_000).toISOString()
+  return {
+    is: tags.value,
+    search: String(route.query.search ?? '') || undefined,
+    ...days.value === null ? {} : days.value > 0 ? { before: edge } : { from: edge },
+  }
 })
 const count = shallowRef<RosterCount | null>(null)
 const alike = shallowRef<RosterRow[]>([])
 const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
-const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'fee', 'doubt', 'matter', 'telephone'] as const
-/** Columns that are left out until they are asked for. */
-const outAtFirst = 'fee,doubt,matter'
-const columnWords: Record<typeof columns[number], string> = {
-  number: say('roster.number'), name: say('roster.name'), category: say('roster.category'), posts: say('roster.posts'), headline: say('roster.standsAt'), since: say('roster.since'), fee: say('roster.fee'), doubt: say('roster.doubt'), matter: say('roster.matter'), telephone: say('roster.telephone'),
-}
+const { columns, columnWords, outAtFirst, cell } = useRosterColumns()
 const hidden = computed(() => String(route.query.hide ?? outAtFirst).split(',').filter(Boolean))
 const shown = computed(() => columns.filter(c => !hidden.value.includes(c)))
 
@@ -69,7 +71,12 @@ async function load(after: string | null) {
   if (!after) count.value = null
   try {
     const page = await callApi<RosterPage>(cycle.path('roster'), {
-      query: { ...filter.value, sort: sort.value, after: after ?? undefined, limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100 },
+      query: {
+        ...filter.value,
+        sort: sort.value,
+        after: after ?? undefined,
+        limit: place && !after ? Math.min(500, Math.max(100, place.count)) : 100,
+      },
     })
     if (mine !== turn) return
     rows.value = after ? [...rows.value, ...page.rows] : page.rows
@@ -91,7 +98,8 @@ async function tellMore(mine: number) {
   const asked = filter.value
   const isOfFew = asked.search !== undefined && rows.value.length < 10
   const [counted, others] = await Promise.all([
-    callApi<RosterCount>(cycle.path('roster/count'), { query: asked }).catch(() => null), isOfFew ? callApi<RosterRow[]>(cycle.path('roster/alike'), { query: asked }).catch(() => []) : [],
+    callApi<RosterCount>(cycle.path('roster/count'), { query: asked }).catch(() => null),
+    isOfFew ? callApi<RosterRow[]>(cycle.path('roster/alike'), { query: asked }).catch(() => []) : [],
   ])
   if (mine !== turn) return
   count.value = counted
@@ -100,7 +108,9 @@ async function tellMore(mine: number) {
 const countWords = computed(() => {
   const told = count.value
   if (!told) return say('roster.counting')
-  return told.isExact ? say('roster.countExact', { n: told.n }) : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
+  return told.isExact
+    ? say('roster.countExact', { n: told.n })
+    : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
 })
 const exportFormats = ['csv', 'xlsx', 'ods', 'jsonl'] as const
 const exportLink = computed(() => {
@@ -134,22 +144,11 @@ function onScroll() {
 }
 onMounted(onScroll)
 
-const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
-function cell(row: RosterRow, column: typeof columns[number]): string {
-  switch (column) {
-    case 'number': return row.number
-    case 'name': return row.name || say('roster.noNameYet')
-    case 'category': return row.category ? spelling.category(row.category) : '–'
-    case 'posts': return row.posts.map(spelling.post).join(', ') || '–'
-    case 'since': return age(row.since)
-    case 'fee': case 'doubt': case 'matter': return row.tags.filter(tag => tag.startsWith(`${column}:`)).map(spellTag).join(', ') || '–'
-    case 'telephone': return row.mobile || '–'
-    default: return headlineWords[row.headline as Headline] ?? row.headline
-  }
-}
 function choose(query: string) {
   search.value = ''
-  router.replace({ query: JSON.parse(query) as Record<string, string> }).then(() => { search.value = String(route.query.search ?? '') })
+  router.replace({ query: JSON.parse(query) as Record<string, string> }).then(() => {
+    search.value = String(route.query.search ?? '')
+  })
 }
 const isActing = ref(false)
 const isWriting = ref(false)

@@ -12,21 +12,22 @@ const codeWanted = ref(false)
 const codeField = useTemplateRef<{ focus: () => void }>('codeField')
 const { busy, refusal, send } = useSubmission()
 
-const submit = () => send(async () => {
-  try {
-    await session.signIn(signInName.value, password.value, code.value)
-  } catch (error) {
-    if (problemCode(error) === 'session.factor-wanted' && !codeWanted.value) {
-      codeWanted.value = true
-      await nextTick()
-      codeField.value?.focus()
-      return
+const submit = () =>
+  send(async () => {
+    try {
+      await session.signIn(signInName.value, password.value, code.value)
+    } catch (error) {
+      if (problemCode(error) === 'session.factor-wanted' && !codeWanted.value) {
+        codeWanted.value = true
+        await nextTick()
+        codeField.value?.focus()
+        return
+      }
+      throw error
     }
-    throw error
-  }
-  const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
-  await router.push(then)
-})
+    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/'
+    await router.push(then)
+  })
 </script>
 
 <template>

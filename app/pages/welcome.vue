@@ -15,15 +15,22 @@ const { busy, refusal, send } = useSubmission()
 onMounted(async () => {
   token.value = window.location.hash.slice(1)
   try {
-    person.value = await callApi<{ name: string, signInName: string }>('/api/links', { method: 'POST', body: { token: token.value || 'none' } })
+    person.value = await callApi<{ name: string, signInName: string }>('/api/links', {
+      method: 'POST',
+      body: { token: token.value || 'none' },
+    })
   } catch (error) {
     refusal.value = problemText(error)
   }
 })
-const submit = () => send(async () => {
-  session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/links/use', { method: 'POST', body: { token: token.value, password: password.value } }))
-  await router.replace('/')
-})
+const submit = () =>
+  send(async () => {
+    session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/links/use', {
+      method: 'POST',
+      body: { token: token.value, password: password.value },
+    }))
+    await router.replace('/')
+  })
 </script>
 
 <template>

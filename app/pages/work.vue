@@ -16,15 +16,19 @@ const shapes: Record<JobView['state'], string> = { waiting: '○', running: '◑
 const { failure, reload: load } = useLoaded(async () => {
   jobs.value = await callApi<JobView[]>(cycle.path('jobs'))
 })
-const prove = () => attempt(async () => {
-  await callApi(cycle.path('jobs/prove-counts'), { method: 'POST', body: {} })
-  await load()
-})
-const stop = (job: JobView) => attempt(async () => {
-  await callApi(`/api/jobs/${job.id}`, { method: 'DELETE' })
-  await load()
-})
-const timer = setInterval(() => { if (jobs.value.some(live)) void load() }, 1500)
+const prove = () =>
+  attempt(async () => {
+    await callApi(cycle.path('jobs/prove-counts'), { method: 'POST', body: {} })
+    await load()
+  })
+const stop = (job: JobView) =>
+  attempt(async () => {
+    await callApi(`/api/jobs/${job.id}`, { method: 'DELETE' })
+    await load()
+  })
+const timer = setInterval(() => {
+  if (jobs.value.some(live)) void load()
+}, 1500)
 onUnmounted(() => clearInterval(timer))
 </script>
 

@@ -20,7 +20,10 @@ export const useSessionStore = defineStore('session', () => {
     if (again || !loaded.value) take(await callApi('/api/session'))
   }
   async function signIn(signInName: string, password: string, code?: string): Promise<void> {
-    const answer = await callApi<{ principal: SignedInView, csrfToken: string, others: number }>('/api/session', { method: 'POST', body: { signInName, password, code: code || undefined } })
+    const answer = await callApi<{ principal: SignedInView, csrfToken: string, others: number }>('/api/session', {
+      method: 'POST',
+      body: { signInName, password, code: code || undefined },
+    })
     take(answer)
     if (answer.others > 0) tell(say('entry.signedInElsewhere', { count: answer.others }))
   }
@@ -30,6 +33,7 @@ export const useSessionStore = defineStore('session', () => {
     forgetOwn(principal.value)
     take({ principal: null, csrfToken: null })
   }
-  const allowed = (permission: Permission, relations: readonly Relation[] = []) => principal.value !== null && may(principal.value, permission, relations)
+  const allowed = (permission: Permission, relations: readonly Relation[] = []) =>
+    principal.value !== null && may(principal.value, permission, relations)
   return { principal, csrfToken, loaded, expired, load, take, signIn, signOut, may: allowed }
 })

@@ -11,10 +11,15 @@ export class NoCanvas extends Error {}
 
 /** A file that the office would not take either, and why. */
 export class Refused extends Error {
-  constructor(readonly reason: RefusalReason) { super(reason.code) }
+  constructor(readonly reason: RefusalReason) {
+    super(reason.code)
+  }
 }
 
-/** What the bytes of a picture say of it upright, and the picture itself. @throws Refused by its bytes; whatever decoding throws is passed on. */
+/**
+ * What the bytes of a picture say of it upright, and the picture itself. @throws Refused by its bytes; whatever decoding throws is passed
+ * on.
+ */
 export async function openPicture(bytes: Uint8Array): Promise<{ facts: ContainerFacts, bitmap: ImageBitmap }> {
   const { facts, refusal } = readContainer(bytes)
   if (refusal) throw new Refused({ code: `picture.${refusal}`, parameters: {} })

@@ -23,7 +23,9 @@ self.onmessage = async ({ data: ask }: MessageEvent<DocumentAsk>) => {
     else sources.delete(ask.source)
   } catch (error) {
     const sure = error instanceof DocumentProblem || error instanceof Refused
-    const refusal = sure ? error.reason : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'browser.not-looked' as const, parameters: {} }
+    const refusal = sure
+      ? error.reason
+      : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'browser.not-looked' as const, parameters: {} }
     tell({ id: ask.id, refusal, sure })
   }
 }
@@ -40,7 +42,11 @@ async function make({ id, pages, rule }: Extract<DocumentAsk, { act: 'make' }>):
     const bytes = sources.get(source) ?? new Uint8Array()
     return isPdf(bytes) ? { kind: 'pdf', source: bytes, page, turn } : { kind: 'picture', source: bytes, turn }
   })
-  const made = await makeDocument(drafts, rule, { picture: async (bytes, side) => (await decode(bytes, side)).pixels, encode, pdf: openReader })
+  const made = await makeDocument(drafts, rule, {
+    picture: async (bytes, side) => (await decode(bytes, side)).pixels,
+    encode,
+    pdf: openReader,
+  })
   if (!made) throw new DocumentProblem({ code: 'document.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
   const file = new Blob([Uint8Array.from(made.bytes)], { type: 'application/pdf' })
   tell({ id, file, edits: made.edits, ...await examine(made.bytes, rule) })
@@ -48,9 +54,13 @@ async function make({ id, pages, rule }: Extract<DocumentAsk, { act: 'make' }>):
 
 async function examine(bytes: Uint8Array, rule: Extract<DocumentAsk, { act: 'open' }>['rule']): Promise<Examined> {
   const views: Blob[] = []
-  const facts: DocumentFacts = await readDocument(bytes, { pdf: openReader, picture: content => decode(content, pageSide) }, async (pixels) => {
-    views.push(await viewOf(pixels))
-  })
+  const facts: DocumentFacts = await readDocument(
+    bytes,
+    { pdf: openReader, picture: content => decode(content, pageSide) },
+    async (pixels) => {
+      views.push(await viewOf(pixels))
+    },
+  )
   return { findings: measureDocument(facts, rule), views }
 }
 
@@ -58,7 +68,11 @@ async function examine(bytes: Uint8Array, rule: Extract<DocumentAsk, { act: 'ope
 async function viewOf(pixels: RgbPixels): Promise<Blob> {
   const { width, height } = pixels
   const times = Math.min(1, 900 / Math.max(width, height))
-  const bitmap = await createImageBitmap(imageOf(pixels), { resizeWidth: Math.max(1, Math.round(width * times)), resizeHeight: Math.max(1, Math.round(height * times)), resizeQuality: 'high' })
+  const bitmap = await createImageBitmap(imageOf(pixels), {
+    resizeWidth: Math.max(1, Math.round(width * times)),
+    resizeHeight: Math.max(1, Math.round(height * times)),
+    resizeQuality: 'high',
+  })
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)
   canvas.getContext('2d')?.drawImage(bitmap, 0, 0)
   bitmap.close()
@@ -79,6 +93,8 @@ function openReader(): Promise<PdfReader> {
     if (!answer.ok) throw new Error(`the reader of PDFs did not come: ${answer.status}`)
     return openPdfReader(await answer.arrayBuffer())
   })
-  reader.catch(() => { reader = null })
+  reader.catch(() => {
+    reader = null
+  })
   return reader
 }

@@ -6,7 +6,8 @@ import { makeItFit } from '../../core/imaging/make-it-fit'
 import { measureImage } from '../../core/imaging/measure'
 import { detailLimit, measuredSide, type Picture } from '../../core/imaging/picture'
 import { layingTurn } from '../../core/imaging/signature'
-import type { ImageKind, ImageRule } from '../../core/notice/schema'
+import type { ImageKind } from '../../core/notice/schema'
+import type { ImageRule } from '../../core/notice/file-rules'
 import type { RgbPixels } from '../../core/imaging/pixels'
 import type { Told } from '../composables/asking'
 import type { Fitted, Measured, PictureAsk } from '../composables/picture'
@@ -26,9 +27,13 @@ self.onmessage = async ({ data: ask }: MessageEvent<PictureAsk>) => {
   try {
     if (ask.act === 'measure') await measure(ask)
     else if (ask.act === 'fit') await fit(ask)
-    else await (detector ??= openDetector()).catch(() => { detector = null })
+    else {await (detector ??= openDetector()).catch(() => {
+        detector = null
+      })}
   } catch (error) {
-    const refusal = error instanceof Refused ? error.reason : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'picture.damaged' as const, parameters: {} }
+    const refusal = error instanceof Refused
+      ? error.reason
+      : { code: error instanceof NoCanvas ? 'browser.no-canvas' as const : 'picture.damaged' as const, parameters: {} }
     tell({ id: ask.id, refusal, sure: error instanceof Refused })
   }
 }
@@ -75,7 +80,12 @@ async function fit({ id, kind, rule, turn }: Extract<PictureAsk, { act: 'fit' }>
   const made = await makeItFit(kind, picture, rule, { whole: () => wholeOf(source), encode, look }, turn)
   if (made === 'too heavy') throw new Refused({ code: 'picture.too-heavy', parameters: { most: (rule.bytes.max ?? 0) / 1024 } })
   if (made === 'no better') throw new Refused({ code: 'picture.no-better', parameters: {} })
-  tell({ id, made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }), edits: made.edits, measured: measured(kind, made.picture, rule, looked.get(made.picture) ?? 0) })
+  tell({
+    id,
+    made: new Blob([Uint8Array.from(made.bytes)], { type: 'image/jpeg' }),
+    edits: made.edits,
+    measured: measured(kind, made.picture, rule, looked.get(made.picture) ?? 0),
+  })
 }
 
 async function decode(source: Blob): Promise<Picture> {

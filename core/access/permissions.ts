@@ -15,8 +15,19 @@ type Grants = Partial<Record<Grantee, Relation>>
 const staffWho = (...roles: StaffRole[]): Grants => Object.fromEntries(roles.map(role => [role, 'any' as const]))
 const owners: Grants = { candidate: 'own application', institution: 'own institution' }
 const office = staffWho('officer', 'scrutineer', 'accounts', 'auditor')
-const everybody: Grants = { ...staffWho('administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor'), candidate: 'any', institution: 'any', device: 'any', product: 'any', anybody: 'any' }
-const self: Grants = { ...staffWho('administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor'), candidate: 'any', institution: 'any' }
+const everybody: Grants = {
+  ...staffWho('administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor'),
+  candidate: 'any',
+  institution: 'any',
+  device: 'any',
+  product: 'any',
+  anybody: 'any',
+}
+const self: Grants = {
+  ...staffWho('administrator', 'officer', 'scrutineer', 'accounts', 'superintendent', 'auditor'),
+  candidate: 'any',
+  institution: 'any',
+}
 
 const table = {
   'session.begin': everybody,
@@ -27,7 +38,8 @@ const table = {
   /** One's own applications and letters. */
   'own.read': { candidate: 'any' },
   /** What goes out of the house. */
-  'letters.read': { officer: 'any' }, 'letters.announce': { officer: 'any' },
+  'letters.read': { officer: 'any' },
+  'letters.announce': { officer: 'any' },
   'staff.manage': staffWho('administrator'),
   'cycles.read': { ...office, ...staffWho('administrator', 'superintendent'), product: 'any' },
   'notice.read': { ...office, superintendent: 'any', product: 'any' },
@@ -116,5 +128,7 @@ export function may(principal: Principal, permission: Permission, relations: rea
 /** The roles of staff that have a permission whatever it is asked of, for the words of a refusal. */
 export function rolesWith(permission: Permission): StaffRole[] {
   const grants: Grants = table[permission]
-  return (Object.keys(grants) as Grantee[]).filter((grantee): grantee is StaffRole => grants[grantee] === 'any' && !['candidate', 'institution', 'device', 'product', 'anybody'].includes(grantee))
+  return (Object.keys(grants) as Grantee[]).filter((grantee): grantee is StaffRole =>
+    grants[grantee] === 'any' && !['candidate', 'institution', 'device', 'product', 'anybody'].includes(grantee)
+  )
 }

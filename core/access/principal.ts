@@ -1,6 +1,7 @@
 /**
  * Everybody and everything that acts: a member of staff, a candidate or the person who acts for one, an institution, a device at a
- * gate, the product itself, and anybody who has not signed in. Its id lasts and is what the database keeps; its name is looked up when shown.
+ * gate, the product itself, and anybody who has not signed in. Its id lasts and is what the database keeps; its name is looked up when
+ * shown.
  */
 export const principalKinds = ['staff', 'candidate', 'institution', 'device', 'product', 'anybody'] as const
 export type PrincipalKind = typeof principalKinds[number]
@@ -23,6 +24,12 @@ export interface Principal {
 }
 
 /** The product itself: jobs, timers and messages of the payment gateway act as it. */
-export const product: Principal = { id: '00000000-0000-4000-8000-000000000001', kind: 'product', name: 'Lucid Roster', roles: [], venues: [] }
+export const product: Principal = {
+  id: '00000000-0000-4000-8000-000000000001',
+  kind: 'product',
+  name: 'Lucid Roster',
+  roles: [],
+  venues: [],
+}
 /** Somebody who has not signed in. */
 export const anybody: Principal = { id: '00000000-0000-4000-8000-000000000002', kind: 'anybody', name: 'Anybody', roles: [], venues: [] }

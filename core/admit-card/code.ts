@@ -11,8 +11,17 @@ export const codePrefix = 'LR1:'
 
 /** What the code says. Kept short: a smaller code reads from a worse print. */
 export const codeContentSchema = z.object({
-  cycle: z.string(), application: z.string(), roll: z.string(), name: z.string(), born: z.string(),
-  session: z.string(), date: z.string(), venue: z.string(), seat: z.string(), identity: z.string(), version: z.int().min(1),
+  cycle: z.string(),
+  application: z.string(),
+  roll: z.string(),
+  name: z.string(),
+  born: z.string(),
+  session: z.string(),
+  date: z.string(),
+  venue: z.string(),
+  seat: z.string(),
+  identity: z.string(),
+  version: z.int().min(1),
   /** First 8 bytes, in hex, of the SHA-256 of the photograph printed on the card. */
   photograph: z.string(),
 })
@@ -20,15 +29,32 @@ export type CodeContent = z.infer<typeof codeContentSchema>
 
 // The order is the wire format: field number = place in this list, from 1. Append only.
 const fields = [
-  'cycle', 'application', 'roll', 'name', 'born', 'session', 'date', 'venue', 'seat', 'identity', 'version', 'photograph',
+  'cycle',
+  'application',
+  'roll',
+  'name',
+  'born',
+  'session',
+  'date',
+  'venue',
+  'seat',
+  'identity',
+  'version',
+  'photograph',
 ] as const satisfies readonly (keyof CodeContent)[]
 
 const coseHeader = { algorithm: 1, keyId: 4 } as const
 const algorithmEdDSA = -8
 const tagCoseSign1 = 0xd2
 
-export interface PublicKey { id: string, key: Uint8Array }
-export interface SigningKey { id: string, seed: Uint8Array }
+export interface PublicKey {
+  id: string
+  key: Uint8Array
+}
+export interface SigningKey {
+  id: string
+  seed: Uint8Array
+}
 
 /** The public half of a signing key. */
 export function publicKeyOf(key: SigningKey): PublicKey {
@@ -38,7 +64,8 @@ export function publicKeyOf(key: SigningKey): PublicKey {
 /** The text that goes into the QR code. Ed25519 has no randomness: equal content gives equal text. */
 export function signCode(content: CodeContent, key: SigningKey): string {
   const payload = encode(new Map<number, string | number>(fields.map((name, i) => [i + 1, content[name]])))
-  const header = encode(new Map<number, unknown>([[coseHeader.algorithm, algorithmEdDSA], [coseHeader.keyId, new TextEncoder().encode(key.id)]]))
+  const header =
+    encode(new Map<number, unknown>([[coseHeader.algorithm, algorithmEdDSA], [coseHeader.keyId, new TextEncoder().encode(key.id)]]))
   const signature = ed25519.sign(toBeSigned(header, payload), key.seed)
   return writeCode(header, payload, signature)
 }

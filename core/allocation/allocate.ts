@@ -13,7 +13,13 @@ import { arrivalOrder, lotteryOrder } from './turn'
 export { Cancelled, type Watch }
 
 /** One way to place people: who goes by it, in what order. Another policy is one more line in `policies`. */
-type Place = (instance: Instance, table: OptionTable, policy: AllocationPolicy, best: Solution, watch: Watch) => { cityOf: Uint16Array, order: Uint32Array | null }
+type Place = (
+  instance: Instance,
+  table: OptionTable,
+  policy: AllocationPolicy,
+  best: Solution,
+  watch: Watch,
+) => { cityOf: Uint16Array, order: Uint32Array | null }
 
 const policies: Record<PolicyKind, Place> = {
   'best-fit': (instance, table, _, best) => {
@@ -34,10 +40,16 @@ function inTurn(order: Uint32Array, instance: Instance, table: OptionTable, poli
  * Places everyone by a policy, with the bound that any placement can be held against. The same instance and policy give the same
  * result, bit by bit.
  *
- * @param effort how long is looked for a placement where people sit several test papers, which none is known to be the best of; others take what they take.
+ * @param effort how long is looked for a placement where people sit several test papers, which none is known to be the best of; others take
+ * what they take.
  * @throws RangeError with every fault of the policy; Cancelled when `watch` says to stop.
  */
-export function allocate(instance: Instance, policy: AllocationPolicy, watch: WatchSittings = () => true, effort: Effort = 'quick'): Allocation {
+export function allocate(
+  instance: Instance,
+  policy: AllocationPolicy,
+  watch: WatchSittings = () => true,
+  effort: Effort = 'quick',
+): Allocation {
   const faults = policyFaults(policy)
   if (faults.length > 0) throw new RangeError(faults.join('; '))
   const table = optionTable(instance, policy)

@@ -24,10 +24,22 @@ export interface Allocation {
 }
 
 /**
- * People who sit the same test papers and so compete for the same seats: what was left for them in each city with everybody else where they are, and
- * who of them got in. Of several papers each way through the sessions is a part of its own.
+ * People who sit the same test papers and so compete for the same seats: what was left for them in each city with everybody else where they
+ * are, and who of them got in. Of several papers each way through the sessions is a part of its own.
  */
-export interface SittingPart { /** Number of what is sat, from 0: parts of one kind differ in their ways. */ kind: number, papers: string[], /** Of each way the session of each paper. */ ways: string[][], cities: AllocationCity[], prices: { seat: number[], accessibleSeat: number[] }, lines: CityLine[], placed: { all: number, inNeed: number }[] }
+export interface SittingPart {
+  /** Number of what is sat, from 0: parts of one kind differ in their ways. */ kind: number
+  papers: string[] /** Of each way the session of each paper. */
+  ways: string[][]
+  cities: AllocationCity[]
+  prices: { seat: number[], accessibleSeat: number[] }
+  lines: CityLine[]
+  placed: { all: number, inNeed: number }[]
+}
 
 /** `wayOf` is the way of each person among those of their kind, `partOf` the part. */
-export interface SittingOutcome { wayOf: Uint8Array, partOf: Uint16Array, parts: SittingPart[] }
+export interface SittingOutcome {
+  wayOf: Uint8Array
+  partOf: Uint16Array
+  parts: SittingPart[]
+}

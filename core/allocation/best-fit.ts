@@ -244,8 +244,11 @@ class Relief {
         node = path[from]!
       }
       const k = end < cities ? end : end - cities
-      if (end !== graph.unseated && node < 2 * cities && this.otherNode(node) === end && from === to - 1) graph.through[k]! += end < cities ? 1 : -1
-      else graph.move(graph.mover(node, arc), end === graph.unseated ? noCity : k)
+      if (end !== graph.unseated && node < 2 * cities && this.otherNode(node) === end && from === to - 1) {
+        graph.through[k]! += end < cities
+          ? 1
+          : -1
+      } else graph.move(graph.mover(node, arc), end === graph.unseated ? noCity : k)
       to = from
     }
     const end = path[path.length - 1]!

@@ -2,7 +2,10 @@ import { noCity } from './instance'
 import type { OptionTable } from './option-table'
 
 /** What a seat of a city is worth, and how much more an accessible one is, in points of cost; 0 or more. */
-export interface Prices { seat: Float64Array, accessibleSeat: Float64Array }
+export interface Prices {
+  seat: Float64Array
+  accessibleSeat: Float64Array
+}
 
 /**
  * The proven lower bound: for any prices of 0 or more, the sum over people of their least (cost + price), less the value of

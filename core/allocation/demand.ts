@@ -1,10 +1,17 @@
 import type { CalendarDate } from '../calendar/calendar-date'
 
 /** A count with its range: one in twenty times the truth lies above it, one in twenty below, if days go on as before. */
-export interface Range { low: number, middle: number, high: number }
+export interface Range {
+  low: number
+  middle: number
+  high: number
+}
 
 /** Applications a day, oldest first, days without any included. */
-export interface DayCount { day: CalendarDate, count: number }
+export interface DayCount {
+  day: CalendarDate
+  count: number
+}
 
 const lookBack = 14
 /** 95th percentile of the normal distribution. */
@@ -27,7 +34,11 @@ export function forecast(wholeDays: readonly DayCount[], soFar: number, daysLeft
   const variance = past.reduce((sum, d) => sum + (d.count - centre) ** 2, 0) / (past.length - 1)
   const left = Math.max(0, daysLeft)
   const spread = z95 * Math.sqrt(Math.max(variance, rate) * left)
-  return { low: Math.round(Math.max(soFar, soFar + rate * left - spread)), middle: Math.round(soFar + rate * left), high: Math.round(soFar + rate * left + spread) }
+  return {
+    low: Math.round(Math.max(soFar, soFar + rate * left - spread)),
+    middle: Math.round(soFar + rate * left),
+    high: Math.round(soFar + rate * left + spread),
+  }
 }
 
 /** The first day on which the running total came to more than the seats; null while it has not. */
@@ -41,7 +52,12 @@ export function shortSince(days: readonly DayCount[], seats: number): CalendarDa
 }
 
 /** The days from the first to the last with their counts; days that are missing count nothing. */
-export function everyDay(counts: ReadonlyMap<CalendarDate, number>, first: CalendarDate, last: CalendarDate, next: (day: CalendarDate) => CalendarDate): DayCount[] {
+export function everyDay(
+  counts: ReadonlyMap<CalendarDate, number>,
+  first: CalendarDate,
+  last: CalendarDate,
+  next: (day: CalendarDate) => CalendarDate,
+): DayCount[] {
   const days: DayCount[] = []
   for (let day = first; day <= last; day = next(day)) days.push({ day, count: counts.get(day) ?? 0 })
   return days

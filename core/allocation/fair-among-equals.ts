@@ -21,7 +21,9 @@ function share(table: OptionTable, cityOf: Uint16Array, equals: number[], earlie
   const first = equals[0]!
   if (equals.every(person => cityOf[person] === cityOf[first])) return
   const places = equals.map(person => cityOf[person]!).sort((a, b) => costAt(table, first, a) - costAt(table, first, b) || a - b)
-  equals.sort(earlier).forEach((person, i) => { cityOf[person] = places[i]! })
+  equals.sort(earlier).forEach((person, i) => {
+    cityOf[person] = places[i]!
+  })
 }
 
 /** Everyone whose likeness is that of somebody not at the cheapest option, equals side by side. Most people are not among them. */

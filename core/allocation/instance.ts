@@ -2,21 +2,39 @@
 export const noCity = 0xffff
 
 /** People who sit the same test papers; each way gives the session of each paper, by its place. Without a way nobody can sit them. */
-export interface SittingKind { papers: string[], ways: number[][] }
+export interface SittingKind {
+  papers: string[]
+  ways: number[][]
+}
 
 /**
  * What people sit, in cycles with test papers: each person every paper of their kind, in sessions that do not collide, all in one city.
- * Seats stand by city and session, `[city * sessions + session]`; everybody counts against `seats`, those in need also against `accessible`.
- * Seats of a session that are kept for some are a session of their own, which only ways of those people lead through: `within` tells of
- * each the session that it is part of, whose accessible seats it shares; absent when none are kept. `together` are people who sit in one city or not at all.
+ * Seats stand by city and session, `[city * sessions + session]`; everybody counts against `seats`, those in need also against
+ * `accessible`. Seats of a session that are kept for some are a session of their own, which only ways of those people lead through:
+ * `within` tells of each the session that it is part of, whose accessible seats it shares; absent when none are kept. `together` are people
+ * who sit in one city or not at all.
  */
-export interface Sittings { sessions: string[], within?: Uint16Array, seats: Int32Array, accessible: Int32Array, kinds: SittingKind[], kindOf: Uint16Array, together?: Uint32Array[] }
+export interface Sittings {
+  sessions: string[]
+  within?: Uint16Array
+  seats: Int32Array
+  accessible: Int32Array
+  kinds: SittingKind[]
+  kindOf: Uint16Array
+  together?: Uint32Array[]
+}
 
 /** The session whose accessible seats a column of seats shares. */
 export const sessionOf = ({ within }: Sittings, column: number): number => within ? within[column]! : column
 
 /** A test city and its seats; degrees; everybody there counts against `capacity`, those in need also against `accessibleCapacity`. */
-export interface AllocationCity { id: string, lat: number, lon: number, capacity: number, accessibleCapacity: number }
+export interface AllocationCity {
+  id: string
+  lat: number
+  lon: number
+  capacity: number
+  accessibleCapacity: number
+}
 
 /**
  * Who wants to sit where, in columns: a million people are a few arrays. Cities are named by their place in `cities`.
@@ -44,7 +62,11 @@ export interface Instance {
 }
 
 /** Cities closed to classes of people: `closed[class * cities + city]` is 1 where a class may not sit. */
-export interface Bars { classOf: Uint16Array, classes: number, closed: Uint8Array }
+export interface Bars {
+  classOf: Uint16Array
+  classes: number
+  closed: Uint8Array
+}
 
 export const byId = (a: string, b: string) => a.length - b.length || (a < b ? -1 : a > b ? 1 : 0)
 
@@ -59,16 +81,30 @@ export function cityFaults(city: AllocationCity): string[] {
   if (!(Math.abs(lat) <= 90)) faults.push(`city ${id}: latitude ${lat} is not from -90 to 90`)
   if (!(Math.abs(lon) <= 180)) faults.push(`city ${id}: longitude ${lon} is not from -180 to 180`)
   const count = (name: string, value: number) => {
-    if (!Number.isInteger(value) || value < 0 || value > 100_000_000) faults.push(`city ${id}: ${name} ${value} is not a whole number from 0 to 100000000`)
+    if (!Number.isInteger(value) || value < 0 || value > 100_000_000) {
+      faults.push(`city ${id}: ${name} ${value} is not a whole number from 0 to 100000000`)
+    }
   }
   count('capacity', capacity)
   count('accessible capacity', accessibleCapacity)
-  if (capacity >= 0 && accessibleCapacity > capacity) faults.push(`city ${id}: ${accessibleCapacity} accessible seats are more than all its ${capacity} seats`)
+  if (capacity >= 0 && accessibleCapacity > capacity) {
+    faults.push(`city ${id}: ${accessibleCapacity} accessible seats are more than all its ${capacity} seats`)
+  }
   return faults
 }
 
 /** One person as they come in; `choices` by place in the builder's `cities`. */
-export interface Person { id: string, home: number, choices: readonly number[], needs: boolean, turn: number, told?: number, class?: number, /** Among the kinds of the sittings. */ kind?: number, /** Number of those who are kept together with this person. */ party?: number }
+export interface Person {
+  id: string
+  home: number
+  choices: readonly number[]
+  needs: boolean
+  turn: number
+  told?: number
+  class?: number /** Among the kinds of the sittings. */
+  kind?: number /** Number of those who are kept together with this person. */
+  party?: number
+}
 
 /** Gathers people one by one into an instance. The caller has checked ids and lists. */
 export class InstanceBuilder {
@@ -110,7 +146,10 @@ export class InstanceBuilder {
     if (person.kind !== undefined) (this.kindOf ??= new Uint16Array(this.size))[at] = person.kind
   }
 
-  /** The instance in its order, with what is closed to whom, by class and the builder's `cities`, and with what people sit, by kind; the builder is used up. */
+  /**
+   * The instance in its order, with what is closed to whom, by class and the builder's `cities`, and with what people sit, by kind; the
+   * builder is used up.
+   */
   build(bars?: Omit<Bars, 'classOf'>, sittings?: Omit<Sittings, 'kindOf' | 'together'>): Instance {
     const { ids, slots, turnIs } = this
     const order = orderOfIds(ids)
@@ -125,18 +164,36 @@ export class InstanceBuilder {
       return result
     }
     return {
-      cities: this.cities, ids: order ? Array.from(order, i => ids[i]!) : ids, home: sorted(this.home), slots, choices: sorted(this.choices, slots),
-      needs: sorted(this.needs), turn: sorted(this.turn), turnIs, ...(this.told && { told: sorted(this.told) }),
+      cities: this.cities,
+      ids: order ? Array.from(order, i => ids[i]!) : ids,
+      home: sorted(this.home),
+      slots,
+      choices: sorted(this.choices, slots),
+      needs: sorted(this.needs),
+      turn: sorted(this.turn),
+      turnIs,
+      ...(this.told && { told: sorted(this.told) }),
       ...(bars && { bars: { ...bars, classOf: sorted(this.classOf ?? new Uint16Array(this.size)) } }),
-      ...(sittings && { sittings: { ...sittings, kindOf: sorted(this.kindOf ?? new Uint16Array(this.size)), ...(this.parties.size > 0 && { together: this.together(order) }) } }),
+      ...(sittings
+        && {
+          sittings: {
+            ...sittings,
+            kindOf: sorted(this.kindOf ?? new Uint16Array(this.size)),
+            ...(this.parties.size > 0 && { together: this.together(order) }),
+          },
+        }),
     }
   }
 
   /** Who is kept together, by the places after sorting, in their order; nobody is with themself alone. */
   private together(order: Uint32Array | null): Uint32Array[] {
     const places = order && new Uint32Array(order.length)
-    order?.forEach((from, to) => { places![from] = to })
-    return [...this.parties.values()].filter(members => members.length > 1).map(members => Uint32Array.from(members, at => places ? places[at]! : at).sort()).sort((a, b) => a[0]! - b[0]!)
+    order?.forEach((from, to) => {
+      places![from] = to
+    })
+    return [...this.parties.values()].filter(members => members.length > 1).map(members =>
+      Uint32Array.from(members, at => places ? places[at]! : at).sort()
+    ).sort((a, b) => a[0]! - b[0]!)
   }
 
   private grow(): void {

@@ -39,8 +39,9 @@ class Lowering {
       const value = queue.peekValue()!
       const node = queue.pop()!
       if (value !== this.distance[node]) continue
-      if (node >= graph.unseated) this.follow(node === graph.unseated ? 2 * graph.table.cities : 2 * graph.table.cities + 1, node > graph.unseated, value)
-      else if (node >= graph.groupsAt) this.followGroup(node, value - this.potential[node]!)
+      if (node >= graph.unseated) {
+        this.follow(node === graph.unseated ? 2 * graph.table.cities : 2 * graph.table.cities + 1, node > graph.unseated, value)
+      } else if (node >= graph.groupsAt) this.followGroup(node, value - this.potential[node]!)
       else this.followCity(node, value - this.potential[node]!)
     }
   }

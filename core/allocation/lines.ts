@@ -15,19 +15,36 @@ export type Line =
   | { by: 'turn', closedAt: number | null, waiting: number }
 
 /** How many people with one stake sit in the city, and how many would rather have than what they got. */
-export interface StakeStep { stake: number, seated: number, waiting: number }
+export interface StakeStep {
+  stake: number
+  seated: number
+  waiting: number
+}
 
-export interface CityLine { city: string, ordinary: Line, inNeed: Line }
+export interface CityLine {
+  city: string
+  ordinary: Line
+  inNeed: Line
+}
 
 /** What of a placement its lines are made from. */
-interface Placement { cityOf: Uint16Array, prices: Prices, order: Uint32Array | null }
+interface Placement {
+  cityOf: Uint16Array
+  prices: Prices
+  order: Uint32Array | null
+}
 
 /**
  * The lines of all cities of a placement.
  *
  * @param places number of each person in the order of being served, where that is not the placement's own.
  */
-export function linesOf(instance: Instance, policy: AllocationPolicy, placement: Placement, places = placement.order && placesInOrder(placement.order)): CityLine[] {
+export function linesOf(
+  instance: Instance,
+  policy: AllocationPolicy,
+  placement: Placement,
+  places = placement.order && placesInOrder(placement.order),
+): CityLine[] {
   const table = optionTable(instance, policy)
   return places ? turnLines(instance, table, placement.cityOf, places) : stakeLines(instance, table, placement)
 }
@@ -35,7 +52,9 @@ export function linesOf(instance: Instance, policy: AllocationPolicy, placement:
 /** Number of each person in the order of being served, from 1. */
 export function placesInOrder(order: Uint32Array): Uint32Array {
   const places = new Uint32Array(order.length)
-  order.forEach((person, i) => { places[person] = i + 1 })
+  order.forEach((person, i) => {
+    places[person] = i + 1
+  })
   return places
 }
 
@@ -58,7 +77,9 @@ function stakeLines(instance: Instance, table: OptionTable, { cityOf, prices }: 
     }
   }
   const line = (need: 0 | 1, k: number): Line => ({
-    by: 'stake', bar: prices.seat[k]! + (need === 1 ? prices.accessibleSeat[k]! : 0), steps: [...found[need]![k]!.values()].sort((a, b) => b.stake - a.stake),
+    by: 'stake',
+    bar: prices.seat[k]! + (need === 1 ? prices.accessibleSeat[k]! : 0),
+    steps: [...found[need]![k]!.values()].sort((a, b) => b.stake - a.stake),
   })
   return instance.cities.map((city, k) => ({ city: city.id, ordinary: line(0, k), inNeed: line(1, k) }))
 }

@@ -53,7 +53,11 @@ export function putBackForStaying({ told }: Instance, { staying }: AllocationPol
 /** Distances between cities in km, `[from * cities + to]`. */
 export function distances(cities: Instance['cities']): Uint16Array {
   const result = new Uint16Array(cities.length ** 2)
-  cities.forEach((from, i) => cities.forEach((to, k) => { result[i * cities.length + k] = i === k ? 0 : distanceKm(from, to) }))
+  cities.forEach((from, i) =>
+    cities.forEach((to, k) => {
+      result[i * cities.length + k] = i === k ? 0 : distanceKm(from, to)
+    })
+  )
   return result
 }
 
@@ -66,12 +70,22 @@ export function optionTable(instance: Instance, policy: AllocationPolicy): Optio
   const { group, rows } = groupsOf(instance)
   const km = distances(cities)
   const fallback = new Int32Array(rows.length * cities.length)
-  rows.forEach(({ home, class: of }, g) => cities.forEach((_, k) => {
-    fallback[g * cities.length + k] = isClosed(instance, of, k) ? closed : offListCost(policy, km[home * cities.length + k]!)
-  }))
+  rows.forEach(({ home, class: of }, g) =>
+    cities.forEach((_, k) => {
+      fallback[g * cities.length + k] = isClosed(instance, of, k) ? closed : offListCost(policy, km[home * cities.length + k]!)
+    })
+  )
   return {
-    people: ids.length, cities: cities.length, capacity: Int32Array.from(cities, c => c.capacity), accessible: Int32Array.from(cities, c => c.accessibleCapacity),
-    ...ownOptions(instance, policy, fallback, group), needs: instance.needs, groups: rows.length, group, fallback, unseated: policy.unseated,
+    people: ids.length,
+    cities: cities.length,
+    capacity: Int32Array.from(cities, c => c.capacity),
+    accessible: Int32Array.from(cities, c => c.accessibleCapacity),
+    ...ownOptions(instance, policy, fallback, group),
+    needs: instance.needs,
+    groups: rows.length,
+    group,
+    fallback,
+    unseated: policy.unseated,
   }
 }
 
@@ -89,13 +103,20 @@ export function groupsOf({ home, cities, bars, ids }: Instance): { group: Uint16
     const of = bars ? bars.classOf[person]! : 0
     const key = home[person]! * classes + of
     if (places[key] === -1) places[key] = rows.push({ home: home[person]!, class: of }) - 1
-    if (rows.length > noCity) throw new RangeError(`${rows.length} combinations of home city and restrictions are more than ${noCity}; let fewer restrictions depend on the home`)
+    if (rows.length > noCity) {
+      throw new RangeError(`${rows.length} combinations of home city and restrictions are more than ${noCity}; let fewer restrictions depend on the home`)
+    }
     group[person] = places[key]!
   }
   return { group, rows }
 }
 
-function ownOptions(instance: Instance, policy: AllocationPolicy, fallback: Int32Array, group: Uint16Array): Pick<OptionTable, 'slots' | 'city' | 'cost'> {
+function ownOptions(
+  instance: Instance,
+  policy: AllocationPolicy,
+  fallback: Int32Array,
+  group: Uint16Array,
+): Pick<OptionTable, 'slots' | 'city' | 'cost'> {
   const { choices, ids, bars, cities } = instance
   const told = policy.staying > 0 ? instance.told : undefined
   const slots = instance.slots + (told ? 1 : 0)

@@ -45,14 +45,31 @@ export function choiceOf({ choices, slots }: Instance, person: number, city: num
   return null
 }
 
-export function outcomeOf(instance: Instance, { cityOf, prices, sittings: sat }: Pick<Allocation, 'cityOf' | 'prices' | 'sittings'>): Outcome {
+export function outcomeOf(
+  instance: Instance,
+  { cityOf, prices, sittings: sat }: Pick<Allocation, 'cityOf' | 'prices' | 'sittings'>,
+): Outcome {
   const { cities, choices, slots, home, needs, sittings } = instance
   const km = distances(cities)
   const outcome: Outcome = {
-    people: cityOf.length, byChoice: Array.from({ length: slots }, () => 0), offList: 0, unseated: 0, byDistance: [],
+    people: cityOf.length,
+    byChoice: Array.from({ length: slots }, () => 0),
+    offList: 0,
+    unseated: 0,
+    byDistance: [],
     cities: cities.map(({ id, capacity, accessibleCapacity }, k) => ({
-      city: id, capacity, accessibleCapacity, firstChoice: 0, anyChoice: 0, placed: 0, placedInNeed: 0, placedFirst: 0, placedOffList: 0,
-      price: prices.seat[k]!, accessiblePrice: prices.accessibleSeat[k]!, ...(sittings && { taken: 0, firstSeats: 0 }),
+      city: id,
+      capacity,
+      accessibleCapacity,
+      firstChoice: 0,
+      anyChoice: 0,
+      placed: 0,
+      placedInNeed: 0,
+      placedFirst: 0,
+      placedOffList: 0,
+      price: prices.seat[k]!,
+      accessiblePrice: prices.accessibleSeat[k]!,
+      ...(sittings && { taken: 0, firstSeats: 0 }),
     })),
   }
   for (let person = 0; person < cityOf.length; person += 1) {
@@ -88,14 +105,17 @@ export function outcomeOf(instance: Instance, { cityOf, prices, sittings: sat }:
 function seatsLeft({ ids }: Instance, { seats, sessions, kinds, kindOf }: Sittings, cityOf: Uint16Array, wayOf: Uint8Array): Int32Array {
   const left = seats.slice()
   for (let person = 0; person < ids.length; person += 1) {
-    if (cityOf[person] !== noCity) for (const s of kinds[kindOf[person]!]!.ways[wayOf[person]!] ?? []) left[cityOf[person]! * sessions.length + s]! -= 1
+    if (cityOf[person] !== noCity) {
+      for (const s of kinds[kindOf[person]!]!.ways[wayOf[person]!] ?? []) left[cityOf[person]! * sessions.length + s]! -= 1
+    }
   }
   return left
 }
 
 /** Seats of a city that are given out, and those wanted by all who name it first: one a person, where they sit no test papers. */
 export const seatsTaken = ({ taken, placed }: Pick<CityOutcome, 'taken' | 'placed'>): number => taken ?? placed
-export const seatsWanted = ({ firstSeats, firstChoice }: Pick<CityOutcome, 'firstSeats' | 'firstChoice'>): number => firstSeats ?? firstChoice
+export const seatsWanted = ({ firstSeats, firstChoice }: Pick<CityOutcome, 'firstSeats' | 'firstChoice'>): number =>
+  firstSeats ?? firstChoice
 
 function count(outcome: Outcome, city: CityOutcome, choice: number | null, inNeed: boolean): void {
   city.placed += 1

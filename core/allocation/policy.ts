@@ -37,7 +37,9 @@ export function policyFaults(policy: AllocationPolicy): string[] {
   choiceCosts.forEach((cost, i) => whole(`the cost of choice ${i + 1}`, cost, mostCost))
   choiceCosts.forEach((cost, i) => {
     const before = choiceCosts[i - 1] ?? 0
-    if (cost < before) faults.push(`choice costs fall: choice ${i + 1} costs ${cost}, choice ${i} costs ${before}; let them stay or rise along the list`)
+    if (cost < before) {
+      faults.push(`choice costs fall: choice ${i + 1} costs ${cost}, choice ${i} costs ${before}; let them stay or rise along the list`)
+    }
   })
   whole('the off-list base', offListBase, mostCost)
   whole('the kilometre cap', kilometreCap, 20_037)
@@ -46,12 +48,17 @@ export function policyFaults(policy: AllocationPolicy): string[] {
   whole('the weight on staying', staying, mostCost)
   const last = choiceCosts.at(-1) ?? 0
   if (offListBase < last) faults.push(`the off-list base ${offListBase} is below the last choice's cost ${last}; give ${last} or more`)
-  if (unseated <= offListBase + kilometreCap) faults.push(`no seat costs ${unseated}, which is not above the farthest city off the list, ${offListBase + kilometreCap}; give more`)
+  if (unseated <= offListBase + kilometreCap) {
+    faults.push(`no seat costs ${unseated}, which is not above the farthest city off the list, ${offListBase + kilometreCap}; give more`)
+  }
   return faults
 }
 
 const earthRadiusKm = 6371
-interface Place { lat: number, lon: number }
+interface Place {
+  lat: number
+  lon: number
+}
 
 /** Great-circle distance by the haversine formula, in kilometres, rounded to the nearest integer; degrees in. */
 export function distanceKm(a: Place, b: Place): number {

@@ -2,7 +2,11 @@ import type { Bars } from './instance'
 import { distanceKm } from './policy'
 
 /** What a restriction does to those it holds for. */
-export interface Limits { title: string, closedCities: string[], withinKm?: number }
+export interface Limits {
+  title: string
+  closedCities: string[]
+  withinKm?: number
+}
 
 /** Classes of people under restrictions: which of them hold for somebody, and, where distance counts, from which home. */
 export class RestrictedClasses {
@@ -30,6 +34,8 @@ export class RestrictedClasses {
 
   private isClosed(held: number, home: string, city: string, cities: readonly { id: string, lat: number, lon: number }[]): boolean {
     const at = (id: string) => cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
-    return this.restrictions.some((r, i) => (held >> i & 1) === 1 && (r.closedCities.includes(city) || (r.withinKm !== undefined && distanceKm(at(home), at(city)) > r.withinKm)))
+    return this.restrictions.some((r, i) =>
+      (held >> i & 1) === 1 && (r.closedCities.includes(city) || (r.withinKm !== undefined && distanceKm(at(home), at(city)) > r.withinKm))
+    )
   }
 }

@@ -12,7 +12,14 @@ import { distances, groupsOf, type OptionTable } from './option-table'
  * @param seats what is left while people are served.
  * @throws Cancelled when `watch` says so.
  */
-export function serveInTurn(instance: Instance, table: OptionTable, order: Uint32Array, keeping: boolean, seats: Seats, watch: Watch = () => true): Uint16Array {
+export function serveInTurn(
+  instance: Instance,
+  table: OptionTable,
+  order: Uint32Array,
+  keeping: boolean,
+  seats: Seats,
+  watch: Watch = () => true,
+): Uint16Array {
   const byDistance = nearestOfGroups(instance, table)
   const cityOf = new Uint16Array(table.people).fill(noCity)
   const told = keeping ? instance.told : undefined
@@ -89,7 +96,9 @@ function nearestOpen(table: OptionTable, seats: Seats, byDistance: Uint16Array[]
 function nearestOfGroups(instance: Instance, table: OptionTable): Uint16Array[] {
   const { cities } = table
   const km = distances(instance.cities)
-  return groupsOf(instance).rows.map(({ home }, group) => Uint16Array.from(instance.cities.keys())
-    .filter(k => table.fallback[group * cities + k]! < table.unseated)
-    .sort((a, b) => km[home * cities + a]! - km[home * cities + b]! || a - b))
+  return groupsOf(instance).rows.map(({ home }, group) =>
+    Uint16Array.from(instance.cities.keys()).filter(k => table.fallback[group * cities + k]! < table.unseated).sort((a, b) =>
+      km[home * cities + a]! - km[home * cities + b]! || a - b
+    )
+  )
 }

@@ -17,12 +17,19 @@ function kept(kind: PolicyKind, shape: object = {}) {
   const allocation = allocate(instance, { ...policy, kind })
   const outcome = outcomeOf(instance, allocation)
   const facts: RunFacts = {
-    cities: instance.cities, policy: { ...policy, kind }, prices: allocation.prices, lines: linesOf(instance, { ...policy, kind }, allocation),
+    cities: instance.cities,
+    policy: { ...policy, kind },
+    prices: allocation.prices,
+    lines: linesOf(instance, { ...policy, kind }, allocation),
     placed: new Map(outcome.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])),
   }
   const name = (k: number | undefined) => k === undefined || k === noCity ? null : instance.cities[k]?.id ?? null
   const all = people(instance).map((p, i) => ({
-    id: p.id, home: name(p.home) ?? '', choices: p.choices.map(k => name(k) ?? ''), needs: p.needs, city: name(allocation.cityOf[i]),
+    id: p.id,
+    home: name(p.home) ?? '',
+    choices: p.choices.map(k => name(k) ?? ''),
+    needs: p.needs,
+    city: name(allocation.cityOf[i]),
     place: allocation.order ? allocation.order.indexOf(i) + 1 : null,
   }))
   return { all, facts, outcome, instance }
@@ -47,7 +54,7 @@ describe('why here', () => {
     }
   })
 
-  it('finds under first come that each choice passed over had closed before the person\'s number', () => {
+  it("finds under first come that each choice passed over had closed before the person's number", () => {
     const { all, facts } = kept('first-come')
     const off = all.filter(p => p.city !== p.choices[0])
     expect(off.length).toBeGreaterThan(20)
@@ -65,7 +72,9 @@ describe('why here', () => {
     expect(asked.length).toBeGreaterThan(0)
     for (const person of asked) {
       const [better] = whyHere(person, facts).hadTheyNamed
-      const rows = people(instance).map((p, i) => all[i]?.id === person.id ? { ...p, choices: [...p.choices, instance.cities.findIndex(c => c.id === better?.city)] } : p)
+      const rows = people(instance).map((p, i) =>
+        all[i]?.id === person.id ? { ...p, choices: [...p.choices, instance.cities.findIndex(c => c.id === better?.city)] } : p
+      )
       const again = instanceOf({ cities: instance.cities, people: rows })
       const { cityOf } = allocate(again, facts.policy)
       expect(again.cities[cityOf[again.ids.indexOf(person.id)] ?? noCity]?.id).toBe(better?.city)
@@ -81,10 +90,12 @@ describe('why here', () => {
     expect(words).toMatch(/^Your test city is Town \d, \d+ km from your home city\. It is not on your list\./)
     expect(words).toMatch(/The last was taken by number \d+ in line; you were number \d+/)
     const first = all.find(p => p.city === p.choices[0])
-    expect(first && whyWords(whyHere(first, facts), title)).toEqual([expect.stringContaining('your first choice'), 'It is the city you asked for first.'])
+    expect(first && whyWords(whyHere(first, facts), title)).toEqual([expect.stringContaining('your first choice'),
+      'It is the city you asked for first.'])
     const best = kept('best-fit', { over: 1.2 })
     const second = best.all.find(p => p.city === p.choices[1])
-    expect(second && whyWords(whyHere(second, best.facts), title).join(' ')).toMatch(/Seats went to those who would have lost most.*more seats? there would have been needed/s)
+    expect(second && whyWords(whyHere(second, best.facts), title).join(' '))
+      .toMatch(/Seats went to those who would have lost most.*more seats? there would have been needed/s)
   })
 
   it('tells somebody who is moved why the city told before could not be kept', () => {
@@ -106,7 +117,8 @@ describe('why here', () => {
     const closed = Uint8Array.from({ length: cities }, (_, k) => facts.cities[k]?.id === person.choices[0] ? 1 : 0)
     const why = whyHere({ ...person, city: null }, { ...facts, bars: { classes: 1, closed } })
     expect(why.before[0]?.why).toEqual({ by: 'closed' })
-    expect(whyHere({ ...person, city: null }, { ...facts, bars: { classes: 1, closed: new Uint8Array(cities).fill(1) } }).hadTheyNamed).toEqual([])
+    expect(whyHere({ ...person, city: null }, { ...facts, bars: { classes: 1, closed: new Uint8Array(cities).fill(1) } }).hadTheyNamed)
+      .toEqual([])
     expect(whyWords(why, id => id)[0]).toContain('No seat could be found')
     expect(() => whyHere({ ...person, home: 'atlantis' }, facts)).toThrow('"atlantis"')
   })

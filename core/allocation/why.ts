@@ -18,7 +18,14 @@ export interface PlacedPerson {
 }
 
 /** What a run knows of itself when somebody asks. Cities as in the run, with the seats it counted on. */
-export interface RunFacts { cities: AllocationCity[], policy: AllocationPolicy, prices: Prices, lines: CityLine[], placed: Map<string, { all: number, inNeed: number }>, bars?: Omit<Bars, 'classOf'> }
+export interface RunFacts {
+  cities: AllocationCity[]
+  policy: AllocationPolicy
+  prices: Prices
+  lines: CityLine[]
+  placed: Map<string, { all: number, inNeed: number }>
+  bars?: Omit<Bars, 'classOf'>
+}
 
 /** Why somebody is where they are. */
 export interface Why {
@@ -31,7 +38,10 @@ export interface Why {
   policy: AllocationPolicy['kind']
   /** The choices that come before the city, in the order of the list, and why each could not be. */
   before: PassedOver[]
-  /** The city told before, when the run moves the person away from it, and why it could not be kept; its place on the list is 0 when it is not on it. */
+  /**
+   * The city told before, when the run moves the person away from it, and why it could not be kept; its place on the list is 0 when it is
+   * not on it.
+   */
   movedFrom: PassedOver | null
   /** Cities off the list that had seats left and would have come before what the person got, the nearest first; at most three. */
   hadTheyNamed: { city: string, km: number }[]
@@ -43,7 +53,12 @@ export interface PassedOver {
   seats: number
   /** Seats that count here: all, or the accessible ones of somebody in need. */
   kind: 'all' | 'accessible'
-  why: { by: 'closed' } | { by: 'stake', own: number, bar: number, seated: number, ahead: number, alongside: number } | { by: 'turn', own: number, closedAt: number, waiting: number } | { by: 'room' }
+  why: { by: 'closed' } | { by: 'stake', own: number, bar: number, seated: number, ahead: number, alongside: number } | {
+    by: 'turn',
+    own: number,
+    closedAt: number,
+    waiting: number,
+  } | { by: 'room' }
 }
 
 /**
@@ -65,14 +80,27 @@ export function whyHere(person: PlacedPerson, run: RunFacts): Why {
     const { capacity, accessibleCapacity } = instance.cities[at(city)]!
     const line = run.lines.find(l => l.city === city)
     const isClosed = table.fallback[at(city)] === closed
-    const why = isClosed ? { by: 'closed' as const } : !line ? { by: 'room' as const } : lineWhy(person.needs ? line.inNeed : line.ordinary, stakes.of(0, at(city)), person.place ?? 0)
+    const why = isClosed
+      ? { by: 'closed' as const }
+      : !line
+      ? { by: 'room' as const }
+      : lineWhy(person.needs ? line.inNeed : line.ordinary, stakes.of(0, at(city)), person.place ?? 0)
     return { city, choice: place, seats: person.needs ? accessibleCapacity : capacity, kind: person.needs ? 'accessible' : 'all', why }
   }
   const before = (choice < 0 ? person.choices : person.choices.slice(0, choice)).map((city, i) => passedOver(city, i + 1))
   const movedFrom = person.told && person.told !== person.city ? passedOver(person.told, person.choices.indexOf(person.told) + 1) : null
   return {
-    city: person.city, choice: choice < 0 ? null : choice + 1, km: here === noCity ? null : km[home * instance.cities.length + here]!,
-    cost, needs: person.needs, policy: run.policy.kind, before, movedFrom, hadTheyNamed: person.choices.length < 5 && choice < 0 ? openCities(person, run, cost, city => table.fallback[at(city)] === closed ? null : km[home * instance.cities.length + at(city)]!) : [],
+    city: person.city,
+    choice: choice < 0 ? null : choice + 1,
+    km: here === noCity ? null : km[home * instance.cities.length + here]!,
+    cost,
+    needs: person.needs,
+    policy: run.policy.kind,
+    before,
+    movedFrom,
+    hadTheyNamed: person.choices.length < 5 && choice < 0
+      ? openCities(person, run, cost, city => table.fallback[at(city)] === closed ? null : km[home * instance.cities.length + at(city)]!)
+      : [],
   }
 }
 
@@ -84,16 +112,33 @@ function alone(person: PlacedPerson, run: RunFacts) {
     if (place === undefined) throw new RangeError(`${person.id}: city "${id}" is not among the cities of the run`)
     return place
   }
-  builder.add({ id: person.id, home: at(person.home), choices: person.choices.map(at), needs: person.needs, turn: 0, class: person.class, ...(person.told && { told: at(person.told) }) })
+  builder.add({
+    id: person.id,
+    home: at(person.home),
+    choices: person.choices.map(at),
+    needs: person.needs,
+    turn: 0,
+    class: person.class,
+    ...(person.told && { told: at(person.told) }),
+  })
   return { instance: builder.build(run.bars), at }
 }
 
 function lineWhy(line: Line, own: number, place: number): PassedOver['why'] {
-  if (line.by === 'turn') return line.closedAt === null ? { by: 'room' } : { by: 'turn', own: place, closedAt: line.closedAt, waiting: line.waiting }
-  const count = (kind: 'seated' | 'waiting', keep: (stake: number) => boolean) => line.steps.reduce((n, step) => n + (keep(step.stake) ? step[kind] : 0), 0)
+  if (line.by === 'turn') {
+    return line.closedAt === null
+      ? { by: 'room' }
+      : { by: 'turn', own: place, closedAt: line.closedAt, waiting: line.waiting }
+  }
+  const count = (kind: 'seated' | 'waiting', keep: (stake: number) => boolean) =>
+    line.steps.reduce((n, step) => n + (keep(step.stake) ? step[kind] : 0), 0)
   return {
-    by: 'stake', own, bar: line.bar, seated: count('seated', () => true),
-    ahead: count('waiting', stake => stake > own), alongside: Math.max(0, count('waiting', stake => stake === own) - 1),
+    by: 'stake',
+    own,
+    bar: line.bar,
+    seated: count('seated', () => true),
+    ahead: count('waiting', stake => stake > own),
+    alongside: Math.max(0, count('waiting', stake => stake === own) - 1),
   }
 }
 
@@ -102,7 +147,8 @@ function openCities(person: PlacedPerson, run: RunFacts, cost: number, km: (city
   if (choiceCost(run.policy, person.choices.length) >= cost) return []
   return run.cities.filter((city) => {
     const placed = run.placed.get(city.id) ?? { all: 0, inNeed: 0 }
-    return city.id !== person.city && !person.choices.includes(city.id) && placed.all < city.capacity && (!person.needs || placed.inNeed < city.accessibleCapacity)
+    return city.id !== person.city && !person.choices.includes(city.id) && placed.all < city.capacity
+      && (!person.needs || placed.inNeed < city.accessibleCapacity)
   }).flatMap((city) => {
     const distance = km(city.id)
     return distance === null ? [] : [{ city: city.id, km: distance }]

@@ -8,4 +8,5 @@ export type Placeholder = typeof placeholders[number]
 export const unknownPlaceholders = (text: string): string[] => unknownInBraces(text, placeholders)
 
 /** A text with each placeholder put in its place. */
-export const filledIn = (text: string, values: Readonly<Record<Placeholder, string>>): string => filledBraces(text, word => new Map<string, string>(Object.entries(values)).get(word))
+export const filledIn = (text: string, values: Readonly<Record<Placeholder, string>>): string =>
+  filledBraces(text, word => new Map<string, string>(Object.entries(values)).get(word))

@@ -59,21 +59,37 @@ export function isAnswered(answers: Answers, question: string): boolean {
 }
 
 /** What of a sheet counts: an answer to each question of the notice, empty where none counts, and the questions surely not asked. */
-export interface LiveAnswers { answers: Answers, closed: ReadonlySet<string> }
+export interface LiveAnswers {
+  answers: Answers
+  closed: ReadonlySet<string>
+}
 /** The same with the questions that are asked, in their order. */
-export interface LiveSheet extends LiveAnswers { asked: Question[] }
+export interface LiveSheet extends LiveAnswers {
+  asked: Question[]
+}
 
 /** A condition made ready; see `conditionHolds`. */
 export type ConditionTest = (live: LiveAnswers) => boolean | null
 
-interface ConditionalQuestion { question: Question, test: ConditionTest, leaves: LeafTest[] }
-interface PreparedQuestions { all: Question[], blank: Answers, conditional: ConditionalQuestion[], conditions: Map<string, ConditionalQuestion> }
+interface ConditionalQuestion {
+  question: Question
+  test: ConditionTest
+  leaves: LeafTest[]
+}
+interface PreparedQuestions {
+  all: Question[]
+  blank: Answers
+  conditional: ConditionalQuestion[]
+  conditions: Map<string, ConditionalQuestion>
+}
 const prepared = new WeakMap<Notice, PreparedQuestions>()
 function preparedQuestions(notice: Notice): PreparedQuestions {
   let questions = prepared.get(notice)
   if (!questions) {
     const all = notice.sections.flatMap(s => s.questions)
-    const conditional = all.flatMap(question => question.when === undefined ? [] : [{ question, test: conditionTest(question.when), leaves: leafTests(question.when) }])
+    const conditional = all.flatMap(question =>
+      question.when === undefined ? [] : [{ question, test: conditionTest(question.when), leaves: leafTests(question.when) }]
+    )
     // Parsed and not assembled, so that it and its copies are laid out alike in memory: reading them is then several times faster.
     const blank = JSON.parse(JSON.stringify(Object.fromEntries(all.map(question => [question.id, ''])))) as Answers
     questions = { all, blank, conditional, conditions: new Map(conditional.map(c => [c.question.id, c])) }
@@ -174,7 +190,10 @@ function leafTest(leaf: ConditionLeaf): ConditionTest {
 }
 
 /** The comparisons of a condition made ready, each with the question it looks at. */
-export interface LeafTest { question: string, test: ConditionTest }
+export interface LeafTest {
+  question: string
+  test: ConditionTest
+}
 export function leafTests(condition: Condition | undefined): LeafTest[] {
   return conditionLeaves(condition).map(leaf => ({ question: leaf.question, test: leafTest(leaf) }))
 }

@@ -38,17 +38,24 @@ function checkTable(question: Extract<Question, { kind: 'table' }>, context: Ans
   }
   return rows.flatMap((row, i) => {
     const found = question.columns.map(column => checkCell(column, row, context.today)).find(f => f !== null)
-    return found ? [fault(question, found.code, { ...found.parameters, label: `${question.label}, row ${i + 1}, ${found.parameters.label}` })] : []
+    return found
+      ? [fault(question, found.code, { ...found.parameters, label: `${question.label}, row ${i + 1}, ${found.parameters.label}` })]
+      : []
   })
 }
 
 function checkCell(column: Column, row: Row, today: CalendarDate): { code: string, parameters: Record<string, string | number> } | null {
   const cell = row[column.id] ?? ''
-  const wrong = (code: string, parameters: Record<string, string | number> = {}) => ({ code, parameters: { label: column.label, ...parameters } })
+  const wrong = (code: string, parameters: Record<string, string | number> = {}) => ({
+    code,
+    parameters: { label: column.label, ...parameters },
+  })
   if (cell === '') return column.required ? wrong('sheet.missing') : null
   switch (column.kind) {
-    case 'text': return [...cell].length > column.maxLength ? wrong('sheet.length', { max: column.maxLength }) : null
-    case 'choice': return column.options.some(o => o.id === cell) ? null : wrong('sheet.option')
+    case 'text':
+      return [...cell].length > column.maxLength ? wrong('sheet.length', { max: column.maxLength }) : null
+    case 'choice':
+      return column.options.some(o => o.id === cell) ? null : wrong('sheet.option')
     case 'marks': {
       const own = parseDecimal(cell)
       const limit = column.notAbove === undefined ? null : parseDecimal(row[column.notAbove] ?? '')
@@ -79,11 +86,18 @@ function textFault(question: Question, text: string, { notice, answers, today }:
     case 'name':
       if (!/\p{L}/u.test(text) || /[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(text) || unprintable.test(text)) return { code: 'sheet.name' }
       return lengthFault(text, 100)
-    case 'text': return lengthFault(text, question.maxLength)
-    case 'date': return dateFault(question, text, today)
-    case 'choice': return question.options.some(option => option.id === text) ? null : { code: 'sheet.option' }
-    case 'email': return isEmail(text) ? null : { code: 'sheet.email' }
-    case 'mobile': return hasDigits(text.replace(/[ -]/g, ''), question.digits) ? null : { code: 'sheet.digits', parameters: { digits: question.digits } }
+    case 'text':
+      return lengthFault(text, question.maxLength)
+    case 'date':
+      return dateFault(question, text, today)
+    case 'choice':
+      return question.options.some(option => option.id === text) ? null : { code: 'sheet.option' }
+    case 'email':
+      return isEmail(text) ? null : { code: 'sheet.email' }
+    case 'mobile':
+      return hasDigits(text.replace(/[ -]/g, ''), question.digits)
+        ? null
+        : { code: 'sheet.digits', parameters: { digits: question.digits } }
     case 'postalCode':
       if (!hasDigits(text, question.digits)) return { code: 'sheet.digits', parameters: { digits: question.digits } }
       return cityOfPostalCode(notice, text) === null ? { code: 'sheet.postalCode' } : null
@@ -91,8 +105,12 @@ function textFault(question: Question, text: string, { notice, answers, today }:
       const isWithin = /^-?\d{1,9}$/.test(text) && Number(text) >= question.min && Number(text) <= question.max
       return isWithin ? null : { code: 'sheet.number', parameters: { min: question.min, max: question.max } }
     }
-    case 'marks': return marksFault(question.notAbove, text, answers)
-    case 'table': case 'posts': case 'cities': return { code: 'sheet.shape' }
+    case 'marks':
+      return marksFault(question.notAbove, text, answers)
+    case 'table':
+    case 'posts':
+    case 'cities':
+      return { code: 'sheet.shape' }
   }
 }
 
@@ -122,12 +140,21 @@ function listFault(question: Question, list: readonly (string | Row)[], context:
   if (new Set(list).size !== list.length) return { code: 'sheet.double' }
   if (!list.every(member => allowed.some(one => one.id === member))) return { code: 'sheet.option' }
   const { min, max } = question
-  if (question.kind === 'cities') return list.length < min || list.length > max ? { code: 'sheet.listLength', parameters: { min, max } } : null
-  const fault = postLimits(notice, context.answers, list as string[]).find(limit => limit.fault === 'too few' || (limit.fault === 'too many' && !asksForMore(notice, context.answers)))
+  if (question.kind === 'cities') {
+    return list.length < min || list.length > max
+      ? { code: 'sheet.listLength', parameters: { min, max } }
+      : null
+  }
+  const fault = postLimits(notice, context.answers, list as string[]).find(limit =>
+    limit.fault === 'too few' || (limit.fault === 'too many' && !asksForMore(notice, context.answers))
+  )
   if (!fault) return collisionFault(context, list as string[])
   if (fault.of === 'all') return { code: 'sheet.listLength', parameters: { min, max } }
   if (fault.of === 'load') return { code: 'sheet.load', parameters: { chosen: fault.chosen, max: fault.max ?? 0 } }
-  return { code: fault.fault === 'too few' ? 'sheet.groupLeast' : 'sheet.groupMost', parameters: { group: fault.title, chosen: fault.chosen, bound: fault.fault === 'too few' ? fault.min : fault.max ?? 0 } }
+  return {
+    code: fault.fault === 'too few' ? 'sheet.groupLeast' : 'sheet.groupMost',
+    parameters: { group: fault.title, chosen: fault.chosen, bound: fault.fault === 'too few' ? fault.min : fault.max ?? 0 },
+  }
 }
 
 // What somebody could not sit anyway is not let in: two test papers at one time, on whichever posts they hang.
@@ -136,5 +163,7 @@ function collisionFault({ notice, answers }: AnswerContext, chosen: readonly str
   const [collision] = collisionsAmong(notice, answers, chosen)
   if (!collision) return null
   const [first = '', second = '', ...more] = collision.map(title)
-  return more.length === 0 ? { code: 'sheet.collide', parameters: { first, second } } : { code: 'sheet.collideTogether', parameters: { posts: [first, second, ...more].join(', ') } }
+  return more.length === 0
+    ? { code: 'sheet.collide', parameters: { first, second } }
+    : { code: 'sheet.collideTogether', parameters: { posts: [first, second, ...more].join(', ') } }
 }

@@ -3,8 +3,8 @@ import type { CorrectionRule, Notice } from '../notice/schema'
 import { isOpened } from './acts/opened'
 
 /**
- * Corrections of forms that were submitted. What is to be corrected stands beside the form, which stays as it is, until the correction takes effect: nobody loses a place in
- * the queue, a seat or a card by asking.
+ * Corrections of forms that were submitted. What is to be corrected stands beside the form, which stays as it is, until the correction
+ * takes effect: nobody loses a place in the queue, a seat or a card by asking.
  */
 export const correctionStates = ['drafting', 'unpaid', 'waiting', 'accepted', 'refused', 'taken back', 'ended'] as const
 export type CorrectionState = typeof correctionStates[number]
@@ -12,15 +12,23 @@ export type CorrectionState = typeof correctionStates[number]
 export const openCorrectionStates = ['drafting', 'unpaid', 'waiting'] as const satisfies readonly CorrectionState[]
 export type OpenCorrectionState = typeof openCorrectionStates[number]
 
-export const partyOf = ({ kind }: Pick<Principal, 'kind'>): CorrectionRule['by'][number] => kind === 'candidate' || kind === 'institution' ? kind : 'office'
+export const partyOf = ({ kind }: Pick<Principal, 'kind'>): CorrectionRule['by'][number] =>
+  kind === 'candidate' || kind === 'institution' ? kind : 'office'
 
 /** The period of a rule; half open. */
 export function correctionPeriod(notice: Pick<Notice, 'keyDates'>, rule: CorrectionRule): { opens: Date, closes: Date } {
-  return { opens: new Date(rule.opens ?? notice.keyDates.correctionOpens), closes: new Date(rule.closes ?? notice.keyDates.correctionCloses) }
+  return {
+    opens: new Date(rule.opens ?? notice.keyDates.correctionOpens),
+    closes: new Date(rule.closes ?? notice.keyDates.correctionCloses),
+  }
 }
 
 /** The rules by which somebody may correct at a moment. */
-export function correctionsOpen(notice: Pick<Notice, 'corrections' | 'keyDates'>, who: Pick<Principal, 'kind'>, at: Date): CorrectionRule[] {
+export function correctionsOpen(
+  notice: Pick<Notice, 'corrections' | 'keyDates'>,
+  who: Pick<Principal, 'kind'>,
+  at: Date,
+): CorrectionRule[] {
   return notice.corrections.filter((rule) => {
     const { opens, closes } = correctionPeriod(notice, rule)
     return rule.by.includes(partyOf(who)) && opens <= at && at < closes
@@ -28,7 +36,11 @@ export function correctionsOpen(notice: Pick<Notice, 'corrections' | 'keyDates'>
 }
 
 /** The rules that some items are corrected by: of each item the first that names it, or that has brought it up by what it changes. */
-export function rulesOfItems(notice: Notice, rules: readonly CorrectionRule[], items: readonly string[]): { used: CorrectionRule[], closed: string[] } {
+export function rulesOfItems(
+  notice: Notice,
+  rules: readonly CorrectionRule[],
+  items: readonly string[],
+): { used: CorrectionRule[], closed: string[] } {
   const ruleOf = (item: string) => rules.find(rule => rule.items.includes(item)) ?? rules.find(rule => isOpened(notice, rule.items, item))
   return { used: rules.filter(rule => items.some(item => ruleOf(item) === rule)), closed: items.filter(item => !ruleOf(item)) }
 }

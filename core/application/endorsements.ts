@@ -2,7 +2,8 @@ import type { EndorsementRule, Notice } from '../notice/schema'
 import { conditionHolds, liveAnswers, type Answers } from './answers'
 
 /**
- * What somebody other than the candidate has to say: a guardian's consent, a recommendation. Who is asked has no account: they answer by a link that is sent to them.
+ * What somebody other than the candidate has to say: a guardian's consent, a recommendation. Who is asked has no account: they answer by a
+ * link that is sent to them.
  */
 
 export const endorsementStates = ['asked', 'given', 'declined', 'taken back'] as const
@@ -33,13 +34,21 @@ export function endorsementsWanted(notice: Notice, counted: Answers, endorsed: E
 }
 
 /** Those that keep a form from being handed in, or a case from being accepted. */
-export function endorsementsLacking(notice: Notice, counted: Answers, endorsed: Endorsed, holding: 'submission' | 'decision'): WantedEndorsement[] {
+export function endorsementsLacking(
+  notice: Notice,
+  counted: Answers,
+  endorsed: Endorsed,
+  holding: 'submission' | 'decision',
+): WantedEndorsement[] {
   // What has to be there with the form has to be there when it is decided on, too.
-  return endorsementsWanted(notice, counted, endorsed).filter(({ rule, lacking }) => lacking > 0 && (rule.holds === holding || (holding === 'decision' && rule.holds === 'submission')))
+  return endorsementsWanted(notice, counted, endorsed).filter(({ rule, lacking }) =>
+    lacking > 0 && (rule.holds === holding || (holding === 'decision' && rule.holds === 'submission'))
+  )
 }
 
 /** Whether it may still be given. */
-export const isEndorsementOpen = ({ until }: Pick<EndorsementRule, 'until'>, now: Date): boolean => until === undefined || now < new Date(until)
+export const isEndorsementOpen = ({ until }: Pick<EndorsementRule, 'until'>, now: Date): boolean =>
+  until === undefined || now < new Date(until)
 
 /** The counts after one went from a state to another; null where there was none before. */
 export function endorsedAfter(endorsed: Endorsed, rule: string, from: EndorsementState | null, to: EndorsementState): Endorsed {

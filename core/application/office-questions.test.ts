@@ -12,6 +12,7 @@ describe('an answer of the office', () => {
     expect(answerBy(on('2026-12-04'), open).toISOString()).toBe('2026-12-11T01:14:00.000Z')
     expect(answerBy(on('2026-12-04'), { body: { ...body, restDays: [], holidays: [] } }).toISOString()).toBe('2026-12-08T01:14:00.000Z')
     // An office that never opens is still held to some day.
-    expect(answerBy(on('2026-12-04'), { body: { ...body, restDays: [0, 1, 2, 3, 4, 5, 6], holidays: [] } }).getTime()).toBeGreaterThan(on('2027-12-04').getTime())
+    expect(answerBy(on('2026-12-04'), { body: { ...body, restDays: [0, 1, 2, 3, 4, 5, 6], holidays: [] } }).getTime())
+      .toBeGreaterThan(on('2027-12-04').getTime())
   })
 })

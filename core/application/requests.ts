@@ -1,15 +1,22 @@
 import { conditionLeaves } from '../notice/conditions'
-import type { Notice, RequestRule, Session } from '../notice/schema'
+import type { Notice, RequestRule } from '../notice/schema'
+import type { Session } from '../notice/centre-schema'
 import { conditionHolds, isAnswered, liveAnswers, type Answer, type Answers } from './answers'
 import type { Tracks } from './tracks'
 
 /** What the office said of a request. `basis` is what it was decided on: other answers there make it fall. */
 export type RequestWord = 'granted' | 'declined'
-export interface RequestDecision { word: RequestWord, basis: string }
+export interface RequestDecision {
+  word: RequestWord
+  basis: string
+}
 /** The newest decision on each request of one application, by the request's id. */
 export type RequestDecisions = Record<string, RequestDecision>
 
-export interface MadeRequest { rule: RequestRule, /** Null while nobody has decided. */ word: RequestWord | null }
+export interface MadeRequest {
+  rule: RequestRule /** Null while nobody has decided. */
+  word: RequestWord | null
+}
 
 // The office's word stands among the answers that count, under a key that no question can have: whatever computes with answers sees it.
 export const keyOf = (id: string) => `request:${id}`
@@ -21,10 +28,17 @@ export function withDecisions(notice: Notice, answers: Answers, decisions: Reque
 }
 
 /** The decisions that still hold for some answers, once some papers were replaced: those that rested on others fall. */
-export function decisionsThatHold(notice: Notice, answers: Answers, decisions: RequestDecisions, replaced: readonly string[] = []): RequestDecisions {
+export function decisionsThatHold(
+  notice: Notice,
+  answers: Answers,
+  decisions: RequestDecisions,
+  replaced: readonly string[] = [],
+): RequestDecisions {
   return Object.fromEntries(notice.requests.flatMap((rule) => {
     const decision = decisions[rule.id]
-    return decision && decision.basis === basisOf(notice, rule, answers) && !rule.papers.some(paper => replaced.includes(paper)) ? [[rule.id, decision] as const] : []
+    return decision && decision.basis === basisOf(notice, rule, answers) && !rule.papers.some(paper => replaced.includes(paper))
+      ? [[rule.id, decision] as const]
+      : []
   }))
 }
 
@@ -49,14 +63,17 @@ export function wordOf(counted: Answers, id: string): RequestWord | null {
 }
 
 /** The requests that wait for the office's word. */
-export const openRequests = (notice: Notice, counted: Answers): RequestRule[] => requestsMade(notice, counted).filter(({ word }) => word === null).map(({ rule }) => rule)
+export const openRequests = (notice: Notice, counted: Answers): RequestRule[] =>
+  requestsMade(notice, counted).filter(({ word }) => word === null).map(({ rule }) => rule)
 
 /** The requests that are granted. */
-export const grantedRequests = (notice: Notice, counted: Answers): RequestRule[] => requestsMade(notice, counted).filter(({ word }) => word === 'granted').map(({ rule }) => rule)
+export const grantedRequests = (notice: Notice, counted: Answers): RequestRule[] =>
+  requestsMade(notice, counted).filter(({ word }) => word === 'granted').map(({ rule }) => rule)
 
 /** Whether a person has to sit on a step-free seat: by their answers, or by what was granted. */
 export function needsStepFree(notice: Notice, counted: Answers): boolean {
-  return conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, counted)) === true || grantedRequests(notice, counted).some(rule => 'stepFree' in rule && rule.stepFree)
+  return conditionHolds(notice.accessibleSeatWhen, liveAnswers(notice, counted)) === true
+    || grantedRequests(notice, counted).some(rule => 'stepFree' in rule && rule.stepFree)
 }
 
 /** Until when papers may follow because that was asked for and not declined; by the paper's id, the latest where there are several. */
@@ -70,10 +87,12 @@ export function followingPapers(notice: Notice, counted: Answers): ReadonlyMap<s
 }
 
 /** Minutes of compensatory time for each hour of a session; 0 where none was granted, the most where several were. */
-export const minutesAnHour = (notice: Notice, counted: Answers): number => Math.max(0, ...grantedRequests(notice, counted).map(rule => rule.kind === 'time' ? rule.minutesAnHour : 0))
+export const minutesAnHour = (notice: Notice, counted: Answers): number =>
+  Math.max(0, ...grantedRequests(notice, counted).map(rule => rule.kind === 'time' ? rule.minutesAnHour : 0))
 
 /**
- * The minutes that somebody has more in a session: so many for each hour, a part of an hour counts in part, rounded up to the whole minute (common practice, no source).
+ * The minutes that somebody has more in a session: so many for each hour, a part of an hour counts in part, rounded up to the whole minute
+ * (common practice, no source).
  */
 export function extraMinutes({ starts, ends }: Pick<Session, 'starts' | 'ends'>, anHour: number): number {
   return Math.ceil((minutesOf(ends) - minutesOf(starts)) * anHour / 60)
@@ -91,11 +110,15 @@ function minutesOf(time: string): number {
 }
 
 /** Why the office cannot decide on requests now; null when it can. `isDecided` where it has a word already. */
-export function requestLock(tracks: Pick<Tracks, 'form' | 'scrutiny' | 'placement'>, isDecided: boolean): 'form' | 'refused' | 'published' | null {
+export function requestLock(
+  tracks: Pick<Tracks, 'form' | 'scrutiny' | 'placement'>,
+  isDecided: boolean,
+): 'form' | 'refused' | 'published' | null {
   if (tracks.form !== 'submitted') return 'form'
   if (tracks.scrutiny === 'refused') return 'refused'
   return isDecided && (tracks.placement === 'published' || tracks.placement === 'moved') ? 'published' : null
 }
 
 /** What is said of a request beside it: the answers that it rests on, as typed. */
-export const saidOf = (rule: RequestRule, answers: Answers): { question: string, answer: Answer }[] => rule.about.filter(question => isAnswered(answers, question)).map(question => ({ question, answer: answers[question] ?? '' }))
+export const saidOf = (rule: RequestRule, answers: Answers): { question: string, answer: Answer }[] =>
+  rule.about.filter(question => isAnswered(answers, question)).map(question => ({ question, answer: answers[question] ?? '' }))

@@ -21,12 +21,22 @@ describe('the sheet', () => {
 
   it.each<[Answers, string]>([
     // Ten digits: common practice, no source.
-    [{ mobile: '555010004' }, 'mobile: sheet.digits'], [{ mobile: '55501000422' }, 'mobile: sheet.digits'], [{ mobile: '555010004x' }, 'mobile: sheet.digits'],
-    [{ bornOn: '2004-02-30' }, 'bornOn: sheet.date'], [{ bornOn: '2026-11-25' }, 'bornOn: sheet.future'],
-    [{ marksObtained: '501' }, 'marksObtained: sheet.marksAbove'], [{ marksObtained: '-4' }, 'marksObtained: sheet.decimal'], [{ marksObtained: 'four' }, 'marksObtained: sheet.decimal'],
-    [{ certificateName: 'T4virel' }, 'certificateName: sheet.name'], [{ email: 'a@b' }, 'email: sheet.email'], [{ postalCode: '99999' }, 'postalCode: sheet.postalCode'],
-    [{ category: 'admirals' }, 'category: sheet.option'], [{ cities: ['skarnholm', 'skarnholm'] }, 'cities: sheet.double'],
-    [{ cities: ['atlantis'] }, 'cities: sheet.option'], [{ posts: [] }, 'posts: sheet.missing'], [{ category: ['general'] }, 'category: sheet.shape'],
+    [{ mobile: '555010004' }, 'mobile: sheet.digits'],
+    [{ mobile: '55501000422' }, 'mobile: sheet.digits'],
+    [{ mobile: '555010004x' }, 'mobile: sheet.digits'],
+    [{ bornOn: '2004-02-30' }, 'bornOn: sheet.date'],
+    [{ bornOn: '2026-11-25' }, 'bornOn: sheet.future'],
+    [{ marksObtained: '501' }, 'marksObtained: sheet.marksAbove'],
+    [{ marksObtained: '-4' }, 'marksObtained: sheet.decimal'],
+    [{ marksObtained: 'four' }, 'marksObtained: sheet.decimal'],
+    [{ certificateName: 'T4virel' }, 'certificateName: sheet.name'],
+    [{ email: 'a@b' }, 'email: sheet.email'],
+    [{ postalCode: '99999' }, 'postalCode: sheet.postalCode'],
+    [{ category: 'admirals' }, 'category: sheet.option'],
+    [{ cities: ['skarnholm', 'skarnholm'] }, 'cities: sheet.double'],
+    [{ cities: ['atlantis'] }, 'cities: sheet.option'],
+    [{ posts: [] }, 'posts: sheet.missing'],
+    [{ category: ['general'] }, 'category: sheet.shape'],
     [{ category: 'outer-isles' }, 'islesCertificate: sheet.missing'],
   ])('with %j is faulty: %s', (change, wanted) => {
     expect(faultsOf(change)).toEqual([wanted])
@@ -35,20 +45,43 @@ describe('the sheet', () => {
   it('holds the posts chosen to every group that is for this person, and to the load', () => {
     const [first = '', second = '', third = ''] = notice.posts.map(post => post.id)
     const group = { id: 'sea', title: 'At sea', posts: [first, second], min: 0, max: 1 }
-    const asksMore = { ...notice, requests: [{ id: 'more', kind: 'limits' as const, title: 'More posts', when: { question: 'lowIncome', in: ['yes'] }, proof: 'A reason', about: [], papers: [], holds: 'decision' as const }] }
+    const asksMore = {
+      ...notice,
+      requests: [{
+        id: 'more',
+        kind: 'limits' as const,
+        title: 'More posts',
+        when: { question: 'lowIncome', in: ['yes'] },
+        proof: 'A reason',
+        about: [],
+        papers: [],
+        holds: 'decision' as const,
+      }],
+    }
     const withGroups = (groups: object[], mostLoad?: number, from = notice) => ({
-      ...from, posts: from.posts.map((post, i) => ({ ...post, load: i + 1 })),
-      sections: from.sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, max: 3, groups, mostLoad } as typeof q : q) })),
+      ...from,
+      posts: from.posts.map((post, i) => ({ ...post, load: i + 1 })),
+      sections: from.sections.map(section => ({
+        ...section,
+        questions: section.questions.map(q => q.kind === 'posts' ? { ...q, max: 3, groups, mostLoad } as typeof q : q),
+      })),
     })
-    const faults = (of: typeof notice, posts: string[], more: Answers = {}) => sheetFaults(of, { ...sampleAnswers, posts, ...more }, '2026-11-24').map(f => `${f.code} ${f.parameters.chosen}/${f.parameters.bound ?? f.parameters.max}`)
-    expect([faults(withGroups([group]), [first, third]), faults(withGroups([group]), [first, second])]).toEqual([[], ['sheet.groupMost 2/1']])
+    const faults = (of: typeof notice, posts: string[], more: Answers = {}) =>
+      sheetFaults(of, { ...sampleAnswers, posts, ...more }, '2026-11-24').map(f =>
+        `${f.code} ${f.parameters.chosen}/${f.parameters.bound ?? f.parameters.max}`
+      )
+    expect([faults(withGroups([group]), [first, third]), faults(withGroups([group]), [first, second])]).toEqual([[], [
+      'sheet.groupMost 2/1',
+    ]])
     expect(faults(withGroups([{ ...group, min: 1 }]), [third])).toEqual(['sheet.groupLeast 0/1'])
     // A group is only for those for whom its condition holds.
     expect(faults(withGroups([{ ...group, when: { question: 'gender', in: ['nobody'] } }]), [first, second])).toEqual([])
     expect([faults(withGroups([], 4), [first, third]), faults(withGroups([], 4), [second, third])]).toEqual([[], ['sheet.load 5/4']])
     // Whoever asks for more may hand the form in, and may not once that was declined; too few stays too few.
     const more = withGroups([{ ...group, min: 1 }], undefined, asksMore)
-    expect([faults(more, [first, second], { lowIncome: 'yes' }), faults(more, [first, second], { 'lowIncome': 'yes', 'request:more': 'declined' }), faults(more, [third], { lowIncome: 'yes' })]).toEqual([[], ['sheet.groupMost 2/1'], ['sheet.groupLeast 0/1']])
+    expect([faults(more, [first, second], { lowIncome: 'yes' }),
+      faults(more, [first, second], { 'lowIncome': 'yes', 'request:more': 'declined' }), faults(more, [third], { lowIncome: 'yes' })])
+      .toEqual([[], ['sheet.groupMost 2/1'], ['sheet.groupLeast 0/1']])
   })
 
   it('takes a telephone number with blanks and hyphens, and up to five cities', () => {
@@ -59,7 +92,10 @@ describe('the sheet', () => {
   })
 
   it('doubts names that differ and blocks nothing', () => {
-    expect(sheetDoubts({ ...sampleAnswers, identityName: 'T. Osk Anunde' })).toMatchObject([{ code: 'sheet.names.initials', verdict: 'unsure' }])
+    expect(sheetDoubts({ ...sampleAnswers, identityName: 'T. Osk Anunde' })).toMatchObject([{
+      code: 'sheet.names.initials',
+      verdict: 'unsure',
+    }])
     expect(sheetDoubts(sampleAnswers)).toEqual([])
   })
 })
@@ -67,7 +103,8 @@ describe('the sheet', () => {
 describe('a condition', () => {
   const pwd = { question: 'pwd', in: ['yes'] }
   it('is open while an answer that could decide it is missing', () => {
-    const holds = (condition: Condition, answers: Answers, closed: string[] = []) => conditionHolds(condition, { answers, closed: new Set(closed) })
+    const holds = (condition: Condition, answers: Answers, closed: string[] = []) =>
+      conditionHolds(condition, { answers, closed: new Set(closed) })
     expect(holds(pwd, {})).toBeNull()
     expect(holds({ any: [pwd, { question: 'category', in: ['general'] }] }, { category: 'general' })).toBe(true)
     expect(holds({ all: [pwd, { question: 'category', in: ['general'] }] }, { category: 'outer-isles' })).toBe(false)
@@ -97,7 +134,13 @@ describe('place, time and need', () => {
   it('finds the town of a postal code', () => {
     expect(cityOfPostalCode(notice, '11042')?.id).toBe('skarnholm')
     expect(cityOfPostalCode(notice, '99042')).toBeNull()
-    expect(placeableOf(notice, sampleAnswers)).toEqual({ home: 'skarnholm', choices: sampleAnswers.cities, needsAccessible: false, held: 0, kept: 0 })
+    expect(placeableOf(notice, sampleAnswers)).toEqual({
+      home: 'skarnholm',
+      choices: sampleAnswers.cities,
+      needsAccessible: false,
+      held: 0,
+      kept: 0,
+    })
     expect(placeableOf(notice, { ...sampleAnswers, pwd: 'yes', pwdDegree: 'below', stepFree: 'yes' })?.needsAccessible).toBe(true)
     expect(placeableOf(notice, { ...sampleAnswers, cities: [] })).toBeNull()
   })

@@ -20,13 +20,27 @@ export function sheetDoubts(answers: Answers): Finding[] {
   const difference = compareNames(textAnswer(answers, 'certificateName'), textAnswer(answers, 'identityName'))
   if (difference === 'same') return []
   return [{
-    code: `sheet.names.${difference}`, about: 'identityName', verdict: 'unsure', value: null, unit: 'none', bound: null,
+    code: `sheet.names.${difference}`,
+    about: 'identityName',
+    verdict: 'unsure',
+    value: null,
+    unit: 'none',
+    bound: null,
     parameters: { certificate: textAnswer(answers, 'certificateName'), identity: textAnswer(answers, 'identityName') },
   }]
 }
 
-/** What the allocation needs of one application: `held` has bit i set where the notice's restriction i holds for the person, `kept` where its seats i are kept for them. */
-export interface Placeable { home: string, choices: string[], needsAccessible: boolean, held: number, kept: number }
+/**
+ * What the allocation needs of one application: `held` has bit i set where the notice's restriction i holds for the person, `kept` where
+ * its seats i are kept for them.
+ */
+export interface Placeable {
+  home: string
+  choices: string[]
+  needsAccessible: boolean
+  held: number
+  kept: number
+}
 
 /** Home city, ranked choices and need, or null when the sheet does not give them. */
 export function placeableOf(notice: Notice, answers: Answers): Placeable | null {
@@ -34,7 +48,8 @@ export function placeableOf(notice: Notice, answers: Answers): Placeable | null 
   const choices = listAnswer(answers, 'cities')
   if (!home || choices.length === 0) return null
   const live = liveAnswers(notice, answers)
-  const bitsOf = (all: readonly { when: Condition }[]) => all.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
+  const bitsOf = (all: readonly { when: Condition }[]) =>
+    all.reduce((bits, { when }, i) => bits | (conditionHolds(when, live) === true ? 1 << i : 0), 0)
   const { restrictions, kept } = notice.allocation
   return { home: home.id, choices, needsAccessible: needsStepFree(notice, answers), held: bitsOf(restrictions), kept: bitsOf(kept) }
 }
@@ -46,14 +61,20 @@ export function mostChoices({ sections, allocation }: Notice): number {
 }
 
 /** A moment that the band counts down to. */
-export interface KeyDate { code: 'opens' | 'closes' | 'payments' | 'corrections' | 'cards' | 'session', instant: string }
+export interface KeyDate {
+  code: 'opens' | 'closes' | 'payments' | 'corrections' | 'cards' | 'session'
+  instant: string
+}
 
 /** The next key date after an instant, for the clock on the band; null after the last session. */
 export function nextKeyDate(notice: Notice, at: Date): KeyDate | null {
   const first = [...notice.sessions].sort((a, b) => a.date.localeCompare(b.date))[0]
   const dates: KeyDate[] = [
-    { code: 'opens', instant: notice.keyDates.opens }, { code: 'closes', instant: notice.keyDates.closes }, { code: 'payments', instant: notice.keyDates.lastPayment },
-    { code: 'corrections', instant: notice.keyDates.correctionCloses }, { code: 'cards', instant: notice.keyDates.cardsFrom },
+    { code: 'opens', instant: notice.keyDates.opens },
+    { code: 'closes', instant: notice.keyDates.closes },
+    { code: 'payments', instant: notice.keyDates.lastPayment },
+    { code: 'corrections', instant: notice.keyDates.correctionCloses },
+    { code: 'cards', instant: notice.keyDates.cardsFrom },
     ...(first ? [{ code: 'session', instant: instantInZone(first.date, first.starts, notice.body.zone).toISOString() } as const] : []),
   ]
   return dates.filter(d => new Date(d.instant) > at).sort((a, b) => Date.parse(a.instant) - Date.parse(b.instant))[0] ?? null

@@ -21,7 +21,12 @@ describe('the slots of an application', () => {
   it('come images first, then documents in the order of the notice, each with its own rule', () => {
     const slots = slotsOf(notice, { ...sampleAnswers, pwd: 'yes', category: 'outer-isles' })
     expect(slots.map(slot => `${slot.as} ${slot.id}`)).toEqual([
-      'image photograph', 'image signature', 'document identity-proof', 'document category-certificate', 'document disability-certificate', 'document marks-statement',
+      'image photograph',
+      'image signature',
+      'document identity-proof',
+      'document category-certificate',
+      'document disability-certificate',
+      'document marks-statement',
     ])
     for (const slot of slots) expect(slotOf(notice, slot.id)).toEqual(slot)
     expect(slotOf(notice, 'thumb')).toBeNull()
@@ -37,11 +42,15 @@ describe('the slots of an application', () => {
   })
 
   it('never ask for more when a claim is taken back', () => {
-    fc.assert(fc.property(fc.constantFrom('outer-isles', 'fisher-families', 'service-dependants'), fc.constantFrom('yes', 'no'), (category, pwd) => {
-      const claimed = ids({ ...sampleAnswers, category, pwd })
-      const taken = ids({ ...sampleAnswers, category: 'general', pwd: 'no' })
-      expect(claimed).toEqual(expect.arrayContaining(taken))
-      expect(claimed.length).toBe(taken.length + 1 + (pwd === 'yes' ? 1 : 0))
-    }))
+    fc.assert(fc.property(
+      fc.constantFrom('outer-isles', 'fisher-families', 'service-dependants'),
+      fc.constantFrom('yes', 'no'),
+      (category, pwd) => {
+        const claimed = ids({ ...sampleAnswers, category, pwd })
+        const taken = ids({ ...sampleAnswers, category: 'general', pwd: 'no' })
+        expect(claimed).toEqual(expect.arrayContaining(taken))
+        expect(claimed.length).toBe(taken.length + 1 + (pwd === 'yes' ? 1 : 0))
+      },
+    ))
   })
 })

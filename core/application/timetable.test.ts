@@ -1,27 +1,45 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
-import type { Notice, Session } from '../notice/schema'
+import type { Notice } from '../notice/schema'
+import type { Session } from '../notice/centre-schema'
 import { checkAnswer } from './check-answer'
 import { collide, collisionsAmong, inTheWay, testPapersOf, timetableOf, waysToSit } from './timetable'
 
-const session = (id: string, date: string, starts: string, ends: string, gateCloses = starts): Session => ({ id, title: id, date, reporting: '07:00', gateCloses, starts, ends })
-const [a, b, c, d] = [session('a', '2027-01-09', '09:00', '12:00'), session('b', '2027-01-09', '13:00', '16:00', '12:45'), session('c', '2027-01-09', '11:00', '14:00'), session('d', '2027-01-10', '09:00', '12:00')] as const
+const session = (id: string, date: string, starts: string, ends: string, gateCloses = starts): Session => ({
+  id,
+  title: id,
+  date,
+  reporting: '07:00',
+  gateCloses,
+  starts,
+  ends,
+})
+const [a, b, c, d] = [session('a', '2027-01-09', '09:00', '12:00'), session('b', '2027-01-09', '13:00', '16:00', '12:45'),
+  session('c', '2027-01-09', '11:00', '14:00'), session('d', '2027-01-10', '09:00', '12:00')] as const
 const day = [a, b, c, d]
 
 /** Three posts, each with a paper of its own in the sessions that are given. */
 function noticeOf(papers: Record<string, string[]>): Notice {
   const testPapers = Object.entries(papers).map(([id, sessions]) => ({ id, title: id.toUpperCase(), sessions }))
   const [clauses] = sampleNotice().posts.map(post => post.clauses)
-  return { ...sampleNotice(), sessions: day, testPapers, posts: testPapers.map(({ id, title }) => ({ id, title, testPapers: [id], clauses: clauses ?? [] })) }
+  return {
+    ...sampleNotice(),
+    sessions: day,
+    testPapers,
+    posts: testPapers.map(({ id, title }) => ({ id, title, testPapers: [id], clauses: clauses ?? [] })),
+  }
 }
 
 describe('sessions collide', () => {
   // Common practice, no source: one day and overlapping times is a clash, another day is fine; pair by pair.
-  it.each([['a', 'a', true], ['a', 'b', false], ['a', 'c', true], ['b', 'c', true], ['a', 'd', false], ['c', 'd', false]])('%s and %s: %s', (one, other, wanted) => {
-    const at = (id: string) => day.find(s => s.id === id) ?? a
-    expect([collide(at(one), at(other)), collide(at(other), at(one))]).toEqual([wanted, wanted])
-  })
+  it.each([['a', 'a', true], ['a', 'b', false], ['a', 'c', true], ['b', 'c', true], ['a', 'd', false], ['c', 'd', false]])(
+    '%s and %s: %s',
+    (one, other, wanted) => {
+      const at = (id: string) => day.find(s => s.id === id) ?? a
+      expect([collide(at(one), at(other)), collide(at(other), at(one))]).toEqual([wanted, wanted])
+    },
+  )
 
   it('when the gate of the one closes before the other is over, and with more time for each hour', () => {
     const [first, gate] = [session('1', '2027-01-09', '09:00', '12:00'), session('2', '2027-01-09', '12:00', '13:00', '11:50')]
@@ -55,12 +73,20 @@ describe('test papers of chosen posts', () => {
   it('are a fault of the answer, in its words, as the bounds of the question are', () => {
     const notice = noticeOf({ x: ['a'], y: ['c'], z: ['d'] })
     const question = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'posts')
-    const codes = (posts: string[]) => question ? checkAnswer({ ...question, max: 3 } as typeof question, { notice, answers: { posts }, today: '2026-11-30' }).map(f => [f.code, f.parameters.second]) : null
+    const codes = (posts: string[]) =>
+      question
+        ? checkAnswer({ ...question, max: 3 } as typeof question, { notice, answers: { posts }, today: '2026-11-30' }).map(
+          f => [f.code, f.parameters.second]
+        )
+        : null
     expect([codes(['x', 'y']), codes(['x', 'z'])]).toEqual([[['sheet.collide', 'Y']], []])
   })
 
   it('stand on the timetable in order of time', () => {
     const notice = noticeOf({ x: ['d'], y: ['d', 'b'], z: ['a'] })
-    expect(timetableOf(notice, ['x', 'y', 'z']).map(time => [time.paper.id, time.sessions.map(s => s.id).join()])).toEqual([['z', 'a'], ['y', 'b,d'], ['x', 'd']])
+    expect(timetableOf(notice, ['x', 'y', 'z']).map(time => [time.paper.id, time.sessions.map(s => s.id).join()])).toEqual([['z', 'a'], [
+      'y',
+      'b,d',
+    ], ['x', 'd']])
   })
 })

@@ -1,4 +1,5 @@
-import type { Notice, Session, TestPaper } from '../notice/schema'
+import type { Notice, TestPaper } from '../notice/schema'
+import type { Session } from '../notice/centre-schema'
 import type { Answers } from './answers'
 import { clockAfter, extraMinutes, requestsMade } from './requests'
 
@@ -50,28 +51,42 @@ export function waysToSit({ sessions }: Pick<Notice, 'sessions'>, papers: readon
 }
 
 /** Whether one person can sit all test papers of some posts. */
-export const canSit = (notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>, posts: readonly string[], anHour = 0): boolean => waysToSit(notice, testPapersOf(notice, posts), anHour).length > 0
+export const canSit = (notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>, posts: readonly string[], anHour = 0): boolean =>
+  waysToSit(notice, testPapersOf(notice, posts), anHour).length > 0
 
 /** Minutes more for each hour that somebody asks for, and was not declined: with them a session may run into the next. */
 export const minutesAskedFor = (notice: Notice, answers: Answers): number =>
-  Math.max(0, ...requestsMade(notice, answers).map(({ rule, word }) => rule.kind === 'time' && word !== 'declined' ? rule.minutesAnHour : 0))
+  Math.max(
+    0,
+    ...requestsMade(notice, answers).map(({ rule, word }) => rule.kind === 'time' && word !== 'declined' ? rule.minutesAnHour : 0),
+  )
 
-/** Which of the chosen posts cannot be sat by one person: each pair, or, where every pair can, all together; by their ids in the order of choice. */
+/**
+ * Which of the chosen posts cannot be sat by one person: each pair, or, where every pair can, all together; by their ids in the order of
+ * choice.
+ */
 export function collisionsAmong(notice: Notice, answers: Answers, chosen: readonly string[]): string[][] {
   if (notice.testPapers.length === 0) return []
   const anHour = minutesAskedFor(notice, answers)
   if (canSit(notice, chosen, anHour)) return []
-  const pairs = chosen.flatMap((first, i) => chosen.slice(i + 1).filter(second => !canSit(notice, [first, second], anHour)).map(second => [first, second]))
+  const pairs = chosen.flatMap((first, i) =>
+    chosen.slice(i + 1).filter(second => !canSit(notice, [first, second], anHour)).map(second => [first, second])
+  )
   return pairs.length > 0 ? pairs : [[...chosen]]
 }
 
 /** A chosen test paper on the timetable: when it may be sat. */
-export interface PaperTime { paper: TestPaper, /** Titles of the posts that want it. */ posts: string[], sessions: Session[] }
+export interface PaperTime {
+  paper: TestPaper /** Titles of the posts that want it. */
+  posts: string[]
+  sessions: Session[]
+}
 
 /** The test papers of the chosen posts with their sessions, in order of time. */
 export function timetableOf(notice: Notice, chosen: readonly string[]): PaperTime[] {
   const times = testPapersOf(notice, chosen).map(paper => ({
-    paper, posts: notice.posts.filter(post => chosen.includes(post.id) && post.testPapers.includes(paper.id)).map(post => post.title),
+    paper,
+    posts: notice.posts.filter(post => chosen.includes(post.id) && post.testPapers.includes(paper.id)).map(post => post.title),
     sessions: notice.sessions.filter(session => paper.sessions.includes(session.id)).sort((a, b) => startOf(a).localeCompare(startOf(b))),
   }))
   return times.sort((a, b) => startOf(a.sessions[0]).localeCompare(startOf(b.sessions[0])))
@@ -81,7 +96,11 @@ export function timetableOf(notice: Notice, chosen: readonly string[]): PaperTim
 export const startOf = (session: Session | undefined) => session ? `${session.date} ${session.starts}` : ''
 
 /** The first of the chosen posts that cannot be sat together with another; null when all can. */
-export function inTheWay(notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>, chosen: readonly string[], other: string): string | null {
+export function inTheWay(
+  notice: Pick<Notice, 'posts' | 'testPapers' | 'sessions'>,
+  chosen: readonly string[],
+  other: string,
+): string | null {
   if (notice.testPapers.length === 0 || chosen.includes(other)) return null
   const met = chosen.find(post => !canSit(notice, [post, other]))
   return notice.posts.find(post => post.id === met)?.title ?? null

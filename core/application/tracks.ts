@@ -18,7 +18,13 @@ export interface Tracks {
 
 /** The points of the flow in their order; the band shows the count of applications at each. */
 export const bandPoints = [
-  'drafting', 'fee due', 'in scrutiny', 'returned', 'accepted', 'placed', 'card issued',
+  'drafting',
+  'fee due',
+  'in scrutiny',
+  'returned',
+  'accepted',
+  'placed',
+  'card issued',
 ] as const
 export const closedPoints = ['refused', 'withdrawn', 'lapsed'] as const
 export type Headline = typeof bandPoints[number] | typeof closedPoints[number]
@@ -42,5 +48,9 @@ export function isFeeClear(fee: Tracks['fee']): boolean {
 }
 
 export const newTracks: Tracks = {
-  form: 'drafting', fee: 'not assessed', scrutiny: 'not started', placement: 'unplaced', card: 'not issued',
+  form: 'drafting',
+  fee: 'not assessed',
+  scrutiny: 'not started',
+  placement: 'unplaced',
+  card: 'not issued',
 }

@@ -1,5 +1,6 @@
 /**
- * ISO/IEC 7064 MOD 97-10 over letters and digits, letters as 10 to 35: the remainder of the number that they make. Of a text with sound check digits at its end it is 1.
+ * ISO/IEC 7064 MOD 97-10 over letters and digits, letters as 10 to 35: the remainder of the number that they make. Of a text with sound
+ * check digits at its end it is 1.
  *
  * @throws RangeError for a text with other signs.
  */
@@ -21,13 +22,19 @@ export function creditorReference(body: string): string {
   return `RF${checkDigits(body, 'RF')}${body}`
 }
 
-/** Whether a text, without blanks and in capitals, is a creditor reference whose check digits agree. Those from 02 to 98 are made; others would be found sound, too. */
+/**
+ * Whether a text, without blanks and in capitals, is a creditor reference whose check digits agree. Those from 02 to 98 are made; others
+ * would be found sound, too.
+ */
 export function isCreditorReference(text: string): boolean {
   const match = /^RF(\d\d)([A-Z0-9]{1,21})$/.exec(text)
   return match !== null && isMade(match[1]) && mod97(`${match[2]}RF${match[1]}`) === 1
 }
 
-/** Whether a text, without blanks and in capitals, is an account number by ISO 13616 (IBAN): form, length up to 34 and check digits; whether the bank has it nobody can tell from it. */
+/**
+ * Whether a text, without blanks and in capitals, is an account number by ISO 13616 (IBAN): form, length up to 34 and check digits; whether
+ * the bank has it nobody can tell from it.
+ */
 export function isIban(text: string): boolean {
   const match = /^([A-Z]{2})(\d\d)([A-Z0-9]{11,30})$/.exec(text)
   return match !== null && isMade(match[2]) && mod97(`${match[3]}${match[1]}${match[2]}`) === 1

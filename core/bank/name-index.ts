@@ -28,7 +28,9 @@ export class DueIndex {
     }
     const told = nameKey(text).split(' ')
     for (let size = 2; size <= Math.min(wordsAtMost, told.length); size += 1) {
-      for (let from = 0; from + size <= told.length; from += 1) take(this.#byWords.get(placed(currency, amount, told.slice(from, from + size).sort().join(' '))))
+      for (let from = 0; from + size <= told.length; from += 1) {
+        take(this.#byWords.get(placed(currency, amount, told.slice(from, from + size).sort().join(' '))))
+      }
     }
     return [...found]
   }

@@ -4,7 +4,11 @@
  */
 export type CalendarDate = string
 
-interface DateParts { year: number, month: number, day: number }
+interface DateParts {
+  year: number
+  month: number
+  day: number
+}
 
 /** Days in a month of a year; month is 1 to 12. */
 export function isoDaysInMonth(year: number, month: number): number {
@@ -37,7 +41,11 @@ export function parseCalendarDate(text: string): DateParts | null {
 /** Which day counts as the birthday of someone born on 29 February in a year that has none. */
 export type LeapDayBirthday = 'feb-28' | 'mar-01'
 
-export interface Age { years: number, months: number, days: number }
+export interface Age {
+  years: number
+  months: number
+  days: number
+}
 
 /**
  * Age in completed years, months and days on a date.

@@ -1,6 +1,7 @@
 import { isoDaysInMonth, type CalendarDate } from './calendar-date'
 
-const monthNames = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december']
+const monthNames = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november',
+  'december']
 const earliestYear = 1800
 const latestYear = 2199
 
@@ -28,7 +29,9 @@ function readEightDigits(text: string): CalendarDate[] {
 
 function readNamedMonth(text: string): CalendarDate[] | null {
   const [word, more] = text.match(/\p{L}+/gu) ?? []
-  const month = word && word.length >= 3 ? monthNames.findIndex(name => name.startsWith(word) || (word === 'sept' && name === 'september')) + 1 : 0
+  const month = word && word.length >= 3
+    ? monthNames.findIndex(name => name.startsWith(word) || (word === 'sept' && name === 'september')) + 1
+    : 0
   const numbers = text.match(/\d+/g) ?? []
   if (!word || more || month === 0 || numbers.length !== 2 || text.replace(/[\d\s./,-]|\p{L}/gu, '') !== '') return null
   const [a = '', b = ''] = numbers
@@ -39,7 +42,10 @@ function readNamedMonth(text: string): CalendarDate[] | null {
 function days(readings: [year: string, month: string, day: string][]): CalendarDate[] {
   const found = readings.flatMap(([y, m, d]) => {
     const [year, month, day] = [Number(y), Number(m), Number(d)]
-    if (m.length > 2 || d.length > 2 || year < earliestYear || year > latestYear || month < 1 || month > 12 || day < 1 || day > isoDaysInMonth(year, month)) return []
+    if (
+      m.length > 2 || d.length > 2 || year < earliestYear || year > latestYear || month < 1 || month > 12 || day < 1
+      || day > isoDaysInMonth(year, month)
+    ) return []
     return [`${y}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`]
   })
   return [...new Set(found)]

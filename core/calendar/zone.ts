@@ -1,16 +1,28 @@
 import type { CalendarDate } from './calendar-date'
 
 /**
- * The zone of the body: a name people know, and the distance from UTC in minutes. Where clocks are set forward and back, `timeZone` names the zone in the IANA time
- * zone database, and the distance is what that says of each moment.
+ * The zone of the body: a name people know, and the distance from UTC in minutes. Where clocks are set forward and back, `timeZone` names
+ * the zone in the IANA time zone database, and the distance is what that says of each moment.
  */
-export interface Zone { name: string, utcOffsetMinutes: number, timeZone?: string }
+export interface Zone {
+  name: string
+  utcOffsetMinutes: number
+  timeZone?: string
+}
 
 const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 const clocks = new Map<string, Intl.DateTimeFormat | null>()
-const numbers = { year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric', hourCycle: 'h23' } as const
+const numbers = {
+  year: 'numeric',
+  month: 'numeric',
+  day: 'numeric',
+  hour: 'numeric',
+  minute: 'numeric',
+  second: 'numeric',
+  hourCycle: 'h23',
+} as const
 
 /** The clock of a zone of the database; null where it has none of that name. */
 function clockOf(timeZone: string): Intl.DateTimeFormat | null {
@@ -53,16 +65,21 @@ export function dateInZone(instant: Date | string, zone: Zone): CalendarDate {
 /** The clock time in the zone at an instant, as HH:MM:SS. */
 export const clockInZone = (instant: Date | string, zone: Zone): string => local(instant, zone).toISOString().slice(11, 19)
 
-/** The instants at which a clock in the zone shows a time (HH:MM or HH:MM:SS) on a date, in their order: one; two where the clock was set back; none where it was set forward. */
+/**
+ * The instants at which a clock in the zone shows a time (HH:MM or HH:MM:SS) on a date, in their order: one; two where the clock was set
+ * back; none where it was set forward.
+ */
 export function instantsOf(date: CalendarDate, time: string, zone: Zone): Date[] {
   const shown = Date.parse(`${date}T${time.length === 5 ? `${time}:00` : time}Z`)
   const offsets = [...new Set([-1, 1].map(days => offsetAt(new Date(shown + days * 86_400_000), zone)))]
-  return offsets.map(offset => new Date(shown - offset * 60_000)).filter((at, i) => offsetAt(at, zone) === offsets[i]).sort((a, b) => a.getTime() - b.getTime())
+  return offsets.map(offset => new Date(shown - offset * 60_000)).filter((at, i) => offsetAt(at, zone) === offsets[i]).sort((a, b) =>
+    a.getTime() - b.getTime()
+  )
 }
 
 /**
- * The instant of a clock time (HH:MM or HH:MM:SS) on a date in the zone. A time that the clock shows twice is the first one; one that it never shows is read with the
- * distance from UTC that held before the clock was set (RFC 5545, section 3.3.5).
+ * The instant of a clock time (HH:MM or HH:MM:SS) on a date in the zone. A time that the clock shows twice is the first one; one that it
+ * never shows is read with the distance from UTC that held before the clock was set (RFC 5545, section 3.3.5).
  */
 export function instantInZone(date: CalendarDate, time: string, zone: Zone): Date {
   const shown = Date.parse(`${date}T${time.length === 5 ? `${time}:00` : time}Z`)

@@ -4,13 +4,20 @@ import { leaningOf } from './leaning'
 import { evidenceOf, type Shape } from './shapes'
 
 /** How the writing of a page lies; each null where it cannot be told. */
-export interface Direction { skew: number | null, sideways: boolean | null, turn: Turn | null }
+export interface Direction {
+  skew: number | null
+  sideways: boolean | null
+  turn: Turn | null
+}
 
 export const untold: Direction = { skew: null, sideways: null, turn: null }
 
 /** So many make lines that are no chance; blots into which blurred letters have run are fewer. */
 const fewestForLines = 40
-/** Bounds as found on pages of faces that were kept from the learning: see bench/README.md. Margins are mean logarithms of shares, sums those of all shapes. */
+/**
+ * Bounds as found on pages of faces that were kept from the learning: see bench/README.md. Margins are mean logarithms of shares, sums
+ * those of all shapes.
+ */
 const [clearAxis, clearUp, clearSum] = [0.5, 0.32, 12]
 const clearLead = 0.5
 const strongLead = 0.85
@@ -36,7 +43,11 @@ function axisOf(evidence: number[] | null, count: number, lead: number | null): 
   // Above 0 lines run from side to side.
   const margin = Math.max(up, down) - Math.max(right, left)
   const gaps = lead ?? 0
-  if (Math.abs(margin) >= clearAxis && Math.abs(margin) * count >= clearSum) return gaps * margin < 0 && Math.abs(gaps) >= strongLead ? null : margin < 0
+  if (Math.abs(margin) >= clearAxis && Math.abs(margin) * count >= clearSum) {
+    return gaps * margin < 0 && Math.abs(gaps) >= strongLead
+      ? null
+      : margin < 0
+  }
   if (Math.abs(gaps) < clearLead) return null
   return margin * gaps < 0 && Math.abs(margin) >= clearUp ? null : gaps < 0
 }

@@ -1,5 +1,10 @@
 /** A piece of ink that may be a letter, by its middle and size, in pixels. */
-export interface Letter { x: number, y: number, width: number, height: number }
+export interface Letter {
+  x: number
+  y: number
+  width: number
+  height: number
+}
 
 /** Neighbours farther off than so many letters belong to something else. */
 const reach = 5
@@ -11,7 +16,8 @@ const fewest = 8
 /**
  * How letters are nearer to each other along a line than across lines: the lead of those whose next letter to the side is nearer than
  * the next one below, -1 (all below) to 1 (all to the side). Spacing as typesetters have it; nearest neighbours as a sign of lines:
- * L. O'Gorman, "The document spectrum for page layout analysis", 1993; from memory. True of aligned columns as well, whose letters stand under one another.
+ * L. O'Gorman, "The document spectrum for page layout analysis", 1993; from memory. True of aligned columns as well, whose letters stand
+ * under one another.
  *
  * @param degrees by which lines lean, clockwise.
  * @returns null where too few letters have neighbours.

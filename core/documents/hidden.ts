@@ -1,6 +1,6 @@
 /**
- * Writing on a page that shows no ink: too pale to be told from the paper's grain pixel by pixel, or run out by blur. Grain is alike to both
- * sides of the paper's level and vanishes when pixels are averaged; writing is darker only, and stays.
+ * Writing on a page that shows no ink: too pale to be told from the paper's grain pixel by pixel, or run out by blur. Grain is alike to
+ * both sides of the paper's level and vanishes when pixels are averaged; writing is darker only, and stays.
  */
 export interface HiddenWriting {
   kind: 'pale' | 'blurred'
@@ -27,12 +27,16 @@ export function hiddenWriting(even: Float32Array, width: number, height: number)
   return { kind: fineDark >= sharpFrom * coarseDark ? 'pale' : 'blurred', contrast: coarse.dark }
 }
 
-/** How far the darkest and the brightest hundredth of the cells lie from their median; margins, where shadows of edges fall, do not count. */
+/**
+ * How far the darkest and the brightest hundredth of the cells lie from their median; margins, where shadows of edges fall, do not count.
+ */
 function tailsOf(even: Float32Array, width: number, height: number, side: number): { dark: number, bright: number } | null {
   const [columns, rows] = [Math.floor(width / side), Math.floor(height / side)]
   const [left, top] = [Math.ceil(columns * 0.04), Math.ceil(rows * 0.04)]
   const means: number[] = []
-  for (let row = top; row < rows - top; row += 1) for (let column = left; column < columns - left; column += 1) means.push(meanOf(even, width, column * side, row * side, side))
+  for (let row = top; row < rows - top; row += 1) {
+    for (let column = left; column < columns - left; column += 1) means.push(meanOf(even, width, column * side, row * side, side))
+  }
   if (means.length < 1000) return null
   const sorted = Float32Array.from(means).sort()
   const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))] ?? 0

@@ -1,7 +1,10 @@
 import type { Point } from '../imaging/pixels'
 
 /** By how many degrees lines of writing fall away, clockwise, and whether they run from top to bottom. */
-export interface Leaning { skew: number, sideways: boolean }
+export interface Leaning {
+  skew: number
+  sideways: boolean
+}
 
 /** A peak must stand out from what the other angles give, else what looks like a line is chance. */
 const outstanding = 1.6
@@ -29,7 +32,10 @@ export function leaningOf(points: Point[], letterHeight: number, sideways?: bool
   const usual = [...energies].sort((a, b) => a - b)[90] ?? 0
   if ((energies[best] ?? 0) < outstanding * usual) return null
   // Rows of an eighth of a letter part angles that rows of half of one do not; of the angles near the best the middle one is taken.
-  const near = Array.from({ length: 31 }, (_, i) => (angles[best] ?? 0) - 1.5 + i / 10).map(angle => ({ angle, energy: energy(used, angle, row / 4) }))
+  const near = Array.from({ length: 31 }, (_, i) => (angles[best] ?? 0) - 1.5 + i / 10).map(angle => ({
+    angle,
+    energy: energy(used, angle, row / 4),
+  }))
   const most = Math.max(...near.map(found => found.energy))
   const peak = near.filter(found => found.energy > most * 0.9)
   const angle = peak.reduce((sum, found) => sum + found.angle, 0) / peak.length

@@ -44,15 +44,32 @@ export function measurePage(pixels: RgbPixels): PageMeasures {
   const hidden = () => hiddenWriting(even, width, height)
   if (inkShare < leastInk) {
     const written = hidden()
-    return written ? { blank: false, ...none, contrast: written.contrast, blur: written.kind === 'blurred' ? beyondMeasure : null } : { blank: true, ...none }
+    return written
+      ? { blank: false, ...none, contrast: written.contrast, blur: written.kind === 'blurred' ? beyondMeasure : null }
+      : { blank: true, ...none }
   }
   const letters = lettersOf(piecesOf(ink, width, height), height)
   const letterHeight = median(letters.map(heightOf))
-  const placed = letters.map((piece): Letter => ({ x: (piece.left + piece.right) / 2, y: (piece.top + piece.bottom) / 2, width: widthOf(piece), height: heightOf(piece) }))
+  const placed = letters.map((piece): Letter => ({
+    x: (piece.left + piece.right) / 2,
+    y: (piece.top + piece.bottom) / 2,
+    width: widthOf(piece),
+    height: heightOf(piece),
+  }))
   const direction = letters.length < fewestToAsk ? untold : directionOf(placed, letterHeight, shapesOf(even, width, letters, darkest))
-  if (letters.length < fewestLetters) return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null, ...direction }
+  if (letters.length < fewestLetters) {
+    return { blank: false, ...none, letters: letters.length, blur: hidden()?.kind === 'blurred' ? beyondMeasure : null, ...direction }
+  }
   const edge = edgeBlur(even, ink, width, letters, letterHeight)
-  return { blank: false, contrast, inkShare, letters: letters.length, letterHeight, blur: edge === null ? null : 100 * edge / letterHeight, ...direction }
+  return {
+    blank: false,
+    contrast,
+    inkShare,
+    letters: letters.length,
+    letterHeight,
+    blur: edge === null ? null : 100 * edge / letterHeight,
+    ...direction,
+  }
 }
 
 /** What a page of text says of itself counts for more than what is seen: how its letters run stands in the file. */

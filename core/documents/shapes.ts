@@ -58,7 +58,9 @@ function shapeOf(even: Float32Array, width: number, { left, right, top, bottom }
     if (to <= from) continue
     for (let column = 0; column < side; column += 1) {
       const [begin, end] = [Math.max(left, x0 + column * cell), Math.min(right + 1, x0 + (column + 1) * cell)]
-      if (end > begin) shape[row * side + column] = inkWithin(even, width, begin, end, from, to, darkest) * (end - begin) * (to - from) / (cell * cell)
+      if (end > begin) {
+        shape[row * side + column] = inkWithin(even, width, begin, end, from, to, darkest) * (end - begin) * (to - from) / (cell * cell)
+      }
     }
   }
   return shape
@@ -80,11 +82,13 @@ function inkWithin(even: Float32Array, width: number, begin: number, end: number
 }
 
 /** Where each cell of a square comes from when the square is turned clockwise by so many quarters. */
-export const turnedCells: readonly Uint16Array[] = [0, 1, 2, 3].map(quarters => Uint16Array.from({ length: cells }, (_, i) => {
-  let [row, column] = [Math.floor(i / side), i % side]
-  for (let q = 0; q < quarters; q += 1) [row, column] = [side - 1 - column, row]
-  return row * side + column
-}))
+export const turnedCells: readonly Uint16Array[] = [0, 1, 2, 3].map(quarters =>
+  Uint16Array.from({ length: cells }, (_, i) => {
+    let [row, column] = [Math.floor(i / side), i % side]
+    for (let q = 0; q < quarters; q += 1) [row, column] = [side - 1 - column, row]
+    return row * side + column
+  })
+)
 
 /** Scores of a shape turned clockwise by 0, 1, 2 and 3 quarters, for lying upright then. */
 function scoresOf(shape: Shape): number[] {

@@ -6,8 +6,17 @@ import type { RuleOf } from '../notice/rules'
 import { findingAt, missing, unreadable, type Check, type Place } from './place'
 import { easing, type Eased } from './relaxation'
 
-/** An end of the days of birth that fit, moved for one person by whole years: surely, and if what is open yet turns out in their favour; null where it is open. */
-interface End { ease: Eased, years: number, sure: CalendarDate | null, /** The same as a number. */ day: number, possible: CalendarDate | null }
+/**
+ * An end of the days of birth that fit, moved for one person by whole years: surely, and if what is open yet turns out in their favour;
+ * null where it is open.
+ */
+interface End {
+  ease: Eased
+  years: number
+  sure: CalendarDate | null /** The same as a number. */
+  day: number
+  possible: CalendarDate | null
+}
 
 /**
  * Age on a date, judged by day of birth: both ends fit. "Not above 24" takes the 24th birthday on the date itself and
@@ -16,7 +25,11 @@ interface End { ease: Eased, years: number, sure: CalendarDate | null, /** The s
 export function ageCheck(place: Place, rule: RuleOf<'age'>): Check {
   const on = rule.on ?? place.notice.keyDates.ageOn
   const oldest = endOf(easing(rule), years => earliestFor(rule, on, years, place), -Infinity)
-  const youngest = endOf(easing({ relaxations: rule.lowered ?? [], combine: 'largest' }), years => latestFor(rule, on, years, place), Infinity)
+  const youngest = endOf(
+    easing({ relaxations: rule.lowered ?? [], combine: 'largest' }),
+    years => latestFor(rule, on, years, place),
+    Infinity,
+  )
   return (facts) => {
     const born = facts.text('bornOn')
     if (born === '') return missing(place, 'age', 'bornOn', facts.live)
@@ -25,10 +38,19 @@ export function ageCheck(place: Place, rule: RuleOf<'age'>): Check {
     const [first, last] = [oldest(facts.live), youngest(facts.live)]
     const verdict = fits(born, first.sure, last.sure) ? 'pass' : fits(born, first.possible, last.possible) ? 'unsure' : 'fail'
     const parameters: Record<string, string | number | null> = {
-      years: age.years, months: age.months, days: age.days, on, minYears: rule.minYears ?? null, maxYears: rule.maxYears ?? null, extra: first.years,
-      relaxation: first.ease.titles, latestBirth: last.sure, earliestBirth: first.sure,
+      years: age.years,
+      months: age.months,
+      days: age.days,
+      on,
+      minYears: rule.minYears ?? null,
+      maxYears: rule.maxYears ?? null,
+      extra: first.years,
+      relaxation: first.ease.titles,
+      latestBirth: last.sure,
+      earliestBirth: first.sure,
       // Days to the nearer end; below zero for days outside.
-      distance: Math.min(last.day - facts.bornDay, facts.bornDay - first.day), unit: 'days',
+      distance: Math.min(last.day - facts.bornDay, facts.bornDay - first.day),
+      unit: 'days',
     }
     if (last.years > 0) Object.assign(parameters, { lowered: last.years, loweredFor: last.ease.titles })
     // What is open at the end that does not fit yet.
@@ -39,7 +61,11 @@ export function ageCheck(place: Place, rule: RuleOf<'age'>): Check {
 }
 
 /** One end for each person; what is equal for many is worked out once. */
-function endOf(eased: (live: LiveAnswers) => Eased, dateFor: (years: number) => CalendarDate | null, open: number): (live: LiveAnswers) => End {
+function endOf(
+  eased: (live: LiveAnswers) => Eased,
+  dateFor: (years: number) => CalendarDate | null,
+  open: number,
+): (live: LiveAnswers) => End {
   const known = new Map<Eased, End>()
   return (live) => {
     const ease = eased(live)
@@ -53,7 +79,8 @@ function endOf(eased: (live: LiveAnswers) => Eased, dateFor: (years: number) => 
   }
 }
 
-const fits = (born: CalendarDate, earliest: CalendarDate | null, latest: CalendarDate | null): boolean => (earliest === null || born >= earliest) && (latest === null || born <= latest)
+const fits = (born: CalendarDate, earliest: CalendarDate | null, latest: CalendarDate | null): boolean =>
+  (earliest === null || born >= earliest) && (latest === null || born <= latest)
 
 function boundOf({ minYears, maxYears }: RuleOf<'age'>, extra: number, lowered: number): Bound {
   const bound: Bound = {}

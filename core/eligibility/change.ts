@@ -1,7 +1,18 @@
 import { liveAnswers, rowsAnswer, textAnswer, type Answer, type Answers, type Row } from '../application/answers'
 import { addDays } from '../calendar/calendar-date'
 import type { Finding } from '../finding/finding'
-import { addFractions, compareFractions, floorOf, fraction, multiplyFractions, parseDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
+import {
+  addFractions,
+  compareFractions,
+  floorOf,
+  fraction,
+  multiplyFractions,
+  parseDecimal,
+  spellExact,
+  subtractFractions,
+  zero,
+  type Fraction,
+} from '../marks/decimal'
 import { resultForm } from '../marks/result'
 import type { Notice, Post } from '../notice/schema'
 import type { Rule } from '../notice/rules'
@@ -9,7 +20,13 @@ import { rulesWithin } from '../notice/rules-within'
 import { evaluatePosts, type PostVerdict } from './evaluate'
 
 /** One answer that, changed as told, would turn a refusal; `by` is how far it is away, in `unit`. */
-export interface SmallestChange { post: string, question: string, answer: Answer, by: string, unit: string }
+export interface SmallestChange {
+  post: string
+  question: string
+  answer: Answer
+  by: string
+  unit: string
+}
 
 /**
  * For a near miss, a post refused by one clause alone: the smallest change of a single answer that turns the verdict.
@@ -47,8 +64,9 @@ function passesClause(verdict: PostVerdict, clause: string): boolean {
 // The findings of single rules that refuse, the one nearest to its bound first within each unit.
 function leavesOf(finding: Finding): Finding[] {
   if (!finding.parts) return [finding]
-  return finding.parts.filter(part => part.verdict === 'fail').flatMap(leavesOf)
-    .sort((a, b) => Math.abs(Number(a.parameters.distance ?? Infinity)) - Math.abs(Number(b.parameters.distance ?? Infinity)))
+  return finding.parts.filter(part => part.verdict === 'fail').flatMap(leavesOf).sort((a, b) =>
+    Math.abs(Number(a.parameters.distance ?? Infinity)) - Math.abs(Number(b.parameters.distance ?? Infinity))
+  )
 }
 
 function changesFor(notice: Notice, answers: Answers, finding: Finding, rule: Rule): Change[] {
@@ -61,24 +79,41 @@ function changesFor(notice: Notice, answers: Answers, finding: Finding, rule: Ru
       if (Number(away) > 366) return []
       return [{ question: 'bornOn', answer: String(tooYoung ? parameters.latestBirth : parameters.earliestBirth), by: away, unit: 'days' }]
     }
-    case 'eligibility.percentage': return marksChanges(notice, answers, finding)
-    case 'eligibility.qualification': return notice.qualifications.map(rung => ({ question: 'qualification', answer: rung.id, by: '1', unit: 'answer' }))
-    case 'eligibility.discipline': return notice.disciplines.map(d => ({ question: 'discipline', answer: d.id, by: '1', unit: 'answer' }))
-    case 'eligibility.oneOf': return oneOfValues(rule, String(parameters.questionId)).map(answer => ({ question: String(parameters.questionId), answer, by: '1', unit: 'answer' }))
-    case 'eligibility.recency': return [{ question: 'passedIn', answer: String(Number(parameters.year) - (finding.bound?.max ?? 0)), by: away, unit: 'years' }]
+    case 'eligibility.percentage':
+      return marksChanges(notice, answers, finding)
+    case 'eligibility.qualification':
+      return notice.qualifications.map(rung => ({ question: 'qualification', answer: rung.id, by: '1', unit: 'answer' }))
+    case 'eligibility.discipline':
+      return notice.disciplines.map(d => ({ question: 'discipline', answer: d.id, by: '1', unit: 'answer' }))
+    case 'eligibility.oneOf':
+      return oneOfValues(rule, String(parameters.questionId)).map(answer => ({
+        question: String(parameters.questionId),
+        answer,
+        by: '1',
+        unit: 'answer',
+      }))
+    case 'eligibility.recency':
+      return [{ question: 'passedIn', answer: String(Number(parameters.year) - (finding.bound?.max ?? 0)), by: away, unit: 'years' }]
     case 'eligibility.number': {
       const { min, max } = finding.bound ?? {}
       const nearest = min !== undefined && (finding.value ?? 0) < min ? min : max
       const less = parseDecimal(String(parameters.less ?? '')) ?? zero
       const answer = parseDecimal(String(nearest)) ?? zero
-      return [{ question: String(parameters.questionId), answer: spellExact(addFractions(answer, less)), by: away, unit: String(parameters.unit) }]
+      return [{
+        question: String(parameters.questionId),
+        answer: spellExact(addFractions(answer, less)),
+        by: away,
+        unit: String(parameters.unit),
+      }]
     }
     case 'eligibility.day': {
       const nearest = parameters.early === 'true' ? parameters.notBefore : parameters.notAfter
       return Number(away) > 366 ? [] : [{ question: String(parameters.questionId), answer: String(nearest), by: away, unit: 'days' }]
     }
-    case 'eligibility.experience': return experienceChange(answers, finding, rule, Number(away))
-    default: return []
+    case 'eligibility.experience':
+      return experienceChange(answers, finding, rule, Number(away))
+    default:
+      return []
   }
 }
 
@@ -95,7 +130,11 @@ function experienceChange(answers: Answers, finding: Finding, rule: Rule, lackin
   const rows = rowsAnswer(answers, question)
   const first = rows.map(row => row[inner.from] ?? '').sort()[0]
   if (!first) return []
-  const added: Row = { ...(inner.only && { [inner.only.column]: inner.only.values[0] ?? '' }), [inner.from]: addDays(first, -lacking), [inner.to]: addDays(first, -1) }
+  const added: Row = {
+    ...(inner.only && { [inner.only.column]: inner.only.values[0] ?? '' }),
+    [inner.from]: addDays(first, -lacking),
+    [inner.to]: addDays(first, -1),
+  }
   return [{ question, answer: [...rows, added], by: String(lacking), unit: 'days' }]
 }
 
@@ -112,7 +151,11 @@ function marksChanges(notice: Notice, answers: Answers, finding: Finding): Chang
     const own = parseDecimal(field.text)
     if (!own) return []
     const fine = 10 ** (field.text.split('.')[1]?.length ?? 0)
-    const made = (k: number): Change => ({ ...field.change(spellExact(addFractions(own, fraction(k, fine)))), by: spellExact(fraction(k, fine)), unit: field.unit })
+    const made = (k: number): Change => ({
+      ...field.change(spellExact(addFractions(own, fraction(k, fine)))),
+      by: spellExact(fraction(k, fine)),
+      unit: field.unit,
+    })
     const room = subtractFractions(field.max, own)
     let [low, high] = [0, room.n > 0 ? floorOf(multiplyFractions(room, fraction(fine))) : 0]
     if (high < 1 || !passes(made(high))) return []
@@ -132,7 +175,12 @@ function compareBy(a: Change, b: Change): number {
   return one && other ? compareFractions(one, other) : 0
 }
 
-interface MarksField { text: string, max: Fraction, unit: string, change: (value: string) => Pick<Change, 'question' | 'answer'> }
+interface MarksField {
+  text: string
+  max: Fraction
+  unit: string
+  change: (value: string) => Pick<Change, 'question' | 'answer'>
+}
 
 /** The answers that hold marks, each with the most it may come to. */
 function marksFields(notice: Notice, answers: Answers): MarksField[] {
@@ -141,14 +189,24 @@ function marksFields(notice: Notice, answers: Answers): MarksField[] {
     return limit ? [{ text: textAnswer(answers, question), max: limit, unit, change: answer => ({ question, answer }) }] : []
   }
   switch (resultForm(answers)) {
-    case 'total': return single('marksObtained', textAnswer(answers, 'marksTotal'), 'marks')
-    case 'certificate': return single('equivalentPercentage', '100', 'percent')
-    case 'points': return single('gradePoint', notice.boards.find(b => b.id === textAnswer(answers, 'board'))?.points?.max, 'points')
+    case 'total':
+      return single('marksObtained', textAnswer(answers, 'marksTotal'), 'marks')
+    case 'certificate':
+      return single('equivalentPercentage', '100', 'percent')
+    case 'points':
+      return single('gradePoint', notice.boards.find(b => b.id === textAnswer(answers, 'board'))?.points?.max, 'points')
     case 'subjects': {
       const rows = rowsAnswer(answers, 'subjects')
       return rows.flatMap((row, i): MarksField[] => {
         const max = parseDecimal(row.total ?? '')
-        return max ? [{ text: row.obtained ?? '', max, unit: 'marks', change: value => ({ question: 'subjects', answer: rows.map((r, k) => k === i ? { ...r, obtained: value } : r) }) }] : []
+        return max
+          ? [{
+            text: row.obtained ?? '',
+            max,
+            unit: 'marks',
+            change: value => ({ question: 'subjects', answer: rows.map((r, k) => k === i ? { ...r, obtained: value } : r) }),
+          }]
+          : []
       })
     }
   }

@@ -10,8 +10,10 @@ import { evaluatePosts } from './evaluate'
  * in the sheet; a claim that the sheet does not make any more changes nothing.
  */
 export function answersThatCount(notice: Notice, answers: Answers, foundFalse: readonly string[]): Answers {
-  return heldClaims(notice, answers).filter(claim => foundFalse.includes(claim.id))
-    .reduce<Answers>((counted, claim) => ({ ...counted, ...claim.ifFalse }), answers)
+  return heldClaims(notice, answers).filter(claim => foundFalse.includes(claim.id)).reduce<Answers>(
+    (counted, claim) => ({ ...counted, ...claim.ifFalse }),
+    answers,
+  )
 }
 
 /** The claims that a sheet makes. */
@@ -29,7 +31,10 @@ export function claimLock(tracks: Pick<Tracks, 'form' | 'scrutiny' | 'placement'
 
 /** What hangs on one claim: the verdicts that change without it, and by how much the fee does, in minor units. */
 export interface ClaimWeight {
-  claim: string, title: string, proof: string, foundFalse: boolean
+  claim: string
+  title: string
+  proof: string
+  foundFalse: boolean
   posts: { post: string, title: string, now: Verdict, without: Verdict }[]
   fee: number
 }
@@ -41,7 +46,10 @@ export function weighClaims(notice: Notice, answers: Answers, foundFalse: readon
     const [held, fallen] = [answersThatCount(notice, answers, others), answersThatCount(notice, answers, [...others, claim.id])]
     const without = evaluatePosts(notice, fallen)
     return {
-      claim: claim.id, title: claim.title, proof: claim.proof, foundFalse: foundFalse.includes(claim.id),
+      claim: claim.id,
+      title: claim.title,
+      proof: claim.proof,
+      foundFalse: foundFalse.includes(claim.id),
       posts: evaluatePosts(notice, held).flatMap((verdict, i) => {
         const other = without[i]?.verdict ?? verdict.verdict
         return other === verdict.verdict ? [] : [{ post: verdict.post, title: verdict.title, now: verdict.verdict, without: other }]

@@ -9,17 +9,20 @@ const notice = sampleNotice()
 
 describe('what a verdict hangs on', () => {
   it('is all that it hangs on: two sheets with the same facts have the same verdict', () => {
-    fc.assert(fc.property(anySheet(notice), anySheet(notice), (one, other) => {
-      notice.posts.forEach((post, i) => {
-        const read = factsRead(notice, post)
-        const mixed = { ...other, ...Object.fromEntries(read.map(question => [question, one[question] ?? ''])) }
-        expect(factsText(mixed, read)).toBe(factsText(one, read))
-        expect(evaluatePosts(notice, mixed)[i]).toEqual(evaluatePosts(notice, one)[i])
-      })
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(anySheet(notice), anySheet(notice), (one, other) => {
+        notice.posts.forEach((post, i) => {
+          const read = factsRead(notice, post)
+          const mixed = { ...other, ...Object.fromEntries(read.map(question => [question, one[question] ?? ''])) }
+          expect(factsText(mixed, read)).toBe(factsText(one, read))
+          expect(evaluatePosts(notice, mixed)[i]).toEqual(evaluatePosts(notice, one)[i])
+        })
+      }),
+      { numRuns: 300 },
+    )
   })
 
-  it('is the office\'s word on an exception as well, and what may be asked for', () => {
+  it("is the office's word on an exception as well, and what may be asked for", () => {
     const keeper = notice.posts.findIndex(post => post.id === 'lighthouse-keeper')
     const post = notice.posts[keeper]
     if (!post) throw new Error('the sample has no such post')
@@ -48,6 +51,7 @@ describe('what a verdict hangs on', () => {
     if (rule?.kind === 'age') rule.maxYears = 23
     expect(cadet && changed.posts[0] && rulesText(changed, changed.posts[0]) === rulesText(notice, cadet)).toBe(false)
     expect(keeper && changed.posts[1] && rulesText(changed, changed.posts[1]) === rulesText(notice, keeper)).toBe(true)
-    expect(keeper && changed.posts[1] && rulesText({ ...changed, percentageCompared: 'rounded' }, changed.posts[1]) === rulesText(notice, keeper)).toBe(false)
+    expect(keeper && changed.posts[1]
+      && rulesText({ ...changed, percentageCompared: 'rounded' }, changed.posts[1]) === rulesText(notice, keeper)).toBe(false)
   })
 })

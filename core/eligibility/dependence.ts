@@ -35,30 +35,50 @@ export function questionsRead(notice: Notice, post: Post): string[] {
 }
 
 /** All facts that the verdict on a post hangs on: the questions that its rules read, and the office's words on exceptions from them. */
-export const factsRead = (notice: Notice, post: Post): string[] => [...questionsRead(notice, post), ...requestsOf(notice, post).map(({ id }) => keyOf(id))]
+export const factsRead = (
+  notice: Notice,
+  post: Post,
+): string[] => [...questionsRead(notice, post), ...requestsOf(notice, post).map(({ id }) => keyOf(id))]
 
 function questionsOf(rule: Rule): string[] {
   switch (rule.kind) {
-    case 'age': return ['bornOn']
-    case 'percentage': return ['resultForm', 'marksObtained', 'marksTotal', 'board', 'subjects', 'gradePoint', 'equivalentPercentage']
-    case 'qualification': return ['qualification', 'discipline', 'resultAwaited', 'resultBy', 'passedIn']
-    case 'subjects': return ['subjects', 'board']
-    case 'oneOf': case 'day': return [rule.question]
-    case 'number': return [rule.question, ...rule.minus === undefined ? [] : [rule.minus]]
-    case 'experience': return [rule.question, ...rule.after === undefined ? [] : [rule.after]]
-    default: return []
+    case 'age':
+      return ['bornOn']
+    case 'percentage':
+      return ['resultForm', 'marksObtained', 'marksTotal', 'board', 'subjects', 'gradePoint', 'equivalentPercentage']
+    case 'qualification':
+      return ['qualification', 'discipline', 'resultAwaited', 'resultBy', 'passedIn']
+    case 'subjects':
+      return ['subjects', 'board']
+    case 'oneOf':
+    case 'day':
+      return [rule.question]
+    case 'number':
+      return [rule.question, ...rule.minus === undefined ? [] : [rule.minus]]
+    case 'experience':
+      return [rule.question, ...rule.after === undefined ? [] : [rule.after]]
+    default:
+      return []
   }
 }
 
-const requestsOf = (notice: Notice, post: Post) => [...new Set(post.clauses.flatMap(clause => exceptionsFrom(notice, post.id, clause.code)))]
+const requestsOf = (
+  notice: Notice,
+  post: Post,
+) => [...new Set(post.clauses.flatMap(clause => exceptionsFrom(notice, post.id, clause.code)))]
 
 /** Everything of a notice that the verdict on a post depends on, as one text. */
 export function rulesText(notice: Notice, post: Post): string {
   const read = questionsRead(notice, post)
   const { leapDayBirthday, percentageCompared, qualifications, boards } = notice
   return JSON.stringify([
-    post.clauses.map(clause => [clause.code, clause.clause, clause.rule]), notice.keyDates.ageOn, leapDayBirthday, percentageCompared,
-    requestsOf(notice, post).map(({ id, when, clauses }) => [id, when, clauses]), qualifications.map(q => [q.id, q.equals ?? null]), boards.map(({ title, ...rest }) => rest),
+    post.clauses.map(clause => [clause.code, clause.clause, clause.rule]),
+    notice.keyDates.ageOn,
+    leapDayBirthday,
+    percentageCompared,
+    requestsOf(notice, post).map(({ id, when, clauses }) => [id, when, clauses]),
+    qualifications.map(q => [q.id, q.equals ?? null]),
+    boards.map(({ title, ...rest }) => rest),
     notice.sections.flatMap(s => s.questions).filter(q => read.includes(q.id)).map(q => [q.id, q.when ?? null]),
   ])
 }

@@ -11,11 +11,19 @@ import { findingAt, missing, placeOf, type Check, type Place } from './place'
 import { qualificationCheck } from './qualification'
 
 /** The verdict on one post: its worst clause, with a finding per clause. */
-export interface PostVerdict { post: string, title: string, verdict: Verdict, findings: Finding[] }
+export interface PostVerdict {
+  post: string
+  title: string
+  verdict: Verdict
+  findings: Finding[]
+}
 
 type Exception = Extract<RequestRule, { kind: 'exception' }>
 
-interface PreparedPost { post: Post, checks: Check[] }
+interface PreparedPost {
+  post: Post
+  checks: Check[]
+}
 const prepared = new WeakMap<Notice, PreparedPost[]>()
 
 /**
@@ -42,16 +50,19 @@ function preparedPosts(notice: Notice): PreparedPost[] {
 }
 
 /** The clauses of a post, each as a function of the facts. */
-export const checksOf = (notice: Notice, post: Post): Check[] => post.clauses.map((clause) => {
-  const place = placeOf(notice, post, clause)
-  const check = checkOf(place, clause.rule)
-  const exceptions = exceptionsFrom(notice, post.id, clause.code)
-  return exceptions.length === 0 ? check : exceptedCheck(place, check, exceptions)
-})
+export const checksOf = (notice: Notice, post: Post): Check[] =>
+  post.clauses.map((clause) => {
+    const place = placeOf(notice, post, clause)
+    const check = checkOf(place, clause.rule)
+    const exceptions = exceptionsFrom(notice, post.id, clause.code)
+    return exceptions.length === 0 ? check : exceptedCheck(place, check, exceptions)
+  })
 
 /** The requests by which a clause may be passed by. */
 export const exceptionsFrom = (notice: Notice, post: string, code: string): Exception[] =>
-  notice.requests.filter(rule => rule.kind === 'exception').filter(rule => rule.clauses.some(one => one.post === post && one.clause === code))
+  notice.requests.filter(rule => rule.kind === 'exception').filter(rule =>
+    rule.clauses.some(one => one.post === post && one.clause === code)
+  )
 
 // A clause that is not met is passed by where the office has granted an exception, and cannot be told while one is asked for.
 function exceptedCheck(place: Place, check: Check, exceptions: readonly Exception[]): Check {
@@ -62,7 +73,12 @@ function exceptedCheck(place: Place, check: Check, exceptions: readonly Exceptio
     const asked = tests.filter(({ test }) => test(facts.live) === true).map(({ rule }) => ({ rule, word: wordOf(facts.answers, rule.id) }))
     const deciding = asked.find(one => one.word === 'granted') ?? asked.find(one => one.word === null)
     if (!deciding) return finding
-    const excepted = findingAt(place, deciding.word === 'granted' ? 'eligibility.excepted' : 'eligibility.exception-asked', deciding.word === 'granted' ? 'pass' : 'unsure', { title: deciding.rule.title })
+    const excepted = findingAt(
+      place,
+      deciding.word === 'granted' ? 'eligibility.excepted' : 'eligibility.exception-asked',
+      deciding.word === 'granted' ? 'pass' : 'unsure',
+      { title: deciding.rule.title },
+    )
     excepted.parts = [finding]
     return excepted
   }
@@ -70,17 +86,29 @@ function exceptedCheck(place: Place, check: Check, exceptions: readonly Exceptio
 
 function checkOf(place: Place, rule: Rule): Check {
   switch (rule.kind) {
-    case 'age': return ageCheck(place, rule)
-    case 'percentage': return percentageCheck(place, rule)
-    case 'qualification': return qualificationCheck(place, rule)
-    case 'subjects': return subjectsCheck(place, rule)
-    case 'oneOf': return oneOfCheck(place, rule)
-    case 'number': return numberCheck(place, rule)
-    case 'day': return dayCheck(place, rule)
-    case 'experience': return experienceCheck(place, rule)
-    case 'all': case 'any': return severalCheck(place, rule)
-    case 'not': return notCheck(place, rule)
-    case 'when': return whenCheck(place, rule)
+    case 'age':
+      return ageCheck(place, rule)
+    case 'percentage':
+      return percentageCheck(place, rule)
+    case 'qualification':
+      return qualificationCheck(place, rule)
+    case 'subjects':
+      return subjectsCheck(place, rule)
+    case 'oneOf':
+      return oneOfCheck(place, rule)
+    case 'number':
+      return numberCheck(place, rule)
+    case 'day':
+      return dayCheck(place, rule)
+    case 'experience':
+      return experienceCheck(place, rule)
+    case 'all':
+    case 'any':
+      return severalCheck(place, rule)
+    case 'not':
+      return notCheck(place, rule)
+    case 'when':
+      return whenCheck(place, rule)
   }
 }
 
@@ -96,8 +124,10 @@ function severalCheck(place: Place, rule: RuleOf<'all'> | RuleOf<'any'>): Check 
   }
 }
 
-const worstOf = (findings: Finding[]): Verdict => findings.some(f => f.verdict === 'fail') ? 'fail' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'pass'
-const bestOf = (findings: Finding[]): Verdict => findings.some(f => f.verdict === 'pass') ? 'pass' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'fail'
+const worstOf = (findings: Finding[]): Verdict =>
+  findings.some(f => f.verdict === 'fail') ? 'fail' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'pass'
+const bestOf = (findings: Finding[]): Verdict =>
+  findings.some(f => f.verdict === 'pass') ? 'pass' : findings.some(f => f.verdict === 'unsure') ? 'unsure' : 'fail'
 
 const opposite: Record<Verdict, Verdict> = { pass: 'fail', fail: 'pass', unsure: 'unsure' }
 

@@ -29,7 +29,9 @@ export class Facts {
 
   /** The rows of a table, as `rowsAnswer` gives them. */
   rows(question: string): Row[] {
-    if (this.#rows?.question !== question) this.#rows = { question, rows: this.live.closed.has(question) ? [] : rowsAnswer(this.answers, question) }
+    if (this.#rows?.question !== question) {
+      this.#rows = { question, rows: this.live.closed.has(question) ? [] : rowsAnswer(this.answers, question) }
+    }
     return this.#rows.rows
   }
 

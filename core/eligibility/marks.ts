@@ -8,7 +8,12 @@ import { findingAt, missing, unreadable, type Check, type Place } from './place'
 import { easing, type Eased } from './relaxation'
 
 /** A norm as eased, with what the finding says of it. */
-interface Norm { least: Fraction, text: string, bound: Bound, possible: Fraction }
+interface Norm {
+  least: Fraction
+  text: string
+  bound: Bound
+  possible: Fraction
+}
 
 /** The percentage of the qualifying examination against a norm that may be lower for some, exact or as rounded. */
 export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check {
@@ -30,12 +35,22 @@ export function percentageCheck(place: Place, rule: RuleOf<'percentage'>): Check
     const ease = eased(facts.live)
     const norm = normFor(ease)
     const own = compared === 'exact' ? result.percent : fraction(result.hundredths, 100)
-    const verdict: Verdict = compareFractions(own, norm.least) >= 0 ? 'pass' : ease.maybe !== '' && compareFractions(own, norm.possible) >= 0 ? 'unsure' : 'fail'
+    const verdict: Verdict = compareFractions(own, norm.least) >= 0
+      ? 'pass'
+      : ease.maybe !== '' && compareFractions(own, norm.possible) >= 0
+      ? 'unsure'
+      : 'fail'
     const parameters: Record<string, string | number> = {
-      hundredths: result.hundredths, exact: result.exact, norm: norm.text, base: rule.min, relaxation: ease.titles,
+      hundredths: result.hundredths,
+      exact: result.exact,
+      norm: norm.text,
+      base: rule.min,
+      relaxation: ease.titles,
       // A pass that only the lower norm allows is said, since some notices fill those places last.
       band: verdict === 'pass' && norm.least !== base && compareFractions(own, base) < 0 ? 'lower' : 'normal',
-      compared, distance: spellExact(subtractFractions(own, norm.least)), unit: 'percent',
+      compared,
+      distance: spellExact(subtractFractions(own, norm.least)),
+      unit: 'percent',
     }
     if (verdict === 'unsure') Object.assign(parameters, { maybe: ease.maybe, questionId: ease.question })
     if (of) parameters.of = only
@@ -80,9 +95,12 @@ export function subjectsCheck(place: Place, rule: RuleOf<'subjects'>): Check {
   }
 }
 
-const bestOf = (verdicts: readonly Verdict[]): Verdict => verdicts.includes('pass') ? 'pass' : verdicts.includes('unsure') ? 'unsure' : 'fail'
+const bestOf = (verdicts: readonly Verdict[]): Verdict =>
+  verdicts.includes('pass') ? 'pass' : verdicts.includes('unsure') ? 'unsure' : 'fail'
 
-/** Whether one row is a wanted subject with the least that it needs. What is not told, or cannot be read, may yet be either: it never fails. */
+/**
+ * Whether one row is a wanted subject with the least that it needs. What is not told, or cannot be read, may yet be either: it never fails.
+ */
 function rowVerdict(row: Row, anyOf: readonly string[], least: Fraction | null, board: Board | undefined): Verdict {
   const subject = row.subject ?? ''
   if (subject === '') return Object.values(row).some(cell => cell !== '') ? 'unsure' : 'fail'

@@ -7,7 +7,12 @@ import type { Facts } from './facts'
 export type Check = (facts: Facts) => Finding
 
 /** Where a rule stands: what all its findings say of their origin. */
-export interface Place { notice: Notice, post: Post, clause: Clause, origin: Origin }
+export interface Place {
+  notice: Notice
+  post: Post
+  clause: Clause
+  origin: Origin
+}
 
 export function placeOf(notice: Notice, post: Post, clause: Clause): Place {
   return { notice, post, clause, origin: { post: post.title, clause: clause.clause, rule: clause.code } }
@@ -17,7 +22,13 @@ export type FindingCode = `eligibility.${string}`
 
 /** A finding of a clause. Plain arguments and one shape: a batch makes tens of millions of these. */
 export function findingAt(
-  place: Place, code: FindingCode, verdict: Verdict, parameters: Finding['parameters'], value: number | null = null, unit: Unit = 'none', bound: Bound | null = null,
+  place: Place,
+  code: FindingCode,
+  verdict: Verdict,
+  parameters: Finding['parameters'],
+  value: number | null = null,
+  unit: Unit = 'none',
+  bound: Bound | null = null,
 ): Finding {
   return { code, about: place.post.id, verdict, value, unit, bound, parameters, origin: place.origin }
 }
@@ -33,7 +44,13 @@ export function missing(place: Place, kind: string, question: string, live: Live
 
 /** The finding for a fact that is there and cannot be used; `fault` says why. */
 export function unreadable(place: Place, kind: string, question: string, fault: string, parameters: Finding['parameters'] = {}): Finding {
-  return findingAt(place, 'eligibility.unreadable', 'unsure', { question: labelOf(place.notice, question), questionId: question, kind, fault, ...parameters })
+  return findingAt(place, 'eligibility.unreadable', 'unsure', {
+    question: labelOf(place.notice, question),
+    questionId: question,
+    kind,
+    fault,
+    ...parameters,
+  })
 }
 
 const questionsById = new WeakMap<Notice, Map<string, Question>>()

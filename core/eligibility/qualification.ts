@@ -13,7 +13,9 @@ export function rankOf(notice: Notice, id: string): number {
 
 /** The rung reached, and where the rule asks: discipline, result awaited, years since passing. The first that fails speaks. */
 export function qualificationCheck(place: Place, rule: RuleOf<'qualification'>): Check {
-  const steps = [rungStep(place, rule), disciplineStep(place, rule), awaitedStep(place, rule), recencyStep(place, rule)].filter(step => step !== null)
+  const steps = [rungStep(place, rule), disciplineStep(place, rule), awaitedStep(place, rule), recencyStep(place, rule)].filter(step =>
+    step !== null
+  )
   return (facts) => {
     let doubt: Finding | null = null
     let first: Finding | null = null
@@ -45,9 +47,21 @@ function rungStep(place: Place, rule: RuleOf<'qualification'>): Step {
     if (!rung) return unreadable(place, 'qualification', 'qualification', 'unknown-option', { value: own })
     const { rank, equals } = rung
     const good = rule.oneOf ? ranks.includes(rank) : rank >= least
-    return findingAt(place, 'eligibility.qualification', good ? 'pass' : 'fail', {
-      own: rung.title, wanted, countsAs: equals ? title(equals) : '', distance: good ? rank - least : Math.min(-1, rank - least), unit: 'steps',
-    }, rank, 'level', bound)
+    return findingAt(
+      place,
+      'eligibility.qualification',
+      good ? 'pass' : 'fail',
+      {
+        own: rung.title,
+        wanted,
+        countsAs: equals ? title(equals) : '',
+        distance: good ? rank - least : Math.min(-1, rank - least),
+        unit: 'steps',
+      },
+      rank,
+      'level',
+      bound,
+    )
   }
 }
 
@@ -68,7 +82,9 @@ function awaitedStep(place: Place, rule: RuleOf<'qualification'>): Step {
   return (facts) => {
     if (facts.text('resultAwaited') !== 'yes') return null
     const by = facts.text('resultBy')
-    if (rule.awaitedUntil === undefined) return findingAt(place, 'eligibility.awaited', 'fail', { by: parseCalendarDate(by) ? by : '', until: '' })
+    if (rule.awaitedUntil === undefined) {
+      return findingAt(place, 'eligibility.awaited', 'fail', { by: parseCalendarDate(by) ? by : '', until: '' })
+    }
     if (by === '') return missing(place, 'result', 'resultBy', facts.live)
     if (!parseCalendarDate(by)) return unreadable(place, 'result', 'resultBy', 'no-day', { value: by })
     return findingAt(place, 'eligibility.awaited', by <= rule.awaitedUntil ? 'pass' : 'fail', { by, until: rule.awaitedUntil })
@@ -84,8 +100,18 @@ function recencyStep(place: Place, rule: RuleOf<'qualification'>): Step | null {
     const text = facts.text('passedIn')
     if (text === '' && facts.text('resultAwaited') === 'yes') return null
     if (text === '') return missing(place, 'year of passing', 'passedIn', facts.live)
-    if (!/^\d{4}$/.test(text) || Number(text) > year) return unreadable(place, 'year of passing', 'passedIn', 'no-year', { value: text, bound: year })
+    if (!/^\d{4}$/.test(text) || Number(text) > year) {
+      return unreadable(place, 'year of passing', 'passedIn', 'no-year', { value: text, bound: year })
+    }
     const since = year - Number(text)
-    return findingAt(place, 'eligibility.recency', since <= most ? 'pass' : 'fail', { passedIn: text, year, distance: most - since, unit: 'years' }, since, 'years', bound)
+    return findingAt(
+      place,
+      'eligibility.recency',
+      since <= most ? 'pass' : 'fail',
+      { passedIn: text, year, distance: most - since, unit: 'years' },
+      since,
+      'years',
+      bound,
+    )
   }
 }

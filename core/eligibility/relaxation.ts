@@ -16,7 +16,11 @@ export interface Eased {
 /** What an unanswered number of years may come to when the notice gives no limit. */
 const mostYears = 60
 
-interface Held { title: string, amount: Fraction, question: string | null }
+interface Held {
+  title: string
+  amount: Fraction
+  question: string | null
+}
 
 /**
  * Prepares the relaxations of one rule; the function then eases the bound for one sheet. Equal circumstances give the
@@ -24,19 +28,23 @@ interface Held { title: string, amount: Fraction, question: string | null }
  */
 export function easing(rule: { relaxations: Relaxation[], combine: 'largest' | 'sum', cap?: string }): (live: LiveAnswers) => Eased {
   const list = rule.relaxations.map(relaxation => ({
-    relaxation, test: relaxation.when === undefined ? null : conditionTest(relaxation.when), leaves: leafTests(relaxation.when), fixed: typeof relaxation.by === 'string' ? parseDecimal(relaxation.by) ?? zero : null,
+    relaxation,
+    test: relaxation.when === undefined ? null : conditionTest(relaxation.when),
+    leaves: leafTests(relaxation.when),
+    fixed: typeof relaxation.by === 'string' ? parseDecimal(relaxation.by) ?? zero : null,
   }))
   const cap = rule.cap === undefined ? null : parseDecimal(rule.cap)
   // Which of them hold, as a binary number, where nothing is open and no amount depends on an answer.
   const plain = new Map<number, Eased>()
   const other = new Map<string, Eased>()
-  const gather = (live: LiveAnswers): Held[] => list.flatMap(({ relaxation, test, leaves, fixed }): Held[] => {
-    const holds = test ? test(live) : true
-    if (holds === false) return []
-    const years = fixed === null ? yearsOf(relaxation, live) : null
-    const question = holds === null ? openQuestion(leaves, live) : years?.question ?? null
-    return [{ title: relaxation.title, amount: fixed ?? fraction(years?.amount ?? 0), question }]
-  })
+  const gather = (live: LiveAnswers): Held[] =>
+    list.flatMap(({ relaxation, test, leaves, fixed }): Held[] => {
+      const holds = test ? test(live) : true
+      if (holds === false) return []
+      const years = fixed === null ? yearsOf(relaxation, live) : null
+      const question = holds === null ? openQuestion(leaves, live) : years?.question ?? null
+      return [{ title: relaxation.title, amount: fixed ?? fraction(years?.amount ?? 0), question }]
+    })
   return (live) => {
     let key = 0
     let isPlain = true
@@ -63,8 +71,11 @@ function easedBy(held: Held[], combine: 'largest' | 'sum', cap: Fraction | null)
   }
   const [sure, open] = [held.filter(h => h.question === null), held.filter(h => h.question !== null)]
   return {
-    by: together(sure.map(h => h.amount)), titles: sure.map(h => h.title).join(' and '),
-    atMost: together(held.map(h => h.amount)), maybe: open.map(h => h.title).join(' or '), question: open[0]?.question ?? '',
+    by: together(sure.map(h => h.amount)),
+    titles: sure.map(h => h.title).join(' and '),
+    atMost: together(held.map(h => h.amount)),
+    maybe: open.map(h => h.title).join(' or '),
+    question: open[0]?.question ?? '',
   }
 }
 

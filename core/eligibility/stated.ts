@@ -1,6 +1,16 @@
 import { isAnswered, listAnswer } from '../application/answers'
 import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
-import { addFractions, compareFractions, floorOf, parseDecimal, parseSignedDecimal, spellExact, subtractFractions, zero, type Fraction } from '../marks/decimal'
+import {
+  addFractions,
+  compareFractions,
+  floorOf,
+  parseDecimal,
+  parseSignedDecimal,
+  spellExact,
+  subtractFractions,
+  zero,
+  type Fraction,
+} from '../marks/decimal'
 import type { Bound, Verdict } from '../finding/finding'
 import type { RuleOf } from '../notice/rules'
 import { findingAt, labelOf, missing, questionOf, unreadable, type Check, type Place } from './place'
@@ -13,19 +23,33 @@ export function oneOfCheck(place: Place, rule: RuleOf<'oneOf'>): Check {
   const titles = new Map(question?.kind === 'choice' ? question.options.map(o => [o.id, o.title]) : [])
   const title = (value: string) => titles.get(value) ?? value
   const wanted = rule.values.map(title).join(' or ')
-  const said = (own: string, good: boolean) => findingAt(place, 'eligibility.oneOf', good ? 'pass' : 'fail', { question: label, questionId: rule.question, own: titles.get(own) ?? own, wanted })
+  const said = (own: string, good: boolean) =>
+    findingAt(place, 'eligibility.oneOf', good ? 'pass' : 'fail', {
+      question: label,
+      questionId: rule.question,
+      own: titles.get(own) ?? own,
+      wanted,
+    })
   return (facts) => {
     // A question that is not asked of this person has no answer that could be one of those wanted.
     const text = facts.text(rule.question)
     if (text !== '') return said(text, rule.values.includes(text))
-    if (!isAnswered(facts.answers, rule.question) && !facts.live.closed.has(rule.question)) return missing(place, label, rule.question, facts.live)
+    if (!isAnswered(facts.answers, rule.question) && !facts.live.closed.has(rule.question)) {
+      return missing(place, label, rule.question, facts.live)
+    }
     const own = listAnswer(facts.answers, rule.question)
     return said(own.map(title).join(', '), own.some(value => rule.values.includes(value)))
   }
 }
 
 /** Bounds as eased, exact and as shown. */
-interface Limits { low: Fraction | null, high: Fraction | null, possibleLow: Fraction | null, possibleHigh: Fraction | null, bound: Bound }
+interface Limits {
+  low: Fraction | null
+  high: Fraction | null
+  possibleLow: Fraction | null
+  possibleHigh: Fraction | null
+  bound: Bound
+}
 
 /** Any number within inclusive bounds; a relaxation lowers the lower one and raises the upper one. */
 export function numberCheck(place: Place, rule: RuleOf<'number'>): Check {
@@ -51,9 +75,17 @@ export function numberCheck(place: Place, rule: RuleOf<'number'>): Check {
     const value = subtractFractions(own, off)
     const ease = eased(facts.live)
     const { low, high, possibleLow, possibleHigh, bound } = limitsFor(ease)
-    const verdict: Verdict = isWithin(value, low, high) ? 'pass' : ease.maybe !== '' && isWithin(value, possibleLow, possibleHigh) ? 'unsure' : 'fail'
+    const verdict: Verdict = isWithin(value, low, high)
+      ? 'pass'
+      : ease.maybe !== '' && isWithin(value, possibleLow, possibleHigh)
+      ? 'unsure'
+      : 'fail'
     const parameters: Record<string, string> = {
-      question: label, questionId: verdict === 'unsure' ? ease.question : rule.question, unit: rule.unit, relaxation: ease.titles, distance: spellExact(roomWithin(value, low, high)),
+      question: label,
+      questionId: verdict === 'unsure' ? ease.question : rule.question,
+      unit: rule.unit,
+      relaxation: ease.titles,
+      distance: spellExact(roomWithin(value, low, high)),
     }
     if (verdict === 'unsure') parameters.maybe = ease.maybe
     if (minus !== undefined) Object.assign(parameters, { lessQuestion: lessLabel, less })
@@ -87,15 +119,30 @@ export function dayCheck(place: Place, { question, notBefore, notAfter }: RuleOf
   return (facts) => {
     const day = facts.text(question)
     if (day === '') return missing(place, label, question, facts.live)
-    if (parseCalendarDate(day) === null) return unreadable(place, label, question, 'no-day', { value: day, bound: notAfter ?? notBefore ?? '' })
+    if (parseCalendarDate(day) === null) {
+      return unreadable(place, label, question, 'no-day', { value: day, bound: notAfter ?? notBefore ?? '' })
+    }
     // Days inside the nearer bound; below zero for days outside.
-    const [since, left] = [notBefore === undefined ? Infinity : dayNumber(day) - dayNumber(notBefore), notAfter === undefined ? Infinity : dayNumber(notAfter) - dayNumber(day)]
+    const [since, left] = [notBefore === undefined ? Infinity : dayNumber(day) - dayNumber(notBefore),
+      notAfter === undefined ? Infinity : dayNumber(notAfter) - dayNumber(day)]
     const distance = Math.min(since, left)
-    return findingAt(place, 'eligibility.day', distance < 0 ? 'fail' : 'pass', { question: label, questionId: question, day, notBefore: notBefore ?? null, notAfter: notAfter ?? null, distance, early: String(since < 0), unit: 'days' })
+    return findingAt(place, 'eligibility.day', distance < 0 ? 'fail' : 'pass', {
+      question: label,
+      questionId: question,
+      day,
+      notBefore: notBefore ?? null,
+      notAfter: notAfter ?? null,
+      distance,
+      early: String(since < 0),
+      unit: 'days',
+    })
   }
 }
 
-interface Period { from: number, to: number }
+interface Period {
+  from: number
+  to: number
+}
 
 /** Days of experience by a date: the union of the periods, both ends counted. A period without an end runs to the date. */
 export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check {
@@ -111,7 +158,9 @@ export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check
     const since = after === undefined ? '' : facts.text(after)
     if (after !== undefined && rows.length > 0) {
       if (since === '') return missing(place, labelOf(place.notice, after), after, facts.live)
-      if (parseCalendarDate(since) === null) return unreadable(place, labelOf(place.notice, after), after, 'no-day', { value: since, bound: on })
+      if (parseCalendarDate(since) === null) {
+        return unreadable(place, labelOf(place.notice, after), after, 'no-day', { value: since, bound: on })
+      }
     }
     const periods: Period[] = []
     for (const row of rows) {
@@ -127,8 +176,14 @@ export function experienceCheck(place: Place, rule: RuleOf<'experience'>): Check
     const least = off(ease.by)
     const verdict: Verdict = days >= least ? 'pass' : ease.maybe !== '' && days >= off(ease.atMost) ? 'unsure' : 'fail'
     const parameters: Record<string, string | number> = {
-      question: label, questionId: verdict === 'unsure' ? ease.question : rule.question, on, periods: rows.length, base: rule.minDays,
-      relaxation: ease.titles, distance: days - least, unit: 'days',
+      question: label,
+      questionId: verdict === 'unsure' ? ease.question : rule.question,
+      on,
+      periods: rows.length,
+      base: rule.minDays,
+      relaxation: ease.titles,
+      distance: days - least,
+      unit: 'days',
     }
     if (verdict === 'unsure') parameters.maybe = ease.maybe
     if (only) parameters.otherKinds = all.length - rows.length

@@ -7,37 +7,87 @@ export const incomeAccounts = ['fee income', 'late fee income', 'correction char
 export type IncomeAccount = typeof incomeAccounts[number]
 
 /** Why a line is in an assessment. `of` names what a due that ended was to be earned as; assessments of earlier versions do not say it. */
-export type FeeReason = { code: 'category', category: string } | { code: 'post', post: string } | { code: 'further-posts', count: number } | { code: 'percent', percent: number } | { code: 'late' } | { code: 'channel' } | { code: 'correction' }
-  | { code: 'way' | 'way-tax', way: PayingWay } | { code: 'relief', kind: ReliefKind, of?: IncomeAccount }
+export type FeeReason =
+  | { code: 'category', category: string }
+  | { code: 'post', post: string }
+  | { code: 'further-posts', count: number }
+  | { code: 'percent', percent: number }
+  | { code: 'late' }
+  | { code: 'channel' }
+  | { code: 'correction' }
+  | { code: 'way' | 'way-tax', way: PayingWay }
+  | { code: 'relief', kind: ReliefKind, of?: IncomeAccount }
 
-/** One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier versions hold sentences instead of reasons. */
-export interface FeeItem { code: string, title: string | null, amount: number, because: FeeReason | string }
+/**
+ * One line of an assessment; `amount` in minor units, negative for a waiver; `title` where the notice names it. Assessments of earlier
+ * versions hold sentences instead of reasons.
+ */
+export interface FeeItem {
+  code: string
+  title: string | null
+  amount: number
+  because: FeeReason | string
+}
 
 /** How the office gives a due up: granted to somebody, given up as lost, or ended with an application that left the flow unpaid. */
 export const reliefKinds = ['waived', 'written off', 'given up'] as const
 export type ReliefKind = typeof reliefKinds[number]
 /** One due given up; amount in minor units, above zero. */
-export interface Relief { kind: ReliefKind, amount: number }
-/** What comes to the schedule's lines from what happened since: charges of corrections that took effect, dues given up, and what was paid for the way of paying. */
-export interface FeeExtras { correctionCharges: readonly CorrectionCharge[], feeReliefs: readonly Relief[], channelCharges: readonly ChannelCharge[] }
+export interface Relief {
+  kind: ReliefKind
+  amount: number
+}
+/**
+ * What comes to the schedule's lines from what happened since: charges of corrections that took effect, dues given up, and what was paid
+ * for the way of paying.
+ */
+export interface FeeExtras {
+  correctionCharges: readonly CorrectionCharge[]
+  feeReliefs: readonly Relief[]
+  channelCharges: readonly ChannelCharge[]
+}
 const noExtras: FeeExtras = { correctionCharges: [], feeReliefs: [], channelCharges: [] }
 /** Codes of the lines by which a due is given up. */
-export const reliefCodes: Readonly<Record<ReliefKind, string>> = { 'waived': 'waived', 'written off': 'written-off', 'given up': 'given-up' }
+export const reliefCodes: Readonly<Record<ReliefKind, string>> = {
+  'waived': 'waived',
+  'written off': 'written-off',
+  'given up': 'given-up',
+}
 
 /** What a correction that took effect costs; amount in minor units. */
-export interface CorrectionCharge { correction: string, title: string, amount: number }
+export interface CorrectionCharge {
+  correction: string
+  title: string
+  amount: number
+}
 
 /** Who pays a fee for somebody, as the notice names them. */
-export interface Payer { code: string, title: string }
-
-/** What one application owes and why. `total` is the sum of the items and never below zero. `payer` is named where somebody else pays it. */
-export interface Assessment { currency: { code: string, exponent: number }, items: FeeItem[], total: number, payer?: Payer }
+export interface Payer {
+  code: string
+  title: string
+}
 
 /**
- * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what else the schedule asks.
- * `at` decides the late fee: the moment of submission, or now for a sheet still in work. What came to it since stands in the last parameter.
+ * What one application owes and why. `total` is the sum of the items and never below zero. `payer` is named where somebody else pays it.
  */
-export function assessFee(notice: Notice, sheet: Answers, at: Date, { correctionCharges, feeReliefs, channelCharges }: FeeExtras = noExtras): Assessment | null {
+export interface Assessment {
+  currency: { code: string, exponent: number }
+  items: FeeItem[]
+  total: number
+  payer?: Payer
+}
+
+/**
+ * The itemised fee of a sheet by the notice's schedule. Null until it is known which base fee holds: that hangs on the category and what
+ * else the schedule asks. `at` decides the late fee: the moment of submission, or now for a sheet still in work. What came to it since
+ * stands in the last parameter.
+ */
+export function assessFee(
+  notice: Notice,
+  sheet: Answers,
+  at: Date,
+  { correctionCharges, feeReliefs, channelCharges }: FeeExtras = noExtras,
+): Assessment | null {
   const { fees, body } = notice
   const live = liveAnswers(notice, sheet)
   const { answers } = live
@@ -49,7 +99,9 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
   for (const post of chosen) {
     const row = fees.posts.find(one => one.post === post && (one.when === undefined || holds(one.when, live)))
     const title = notice.posts.find(one => one.id === post)?.title
-    if (row && title !== undefined && row.amount > 0) items.push({ code: 'post', title, amount: row.amount, because: { code: 'post', post } })
+    if (row && title !== undefined && row.amount > 0) {
+      items.push({ code: 'post', title, amount: row.amount, because: { code: 'post', post } })
+    }
   }
   items.push(...furtherItems(fees.further, chosen.length))
   for (const waiver of waiversOf(fees, live)) {
@@ -73,34 +125,49 @@ export function assessFee(notice: Notice, sheet: Answers, at: Date, { correction
     if (tax > 0) items.push({ code: 'way-tax', title: null, amount: tax, because: { code: 'way-tax', way } })
   }
   const payer = payerAmong(fees, live)
-  return { currency: { code: body.currency.code, exponent: body.currency.exponent }, items, total: items.reduce((n, item) => n + item.amount, 0), ...payer ? { payer } : {} }
+  return {
+    currency: { code: body.currency.code, exponent: body.currency.exponent },
+    items,
+    total: items.reduce((n, item) => n + item.amount, 0),
+    ...payer ? { payer } : {},
+  }
 }
 
 /** The waivers that count: of those that fit, what the notice says of several. */
 function waiversOf({ waivers, severalWaivers }: FeeSchedule, live: LiveAnswers): FeeSchedule['waivers'] {
   const fitting = waivers.filter(waiver => holds(waiver.when, live))
   switch (severalWaivers) {
-    case 'in turn': return fitting
+    case 'in turn':
+      return fitting
     // All are shares of one sum, so the largest share takes most off.
-    case 'largest': return fitting.filter(({ percent }) => fitting.every(other => other.percent <= percent)).slice(0, 1)
-    case 'first': case 'one only': return fitting.slice(0, 1)
+    case 'largest':
+      return fitting.filter(({ percent }) => fitting.every(other => other.percent <= percent)).slice(0, 1)
+    case 'first':
+    case 'one only':
+      return fitting.slice(0, 1)
   }
 }
 
 /** Who pays the fee of a sheet for somebody; null where everybody pays their own, and while it is not known. */
-export const payerOf = (notice: Notice, sheet: Answers): Payer | null => notice.fees.payers.length === 0 ? null : payerAmong(notice.fees, liveAnswers(notice, sheet))
+export const payerOf = (notice: Notice, sheet: Answers): Payer | null =>
+  notice.fees.payers.length === 0 ? null : payerAmong(notice.fees, liveAnswers(notice, sheet))
 
 function payerAmong({ payers }: FeeSchedule, live: LiveAnswers): Payer | null {
   const payer = payers.find(({ when }) => holds(when, live))
   return payer ? { code: payer.code, title: payer.title } : null
 }
 
-/** One line for each rate at which further posts are counted: the rate of a post is that of the last row which its place among the chosen ones has reached. */
+/**
+ * One line for each rate at which further posts are counted: the rate of a post is that of the last row which its place among the chosen
+ * ones has reached.
+ */
 function furtherItems(further: FeeSchedule['further'], chosen: number): FeeItem[] {
   const rates = [...further].sort((a, b) => a.from - b.from)
   return rates.flatMap(({ from, amount }, place) => {
     const count = Math.min(chosen, (rates[place + 1]?.from ?? Infinity) - 1) - from + 1
-    return count > 0 && amount > 0 ? [{ code: 'additional-post', title: null, amount: count * amount, because: { code: 'further-posts', count } }] : []
+    return count > 0 && amount > 0
+      ? [{ code: 'additional-post', title: null, amount: count * amount, because: { code: 'further-posts', count } }]
+      : []
   })
 }
 
@@ -116,7 +183,10 @@ export function withRelief(items: readonly FeeItem[], relief: Relief): FeeItem[]
   return [...others, ...reliefItems(others, relief), ...items.filter(isOfWay)]
 }
 
-/** The lines of a due given up. More than is left is never given up: a fee that fell since takes the rest of it along. What ends unpaid ends by clause, from the last one back. */
+/**
+ * The lines of a due given up. More than is left is never given up: a fee that fell since takes the rest of it along. What ends unpaid ends
+ * by clause, from the last one back.
+ */
 function reliefItems(items: readonly FeeItem[], { kind, amount }: Relief): FeeItem[] {
   const left = items.reduce((n, item) => n + item.amount, 0)
   if (left <= 0) return []
@@ -136,16 +206,25 @@ function reliefItems(items: readonly FeeItem[], { kind, amount }: Relief): FeeIt
   })
 }
 
-/** What a line is earned as; null for what the office bears itself, as a cost. Lines of earlier versions, which hold sentences, are fees. */
+/**
+ * What a line is earned as; null for what the office bears itself, as a cost. Lines of earlier versions, which hold sentences, are fees.
+ */
 export function earnedAs({ because }: Pick<FeeItem, 'because'>): IncomeAccount | null {
   if (typeof because === 'string') return 'fee income'
   switch (because.code) {
-    case 'late': return 'late fee income'
-    case 'correction': return 'correction charges'
-    case 'channel': case 'way': return 'surcharges'
-    case 'way-tax': return 'tax payable'
-    case 'relief': return because.kind === 'given up' ? because.of ?? 'fee income' : null
-    default: return 'fee income'
+    case 'late':
+      return 'late fee income'
+    case 'correction':
+      return 'correction charges'
+    case 'channel':
+    case 'way':
+      return 'surcharges'
+    case 'way-tax':
+      return 'tax payable'
+    case 'relief':
+      return because.kind === 'given up' ? because.of ?? 'fee income' : null
+    default:
+      return 'fee income'
   }
 }
 

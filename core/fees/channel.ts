@@ -1,16 +1,23 @@
 import type { FeeSchedule, PayingWay } from '../notice/schema'
 
 /** What a way of paying costs on top, in minor units: the charge, and the tax on it. */
-export interface WayCost { way: PayingWay, charge: number, tax: number }
+export interface WayCost {
+  way: PayingWay
+  charge: number
+  tax: number
+}
 
 /** What somebody paid on top for the way of paying, with the order that carried it: only what really came counts. */
-export interface ChannelCharge extends WayCost { order: string }
+export interface ChannelCharge extends WayCost {
+  order: string
+}
 
 /** A share in hundredths of a percent, rounded half up to the minor unit. */
 const shareOf = (amount: number, basisPoints: number): number => Math.floor((amount * basisPoints + 5000) / 10_000)
 
 /**
- * The ways of paying `due` minor units online, in the notice's order; empty where the gateway offers its own. The share is of what is paid, the tax of the rounded charge; what the office bears costs nothing.
+ * The ways of paying `due` minor units online, in the notice's order; empty where the gateway offers its own. The share is of what is paid,
+ * the tax of the rounded charge; what the office bears costs nothing.
  */
 export function payingCosts({ channels }: Pick<FeeSchedule, 'channels'>, due: number): WayCost[] {
   return channels.map(({ way, fixed, shareBasisPoints, taxBasisPoints, borneBy }) => {
@@ -25,8 +32,8 @@ export function cheapestOf(costs: readonly WayCost[]): WayCost | null {
 }
 
 /**
- * What of a charge is kept for the way of paying when `amount` comes while `due` is still to pay: the fee goes first, and where nothing was due any more all of the money is owed back. The tax of a part is its share,
- * rounded half up.
+ * What of a charge is kept for the way of paying when `amount` comes while `due` is still to pay: the fee goes first, and where nothing was
+ * due any more all of the money is owed back. The tax of a part is its share, rounded half up.
  */
 export function costCarried({ way, charge, tax }: WayCost, amount: number, due: number): WayCost {
   const whole = charge + tax

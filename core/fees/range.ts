@@ -2,14 +2,20 @@ import { People, type Wanted } from '../notice/person'
 import type { Condition, Notice } from '../notice/schema'
 import { assessFee } from './assess'
 
-/** The least and the most that anybody pays for one post before late fees, in minor units, found by assessing one person of every kind that the schedule tells apart. */
+/**
+ * The least and the most that anybody pays for one post before late fees, in minor units, found by assessing one person of every kind that
+ * the schedule tells apart.
+ */
 export function feeRange(notice: Notice): FeeRange {
   let range = ranges.get(notice)
   if (!range) ranges.set(notice, range = findRange(notice))
   return range
 }
 
-export interface FeeRange { from: number, to: number }
+export interface FeeRange {
+  from: number
+  to: number
+}
 // A notice never changes; everybody who reads the list of examinations asks for this.
 const ranges = new WeakMap<Notice, FeeRange>()
 
@@ -21,7 +27,8 @@ function findRange(notice: Notice): FeeRange {
   const cases = casesOf([...posts, ...waivers, ...surcharges].flatMap(line => line.when ?? []))
   // Posts without a fee of their own all cost the same.
   const own = notice.posts.map(p => p.id)
-  const chosen = [...own.filter(id => posts.some(row => row.post === id)), ...own.filter(id => !posts.some(row => row.post === id)).slice(0, 1)]
+  const chosen = [...own.filter(id => posts.some(row => row.post === id)),
+    ...own.filter(id => !posts.some(row => row.post === id)).slice(0, 1)]
   const totals = base.flatMap((row) => {
     const ofCategory = { condition: { question: 'category', in: [row.category] }, holds: true }
     const rowHolds = row.when ? [{ condition: row.when, holds: true }] : []
@@ -40,6 +47,8 @@ const everyCaseAtMost = 8
 /** Which of the conditions hold at once: every case while they are few, for waivers add up; else none, all, and each alone. */
 function casesOf(conditions: readonly Condition[]): Wanted[][] {
   const wanted = (holds: (place: number) => boolean) => conditions.map((condition, place): Wanted => ({ condition, holds: holds(place) }))
-  if (conditions.length <= everyCaseAtMost) return Array.from({ length: 2 ** conditions.length }, (_, bits) => wanted(place => (bits >> place) % 2 === 1))
+  if (conditions.length <= everyCaseAtMost) {
+    return Array.from({ length: 2 ** conditions.length }, (_, bits) => wanted(place => (bits >> place) % 2 === 1))
+  }
   return [wanted(() => false), wanted(() => true), ...conditions.map((_, alone) => wanted(place => place === alone))]
 }

@@ -1,6 +1,9 @@
 import { mod11_10CheckDigit } from '../identity/check-digit'
 
-/** A receipt's number: the year, a serial of seven digits that counts on without gaps, and its check digit by ISO/IEC 7064 MOD 11,10: `2027-0000123-1`. */
+/**
+ * A receipt's number: the year, a serial of seven digits that counts on without gaps, and its check digit by ISO/IEC 7064 MOD 11,10:
+ * `2027-0000123-1`.
+ */
 export function receiptNumber(year: number, serial: number): string {
   const digits = `${year}${String(serial).padStart(7, '0')}`
   return `${digits.slice(0, 4)}-${digits.slice(4)}-${mod11_10CheckDigit(digits)}`
@@ -13,8 +16,8 @@ export function readReceiptNumber(text: string): { year: number, serial: number 
 }
 
 /**
- * What becomes of receipts: how much a new one is for, and how many of those in force, from the newest on, hold no longer. `paid` is what came in for the dues, never more than is assessed; a new one is issued only
- * when nothing is due any more.
+ * What becomes of receipts: how much a new one is for, and how many of those in force, from the newest on, hold no longer. `paid` is what
+ * came in for the dues, never more than is assessed; a new one is issued only when nothing is due any more.
  */
 export function receiptsDue(inForce: readonly number[], paid: number, isSettled: boolean): { void: number, issue: number } {
   let sum = inForce.reduce((total, amount) => total + amount, 0)

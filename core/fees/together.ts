@@ -1,4 +1,7 @@
-/** `amount` minor units, or any whole number, in proportion to `weights` (whole, not all 0): rounded down, and what is left over to the first. Sums to `amount`. */
+/**
+ * `amount` minor units, or any whole number, in proportion to `weights` (whole, not all 0): rounded down, and what is left over to the
+ * first. Sums to `amount`.
+ */
 export function inProportion(amount: number, weights: readonly number[]): number[] {
   const whole = weights.reduce((sum, weight) => sum + weight, 0)
   const shares = weights.map(weight => Math.floor(amount * weight / whole))
@@ -7,8 +10,9 @@ export function inProportion(amount: number, weights: readonly number[]): number
 }
 
 /**
- * How an order that was opened for several people is dealt out when `before` minor units of it had come (or gone back) and `amount` more do: in their order, each up to their part, and from the first again once all parts are full. What went back
- * is dealt the same way, so that nobody ever loses more than they got. Sums to `amount`.
+ * How an order that was opened for several people is dealt out when `before` minor units of it had come (or gone back) and `amount` more
+ * do: in their order, each up to their part, and from the first again once all parts are full. What went back is dealt the same way, so
+ * that nobody ever loses more than they got. Sums to `amount`.
  *
  * @param parts what the order asks for, person by person; above 0.
  */

@@ -5,10 +5,26 @@
 export type Verdict = 'pass' | 'fail' | 'unsure'
 
 export type Unit =
-  | 'bytes' | 'px' | 'mm' | 'dpi' | 'ratio' | 'percent' | 'degree' | 'years' | 'days' | 'level' | 'deltaE' | 'sharpness' | 'count' | 'none'
+  | 'bytes'
+  | 'px'
+  | 'mm'
+  | 'dpi'
+  | 'ratio'
+  | 'percent'
+  | 'degree'
+  | 'years'
+  | 'days'
+  | 'level'
+  | 'deltaE'
+  | 'sharpness'
+  | 'count'
+  | 'none'
 
 /** Inclusive at both ends; a missing end is open. */
-export interface Bound { min?: number, max?: number }
+export interface Bound {
+  min?: number
+  max?: number
+}
 
 export interface Finding {
   /** What was checked, e.g. `photograph.sharpness`; the key of its words. */
@@ -30,10 +46,17 @@ export interface Finding {
 }
 
 /** Where a rule stands: the post's title, the place in the notice's text, and the clause's code. */
-export interface Origin { post: string, clause: string, rule: string }
+export interface Origin {
+  post: string
+  clause: string
+  rule: string
+}
 
 /** One line of a working, as data; its words stand in `core/words`. */
-export interface WorkingLine { code: string, parameters: Record<string, string | number> }
+export interface WorkingLine {
+  code: string
+  parameters: Record<string, string | number>
+}
 
 /** The verdict of a value against an inclusive bound; `margin` on either side of a limit counts as unsure. */
 export function verdictWithin(value: number, bound: Bound, margin = 0): Verdict {

@@ -5,8 +5,9 @@ export const channels = ['email', 'mobile'] as const
 export type Channel = typeof channels[number]
 
 /**
- * An address in the one form in which it is kept and compared; null when it is none. Of an e-mail address capitals do not tell two people apart; of a number spaces, hyphens and brackets do not.
- * A number has 6 to 15 digits (ITU-T E.164, section 6.1), with or without + before them.
+ * An address in the one form in which it is kept and compared; null when it is none. Of an e-mail address capitals do not tell two people
+ * apart; of a number spaces, hyphens and brackets do not. A number has 6 to 15 digits (ITU-T E.164, section 6.1), with or without + before
+ * them.
  */
 export function readAddress(channel: Channel, text: string): string | null {
   const trimmed = text.trim().normalize('NFC')

@@ -3,16 +3,30 @@ import type { Notice } from '../notice/schema'
 import { identityQuestion } from './identity-question'
 import { nameLikeness, plainName, soundKey } from './likeness'
 
-/** Whether two applications are likely of one person: what is compared, by what pairs are found, and a score with its reasons. Only a person decides what it means. */
+/**
+ * Whether two applications are likely of one person: what is compared, by what pairs are found, and a score with its reasons. Only a person
+ * decides what it means.
+ */
 
 /** What tells who somebody is, as typed; empty where it was not. */
-export interface Identity { name: string, bornOn: string, identityKind: string, identityNumber: string, mobile: string, email: string }
+export interface Identity {
+  name: string
+  bornOn: string
+  identityKind: string
+  identityNumber: string
+  mobile: string
+  email: string
+}
 
 export function identityOf(notice: Notice, answers: Answers): Identity {
   const email = notice.sections.flatMap(s => s.questions).find(q => q.kind === 'email')?.id ?? 'email'
   return {
-    name: textAnswer(answers, 'certificateName'), bornOn: textAnswer(answers, 'bornOn'), identityKind: textAnswer(answers, 'identityKind'),
-    identityNumber: identityNumberKey(textAnswer(answers, identityQuestion(notice))), mobile: textAnswer(answers, 'mobile').replace(/\D/g, '').slice(-10), email: textAnswer(answers, email).toLowerCase(),
+    name: textAnswer(answers, 'certificateName'),
+    bornOn: textAnswer(answers, 'bornOn'),
+    identityKind: textAnswer(answers, 'identityKind'),
+    identityNumber: identityNumberKey(textAnswer(answers, identityQuestion(notice))),
+    mobile: textAnswer(answers, 'mobile').replace(/\D/g, '').slice(-10),
+    email: textAnswer(answers, email).toLowerCase(),
   }
 }
 
@@ -30,7 +44,9 @@ export function identityKeys(identity: Identity): string[] {
   const sounds = plainName(identity.name).map(soundKey).filter(key => key.length > 1).slice(0, 6)
   const whole = [...sounds].sort().join(' ')
   const keys = [
-    identityNumber && `i:${identityNumber}`, mobile.length >= 6 && `m:${mobile}`, email && `e:${email}`,
+    identityNumber && `i:${identityNumber}`,
+    mobile.length >= 6 && `m:${mobile}`,
+    email && `e:${email}`,
     ...bornOn ? sounds.map(sound => `d:${bornOn}:${sound}`) : [],
     // A day or month, or a year, that was typed wrong.
     ...bornOn && sounds.length > 1 ? [`y:${bornOn.slice(0, 4)}:${whole}`, `n:${bornOn.slice(5)}:${whole}`] : [],
@@ -38,7 +54,10 @@ export function identityKeys(identity: Identity): string[] {
   return [...new Set(keys.filter(key => typeof key === 'string' && key !== ''))] as string[]
 }
 
-/** Two halves of 32 bits by FNV-1a (Fowler, Noll and Vo, offset and prime as published) and by its multiplication alone, as one signed number of 64 bits. */
+/**
+ * Two halves of 32 bits by FNV-1a (Fowler, Noll and Vo, offset and prime as published) and by its multiplication alone, as one signed
+ * number of 64 bits.
+ */
 export function keyHash(key: string): bigint {
   let a = 0x811c9dc5
   let b = 0x9747b28c
@@ -51,7 +70,21 @@ export function keyHash(key: string): bigint {
 }
 
 /** One thing that speaks for one person or against it, in bits of evidence. */
-export interface PairReason { code: 'number' | 'number-near' | 'number-other' | 'name' | 'name-near' | 'name-other' | 'born' | 'born-near' | 'born-other' | 'mobile' | 'email', bits: number }
+export interface PairReason {
+  code:
+    | 'number'
+    | 'number-near'
+    | 'number-other'
+    | 'name'
+    | 'name-near'
+    | 'name-other'
+    | 'born'
+    | 'born-near'
+    | 'born-other'
+    | 'mobile'
+    | 'email'
+  bits: number
+}
 
 /** Score from which a pair is asked about. */
 export const likelyFrom = 50
@@ -59,8 +92,9 @@ export const likelyFrom = 50
 const even = 9
 
 /**
- * Score from 0 to 100 of two identities being of one person, with its reasons. Bits of evidence are added as in the model of Fellegi and Sunter, "A Theory for Record Linkage" (1969);
- * their sizes are ours, set on made-up people (see bench/README.md). That two bear one name tells less the more bear it, by their number in bits: among a million, several of a common name are born on one day.
+ * Score from 0 to 100 of two identities being of one person, with its reasons. Bits of evidence are added as in the model of Fellegi and
+ * Sunter, "A Theory for Record Linkage" (1969); their sizes are ours, set on made-up people (see bench/README.md). That two bear one name
+ * tells less the more bear it, by their number in bits: among a million, several of a common name are born on one day.
  *
  * @param namesakes how many others of the examination bear the name of one of the two, the other one among them; from 1.
  */

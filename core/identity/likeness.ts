@@ -9,12 +9,21 @@ export function plainLetters(word: string): string {
 }
 
 const sounds: readonly (readonly [RegExp, string])[] = [
-  [/ph/g, 'f'], [/ck|q/g, 'k'], [/x/g, 'ks'], [/sch|sh|ch|zh|j/g, 's'], [/z/g, 's'], [/c/g, 'k'], [/w/g, 'v'], [/([bcdgkpt])h/g, '$1'], [/h/g, ''],
+  [/ph/g, 'f'],
+  [/ck|q/g, 'k'],
+  [/x/g, 'ks'],
+  [/sch|sh|ch|zh|j/g, 's'],
+  [/z/g, 's'],
+  [/c/g, 'k'],
+  [/w/g, 'v'],
+  [/([bcdgkpt])h/g, '$1'],
+  [/h/g, ''],
 ]
 
 /**
- * What a word has in common with others that are spelt otherwise and sound alike: its consonants, those of one sound as one, doubled ones once; a first vowel counts as any
- * vowel. `Mohammed` and `Muhamad` are both `mmd`. Rules of our own, after what spellings of one name differ in most: vowels, aspirates and doubled letters.
+ * What a word has in common with others that are spelt otherwise and sound alike: its consonants, those of one sound as one, doubled ones
+ * once; a first vowel counts as any vowel. `Mohammed` and `Muhamad` are both `mmd`. Rules of our own, after what spellings of one name
+ * differ in most: vowels, aspirates and doubled letters.
  */
 export function soundKey(word: string): string {
   let plain = plainLetters(word)
@@ -26,9 +35,9 @@ export function soundKey(word: string): string {
 }
 
 /**
- * Likeness of two texts by Jaro and Winkler, from 0 to 1. Winkler, "String Comparator Metrics and Enhanced Decision Rules in the Fellegi-Sunter Model of Record Linkage"
- * (1990): prefix of up to four letters, weight 0.1, counted
- * where the likeness without it is above 0.7 already.
+ * Likeness of two texts by Jaro and Winkler, from 0 to 1. Winkler, "String Comparator Metrics and Enhanced Decision Rules in the
+ * Fellegi-Sunter Model of Record Linkage" (1990): prefix of up to four letters, weight 0.1, counted where the likeness without it is above
+ * 0.7 already.
  */
 export function jaroWinkler(first: string, second: string): number {
   const jaro = jaroOf(first, second)
@@ -69,8 +78,8 @@ const alike = 0.84
 const initialsCount = 0.9
 
 /**
- * Likeness of two people's names, from 0 to 1, whatever the order of their words; an initial counts for a word that it begins. Words that have no partner count as unlike, one
- * that is there only on one side by half.
+ * Likeness of two people's names, from 0 to 1, whatever the order of their words; an initial counts for a word that it begins. Words that
+ * have no partner count as unlike, one that is there only on one side by half.
  */
 export function nameLikeness(first: readonly string[], second: readonly string[]): number {
   if (first.length === 0 || second.length === 0) return 0
@@ -94,7 +103,10 @@ export function nameLikeness(first: readonly string[], second: readonly string[]
   return sum / (shorter + (longer - shorter) / 2) * (paired === 0 ? 0 : 1)
 }
 
-/** Likeness of what somebody searches for to a name: the mean of what each word searched for finds in the name; words that were not searched for count for nothing. */
+/**
+ * Likeness of what somebody searches for to a name: the mean of what each word searched for finds in the name; words that were not searched
+ * for count for nothing.
+ */
 export function searchLikeness(wanted: readonly string[], name: readonly string[]): number {
   if (wanted.length === 0) return 0
   return wanted.reduce((sum, word) => sum + Math.max(0, ...name.map(other => wordLikeness(word, other))), 0) / wanted.length

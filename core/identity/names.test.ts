@@ -30,6 +30,10 @@ describe('two writings of one name', () => {
   })
 
   it('is blind to which side is which', () => {
-    fc.assert(fc.property(fc.string({ unit: 'grapheme' }), fc.string({ unit: 'grapheme' }), (a, b) => compareNames(a, b) === compareNames(b, a)))
+    fc.assert(fc.property(
+      fc.string({ unit: 'grapheme' }),
+      fc.string({ unit: 'grapheme' }),
+      (a, b) => compareNames(a, b) === compareNames(b, a),
+    ))
   })
 })

@@ -9,8 +9,7 @@ export function storedText(typed: string): string {
  * dropping them would make different names equal; only the combining accents of U+0300 to U+036F go.
  */
 export function nameKey(name: string): string {
-  return name.normalize('NFKD').replace(/[\u0300-\u036f]/gu, '').toLowerCase()
-    .replace(/[^\p{L}\p{M}\p{N}]+/gu, ' ').trim()
+  return name.normalize('NFKD').replace(/[\u0300-\u036f]/gu, '').toLowerCase().replace(/[^\p{L}\p{M}\p{N}]+/gu, ' ').trim()
 }
 
 export type NameDifference = 'same' | 'spelling' | 'order' | 'initials' | 'different'

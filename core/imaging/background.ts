@@ -2,7 +2,10 @@ import { deltaE2000, labOf } from './colour'
 import { lumaOf, part, type Box, type RgbPixels } from './pixels'
 
 /** Where a head is, as far as its wall is concerned: the box of its face, and the chin. */
-interface Head { box: Box, chin: { y: number } }
+interface Head {
+  box: Box
+  chin: { y: number }
+}
 
 export type Colour = [number, number, number]
 export const colourDistance = (a: Colour, b: Colour) => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2)
@@ -19,7 +22,9 @@ export function besideTheHead(pixels: RgbPixels, face?: Head): Box[] {
   // Hair and ears reach beyond the face; a third of its width more leaves room for them.
   const [left, right] = [Math.round(face.box.left - face.box.width * 0.35), Math.round(face.box.left + face.box.width * 1.35)]
   const height = Math.round(Math.min(pixels.height * 0.5, Math.max(face.chin.y, pixels.height * 0.2)))
-  const boxes = [{ left: 0, top: 0, width: left, height }, { left: right, top: 0, width: pixels.width - right, height }].filter(box => box.width >= pixels.width * 0.04)
+  const boxes = [{ left: 0, top: 0, width: left, height }, { left: right, top: 0, width: pixels.width - right, height }].filter(box =>
+    box.width >= pixels.width * 0.04
+  )
   return boxes.length > 0 ? boxes : corners
 }
 
@@ -45,7 +50,9 @@ export function readBackground(pixels: RgbPixels, face?: Head): Background {
   for (let i = 0; i < samples.length; i += 3) for (let c = 0; c < 3; c += 1) histograms[c]![samples[i + c]!]! += 1
   const mean = histograms.map(histogram => histogram.reduce((sum, count, level) => sum + count * level, 0) / n) as Colour
   let spread = 0
-  for (let i = 0; i < samples.length; i += 3) spread += Math.sqrt((samples[i]! - mean[0]) ** 2 + (samples[i + 1]! - mean[1]) ** 2 + (samples[i + 2]! - mean[2]) ** 2)
+  for (let i = 0; i < samples.length; i += 3) {
+    spread += Math.sqrt((samples[i]! - mean[0]) ** 2 + (samples[i + 1]! - mean[1]) ** 2 + (samples[i + 2]! - mean[2]) ** 2)
+  }
   return { colour: histograms.map(histogram => middleOf(histogram, n)) as Colour, spread: spread / n, ...shadowOf(pixels, boxes), boxes }
 }
 
@@ -93,9 +100,15 @@ export const hexOf = (colour: Colour) => `#${colour.map(v => Math.round(v).toStr
 const channelsOf = (hex: string) => [1, 3, 5].map(at => Number.parseInt(hex.slice(at, at + 2), 16)) as Colour
 
 /** The allowed colour that lies nearest, and how far it is (CIEDE2000). */
-export function nearestAllowed(colour: Colour, allowed: { title: string, colour: string }[]): { title: string, colour: Colour, distance: number } {
+export function nearestAllowed(
+  colour: Colour,
+  allowed: { title: string, colour: string }[],
+): { title: string, colour: Colour, distance: number } {
   const own = labOf(...colour)
-  const [nearest] = allowed.map(({ title, colour: hex }) => ({ title, colour: channelsOf(hex) })).map(one => ({ ...one, distance: deltaE2000(own, labOf(...one.colour)) })).sort((a, b) => a.distance - b.distance)
+  const [nearest] = allowed.map(({ title, colour: hex }) => ({ title, colour: channelsOf(hex) })).map(one => ({
+    ...one,
+    distance: deltaE2000(own, labOf(...one.colour)),
+  })).sort((a, b) => a.distance - b.distance)
   return nearest ?? { title: '', colour, distance: 100 }
 }
 
@@ -105,7 +118,9 @@ export function shareUnlike(pixels: RgbPixels, box: Box, colour: Colour): number
   for (let y = box.top; y < box.top + box.height; y += 1) {
     for (let x = box.left; x < box.left + box.width; x += 1) {
       const p = (y * pixels.width + x) * 3
-      if ((pixels.data[p]! - colour[0]) ** 2 + (pixels.data[p + 1]! - colour[1]) ** 2 + (pixels.data[p + 2]! - colour[2]) ** 2 > 60 ** 2) unlike += 1
+      if ((pixels.data[p]! - colour[0]) ** 2 + (pixels.data[p + 1]! - colour[1]) ** 2 + (pixels.data[p + 2]! - colour[2]) ** 2 > 60 ** 2) {
+        unlike += 1
+      }
     }
   }
   return unlike / Math.max(1, box.width * box.height)

@@ -1,5 +1,9 @@
 /** CIE 1976 L*a*b* under D65, two-degree observer (CIE 15). */
-export interface Lab { L: number, a: number, b: number }
+export interface Lab {
+  L: number
+  a: number
+  b: number
+}
 
 const white = { x: 0.3127 / 0.329, y: 1, z: (1 - 0.3127 - 0.329) / 0.329 }
 
@@ -34,7 +38,8 @@ export function deltaE2000(one: Lab, two: Lab): number {
   const dH = 2 * Math.sqrt(first.C * second.C) * Math.sin(radians(dh / 2))
   const [L, C] = [(first.L + second.L) / 2, (first.C + second.C) / 2]
   const h = meanHue(first, second)
-  const t = 1 - 0.17 * Math.cos(radians(h - 30)) + 0.24 * Math.cos(radians(2 * h)) + 0.32 * Math.cos(radians(3 * h + 6)) - 0.2 * Math.cos(radians(4 * h - 63))
+  const t = 1 - 0.17 * Math.cos(radians(h - 30)) + 0.24 * Math.cos(radians(2 * h)) + 0.32 * Math.cos(radians(3 * h + 6))
+    - 0.2 * Math.cos(radians(4 * h - 63))
   const sL = 1 + 0.015 * (L - 50) ** 2 / Math.sqrt(20 + (L - 50) ** 2)
   const sC = 1 + 0.045 * C
   const sH = 1 + 0.015 * C * t
@@ -42,7 +47,11 @@ export function deltaE2000(one: Lab, two: Lab): number {
   return Math.sqrt((dL / sL) ** 2 + (dC / sC) ** 2 + (dH / sH) ** 2 + turn * (dC / sC) * (dH / sH))
 }
 
-interface Lch { L: number, C: number, h: number }
+interface Lch {
+  L: number
+  C: number
+  h: number
+}
 
 function hueOf(a: number, b: number): number {
   if (a === 0 && b === 0) return 0

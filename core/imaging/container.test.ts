@@ -4,7 +4,9 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { readContainer, uprightSize } from './container'
 
 let jpeg: Buffer
-beforeAll(async () => { jpeg = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#369' } }).jpeg().toBuffer() })
+beforeAll(async () => {
+  jpeg = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#369' } }).jpeg().toBuffer()
+})
 
 /** An APP1 segment with camera data of two directories: an orientation, and a thumbnail. ISO/IEC 10918-1 B.2.4.6; Exif 2.3, 4.6. */
 function exif(orientation: number, little: boolean, thumbnail: boolean): Buffer {
@@ -34,10 +36,14 @@ const withSegment = (segment: Buffer) => Buffer.concat([jpeg.subarray(0, 2), seg
 
 describe('the container of a picture', () => {
   // The camera data are written by libvips (sharp), which we did not write.
-  it.each([['2026:11:24 12:00:00', '2026-11-24'], ['0000:00:00 00:00:00', undefined], ['2026:13:41 12:00:00', undefined], ['yesterday', undefined]])('tells when it was taken, %s: %s', async (written, taken) => {
-    const picture = () => sharp({ create: { width: 60, height: 40, channels: 3, background: '#369' } }).withExif({ IFD2: { DateTimeOriginal: written } })
-    for (const bytes of [await picture().jpeg().toBuffer(), await picture().png().toBuffer()]) expect(readContainer(bytes).facts?.taken).toBe(taken)
-  })
+  it.each([['2026:11:24 12:00:00', '2026-11-24'], ['0000:00:00 00:00:00', undefined], ['2026:13:41 12:00:00', undefined], ['yesterday',
+    undefined]])('tells when it was taken, %s: %s', async (written, taken) => {
+      const picture = () =>
+        sharp({ create: { width: 60, height: 40, channels: 3, background: '#369' } }).withExif({ IFD2: { DateTimeOriginal: written } })
+      for (const bytes of [await picture().jpeg().toBuffer(), await picture().png().toBuffer()]) {
+        expect(readContainer(bytes).facts?.taken).toBe(taken)
+      }
+    })
 
   it.each([1, 2, 3, 4, 5, 6, 7, 8])('tells EXIF orientation %i in both byte orders, and the size it leads to', (orientation) => {
     for (const little of [true, false]) {
@@ -97,22 +103,43 @@ describe('the container of a picture', () => {
   })
 
   it('agrees with a decoder on size and orientation of whatever it makes', async () => {
-    await fc.assert(fc.asyncProperty(fc.integer({ min: 1, max: 90 }), fc.integer({ min: 1, max: 90 }), fc.constantFrom(1, 3, 6, 8), fc.boolean(), async (width, height, orientation, progressive) => {
-      const made = await sharp({ create: { width, height, channels: 3, background: '#a53' } }).withMetadata({ orientation }).jpeg({ progressive }).toBuffer()
-      const told = await sharp(made).metadata()
-      expect(readContainer(made).facts).toMatchObject({ width: told.width, height: told.height, orientation: told.orientation ?? 1 })
-    }), { numRuns: 40 })
+    await fc.assert(
+      fc.asyncProperty(
+        fc.integer({ min: 1, max: 90 }),
+        fc.integer({ min: 1, max: 90 }),
+        fc.constantFrom(1, 3, 6, 8),
+        fc.boolean(),
+        async (width, height, orientation, progressive) => {
+          const made = await sharp({ create: { width, height, channels: 3, background: '#a53' } }).withMetadata({ orientation }).jpeg({
+            progressive,
+          }).toBuffer()
+          const told = await sharp(made).metadata()
+          expect(readContainer(made).facts).toMatchObject({ width: told.width, height: told.height, orientation: told.orientation ?? 1 })
+        },
+      ),
+      { numRuns: 40 },
+    )
   })
 
   it('never throws, whatever the bytes', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 300 }), fc.constantFrom([], [0xff, 0xd8, 0xff], [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), (rest, start) => {
-      const read = readContainer(Uint8Array.from([...start, ...rest]))
-      expect(read.facts !== undefined || read.refusal !== undefined).toBe(true)
-    }), { numRuns: 500 })
-    fc.assert(fc.property(fc.nat(jpeg.length - 1), fc.nat(255), (at, value) => {
-      const changed = Buffer.from(jpeg)
-      changed[at] = value
-      expect(() => readContainer(changed)).not.toThrow()
-    }), { numRuns: 500 })
+    fc.assert(
+      fc.property(
+        fc.uint8Array({ maxLength: 300 }),
+        fc.constantFrom([], [0xff, 0xd8, 0xff], [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+        (rest, start) => {
+          const read = readContainer(Uint8Array.from([...start, ...rest]))
+          expect(read.facts !== undefined || read.refusal !== undefined).toBe(true)
+        },
+      ),
+      { numRuns: 500 },
+    )
+    fc.assert(
+      fc.property(fc.nat(jpeg.length - 1), fc.nat(255), (at, value) => {
+        const changed = Buffer.from(jpeg)
+        changed[at] = value
+        expect(() => readContainer(changed)).not.toThrow()
+      }),
+      { numRuns: 500 },
+    )
   })
 })

@@ -26,7 +26,19 @@ export interface ContainerFacts {
 
 /** Why bytes are no picture that can be taken; the words stand in `core/words`. */
 export type ContainerRefusal =
-  | 'empty' | 'gif' | 'pdf' | 'riff' | 'heic' | 'avif' | 'markup' | 'text' | 'tiff' | 'unknown' | 'head' | 'broken-off' | 'moves'
+  | 'empty'
+  | 'gif'
+  | 'pdf'
+  | 'riff'
+  | 'heic'
+  | 'avif'
+  | 'markup'
+  | 'text'
+  | 'tiff'
+  | 'unknown'
+  | 'head'
+  | 'broken-off'
+  | 'moves'
 
 export type Container = { facts: ContainerFacts, refusal?: undefined } | { facts?: undefined, refusal: ContainerRefusal }
 
@@ -72,32 +84,61 @@ function readJpeg(bytes: Uint8Array): Container {
     if (at + 2 > bytes.length) return { refusal: found.width > 0 ? 'broken-off' : 'head' }
     const length = data.getUint16(at)
     const body = bytes.subarray(at + 2, at + length)
-    if (isFrame(code) && body.length >= 6) Object.assign(found, { depth: body[0], height: view(body).getUint16(1), width: view(body).getUint16(3), components: body[5] })
+    if (isFrame(code) && body.length >= 6) {
+      Object.assign(found, { depth: body[0], height: view(body).getUint16(1), width: view(body).getUint16(3), components: body[5] })
+    }
     if (code === marker.app1 && latin(body, 0, 6) === 'Exif\0\0') Object.assign(found, add(found, readTiff(body.subarray(6))))
     if (code === marker.app2 && latin(body, 0, 4) === 'MPF\0') found.embedded += Math.max(0, picturesOfMpf(body.subarray(4)) - 1)
     at += length
   }
   if (found.width === 0 || found.height === 0) return { refusal: 'head' }
   const { width, height, depth, orientation, embedded, components, taken } = found
-  return { facts: { format: 'jpeg', bytes: bytes.length, width, height, orientation, depth, frames: 1, embedded, ...taken && { taken }, colour: components === 1 ? 'grey' : components === 4 ? 'cmyk' : 'rgb' } }
+  return {
+    facts: {
+      format: 'jpeg',
+      bytes: bytes.length,
+      width,
+      height,
+      orientation,
+      depth,
+      frames: 1,
+      embedded,
+      ...taken && { taken },
+      colour: components === 1 ? 'grey' : components === 4 ? 'cmyk' : 'rgb',
+    },
+  }
 }
 
 function add(found: { embedded: number }, { orientation, thumbnail, taken }: TiffFacts) {
   return { orientation, taken, embedded: found.embedded + (thumbnail ? 1 : 0) }
 }
 
-interface TiffFacts { orientation: number, thumbnail: boolean, taken?: CalendarDate }
+interface TiffFacts {
+  orientation: number
+  thumbnail: boolean
+  taken?: CalendarDate
+}
 const tag = { orientation: 0x0112, thumbnailOffset: 0x0201, exif: 0x8769, taken: 0x9003, pictureCount: 0xb001 }
 
-/** Orientation and thumbnail of camera data, and when the picture was taken: the first two directories of a TIFF head, and that of Exif. Anything broken counts as absent. */
+/**
+ * Orientation and thumbnail of camera data, and when the picture was taken: the first two directories of a TIFF head, and that of Exif.
+ * Anything broken counts as absent.
+ */
 function readTiff(tiff: Uint8Array): TiffFacts {
   const first = directory(tiff)
   const orientation = first?.entries.get(tag.orientation) ?? 1
   const second = first && first.next > 0 ? directory(tiff, first.next) : null
-  return { orientation: orientation >= 1 && orientation <= 8 ? orientation : 1, thumbnail: second?.entries.has(tag.thumbnailOffset) ?? false, taken: takenOn(tiff, first?.entries.get(tag.exif)) }
+  return {
+    orientation: orientation >= 1 && orientation <= 8 ? orientation : 1,
+    thumbnail: second?.entries.has(tag.thumbnailOffset) ?? false,
+    taken: takenOn(tiff, first?.entries.get(tag.exif)),
+  }
 }
 
-/** The day of DateTimeOriginal, which is written as `2026:11:24 12:00:00` (Exif 2.3, 4.6.5). A clock that was never set says a day that there is not, or the year 0. */
+/**
+ * The day of DateTimeOriginal, which is written as `2026:11:24 12:00:00` (Exif 2.3, 4.6.5). A clock that was never set says a day that
+ * there is not, or the year 0.
+ */
 function takenOn(tiff: Uint8Array, exif: number | undefined): CalendarDate | undefined {
   const at = exif ? directory(tiff, exif)?.entries.get(tag.taken) : undefined
   const match = at ? /^(\d{4}):(\d\d):(\d\d) /.exec(latin(tiff, at, 19)) : null
@@ -135,13 +176,22 @@ function readPng(bytes: Uint8Array): Container {
     const length = data.getUint32(at)
     const type = latin(bytes, at + 4, 4)
     const body = bytes.subarray(at + 8, at + 8 + length)
-    if (type === 'IHDR' && body.length >= 13) head = { width: data.getUint32(at + 8), height: data.getUint32(at + 12), depth: body[8] ?? 8, colour: pngColour[body[9] ?? 2] ?? 'rgb' }
+    if (type === 'IHDR' && body.length >= 13) {
+      head = {
+        width: data.getUint32(at + 8),
+        height: data.getUint32(at + 12),
+        depth: body[8] ?? 8,
+        colour: pngColour[body[9] ?? 2] ?? 'rgb',
+      }
+    }
     if (!head) return { refusal: 'head' }
     if (type === 'acTL' && body.length >= 4) frames = data.getUint32(at + 8)
     if (type === 'eXIf') ({ orientation, embedded, taken } = add({ embedded }, readTiff(body)))
     if (type === 'IEND') {
       if (frames > 1) return { refusal: 'moves' }
-      return head.width === 0 || head.height === 0 ? { refusal: 'head' } : { facts: { format: 'png', bytes: bytes.length, ...head, orientation, frames, embedded, ...taken && { taken } } }
+      return head.width === 0 || head.height === 0
+        ? { refusal: 'head' }
+        : { facts: { format: 'png', bytes: bytes.length, ...head, orientation, frames, embedded, ...taken && { taken } } }
     }
     at += 12 + length
   }

@@ -2,13 +2,25 @@ import type { Point, RgbPixels } from './pixels'
 import type { Turn } from './upright'
 
 /** Where the new picture is cut from the old: its middle, size and angle in pixels of the old one, already turned. */
-export interface Frame { turn: Turn, centre: Point, width: number, height: number, /** Clockwise, degrees. */ angle: number }
+export interface Frame {
+  turn: Turn
+  centre: Point
+  width: number
+  height: number /** Clockwise, degrees. */
+  angle: number
+}
 
 /** Size of the picture to be made. */
-export interface Size { width: number, height: number }
+export interface Size {
+  width: number
+  height: number
+}
 
 /** Where places of the (turned) picture come to lie on what is cut out of it, and the way back. */
-export function throughFrame({ centre, width, height, angle }: Frame, size: Size): { onto: (place: Point) => Point, back: (place: Point) => Point, /** Size there of what is one pixel here. */ times: number } {
+export function throughFrame(
+  { centre, width, height, angle }: Frame,
+  size: Size,
+): { onto: (place: Point) => Point, back: (place: Point) => Point, /** Size there of what is one pixel here. */ times: number } {
   const [cos, sin] = [Math.cos(angle * Math.PI / 180), Math.sin(angle * Math.PI / 180)]
   const [timesX, timesY] = [size.width / width, size.height / height]
   return {
@@ -27,12 +39,23 @@ export function throughFrame({ centre, width, height, angle }: Frame, size: Size
 /** The same frame in pixels of the picture before it was turned. */
 function asItLay(frame: Frame, { width, height }: Size): Frame {
   const { x, y } = frame.centre
-  const centre = frame.turn === 90 ? { x: y, y: height - x } : frame.turn === 180 ? { x: width - x, y: height - y } : frame.turn === 270 ? { x: width - y, y: x } : frame.centre
+  const centre = frame.turn === 90
+    ? { x: y, y: height - x }
+    : frame.turn === 180
+    ? { x: width - x, y: height - y }
+    : frame.turn === 270
+    ? { x: width - y, y: x }
+    : frame.centre
   return { ...frame, centre, angle: frame.angle - frame.turn, turn: 0 }
 }
 
 /** The frame on a picture `times` as large. */
-export const enlarged = (frame: Frame, times: number): Frame => ({ ...frame, centre: { x: frame.centre.x * times, y: frame.centre.y * times }, width: frame.width * times, height: frame.height * times })
+export const enlarged = (frame: Frame, times: number): Frame => ({
+  ...frame,
+  centre: { x: frame.centre.x * times, y: frame.centre.y * times },
+  width: frame.width * times,
+  height: frame.height * times,
+})
 
 /**
  * Cuts the frame out of the turned picture and brings it to a size. Each new pixel is the mean of the old ones that it covers, so

@@ -97,7 +97,16 @@ function addShrunk(luma: Float32Array, line: number, by: number, small: Float32A
 }
 
 /** Sum of the squares of what a line loses when it is made again from the small lines above and below it. */
-function lossAlong(luma: Float32Array, line: number, places: Float64Array, small: Float32Array, above: number, below: number, count: number, down: number): number {
+function lossAlong(
+  luma: Float32Array,
+  line: number,
+  places: Float64Array,
+  small: Float32Array,
+  above: number,
+  below: number,
+  count: number,
+  down: number,
+): number {
   let squares = 0
   for (let x = 0; x < places.length; x += 1) {
     const u = places[x]!
@@ -130,7 +139,11 @@ export function barShare(pixels: RgbPixels): number {
   return 100 * (1 - (1 - rows / height) * (1 - columns / width))
 }
 
-interface Line { from: number, step: number, count: number }
+interface Line {
+  from: number
+  step: number
+  count: number
+}
 
 function isFlat(luma: Float32Array, { from, step, count }: Line): boolean {
   for (let i = 1; i < count; i += 1) if (Math.abs((luma[from + i * step] ?? 0) - (luma[from] ?? 0)) > 1.5) return false
@@ -139,6 +152,8 @@ function isFlat(luma: Float32Array, { from, step, count }: Line): boolean {
 
 function differs(luma: Float32Array, bar: Line, next: Line): boolean {
   let unlike = 0
-  for (let i = 0; i < bar.count; i += 1) if (Math.abs((luma[bar.from + i * bar.step] ?? 0) - (luma[next.from + i * next.step] ?? 0)) > 12) unlike += 1
+  for (let i = 0; i < bar.count; i += 1) {
+    if (Math.abs((luma[bar.from + i * bar.step] ?? 0) - (luma[next.from + i * next.step] ?? 0)) > 12) unlike += 1
+  }
   return unlike > bar.count * 0.7
 }

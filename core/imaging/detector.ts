@@ -28,11 +28,32 @@ export const describingModel = 'faceres'
 export function faceSettings(modelBasePath: string, wasmPath: string, describing = false) {
   const off = { enabled: false }
   return {
-    modelBasePath, wasmPath, backend: 'wasm' as const, debug: false, async: true, warmup: 'none' as const, cacheSensitivity: 0, skipAllowed: false,
-    filter: off, gesture: off, body: off, hand: off, object: off, segmentation: off,
+    modelBasePath,
+    wasmPath,
+    backend: 'wasm' as const,
+    debug: false,
+    async: true,
+    warmup: 'none' as const,
+    cacheSensitivity: 0,
+    skipAllowed: false,
+    filter: off,
+    gesture: off,
+    body: off,
+    hand: off,
+    object: off,
+    segmentation: off,
     face: {
-      enabled: true, detector: { modelPath: 'blazeface.json', maxDetected: 5, minConfidence: 0.1, rotation: false, return: false }, mesh: { enabled: true, modelPath: 'facemesh.json' },
-      attention: off, iris: off, emotion: off, description: describing ? { enabled: true, modelPath: `${describingModel}.json`, minConfidence: 0.1, skipFrames: 0, skipTime: 0 } : off, antispoof: off, liveness: off,
+      enabled: true,
+      detector: { modelPath: 'blazeface.json', maxDetected: 5, minConfidence: 0.1, rotation: false, return: false },
+      mesh: { enabled: true, modelPath: 'facemesh.json' },
+      attention: off,
+      iris: off,
+      emotion: off,
+      description: describing
+        ? { enabled: true, modelPath: `${describingModel}.json`, minConfidence: 0.1, skipFrames: 0, skipTime: 0 }
+        : off,
+      antispoof: off,
+      liveness: off,
     },
   }
 }
@@ -54,13 +75,16 @@ export function faceDescriber(model: FaceModel): FaceDescriber {
 
 /** A detector over a loaded model. One picture at a time goes through it, in the order of asking. */
 export function faceDetector(model: FaceModel): FaceDetector {
-  return inTurn(async pixels => (await facesOf(model, pixels)).map(({ boxScore, faceScore, box, mesh, rotation }) => ({
-    // Where the box finds something, the mesh says whether it is a face that looks this way up.
-    score: boxScore * faceScore,
-    box: { left: box[0] ?? 0, top: box[1] ?? 0, width: box[2] ?? 0, height: box[3] ?? 0 },
-    mesh: mesh.map((point): Point => ({ x: point[0] ?? 0, y: point[1] ?? 0 })),
-    yaw: degrees(rotation?.angle.yaw ?? 0), pitch: degrees(rotation?.angle.pitch ?? 0) - restingPitch,
-  })))
+  return inTurn(async pixels =>
+    (await facesOf(model, pixels)).map(({ boxScore, faceScore, box, mesh, rotation }) => ({
+      // Where the box finds something, the mesh says whether it is a face that looks this way up.
+      score: boxScore * faceScore,
+      box: { left: box[0] ?? 0, top: box[1] ?? 0, width: box[2] ?? 0, height: box[3] ?? 0 },
+      mesh: mesh.map((point): Point => ({ x: point[0] ?? 0, y: point[1] ?? 0 })),
+      yaw: degrees(rotation?.angle.yaw ?? 0),
+      pitch: degrees(rotation?.angle.pitch ?? 0) - restingPitch,
+    }))
+  )
 }
 
 /** One picture after the other, in the order of asking: a model holds one at a time. */

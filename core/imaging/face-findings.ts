@@ -1,5 +1,5 @@
 import type { Finding } from '../finding/finding'
-import type { FaceRule } from '../notice/schema'
+import type { FaceRule } from '../notice/file-rules'
 import { cut } from './cut'
 import { edgeSpread } from './edge-spread'
 import { sureFaces, theFace, type Eye, type Face, type FacesSeen } from './face'
@@ -24,8 +24,12 @@ function countFinding(seen: FacesSeen): Finding {
   const { faces } = seen
   const sure = sureFaces(seen).length
   const verdict = sure > 1 ? 'fail' : faces.length === 0 ? 'fail' : sure === 1 && faces.length === 1 ? 'pass' : 'unsure'
-  return imageFinding('photograph', 'faces', verdict === 'unsure' ? faces.length : Math.max(sure, Math.min(1, faces.length)), 0, 'count', { min: 1, max: 1 }, {
-    verdict, parameters: { score: Math.round(100 * (faces[0]?.score ?? 0)), second: Math.round(100 * (faces[1]?.score ?? 0)) },
+  return imageFinding('photograph', 'faces', verdict === 'unsure' ? faces.length : Math.max(sure, Math.min(1, faces.length)), 0, 'count', {
+    min: 1,
+    max: 1,
+  }, {
+    verdict,
+    parameters: { score: Math.round(100 * (faces[0]?.score ?? 0)), second: Math.round(100 * (faces[1]?.score ?? 0)) },
   })
 }
 
@@ -36,10 +40,17 @@ function placeFindings({ width, height }: RgbPixels, face: Face, rule: FaceRule,
   const distance = Math.hypot(face.eyes[0].centre.x - face.eyes[1].centre.x, face.eyes[0].centre.y - face.eyes[1].centre.y) * zoom
   const head = Math.hypot(face.chin.x - face.crown.x, face.chin.y - face.crown.y)
   const found: Finding[] = []
-  if (rule.headHeight) found.push(imageFinding('photograph', 'headHeight', percentOf(head, height), 0, 'percent', rule.headHeight, { margin: 2 }))
-  if (rule.crownRoom) found.push(imageFinding('photograph', 'crownRoom', percentOf(face.crown.y, height), 0, 'percent', rule.crownRoom, { margin: 2 }))
+  if (rule.headHeight) {
+    found.push(imageFinding('photograph', 'headHeight', percentOf(head, height), 0, 'percent', rule.headHeight, { margin: 2 }))
+  }
+  if (rule.crownRoom) {
+    found.push(imageFinding('photograph', 'crownRoom', percentOf(face.crown.y, height), 0, 'percent', rule.crownRoom, { margin: 2 }))
+  }
   if (rule.eyeLine) found.push(imageFinding('photograph', 'eyeLine', percentOf(eyes.y, height), 0, 'percent', rule.eyeLine, { margin: 1 }))
-  if (rule.offCentre) found.push(imageFinding('photograph', 'offCentre', Math.abs(percentOf(eyes.x, width) - 50), 0, 'percent', rule.offCentre, { margin: 1 }))
+  if (rule.offCentre) {
+    found
+      .push(imageFinding('photograph', 'offCentre', Math.abs(percentOf(eyes.x, width) - 50), 0, 'percent', rule.offCentre, { margin: 1 }))
+  }
   if (rule.eyeDistance) found.push(imageFinding('photograph', 'eyeDistance', distance, 0, 'px', rule.eyeDistance))
   return found
 }
@@ -47,7 +58,12 @@ function placeFindings({ width, height }: RgbPixels, face: Face, rule: FaceRule,
 function poseFindings(face: Face, rule: FaceRule): Finding[] {
   const found: Finding[] = []
   // Which way a head leans is told by the words; the bound is on how far.
-  if (rule.roll) found.push(imageFinding('photograph', 'roll', face.roll, 0, 'degree', rule.roll, { margin: 1, ...face.rollSure ? {} : { verdict: 'unsure' } }))
+  if (rule.roll) {
+    found.push(imageFinding('photograph', 'roll', face.roll, 0, 'degree', rule.roll, {
+      margin: 1,
+      ...face.rollSure ? {} : { verdict: 'unsure' },
+    }))
+  }
   if (rule.yaw) found.push(imageFinding('photograph', 'yaw', face.yaw, 0, 'degree', rule.yaw, { margin: 4 }))
   if (rule.pitch) found.push(imageFinding('photograph', 'pitch', face.pitch, 0, 'degree', rule.pitch, { margin: 4 }))
   return found
@@ -60,8 +76,28 @@ function eyeFindings(pixels: RgbPixels, face: Face, rule: FaceRule): Finding[] {
   if (rule.eyesUncovered) found.push(imageFinding('photograph', 'eyesUncovered', light, 0, 'percent', rule.eyesUncovered, { margin: 5 }))
   // Behind dark glass there is nothing to measure on lids and pupils.
   if (covered) return found
-  if (rule.eyesOpen) found.push(imageFinding('photograph', 'eyesOpen', 100 * Math.min(...face.eyes.map(eye => eye.opening)), 0, 'percent', rule.eyesOpen, { margin: 7 }))
-  if (rule.redEyes) found.push(imageFinding('photograph', 'redEyes', Math.max(...face.eyes.map(eye => redShare(pixels, eye))), 0, 'percent', rule.redEyes, { margin: 3 }))
+  if (rule.eyesOpen) {
+    found.push(imageFinding(
+      'photograph',
+      'eyesOpen',
+      100 * Math.min(...face.eyes.map(eye => eye.opening)),
+      0,
+      'percent',
+      rule.eyesOpen,
+      { margin: 7 },
+    ))
+  }
+  if (rule.redEyes) {
+    found.push(imageFinding(
+      'photograph',
+      'redEyes',
+      Math.max(...face.eyes.map(eye => redShare(pixels, eye))),
+      0,
+      'percent',
+      rule.redEyes,
+      { margin: 3 },
+    ))
+  }
   return found
 }
 
@@ -74,11 +110,19 @@ const mostBlur = 10
 function blurOf(pixels: RgbPixels, { box }: Face): number {
   const { left, top, width, height } = clip(box, pixels)
   const across = Math.min(faceSide, width)
-  const face = cut(pixels, { turn: 0, centre: { x: left + width / 2, y: top + height / 2 }, width, height, angle: 0 }, { width: across, height: Math.max(1, Math.round(across * height / Math.max(1, width))) })
+  const face = cut(pixels, { turn: 0, centre: { x: left + width / 2, y: top + height / 2 }, width, height, angle: 0 }, {
+    width: across,
+    height: Math.max(1, Math.round(across * height / Math.max(1, width))),
+  })
   return Math.min(mostBlur, percentOf(edgeSpread(face), across))
 }
 
-const aroundEye = ({ centre, width }: Eye): Box => ({ left: centre.x - width * 0.75, top: centre.y - width * 0.35, width: width * 1.5, height: width * 0.7 })
+const aroundEye = ({ centre, width }: Eye): Box => ({
+  left: centre.x - width * 0.75,
+  top: centre.y - width * 0.35,
+  width: width * 1.5,
+  height: width * 0.7,
+})
 
 /** Lightness round an eye in percent of the cheek below it: dark glass swallows what skin and the white of the eye give back. */
 function lightAround(pixels: RgbPixels, face: Face, eye: Eye): number {
@@ -86,7 +130,12 @@ function lightAround(pixels: RgbPixels, face: Face, eye: Eye): number {
   const across = Math.max(4, eye.width)
   const around = clip(aroundEye({ ...eye, width: across }), pixels)
   const down = (face.chin.y - eye.centre.y) * 0.42
-  const cheek = clip({ left: eye.centre.x - across * 0.4, top: eye.centre.y + down - across * 0.25, width: across * 0.8, height: across * 0.5 }, pixels)
+  const cheek = clip({
+    left: eye.centre.x - across * 0.4,
+    top: eye.centre.y + down - across * 0.25,
+    width: across * 0.8,
+    height: across * 0.5,
+  }, pixels)
   return percentOf(statistics(luma, pixels.width, around).mean, statistics(luma, pixels.width, cheek).mean)
 }
 
@@ -110,9 +159,15 @@ function faceMarks({ width }: RgbPixels, face: Face): Mark[] {
   const eyes = middle(face.eyes[0].centre, face.eyes[1].centre)
   const line = (code: string, ...points: Point[]): Mark => ({ code: `photograph.${code}`, shape: 'line', points })
   return [
-    areaMark('blur', face.box), line('headHeight', face.crown, face.chin), line('crownRoom', { x: face.crown.x, y: 0 }, face.crown),
-    line('eyeLine', { x: 0, y: eyes.y }, { x: width, y: eyes.y }), line('offCentre', { x: width / 2, y: eyes.y }, eyes),
-    line('roll', face.eyes[0].centre, face.eyes[1].centre), line('eyeDistance', face.eyes[0].centre, face.eyes[1].centre), line('yaw', eyes, face.nose), line('pitch', eyes, face.nose),
+    areaMark('blur', face.box),
+    line('headHeight', face.crown, face.chin),
+    line('crownRoom', { x: face.crown.x, y: 0 }, face.crown),
+    line('eyeLine', { x: 0, y: eyes.y }, { x: width, y: eyes.y }),
+    line('offCentre', { x: width / 2, y: eyes.y }, eyes),
+    line('roll', face.eyes[0].centre, face.eyes[1].centre),
+    line('eyeDistance', face.eyes[0].centre, face.eyes[1].centre),
+    line('yaw', eyes, face.nose),
+    line('pitch', eyes, face.nose),
     ...face.eyes.flatMap(eye => ['eyesOpen', 'eyesUncovered', 'redEyes'].map(code => areaMark(code, aroundEye(eye)))),
   ]
 }

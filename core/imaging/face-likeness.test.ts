@@ -25,16 +25,22 @@ describe('the signs of a face', () => {
   it('differ in the share that the angle is of 180 degrees (Charikar 2002)', () => {
     const random = new Random(3)
     for (const degrees of [0, 10, 30, 60, 90, 150]) {
-      const shares = Array.from({ length: 12 }, () => differingBits(...pairAt(random, degrees).map(faceSigns) as [string, string]) / faceBits)
+      const shares = Array.from(
+        { length: 12 },
+        () => differingBits(...pairAt(random, degrees).map(faceSigns) as [string, string]) / faceBits,
+      )
       expect(Math.abs(shares.reduce((a, b) => a + b) / shares.length - degrees / 180)).toBeLessThan(0.02)
     }
   })
 
   it('do not change when everything is made stronger about the mean', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.1, max: 8, noNaN: true }), (seed, times) => {
-      const [one] = pairAt(new Random(seed), 0)
-      expect(faceSigns(one.map((x, i) => (faceMean[i] ?? 0) + times * (x - (faceMean[i] ?? 0))))).toBe(faceSigns(one))
-    }), { numRuns: 20 })
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.1, max: 8, noNaN: true }), (seed, times) => {
+        const [one] = pairAt(new Random(seed), 0)
+        expect(faceSigns(one.map((x, i) => (faceMean[i] ?? 0) + times * (x - (faceMean[i] ?? 0))))).toBe(faceSigns(one))
+      }),
+      { numRuns: 20 },
+    )
   })
 
   it('are refused of anything that is no descriptor', () => {
@@ -43,10 +49,11 @@ describe('the signs of a face', () => {
 
   it('meet in a key as often as is said: at 30 degrees nearly always, at 80 hardly ever', () => {
     const random = new Random(9)
-    const met = (degrees: number) => Array.from({ length: 150 }, () => {
-      const [one, two] = pairAt(random, degrees).map(face => faceKeys(faceSigns(face)))
-      return one?.some(key => two?.includes(key)) ? 1 : 0
-    }).reduce((a: number, b) => a + b, 0) / 150
+    const met = (degrees: number) =>
+      Array.from({ length: 150 }, () => {
+        const [one, two] = pairAt(random, degrees).map(face => faceKeys(faceSigns(face)))
+        return one?.some(key => two?.includes(key)) ? 1 : 0
+      }).reduce((a: number, b) => a + b, 0) / 150
     expect(met(30)).toBeGreaterThan(0.95)
     expect(met(80)).toBeLessThan(0.35)
     expect(new Set(faceKeys(faceSigns(pairAt(random, 0)[0]))).size).toBe(48)

@@ -21,7 +21,9 @@ export const facesAlikeAtMost = 157
  * @throws RangeError when the descriptor has another length.
  */
 export function faceSigns(descriptor: readonly number[]): string {
-  if (descriptor.length !== descriptorLength) throw new RangeError(`a descriptor of ${descriptor.length} numbers; ${descriptorLength} are expected`)
+  if (descriptor.length !== descriptorLength) {
+    throw new RangeError(`a descriptor of ${descriptor.length} numbers; ${descriptorLength} are expected`)
+  }
   const from = Float64Array.from(descriptor, (value, i) => value - (faceMean[i] ?? 0))
   const half = from.reduce((sum, value) => sum + value) / 2
   const sums = sumsByByte(from)
@@ -63,5 +65,8 @@ function mixed(n: number): number {
  * 100 cases, at 45 degrees in 76: not all that are alike are found, the more surely the more they are.
  */
 export function faceKeys(signs: string): number[] {
-  return Array.from({ length: bands }, (_, band) => band * 2 ** bandBits + Number.parseInt(signs.slice(band * bandBits, (band + 1) * bandBits), 2))
+  return Array.from(
+    { length: bands },
+    (_, band) => band * 2 ** bandBits + Number.parseInt(signs.slice(band * bandBits, (band + 1) * bandBits), 2),
+  )
 }

@@ -21,4 +21,7 @@ const hundredths = [
   '18160e0b0f28180710191413130e1512100821161537170d130608331a0704101427130e120f29270f080b0c23011d38170d170c090020170f100a1c0e101704',
 ].join('')
 
-export const faceMean: readonly number[] = Array.from({ length: hundredths.length / 2 }, (_, i) => Number.parseInt(hundredths.slice(i * 2, i * 2 + 2), 16) / 100)
+export const faceMean: readonly number[] = Array.from(
+  { length: hundredths.length / 2 },
+  (_, i) => Number.parseInt(hundredths.slice(i * 2, i * 2 + 2), 16) / 100,
+)

@@ -14,7 +14,9 @@ const height = 514
 function portrait(eyes = 150): RgbPixels {
   const data = new Uint8Array(width * height * 3).fill(236)
   const put = (left: number, top: number, w: number, h: number, level: (x: number, y: number) => number) => {
-    for (let y = top; y < top + h; y += 1) for (let x = left; x < left + w; x += 1) data.fill(level(x, y), (y * width + x) * 3, (y * width + x) * 3 + 3)
+    for (let y = top; y < top + h; y += 1) {
+      for (let x = left; x < left + w; x += 1) data.fill(level(x, y), (y * width + x) * 3, (y * width + x) * 3 + 3)
+    }
   }
   put(40, 420, 320, 94, () => 60)
   put(130, 120, 140, 240, (x, y) => 180 + (x * 5 + y * 3) % 12)
@@ -40,8 +42,21 @@ function detected(x: number, y: number, { apart = 70, roll = 0, open = 0.35, sco
   mesh[1] = at(0, apart * 0.7)
   return { score, box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.7 }, mesh, yaw, pitch: 0 }
 }
-const facts: Picture['facts'] = { format: 'jpeg', bytes: 40_000, width: 800, height: 1028, orientation: 1, colour: 'rgb', depth: 8, frames: 1, embedded: 0 }
-/** What a detector makes of a whole picture; beside a face it sees nobody. With `left`, it sees so much of the lean again where the picture was turned level. */
+const facts: Picture['facts'] = {
+  format: 'jpeg',
+  bytes: 40_000,
+  width: 800,
+  height: 1028,
+  orientation: 1,
+  colour: 'rgb',
+  depth: 8,
+  frames: 1,
+  embedded: 0,
+}
+/**
+ * What a detector makes of a whole picture; beside a face it sees nobody. With `left`, it sees so much of the lean again where the picture
+ * was turned level.
+ */
 async function measured(faces: DetectedFace[], pixels = portrait(), left?: number) {
   let looks = 0
   const seen = await seeFaces(pixels, async (given) => {
@@ -106,31 +121,40 @@ describe('what is measured on a face', () => {
 
 describe('a face that lies otherwise', () => {
   /** Sees a face only on a picture that lies so: a portrait is higher than wide, and the shoulders are dark. */
-  const upright: FaceDetector = async ({ width: w, height: h, data }) => h > w && (data[(h - 5) * w * 3 + Math.floor(w / 2) * 3] ?? 255) < 100 ? [detected(w / 2, h * 0.44)] : []
+  const upright: FaceDetector = async ({ width: w, height: h, data }) =>
+    h > w && (data[(h - 5) * w * 3 + Math.floor(w / 2) * 3] ?? 255) < 100 ? [detected(w / 2, h * 0.44)] : []
   const turnedBy = (pixels: RgbPixels, quarters: number): RgbPixels => {
     let { width: w, height: h, data } = pixels
     for (let i = 0; i < quarters; i += 1) {
       const next = new Uint8Array(data.length)
-      for (let y = 0; y < h; y += 1) for (let x = 0; x < w; x += 1) next.set(data.subarray((y * w + x) * 3, (y * w + x) * 3 + 3), (x * h + h - 1 - y) * 3);
-      [w, h, data] = [h, w, next]
+      for (let y = 0; y < h; y += 1) {
+        for (let x = 0; x < w; x += 1) next.set(data.subarray((y * w + x) * 3, (y * w + x) * 3 + 3), (x * h + h - 1 - y) * 3)
+      }
+      ;[w, h, data] = [h, w, next]
     }
     return { width: w, height: h, data }
   }
 
-  it.each([[1, 270], [2, 180], [3, 90]] as const)('by %i quarters is found, with the turn that mends it, and marked where it lies', async (quarters, turn) => {
-    const pixels = turnedBy(portrait(), quarters)
-    const seen = await seeFaces(pixels, upright)
-    expect(seen).toMatchObject({ turn, doubt: false })
-    const { findings, marks } = measureImage('photograph', { facts, pixels, seen }, photograph)
-    expect(findings.find(f => f.code === 'photograph.upright')).toMatchObject({ value: turn, verdict: 'fail' })
-    // The line of the eyes runs across the head, so down the picture when it lies on its side.
-    const [a, b] = marks.find(mark => mark.code === 'photograph.eyeLine')?.points ?? []
-    expect(Math.abs((a?.x ?? 0) - (b?.x ?? 0))).toBeCloseTo(quarters === 2 ? 1 : 0, 3)
-  })
+  it.each([[1, 270], [2, 180], [3, 90]] as const)(
+    'by %i quarters is found, with the turn that mends it, and marked where it lies',
+    async (quarters, turn) => {
+      const pixels = turnedBy(portrait(), quarters)
+      const seen = await seeFaces(pixels, upright)
+      expect(seen).toMatchObject({ turn, doubt: false })
+      const { findings, marks } = measureImage('photograph', { facts, pixels, seen }, photograph)
+      expect(findings.find(f => f.code === 'photograph.upright')).toMatchObject({ value: turn, verdict: 'fail' })
+      // The line of the eyes runs across the head, so down the picture when it lies on its side.
+      const [a, b] = marks.find(mark => mark.code === 'photograph.eyeLine')?.points ?? []
+      expect(Math.abs((a?.x ?? 0) - (b?.x ?? 0))).toBeCloseTo(quarters === 2 ? 1 : 0, 3)
+    },
+  )
 
   it('has somebody beside it who is seen only where one looks for them', async () => {
     const wide = { width: 800, height, data: new Uint8Array(800 * height * 3).fill(200) }
-    const { faces } = await seeFaces(wide, async given => given.width === 800 ? [detected(200, 225)] : given.width > 400 ? [detected(given.width / 2, 200, { score: 0.7 })] : [])
+    const { faces } = await seeFaces(
+      wide,
+      async given => given.width === 800 ? [detected(200, 225)] : given.width > 400 ? [detected(given.width / 2, 200, { score: 0.7 })] : [],
+    )
     expect(faces).toHaveLength(2)
     // Told where it lies on the whole picture: in the middle of what is right of the first.
     expect(faces[1]?.eyes[0].centre.x).toBeGreaterThan(400)
@@ -144,12 +168,18 @@ describe('a face that lies otherwise', () => {
 
 describe('the mesh of a detector', () => {
   it('gives roll as it leans, whatever the place and size', () => {
-    fc.assert(fc.property(fc.integer({ min: 50, max: 350 }), fc.integer({ min: 50, max: 450 }), fc.integer({ min: 20, max: 90 }), fc.integer({ min: -60, max: 60 }), (x, y, apart, roll) => {
-      const face = faceOf(detected(x, y, { apart, roll }))
-      expect(face?.roll).toBeCloseTo(roll, 6)
-      // The eyes lie half-way between crown and chin (common practice, no source).
-      expect(((face?.crown.y ?? 0) + (face?.chin.y ?? 0)) / 2).toBeCloseTo(y, 6)
-    }))
+    fc.assert(fc.property(
+      fc.integer({ min: 50, max: 350 }),
+      fc.integer({ min: 50, max: 450 }),
+      fc.integer({ min: 20, max: 90 }),
+      fc.integer({ min: -60, max: 60 }),
+      (x, y, apart, roll) => {
+        const face = faceOf(detected(x, y, { apart, roll }))
+        expect(face?.roll).toBeCloseTo(roll, 6)
+        // The eyes lie half-way between crown and chin (common practice, no source).
+        expect(((face?.crown.y ?? 0) + (face?.chin.y ?? 0)) / 2).toBeCloseTo(y, 6)
+      },
+    ))
   })
 
   it('that is incomplete is no face', () => {

@@ -6,12 +6,22 @@ import type { Turn } from './upright'
  * the 468 points of the published face mesh topology (Kartynnik et al., "Real-time Facial Surface Geometry from Monocular
  * Video on Mobile GPUs", 2019); the numbers of single points below are of that topology, from memory.
  */
-export interface DetectedFace { score: number, box: Box, mesh: readonly Point[], yaw: number, pitch: number }
+export interface DetectedFace {
+  score: number
+  box: Box
+  mesh: readonly Point[]
+  yaw: number
+  pitch: number
+}
 
 /** Finds faces in pixels as they lie; throws when the detector itself fails. Passed in: models and packages are not the core's. */
 export type FaceDetector = (pixels: RgbPixels) => Promise<DetectedFace[]>
 
-export interface Eye { centre: Point, /** Opening of the lids over the eye's width. */ opening: number, width: number }
+export interface Eye {
+  centre: Point /** Opening of the lids over the eye's width. */
+  opening: number
+  width: number
+}
 
 /** A face with what is measured on it. Angles in degrees; roll is positive when the head leans to the viewer's right. */
 export interface Face {
@@ -51,7 +61,8 @@ export function theFace(seen: FacesSeen): Face | undefined {
 }
 
 const meshPoint = {
-  noseTip: 1, chin: 152,
+  noseTip: 1,
+  chin: 152,
   // Outer corner, inner corner, upper lid, lower lid; first the eye on the left of the picture.
   eyes: [[33, 133, 159, 145], [263, 362, 386, 374]],
 } as const
@@ -71,7 +82,18 @@ export function faceOf(detected: DetectedFace): Face | null {
   const between = middle(left.centre, right.centre)
   const crown = { x: 2 * between.x - chin.x, y: 2 * between.y - chin.y }
   const roll = Math.atan2(right.centre.y - left.centre.y, right.centre.x - left.centre.x) * 180 / Math.PI
-  return { score: detected.score, box: detected.box, eyes: [left, right], chin, crown, nose, roll, rollSure: true, yaw: detected.yaw, pitch: detected.pitch }
+  return {
+    score: detected.score,
+    box: detected.box,
+    eyes: [left, right],
+    chin,
+    crown,
+    nose,
+    roll,
+    rollSure: true,
+    yaw: detected.yaw,
+    pitch: detected.pitch,
+  }
 }
 
 /** The face with its places somewhere else, such as on a picture that was cut out of the first; sizes there are `times` as large. */
@@ -80,6 +102,11 @@ export function faceAt(face: Face, at: (place: Point) => Point, times: number): 
   const [width, height] = [face.box.width * times, face.box.height * times]
   const eye = (one: Eye): Eye => ({ ...one, centre: at(one.centre), width: one.width * times })
   return {
-    ...face, box: { left: centre.x - width / 2, top: centre.y - height / 2, width, height }, eyes: [eye(face.eyes[0]), eye(face.eyes[1])], chin: at(face.chin), crown: at(face.crown), nose: at(face.nose),
+    ...face,
+    box: { left: centre.x - width / 2, top: centre.y - height / 2, width, height },
+    eyes: [eye(face.eyes[0]), eye(face.eyes[1])],
+    chin: at(face.chin),
+    crown: at(face.crown),
+    nose: at(face.nose),
   }
 }

@@ -17,42 +17,67 @@ function faceAt(x: number, y: number, apart: number, roll = 0): Face {
   const [cos, sin] = [Math.cos(roll * Math.PI / 180), Math.sin(roll * Math.PI / 180)]
   const at = (u: number, v: number) => ({ x: x + u * cos - v * sin, y: y + u * sin + v * cos })
   const eye = (u: number) => ({ centre: at(u, 0), opening: 0.4, width: apart * 0.45 })
-  return { score: 0.9, box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.3 }, eyes: [eye(-apart / 2), eye(apart / 2)], chin: at(0, apart * 1.6), crown: at(0, -apart * 1.6), nose: at(0, apart * 0.6), roll, rollSure: true, yaw: 0, pitch: 0 }
+  return {
+    score: 0.9,
+    box: { left: x - apart, top: y - apart, width: apart * 2, height: apart * 2.3 },
+    eyes: [eye(-apart / 2), eye(apart / 2)],
+    chin: at(0, apart * 1.6),
+    crown: at(0, -apart * 1.6),
+    nose: at(0, apart * 0.6),
+    roll,
+    rollSure: true,
+    yaw: 0,
+    pitch: 0,
+  }
 }
 const walls = { left: true, right: true, top: true }
 
 describe('the frame cut round a head', () => {
   it('has the head, the eyes and the middle where the rules want them, from wherever they were', () => {
-    fc.assert(fc.property(fc.integer({ min: 300, max: 700 }), fc.integer({ min: 300, max: 420 }), fc.integer({ min: 50, max: 110 }), fc.integer({ min: -25, max: 25 }), (x, y, apart, roll) => {
-      const face = faceAt(x, y, apart, roll)
-      const { frame, size } = fitPortrait({ width: 1000, height: 1300 }, 0, face, photograph, walls)
-      const head = 100 * apart * 3.2 / frame.height
-      expect(head).toBeGreaterThanOrEqual(photograph.face?.headHeight?.min ?? 0)
-      expect(head).toBeLessThanOrEqual(photograph.face?.headHeight?.max ?? 0)
-      expect(size.width / size.height).toBeCloseTo(0.78, 1)
-      expect(size.width).toBeGreaterThanOrEqual(photograph.width.min ?? 0)
-      // Where the eyes come to lie: turned back by the frame's own angle.
-      const [u, v] = [x - frame.centre.x, y - frame.centre.y]
-      const angle = -frame.angle * Math.PI / 180
-      const [ex, ey] = [u * Math.cos(angle) - v * Math.sin(angle), u * Math.sin(angle) + v * Math.cos(angle)]
-      expect(Math.abs(ex) / frame.width).toBeLessThan(0.02)
-      expect(50 + 100 * ey / frame.height).toBeGreaterThan(photograph.face?.eyeLine?.min ?? 0)
-      expect(50 + 100 * ey / frame.height).toBeLessThan(photograph.face?.eyeLine?.max ?? 0)
-    }))
+    fc.assert(fc.property(
+      fc.integer({ min: 300, max: 700 }),
+      fc.integer({ min: 300, max: 420 }),
+      fc.integer({ min: 50, max: 110 }),
+      fc.integer({ min: -25, max: 25 }),
+      (x, y, apart, roll) => {
+        const face = faceAt(x, y, apart, roll)
+        const { frame, size } = fitPortrait({ width: 1000, height: 1300 }, 0, face, photograph, walls)
+        const head = 100 * apart * 3.2 / frame.height
+        expect(head).toBeGreaterThanOrEqual(photograph.face?.headHeight?.min ?? 0)
+        expect(head).toBeLessThanOrEqual(photograph.face?.headHeight?.max ?? 0)
+        expect(size.width / size.height).toBeCloseTo(0.78, 1)
+        expect(size.width).toBeGreaterThanOrEqual(photograph.width.min ?? 0)
+        // Where the eyes come to lie: turned back by the frame's own angle.
+        const [u, v] = [x - frame.centre.x, y - frame.centre.y]
+        const angle = -frame.angle * Math.PI / 180
+        const [ex, ey] = [u * Math.cos(angle) - v * Math.sin(angle), u * Math.sin(angle) + v * Math.cos(angle)]
+        expect(Math.abs(ex) / frame.width).toBeLessThan(0.02)
+        expect(50 + 100 * ey / frame.height).toBeGreaterThan(photograph.face?.eyeLine?.min ?? 0)
+        expect(50 + 100 * ey / frame.height).toBeLessThan(photograph.face?.eyeLine?.max ?? 0)
+      },
+    ))
   })
 
   it('never reaches below the picture, and beyond its other edges only where they are wall', () => {
-    fc.assert(fc.property(fc.integer({ min: 60, max: 940 }), fc.integer({ min: 60, max: 1200 }), fc.integer({ min: 30, max: 260 }), fc.boolean(), fc.boolean(), fc.boolean(), (x, y, apart, left, right, top) => {
-      const { frame } = fitPortrait({ width: 1000, height: 1300 }, 0, faceAt(x, y, apart), photograph, { left, right, top })
-      const slack = 0.001
-      if (!top) expect(frame.centre.y + frame.height / 2).toBeLessThanOrEqual(1300 + slack)
-      if (!top) expect(frame.centre.y - frame.height / 2).toBeGreaterThanOrEqual(-slack)
-      if (!left && !right) {
-        expect(frame.centre.x - frame.width / 2).toBeGreaterThanOrEqual(-slack)
-        expect(frame.centre.x + frame.width / 2).toBeLessThanOrEqual(1000 + slack)
-        if (!top) expect(beyond({ width: 1000, height: 1300 }, frame)).toBeLessThan(0.01)
-      }
-    }))
+    fc.assert(fc.property(
+      fc.integer({ min: 60, max: 940 }),
+      fc.integer({ min: 60, max: 1200 }),
+      fc.integer({ min: 30, max: 260 }),
+      fc.boolean(),
+      fc.boolean(),
+      fc.boolean(),
+      (x, y, apart, left, right, top) => {
+        const { frame } = fitPortrait({ width: 1000, height: 1300 }, 0, faceAt(x, y, apart), photograph, { left, right, top })
+        const slack = 0.001
+        if (!top) expect(frame.centre.y + frame.height / 2).toBeLessThanOrEqual(1300 + slack)
+        if (!top) expect(frame.centre.y - frame.height / 2).toBeGreaterThanOrEqual(-slack)
+        if (!left && !right) {
+          expect(frame.centre.x - frame.width / 2).toBeGreaterThanOrEqual(-slack)
+          expect(frame.centre.x + frame.width / 2).toBeLessThanOrEqual(1000 + slack)
+          if (!top) expect(beyond({ width: 1000, height: 1300 }, frame)).toBeLessThan(0.01)
+        }
+      },
+    ))
   })
 
   it('leaves room round the ink of a signature on all sides', () => {
@@ -71,8 +96,10 @@ describe('the frame cut round a head', () => {
 
 describe('cutting a frame out', () => {
   const checked = picture(40, 30, (x, y) => [x * 6, y * 8, (x + y) % 2 * 255])
-  const whole = (turn: 0 | 90 | 180 | 270, { width, height }: RgbPixels) => turn === 90 || turn === 270
-    ? { turn, centre: { x: height / 2, y: width / 2 }, width: height, height: width, angle: 0 } : { turn, centre: { x: width / 2, y: height / 2 }, width, height, angle: 0 }
+  const whole = (turn: 0 | 90 | 180 | 270, { width, height }: RgbPixels) =>
+    turn === 90 || turn === 270
+      ? { turn, centre: { x: height / 2, y: width / 2 }, width: height, height: width, angle: 0 }
+      : { turn, centre: { x: width / 2, y: height / 2 }, width, height, angle: 0 }
 
   it.each([0, 90, 180, 270] as const)('turns by %i degrees as turning pixel by pixel does', (turn) => {
     const by = turned(checked, turn)

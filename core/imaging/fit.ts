@@ -1,5 +1,5 @@
 import type { Bound } from '../finding/finding'
-import type { ImageRule } from '../notice/schema'
+import type { ImageRule } from '../notice/file-rules'
 import type { Frame, Size } from './cut'
 import type { Face } from './face'
 import { middle, type Point } from './pixels'
@@ -24,10 +24,14 @@ export type Edit =
   | { kind: 'pages redrawn', pages: number }
 
 /** A frame and size that bring a picture within the rules as far as a crop can; `short` says what it lacks. */
-export interface Fit { frame: Frame, size: Size }
+export interface Fit {
+  frame: Frame
+  size: Size
+}
 
 /** The middle of a bound, or what is given where an end is open. */
-const between = (bound: Bound | undefined, otherwise: number) => bound?.min !== undefined && bound.max !== undefined ? (bound.min + bound.max) / 2 : bound?.min ?? bound?.max ?? otherwise
+const between = (bound: Bound | undefined, otherwise: number) =>
+  bound?.min !== undefined && bound.max !== undefined ? (bound.min + bound.max) / 2 : bound?.min ?? bound?.max ?? otherwise
 
 /** Width over height as the notice wants it. */
 const aspectOf = (rule: ImageRule) => between(rule.aspect, between(rule.width, 400) / between(rule.height, 500))
@@ -48,7 +52,11 @@ export function sizeFor(rule: ImageRule, frame: Size, part = 0.35): Size {
 }
 
 /** Edges at which the wall ends the picture, and may be continued beyond it; where a person or a thing reaches the edge it may not. */
-export interface OpenEdges { left: boolean, right: boolean, top: boolean }
+export interface OpenEdges {
+  left: boolean
+  right: boolean
+  top: boolean
+}
 
 /**
  * Cuts a portrait round its face: eyes level, the head as high as the middle of the notice's rule asks, midway between the sides. Where
@@ -65,7 +73,13 @@ export function fitPortrait(picture: Size, turn: Turn, face: Face, rule: ImageRu
   let found: Frame | null = null
   for (let part = wanted; part <= most + 0.01; part += Math.max(0.5, (most - wanted) / 8)) {
     const height = head * 100 / part
-    const frame = framed(picture, { turn, centre: below(eyes, angle, height * (50 - between(rule.face?.eyeLine, 45)) / 100), width: height * aspect, height, angle }, open)
+    const frame = framed(picture, {
+      turn,
+      centre: below(eyes, angle, height * (50 - between(rule.face?.eyeLine, 45)) / 100),
+      width: height * aspect,
+      height,
+      angle,
+    }, open)
     found = frame
     if (Math.abs(frame.centre.x - eyes.x) * 100 / frame.width <= (rule.face?.offCentre?.max ?? 8) * 0.7) break
   }
@@ -96,7 +110,8 @@ function framed(picture: Size, frame: Frame, open: OpenEdges): Frame {
 /** Percent of a frame that lies beyond the picture: wall that is continued. A leaning frame's own corners are left out. */
 export function beyond(picture: Size, { centre, width, height }: Frame): number {
   const inside = (from: number, to: number, end: number) => Math.max(0, Math.min(end, to) - Math.max(0, from))
-  const area = inside(centre.x - width / 2, centre.x + width / 2, picture.width) * inside(centre.y - height / 2, centre.y + height / 2, picture.height)
+  const area = inside(centre.x - width / 2, centre.x + width / 2, picture.width)
+    * inside(centre.y - height / 2, centre.y + height / 2, picture.height)
   return 100 * (1 - area / (width * height))
 }
 
@@ -105,7 +120,13 @@ export function fitAround(part: { left: number, top: number, width: number, heig
   const aspect = aspectOf(rule)
   const room = 1.16
   const width = Math.max(part.width * room, part.height * room * aspect)
-  const frame = { turn: 0 as const, centre: { x: part.left + part.width / 2, y: part.top + part.height / 2 }, width, height: width / aspect, angle: 0 }
+  const frame = {
+    turn: 0 as const,
+    centre: { x: part.left + part.width / 2, y: part.top + part.height / 2 },
+    width,
+    height: width / aspect,
+    angle: 0,
+  }
   return { frame, size: sizeFor(rule, frame) }
 }
 
@@ -118,7 +139,10 @@ export function fitMiddle(picture: Size, rule: ImageRule): Fit {
 }
 
 /** A JPEG and the quality that made it. */
-export interface Encoded { bytes: Uint8Array, quality: number }
+export interface Encoded {
+  bytes: Uint8Array
+  quality: number
+}
 
 /**
  * The best quality, 40 to `best`, whose file lies within the bounds. A file that is too small even at the best quality is given as it

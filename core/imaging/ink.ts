@@ -8,7 +8,10 @@ export type InkName = typeof inkNames[number]
 /** Below this chroma ink is black or grey, whatever its hue. */
 const leastChroma = 12
 /** Where each hue ends, in degrees of CIELAB; ballpoints, felt pens and fountain pens on white paper, by eye. */
-const hues: readonly (readonly [number, InkName])[] = [[12, 'magenta'], [48, 'red'], [95, 'brown'], [190, 'green'], [228, 'turquoise'], [312, 'blue'], [328, 'violet'], [360, 'magenta']]
+const hues: readonly (readonly [number, InkName])[] = [[12, 'magenta'], [48, 'red'], [95, 'brown'], [190, 'green'], [228, 'turquoise'], [
+  312,
+  'blue',
+], [328, 'violet'], [360, 'magenta']]
 
 /**
  * Shares of the ink's darkness by its colour, together 1, judged on the ink's own pixels of a picture `asOnWhite`. Null without ink.

@@ -34,7 +34,9 @@ function cellMeans(pixels: RgbPixels): Float64Array {
   for (let row = 0, y = 0; row < side; row += 1) {
     const top = y
     for (; y < rows[row]!; y += 1) addCells(luma, y * width, columns, means, row * side)
-    for (let column = 0; column < side; column += 1) means[row * side + column]! /= Math.max(1, (y - top) * (columns[column]! - (columns[column - 1] ?? 0)))
+    for (let column = 0; column < side; column += 1) {
+      means[row * side + column]! /= Math.max(1, (y - top) * (columns[column]! - (columns[column - 1] ?? 0)))
+    }
   }
   return means
 }
@@ -52,7 +54,10 @@ function addCells(luma: Float32Array, line: number, ends: Uint32Array, sums: Flo
 
 const frequencies = (at: (i: number) => number) => Array.from({ length: kept + 1 }, (_, k) => frequency(k, at))
 
-const cosines = Float64Array.from({ length: (kept + 1) * side }, (_, at) => Math.cos(Math.PI * (at % side + 0.5) * Math.floor(at / side) / side))
+const cosines = Float64Array.from(
+  { length: (kept + 1) * side },
+  (_, at) => Math.cos(Math.PI * (at % side + 0.5) * Math.floor(at / side) / side),
+)
 
 function frequency(k: number, at: (i: number) => number): number {
   let sum = 0

@@ -17,10 +17,13 @@ import { evenWall, wallLimit } from './wall'
 
 const { photograph, signature } = sampleNotice().images
 let detect: FaceDetector
-beforeAll(async () => { detect = await openFaceDetector() })
+beforeAll(async () => {
+  detect = await openFaceDetector()
+})
 
 const workshop = (bytes: Buffer, kind: 'photograph' | 'signature'): Workshop => ({
-  whole: () => decodeWhole(bytes), encode: encodeJpeg,
+  whole: () => decodeWhole(bytes),
+  encode: encodeJpeg,
   look: async (made) => {
     const { picture } = await decodePicture(made)
     return kind === 'photograph' ? { ...picture, seen: await seeFaces(picture.pixels, detect) } : picture
@@ -39,16 +42,26 @@ async function fitted(kind: 'photograph' | 'signature', bytes: Buffer): Promise<
 const kinds = ({ edits }: Made) => edits.map(edit => edit.kind)
 
 describe('a portrait made to fit', () => {
-  it.each<[PortraitFault, Made['edits'][number]['kind']]>([['upside down', 'turned'], ['tilted', 'straightened'], ['small face', 'cropped'], ['over the limit', 'compressed'], ['too small', 'scaled']])('that was %s keeps every rule afterwards, but for what it never had', async (fault, wanted) => {
-    for (const seed of [3, 77]) {
-      const { made, open } = await fitted('photograph', await drawPortrait(new Random(seed), fault))
-      expect(open.filter(code => code !== 'blur')).toEqual([])
-      expect(kinds(made)).toContain(wanted)
-    }
-  })
+  it.each<[PortraitFault, Made['edits'][number]['kind']]>([['upside down', 'turned'], ['tilted', 'straightened'], ['small face', 'cropped'],
+    ['over the limit', 'compressed'], ['too small', 'scaled']])(
+      'that was %s keeps every rule afterwards, but for what it never had',
+      async (fault, wanted) => {
+        for (const seed of [3, 77]) {
+          const { made, open } = await fitted('photograph', await drawPortrait(new Random(seed), fault))
+          expect(open.filter(code => code !== 'blur')).toEqual([])
+          expect(kinds(made)).toContain(wanted)
+        }
+      },
+    )
 
   it('that lay on its side, far too large and leaning, is brought within all rules', async () => {
-    const large = await sharp(await drawPortrait(new Random(5), 'tilted')).resize(1680, 2160).extend({ left: 400, right: 400, top: 300, bottom: 0, background: '#eef1f5' }).rotate(90).jpeg({ quality: 95 }).toBuffer()
+    const large = await sharp(await drawPortrait(new Random(5), 'tilted')).resize(1680, 2160).extend({
+      left: 400,
+      right: 400,
+      top: 300,
+      bottom: 0,
+      background: '#eef1f5',
+    }).rotate(90).jpeg({ quality: 95 }).toBuffer()
     const { made, open } = await fitted('photograph', large)
     expect(open).toEqual([])
     expect(made.edits[0]).toEqual({ kind: 'turned', degrees: 270 })
@@ -56,18 +69,33 @@ describe('a portrait made to fit', () => {
     expect(made.bytes.length).toBeLessThanOrEqual(photograph.bytes.max ?? 0)
   })
 
-  it.each<[PortraitFault, string]>([['blurred', 'blur'], ['dark', 'exposure'], ['sunglasses', 'eyesUncovered'], ['two faces', 'faces'], ['crown cut', 'crownRoom'], ['grey', 'saturation'], ['coloured background', 'background'], ['no portrait', 'faces'], ['red eyes', 'redEyes'], ['shadow on the wall', 'backgroundShadow']])(
-    'that is %s is not made to look as if it were not', async (fault, code) => {
+  it.each<[PortraitFault, string]>([['blurred', 'blur'], ['dark', 'exposure'], ['sunglasses', 'eyesUncovered'], ['two faces', 'faces'], [
+    'crown cut',
+    'crownRoom',
+  ], ['grey', 'saturation'], ['coloured background', 'background'], ['no portrait', 'faces'], ['red eyes', 'redEyes'], [
+    'shadow on the wall',
+    'backgroundShadow',
+  ]])(
+    'that is %s is not made to look as if it were not',
+    async (fault, code) => {
       expect((await fitted('photograph', await drawPortrait(new Random(77), fault))).open).toContain(code)
-    })
+    },
+  )
 
   it('never ends with a rule broken that held before, unless it says so and gained a heavier one', async () => {
     const look = async (bytes: Uint8Array) => (await inspectorWith(detect)(bytes, imageSlot('photograph', photograph))).findings
-    for (const [seed, fault] of [[11, 'small face'], [12, 'tilted'], [13, 'uneven background'], [14, 'off centre'], [15, 'crushed']] as const) {
+    for (
+      const [seed, fault] of [[11, 'small face'], [12, 'tilted'], [13, 'uneven background'], [14, 'off centre'], [15, 'crushed']] as const
+    ) {
       // Soft to begin with: what is enlarged or straightened then falls below the bound of blur.
       const bytes = await sharp(await drawPortrait(new Random(seed), fault)).blur(0.7).jpeg({ quality: 80 }).toBuffer()
       const [{ picture }, before] = [await decodePicture(bytes), new Map((await look(bytes)).map(f => [f.code, f.verdict]))]
-      const made = await makeItFit('photograph', { ...picture, seen: await seeFaces(picture.pixels, detect) }, photograph, workshop(bytes, 'photograph'))
+      const made = await makeItFit(
+        'photograph',
+        { ...picture, seen: await seeFaces(picture.pixels, detect) },
+        photograph,
+        workshop(bytes, 'photograph'),
+      )
       if (typeof made === 'string') {
         expect(made).toBe('no better')
         continue
@@ -83,7 +111,13 @@ describe('a portrait made to fit', () => {
   it('turned by hand is turned so, whatever its face says', async () => {
     const bytes = await drawPortrait(new Random(8), 'none')
     const { picture } = await decodePicture(bytes)
-    const made = await makeItFit('photograph', { ...picture, seen: await seeFaces(picture.pixels, detect) }, photograph, workshop(bytes, 'photograph'), 90)
+    const made = await makeItFit(
+      'photograph',
+      { ...picture, seen: await seeFaces(picture.pixels, detect) },
+      photograph,
+      workshop(bytes, 'photograph'),
+      90,
+    )
     expect(typeof made === 'string' ? made : made.edits[0]).toEqual({ kind: 'turned', degrees: 90 })
   })
 
@@ -107,13 +141,19 @@ describe('the wall behind a person', () => {
     const { faces: [face] } = await seeFaces(pixels, detect)
     if (!face) throw new Error('no face')
     // A wall that falls off to one side, and the person as they are.
-    const uneven = { ...pixels, data: pixels.data.map((v, i) => Math.max(0, v - Math.round(14 * (Math.floor(i / 3) % info.width) / info.width))) }
+    const uneven = {
+      ...pixels,
+      data: pixels.data.map((v, i) => Math.max(0, v - Math.round(14 * (Math.floor(i / 3) % info.width) / info.width))),
+    }
     const { pixels: evened, share, most } = evenWall(uneven, face, photograph)
     expect(share).toBeGreaterThan(20)
     expect(most).toBeLessThanOrEqual(wallLimit)
-    const same = (x: number, y: number) => [0, 1, 2].every(c => evened.data[(y * info.width + x) * 3 + c] === uneven.data[(y * info.width + x) * 3 + c])
+    const same = (x: number, y: number) =>
+      [0, 1, 2].every(c => evened.data[(y * info.width + x) * 3 + c] === uneven.data[(y * info.width + x) * 3 + c])
     const { left, top, width, height } = face.box
-    for (let y = Math.round(top); y < top + height; y += 3) for (let x = Math.round(left + width * 0.3); x < left + width * 0.7; x += 3) expect([x, y, same(x, y)]).toEqual([x, y, true])
+    for (let y = Math.round(top); y < top + height; y += 3) {
+      for (let x = Math.round(left + width * 0.3); x < left + width * 0.7; x += 3) expect([x, y, same(x, y)]).toEqual([x, y, true])
+    }
     for (let x = 120; x < 300; x += 5) expect([x, same(x, 520)]).toEqual([x, true])
   })
 })
@@ -141,6 +181,8 @@ describe('a signature made to fit', () => {
   })
 
   it.each(['portrait', 'scribbled block', 'print', 'cut off', 'faint', 'blank'] as const)('never makes a %s pass', async (fault) => {
-    for (const seed of [1, 2, 3]) expect((await fitted('signature', await drawSignature(new Random(seed), fault))).open.length).toBeGreaterThan(0)
+    for (const seed of [1, 2, 3]) {
+      expect((await fitted('signature', await drawSignature(new Random(seed), fault))).open.length).toBeGreaterThan(0)
+    }
   })
 })

@@ -6,7 +6,17 @@ import type { ImageFacts } from './picture'
 import { laplacianVariance, otsuThreshold, statistics, type RgbPixels } from './pixels'
 
 const { photograph, signature } = sampleNotice().images
-const facts: ImageFacts = { format: 'jpeg', bytes: 40_000, width: 420, height: 540, orientation: 1, colour: 'rgb', depth: 8, frames: 1, embedded: 0 }
+const facts: ImageFacts = {
+  format: 'jpeg',
+  bytes: 40_000,
+  width: 420,
+  height: 540,
+  orientation: 1,
+  colour: 'rgb',
+  depth: 8,
+  frames: 1,
+  embedded: 0,
+}
 
 function picture(width: number, height: number, colour: (x: number, y: number) => [number, number, number]): RgbPixels {
   const data = new Uint8Array(width * height * 3)
@@ -24,7 +34,9 @@ const turned = picture(258, 200, (x, y) => {
   return [bust.data[at] ?? 0, bust.data[at + 1] ?? 0, bust.data[at + 2] ?? 0]
 })
 const verdicts = (kind: 'photograph' | 'signature', pixels: RgbPixels, change: Partial<ImageFacts> = {}): Record<string, Verdict> =>
-  Object.fromEntries(measureImage(kind, { facts: { ...facts, ...change }, pixels }, kind === 'photograph' ? photograph : signature).findings.map(f => [f.code.split('.')[1] ?? '', f.verdict]))
+  Object
+    .fromEntries(measureImage(kind, { facts: { ...facts, ...change }, pixels }, kind === 'photograph' ? photograph : signature).findings
+      .map(f => [f.code.split('.')[1] ?? '', f.verdict]))
 
 describe('a photograph', () => {
   it('that keeps every rule passes every check', () => {
@@ -43,7 +55,9 @@ describe('a photograph', () => {
   })
 
   it('that was taken too early by its camera is for a person to judge; one that does not say when is not asked', () => {
-    const taken = (on?: string) => measureImage('photograph', { facts: { ...facts, ...on && { taken: on } }, pixels: bust }, { ...photograph, takenFrom: '2026-06-01' }).findings.find(f => f.code === 'photograph.taken')?.verdict
+    const taken = (on?: string) =>
+      measureImage('photograph', { facts: { ...facts, ...on && { taken: on } }, pixels: bust }, { ...photograph, takenFrom: '2026-06-01' })
+        .findings.find(f => f.code === 'photograph.taken')?.verdict
     expect([taken('2026-05-31'), taken('2026-06-01'), taken()]).toEqual(['unsure', 'pass', undefined])
   })
 
@@ -58,11 +72,16 @@ describe('a photograph', () => {
   })
 
   it('that is blurred, dark, burnt out or has a loud background fails for just that', () => {
-    const soft = picture(200, 258, (x, y) => [0, 1, 2].map((c) => {
-      let sum = 0
-      for (let dy = -4; dy <= 4; dy += 1) for (let dx = -4; dx <= 4; dx += 1) sum += bust.data[(Math.min(257, Math.max(0, y + dy)) * 200 + Math.min(199, Math.max(0, x + dx))) * 3 + c] ?? 0
-      return sum / 81
-    }) as [number, number, number])
+    const soft = picture(200, 258, (x, y) =>
+      [0, 1, 2].map((c) => {
+        let sum = 0
+        for (let dy = -4; dy <= 4; dy += 1) {
+          for (let dx = -4; dx <= 4; dx += 1) {
+            sum += bust.data[(Math.min(257, Math.max(0, y + dy)) * 200 + Math.min(199, Math.max(0, x + dx))) * 3 + c] ?? 0
+          }
+        }
+        return sum / 81
+      }) as [number, number, number])
     expect(verdicts('photograph', soft).sharpness).toBe('fail')
     expect(verdicts('photograph', picture(200, 258, (x, y) => [x % 40, y % 40, 30])).exposure).toBe('fail')
     expect(verdicts('photograph', picture(200, 258, (_, y) => y > 200 ? [40, 60, 90] : [255, 255, 255])).burntOut).toBe('fail')
@@ -71,7 +90,14 @@ describe('a photograph', () => {
 
   it('is measured against the colours that the notice allows, and named', () => {
     const before = (colour: [number, number, number]) => {
-      const made = picture(200, 258, (x, y) => x < 32 || x > 168 ? colour : [bust.data[(y * 200 + x) * 3] ?? 0, bust.data[(y * 200 + x) * 3 + 1] ?? 0, bust.data[(y * 200 + x) * 3 + 2] ?? 0])
+      const made = picture(
+        200,
+        258,
+        (x, y) =>
+          x < 32 || x > 168
+            ? colour
+            : [bust.data[(y * 200 + x) * 3] ?? 0, bust.data[(y * 200 + x) * 3 + 1] ?? 0, bust.data[(y * 200 + x) * 3 + 2] ?? 0],
+      )
       return measureImage('photograph', { facts, pixels: made }, photograph).findings.find(f => f.code === 'photograph.background')
     }
     expect(before([255, 255, 255])).toMatchObject({ verdict: 'pass', value: 0, parameters: { colour: '#ffffff', nearest: 'white' } })
@@ -80,7 +106,12 @@ describe('a photograph', () => {
   })
 
   it('lit from one side, or grey, fails for just that', () => {
-    const half = picture(200, 258, (x, y) => [0, 1, 2].map(c => (bust.data[(y * 200 + x) * 3 + c] ?? 0) * (x > 100 && x < 150 && y < 200 ? 0.6 : 1)) as [number, number, number])
+    const half = picture(
+      200,
+      258,
+      (x, y) =>
+        [0, 1, 2].map(c => (bust.data[(y * 200 + x) * 3 + c] ?? 0) * (x > 100 && x < 150 && y < 200 ? 0.6 : 1)) as [number, number, number],
+    )
     expect(verdicts('photograph', half).sideLight).toBe('fail')
     const grey = picture(200, 258, (x, y) => {
       const level = bust.data[(y * 200 + x) * 3 + 1] ?? 0
@@ -94,7 +125,8 @@ describe('a photograph', () => {
       const at = (y * 200 + x) * 3
       return [(bust.data[at] ?? 0) >> 1, (bust.data[at + 1] ?? 0) >> 1, (bust.data[at + 2] ?? 0) >> 1]
     })
-    const sharpness = (pixels: RgbPixels) => measureImage('photograph', { facts, pixels }, photograph).findings.find(f => f.code === 'photograph.sharpness')?.value ?? 0
+    const sharpness = (pixels: RgbPixels) =>
+      measureImage('photograph', { facts, pixels }, photograph).findings.find(f => f.code === 'photograph.sharpness')?.value ?? 0
     expect(sharpness(half) / sharpness(bust)).toBeGreaterThan(0.75)
     expect(sharpness(half) / sharpness(bust)).toBeLessThan(1.25)
   })
@@ -102,7 +134,8 @@ describe('a photograph', () => {
 
 describe('a signature', () => {
   const paper: [number, number, number] = [252, 251, 248]
-  const stroke = (thick: number) => picture(420, 150, (x, y) => Math.abs(y - 75 - 40 * Math.sin(x / 30)) < thick && x > 40 && x < 380 ? [20, 30, 60] : paper)
+  const stroke = (thick: number) =>
+    picture(420, 150, (x, y) => Math.abs(y - 75 - 40 * Math.sin(x / 30)) < thick && x > 40 && x < 380 ? [20, 30, 60] : paper)
   const small = { width: 420, height: 150 }
 
   it('in pen passes; blank, faint, tiny and scribbled ones fail', () => {

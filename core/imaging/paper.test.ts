@@ -3,15 +3,24 @@ import { describe, expect, it } from 'vitest'
 import { evenedLuma, median, paperLevels, piecesOf, type Piece } from './paper'
 
 /** Ink on a small paper, and its size. */
-const bitmap = fc.record({ width: fc.integer({ min: 1, max: 14 }), height: fc.integer({ min: 1, max: 14 }) })
-  .chain(({ width, height }) => fc.record({ width: fc.constant(width), height: fc.constant(height), ink: fc.uint8Array({ min: 0, max: 1, minLength: width * height, maxLength: width * height }) }))
+const bitmap = fc.record({ width: fc.integer({ min: 1, max: 14 }), height: fc.integer({ min: 1, max: 14 }) }).chain(({ width, height }) =>
+  fc.record({
+    width: fc.constant(width),
+    height: fc.constant(height),
+    ink: fc.uint8Array({ min: 0, max: 1, minLength: width * height, maxLength: width * height }),
+  })
+)
 
-const inOrder = (pieces: Piece[]) => [...pieces].sort((a, b) => a.top - b.top || a.left - b.left || a.bottom - b.bottom || a.right - b.right || a.area - b.area)
+const inOrder = (pieces: Piece[]) =>
+  [...pieces].sort((a, b) => a.top - b.top || a.left - b.left || a.bottom - b.bottom || a.right - b.right || a.area - b.area)
 
 /** Pieces by their definition: every dot takes the least number among its neighbours' until nothing changes. */
 function byDefinition(ink: Uint8Array, width: number): Piece[] {
   const numbers = Array.from(ink, (dot, i) => dot === 1 ? i : -1)
-  const near = (i: number) => numbers.map((_, j) => j).filter(j => numbers[j] !== -1 && Math.abs(j % width - i % width) <= 1 && Math.abs(Math.floor(j / width) - Math.floor(i / width)) <= 1)
+  const near = (i: number) =>
+    numbers.map((_, j) => j).filter(j =>
+      numbers[j] !== -1 && Math.abs(j % width - i % width) <= 1 && Math.abs(Math.floor(j / width) - Math.floor(i / width)) <= 1
+    )
   for (let changed = true; changed;) {
     changed = false
     numbers.forEach((number, i) => {
@@ -29,9 +38,12 @@ function byDefinition(ink: Uint8Array, width: number): Piece[] {
 
 describe('pieces of ink', () => {
   it('are what their definition says, on whatever small paper', () => {
-    fc.assert(fc.property(bitmap, ({ ink, width, height }) => {
-      expect(inOrder(piecesOf(ink, width, height))).toEqual(inOrder(byDefinition(ink, width)))
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(bitmap, ({ ink, width, height }) => {
+        expect(inOrder(piecesOf(ink, width, height))).toEqual(inOrder(byDefinition(ink, width)))
+      }),
+      { numRuns: 150 },
+    )
   })
 
   it('hold all ink once, and never reach round an edge', () => {
@@ -50,19 +62,32 @@ describe('pieces of ink', () => {
 })
 
 /** A paper of a level at each place, with strokes a third as light in every fifth column. */
-const written = (width: number, height: number, paper: (x: number, y: number) => number) => Float32Array.from({ length: width * height }, (_, i) => {
-  const [x, y] = [i % width, Math.floor(i / width)]
-  return paper(x, y) * (x % 5 === 2 && y % 30 > 8 ? 1 / 3 : 1)
-})
+const written = (width: number, height: number, paper: (x: number, y: number) => number) =>
+  Float32Array.from({ length: width * height }, (_, i) => {
+    const [x, y] = [i % width, Math.floor(i / width)]
+    return paper(x, y) * (x % 5 === 2 && y % 30 > 8 ? 1 / 3 : 1)
+  })
 
 describe('the level of the paper', () => {
   it('is that of an even one, to an eighth, at any size', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 90 }), fc.integer({ min: 1, max: 90 }), fc.double({ min: 1, max: 255, noNaN: true }), (width, height, level) => {
-      const found = paperLevels(new Float32Array(width * height).fill(level), width, height)
-      expect(Math.abs(found.level - level)).toBeLessThanOrEqual(0.126)
-      expect(found.shade).toBe(0)
-      for (const y of [0, Math.floor(height / 2), height - 1]) for (const along of found.along(y)) expect(Math.abs(along - level)).toBeLessThanOrEqual(0.126)
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 90 }),
+        fc.integer({ min: 1, max: 90 }),
+        fc.double({ min: 1, max: 255, noNaN: true }),
+        (width, height, level) => {
+          const found = paperLevels(new Float32Array(width * height).fill(level), width, height)
+          expect(Math.abs(found.level - level)).toBeLessThanOrEqual(0.126)
+          expect(found.shade).toBe(0)
+          for (const y of [0, Math.floor(height / 2), height - 1]) {
+            for (const along of found.along(y)) {
+              expect(Math.abs(along - level)).toBeLessThanOrEqual(0.126)
+            }
+          }
+        },
+      ),
+      { numRuns: 60 },
+    )
   })
 
   it('follows a light that falls off across it, and says by how much', () => {
@@ -79,7 +104,10 @@ describe('the level of the paper', () => {
 describe('luma as on an evenly lit paper', () => {
   it('has its paper near 235 and its ink a third of that, wherever the light comes from', () => {
     const [width, height] = [360, 240]
-    for (const light of [(x: number) => 240 - 120 * x / width, (_: number, y: number) => 130 + 100 * y / height, (x: number, y: number) => 150 + 60 * (x / width) * (y / height)]) {
+    for (
+      const light of [(x: number) => 240 - 120 * x / width, (_: number, y: number) => 130 + 100 * y / height,
+        (x: number, y: number) => 150 + 60 * (x / width) * (y / height)]
+    ) {
       const { even } = evenedLuma(written(width, height, light), width, height)
       for (let y = 36; y < height - 36; y += 7) {
         for (let x = 36; x < width - 36; x += 1) {
@@ -91,13 +119,16 @@ describe('luma as on an evenly lit paper', () => {
   })
 
   it('does not change when the whole light is made weaker, and stays within 0 and 255', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.5, max: 1, noNaN: true }), (seed, weaker) => {
-      const luma = Float32Array.from({ length: 60 * 50 }, (_, i) => 140 + (i * seed) % 110)
-      const [strong, weak] = [evenedLuma(luma, 60, 50).even, evenedLuma(luma.map(v => v * weaker), 60, 50).even]
-      expect(Math.min(...strong)).toBeGreaterThanOrEqual(0)
-      expect(Math.max(...strong)).toBeLessThanOrEqual(255)
-      expect(Math.max(...strong.map((v, i) => Math.abs(v - (weak[i] ?? 0))))).toBeLessThan(1)
-    }), { numRuns: 40 })
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.5, max: 1, noNaN: true }), (seed, weaker) => {
+        const luma = Float32Array.from({ length: 60 * 50 }, (_, i) => 140 + (i * seed) % 110)
+        const [strong, weak] = [evenedLuma(luma, 60, 50).even, evenedLuma(luma.map(v => v * weaker), 60, 50).even]
+        expect(Math.min(...strong)).toBeGreaterThanOrEqual(0)
+        expect(Math.max(...strong)).toBeLessThanOrEqual(255)
+        expect(Math.max(...strong.map((v, i) => Math.abs(v - (weak[i] ?? 0))))).toBeLessThan(1)
+      }),
+      { numRuns: 40 },
+    )
   })
 })
 

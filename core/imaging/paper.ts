@@ -8,10 +8,15 @@ export function paperLevels(luma: Float32Array, width: number, height: number) {
   const smooth = bright.map((_, i) => {
     const [column, row] = [i % columns, Math.floor(i / columns)]
     const near: number[] = []
-    for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r += 1) for (let c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c += 1) near.push(bright[r * columns + c] ?? 0)
+    for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r += 1) {
+      for (let c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c += 1) {
+        near.push(bright[r * columns + c] ?? 0)
+      }
+    }
     return median(near)
   })
-  const level = (c: number, r: number) => smooth[Math.min(rows - 1, Math.max(0, r)) * columns + Math.min(columns - 1, Math.max(0, c))] ?? 255
+  const level = (c: number, r: number) =>
+    smooth[Math.min(rows - 1, Math.max(0, r)) * columns + Math.min(columns - 1, Math.max(0, c))] ?? 255
   const line = new Float32Array(width)
   /** Levels along one row of pixels, written over each time. */
   const along = (y: number): Float32Array => {
@@ -36,7 +41,9 @@ export function paperLevels(luma: Float32Array, width: number, height: number) {
 export function evenedLuma(luma: Float32Array, width: number, height: number): { even: Float32Array, level: number, shade: number } {
   const { along, level, shade } = paperLevels(luma, width, height)
   const even = new Float32Array(luma.length)
-  for (let y = 0; y < height; y += 1) evenRow(luma.subarray(y * width, (y + 1) * width), even.subarray(y * width, (y + 1) * width), along(y))
+  for (let y = 0; y < height; y += 1) {
+    evenRow(luma.subarray(y * width, (y + 1) * width), even.subarray(y * width, (y + 1) * width), along(y))
+  }
   return { even, level, shade }
 }
 
@@ -60,7 +67,9 @@ const steps = 4
 function brightEnd(luma: Float32Array, width: number, height: number, column: number, row: number): number {
   const [right, bottom] = [Math.min(width, (column + 1) * block), Math.min(height, (row + 1) * block)]
   const histogram = new Uint16Array(256 * steps)
-  for (let y = row * block; y < bottom; y += 1) for (let i = y * width + column * block; i < y * width + right; i += 1) histogram[(luma[i]! * steps + 0.5) | 0]! += 1
+  for (let y = row * block; y < bottom; y += 1) {
+    for (let i = y * width + column * block; i < y * width + right; i += 1) histogram[(luma[i]! * steps + 0.5) | 0]! += 1
+  }
   let above = Math.ceil((right - column * block) * (bottom - row * block) * 0.1)
   let bin = histogram.length - 1
   for (; bin > 0 && (above -= histogram[bin]!) > 0; bin -= 1);
@@ -74,7 +83,13 @@ export function median(values: readonly number[]): number {
 }
 
 /** One connected piece of ink and the box around it, all ends inclusive. */
-export interface Piece { area: number, left: number, right: number, top: number, bottom: number }
+export interface Piece {
+  area: number
+  left: number
+  right: number
+  top: number
+  bottom: number
+}
 
 /** Connected components with eight neighbours, by flooding each once. */
 export function piecesOf(ink: Uint8Array, width: number, height: number): Piece[] {

@@ -10,16 +10,25 @@ export function partsOf(pieces: readonly Piece[]): number {
   const whole = around(pieces)
   const ink = pieces.reduce((sum, { area }) => sum + area, 0)
   const [width, height] = [whole.right - whole.left + 1, whole.bottom - whole.top + 1]
-  const weighty = (part: readonly Piece[], extent: number) => part.reduce((sum, { area }) => sum + area, 0) >= leastShare * ink && extent >= leastShare
-  const across = groups(pieces, ({ left, right }) => [left, right], gapAcross * width).filter(part => weighty(part, (around(part).right - around(part).left) / width))
-  const down = groups(pieces, ({ top, bottom }) => [top, bottom], gapDown * height).filter(part => weighty(part, (around(part).bottom - around(part).top) / height))
+  const weighty = (part: readonly Piece[], extent: number) =>
+    part.reduce((sum, { area }) => sum + area, 0) >= leastShare * ink && extent >= leastShare
+  const across = groups(pieces, ({ left, right }) => [left, right], gapAcross * width).filter(part =>
+    weighty(part, (around(part).right - around(part).left) / width)
+  )
+  const down = groups(pieces, ({ top, bottom }) => [top, bottom], gapDown * height).filter(part =>
+    weighty(part, (around(part).bottom - around(part).top) / height)
+  )
   return Math.max(1, across.length, down.length)
 }
 
 /** All pieces as one: their area and the box around them. At least one is wanted. */
 export function around(pieces: readonly Piece[]): Piece {
   return pieces.reduce((all, p) => ({
-    area: all.area + p.area, left: Math.min(all.left, p.left), right: Math.max(all.right, p.right), top: Math.min(all.top, p.top), bottom: Math.max(all.bottom, p.bottom),
+    area: all.area + p.area,
+    left: Math.min(all.left, p.left),
+    right: Math.max(all.right, p.right),
+    top: Math.min(all.top, p.top),
+    bottom: Math.max(all.bottom, p.bottom),
   }))
 }
 

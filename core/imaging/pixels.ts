@@ -1,13 +1,25 @@
 /** Interleaved 8-bit RGB, row by row from the top left: `data.length === width * height * 3`. */
-export interface RgbPixels { width: number, height: number, data: Uint8Array }
+export interface RgbPixels {
+  width: number
+  height: number
+  data: Uint8Array
+}
 
 /** A place in a picture, in pixels from the top left. */
-export interface Point { x: number, y: number }
+export interface Point {
+  x: number
+  y: number
+}
 
 export const middle = (a: Point, b: Point): Point => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
 
 /** A part of a picture in whole pixels. */
-export interface Box { left: number, top: number, width: number, height: number }
+export interface Box {
+  left: number
+  top: number
+  width: number
+  height: number
+}
 
 // Several measures ask for the luma of one picture, whose pixels never change: it is worked out once.
 const known = new WeakMap<RgbPixels, Float32Array>()
@@ -80,7 +92,9 @@ export function otsuThreshold(luma: Float32Array): { threshold: number, darkMean
   }
   const total = luma.length
   let sumAll = 0
-  histogram.forEach((count, level) => { sumAll += count * level })
+  histogram.forEach((count, level) => {
+    sumAll += count * level
+  })
   // A picture of one single level has no two classes: both means are that level.
   const mean = sumAll / Math.max(1, total)
   let best = { threshold: 0, darkMean: mean, lightMean: mean, between: -1 }
@@ -112,15 +126,22 @@ export function saturationOf({ data }: RgbPixels): number {
 /** A part of a picture by shares of its size. */
 export function part(pixels: { width: number, height: number }, left: number, top: number, width: number, height: number): Box {
   return {
-    left: Math.round(left * pixels.width), top: Math.round(top * pixels.height),
-    width: Math.round(width * pixels.width), height: Math.round(height * pixels.height),
+    left: Math.round(left * pixels.width),
+    top: Math.round(top * pixels.height),
+    width: Math.round(width * pixels.width),
+    height: Math.round(height * pixels.height),
   }
 }
 
 /** What of a box lies on the picture, in whole pixels; at least one. */
 export function clip(box: Box, { width, height }: { width: number, height: number }): Box {
   const [left, top] = [Math.min(width - 1, Math.max(0, Math.round(box.left))), Math.min(height - 1, Math.max(0, Math.round(box.top)))]
-  return { left, top, width: Math.max(1, Math.min(width, Math.round(box.left + box.width)) - left), height: Math.max(1, Math.min(height, Math.round(box.top + box.height)) - top) }
+  return {
+    left,
+    top,
+    width: Math.max(1, Math.min(width, Math.round(box.left + box.width)) - left),
+    height: Math.max(1, Math.min(height, Math.round(box.top + box.height)) - top),
+  }
 }
 
 /** The whole level that a share of all pixels does not pass. */

@@ -16,7 +16,10 @@ const [along, aside] = [6, 4] as const
 const [leastDepth, timesGrain] = [2, 8] as const
 const mostLines = 12
 
-/** How many lines run across, either way, and of the surest one the share of the picture that it covers, 0 to 1. `even` is luma on paper made even. */
+/**
+ * How many lines run across, either way, and of the surest one the share of the picture that it covers, 0 to 1. `even` is luma on paper
+ * made even.
+ */
 export function rulingsOf(even: Float32Array, width: number, height: number): { count: number, longest: number } {
   const [across, down] = [linesAcross(even, width, height), linesAcross(transposed(even, width, height), height, width)]
   const shares = [...across, ...down]
@@ -44,7 +47,10 @@ function linesAcross(even: Float32Array, width: number, height: number): number[
   return shares
 }
 
-interface Ridge { x: number, y: number }
+interface Ridge {
+  x: number
+  y: number
+}
 
 function longestLine(ridges: readonly Ridge[], width: number, height: number): { share: number, slope: number, at: number } {
   let found = { share: 0, slope: 0, at: 0 }

@@ -12,7 +12,11 @@ const leastScore = 0.3
 /** Another turn must be surer by so much than the picture as it lies; within twice as much there is doubt. */
 const lead = 0.05
 
-interface Look { turn: Turn, faces: Face[], sure: number }
+interface Look {
+  turn: Turn
+  faces: Face[]
+  sure: number
+}
 
 /**
  * Finds the faces of a picture, and which way up it is. Of the one face that a portrait is measured by, the lean of the head is measured
@@ -35,7 +39,8 @@ export async function seeFaces(pixels: RgbPixels, detect: FaceDetector): Promise
 }
 
 /** The quarter turn after which a head leans least. */
-const turnLeast = (turn: Turn, { roll, rollSure }: Face): Turn => rollSure ? quarters[(quarters.indexOf(turn) + Math.round(-roll / 90) + 8) % 4] ?? turn : turn
+const turnLeast = (turn: Turn, { roll, rollSure }: Face): Turn =>
+  rollSure ? quarters[(quarters.indexOf(turn) + Math.round(-roll / 90) + 8) % 4] ?? turn : turn
 const quarters: readonly Turn[] = [0, 90, 180, 270]
 
 /** Room beside a face for another, in widths of its box: a portrait of one person has less. */
@@ -48,7 +53,13 @@ async function seeBeside(pixels: RgbPixels, { box }: Face, detect: FaceDetector)
     const side = Math.round(to - from)
     if (side < box.width * roomForAnother) continue
     const height = Math.min(pixels.height, Math.round(side * 1.3))
-    const frame: Frame = { turn: 0, centre: { x: (from + to) / 2, y: Math.min(pixels.height - height / 2, Math.max(height / 2, box.top + box.height / 2)) }, width: side, height, angle: 0 }
+    const frame: Frame = {
+      turn: 0,
+      centre: { x: (from + to) / 2, y: Math.min(pixels.height - height / 2, Math.max(height / 2, box.top + box.height / 2)) },
+      width: side,
+      height,
+      angle: 0,
+    }
     const size = { width: side, height }
     const { back } = throughFrame(frame, size)
     // On a part that may show nothing but a room, what looks a little like a face is no reason for a doubt.
@@ -71,14 +82,24 @@ async function seeUpright(pixels: RgbPixels, detect: FaceDetector): Promise<Face
     if (turn === 0 && edges === 0 && asItLies >= agreedScore) break
     if (turn === 180 && asItLies >= sureScore) break
   }
-  const ranked = looks.map(look => ({ ...look, sure: look.turn === 0 && look.sure > 0 ? look.sure + lead : look.sure })).sort((a, b) => b.sure - a.sure)
+  const ranked = looks.map(look => ({ ...look, sure: look.turn === 0 && look.sure > 0 ? look.sure + lead : look.sure })).sort((a, b) =>
+    b.sure - a.sure
+  )
   const [best, second] = ranked
-  return { turn: best?.turn ?? 0, faces: best?.faces ?? [], doubt: best !== undefined && second !== undefined && second.sure > 0 && best.sure - second.sure < 2 * lead }
+  return {
+    turn: best?.turn ?? 0,
+    faces: best?.faces ?? [],
+    doubt: best !== undefined && second !== undefined && second.sure > 0 && best.sure - second.sure < 2 * lead,
+  }
 }
 
 async function lookAt(pixels: RgbPixels, turn: Turn, detect: FaceDetector): Promise<Look> {
   const faces = (await detect(turned(pixels, turn))).map(faceOf).filter(face => face !== null).filter(face => face.score >= leastScore)
-  return { turn, faces: faces.sort((a, b) => b.box.width * b.box.height - a.box.width * a.box.height), sure: Math.max(0, ...faces.map(face => face.score)) }
+  return {
+    turn,
+    faces: faces.sort((a, b) => b.box.width * b.box.height - a.box.width * a.box.height),
+    sure: Math.max(0, ...faces.map(face => face.score)),
+  }
 }
 
 /** Up to this lean in degrees a first look is right to a degree. */

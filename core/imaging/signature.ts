@@ -26,7 +26,10 @@ export interface SignatureMeasures {
   /** Level of the paper, and how far its darkest part lies under its lightest: grey paper, shadow. */
   paper: number
   shade: number
-  /** Mean difference between the strongest and the weakest colour, the paper taken for white: pen on paper is nearly grey, a portrait is not. */
+  /**
+   * Mean difference between the strongest and the weakest colour, the paper taken for white: pen on paper is nearly grey, a portrait is
+   * not.
+   */
   saturation: number
   /** Straight lines that run across the picture, and the share of it that the surest covers, 0 to 1. */
   rulings: { count: number, longest: number }
@@ -52,8 +55,15 @@ export function measureSignature(pixels: RgbPixels): SignatureMeasures {
   const shape = shapeOf(ink, width, height)
   const white = asOnWhite(pixels, ink)
   return {
-    blank, contrast, ...shape, paper: level, shade, saturation: saturationOf(white),
-    rulings: rulingsOf(even, width, height), inks: inkColours(white, ink, even), strange: strangeShare(pixels),
+    blank,
+    contrast,
+    ...shape,
+    paper: level,
+    shade,
+    saturation: saturationOf(white),
+    rulings: rulingsOf(even, width, height),
+    inks: inkColours(white, ink, even),
+    strange: strangeShare(pixels),
   }
 }
 
@@ -74,7 +84,9 @@ export function layingTurn(pixels: RgbPixels): Turn | null {
   const reach = (top: number) => {
     let [left, right] = [width, -1]
     for (let y = top; y < top + third; y += 1) {
-      for (let x = box.left; x < box.left + box.width; x += 1) if (ink[y * width + x] === 1) [left, right] = [Math.min(left, x), Math.max(right, x)]
+      for (let x = box.left; x < box.left + box.width; x += 1) {
+        if (ink[y * width + x] === 1) [left, right] = [Math.min(left, x), Math.max(right, x)]
+      }
     }
     return right - left
   }
@@ -110,7 +122,10 @@ export function whitenPaper(pixels: RgbPixels): { pixels: RgbPixels, most: numbe
   return { pixels: { width, height, data: made }, most }
 }
 
-type Shape = Pick<SignatureMeasures, 'box' | 'inkShare' | 'boxShare' | 'pieces' | 'strokeWidth' | 'cutOff' | 'parts' | 'enclosed' | 'inkAspect'>
+type Shape = Pick<
+  SignatureMeasures,
+  'box' | 'inkShare' | 'boxShare' | 'pieces' | 'strokeWidth' | 'cutOff' | 'parts' | 'enclosed' | 'inkAspect'
+>
 
 function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   const area = ink.reduce((sum, v) => sum + v, 0)
@@ -119,12 +134,24 @@ function shapeOf(ink: Uint8Array, width: number, height: number): Shape {
   // A speck is less than a thirtieth of a thousandth of the picture: dust, not a dot over a letter.
   const real = pieces.filter(piece => piece.area >= Math.max(4, ink.length / 30_000))
   const cutPieces = real.filter(p => p.left === 0 || p.top === 0 || p.right === width - 1 || p.bottom === height - 1)
-  const ofAll = { inkShare: 100 * area / ink.length, pieces: real.length, strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)), cutOff: 100 * cutPieces.reduce((sum, p) => sum + p.area, 0) / area }
+  const ofAll = {
+    inkShare: 100 * area / ink.length,
+    pieces: real.length,
+    strokeWidth: 2 * area / Math.max(1, outlineOf(ink, width, height)),
+    cutOff: 100 * cutPieces.reduce((sum, p) => sum + p.area, 0) / area,
+  }
   if (real.length === 0) return { box: null, ...ofAll, boxShare: 0, parts: 0, enclosed: 0, inkAspect: 0 }
   const { left, right, top, bottom } = around(real)
   const box = { left, top, width: right - left + 1, height: bottom - top + 1 }
   const boxArea = box.width * box.height
-  return { box, ...ofAll, boxShare: 100 * boxArea / ink.length, parts: partsOf(real), enclosed: 100 * largestEnclosed(ink, width, height) / boxArea, inkAspect: box.width / box.height }
+  return {
+    box,
+    ...ofAll,
+    boxShare: 100 * boxArea / ink.length,
+    parts: partsOf(real),
+    enclosed: 100 * largestEnclosed(ink, width, height) / boxArea,
+    inkAspect: box.width / box.height,
+  }
 }
 
 /** Sides of ink pixels that border on paper or on the edge. */

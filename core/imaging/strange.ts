@@ -12,16 +12,23 @@ const [leastChroma, leastDarker] = [9, 30] as const
 export function strangeShare({ width, height, data }: RgbPixels): number {
   const [columns, rows] = [Math.floor(width / block), Math.floor(height / block)]
   if (columns < 3 || rows < 3) return 0
-  const colours = Array.from({ length: columns * rows }, (_, i) => brightOf(data, width, (i % columns) * block, Math.floor(i / columns) * block))
+  const colours = Array.from(
+    { length: columns * rows },
+    (_, i) => brightOf(data, width, (i % columns) * block, Math.floor(i / columns) * block),
+  )
   const paper = middleOf(colours)
   const strange = colours.map(({ L, a, b }) => Math.hypot(a - paper.a, b - paper.b) >= leastChroma || paper.L - L >= leastDarker)
   const seen = new Set<number>()
-  const open = strange.flatMap((is, i) => is && (i % columns === 0 || i % columns === columns - 1 || i < columns || i >= columns * (rows - 1)) ? [i] : [])
+  const open = strange.flatMap((is, i) =>
+    is && (i % columns === 0 || i % columns === columns - 1 || i < columns || i >= columns * (rows - 1)) ? [i] : []
+  )
   for (let at = open.pop(); at !== undefined; at = open.pop()) {
     if (seen.has(at)) continue
     seen.add(at)
     const column = at % columns
-    for (const next of [column > 0 ? at - 1 : -1, column < columns - 1 ? at + 1 : -1, at - columns, at + columns]) if (strange[next]) open.push(next)
+    for (const next of [column > 0 ? at - 1 : -1, column < columns - 1 ? at + 1 : -1, at - columns, at + columns]) {
+      if (strange[next]) open.push(next)
+    }
   }
   return 100 * seen.size / strange.length
 }

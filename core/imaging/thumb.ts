@@ -1,5 +1,5 @@
 import type { Finding } from '../finding/finding'
-import type { ImageRule } from '../notice/schema'
+import type { ImageRule } from '../notice/file-rules'
 import { imageFinding } from './image-finding'
 import { lumaOf, type RgbPixels } from './pixels'
 
@@ -43,7 +43,13 @@ export function readThumb(pixels: RgbPixels): ThumbMeasures {
   return { area: 100 * print / all, ridges: 100 * ridged / Math.max(1, print), smudge: 100 * solid / Math.max(1, print) }
 }
 
-function tensorOf(luma: Float32Array, width: number, height: number, left: number, top: number): { energy: number, coherence: number, mean: number } {
+function tensorOf(
+  luma: Float32Array,
+  width: number,
+  height: number,
+  left: number,
+  top: number,
+): { energy: number, coherence: number, mean: number } {
   let [xx, yy, xy, sum, n] = [0, 0, 0, 0, 0]
   for (let y = Math.max(1, top); y < Math.min(height - 1, top + piece); y += 1) {
     for (let x = Math.max(1, left); x < Math.min(width - 1, left + piece); x += 1) {

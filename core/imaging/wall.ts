@@ -1,7 +1,7 @@
 import { colourAt, colourDistance, nearestAllowed, readBackground, type Colour } from './background'
 import { labOf } from './colour'
 import type { Face } from './face'
-import type { ImageRule } from '../notice/schema'
+import type { ImageRule } from '../notice/file-rules'
 import type { RgbPixels } from './pixels'
 
 /** No pixel of the wall is changed by more than this in any channel: what differs more is not the wall's to change. */
@@ -9,7 +9,11 @@ export const wallLimit = 20
 /** How far a pixel may lie from the wall's middle colour and still be the wall, in levels. */
 const alike = 42
 
-export interface Evened { pixels: RgbPixels, /** Percent of the pixels that were changed. */ share: number, /** Largest change of a channel, in levels. */ most: number }
+export interface Evened {
+  pixels: RgbPixels /** Percent of the pixels that were changed. */
+  share: number /** Largest change of a channel, in levels. */
+  most: number
+}
 
 /**
  * Evens out the wall behind a person: pixels that hang together with the upper and side edges and are nearly of the wall's colour are
@@ -48,7 +52,8 @@ function wantedColour(wall: Colour, rule: ImageRule): Colour {
 function hangingTogether(pixels: RgbPixels, wall: Colour, face: Face): Uint8Array {
   const { width, height } = pixels
   const hang = new Uint8Array(width * height)
-  const isWall = (i: number) => colourDistance(colourAt(pixels, i % width, Math.floor(i / width)), wall) <= alike && !isPerson(i % width, Math.floor(i / width), face)
+  const isWall = (i: number) =>
+    colourDistance(colourAt(pixels, i % width, Math.floor(i / width)), wall) <= alike && !isPerson(i % width, Math.floor(i / width), face)
   const open: number[] = []
   const take = (i: number) => {
     if (hang[i] !== 0) return

@@ -1,9 +1,15 @@
 /**
- * How a text goes as short messages (3GPP TS 23.038, section 6.2.1: the 7-bit default alphabet and its extension table; TS 23.040, section 9.2.3.24.1: several messages as one; from memory). A text with any other sign goes in UCS-2.
+ * How a text goes as short messages (3GPP TS 23.038, section 6.2.1: the 7-bit default alphabet and its extension table; TS 23.040, section
+ * 9.2.3.24.1: several messages as one; from memory). A text with any other sign goes in UCS-2.
  */
-export interface ShortMessages { alphabet: 'GSM-7' | 'UCS-2', /** Septets, or 16-bit units. */ units: number, messages: number }
+export interface ShortMessages {
+  alphabet: 'GSM-7' | 'UCS-2' /** Septets, or 16-bit units. */
+  units: number
+  messages: number
+}
 
-const basic = '@£$¥èéùìòÇ\nØø\rÅåΔ_ΦΓΛΩΠΨΣΘΞÆæßÉ !"#¤%&\'()*+,-./0123456789:;<=>?¡ABCDEFGHIJKLMNOPQRSTUVWXYZÄÖÑÜ§¿abcdefghijklmnopqrstuvwxyzäöñüà'
+const basic =
+  '@£$¥èéùìòÇ\nØø\rÅåΔ_ΦΓΛΩΠΨΣΘΞÆæßÉ !"#¤%&\'()*+,-./0123456789:;<=>?¡ABCDEFGHIJKLMNOPQRSTUVWXYZÄÖÑÜ§¿abcdefghijklmnopqrstuvwxyzäöñüà'
 // Each of these takes an escape before it.
 const extended = '\f^{}\\[~]|€'
 const alphabet = new Map([...[...basic].map(sign => [sign, 1] as const), ...[...extended].map(sign => [sign, 2] as const)])

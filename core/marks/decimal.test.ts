@@ -2,11 +2,23 @@ import { Decimal } from 'decimal.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
-  addFractions, compareFractions, fraction, multiplyFractions, parseDecimal, parseSignedDecimal, percentage, roundToHundredths, spellExact, spellHundredths, subtractFractions, type Fraction,
+  addFractions,
+  compareFractions,
+  fraction,
+  multiplyFractions,
+  parseDecimal,
+  parseSignedDecimal,
+  percentage,
+  roundToHundredths,
+  spellExact,
+  spellHundredths,
+  subtractFractions,
+  type Fraction,
 } from './decimal'
 
 const decimals = fc.tuple(fc.nat(999_999), fc.nat(999_999), fc.integer({ min: 0, max: 6 })).map(([whole, part, places]) =>
-  places === 0 ? String(whole) : `${whole}.${String(part).padStart(6, '0').slice(0, places)}`)
+  places === 0 ? String(whole) : `${whole}.${String(part).padStart(6, '0').slice(0, places)}`
+)
 const read = (text: string): Fraction => parseDecimal(text) ?? fraction(-1)
 
 describe('marks as exact decimals', () => {
@@ -15,22 +27,28 @@ describe('marks as exact decimals', () => {
   })
 
   // Two decimals, half up: common practice, no source. 72.005 has no exact binary form; here it is exact and goes up.
-  it.each([['83.456', '83.46'], ['72.005', '72.01'], ['44.996', '45.00'], ['44.994', '44.99'], ['0.005', '0.01']])('shows %s as %s', (typed, shown) => {
-    expect(spellHundredths(roundToHundredths(read(typed)))).toBe(shown)
-  })
+  it.each([['83.456', '83.46'], ['72.005', '72.01'], ['44.996', '45.00'], ['44.994', '44.99'], ['0.005', '0.01']])(
+    'shows %s as %s',
+    (typed, shown) => {
+      expect(spellHundredths(roundToHundredths(read(typed)))).toBe(shown)
+    },
+  )
 
   it('rounds percentages as decimal.js does over random marks', () => {
     Decimal.set({ precision: 60 })
-    fc.assert(fc.property(decimals, decimals, (a, b) => {
-      const [obtained, total] = new Decimal(a).lte(b) ? [a, b] : [b, a]
-      const own = percentage(read(obtained), read(total))
-      if (new Decimal(total).isZero()) {
-        expect(own).toBeNull()
-        return
-      }
-      const wanted = new Decimal(obtained).div(total).times(100).toDecimalPlaces(2, Decimal.ROUND_HALF_UP)
-      expect(own && spellHundredths(roundToHundredths(own))).toBe(wanted.toFixed(2))
-    }), { numRuns: 10_000 })
+    fc.assert(
+      fc.property(decimals, decimals, (a, b) => {
+        const [obtained, total] = new Decimal(a).lte(b) ? [a, b] : [b, a]
+        const own = percentage(read(obtained), read(total))
+        if (new Decimal(total).isZero()) {
+          expect(own).toBeNull()
+          return
+        }
+        const wanted = new Decimal(obtained).div(total).times(100).toDecimalPlaces(2, Decimal.ROUND_HALF_UP)
+        expect(own && spellHundredths(roundToHundredths(own))).toBe(wanted.toFixed(2))
+      }),
+      { numRuns: 10_000 },
+    )
   })
 
   it('orders as decimal.js does', () => {
@@ -51,15 +69,20 @@ describe('marks as exact decimals', () => {
 
   it('adds, subtracts, multiplies and spells as decimal.js does, near and beyond the safe numbers', () => {
     Decimal.set({ precision: 80 })
-    fc.assert(fc.property(large, large, (a, b) => {
-      const cut = (value: Decimal) => {
-        const six = value.toDecimalPlaces(6, Decimal.ROUND_DOWN)
-        return `${value.isNegative() && six.isZero() && !value.isZero() ? '-0' : six.isZero() ? '0' : six.toFixed()}${six.eq(value) ? '' : '…'}`
-      }
-      const spelt = spellExact
-      expect(spelt(addFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).plus(b)))
-      expect(spelt(subtractFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).minus(b)))
-      expect(spelt(multiplyFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).times(b)))
-    }), { numRuns: 10_000 })
+    fc.assert(
+      fc.property(large, large, (a, b) => {
+        const cut = (value: Decimal) => {
+          const six = value.toDecimalPlaces(6, Decimal.ROUND_DOWN)
+          return `${value.isNegative() && six.isZero() && !value.isZero() ? '-0' : six.isZero() ? '0' : six.toFixed()}${
+            six.eq(value) ? '' : '…'
+          }`
+        }
+        const spelt = spellExact
+        expect(spelt(addFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).plus(b)))
+        expect(spelt(subtractFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).minus(b)))
+        expect(spelt(multiplyFractions(readSigned(a), readSigned(b)))).toBe(cut(new Decimal(a).times(b)))
+      }),
+      { numRuns: 10_000 },
+    )
   })
 })

@@ -4,7 +4,10 @@
  * numbers are several times faster. JSON cannot carry bigint, so only texts and hundredths leave this file's callers.
  */
 export type Whole = number | bigint
-export interface Fraction { readonly n: Whole, readonly d: Whole }
+export interface Fraction {
+  readonly n: Whole
+  readonly d: Whole
+}
 
 /** A fraction of whole numbers; the denominator is positive. */
 export function fraction(n: Whole, d: Whole = 1): Fraction {

@@ -2,13 +2,39 @@ import { rowsAnswer, textAnswer, type Answers, type Row } from '../application/a
 import type { WorkingLine } from '../finding/finding'
 import type { Board, Notice } from '../notice/schema'
 import {
-  addFractions, compareFractions, divideFractions, hundred, multiplyFractions, parseDecimal, percentage, roundToHundredths, spellExact, spellHundredths, subtractFractions, zero, type Fraction,
+  addFractions,
+  compareFractions,
+  divideFractions,
+  hundred,
+  multiplyFractions,
+  parseDecimal,
+  percentage,
+  roundToHundredths,
+  spellExact,
+  spellHundredths,
+  subtractFractions,
+  zero,
+  type Fraction,
 } from './decimal'
 
 /** Why no percentage can be found: the question that would settle it, and what is wrong with its answer, if anything. */
-export interface MarksGap { question: string, fault: MarksFault | null, parameters: Record<string, string | number> }
+export interface MarksGap {
+  question: string
+  fault: MarksFault | null
+  parameters: Record<string, string | number>
+}
 export type MarksFault =
-  | 'unreadable' | 'above-total' | 'zero-total' | 'unknown-board' | 'unknown-grade' | 'no-grade-scale' | 'no-point-scale' | 'above-scale' | 'too-few-subjects' | 'subject-missing' | 'subject-twice'
+  | 'unreadable'
+  | 'above-total'
+  | 'zero-total'
+  | 'unknown-board'
+  | 'unknown-grade'
+  | 'no-grade-scale'
+  | 'no-point-scale'
+  | 'above-scale'
+  | 'too-few-subjects'
+  | 'subject-missing'
+  | 'subject-twice'
 
 export type MarksResult =
   /** `hundredths` and `exact` are the percentage as shown, half up, and in full. */
@@ -30,19 +56,30 @@ export function resultForm(answers: Answers): ResultForm {
  */
 export function qualifyingResult(notice: Notice, answers: Answers): MarksResult {
   switch (resultForm(answers)) {
-    case 'total': return fromTotal(answers)
-    case 'certificate': return fromCertificate(answers)
-    case 'points': return withBoard(notice, answers, board => fromPoints(board, answers))
-    case 'subjects': return withBoard(notice, answers, board => fromSubjects(board, rowsAnswer(answers, 'subjects')))
+    case 'total':
+      return fromTotal(answers)
+    case 'certificate':
+      return fromCertificate(answers)
+    case 'points':
+      return withBoard(notice, answers, board => fromPoints(board, answers))
+    case 'subjects':
+      return withBoard(notice, answers, board => fromSubjects(board, rowsAnswer(answers, 'subjects')))
   }
 }
 
 /** The same of some subjects alone, each of which must be there, under the board's grades and points. */
 export function subjectsResult(notice: Notice, answers: Answers, named: string[]): MarksResult {
-  return withBoard(notice, answers, board => fromSubjects({ ...board, subjects: { named, compulsory: [], excluded: [] } }, rowsAnswer(answers, 'subjects')))
+  return withBoard(
+    notice,
+    answers,
+    board => fromSubjects({ ...board, subjects: { named, compulsory: [], excluded: [] } }, rowsAnswer(answers, 'subjects')),
+  )
 }
 
-const gap = (question: string, fault: MarksFault | null = null, parameters: MarksGap['parameters'] = {}): MarksResult => ({ found: false, gap: { question, fault, parameters } })
+const gap = (question: string, fault: MarksFault | null = null, parameters: MarksGap['parameters'] = {}): MarksResult => ({
+  found: false,
+  gap: { question, fault, parameters },
+})
 function found(percent: Fraction, working: WorkingLine[]): MarksResult {
   const [hundredths, exact] = [roundToHundredths(percent), spellExact(percent)]
   working.push({ code: 'percent', parameters: { exact, shown: spellHundredths(hundredths) } })
@@ -105,7 +142,12 @@ function pointsLine(points: string, scale: NonNullable<Board['points']>): Workin
 }
 
 /** One subject as counted: its share is `obtained / total`. */
-interface Subject { id: string, obtained: Fraction, total: Fraction, shown: { obtained: string, total: string } }
+interface Subject {
+  id: string
+  obtained: Fraction
+  total: Fraction
+  shown: { obtained: string, total: string }
+}
 
 function fromSubjects(board: Board, rows: Row[]): MarksResult {
   if (rows.length === 0) return gap('subjects')
@@ -117,12 +159,18 @@ function fromSubjects(board: Board, rows: Row[]): MarksResult {
     subjects.push(subject)
   }
   const minimum = board.subjects?.minimum
-  if (minimum !== undefined && subjects.length < minimum) return gap('subjects', 'too-few-subjects', { value: subjects.length, bound: minimum })
+  if (minimum !== undefined && subjects.length < minimum) {
+    return gap('subjects', 'too-few-subjects', { value: subjects.length, bound: minimum })
+  }
   const chosen = countedSubjects(board, subjects)
   return 'fault' in chosen ? { found: false, gap: chosen } : sumUp(subjects, chosen)
 }
 
-const subjectGap = (subject: string, fault: MarksFault | null, parameters: MarksGap['parameters'] = {}): MarksGap => ({ question: 'subjects', fault, parameters: { subject, ...parameters } })
+const subjectGap = (subject: string, fault: MarksFault | null, parameters: MarksGap['parameters'] = {}): MarksGap => ({
+  question: 'subjects',
+  fault,
+  parameters: { subject, ...parameters },
+})
 
 /** The subject of one row, or what keeps it from being read. The best of marks and grade is not picked: marks go first. */
 function readSubject(board: Board | undefined, row: Row): Subject | MarksGap {
@@ -141,7 +189,10 @@ function readSubject(board: Board | undefined, row: Row): Subject | MarksGap {
   return { id, obtained: got, total: of, shown: { obtained, total } }
 }
 
-/** The percentage of one subject, from its marks or its grade under the board's scale; null when it is not told or cannot be read. A grade needs the board. */
+/**
+ * The percentage of one subject, from its marks or its grade under the board's scale; null when it is not told or cannot be read. A grade
+ * needs the board.
+ */
 export function subjectPercent(board: Board | undefined, row: Row): Fraction | null {
   const subject = readSubject(board, row)
   return 'fault' in subject ? null : percentage(subject.obtained, subject.total)
@@ -167,7 +218,9 @@ function countedSubjects(board: Board, subjects: Subject[]): Subject[] | MarksGa
   if (rule.named) return subjects.filter(s => rule.named?.includes(s.id))
   const open = subjects.filter(s => !rule.excluded.includes(s.id) || rule.compulsory.includes(s.id))
   if (rule.best === undefined) return open.length > 0 ? open : lacking('')
-  if (open.length < rule.best) return { question: 'subjects', fault: 'too-few-subjects', parameters: { value: open.length, bound: rule.best } }
+  if (open.length < rule.best) {
+    return { question: 'subjects', fault: 'too-few-subjects', parameters: { value: open.length, bound: rule.best } }
+  }
   return bestOf(open, rule.compulsory, rule.best)
 }
 
@@ -208,7 +261,12 @@ const percentOf = (subjects: Subject[]): Fraction => multiplyFractions(shareOf(s
 function sumUp(subjects: Subject[], counted: Subject[]): MarksResult {
   const lines = subjects.map((s): WorkingLine => ({
     code: counted.includes(s) ? 'subject' : 'subjectLeftOut',
-    parameters: { subject: s.id, obtained: s.shown.obtained, total: s.shown.total, percent: spellHundredths(roundToHundredths(percentage(s.obtained, s.total) ?? zero)) },
+    parameters: {
+      subject: s.id,
+      obtained: s.shown.obtained,
+      total: s.shown.total,
+      percent: spellHundredths(roundToHundredths(percentage(s.obtained, s.total) ?? zero)),
+    },
   }))
   const [obtained, total] = [sumOf(counted, s => s.obtained), sumOf(counted, s => s.total)]
   lines.push({ code: 'sum', parameters: { subjects: counted.length, obtained: spellExact(obtained), total: spellExact(total) } })

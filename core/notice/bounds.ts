@@ -1,8 +1,12 @@
 import type { Bound } from '../finding/finding'
-import { faceRuleSchema, type DocumentRule, type ImageRule, type Notice } from './schema'
+import { faceRuleSchema, type DocumentRule, type ImageRule } from './file-rules'
+import type { Notice } from './schema'
 import { imageKinds } from './image-rules'
 
-/** The bound that a notice sets for a check on an image or a document, by what it is about and the code of its finding; null where it sets none. */
+/**
+ * The bound that a notice sets for a check on an image or a document, by what it is about and the code of its finding; null where it sets
+ * none.
+ */
 export function boundOfCheck({ images, documents }: Pick<Notice, 'images' | 'documents'>, about: string, code: string): Bound | null {
   const [kindName, name = ''] = code.split('.')
   const document = documents.find(({ id }) => id === about)

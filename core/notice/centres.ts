@@ -1,4 +1,5 @@
-import type { City, Notice, NoticeFile } from './schema'
+import type { City } from './centre-schema'
+import type { Notice, NoticeFile } from './schema'
 
 /**
  * Cities, venues and rooms stand in a register of their own and outlast a notice: a notice names the cities that it uses by their

@@ -41,21 +41,32 @@ function compareParts(before: Json, after: Json, path: readonly Step[]): Differe
   return names.flatMap((part): Difference[] => {
     const there = [...path, { part }]
     const [was, is] = [before[part], after[part]]
-    if (was === undefined || is === undefined) return was === is ? [] : [was === undefined ? { path: there, kind: 'added', after: is } : { path: there, kind: 'removed', before: was }]
+    if (was === undefined || is === undefined) {
+      return was === is
+        ? []
+        : [was === undefined ? { path: there, kind: 'added', after: is } : { path: there, kind: 'removed', before: was }]
+    }
     return compare(was, is, there)
   })
 }
 
-interface Member { key: string, title: string, value: Json }
+interface Member {
+  key: string
+  title: string
+  value: Json
+}
 
 /** The members of a list by what lasts in them; null for another value, and for a list whose members nothing tells apart. */
 function membersOf(value: unknown): Member[] | null {
   if (!Array.isArray(value) || value.length === 0 || !value.every(isObject)) return null
-  const by = lasting.find(name => value.every(one => typeof one[name] === 'string') && new Set(value.map(one => one[name])).size === value.length)
+  const by = lasting.find(name =>
+    value.every(one => typeof one[name] === 'string') && new Set(value.map(one => one[name])).size === value.length
+  )
   return by === undefined ? null : value.map(one => ({ key: String(one[by]), title: titleOf(one) ?? String(one[by]), value: one }))
 }
 
-const titleOf = (one: Json): string | undefined => [one.title, one.label, one.clause].find((text): text is string => typeof text === 'string')
+const titleOf = (one: Json): string | undefined =>
+  [one.title, one.label, one.clause].find((text): text is string => typeof text === 'string')
 
 function compareMembers(before: readonly Member[], after: readonly Member[], path: readonly Step[]): Difference[] {
   const fresh = new Map(after.map(member => [member.key, member]))
@@ -63,9 +74,15 @@ function compareMembers(before: readonly Member[], after: readonly Member[], pat
   const step = ({ key, title }: Member): Step => ({ member: key, title })
   const differences = before.flatMap((member): Difference[] => {
     const now = fresh.get(member.key)
-    return now ? compareParts(member.value, now.value, [...path, step(now)]) : [{ path: [...path, step(member)], kind: 'removed', before: member.value }]
+    return now
+      ? compareParts(member.value, now.value, [...path, step(now)])
+      : [{ path: [...path, step(member)], kind: 'removed', before: member.value }]
   })
-  const added = after.filter(member => !old.has(member.key)).map((member): Difference => ({ path: [...path, step(member)], kind: 'added', after: member.value }))
+  const added = after.filter(member => !old.has(member.key)).map((member): Difference => ({
+    path: [...path, step(member)],
+    kind: 'added',
+    after: member.value,
+  }))
   const order = (list: readonly Member[]) => list.map(member => member.key).filter(key => old.has(key) && fresh.has(key)).join('\n')
   return [...differences, ...added, ...(order(before) === order(after) ? [] : [{ path, kind: 'reordered' as const }])]
 }

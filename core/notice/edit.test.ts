@@ -38,7 +38,11 @@ describe('edits of a document', () => {
   it('are joined with what somebody else changed elsewhere, and shown where both changed the same', () => {
     const start = { title: 'One', fees: { a: 1, b: 2 }, list: [1] }
     const theirs = { ...start, fees: { a: 1, b: 3 }, title: 'Theirs' }
-    const mine: Edit[] = [{ at: '/fees/a', before: 1, after: 10 }, { at: '/title', before: 'One', after: 'Mine' }, { at: '/list', before: [1], after: [1, 2] }]
+    const mine: Edit[] = [{ at: '/fees/a', before: 1, after: 10 }, { at: '/title', before: 'One', after: 'Mine' }, {
+      at: '/list',
+      before: [1],
+      after: [1, 2],
+    }]
     const { document, clashes } = joinEdits(theirs, mine)
     expect(document).toEqual({ title: 'Theirs', fees: { a: 10, b: 3 }, list: [1, 2] })
     expect(clashes).toEqual([{ edit: mine[1], theirs: 'Theirs' }])
@@ -82,15 +86,23 @@ describe('beginnings of a notice', () => {
 
   it('a copy with its dates moved is sound, opens about the day that was said, and keeps weekday or day of the month', () => {
     const { body: { zone }, keyDates } = sampleNotice()
-    const copy = (to: string, anchor: 'weekday' | 'day' | 'days') => readNotice(shiftDates(demoNotice(testNow), zone, '2026-11-04', to, anchor))
+    const copy = (to: string, anchor: 'weekday' | 'day' | 'days') =>
+      readNotice(shiftDates(demoNotice(testNow), zone, '2026-11-04', to, anchor))
     expect(keyDates.opens).toBe('2026-11-04T10:15:00.000Z')
-    expect(copy('2027-11-06', 'weekday').notice?.keyDates).toMatchObject({ opens: '2027-11-03T10:15:00.000Z', closes: '2027-11-26T18:15:00.000Z' })
-    expect(copy('2027-11-09', 'day').notice?.keyDates).toMatchObject({ opens: '2027-11-04T10:15:00.000Z', closes: '2027-11-27T18:15:00.000Z' })
+    expect(copy('2027-11-06', 'weekday').notice?.keyDates).toMatchObject({
+      opens: '2027-11-03T10:15:00.000Z',
+      closes: '2027-11-26T18:15:00.000Z',
+    })
+    expect(copy('2027-11-09', 'day').notice?.keyDates).toMatchObject({
+      opens: '2027-11-04T10:15:00.000Z',
+      closes: '2027-11-27T18:15:00.000Z',
+    })
     expect(copy('2027-11-06', 'days').notice?.keyDates.opens).toBe('2027-11-06T10:15:00.000Z')
     // What may be asked for moves with the rest.
     const until = (notice: unknown) => (notice as { requests: { until?: string }[] }).requests.flatMap(rule => rule.until ?? [])
     const sample = demoNotice(testNow)
-    expect(Date.parse(until(shiftDates(sample, zone, '2026-11-04', '2027-11-03', 'weekday'))[0] ?? '') - Date.parse(until(sample)[0] ?? '')).toBe(364 * 86_400_000)
+    expect(Date.parse(until(shiftDates(sample, zone, '2026-11-04', '2027-11-03', 'weekday'))[0] ?? '') - Date.parse(until(sample)[0] ?? ''))
+      .toBe(364 * 86_400_000)
     expect(shiftDates({ on: '2027-01-31' }, zone, '2027-01-01', '2027-02-01', 'day')).toEqual({ on: '2027-02-28' })
   })
 })

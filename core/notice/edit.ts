@@ -5,7 +5,11 @@ import { pointer, stepsOf, valueAt } from './finding'
 export type Json = Readonly<Record<string, unknown>>
 
 /** `before` and `after` are nothing where the value was or is not there. */
-export interface Edit { at: string, before?: unknown, after?: unknown }
+export interface Edit {
+  at: string
+  before?: unknown
+  after?: unknown
+}
 
 /** The document with a value at a place set, or taken out where it is undefined. What is not touched stays the same object. */
 export function setAt(document: unknown, at: string, value: unknown): unknown {
@@ -28,11 +32,14 @@ export const applyEdit = (document: unknown, { at, after }: Edit): unknown => se
 export const undone = ({ at, before, after }: Edit): Edit => ({ at, before: after, after: before })
 
 /** An edit that could not be joined, because somebody else changed the same value. */
-export interface Clash { edit: Edit, theirs: unknown }
+export interface Clash {
+  edit: Edit
+  theirs: unknown
+}
 
 /**
- * What was changed here, joined with a document that somebody else kept meanwhile. A change goes in where their value is still the one that it was made on; elsewhere it is a clash,
- * theirs stays, and both are to be shown.
+ * What was changed here, joined with a document that somebody else kept meanwhile. A change goes in where their value is still the one that
+ * it was made on; elsewhere it is a clash, theirs stays, and both are to be shown.
  */
 export function joinEdits(theirs: unknown, edits: readonly Edit[]): { document: unknown, joined: Edit[], clashes: Clash[] } {
   let document = theirs
@@ -52,8 +59,11 @@ export function joinEdits(theirs: unknown, edits: readonly Edit[]): { document: 
 /** Whether two values of JSON are the same, whatever the order of their parts. */
 export function isEqual(a: unknown, b: unknown): boolean {
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((one, i) => isEqual(one, b[i]))
-  if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null || Array.isArray(a) || Array.isArray(b)) return Object.is(a, b)
+  if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null || Array.isArray(a) || Array.isArray(b)) {
+    return Object.is(a, b)
+  }
   const [one, other] = [a as Json, b as Json]
   const names = Object.keys(one).filter(name => one[name] !== undefined)
-  return names.length === Object.keys(other).filter(name => other[name] !== undefined).length && names.every(name => isEqual(one[name], other[name]))
+  return names.length === Object.keys(other).filter(name => other[name] !== undefined).length
+    && names.every(name => isEqual(one[name], other[name]))
 }

@@ -3,18 +3,39 @@ import type { Reference } from './questions'
 import { noticeFileSchema } from './schema'
 
 /**
- * How each value of a notice is entered, read from the schema that checks it: an editor made from this knows every part that a notice can hold, and a part added to the schema
- * is there at once.
+ * How each value of a notice is entered, read from the schema that checks it: an editor made from this knows every part that a notice can
+ * hold, and a part added to the schema is there at once.
  */
 
 /** The part of JSON Schema (draft 2020-12) that the schema of a notice is made of. */
 export interface SchemaNode {
-  type?: string, const?: string | number, enum?: string[], default?: unknown, format?: string, form?: string, refers?: string
-  properties?: Record<string, SchemaNode>, required?: string[], items?: SchemaNode, anyOf?: SchemaNode[], oneOf?: SchemaNode[], additionalProperties?: SchemaNode | boolean
-  $ref?: string, $defs?: Record<string, SchemaNode>, minItems?: number, maxItems?: number, minimum?: number, maximum?: number, maxLength?: number
+  type?: string
+  const?: string | number
+  enum?: string[]
+  default?: unknown
+  format?: string
+  form?: string
+  refers?: string
+  properties?: Record<string, SchemaNode>
+  required?: string[]
+  items?: SchemaNode
+  anyOf?: SchemaNode[]
+  oneOf?: SchemaNode[]
+  additionalProperties?: SchemaNode | boolean
+  $ref?: string
+  $defs?: Record<string, SchemaNode>
+  minItems?: number
+  maxItems?: number
+  minimum?: number
+  maximum?: number
+  maxLength?: number
 }
 
-export interface Part { key: string, node: SchemaNode, required: boolean }
+export interface Part {
+  key: string
+  node: SchemaNode
+  required: boolean
+}
 export type Form =
   | { kind: 'parts', parts: Part[] }
   | { kind: 'members', of: SchemaNode }
@@ -22,7 +43,9 @@ export type Form =
   | { kind: 'kinds', kinds: { kind: string, node: SchemaNode }[], isRule: boolean }
   /** Several forms told apart by what they hold. */
   | { kind: 'either', forms: SchemaNode[] }
-  | { kind: 'condition' } | { kind: 'yes-no' } | { kind: 'map' }
+  | { kind: 'condition' }
+  | { kind: 'yes-no' }
+  | { kind: 'map' }
   | { kind: 'choice', values: string[] }
   | { kind: 'reference', to: Reference }
   | { kind: 'number', whole: boolean }
@@ -51,11 +74,17 @@ export class NoticeForms {
     if (node.refers !== undefined) return { kind: 'reference', to: node.refers as Reference }
     if (node.enum) return { kind: 'choice', values: node.enum }
     switch (node.type) {
-      case 'object': return node.properties ? { kind: 'parts', parts: partsOf(node) } : { kind: 'map' }
-      case 'array': return { kind: 'members', of: node.items ?? {} }
-      case 'boolean': return { kind: 'yes-no' }
-      case 'integer': case 'number': return node.form === 'amount' ? { kind: 'amount' } : { kind: 'number', whole: node.type === 'integer' }
-      default: return { kind: 'text', form: textForm(node) }
+      case 'object':
+        return node.properties ? { kind: 'parts', parts: partsOf(node) } : { kind: 'map' }
+      case 'array':
+        return { kind: 'members', of: node.items ?? {} }
+      case 'boolean':
+        return { kind: 'yes-no' }
+      case 'integer':
+      case 'number':
+        return node.form === 'amount' ? { kind: 'amount' } : { kind: 'number', whole: node.type === 'integer' }
+      default:
+        return { kind: 'text', form: textForm(node) }
     }
   }
 
@@ -65,16 +94,27 @@ export class NoticeForms {
     if (node.const !== undefined) return node.const
     const form = this.formOf(node)
     switch (form.kind) {
-      case 'parts': return Object.fromEntries(form.parts.filter(part => part.required).map(part => [part.key, this.blankOf(part.node)]))
-      case 'members': return []
-      case 'kinds': return { kind: form.kinds[0]?.kind, ...this.blankOf(form.kinds[0]?.node ?? {}) as object }
-      case 'either': return this.blankOf(form.forms[0] ?? {})
-      case 'condition': return { question: '', in: [] }
-      case 'yes-no': return false
-      case 'map': return {}
-      case 'choice': return form.values[0] ?? ''
-      case 'number': case 'amount': return node.minimum !== undefined && node.minimum > 0 ? node.minimum : 0
-      default: return ''
+      case 'parts':
+        return Object.fromEntries(form.parts.filter(part => part.required).map(part => [part.key, this.blankOf(part.node)]))
+      case 'members':
+        return []
+      case 'kinds':
+        return { kind: form.kinds[0]?.kind, ...this.blankOf(form.kinds[0]?.node ?? {}) as object }
+      case 'either':
+        return this.blankOf(form.forms[0] ?? {})
+      case 'condition':
+        return { question: '', in: [] }
+      case 'yes-no':
+        return false
+      case 'map':
+        return {}
+      case 'choice':
+        return form.values[0] ?? ''
+      case 'number':
+      case 'amount':
+        return node.minimum !== undefined && node.minimum > 0 ? node.minimum : 0
+      default:
+        return ''
     }
   }
 }
@@ -82,7 +122,11 @@ export class NoticeForms {
 function partsOf({ properties = {}, required = [] }: SchemaNode): Part[] {
   // What people know a thing by comes before the id that is made from it.
   const rank = (key: string) => key === 'title' || key === 'label' ? -1 : 0
-  return Object.entries(properties).filter(([, node]) => node.const === undefined).map(([key, node]) => ({ key, node, required: required.includes(key) })).sort((a, b) => rank(a.key) - rank(b.key))
+  return Object.entries(properties).filter(([, node]) => node.const === undefined).map(([key, node]) => ({
+    key,
+    node,
+    required: required.includes(key),
+  })).sort((a, b) => rank(a.key) - rank(b.key))
 }
 
 function formsOf(forms: SchemaNode[], isRule: boolean): Form {
@@ -115,7 +159,9 @@ export function groupOf(part: string): NoticeGroup {
   return names.find(name => (noticeGroups[name] as readonly string[]).includes(part)) ?? 'examination'
 }
 
-/** An id made from a title: `Pilot cadet` becomes `pilot-cadet`, or `pilotCadet` for a question. Empty for a title without plain letters. */
+/**
+ * An id made from a title: `Pilot cadet` becomes `pilot-cadet`, or `pilotCadet` for a question. Empty for a title without plain letters.
+ */
 export function idFrom(title: string, form: 'id' | 'question-id'): string {
   const words = title.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().match(/[a-z0-9]+/g) ?? []
   const named = words.join('-').replace(/^[0-9-]+/, '').slice(0, 40).replace(/-$/, '')
@@ -127,15 +173,25 @@ export function isTabular(forms: NoticeForms, of: SchemaNode): boolean {
   const form = forms.formOf(of)
   return form.kind === 'parts' && form.parts.length <= 7 && form.parts.every(({ node }) => {
     const inner = forms.formOf(node)
-    return ['number', 'amount', 'choice', 'reference', 'condition', 'either'].includes(inner.kind) || (inner.kind === 'text' && inner.form !== 'long')
+    return ['number', 'amount', 'choice', 'reference', 'condition', 'either'].includes(inner.kind)
+      || (inner.kind === 'text' && inner.form !== 'long')
   })
 }
 
-/** The members of a list that values are taken from, as the document has them; `beside` is the question that options and columns belong to. */
+/**
+ * The members of a list that values are taken from, as the document has them; `beside` is the question that options and columns belong to.
+ */
 export function referenceMembers(document: unknown, to: Reference, beside: string): { id: string, title: string }[] {
-  const list = (value: unknown) => Array.isArray(value) ? value.filter((one): one is Record<string, unknown> => typeof one === 'object' && one !== null) : []
-  const part = (key: string) => list(typeof document === 'object' && document !== null ? (document as Record<string, unknown>)[key] : undefined)
-  const named = (members: Record<string, unknown>[]) => members.flatMap(({ id, title, label }) => typeof id === 'string' ? [{ id, title: typeof title === 'string' && title !== '' ? title : typeof label === 'string' ? label : id }] : [])
+  const list = (value: unknown) =>
+    Array.isArray(value) ? value.filter((one): one is Record<string, unknown> => typeof one === 'object' && one !== null) : []
+  const part = (key: string) =>
+    list(typeof document === 'object' && document !== null ? (document as Record<string, unknown>)[key] : undefined)
+  const named = (members: Record<string, unknown>[]) =>
+    members.flatMap(({ id, title, label }) =>
+      typeof id === 'string'
+        ? [{ id, title: typeof title === 'string' && title !== '' ? title : typeof label === 'string' ? label : id }]
+        : []
+    )
   const questions = part('sections').flatMap(section => list(section.questions))
   if (to === 'questions') return named(questions)
   if (to === 'items') return [...named(questions), ...imagesOf(document), ...named(part('documents'))]
@@ -146,5 +202,7 @@ export function referenceMembers(document: unknown, to: Reference, beside: strin
 /** The kinds of image that a document asks for, by their ids. */
 function imagesOf(document: unknown): { id: string, title: string }[] {
   const images = typeof document === 'object' && document !== null ? (document as { images?: unknown }).images : undefined
-  return typeof images === 'object' && images !== null ? Object.entries(images).map(([id, rule]) => ({ id, title: String((rule as { title?: unknown } | null)?.title ?? id) })) : []
+  return typeof images === 'object' && images !== null
+    ? Object.entries(images).map(([id, rule]) => ({ id, title: String((rule as { title?: unknown } | null)?.title ?? id) }))
+    : []
 }

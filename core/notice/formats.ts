@@ -24,7 +24,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   },
   // Format 2 described every city. Since then they may be named only, and are described in the register of centres.
   2: notice => ({ ...notice, format: 3 }),
-  // Format 3 knew no expected numbers, no days of rest, no information for everybody, and one base fee a category. All of it may be left out.
+  // Format 3 knew no expected numbers, no days of rest, no information for everybody, and one base fee a category. All of it may be left
+  // out.
   3: notice => ({ ...notice, format: 4 }),
   // Format 4 said nothing of how scrutiny works. It may be left out.
   4: notice => ({ ...notice, format: 5 }),
@@ -34,7 +35,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   6: notice => ({ ...notice, format: 7 }),
   // Format 7 knew no charges of the way of paying. They may be left out.
   7: notice => ({ ...notice, format: 8 }),
-  // Format 8 knew one fee for each further post, one late period, no fee of a post by itself, and no fee that is paid before the form is handed in.
+  // Format 8 knew one fee for each further post, one late period, no fee of a post by itself, and no fee that is paid before the form is
+  // handed in.
   8: (notice) => {
     if (!isObject(notice.fees)) return { ...notice, format: 9 }
     const { additionalPost, late, ...fees } = notice.fees
@@ -53,7 +55,9 @@ const steps: Record<number, (notice: Json) => Json> = {
   13: notice => ({ ...notice, format: 14 }),
   // Format 14 kept no seats for some, and no post opened later than the others. Both may be left out.
   14: notice => ({ ...notice, format: 15 }),
-  // Format 15 knew no seats that nobody can sit on, no sessions in which a room is not free, nobody to ask at a venue, no clocks that are set forward and back, one language, no letters in the office's own words, nobody who issues proofs, and no age of a picture. All of it may be left out.
+  // Format 15 knew no seats that nobody can sit on, no sessions in which a room is not free, nobody to ask at a venue, no clocks that are
+  // set forward and back, one language, no letters in the office's own words, nobody who issues proofs, and no age of a picture. All of it
+  // may be left out.
   15: notice => ({ ...notice, format: 16 }),
   // Format 16 asked nothing of anybody but the candidate. It may be left out.
   16: notice => ({ ...notice, format: 17 }),

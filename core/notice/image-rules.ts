@@ -1,4 +1,5 @@
-import type { ImageKind, ImageRule, Notice } from './schema'
+import type { ImageKind, Notice } from './schema'
+import type { ImageRule } from './file-rules'
 
 export const imageKinds = ['photograph', 'signature', 'thumb'] as const satisfies readonly ImageKind[]
 

@@ -1,16 +1,25 @@
 import type { Notice } from './schema'
 
-/** A language in which people can read the notice, by its tag (BCP 47), and its texts there. Each stands by what it translates, so that a text that is changed or moved never reads as something else. */
-export interface Translation { language: string, texts: readonly { text: string, as: string }[] }
+/**
+ * A language in which people can read the notice, by its tag (BCP 47), and its texts there. Each stands by what it translates, so that a
+ * text that is changed or moved never reads as something else.
+ */
+export interface Translation {
+  language: string
+  texts: readonly { text: string, as: string }[]
+}
 
 /** The language in which a notice is written where it does not say. */
 const usual = 'en'
 export const writtenIn = ({ language }: Pick<Notice, 'language'>): string => language ?? usual
 /** Every language that people can choose, the one it is written in first. */
-export const languagesOf = (notice: Pick<Notice, 'language' | 'translations'>): string[] => [writtenIn(notice), ...notice.translations?.map(one => one.language) ?? []]
+export const languagesOf =
+  (notice: Pick<Notice, 'language' | 'translations'>): string[] => [writtenIn(notice),
+    ...notice.translations?.map(one => one.language) ?? []]
 
 /** The name of a language in itself, such as `français`; the tag where nobody has one. */
-export const languageName = (tag: string): string => isLanguageTag(tag) ? new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag : tag
+export const languageName = (tag: string): string =>
+  isLanguageTag(tag) ? new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag : tag
 
 /** Whether this is a well-formed tag (BCP 47, RFC 5646). */
 export function isLanguageTag(tag: string): boolean {
@@ -28,7 +37,9 @@ const leftAlone = new Set(['body', 'cities', 'allocation', 'expected', 'translat
 
 function walk(value: unknown, key: string, change: (text: string) => string): unknown {
   if (typeof value === 'string') return readKeys.has(key) ? change(value) : value
-  if (Array.isArray(value)) return value.map((one: unknown) => typeof one === 'string' ? (readLists.has(key) ? change(one) : one) : walk(one, key, change))
+  if (Array.isArray(value)) {
+    return value.map((one: unknown) => typeof one === 'string' ? (readLists.has(key) ? change(one) : one) : walk(one, key, change))
+  }
   if (typeof value !== 'object' || value === null) return value
   return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, leftAlone.has(name) ? inner : walk(inner, name, change)]))
 }

@@ -1,4 +1,12 @@
-import { conditionTest, leafTests, openQuestion, type Answers, type ConditionTest, type LeafTest, type LiveAnswers } from '../application/answers'
+import {
+  conditionTest,
+  leafTests,
+  openQuestion,
+  type Answers,
+  type ConditionTest,
+  type LeafTest,
+  type LiveAnswers,
+} from '../application/answers'
 import { addDays, parseCalendarDate } from '../calendar/calendar-date'
 import { addFractions, compareFractions, fraction, parseDecimal, spellExact, subtractFractions } from '../marks/decimal'
 import type { Condition, ConditionLeaf, Question } from './questions'
@@ -6,13 +14,17 @@ import { conditionLeaves } from './conditions'
 import type { Notice } from './schema'
 
 /**
- * Finds somebody for whom conditions hold or do not, or shows that there is nobody. All people who answer alike as far as the conditions can tell are one cell; cells are told apart one question
- * at a time, and a branch ends as soon as a condition is decided the wrong way (splitting on a variable, as logic minimisers cover a space: R. Brayton and others, Logic Minimization Algorithms for VLSI
- * Synthesis, 1984, chapter 3; from memory).
+ * Finds somebody for whom conditions hold or do not, or shows that there is nobody. All people who answer alike as far as the conditions
+ * can tell are one cell; cells are told apart one question at a time, and a branch ends as soon as a condition is decided the wrong way
+ * (splitting on a variable, as logic minimisers cover a space: R. Brayton and others, Logic Minimization Algorithms for VLSI Synthesis,
+ * 1984, chapter 3; from memory).
  */
 
 /** A condition and whether it is to hold. */
-export interface Wanted { condition: Condition, holds: boolean }
+export interface Wanted {
+  condition: Condition
+  holds: boolean
+}
 
 /** What somebody answers who is looked for: only what the conditions look at. */
 export type Person = Record<string, string | string[]>
@@ -95,19 +107,30 @@ export class People {
 function cellsOf(question: Question, leaves: readonly ConditionLeaf[]): (string | string[])[] {
   const named = [...new Set(leaves.flatMap(leaf => 'in' in leaf ? leaf.in : []))]
   switch (question.kind) {
-    case 'choice': return question.options.map(o => o.id)
-    case 'number': return numbers(leaves, named, '1', String(question.min), String(question.max))
-    case 'marks': return numbers(leaves, named, '0.01', '0', null)
-    case 'posts': case 'cities': return lists(named)
-    case 'date': return days(leaves)
-    default: return [...named, '…']
+    case 'choice':
+      return question.options.map(o => o.id)
+    case 'number':
+      return numbers(leaves, named, '1', String(question.min), String(question.max))
+    case 'marks':
+      return numbers(leaves, named, '0.01', '0', null)
+    case 'posts':
+    case 'cities':
+      return lists(named)
+    case 'date':
+      return days(leaves)
+    default:
+      return [...named, '…']
   }
 }
 
 /** Each day that is compared with, those beside it, and one that nothing is compared with. */
 function days(leaves: readonly ConditionLeaf[]): string[] {
-  const compared = leaves.flatMap(leaf => 'in' in leaf ? leaf.in : [leaf.from, leaf.to]).filter(day => day !== undefined && parseCalendarDate(day) !== null)
-  return compared.length === 0 ? ['…'] : [...new Set(compared.flatMap(day => day === undefined ? [] : [addDays(day, -1), day, addDays(day, 1)]))]
+  const compared = leaves.flatMap(leaf => 'in' in leaf ? leaf.in : [leaf.from, leaf.to]).filter(day =>
+    day !== undefined && parseCalendarDate(day) !== null
+  )
+  return compared.length === 0
+    ? ['…']
+    : [...new Set(compared.flatMap(day => day === undefined ? [] : [addDays(day, -1), day, addDays(day, 1)]))]
 }
 
 /** Each bound, what lies beside it, and both ends of what may be answered. */
@@ -115,7 +138,8 @@ function numbers(leaves: readonly ConditionLeaf[], named: readonly string[], ste
   const bounds = leaves.flatMap(leaf => 'in' in leaf ? [] : [leaf.from, leaf.to]).flatMap(text => parseDecimal(text ?? '') ?? [])
   const [low, high, by] = [parseDecimal(least), most === null ? null : parseDecimal(most), parseDecimal(step) ?? fraction(1)]
   const around = bounds.flatMap(bound => [subtractFractions(bound, by), bound, addFractions(bound, by)])
-  const within = around.filter(value => (!low || compareFractions(value, low) >= 0) && (!high || compareFractions(value, high) <= 0)).map(spellExact)
+  const within = around.filter(value => (!low || compareFractions(value, low) >= 0) && (!high || compareFractions(value, high) <= 0))
+    .map(spellExact)
   return [...new Set([least, ...within, ...named, ...(most === null ? [] : [most])])]
 }
 

@@ -7,7 +7,10 @@ import type { Bound } from '../finding/finding'
  */
 export const portraitPresetName = 'ISO/IEC 39794-5 portrait'
 
-interface Published { bound: Bound, clause: string }
+interface Published {
+  bound: Bound
+  clause: string
+}
 type Bounds = Partial<Record<string, Bound>>
 
 export const portraitPreset: Record<'headHeight' | 'eyeLine' | 'offCentre' | 'eyeDistance' | 'roll' | 'yaw' | 'pitch', Published> = {

@@ -2,8 +2,8 @@ import { addDays, type CalendarDate } from '../calendar/calendar-date'
 import { instantInZone, type Zone } from '../calendar/zone'
 
 /**
- * A notice, or any part of one, with the dates that it states relative to a day: `today+38` becomes a calendar date, `today+3 17:00` an instant in the zone of the
- * body. Everything else stays as it is.
+ * A notice, or any part of one, with the dates that it states relative to a day: `today+38` becomes a calendar date, `today+3 17:00` an
+ * instant in the zone of the body. Everything else stays as it is.
  */
 export function resolveDates(value: unknown, today: CalendarDate, zone: Zone): unknown {
   if (typeof value === 'string') return resolveDate(value, today, zone)

@@ -1,10 +1,21 @@
 import { z } from 'zod'
-import { calendarDate, clockTime, conditionSchema, id, instant, longText, option, questionSchema, refersTo, refersToQuestion } from './questions'
-import { inkNames } from '../imaging/ink'
+import {
+  calendarDate,
+  clockTime,
+  conditionSchema,
+  id,
+  instant,
+  longText,
+  option,
+  questionSchema,
+  refersTo,
+  refersToQuestion,
+} from './questions'
 import { endorsementRuleSchema, requestRuleSchema } from './asked'
 import { noticeFormat } from './formats'
-import { portraitPresetName, withPortraitPreset } from './portrait-preset'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
+import { imageRuleSchema, documentRuleSchema } from './file-rules'
+import { citySchema, cityNamedSchema, sessionSchema } from './centre-schema'
 
 export type { EndorsementRule, RequestRule } from './asked'
 export type { Condition, Question } from './questions'
@@ -16,143 +27,21 @@ export type { Board, Claim, Clause } from './rules'
  */
 
 const amount = z.int().min(0).max(100_000_000).meta({ form: 'amount' })
-const range = z.strictObject({ min: z.number().optional(), max: z.number().optional() })
-
-/**
- * Rules for the face in a photograph; each is measured only where it is set. Places are percent of the frame, the crown is estimated
- * from eyes and chin. Angles are degrees to either side.
- */
-export const faceRuleSchema = z.strictObject({
-  headHeight: range.optional(),
-  /** From the upper edge to the crown. */
-  crownRoom: range.optional(),
-  /** From the upper edge to the eyes. */
-  eyeLine: range.optional(),
-  /** Of the middle between the eyes from the middle of the frame. */
-  offCentre: range.optional(),
-  /** Between the middles of the eyes, in pixels of the picture as it was sent. */
-  eyeDistance: range.optional(),
-  roll: range.optional(),
-  yaw: range.optional(),
-  pitch: range.optional(),
-  /** Height of the opening between the lids, in percent of the eye's width. */
-  eyesOpen: range.optional(),
-  /** Lightness round the eyes in percent of that of the cheeks. */
-  eyesUncovered: range.optional(),
-  /** Percent of the middle of an eye that glows red. */
-  redEyes: range.optional(),
-  /** Standard deviation of the blur at the face's steepest edges, in percent of its width. */
-  blur: range.optional(),
-})
-export type FaceRule = z.infer<typeof faceRuleSchema>
-
-/** Rules for one kind of image. Bytes: 1 KB = 1024 bytes. Aspect is width / height. Levels run from 0 to 255. */
-export const imageRuleSchema = z.strictObject({
-  title: z.string(),
-  formats: z.array(z.enum(['jpeg', 'png'])).min(1),
-  bytes: range,
-  width: range,
-  height: range,
-  aspect: range,
-  /** The first day on which it may have been taken, as far as its camera data say when. */
-  takenFrom: calendarDate.optional(),
-  sharpness: range.optional(),
-  /** Level of the brightest tenth of the picture. */
-  exposure: range.optional(),
-  /** Percent of the middle of the picture that is burnt out to white. */
-  burntOut: range.optional(),
-  contrast: range.optional(),
-  backgroundEvenness: range.optional(),
-  /** Colours that the background may have, and how far from the nearest of them it may lie (CIEDE2000). */
-  backgrounds: z.array(z.strictObject({ title: z.string().min(1), colour: z.string().regex(/^#[0-9a-f]{6}$/, 'shape.colour').meta({ form: 'colour' }) })).max(12).default([]),
-  backgroundDistance: range.optional(),
-  /** Percent by which the darkest part of the background lies under its lightest. */
-  backgroundShadow: range.optional(),
-  face: faceRuleSchema.optional(),
-  /** Published bounds for the face wherever `face` states none. */
-  preset: z.literal(portraitPresetName).optional(),
-  /** Of a photograph: compare the face with those of the cycle's other candidates, as a hint for scrutiny. What describes a face is kept only then. */
-  sameFace: z.boolean().default(false),
-  /** How much rougher block borders are than what lies between: compression. Percent of the pixels across that carry detail. Percent of flat bars at the edges. */
-  blockiness: range.optional(),
-  detail: range.optional(),
-  bars: range.optional(),
-  /** Percent by which the darker side of the middle lies under the lighter one. */
-  sideLight: range.optional(),
-  inkShare: range.optional(),
-  /** Of a signature: percent of the picture that a box around the ink takes; pieces of ink; width of a stroke in pixels of the measured copy. */
-  boxShare: range.optional(),
-  pieces: range.optional(),
-  strokeWidth: range.optional(),
-  /** Percent of the ink in pieces that reach an edge. */
-  cutOff: range.optional(),
-  /** Level of the paper; percent by which its darkest part lies under its lightest. */
-  paper: range.optional(),
-  shade: range.optional(),
-  /** Mean difference between the strongest and the weakest colour of a pixel: of a signature small, of a grey photograph nearly 0. */
-  saturation: range.optional(),
-  /**
-   * Of a signature: straight lines across the picture; colours of ink that are taken; percent that is neither paper nor ink; things that lie apart; percent of the ink's box that one
-   * loop encloses; width over height of that box. The last three are never more than a doubt, but for a box that is much higher than wide: it lies on its side.
-   */
-  rulings: range.optional(),
-  inks: z.array(z.enum(inkNames)).min(1).optional(),
-  strange: range.optional(),
-  parts: range.optional(),
-  enclosed: range.optional(),
-  inkAspect: range.optional(),
-  /** Of a thumb impression: percent of the picture with print on it; of the print, where ridges run, and what is solid. */
-  printArea: range.optional(),
-  ridges: range.optional(),
-  smudge: range.optional(),
-}).transform(withPortraitPreset)
-export type ImageRule = z.infer<typeof imageRuleSchema>
-
-/**
- * A document that is wanted of those for whom `when` holds. Bytes: 1 KB = 1024 bytes. Bounds of legibility are for scans and pictures of
- * papers; each is measured only where it is set.
- */
-export const documentRuleSchema = z.strictObject({
-  id,
-  title: z.string().min(1),
-  /** What the paper must show, in words for the candidate. */
-  shows: longText().default(''),
-  when: conditionSchema.optional(),
-  required: z.boolean().default(true),
-  /** It may come after the form was handed in, before this moment; nobody is accepted without it. */
-  followsUntil: instant.optional(),
-  /** It tells who somebody is: shown beside the photograph. */
-  identity: z.boolean().default(false),
-  formats: z.array(z.enum(['pdf', 'jpeg', 'png'])).min(1),
-  bytes: range,
-  pages: range.default({ min: 1 }),
-  blankPages: range.optional(),
-  /** Each side of each page of a PDF, in millimetres. */
-  pageSide: range.optional(),
-  /** Pixels an inch of paper, of scans in a PDF. */
-  resolution: range.optional(),
-  /** Height of small letters, in pixels of the scan: a quality index of 5, "good", asks for 10 in grey (AIIM TR26-1993, from memory). */
-  letters: range.optional(),
-  /** Blur of the edges of ink, in percent of the height of a small letter. */
-  blur: range.optional(),
-  contrast: range.optional(),
-  /** Degrees to either side. */
-  skew: range.optional(),
-})
-export type DocumentRule = z.infer<typeof documentRuleSchema>
-
 /** Who may begin a correction by a rule of the notice. */
 export const correctionParties = ['candidate', 'institution', 'office'] as const
 /**
- * What may be corrected in a form that was submitted, by whom and when; without moments of its own a rule holds in the correction period of the key dates. One that takes
- * effect when it is handed in waits for the office all the same where a verdict or the fee would change by it.
+ * What may be corrected in a form that was submitted, by whom and when; without moments of its own a rule holds in the correction period of
+ * the key dates. One that takes effect when it is handed in waits for the office all the same where a verdict or the fee would change by
+ * it.
  */
 export const correctionRuleSchema = z.strictObject({
-  id, title: z.string().min(1),
+  id,
+  title: z.string().min(1),
   /** Questions, images and documents by their ids. */
   items: z.array(z.string().min(1).max(60).meta({ refers: 'items' })).min(1),
   by: z.array(z.enum(correctionParties)).min(1),
-  opens: instant.optional(), closes: instant.optional(),
+  opens: instant.optional(),
+  closes: instant.optional(),
   takesEffect: z.enum(['handed in', 'looked at']).default('looked at'),
   /** The paper that must come with it. */
   proof: documentRuleSchema.pick({ title: true, shows: true, formats: true, bytes: true, pages: true }).optional(),
@@ -160,35 +49,6 @@ export const correctionRuleSchema = z.strictObject({
   charge: amount.default(0),
 })
 export type CorrectionRule = z.infer<typeof correctionRuleSchema>
-
-export const roomSchema = z.strictObject({
-  id, title: z.string(), seats: z.int().min(1), accessibleSeats: z.int().min(0),
-  /** Numbers of seats that nobody can sit on, from 1; they count among `seats`. */
-  unusable: z.array(z.int().min(1).max(100_000)).max(5000).optional(),
-  /** Sessions in which the room is not free, by their ids. */
-  closedIn: z.array(z.string().min(1).max(60)).max(200).optional(),
-  /** The examination has lost it: it has no seats any more, and is named for the sake of what was told before. */
-  lost: z.literal(true).optional(),
-})
-export type Room = z.infer<typeof roomSchema>
-export const venueSchema = z.strictObject({ id, title: z.string(), address: z.string(), /** Whom to ask there, and how. */ contact: z.string().max(300).optional(), rooms: z.array(roomSchema).min(1) })
-export type Venue = z.infer<typeof venueSchema>
-
-export const citySchema = z.strictObject({
-  id, title: z.string(), island: z.string(),
-  /** The first two digits of roll numbers given in this city; it never passes to another city of the cycle. */
-  number: z.int().min(1).max(99),
-  lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180),
-  postalPrefix: z.string().regex(/^\d+$/, 'shape.digits'), venues: z.array(venueSchema).min(1),
-})
-export type City = z.infer<typeof citySchema>
-/** A city of the register by its code, and the number that it has in this notice. */
-export const cityNamedSchema = citySchema.pick({ id: true, number: true })
-
-export const sessionSchema = z.strictObject({
-  id, title: z.string(), date: calendarDate, reporting: clockTime, gateCloses: clockTime, starts: clockTime, ends: clockTime,
-})
-export type Session = z.infer<typeof sessionSchema>
 
 /** A test paper and the sessions in which it is held: a candidate sits it in one of them. */
 export const testPaperSchema = z.strictObject({ id, title: z.string().min(1), sessions: z.array(refersTo('sessions')).min(1).max(60) })
@@ -201,12 +61,24 @@ export const payingWays = ['card', 'net banking', 'wallet'] as const
 export type PayingWay = typeof payingWays[number]
 /** A hundredth of a percent; the share is rounded half up to the minor unit. */
 const basisPoints = (most: number) => z.int().min(0).max(most).default(0)
-/** What one way of paying costs on top of what is paid: a fixed part and a share of it, and the tax on both. What the office bears is not asked of anybody. */
-export const feeChannelSchema = z.strictObject({ way: z.enum(payingWays), fixed: amount.default(0), shareBasisPoints: basisPoints(2000), taxBasisPoints: basisPoints(10_000), borneBy: z.enum(['candidate', 'office']).default('candidate') })
+/**
+ * What one way of paying costs on top of what is paid: a fixed part and a share of it, and the tax on both. What the office bears is not
+ * asked of anybody.
+ */
+export const feeChannelSchema = z.strictObject({
+  way: z.enum(payingWays),
+  fixed: amount.default(0),
+  shareBasisPoints: basisPoints(2000),
+  taxBasisPoints: basisPoints(10_000),
+  borneBy: z.enum(['candidate', 'office']).default('candidate'),
+})
 
 export type FeeChannel = z.infer<typeof feeChannelSchema>
 
-/** Which waivers count where several fit one person: each, of what the others leave; the one that takes most off; the first of the table; or one, as no two may ever fit anybody. */
+/**
+ * Which waivers count where several fit one person: each, of what the others leave; the one that takes most off; the first of the table; or
+ * one, as no two may ever fit anybody.
+ */
 export const waiverRules = ['in turn', 'largest', 'first', 'one only'] as const
 
 export const paymentOrders = ['before the form', 'before submission', 'after submission'] as const
@@ -228,7 +100,10 @@ export const feeScheduleSchema = z.strictObject({
   /** What a person need not pay: a share of the lines so far, in whole percent, rounded half up to the minor unit. */
   waivers: z.array(z.strictObject({ code: id, title: z.string(), when: conditionSchema, percent: z.int().min(1).max(100) })),
   severalWaivers: z.enum(waiverRules).default('in turn'),
-  /** Who pays the whole fee for somebody: the first whose condition holds. Named with the fee and billed for all theirs at once; who is not paid for in time may pay it as everybody does. */
+  /**
+   * Who pays the whole fee for somebody: the first whose condition holds. Named with the fee and billed for all theirs at once; who is not
+   * paid for in time may pay it as everybody does.
+   */
   payers: z.array(z.strictObject({ code: id, title: z.string().min(1).max(140), when: conditionSchema })).max(60).default([]),
   /** The largest waiver that one person may grant alone; above it a second person confirms. */
   waivedAlone: amount.default(0),
@@ -240,38 +115,70 @@ export type FeeSchedule = z.infer<typeof feeScheduleSchema>
 
 /** `closedCities` are closed to those for whom `when` holds; `withinKm` keeps them that near home, or without a seat. */
 export const restrictionSchema = z.strictObject({
-  title: z.string().min(1), when: conditionSchema, closedCities: z.array(refersTo('cities')).default([]), withinKm: z.int().min(0).max(20_037).optional(),
+  title: z.string().min(1),
+  when: conditionSchema,
+  closedCities: z.array(refersTo('cities')).default([]),
+  withinKm: z.int().min(0).max(20_037).optional(),
 })
 export type Restriction = z.infer<typeof restrictionSchema>
 
-/** Seats that are kept for those for whom `when` holds: so many in each session of a city; `unused` is what becomes of those that none of them takes. */
+/**
+ * Seats that are kept for those for whom `when` holds: so many in each session of a city; `unused` is what becomes of those that none of
+ * them takes.
+ */
 export const keptSeatsSchema = z.strictObject({
-  title: z.string().min(1).max(140), when: conditionSchema,
+  title: z.string().min(1).max(140),
+  when: conditionSchema,
   seats: z.array(z.strictObject({ city: refersTo('cities'), seats: z.int().min(1).max(1_000_000) })).min(1).max(1000),
   unused: z.enum(['open to all', 'stay empty']).default('open to all'),
 })
 
 /** What candidates are written about in words that a notice may choose. */
-export const letterActs = ['submit', 'payment-settled', 'payment-refused', 'remind', 'return', 'accept', 'refuse', 'publish-seat', 'take-seat-back', 'change-seat', 'issue-card', 'replace-card', 'void-card', 'decide-request', 'refund-sent', 'withdraw', 'lapse'] as const
+export const letterActs = ['submit', 'payment-settled', 'payment-refused', 'remind', 'return', 'accept', 'refuse', 'publish-seat',
+  'take-seat-back', 'change-seat', 'issue-card', 'replace-card', 'void-card', 'decide-request', 'refund-sent', 'withdraw', 'lapse'] as const
 export type LetterAct = typeof letterActs[number]
 /** A letter in the office's own words; `short` is what goes to a telephone. */
-export const noticeLetterSchema = z.strictObject({ act: z.enum(letterActs), subject: z.string().min(1).max(120), text: longText().min(1).max(4000), short: z.string().min(1).max(480).optional() })
+export const noticeLetterSchema = z.strictObject({
+  act: z.enum(letterActs),
+  subject: z.string().min(1).max(120),
+  text: longText().min(1).max(4000),
+  short: z.string().min(1).max(480).optional(),
+})
 export type NoticeLetter = z.infer<typeof noticeLetterSchema>
 
 /** Acts that a notice may have confirmed by a second person. */
-export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw', 'open-for-correction', 'bring-back', 'decide-request', 'change-rooms'] as const
+export const secondPersonActs = ['publish-run', 'refuse', 'accept', 'take-back-acceptance', 'take-seat-back', 'void-card', 'withdraw',
+  'open-for-correction', 'bring-back', 'decide-request', 'change-rooms'] as const
 
 export const noticeSchema = z.strictObject({
   format: z.literal(noticeFormat),
-  /** The language of its texts (BCP 47), English where it is left out; and others in which people can read them, each text by what it translates. */
+  /**
+   * The language of its texts (BCP 47), English where it is left out; and others in which people can read them, each text by what it
+   * translates.
+   */
   language: z.string().min(2).max(35).optional(),
-  translations: z.array(z.strictObject({ language: z.string().min(2).max(35), texts: z.array(z.strictObject({ text: longText().min(1), as: longText() })).max(5000).default([]) })).max(12).optional(),
+  translations: z.array(z.strictObject({
+    language: z.string().min(2).max(35),
+    texts: z.array(z.strictObject({ text: longText().min(1), as: longText() })).max(5000).default([]),
+  })).max(12).optional(),
   code: z.string().regex(/^[A-Z]{2}\d{2}$/, 'shape.cycle-code'),
   title: z.string().min(1),
   body: z.strictObject({
-    name: z.string(), address: z.string(),
-    zone: z.strictObject({ name: z.string(), utcOffsetMinutes: z.int().min(-840).max(840), /** Where clocks are set forward and back: the zone in the IANA time zone database, which then says how far from UTC each moment is. */ timeZone: z.string().min(1).max(60).optional() }),
-    currency: z.strictObject({ code: z.string().regex(/^[A-Z]{3}$/, 'shape.currency-code'), title: z.string(), exponent: z.int().min(0).max(4) }),
+    name: z.string(),
+    address: z.string(),
+    zone: z.strictObject({
+      name: z.string(),
+      utcOffsetMinutes: z.int().min(-840).max(840),
+      /**
+       * Where clocks are set forward and back: the zone in the IANA time zone database, which then says how far from UTC each moment is.
+       */
+      timeZone: z.string().min(1).max(60).optional(),
+    }),
+    currency: z.strictObject({
+      code: z.string().regex(/^[A-Z]{3}$/, 'shape.currency-code'),
+      title: z.string(),
+      exponent: z.int().min(0).max(4),
+    }),
     /** Days on which the office is closed, and its weekly days of rest (0 is Sunday). */
     holidays: z.array(calendarDate).max(400).default([]),
     restDays: z.array(z.int().min(0).max(6)).max(6).default([]),
@@ -279,18 +186,29 @@ export const noticeSchema = z.strictObject({
     quietHours: z.strictObject({ from: clockTime, to: clockTime }).optional(),
   }),
   /** What the body plans with; seats are compared with it. */
-  expected: z.strictObject({ applicants: z.int().min(1).max(10_000_000), stepFree: z.int().min(0).max(10_000_000).default(0), /** Fewest days that the form is to be open. */ openDays: z.int().min(1).max(365).optional() }).optional(),
+  expected: z.strictObject({
+    applicants: z.int().min(1).max(10_000_000),
+    stepFree: z.int().min(0).max(10_000_000).default(0),
+    /** Fewest days that the form is to be open. */ openDays: z.int().min(1).max(365).optional(),
+  }).optional(),
   /** What everybody reads before the form: in short, step by step, whom to ask, who takes part, and what is new. */
   information: z.strictObject({
     summary: longText().max(2000).default(''),
     steps: z.array(longText().min(1).max(1000)).max(40).default([]),
-    desks: z.array(z.strictObject({ title: z.string().min(1), contact: z.string().min(1), hours: z.string().default('') })).max(40).default([]),
+    desks: z.array(z.strictObject({ title: z.string().min(1), contact: z.string().min(1), hours: z.string().default('') })).max(40)
+      .default([]),
     institutions: z.array(z.strictObject({ id, title: z.string().min(1) })).max(2000).default([]),
     news: z.array(z.strictObject({ at: instant, title: z.string().min(1), text: longText().max(5000).default('') })).max(200).default([]),
   }).optional(),
   /** All periods are half open: what arrives at the very moment of an end is late. */
   keyDates: z.strictObject({
-    opens: instant, closes: instant, lastPayment: instant, correctionOpens: instant, correctionCloses: instant, cardsFrom: instant, ageOn: calendarDate,
+    opens: instant,
+    closes: instant,
+    lastPayment: instant,
+    correctionOpens: instant,
+    correctionCloses: instant,
+    cardsFrom: instant,
+    ageOn: calendarDate,
   }),
   outcomes: z.strictObject({
     /** What becomes of a return or correction that nobody answers in time: the application ends, or is judged as it stands. */
@@ -330,9 +248,18 @@ export const noticeSchema = z.strictObject({
   accessibleSeatWhen: conditionSchema,
   /** What is sat. Without any, everybody sits once, in whichever session has a seat. */
   testPapers: z.array(testPaperSchema).max(200).default([]),
-  /** `load` is what a post counts for against the most load that the question for posts allows; `testPapers` are all sat by whoever chooses it; it can be chosen from `opens` until `closes`, where those lie inside the days of all. */
+  /**
+   * `load` is what a post counts for against the most load that the question for posts allows; `testPapers` are all sat by whoever chooses
+   * it; it can be chosen from `opens` until `closes`, where those lie inside the days of all.
+   */
   posts: z.array(z.strictObject({
-    id, title: z.string(), load: z.int().min(0).max(1000).optional(), testPapers: z.array(refersTo('testPapers')).max(20).default([]), opens: instant.optional(), closes: instant.optional(), clauses: z.array(clauseSchema).min(1),
+    id,
+    title: z.string(),
+    load: z.int().min(0).max(1000).optional(),
+    testPapers: z.array(refersTo('testPapers')).max(20).default([]),
+    opens: instant.optional(),
+    closes: instant.optional(),
+    clauses: z.array(clauseSchema).min(1),
   })).min(1),
   images: z.strictObject({ photograph: imageRuleSchema, signature: imageRuleSchema, thumb: imageRuleSchema.optional() }),
   documents: z.array(documentRuleSchema).max(24).default([]),
@@ -340,7 +267,10 @@ export const noticeSchema = z.strictObject({
   sessions: z.array(sessionSchema).min(1),
   cities: z.array(citySchema).min(1),
   allocation: z.strictObject({
-    choiceCosts: z.array(z.int().min(0)).min(1), offListBase: z.int().min(0), kilometreCap: z.int().min(0), unseated: z.int().min(1),
+    choiceCosts: z.array(z.int().min(0)).min(1),
+    offListBase: z.int().min(0),
+    kilometreCap: z.int().min(0),
+    unseated: z.int().min(1),
     /** What first come goes by: when the sheet was submitted, or when the payment came that settled the fee. */
     timeStamp: z.enum(['submitted', 'fee settled']).default('submitted'),
     /** Points for moving somebody who was told a city, when everyone is placed anew. */

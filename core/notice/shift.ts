@@ -2,8 +2,8 @@ import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../cal
 import { clockInZone, dateInZone, instantInZone, type Zone } from '../calendar/zone'
 
 /**
- * A past notice moved to a new beginning. `weekday` moves everything by whole weeks, so that a Friday stays a Friday; `day` by whole months, so that the 15th stays the 15th (the last day where a month is
- * too short); `days` by as many days as the beginning moves.
+ * A past notice moved to a new beginning. `weekday` moves everything by whole weeks, so that a Friday stays a Friday; `day` by whole
+ * months, so that the 15th stays the 15th (the last day where a month is too short); `days` by as many days as the beginning moves.
  */
 export type Anchor = 'weekday' | 'day' | 'days'
 
@@ -17,12 +17,15 @@ const leftOut = ['holidays', 'news']
  */
 export function shiftDates(notice: unknown, zone: Zone, from: CalendarDate, to: CalendarDate, anchor: Anchor): unknown {
   const days = dayNumber(to) - dayNumber(from)
-  const moved = anchor === 'day' ? (date: CalendarDate) => addMonths(date, monthsBetween(from, to)) : (date: CalendarDate) => addDays(date, anchor === 'weekday' ? Math.round(days / 7) * 7 : days)
+  const moved = anchor === 'day'
+    ? (date: CalendarDate) => addMonths(date, monthsBetween(from, to))
+    : (date: CalendarDate) => addDays(date, anchor === 'weekday' ? Math.round(days / 7) * 7 : days)
   return walk(notice, (text) => {
     if (parseCalendarDate(text)) return moved(text)
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(text) || Number.isNaN(Date.parse(text))) return text
     // The clock time of the office stays as it was.
-    return new Date(instantInZone(moved(dateInZone(text, zone)), clockInZone(text, zone), zone).getTime() + Date.parse(text) % 1000).toISOString()
+    return new Date(instantInZone(moved(dateInZone(text, zone)), clockInZone(text, zone), zone).getTime() + Date.parse(text) % 1000)
+      .toISOString()
   })
 }
 

@@ -1,8 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 
 /**
- * Merkle trees as RFC 9162 (Certificate Transparency, version 2) defines them in section 2.1: the hash of a leaf is SHA-256 of a zero byte and the entry, that of a
- * node SHA-256 of a one byte and the two below; a tree of n leaves splits at the largest power of two below n.
+ * Merkle trees as RFC 9162 (Certificate Transparency, version 2) defines them in section 2.1: the hash of a leaf is SHA-256 of a zero byte
+ * and the entry, that of a node SHA-256 of a one byte and the two below; a tree of n leaves splits at the largest power of two below n.
  */
 export type Hash = Uint8Array
 
@@ -24,8 +24,8 @@ const nodeHash = (left: Hash, right: Hash): Hash => sha256(joined(1, left, right
 export const isSame = (a: Hash, b: Hash): boolean => a.length === b.length && a.every((byte, i) => byte === b[i])
 
 /**
- * A tree that leaves are added to, one after the other. Of what was added only the roots of its full subtrees are kept, the largest first: one for each bit that is
- * set in its size.
+ * A tree that leaves are added to, one after the other. Of what was added only the roots of its full subtrees are kept, the largest first:
+ * one for each bit that is set in its size.
  */
 export class GrowingTree {
   constructor(private peaks: Hash[] = [], private count = 0) {}
@@ -72,7 +72,9 @@ function splitOf(n: number): number {
 export function inclusionProof(place: number, leaves: readonly Hash[]): Hash[] {
   if (leaves.length <= 1) return []
   const split = splitOf(leaves.length)
-  return place < split ? [...inclusionProof(place, leaves.slice(0, split)), rootOf(leaves.slice(split))] : [...inclusionProof(place - split, leaves.slice(split)), rootOf(leaves.slice(0, split))]
+  return place < split
+    ? [...inclusionProof(place, leaves.slice(0, split)), rootOf(leaves.slice(split))]
+    : [...inclusionProof(place - split, leaves.slice(split)), rootOf(leaves.slice(0, split))]
 }
 
 /** Section 2.1.3.2: whether a proof leads from a leaf to the root of a tree of so many leaves. */
@@ -95,7 +97,9 @@ export function consistencyProof(first: number, leaves: readonly Hash[]): Hash[]
   const sub = (m: number, part: readonly Hash[], isWhole: boolean): Hash[] => {
     if (m === part.length) return isWhole ? [] : [rootOf(part)]
     const split = splitOf(part.length)
-    return m <= split ? [...sub(m, part.slice(0, split), isWhole), rootOf(part.slice(split))] : [...sub(m - split, part.slice(split), false), rootOf(part.slice(0, split))]
+    return m <= split
+      ? [...sub(m, part.slice(0, split), isWhole), rootOf(part.slice(split))]
+      : [...sub(m - split, part.slice(split), false), rootOf(part.slice(0, split))]
   }
   return first === 0 ? [] : sub(first, leaves, true)
 }
@@ -114,7 +118,7 @@ export function isConsistent(first: number, second: number, proof: readonly Hash
   for (const one of path) {
     if (sn === 0) return false
     if (fn % 2 === 1 || fn === sn) {
-      [fr, sr] = [nodeHash(one, fr), nodeHash(one, sr)]
+      ;[fr, sr] = [nodeHash(one, fr), nodeHash(one, sr)]
       while (fn % 2 === 0 && fn !== 0) [fn, sn] = [fn / 2, Math.floor(sn / 2)]
     } else sr = nodeHash(sr, one)
     ;[fn, sn] = [Math.floor(fn / 2), Math.floor(sn / 2)]

@@ -29,7 +29,7 @@ describe('a Merkle tree', () => {
   })
 
   // RFC 9162, section 2.1.5: the tree of seven leaves, with the letters of its drawing.
-  it('gives the proofs of the standard\'s example of seven leaves', () => {
+  it("gives the proofs of the standard's example of seven leaves", () => {
     const d = leavesOf(7)
     const node = (x: Uint8Array, y: Uint8Array) => new Uint8Array(sha(Buffer.of(1), x, y))
     const [a, b, c, dd, e, f, j] = d as [Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array, Uint8Array]
@@ -70,10 +70,24 @@ function sealed(count: number, releasedAt = -1): { rows: SealedRow[], heads: Sea
   const [tree, heads] = [new GrowingTree(), [] as SealedHead[]]
   const rows = Array.from({ length: count }, (_, place): SealedRow => {
     const personal = { salt: `salt ${place}`, reason: null, before: null, after: { name: `Person ${place}`, list: [1, { b: 2, a: 'ä' }] } }
-    const values = { id: place + 10, at: at(place), actor: 'officer', ...(place === releasedAt ? { act: 'release-erasing', subjectKind: 'cycle', subject: 'HL27' } : { act: 'save-answers', subjectKind: 'application', subject: `a${place % 4}` }), cycle: 'HL27', outsideDates: false, noticeVersion: 1, requestId: 'r', commitment: commitmentOf(personal) }
+    const values = {
+      id: place + 10,
+      at: at(place),
+      actor: 'officer',
+      ...(place === releasedAt
+        ? { act: 'release-erasing', subjectKind: 'cycle', subject: 'HL27' }
+        : { act: 'save-answers', subjectKind: 'application', subject: `a${place % 4}` }),
+      cycle: 'HL27',
+      outsideDates: false,
+      noticeVersion: 1,
+      requestId: 'r',
+      commitment: commitmentOf(personal),
+    }
     const leaf = leafOf(values)
     tree.add(leaf)
-    if ((place + 1) % 3 === 0) heads.push(signHead({ size: place + 1, root: Buffer.from(tree.root()).toString('hex'), at: at(place + 1) }, { id: 'k1', seed }))
+    if ((place + 1) % 3 === 0) {
+      heads.push(signHead({ size: place + 1, root: Buffer.from(tree.root()).toString('hex'), at: at(place + 1) }, { id: 'k1', seed }))
+    }
     return { ...values, place, personal, leaf: Buffer.from(leaf).toString('hex') }
   })
   return { rows, heads }
@@ -102,19 +116,32 @@ describe('a sealed log', () => {
     // Nobody had released the cycle.
     expect(faultOf(changedAt(7, row => ({ ...row, personal: null })), heads)).toEqual({ code: 'erased-unasked', place: 7 })
     // The order of members is the database's own affair.
-    expect(faultOf(changedAt(4, row => ({ ...row, personal: row.personal && { ...row.personal, after: { list: [1, { a: 'ä', b: 2 }], name: 'Person 4' } } })), heads)).toBeNull()
+    expect(faultOf(
+      changedAt(
+        4,
+        row => ({ ...row, personal: row.personal && { ...row.personal, after: { list: [1, { a: 'ä', b: 2 }], name: 'Person 4' } } }),
+      ),
+      heads,
+    )).toBeNull()
   })
 
   it('tells the first place where a row was changed, taken away, put in, or dated back', () => {
     expect(faultOf(changedAt(7, row => ({ ...row, actor: 'somebody else' })), heads)).toEqual({ code: 'row-changed', place: 7 })
-    expect(faultOf(changedAt(7, row => ({ ...row, personal: row.personal && { ...row.personal, after: { name: 'Another' } } })), heads)).toEqual({ code: 'personal-changed', place: 7 })
+    expect(faultOf(changedAt(7, row => ({ ...row, personal: row.personal && { ...row.personal, after: { name: 'Another' } } })), heads))
+      .toEqual({ code: 'personal-changed', place: 7 })
     expect(faultOf(rows.filter((_, i) => i !== 7), heads)).toEqual({ code: 'row-missing', place: 7 })
     expect(faultOf(rows.slice(0, 16), heads)).toEqual({ code: 'rows-too-few', size: 18, rows: 16 })
     // Sealed anew by somebody who cannot sign: between the last head that holds and the first that does not.
     expect(faultOf(changedAt(7, row => resealed(row, { act: 'submit' })), heads)).toEqual({ code: 'head-differs', size: 9, from: 6 })
-    const added = [...rows.slice(0, 7), resealed(rows[7] as SealedRow, { id: 99 }), ...rows.slice(7)].map((row, place) => ({ ...row, place }))
+    const added = [...rows.slice(0, 7), resealed(rows[7] as SealedRow, { id: 99 }), ...rows.slice(7)].map((row, place) => ({
+      ...row,
+      place,
+    }))
     expect(faultOf(added, heads)).toEqual({ code: 'head-differs', size: 9, from: 6 })
-    expect(faultOf([...rows, resealed(rows[3] as SealedRow, { place: 20, at: '2026-11-01T12:00:00.000Z' })], heads)).toEqual({ code: 'dated-back', place: 20 })
+    expect(faultOf([...rows, resealed(rows[3] as SealedRow, { place: 20, at: '2026-11-01T12:00:00.000Z' })], heads)).toEqual({
+      code: 'dated-back',
+      place: 20,
+    })
   })
 
   it('believes no head that its keys did not sign', () => {

@@ -5,16 +5,24 @@ import { z } from 'zod'
 import { GrowingTree, isSame, leafHash, type Hash } from './merkle'
 
 /**
- * The log of acts, sealed: each row is a leaf of one growing Merkle tree, whose head is signed every minute. Whoever kept a head can tell later from an export of
- * the log whether anything that was sealed by then was changed, taken away, put in or dated back.
+ * The log of acts, sealed: each row is a leaf of one growing Merkle tree, whose head is signed every minute. Whoever kept a head can tell
+ * later from an export of the log whether anything that was sealed by then was changed, taken away, put in or dated back.
  */
 
 /** One row of the log as it is exported. What may be erased one day, since it tells of people, stands in the leaf only as a salted hash. */
 export const sealedRowSchema = z.strictObject({
   /** Place in the tree, from 0. */
   place: z.int().min(0),
-  id: z.int(), at: z.iso.datetime(), actor: z.string(), act: z.string(), subjectKind: z.string(), subject: z.string(), cycle: z.string().nullable(), outsideDates: z.boolean(),
-  noticeVersion: z.int().nullable(), requestId: z.string(),
+  id: z.int(),
+  at: z.iso.datetime(),
+  actor: z.string(),
+  act: z.string(),
+  subjectKind: z.string(),
+  subject: z.string(),
+  cycle: z.string().nullable(),
+  outsideDates: z.boolean(),
+  noticeVersion: z.int().nullable(),
+  requestId: z.string(),
   /** SHA-256 of salt and personal values, in hex. */
   commitment: z.string().regex(/^[0-9a-f]{64}$/),
   /** Null once it was erased. */
@@ -27,7 +35,11 @@ export type RowValues = Omit<SealedRow, 'leaf' | 'commitment' | 'place'>
 
 /** A signed head: what the log was when it held so many rows. */
 export const sealedHeadSchema = z.strictObject({
-  size: z.int().min(0), root: z.string().regex(/^[0-9a-f]{64}$/), at: z.iso.datetime(), key: z.string(), signature: z.string().regex(/^[0-9a-f]{128}$/),
+  size: z.int().min(0),
+  root: z.string().regex(/^[0-9a-f]{64}$/),
+  at: z.iso.datetime(),
+  key: z.string(),
+  signature: z.string().regex(/^[0-9a-f]{128}$/),
 })
 export type SealedHead = z.infer<typeof sealedHeadSchema>
 
@@ -35,23 +47,43 @@ export type SealedHead = z.infer<typeof sealedHeadSchema>
 function canonical(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map(canonical).join(',')}]`
   if (typeof value === 'object' && value !== null) {
-    return `{${Object.entries(value).filter(([, inner]) => inner !== undefined).sort(([a], [b]) => a < b ? -1 : 1).map(([key, inner]) => `${JSON.stringify(key)}:${canonical(inner)}`).join(',')}}`
+    return `{${
+      Object.entries(value).filter(([, inner]) => inner !== undefined).sort(([a], [b]) => a < b ? -1 : 1).map(([key, inner]) =>
+        `${JSON.stringify(key)}:${canonical(inner)}`
+      ).join(',')
+    }}`
   }
   return JSON.stringify(value) ?? 'null'
 }
 
 /** The salted hash of what a row tells of people. */
 export function commitmentOf({ salt, reason, before, after }: NonNullable<SealedRow['personal']>): string {
-  return bytesToHex(sha256(concatBytes(utf8ToBytes(salt), utf8ToBytes(canonical({ reason, before: before ?? null, after: after ?? null })))))
+  return bytesToHex(sha256(concatBytes(
+    utf8ToBytes(salt),
+    utf8ToBytes(canonical({ reason, before: before ?? null, after: after ?? null })),
+  )))
 }
 
 /** The leaf of a row: everything that is never erased, and the commitment to the rest. */
 export function leafOf(row: Omit<SealedRow, 'leaf' | 'personal' | 'place'>): Hash {
   const { id, at, actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, commitment } = row
-  return leafHash(utf8ToBytes(canonical({ id, at, actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, commitment })))
+  return leafHash(utf8ToBytes(canonical({
+    id,
+    at,
+    actor,
+    act,
+    subjectKind,
+    subject,
+    cycle,
+    outsideDates,
+    noticeVersion,
+    requestId,
+    commitment,
+  })))
 }
 
-const headText = ({ size, root, at, key }: Omit<SealedHead, 'signature'>) => utf8ToBytes(`lucid-roster log head 1\n${size}\n${root}\n${at}\n${key}`)
+const headText = ({ size, root, at, key }: Omit<SealedHead, 'signature'>) =>
+  utf8ToBytes(`lucid-roster log head 1\n${size}\n${root}\n${at}\n${key}`)
 
 /** Signs a head (Ed25519, RFC 8032). */
 export function signHead(head: Omit<SealedHead, 'signature' | 'key'>, key: { id: string, seed: Uint8Array }): SealedHead {
@@ -66,8 +98,15 @@ export function isSigned(head: SealedHead, keys: readonly { id: string, key: Uin
 
 /** What is wrong with a sealed log, and where: the place of the first row that it shows in. */
 export type LogFault =
-  | { code: 'head-unsigned', size: number } | { code: 'row-missing', place: number } | { code: 'personal-changed', place: number } | { code: 'row-changed', place: number }
-  | { code: 'head-differs', size: number, from: number } | { code: 'rows-too-few', size: number, rows: number } | { code: 'dated-back', place: number } | { code: 'not-sealed', place: number } | { code: 'erased-unasked', place: number }
+  | { code: 'head-unsigned', size: number }
+  | { code: 'row-missing', place: number }
+  | { code: 'personal-changed', place: number }
+  | { code: 'row-changed', place: number }
+  | { code: 'head-differs', size: number, from: number }
+  | { code: 'rows-too-few', size: number, rows: number }
+  | { code: 'dated-back', place: number }
+  | { code: 'not-sealed', place: number }
+  | { code: 'erased-unasked', place: number }
 
 /** Rows of accounts belong to no cycle: they go when all applications of the account are erased. */
 const ofAccounts = ''
@@ -76,8 +115,8 @@ const ofAccounts = ''
 const dateTolerance = 3600_000
 
 /**
- * Checks an export row by row, in the order of their places; memory stays flat however long it is. Heads come in the order of their sizes; of what no head covers yet
- * nothing is said.
+ * Checks an export row by row, in the order of their places; memory stays flat however long it is. Heads come in the order of their sizes;
+ * of what no head covers yet nothing is said.
  */
 export class LogCheck {
   private readonly tree = new GrowingTree()
@@ -108,7 +147,9 @@ export class LogCheck {
     this.tree.add(hexToBytes(row.leaf))
     while (this.heads[this.nextHead]?.size === this.tree.size) {
       const head = this.heads[this.nextHead] as SealedHead
-      if (!isSame(hexToBytes(head.root), this.tree.root())) this.fault = { code: 'head-differs', size: head.size, from: this.before?.size ?? 0 }
+      if (!isSame(hexToBytes(head.root), this.tree.root())) {
+        this.fault = { code: 'head-differs', size: head.size, from: this.before?.size ?? 0 }
+      }
       this.before = head
       this.nextHead += 1
     }

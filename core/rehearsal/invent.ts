@@ -8,21 +8,45 @@ import type { Notice, Question } from '../notice/schema'
 import type { Random } from '../random'
 
 /** From, to, and where most lie. */
-export interface Bell { from: number, most: number, to: number }
-
-/** Who is invented: ages in completed years on the notice's day, results in percent, and how often each option of a choice and each city is taken. What is not named is taken as often as its neighbours. */
-export interface Spread { people: number, age: Bell, marks: Bell, options: Readonly<Record<string, Readonly<Record<string, number>>>>, cities: Readonly<Record<string, number>> }
-
-/** Somebody invented, with what the notice says of every post. */
-export interface Invented { answers: Answers, verdicts: PostVerdict[] }
+export interface Bell {
+  from: number
+  most: number
+  to: number
+}
 
 /**
- * Invents somebody who answers all that the notice asks of them, as well as it can be answered: cities near what the spread says, posts among those that are open to them. Whatever cannot be answered so stays as it is, and is a fault of the sheet.
+ * Who is invented: ages in completed years on the notice's day, results in percent, and how often each option of a choice and each city is
+ * taken. What is not named is taken as often as its neighbours.
+ */
+export interface Spread {
+  people: number
+  age: Bell
+  marks: Bell
+  options: Readonly<Record<string, Readonly<Record<string, number>>>>
+  cities: Readonly<Record<string, number>>
+}
+
+/** Somebody invented, with what the notice says of every post. */
+export interface Invented {
+  answers: Answers
+  verdicts: PostVerdict[]
+}
+
+/**
+ * Invents somebody who answers all that the notice asks of them, as well as it can be answered: cities near what the spread says, posts
+ * among those that are open to them. Whatever cannot be answered so stays as it is, and is a fault of the sheet.
  *
  * @param today the day in the body's zone on which the form is filled in.
  */
 export function inventPerson(notice: Notice, spread: Spread, random: Random, today: CalendarDate): Invented {
-  const about: About = { notice, spread, random, today, percent: random.around(spread.marks.from, spread.marks.most, spread.marks.to), home: random.weighed(notice.cities, city => spread.cities[city.id] ?? 1) }
+  const about: About = {
+    notice,
+    spread,
+    random,
+    today,
+    percent: random.around(spread.marks.from, spread.marks.most, spread.marks.to),
+    home: random.weighed(notice.cities, city => spread.cities[city.id] ?? 1),
+  }
   const answers: Answers = {}
   const answered = new Set<string>()
   // What is asked follows from what was answered before; posts come last, when all that decides on them is there.
@@ -40,35 +64,61 @@ export function inventPerson(notice: Notice, spread: Spread, random: Random, tod
 }
 
 const rounds = 12
-interface About { notice: Notice, spread: Spread, random: Random, today: CalendarDate, percent: number, home: Notice['cities'][number] }
+interface About {
+  notice: Notice
+  spread: Spread
+  random: Random
+  today: CalendarDate
+  percent: number
+  home: Notice['cities'][number]
+}
 
 function answerOf(about: About, question: Question, answers: Answers): Answers[string] {
   const { spread, random, percent, home } = about
   switch (question.kind) {
-    case 'name': return 'Somebody Invented'
-    case 'text': return 'invented'.slice(0, question.maxLength)
-    case 'email': return 'somebody@invented.example'
-    case 'mobile': return '5'.repeat(question.digits)
-    case 'postalCode': return home.postalPrefix.padEnd(question.digits, '0').slice(0, question.digits)
-    case 'date': return dateOf(about, question)
-    case 'choice': return random.weighed(question.options, option => spread.options[question.id]?.[option.id] ?? 1).id
-    case 'number': return String(question.id === 'passedIn' ? Math.min(question.max, Math.max(question.min, yearOf(about.today) - random.whole(0, 8))) : random.whole(question.min, question.max))
-    case 'marks': return marksOf(question, percent, answers)
-    case 'table': return rowsOf(about, question)
-    case 'cities': return rankCities(about, question)
-    case 'posts': return []
+    case 'name':
+      return 'Somebody Invented'
+    case 'text':
+      return 'invented'.slice(0, question.maxLength)
+    case 'email':
+      return 'somebody@invented.example'
+    case 'mobile':
+      return '5'.repeat(question.digits)
+    case 'postalCode':
+      return home.postalPrefix.padEnd(question.digits, '0').slice(0, question.digits)
+    case 'date':
+      return dateOf(about, question)
+    case 'choice':
+      return random.weighed(question.options, option => spread.options[question.id]?.[option.id] ?? 1).id
+    case 'number':
+      return String(question.id === 'passedIn'
+        ? Math.min(question.max, Math.max(question.min, yearOf(about.today) - random.whole(0, 8)))
+        : random.whole(question.min, question.max))
+    case 'marks':
+      return marksOf(question, percent, answers)
+    case 'table':
+      return rowsOf(about, question)
+    case 'cities':
+      return rankCities(about, question)
+    case 'posts':
+      return []
   }
 }
 
 const yearOf = (date: CalendarDate): number => Number(date.slice(0, 4))
 
-function dateOf({ notice, spread, random, today }: About, { id, future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>): CalendarDate {
+function dateOf(
+  { notice, spread, random, today }: About,
+  { id, future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>,
+): CalendarDate {
   if (id === 'bornOn') {
     const years = Math.floor(random.around(spread.age.from, spread.age.most, spread.age.to + 0.999))
     const birthday = `${yearOf(notice.keyDates.ageOn) - years}${notice.keyDates.ageOn.slice(4).replace('-02-29', '-02-28')}`
     return addDays(birthday, -random.whole(0, 364))
   }
-  const [first, last] = future ? [today, addDays(today, 180)] : [notBefore ?? addDays(today, -3650), notAfter !== undefined && notAfter < today ? notAfter : today]
+  const [first, last] = future
+    ? [today, addDays(today, 180)]
+    : [notBefore ?? addDays(today, -3650), notAfter !== undefined && notAfter < today ? notAfter : today]
   const day = addDays(first, random.whole(0, Math.max(0, daysBetween(first, last))))
   return notAfter !== undefined && day > notAfter ? notAfter : notBefore !== undefined && day < notBefore ? notBefore : day
 }
@@ -98,7 +148,8 @@ function rowsOf(about: About, { columns, minRows, maxRows }: Extract<Question, {
 
 function cellOf({ random, percent, today }: About, column: Column, row: Row, taken: Set<string>, nextDay: () => CalendarDate): string {
   switch (column.kind) {
-    case 'text': return column.required ? 'invented'.slice(0, column.maxLength) : ''
+    case 'text':
+      return column.required ? 'invented'.slice(0, column.maxLength) : ''
     case 'choice': {
       // Of several rows each names another.
       const free = column.options.filter(option => !taken.has(option.id))
@@ -122,7 +173,9 @@ function cellOf({ random, percent, today }: About, column: Column, row: Row, tak
 function rankCities({ notice, spread, random, home }: About, { min, max }: Extract<Question, { kind: 'cities' }>): string[] {
   const wanted = Math.min(notice.cities.length, Math.max(min, Math.min(max, random.whole(min, max))))
   const ranked = [home]
-  while (ranked.length < wanted) ranked.push(random.weighed(notice.cities.filter(city => !ranked.includes(city)), city => spread.cities[city.id] ?? 1))
+  while (ranked.length < wanted) {
+    ranked.push(random.weighed(notice.cities.filter(city => !ranked.includes(city)), city => spread.cities[city.id] ?? 1))
+  }
   return ranked.map(city => city.id)
 }
 
@@ -135,7 +188,9 @@ function choosePosts({ notice, spread, random }: About, question: Extract<Questi
   const left = [...pool]
   while (left.length > 0 && (chosen.length < wanted || postLimits(notice, answers, chosen).some(limit => limit.fault === 'too few'))) {
     // What a group still wants comes before what is liked.
-    const lacking = postLimits(notice, answers, chosen).filter(limit => limit.of === 'group' && limit.fault === 'too few').flatMap(limit => question.groups.find(group => group.title === limit.title)?.posts ?? [])
+    const lacking = postLimits(notice, answers, chosen).filter(limit => limit.of === 'group' && limit.fault === 'too few').flatMap(limit =>
+      question.groups.find(group => group.title === limit.title)?.posts ?? []
+    )
     const next = random.weighed(left, post => (spread.options[question.id]?.[post] ?? 1) * (lacking.includes(post) ? 1000 : 1))
     left.splice(left.indexOf(next), 1)
     // Nobody takes what the timetable shows to collide.

@@ -17,11 +17,20 @@ export interface Places {
   choices: { first: number, other: number, offList: number, none: number }
 }
 
-/** Places invented people as a run of the notice's policy would, each of whom stands for `scale` real ones; cities are counted in real people. */
+/**
+ * Places invented people as a run of the notice's policy would, each of whom stands for `scale` real ones; cities are counted in real
+ * people.
+ */
 export function places(notice: Notice, people: readonly Answers[], scale: number): Places {
   const free = venueSeats(notice)
   const { instance, cityOf } = placed(notice, people, free.map(row => scaled(row, scale)))
-  const cities = notice.cities.map(({ id, title }) => ({ id, title, first: 0, seats: free.reduce((n, row) => row.city === id ? n + row.seats : n, 0), placed: 0 }))
+  const cities = notice.cities.map(({ id, title }) => ({
+    id,
+    title,
+    first: 0,
+    seats: free.reduce((n, row) => row.city === id ? n + row.seats : n, 0),
+    placed: 0,
+  }))
   const byId = new Map(cities.map(city => [city.id, city]))
   const choices = { first: 0, other: 0, offList: 0, none: 0 }
   cityOf.forEach((k, person) => {
@@ -49,14 +58,23 @@ function placed(notice: Notice, people: readonly Answers[], free: readonly SeatR
   const classes = new RestrictedClasses(restrictions)
   const rows = setApart(free, kept)
   const sum = (id: string, of: 'seats' | 'accessibleSeats') => rows.reduce((n, row) => row.city === id ? n + row[of] : n, 0)
-  const builder = new InstanceBuilder(notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: sum(id, 'seats'), accessibleCapacity: sum(id, 'accessibleSeats') })), mostChoices(notice), 'row')
+  const builder = new InstanceBuilder(
+    notice.cities.map(({ id, lat, lon }) => ({ id, lat, lon, capacity: sum(id, 'seats'), accessibleCapacity: sum(id, 'accessibleSeats') })),
+    mostChoices(notice),
+    'row',
+  )
   const at = (id: string) => builder.cityAt(id) ?? 0
   people.forEach((answers, turn) => {
     const one = placeableOf(notice, answers)
     if (!one) return
     builder.add({
-      id: String(turn).padStart(8, '0'), home: at(one.home), choices: one.choices.map(at), needs: one.needsAccessible, turn,
-      class: classes.classOf(one.held, one.home), ...(kinds && { kind: kinds.kindOf(answers, one.kept) }),
+      id: String(turn).padStart(8, '0'),
+      home: at(one.home),
+      choices: one.choices.map(at),
+      needs: one.needsAccessible,
+      turn,
+      class: classes.classOf(one.held, one.home),
+      ...(kinds && { kind: kinds.kindOf(answers, one.kept) }),
     })
   })
   const instance = builder.build(classes.bars(builder.cities), kinds ? sittingsOf(notice, kinds.all, rows, kept.length) : undefined)

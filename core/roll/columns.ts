@@ -7,7 +7,10 @@ import { slotNames } from './file-names'
  * and whoever enters the roll says what is right.
  */
 
-/** What a column may hold: the sender's own number for the person, an answer, one cell of a table answer (rows count from 0), or the name of a picture's or paper's file. */
+/**
+ * What a column may hold: the sender's own number for the person, an answer, one cell of a table answer (rows count from 0), or the name of
+ * a picture's or paper's file.
+ */
 export type RollField =
   | { id: 'reference', title: string }
   | { id: string, title: string, question: Question }
@@ -19,24 +22,41 @@ export const referenceField = 'reference'
 const tableRowsAtMost = 8
 
 /** What fields of a roll are called that are no answers. */
-export interface FieldTitles { reference: string, file: (slot: string) => string }
+export interface FieldTitles {
+  reference: string
+  file: (slot: string) => string
+}
 
 /** Every field of a notice that a roll can fill, in the order of the sheet. */
 export function rollFields(notice: Notice, titles: FieldTitles): RollField[] {
-  return [{ id: referenceField, title: titles.reference }, ...notice.sections.flatMap(section => section.questions).flatMap<RollField>((question) => {
-    if (question.kind !== 'table') return [{ id: question.id, title: question.label, question }]
-    return Array.from({ length: Math.min(question.maxRows, tableRowsAtMost) }, (_, row) => row).flatMap(row => question.columns.map(column => (
-      { id: `${question.id}.${row}.${column.id}`, title: `${question.label} ${row + 1}: ${column.label}`, question, row, column: column.id })))
-  }), ...slotNames(notice).map(({ id, title }) => ({ id: `file.${id}`, title: titles.file(title), slot: id }))]
+  return [{ id: referenceField, title: titles.reference },
+    ...notice.sections.flatMap(section => section.questions).flatMap<RollField>((question) => {
+      if (question.kind !== 'table') return [{ id: question.id, title: question.label, question }]
+      return Array.from({ length: Math.min(question.maxRows, tableRowsAtMost) }, (_, row) => row).flatMap(row =>
+        question.columns.map(column => (
+          {
+            id: `${question.id}.${row}.${column.id}`,
+            title: `${question.label} ${row + 1}: ${column.label}`,
+            question,
+            row,
+            column: column.id,
+          }
+        ))
+      )
+    }), ...slotNames(notice).map(({ id, title }) => ({ id: `file.${id}`, title: titles.file(title), slot: id }))]
 }
 
-export interface Suggestion { field: string | null, /** The heading is the field's own name or title. */ isSure: boolean }
+export interface Suggestion {
+  field: string | null /** The heading is the field's own name or title. */
+  isSure: boolean
+}
 
 /** How alike a heading and a title must be to be suggested, from 0 to 1; common practice, no source. */
 const likenessLeast = 0.6
 /** Other headings that people use, by kind of question or by the field's id. Common practice, no source. */
 const alsoCalled: Readonly<Record<string, readonly string[]>> = {
-  'reference': ['serial', 'serial no', 'sl no', 's no', 'roll no', 'roll number', 'register number', 'enrolment no', 'id', 'candidate no', 'our number'],
+  'reference': ['serial', 'serial no', 'sl no', 's no', 'roll no', 'roll number', 'register number', 'enrolment no', 'id', 'candidate no',
+    'our number'],
   'email': ['email', 'e mail', 'mail', 'email address', 'e mail id'],
   'mobile': ['mobile', 'mobile no', 'phone', 'phone no', 'telephone', 'cell', 'contact no'],
   'postalCode': ['postal code', 'post code', 'zip', 'pin', 'pin code'],
@@ -46,7 +66,8 @@ const alsoCalled: Readonly<Record<string, readonly string[]>> = {
   'identityKind': ['id type', 'identity type', 'id proof', 'type of id'],
   'identityNumber': ['id no', 'id number', 'identity no', 'id proof no'],
   'identityName': ['name on id', 'name as in id', 'name on identity proof'],
-  'file.photograph': ['photo', 'photograph', 'photo file', 'photo name', 'picture', 'image'], 'file.signature': ['signature', 'sign', 'signature file', 'signature name'],
+  'file.photograph': ['photo', 'photograph', 'photo file', 'photo name', 'picture', 'image'],
+  'file.signature': ['signature', 'sign', 'signature file', 'signature name'],
   'posts': ['post', 'posts', 'paper', 'papers', 'applied for'],
   'cities': ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
 }
@@ -55,11 +76,13 @@ const alsoCalled: Readonly<Record<string, readonly string[]>> = {
 export function suggestColumns(headings: readonly string[], fields: readonly RollField[]): Suggestion[] {
   const keys = headings.map(nameKey)
   const names = fields.map(field => namesOfField(field).map(nameKey))
-  const pairs = keys.flatMap((key, heading) => key === '' ? [] : names.flatMap((known, field) => {
-    const isSure = known.includes(key)
-    const likeness = isSure ? 1 : Math.max(...known.map(name => likenessOf(key, name)))
-    return likeness >= likenessLeast ? [{ heading, field, likeness, isSure }] : []
-  }))
+  const pairs = keys.flatMap((key, heading) =>
+    key === '' ? [] : names.flatMap((known, field) => {
+      const isSure = known.includes(key)
+      const likeness = isSure ? 1 : Math.max(...known.map(name => likenessOf(key, name)))
+      return likeness >= likenessLeast ? [{ heading, field, likeness, isSure }] : []
+    })
+  )
   // The closest pairs first; of equal ones the field that stands first on the sheet.
   pairs.sort((a, b) => b.likeness - a.likeness || Number(b.isSure) - Number(a.isSure) || a.field - b.field || a.heading - b.heading)
   const suggestions: Suggestion[] = headings.map(() => ({ field: null, isSure: false }))

@@ -8,11 +8,17 @@ import type { Notice } from '../notice/schema'
 import { readRollRow, type DateOrder, type MappedColumn, type RollRow } from './row'
 
 /** What is asked of a roll besides its columns. `gaps` says whether a row in which answers lack is entered as a draft or refused. */
-export interface RollOptions { order: DateOrder, gaps: 'enter' | 'refuse' }
+export interface RollOptions {
+  order: DateOrder
+  gaps: 'enter' | 'refuse'
+}
 
 /** A row as it is judged: who it is about, what was found, and whether it may be entered. */
 export interface JudgedRow extends RollRow {
-  /** What tells this person from every other of the same sender: the sender's number, or name and day of birth; empty where neither is there. */
+  /**
+   * What tells this person from every other of the same sender: the sender's number, or name and day of birth; empty where neither is
+   * there.
+   */
   key: string
   isRefused: boolean
   /** What the form still asks for; the row is entered as a draft with it open. */
@@ -22,7 +28,14 @@ export interface JudgedRow extends RollRow {
 const isGap = (found: Finding) => found.code === 'sheet.missing' || found.code === 'sheet.rows'
 
 /** Judges one row of a roll as the sheet would be judged: how it is written, every answer, and the posts that it asks for. */
-export function judgeRollRow(notice: Notice, columns: readonly MappedColumn[], width: number, cells: readonly string[], { order, gaps }: RollOptions, today: CalendarDate): JudgedRow {
+export function judgeRollRow(
+  notice: Notice,
+  columns: readonly MappedColumn[],
+  width: number,
+  cells: readonly string[],
+  { order, gaps }: RollOptions,
+  today: CalendarDate,
+): JudgedRow {
   const row = readRollRow(notice, columns, width, cells, order)
   const written = new Set(row.findings.map(found => found.about))
   const faults = sheetFaults(notice, row.answers, today).filter(found => !written.has(found.about))
@@ -30,10 +43,21 @@ export function judgeRollRow(notice: Notice, columns: readonly MappedColumn[], w
   const wrong = faults.filter(found => !isGap(found))
   const key = keyOf(row)
   const findings = [
-    ...(key === '' ? [{ code: 'roll.no-key', about: '', verdict: 'fail', value: null, unit: 'none', bound: null, parameters: {} } satisfies Finding] : []),
-    ...row.findings, ...wrong, ...(gaps === 'refuse' ? open : []), ...shutPosts(notice, row),
+    ...(key === ''
+      ? [{ code: 'roll.no-key', about: '', verdict: 'fail', value: null, unit: 'none', bound: null, parameters: {} } satisfies Finding]
+      : []),
+    ...row.findings,
+    ...wrong,
+    ...(gaps === 'refuse' ? open : []),
+    ...shutPosts(notice, row),
   ]
-  return { ...row, key, findings: findings.length > 0 || open.length === 0 ? findings : open.map(found => ({ ...found, verdict: 'unsure' })), isRefused: findings.length > 0, gaps: open }
+  return {
+    ...row,
+    key,
+    findings: findings.length > 0 || open.length === 0 ? findings : open.map(found => ({ ...found, verdict: 'unsure' })),
+    isRefused: findings.length > 0,
+    gaps: open,
+  }
 }
 
 function keyOf({ reference, answers }: RollRow): string {
@@ -47,7 +71,16 @@ function shutPosts(notice: Notice, { answers }: RollRow): Finding[] {
   const chosen = listAnswer(answers, 'posts')
   if (chosen.length === 0) return []
   return evaluatePosts(notice, answers).filter(verdict => chosen.includes(verdict.post) && verdict.verdict === 'fail').map(verdict => ({
-    code: 'roll.post-shut', about: 'posts', verdict: 'fail', value: null, unit: 'none', bound: null,
-    parameters: { post: verdict.title, clauses: [...new Set(verdict.findings.filter(found => found.verdict === 'fail').map(found => found.origin?.clause ?? ''))].filter(Boolean).join(', ') },
+    code: 'roll.post-shut',
+    about: 'posts',
+    verdict: 'fail',
+    value: null,
+    unit: 'none',
+    bound: null,
+    parameters: {
+      post: verdict.title,
+      clauses: [...new Set(verdict.findings.filter(found => found.verdict === 'fail').map(found => found.origin?.clause ?? ''))]
+        .filter(Boolean).join(', '),
+    },
   }))
 }

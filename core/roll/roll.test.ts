@@ -5,7 +5,7 @@ import { likenessOf, rollFields, suggestColumns } from './columns'
 import { readRollRow, type DateOrder } from './row'
 
 const notice = sampleNotice()
-const fields = rollFields(notice, { reference: 'Sender\'s number', file: slot => `File: ${slot}` })
+const fields = rollFields(notice, { reference: "Sender's number", file: slot => `File: ${slot}` })
 const suggested = (...headings: string[]) => suggestColumns(headings, fields).map(one => one.field)
 /** One cell of one field read. */
 const read = (field: string, cell: string, order: DateOrder = null) => {
@@ -15,7 +15,8 @@ const read = (field: string, cell: string, order: DateOrder = null) => {
 
 describe('what a column is', () => {
   it('is suggested from its heading, whatever its writing, and from what people usually write', () => {
-    expect(suggested('DATE OF BIRTH', 'mobile no.', 'E-Mail', 'Name', 'Sl. No.', 'PIN code')).toEqual(['bornOn', 'mobile', 'email', 'certificateName', 'reference', 'postalCode'])
+    expect(suggested('DATE OF BIRTH', 'mobile no.', 'E-Mail', 'Name', 'Sl. No.', 'PIN code')).toEqual(['bornOn', 'mobile', 'email',
+      'certificateName', 'reference', 'postalCode'])
     expect(suggested('Gendre', 'Favourite colour', '')).toEqual(['gender', null, null])
   })
 
@@ -28,7 +29,11 @@ describe('what a column is', () => {
   it('is as alike one way as the other, and wholly to itself', () => {
     // L. R. Dice's coefficient as commonly shown with these two words: 2 · 1 / (4 + 4).
     expect(likenessOf('night', 'nacht')).toBe(0.25)
-    fc.assert(fc.property(fc.string(), fc.string(), (a, b) => likenessOf(a, b) === likenessOf(b, a) && likenessOf(a, a) === 1 && likenessOf(a, b) >= 0 && likenessOf(a, b) <= 1))
+    fc.assert(fc.property(
+      fc.string(),
+      fc.string(),
+      (a, b) => likenessOf(a, b) === likenessOf(b, a) && likenessOf(a, a) === 1 && likenessOf(a, b) >= 0 && likenessOf(a, b) <= 1,
+    ))
   })
 })
 
@@ -49,12 +54,17 @@ describe('a cell', () => {
     expect(read('bornOn', '03/04/2004', 'day').answer).toBe('2004-04-03')
     expect(read('bornOn', '03/04/2004', 'month').answer).toBe('2004-03-04')
     expect(read('bornOn', '25/04/2004', 'month').answer).toBe('2004-04-25')
-    fc.assert(fc.property(fc.integer({ min: 1, max: 12 }), fc.integer({ min: 1, max: 12 }), fc.integer({ min: 1950, max: 2010 }), (day, month, year) => {
-      const two = (n: number) => String(n).padStart(2, '0')
-      const typed = `${day}.${month}.${year}`
-      expect(read('bornOn', typed, 'day').answer).toBe(`${year}-${two(month)}-${two(day)}`)
-      expect(read('bornOn', typed, 'month').answer).toBe(`${year}-${two(day)}-${two(month)}`)
-    }))
+    fc.assert(fc.property(
+      fc.integer({ min: 1, max: 12 }),
+      fc.integer({ min: 1, max: 12 }),
+      fc.integer({ min: 1950, max: 2010 }),
+      (day, month, year) => {
+        const two = (n: number) => String(n).padStart(2, '0')
+        const typed = `${day}.${month}.${year}`
+        expect(read('bornOn', typed, 'day').answer).toBe(`${year}-${two(month)}-${two(day)}`)
+        expect(read('bornOn', typed, 'month').answer).toBe(`${year}-${two(day)}-${two(month)}`)
+      },
+    ))
   })
 
   it('that cannot be read stays as it was written, with why', () => {

@@ -11,13 +11,27 @@ import { referenceField, type RollField } from './columns'
 export type DateOrder = 'day' | 'month' | null
 
 /** A column of the roll, by its place from 0, and the field it fills. */
-export interface MappedColumn { place: number, field: RollField }
+export interface MappedColumn {
+  place: number
+  field: RollField
+}
 
 /** `files` are names of files by slot, as columns of the roll have them. */
-export interface RollRow { reference: string, answers: Answers, files: Partial<Record<string, string>>, findings: Finding[] }
+export interface RollRow {
+  reference: string
+  answers: Answers
+  files: Partial<Record<string, string>>
+  findings: Finding[]
+}
 
 /** Makes the cells of one row into answers, with what is wrong in how they are written. `width` is that of the heading. */
-export function readRollRow(notice: Notice, columns: readonly MappedColumn[], width: number, cells: readonly string[], order: DateOrder): RollRow {
+export function readRollRow(
+  notice: Notice,
+  columns: readonly MappedColumn[],
+  width: number,
+  cells: readonly string[],
+  order: DateOrder,
+): RollRow {
   const row: RollRow = { reference: '', answers: {}, files: {}, findings: [] }
   // Spreadsheets leave empty cells at the end away; more cells than headings mean that some stand in the wrong column.
   const filled = cells.findLastIndex(cell => cell.trim() !== '') + 1
@@ -26,14 +40,18 @@ export function readRollRow(notice: Notice, columns: readonly MappedColumn[], wi
     const written = cells[place] ?? ''
     const text = storedText(written)
     // eslint-disable-next-line no-control-regex -- exactly these signs are looked for
-    if (/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFD]/.test(written)) row.findings.push(finding('roll.signs', field.id, { label: field.title, written: shown(text) }))
+    if (/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFD]/.test(written)) {
+      row.findings.push(finding('roll.signs', field.id, { label: field.title, written: shown(text) }))
+    }
     if (text === '') continue
     if ('slot' in field) row.files[field.slot] = text
     else if (field.id === referenceField || !('question' in field)) row.reference = text
     else if ('row' in field) setCell(row, field, cellAnswer(row, field, text, order))
     else row.answers[field.question.id] = answerOf(row, notice, field.question, text, order)
   }
-  for (const [question, answer] of Object.entries(row.answers)) if (Array.isArray(answer)) row.answers[question] = answer.filter(Boolean) as Answer
+  for (const [question, answer] of Object.entries(row.answers)) {
+    if (Array.isArray(answer)) row.answers[question] = answer.filter(Boolean) as Answer
+  }
   return row
 }
 
@@ -45,13 +63,25 @@ function finding(code: string, about: string, parameters: Record<string, string 
 function answerOf(row: RollRow, notice: Notice, question: Question, text: string, order: DateOrder): Answer {
   const about = { id: question.id, title: question.label }
   switch (question.kind) {
-    case 'date': return dateOf(row, about, text, order)
-    case 'choice': return optionOf(row, about, question.options, text)
-    case 'posts': return membersOf(row, about, notice.posts, text)
-    case 'cities': return membersOf(row, about, notice.cities, text)
-    case 'number': case 'marks': return numberOf(text)
-    case 'mobile': case 'postalCode': return digitsOf(row, about, text)
-    case 'name': case 'text': case 'email': case 'table': return text
+    case 'date':
+      return dateOf(row, about, text, order)
+    case 'choice':
+      return optionOf(row, about, question.options, text)
+    case 'posts':
+      return membersOf(row, about, notice.posts, text)
+    case 'cities':
+      return membersOf(row, about, notice.cities, text)
+    case 'number':
+    case 'marks':
+      return numberOf(text)
+    case 'mobile':
+    case 'postalCode':
+      return digitsOf(row, about, text)
+    case 'name':
+    case 'text':
+    case 'email':
+    case 'table':
+      return text
   }
 }
 
@@ -70,7 +100,10 @@ function setCell(row: RollRow, field: Extract<RollField, { row: number }>, cell:
   row.answers[field.question.id] = rows
 }
 
-interface About { id: string, title: string }
+interface About {
+  id: string
+  title: string
+}
 
 function dateOf(row: RollRow, about: About, text: string, order: DateOrder): string {
   const read = readDates(text)
@@ -85,13 +118,17 @@ function dateOf(row: RollRow, about: About, text: string, order: DateOrder): str
 }
 
 function optionOf(row: RollRow, about: About, options: readonly { id: string, title: string }[], text: string): string {
-  return memberOf(options, text) ?? unreadable(row, 'roll.no-option', about, text, { options: options.map(option => option.title).slice(0, 12).join('; ') })
+  return memberOf(options, text)
+    ?? unreadable(row, 'roll.no-option', about, text, { options: options.map(option => option.title).slice(0, 12).join('; ') })
 }
 
 function membersOf(row: RollRow, about: About, members: readonly { id: string, title: string }[], text: string): string[] {
   const whole = memberOf(members, text)
   if (whole) return [whole]
-  return text.split(/[;|\n]|,(?!\d)/).map(storedText).filter(part => part !== '').map(part => memberOf(members, part) ?? unreadable(row, 'roll.no-option', about, part, { options: members.map(one => one.title).slice(0, 12).join('; ') }))
+  return text.split(/[;|\n]|,(?!\d)/).map(storedText).filter(part => part !== '').map(part =>
+    memberOf(members, part)
+      ?? unreadable(row, 'roll.no-option', about, part, { options: members.map(one => one.title).slice(0, 12).join('; ') })
+  )
 }
 
 /** The member of a list by its id or title, in any writing. */
@@ -108,7 +145,8 @@ function memberOf(members: readonly { id: string, title: string }[], text: strin
 const byKey = new WeakMap<object, Map<string, string>>()
 
 // 63,5 is a number with a decimal comma; 1,200 has three digits behind it and stays as it is.
-const numberOf = (text: string) => /^\d+,\d{1,2}$/.test(text) ? text.replace(',', '.') : text.replace(/^(\d{1,3}(?:,\d{3})+)(\.\d+)?$/, whole => whole.replaceAll(',', ''))
+const numberOf = (text: string) =>
+  /^\d+,\d{1,2}$/.test(text) ? text.replace(',', '.') : text.replace(/^(\d{1,3}(?:,\d{3})+)(\.\d+)?$/, whole => whole.replaceAll(',', ''))
 
 /** A long number that a spreadsheet has shown shortened has lost its last digits for good. */
 function digitsOf(row: RollRow, about: About, text: string): string {

@@ -6,8 +6,8 @@ import { testPapersOf, waysToSit } from '../application/timetable'
 import type { Notice } from '../notice/schema'
 
 /**
- * People by what they sit: the test papers of their posts, the ways through the sessions that compensatory time leaves them, and the kept seats that
- * they may have. Without test papers everybody sits once, in whichever session.
+ * People by what they sit: the test papers of their posts, the ways through the sessions that compensatory time leaves them, and the kept
+ * seats that they may have. Without test papers everybody sits once, in whichever session.
  */
 export class SittingKinds {
   readonly all: SittingKind[] = []
@@ -30,8 +30,15 @@ export class SittingKinds {
     const known = this.places.get(key)
     if (known !== undefined) return known
     const at = (id: string) => sessions.findIndex(session => session.id === id)
-    const ways = once ? sessions.map((_, session) => [session]) : papers.length === 0 ? [] : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
-    const place = this.all.push({ papers: once ? [''] : papers.map(paper => paper.id), ways: waysWithKept(ways, sessions.length, allocation.kept.length, kept) }) - 1
+    const ways = once
+      ? sessions.map((_, session) => [session])
+      : papers.length === 0
+      ? []
+      : waysToSit(this.notice, papers, anHour).map(way => way.map(session => at(session.id)))
+    const place = this.all.push({
+      papers: once ? [''] : papers.map(paper => paper.id),
+      ways: waysWithKept(ways, sessions.length, allocation.kept.length, kept),
+    }) - 1
     this.places.set(key, place)
     return place
   }

@@ -8,7 +8,8 @@ const [city] = notice.cities
 if (!city) throw new Error('the notice has no city')
 const { capacity, accessibleCapacity } = capacityOfCity(city, notice.sessions)
 const free = (taken: string[] = []) => openSeats(city, notice.sessions, [], new Set(taken))
-const people = (n: number, needing: number) => Array.from({ length: n }, (_, i) => ({ id: String(i).padStart(5, '0'), needsAccessible: i % 3 === 0 && i / 3 < needing }))
+const people = (n: number, needing: number) =>
+  Array.from({ length: n }, (_, i) => ({ id: String(i).padStart(5, '0'), needsAccessible: i % 3 === 0 && i / 3 < needing }))
 
 describe('seats', () => {
   it('are those of all rooms in all sessions, each once', () => {
@@ -18,13 +19,16 @@ describe('seats', () => {
   })
 
   it('go to everybody once, step-free ones to those in need, up to the last seat', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: capacity }), fc.integer({ min: 0, max: accessibleCapacity }), (n, needing) => {
-      const list = people(n, needing)
-      const given = assignSeats(city.id, free(), list)
-      expect(given.size).toBe(n)
-      expect(new Set([...given.values()].map(seatKey)).size).toBe(n)
-      for (const person of list.filter(p => p.needsAccessible)) expect(given.get(person.id)?.accessible).toBe(true)
-    }), { numRuns: 40 })
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: capacity }), fc.integer({ min: 0, max: accessibleCapacity }), (n, needing) => {
+        const list = people(n, needing)
+        const given = assignSeats(city.id, free(), list)
+        expect(given.size).toBe(n)
+        expect(new Set([...given.values()].map(seatKey)).size).toBe(n)
+        for (const person of list.filter(p => p.needsAccessible)) expect(given.get(person.id)?.accessible).toBe(true)
+      }),
+      { numRuns: 40 },
+    )
   })
 
   it('leave step-free seats free as long as an ordinary one is left', () => {
@@ -51,23 +55,31 @@ describe('seats', () => {
   })
 
   it('are kept by those who stay, given up where they are lost or wanted by people in need, and there is one for everybody', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: capacity }), fc.integer({ min: 0, max: accessibleCapacity }), fc.nat(1000), (n, needing, seed) => {
-      const [before, after] = [people(n, 0), people(n, needing)]
-      const given = assignSeats(city.id, free(), before)
-      // Who stays is drawn; those who come are as many as leave, with need this time.
-      const stays = (i: number) => (i * 37 + seed) % 3 !== 0
-      const seated = before.flatMap((p, i) => {
-        const seat = given.get(p.id)
-        return seat && stays(i) ? [{ ...p, seat }] : []
-      })
-      const coming = after.filter((_, i) => !stays(i)).map(p => ({ ...p, id: `x${p.id}` }))
-      const { kept, leaving, free: open } = keepSeats(free(), seated, coming)
-      expect(kept.length + leaving.length).toBe(seated.length)
-      const again = assignSeats(city.id, open, [...leaving, ...coming])
-      const all = [...kept.map(k => seatKey(k.seat)), ...[...again.values()].map(seatKey)]
-      expect(new Set(all).size).toBe(n)
-      for (const p of coming.filter(c => c.needsAccessible)) expect(again.get(p.id)?.accessible).toBe(true)
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: capacity }),
+        fc.integer({ min: 0, max: accessibleCapacity }),
+        fc.nat(1000),
+        (n, needing, seed) => {
+          const [before, after] = [people(n, 0), people(n, needing)]
+          const given = assignSeats(city.id, free(), before)
+          // Who stays is drawn; those who come are as many as leave, with need this time.
+          const stays = (i: number) => (i * 37 + seed) % 3 !== 0
+          const seated = before.flatMap((p, i) => {
+            const seat = given.get(p.id)
+            return seat && stays(i) ? [{ ...p, seat }] : []
+          })
+          const coming = after.filter((_, i) => !stays(i)).map(p => ({ ...p, id: `x${p.id}` }))
+          const { kept, leaving, free: open } = keepSeats(free(), seated, coming)
+          expect(kept.length + leaving.length).toBe(seated.length)
+          const again = assignSeats(city.id, open, [...leaving, ...coming])
+          const all = [...kept.map(k => seatKey(k.seat)), ...[...again.values()].map(seatKey)]
+          expect(new Set(all).size).toBe(n)
+          for (const p of coming.filter(c => c.needsAccessible)) expect(again.get(p.id)?.accessible).toBe(true)
+        },
+      ),
+      { numRuns: 60 },
+    )
     const [one] = free()
     if (!one) throw new Error('no seat')
     expect(keepSeats([], [{ id: 'a', needsAccessible: false, seat: one }], [])).toMatchObject({ kept: [], leaving: [{ id: 'a' }] })

@@ -1,8 +1,15 @@
 import { mod11_10CheckDigit } from '../identity/check-digit'
-import type { City, Room, Session } from '../notice/schema'
+import type { City, Room, Session } from '../notice/centre-schema'
 
 /** One seat of one session. `seat` counts from 1 in its room; accessible seats come first. */
-export interface Seat { city: string, venue: string, room: string, session: string, seat: number, accessible: boolean }
+export interface Seat {
+  city: string
+  venue: string
+  room: string
+  session: string
+  seat: number
+  accessible: boolean
+}
 
 /** The numbers of the seats of a room that people can be given in a session. */
 export function seatsOfRoom(room: Room, session: string): number[] {
@@ -13,10 +20,20 @@ export function seatsOfRoom(room: Room, session: string): number[] {
 
 /** Every seat of a city in the order of filling: session, venue, room, seat number. */
 export function seatsOfCity(city: City, sessions: readonly Session[]): Seat[] {
-  return sessions.flatMap(session => city.venues.flatMap(venue => venue.rooms.flatMap(room =>
-    seatsOfRoom(room, session.id).map(seat => ({
-      city: city.id, venue: venue.id, room: room.id, session: session.id, seat, accessible: seat <= room.accessibleSeats,
-    })))))
+  return sessions.flatMap(session =>
+    city.venues.flatMap(venue =>
+      venue.rooms.flatMap(room =>
+        seatsOfRoom(room, session.id).map(seat => ({
+          city: city.id,
+          venue: venue.id,
+          room: room.id,
+          session: session.id,
+          seat,
+          accessible: seat <= room.accessibleSeats,
+        }))
+      )
+    )
+  )
 }
 
 /** Seats of a city over all sessions: what the allocation may fill. */
@@ -27,16 +44,22 @@ export function capacityOfCity(city: City, sessions: readonly Session[]): { capa
 
 /** Seats of every city by session, as the venues have them. */
 export function venueSeats({ cities, sessions }: { cities: City[], sessions: Session[] }): (SeatLimit & { city: string })[] {
-  return cities.flatMap(city => sessions.map((session) => {
-    const seats = seatsOfCity(city, [session])
-    return { city: city.id, session: session.id, seats: seats.length, accessibleSeats: seats.filter(s => s.accessible).length }
-  }))
+  return cities.flatMap(city =>
+    sessions.map((session) => {
+      const seats = seatsOfCity(city, [session])
+      return { city: city.id, session: session.id, seats: seats.length, accessibleSeats: seats.filter(s => s.accessible).length }
+    })
+  )
 }
 
 export const seatKey = (s: Pick<Seat, 'venue' | 'room' | 'session' | 'seat'>) => `${s.venue}/${s.room}/${s.session}/${s.seat}`
 
 /** How many seats of a session may be filled, and how many of them are accessible. */
-export interface SeatLimit { session: string, seats: number, accessibleSeats: number }
+export interface SeatLimit {
+  session: string
+  seats: number
+  accessibleSeats: number
+}
 
 /**
  * The seats of a city that may still be given out: of each session as many as its limit, those first in the order of filling,
@@ -51,7 +74,9 @@ export function openSeats(city: City, sessions: Session[], limits: readonly Seat
       const open = kind.filter(s => !taken.has(seatKey(s)))
       return open.slice(0, Math.max(0, Math.min(most, kind.length) - (kind.length - open.length)))
     }
-    return limit ? [...free(true, limit.accessibleSeats), ...free(false, limit.seats - limit.accessibleSeats)] : all.filter(s => !taken.has(seatKey(s)))
+    return limit
+      ? [...free(true, limit.accessibleSeats), ...free(false, limit.seats - limit.accessibleSeats)]
+      : all.filter(s => !taken.has(seatKey(s)))
   })
 }
 
@@ -73,19 +98,29 @@ export function assignSeats(city: string, free: readonly Seat[], people: { id: s
   }
   for (const person of ordered) if (person.needsAccessible) give(person.id, accessible[first++], 'accessible')
   for (const person of ordered) {
-    if (!person.needsAccessible) give(person.id, next < ordinary.length ? ordinary[next++] : last >= first ? accessible[last--] : undefined, 'ordinary')
+    if (!person.needsAccessible) {
+      give(person.id, next < ordinary.length ? ordinary[next++] : last >= first ? accessible[last--] : undefined, 'ordinary')
+    }
   }
   return result
 }
 
 /** Somebody who has a seat already. */
-export interface Seated { id: string, needsAccessible: boolean, seat: Seat }
+export interface Seated {
+  id: string
+  needsAccessible: boolean
+  seat: Seat
+}
 
 /**
  * Who keeps the seat they have when a city is filled anew with `coming` people more, and which seats are then free. A seat that is no
  * longer open is lost; of people without need on accessible seats as many give theirs up, the last by id first, as people in need want.
  */
-export function keepSeats(open: readonly Seat[], seated: readonly Seated[], coming: readonly { needsAccessible: boolean }[]): { kept: Seated[], leaving: Seated[], free: Seat[] } {
+export function keepSeats(
+  open: readonly Seat[],
+  seated: readonly Seated[],
+  coming: readonly { needsAccessible: boolean }[],
+): { kept: Seated[], leaving: Seated[], free: Seat[] } {
   const places = new Set(open.map(seatKey))
   const inOrder = [...seated].sort((a, b) => a.id < b.id ? -1 : 1)
   const kept = inOrder.filter(s => places.has(seatKey(s.seat)) && (s.seat.accessible || !s.needsAccessible))

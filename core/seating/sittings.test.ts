@@ -4,10 +4,17 @@ import { assignSittings, type Sitter } from './sittings'
 import { seatKey, type Seat } from './seats'
 
 const sessions = ['one', 'two', 'three']
-const seatsOf = (rooms: number[], accessible: number): Seat[] => sessions.flatMap(session => rooms.flatMap((n, r) => Array.from({ length: n }, (_, i) => ({ city: 'c', venue: 'v', room: `r${r}`, session, seat: i + 1, accessible: i < accessible }))))
+const seatsOf = (rooms: number[], accessible: number): Seat[] =>
+  sessions.flatMap(session =>
+    rooms.flatMap((n, r) =>
+      Array.from({ length: n }, (_, i) => ({ city: 'c', venue: 'v', room: `r${r}`, session, seat: i + 1, accessible: i < accessible }))
+    )
+  )
 
-const sitters = (most: number) => fc.array(fc.record({ needsAccessible: fc.boolean(), sessions: fc.subarray(sessions, { minLength: 1 }) }), { maxLength: most })
-  .map(list => list.map((one, i): Sitter => ({ ...one, id: `p${String(i).padStart(2, '0')}`, papers: one.sessions.map(s => `paper ${s}`) })))
+const sitters = (most: number) =>
+  fc.array(fc.record({ needsAccessible: fc.boolean(), sessions: fc.subarray(sessions, { minLength: 1 }) }), { maxLength: most }).map(list =>
+    list.map((one, i): Sitter => ({ ...one, id: `p${String(i).padStart(2, '0')}`, papers: one.sessions.map(s => `paper ${s}`) }))
+  )
 const room = [6, 6, 6]
 
 describe('seats of people who sit several papers', () => {

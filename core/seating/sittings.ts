@@ -1,10 +1,18 @@
 import { assignSeats, seatKey, type Seat } from './seats'
 
 /** A seat for one test paper; `paper` is empty where a cycle has none. */
-export interface Sitting extends Seat { paper: string }
+export interface Sitting extends Seat {
+  paper: string
+}
 
 /** Somebody who sits several papers in one city: the session of each. `has` are the seats they have there already. */
-export interface Sitter { id: string, needsAccessible: boolean, papers: readonly string[], sessions: readonly string[], has?: readonly Sitting[] }
+export interface Sitter {
+  id: string
+  needsAccessible: boolean
+  papers: readonly string[]
+  sessions: readonly string[]
+  has?: readonly Sitting[]
+}
 
 /**
  * The seats of all people of one city in a cycle with test papers. Whoever has seats keeps them where they are open, suit, and lie in the
@@ -18,7 +26,13 @@ export interface Sitter { id: string, needsAccessible: boolean, papers: readonly
 export function assignSittings(city: string, open: readonly Seat[], people: readonly Sitter[]): Map<string, Sitting[]> {
   const given = new Map(people.map(person => [person.id, person.papers.map((): Seat | null => null)]))
   const ordered = [...people].sort((a, b) => a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
-  for (const session of [...new Set(open.map(seat => seat.session)), ...new Set(people.flatMap(person => person.sessions))].filter((s, i, all) => all.indexOf(s) === i)) {
+  for (
+    const session of [...new Set(open.map(seat => seat.session)), ...new Set(people.flatMap(person => person.sessions))].filter((
+      s,
+      i,
+      all,
+    ) => all.indexOf(s) === i)
+  ) {
     const free = new Map(open.filter(seat => seat.session === session).map(seat => [seatKey(seat), seat]))
     const sitters = ordered.flatMap(person => person.sessions.flatMap((s, at) => s === session ? [{ person, at }] : []))
     const inNeed = sitters.filter(({ person }) => person.needsAccessible).length
@@ -33,17 +47,24 @@ export function assignSittings(city: string, open: readonly Seat[], people: read
       }
     }
     const rest = sitters.filter(({ person, at }) => !given.get(person.id)?.[at])
-    const seats = assignSeats(city, [...free.values()], rest.map(({ person }) => ({ id: person.id, needsAccessible: person.needsAccessible })))
+    const seats = assignSeats(
+      city,
+      [...free.values()],
+      rest.map(({ person }) => ({ id: person.id, needsAccessible: person.needsAccessible })),
+    )
     for (const { person, at } of rest) {
       const [own, seat] = [given.get(person.id), seats.get(person.id)]
       if (own && seat) own[at] = seat
     }
   }
-  return new Map(people.map(({ id, papers }) => [id, (given.get(id) ?? []).flatMap((seat, at) => seat ? [{ ...seat, paper: papers[at] ?? '' }] : [])]))
+  return new Map(people.map(
+    ({ id, papers }) => [id, (given.get(id) ?? []).flatMap((seat, at) => seat ? [{ ...seat, paper: papers[at] ?? '' }] : [])]
+  ))
 }
 
 const ownSeats = ({ has }: Sitter, _: unknown, session: string) => (has ?? []).filter(seat => seat.session === session)
-const otherChairs = ({ has }: Sitter, own: readonly (Seat | null)[], session: string) => [...own.flatMap(seat => seat ?? []), ...has ?? []].map(seat => ({ ...seat, session }))
+const otherChairs = ({ has }: Sitter, own: readonly (Seat | null)[], session: string) =>
+  [...own.flatMap(seat => seat ?? []), ...has ?? []].map(seat => ({ ...seat, session }))
 
 /** Seats of one session while chairs are asked for by name. */
 class Chairs {

@@ -1,17 +1,30 @@
-import type { Notice, Room, Session } from '../notice/schema'
+import type { Notice } from '../notice/schema'
+import type { Room, Session } from '../notice/centre-schema'
 import { seatsOfRoom } from './seats'
 
 /** A seat that somebody holds. */
-export interface HeldSeat { city: string, venue: string, room: string, session: string, paper: string, seat: number, accessible: boolean }
+export interface HeldSeat {
+  city: string
+  venue: string
+  room: string
+  session: string
+  paper: string
+  seat: number
+  accessible: boolean
+}
 
-/** What becomes of a seat that was told when rooms, sessions or test papers change: it stands, it stands at another hour or day, or it is gone. */
+/**
+ * What becomes of a seat that was told when rooms, sessions or test papers change: it stands, it stands at another hour or day, or it is
+ * gone.
+ */
 export type SeatFate = 'stands' | 'another hour' | 'gone'
 
 const hoursOf = ({ date, reporting, gateCloses, starts, ends }: Session) => [date, reporting, gateCloses, starts, ends].join()
 
 /** Whether what differs between two notices, rooms included, can touch a seat that was given. */
 export function touchesSeats(before: Notice, after: Notice): boolean {
-  return (['cities', 'sessions', 'testPapers'] as const).some(part => JSON.stringify(before[part]) !== JSON.stringify(after[part])) || papersByPost(before) !== papersByPost(after)
+  return (['cities', 'sessions', 'testPapers'] as const).some(part => JSON.stringify(before[part]) !== JSON.stringify(after[part]))
+    || papersByPost(before) !== papersByPost(after)
 }
 
 /** Which test papers each post asks for: what people must sit changes with it. */
@@ -24,7 +37,10 @@ export class StandingSeats {
   private readonly hours: ReadonlyMap<string, { was: string | null, is: string }>
 
   constructor(before: Notice, private readonly after: Notice) {
-    this.rooms = new Map(after.cities.flatMap(city => city.venues.flatMap(venue => venue.rooms.map(room => [[city.id, venue.id, room.id].join('/'), room] as const))))
+    this.rooms =
+      new Map(after.cities.flatMap(city =>
+        city.venues.flatMap(venue => venue.rooms.map(room => [[city.id, venue.id, room.id].join('/'), room] as const))
+      ))
     const former = new Map(before.sessions.map(session => [session.id, hoursOf(session)]))
     this.hours = new Map(after.sessions.map(session => [session.id, { was: former.get(session.id) ?? null, is: hoursOf(session) }]))
   }

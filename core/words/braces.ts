@@ -7,8 +7,12 @@ export const wordsInBraces = (text: string): string[] => [...text.matchAll(named
 /** What stands in braces and is not known, each once; a brace that stands alone counts as one. Empty for a text that reads well. */
 export function unknownInBraces(text: string, known: readonly string[]): string[] {
   const rest = text.replace(named, '')
-  return [...new Set([...wordsInBraces(text).filter(whole => !known.includes(whole.slice(1, -1))), ...['{', '}'].filter(brace => rest.includes(brace))])]
+  return [
+    ...new Set([...wordsInBraces(text).filter(whole => !known.includes(whole.slice(1, -1))),
+      ...['{', '}'].filter(brace => rest.includes(brace))]),
+  ]
 }
 
 /** A text with what is known put in its place; the rest stays as it was written. */
-export const filledBraces = (text: string, valueOf: (word: string) => string | undefined): string => text.replace(named, (whole, word: string) => valueOf(word) ?? whole)
+export const filledBraces = (text: string, valueOf: (word: string) => string | undefined): string =>
+  text.replace(named, (whole, word: string) => valueOf(word) ?? whole)

@@ -8,14 +8,18 @@ import { markMessage, markText } from './pseudo'
 /** All messages of a language by their path: texts, and what records of texts hold. */
 function messagesOf(value: unknown, path = ''): [string, string][] {
   if (typeof value === 'string') return [[path, value]]
-  return typeof value === 'object' && value !== null ? Object.entries(value).flatMap(([key, one]) => messagesOf(one, path ? `${path}.${key}` : key)) : []
+  return typeof value === 'object' && value !== null
+    ? Object.entries(value).flatMap(([key, one]) => messagesOf(one, path ? `${path}.${key}` : key))
+    : []
 }
 
 describe('the languages', () => {
   it.each(languageCodes)('%s has the messages of English, each with the same parameters', (code) => {
     const [wanted, given] = [new Map(messagesOf(english)), new Map(messagesOf(languageOf(code)))]
     expect([...given.keys()]).toEqual([...wanted.keys()])
-    const differing = [...wanted].filter(([path]) => path !== 'code' && path !== 'locale').filter(([path, message]) => `${placeholdersOf(message)}` !== `${placeholdersOf(given.get(path) ?? '')}`)
+    const differing = [...wanted].filter(([path]) => path !== 'code' && path !== 'locale').filter(([path, message]) =>
+      `${placeholdersOf(message)}` !== `${placeholdersOf(given.get(path) ?? '')}`
+    )
     expect(differing).toEqual([])
   })
 
@@ -37,6 +41,7 @@ describe('the made-up language', () => {
     const message = 'Send {count, plural, one {the page} other {{count} pages}}{has, select, true {, {size} KB} other {}}'
     const marked = markMessage(message)
     expect(placeholdersOf(marked)).toEqual(placeholdersOf(message))
-    expect(formatMessage('en', marked, { count: 2, has: 'true', size: 'data' })).toBe(`${markText('Send')} 2 ${markText('pages')}, data ${markText('KB')}`)
+    expect(formatMessage('en', marked, { count: 2, has: 'true', size: 'data' }))
+      .toBe(`${markText('Send')} 2 ${markText('pages')}, data ${markText('KB')}`)
   })
 })

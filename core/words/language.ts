@@ -3,7 +3,10 @@ import { pseudo } from './pseudo'
 
 type Widened<T> = T extends string ? string : T extends (...parameters: never[]) => unknown ? T : { readonly [K in keyof T]: Widened<T[K]> }
 
-/** All words of one language: the sentences of the screens and what spells findings, acts, refusals and papers. A language has what English has, or it does not compile. */
+/**
+ * All words of one language: the sentences of the screens and what spells findings, acts, refusals and papers. A language has what English
+ * has, or it does not compile.
+ */
 export type Language = Widened<typeof english>
 
 type Screens = typeof english.screens
@@ -11,7 +14,10 @@ type Screens = typeof english.screens
 export type ScreenKey = { [A in keyof Screens]: `${A}.${keyof Screens[A] & string}` }[keyof Screens]
 
 /** What can be chosen. `en-XA` is the made-up language that tests walk through: every word that comes from here is marked in it. */
-const languages: Record<string, () => Language> = { 'en': () => english, 'en-XA': () => ({ ...pseudo(english), code: 'en-XA', locale: english.locale }) }
+const languages: Record<string, () => Language> = {
+  'en': () => english,
+  'en-XA': () => ({ ...pseudo(english), code: 'en-XA', locale: english.locale }),
+}
 export const languageCodes: readonly string[] = Object.keys(languages)
 
 const made = new Map<string, Language>()

@@ -19,9 +19,10 @@ export function formatMessage(locale: string, message: string, parameters: Messa
 /** The names that a message asks for, sorted: what all languages must have alike. */
 export function placeholdersOf(message: string): string[] {
   type Node = ReturnType<IntlMessageFormat['getAst']>[number]
-  const names = (nodes: readonly Node[]): string[] => nodes.flatMap(node => [
-    ...('value' in node && node.type !== 0 ? [String(node.value)] : []),
-    ...('options' in node ? Object.values(node.options).flatMap(option => names(option.value)) : []),
-  ])
+  const names = (nodes: readonly Node[]): string[] =>
+    nodes.flatMap(node => [
+      ...('value' in node && node.type !== 0 ? [String(node.value)] : []),
+      ...('options' in node ? Object.values(node.options).flatMap(option => names(option.value)) : []),
+    ])
   return [...new Set(names(new IntlMessageFormat(message, 'en', undefined, { ignoreTag: true }).getAst()))].sort()
 }

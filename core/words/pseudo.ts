@@ -20,8 +20,8 @@ export function markMessage(message: string): string {
 }
 
 /**
- * Words of a made-up language out of those of a real one. Messages are marked as messages, so that what is put into them stays; what a function
- * spells is marked as a whole.
+ * Words of a made-up language out of those of a real one. Messages are marked as messages, so that what is put into them stays; what a
+ * function spells is marked as a whole.
  */
 export function pseudo<L extends object>(words: L): L {
   return mapTexts(words, markMessage) as L
@@ -31,6 +31,8 @@ function mapTexts(value: unknown, mark: (text: string) => string): unknown {
   if (typeof value === 'string') return mark(value)
   if (typeof value === 'function') return (...parameters: unknown[]) => mapTexts(value(...parameters), markText)
   if (Array.isArray(value)) return value.map(one => mapTexts(one, mark))
-  if (typeof value === 'object' && value !== null) return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, mapTexts(one, mark)]))
+  if (typeof value === 'object' && value !== null) {
+    return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, mapTexts(one, mark)]))
+  }
   return value
 }

@@ -10,9 +10,11 @@ export function saidWords() {
 }
 
 /**
- * Runs a script on the database of the office or of the demo, and ends with its end: that of the environment, or the private cluster's, which is started where nobody else uses it.
+ * Runs a script on the database of the office or of the demo, and ends with its end: that of the environment, or the private cluster's,
+ * which is started where nobody else uses it.
  *
- * @param variables by variable of the environment, the role whose address of the database it holds; without one of its own it holds that of DATABASE_URL.
+ * @param variables by variable of the environment, the role whose address of the database it holds; without one of its own it holds that of
+ * DATABASE_URL.
  */
 export async function onOffice(script, variables, { isDemo, args = [] }) {
   checkNode()

@@ -18,19 +18,25 @@ export const say = line => console.log(`lucid: ${line}`)
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number)
-  if (major !== 20 || minor < 19) fail(`Node ${process.versions.node} is running; this needs Node 20.19 or newer of version 20. Install it and start again.`)
+  if (major !== 20 || minor < 19) {
+    fail(`Node ${process.versions.node} is running; this needs Node 20.19 or newer of version 20. Install it and start again.`)
+  }
 }
 
 /** Installs what is missing of Debian's packages. `wanted` maps a package to a function that tells whether it is there. */
 export function ensureDebianPackages(wanted) {
   const missing = Object.entries(wanted).filter(([, present]) => !present()).map(([name]) => name)
   if (missing.length === 0) return
-  if (process.getuid?.() !== 0) fail(`missing: ${missing.join(', ')}. You are not root; ask for "apt-get install ${missing.join(' ')}" and start again.`)
+  if (process.getuid?.() !== 0) {
+    fail(`missing: ${missing.join(', ')}. You are not root; ask for "apt-get install ${missing.join(' ')}" and start again.`)
+  }
   say(`installing Debian's ${missing.join(', ')}`)
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   spawnSync('apt-get', ['update', '-q'], { env, stdio: 'ignore' })
   const done = spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...missing], { env, encoding: 'utf8' })
-  if (done.status !== 0) fail(`apt-get could not install ${missing.join(', ')}: ${lastLine(done.stderr || done.error?.message)}. Mend that and start again.`)
+  if (done.status !== 0) {
+    fail(`apt-get could not install ${missing.join(', ')}: ${lastLine(done.stderr || done.error?.message)}. Mend that and start again.`)
+  }
 }
 
 export const hasCommand = name => () => spawnSync('sh', ['-c', `command -v ${name}`], { stdio: 'ignore' }).status === 0
@@ -56,7 +62,8 @@ export const runBin = (name, args, options) => run(bin(name), args, options)
 export { bin }
 
 /**
- * Starts the simulated payment gateway beside the office, on the port after the office's where that is free. It is started again when it ends by itself.
+ * Starts the simulated payment gateway beside the office, on the port after the office's where that is free. It is started again when it
+ * ends by itself.
  *
  * @returns its address, and what ends it.
  */
@@ -66,9 +73,21 @@ export async function startGateway({ databaseUrl, secret, office, host, port, qu
   let isLeaving = false
   const begin = () => {
     child = spawn(process.execPath, ['--import', 'tsx', 'scripts/gateway.ts'], {
-      cwd: root, stdio: quiet ? 'ignore' : 'inherit', detached: true, env: { ...process.env, DATABASE_URL: databaseUrl, LUCID_SECRET: secret, LUCID_ADDRESS: office, GATEWAY_HOST: host, GATEWAY_PORT: String(own) },
+      cwd: root,
+      stdio: quiet ? 'ignore' : 'inherit',
+      detached: true,
+      env: {
+        ...process.env,
+        DATABASE_URL: databaseUrl,
+        LUCID_SECRET: secret,
+        LUCID_ADDRESS: office,
+        GATEWAY_HOST: host,
+        GATEWAY_PORT: String(own),
+      },
     })
-    child.once('exit', () => { if (!isLeaving) setTimeout(() => isLeaving || begin(), 1000) })
+    child.once('exit', () => {
+      if (!isLeaving) setTimeout(() => isLeaving || begin(), 1000)
+    })
   }
   begin()
   const end = () => {
@@ -85,17 +104,26 @@ export async function ensureModules() {
   const lock = hashOf([join(root, 'package-lock.json')])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   say('installing packages (a minute or two)')
-  if (!await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) fail('npm ci failed; the lines above say why. A full disk and a missing network are the usual reasons.')
+  if (!await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) {
+    fail('npm ci failed; the lines above say why. A full disk and a missing network are the usual reasons.')
+  }
   writeFileSync(stamp, lock)
 }
 
 /** Builds the application, unless the build was made from these very sources. */
 export async function ensureBuild() {
   const stamp = join(root, '.output/.lucid-sources')
-  const sources = hashOf(['app', 'core', 'documents', 'pictures', 'server', 'shared', 'public', 'nuxt.config.ts', 'scripts/lib/worker-as-text.mjs', 'package-lock.json'].map(name => join(root, name)))
+  const sources =
+    hashOf(['app', 'core', 'documents', 'pictures', 'server', 'shared', 'public', 'nuxt.config.ts', 'scripts/lib/worker-as-text.mjs',
+      'package-lock.json'].map(name => join(root, name)))
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return
   say('building (two to three minutes)')
-  if (!await runBin('nuxt', ['build'], { env: { NUXT_TELEMETRY_DISABLED: '1' }, stdio: process.env.LUCID_VERBOSE ? 'inherit' : ['ignore', 'ignore', 'inherit'] })) fail('the build failed; the lines above say why.')
+  if (
+    !await runBin('nuxt', ['build'], {
+      env: { NUXT_TELEMETRY_DISABLED: '1' },
+      stdio: process.env.LUCID_VERBOSE ? 'inherit' : ['ignore', 'ignore', 'inherit'],
+    })
+  ) fail('the build failed; the lines above say why.')
   writeFileSync(stamp, sources)
 }
 
@@ -103,7 +131,7 @@ function hashOf(places) {
   const hash = createHash('sha256')
   const walk = (place) => {
     if (!existsSync(place)) return
-    if (statSync(place).isDirectory()) for (const name of readdirSync(place).sort()) walk(join(place, name))
+    if (statSync(place).isDirectory()) { for (const name of readdirSync(place).sort()) walk(join(place, name)) }
     else hash.update(place.slice(root.length)).update('\0').update(readFileSync(place))
   }
   places.forEach(walk)

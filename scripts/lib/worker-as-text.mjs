@@ -3,7 +3,10 @@ import { build } from 'esbuild'
 /** A worker of the server, or of the browser, and all it needs as one text, so that the built server needs no file beside it. */
 export async function bundledWorker(entry, platform = 'node') {
   const { outputFiles } = await build({
-    entryPoints: [entry], bundle: true, write: false, external: ['sharp'],
+    entryPoints: [entry],
+    bundle: true,
+    write: false,
+    external: ['sharp'],
     ...platform === 'node' ? { platform, format: 'cjs', target: 'node20' } : { platform, format: 'iife', target: 'es2022', minify: true },
     // A text has no place of its own; packages that ask for theirs are given their files by their callers.
     define: { 'import.meta.url': '"file:///worker.js"', ...platform === 'node' ? {} : { 'process.env.NODE_ENV': '"production"' } },

@@ -2,4 +2,6 @@ import { refusal } from '../../shared/problem'
 import { route } from '../http/handle'
 
 /** Whatever is at no other address. */
-export default route(() => { throw refusal('route.unknown') }, { anonymous: true })
+export default route(() => {
+  throw refusal('route.unknown')
+}, { anonymous: true })

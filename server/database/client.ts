@@ -21,19 +21,32 @@ export async function alone<T>(db: Database, name: string, work: () => Promise<T
       return { result: await work() }
     } finally {
       // Lost with its connection, the lock is free already; the work says itself what became of it.
-      await connection.query('select pg_advisory_unlock(7004, hashtext($1))', [name]).catch((error: Error) => { broken = error })
+      await connection.query('select pg_advisory_unlock(7004, hashtext($1))', [name]).catch((error: Error) => {
+        broken = error
+      })
     }
   } finally {
     connection.release(broken)
   }
 }
 
-export interface DatabaseHandle { db: Database, url: string, close(): Promise<void> }
+export interface DatabaseHandle {
+  db: Database
+  url: string
+  close(): Promise<void>
+}
 
 /** A pool on the database at `url`. `close` waits for running queries. */
 export function openDatabase(url: string, connections = 10): DatabaseHandle {
   // A connection that nobody answers any more is given up, not waited for. Compiling a plan takes longer than any of our statements runs.
-  const pool = new pg.Pool({ connectionString: url, max: connections, options: '-c jit=off', connectionTimeoutMillis: 15_000, keepAlive: true, keepAliveInitialDelayMillis: 5_000 })
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    options: '-c jit=off',
+    connectionTimeoutMillis: 15_000,
+    keepAlive: true,
+    keepAliveInitialDelayMillis: 5_000,
+  })
   // Idle connections break when the database restarts; the pool replaces them, so this is a note and not an end.
   const lost = (error: Error) => console.error(JSON.stringify({ level: 'warn', what: 'database connection lost', message: error.message }))
   pool.on('error', lost)

@@ -2,8 +2,8 @@ import { sql } from 'drizzle-orm'
 import type { Executor } from './client'
 
 /**
- * One clock for all servers of an office: the database's. Between two looks at it a process counts on by a clock that nobody can set, so that a machine whose own clock jumps, or runs
- * elsewhere than its neighbour's, closes nothing early and takes nothing late.
+ * One clock for all servers of an office: the database's. Between two looks at it a process counts on by a clock that nobody can set, so
+ * that a machine whose own clock jumps, or runs elsewhere than its neighbour's, closes nothing early and takes nothing late.
  */
 let anchor: { at: number, elapsed: number } | null = null
 

@@ -1,6 +1,7 @@
 /**
- * How many acts a process carries out at once. A rush of them waits here and not for the connections of the pool, where everybody who only reads would stand in the
- * same line. Few are enough to keep a process busy; more of them only make everybody else wait longer for its one thread.
+ * How many acts a process carries out at once. A rush of them waits here and not for the connections of the pool, where everybody who only
+ * reads would stand in the same line. Few are enough to keep a process busy; more of them only make everybody else wait longer for its one
+ * thread.
  */
 const atOnce = 3
 

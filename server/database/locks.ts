@@ -2,7 +2,15 @@ import { sql } from 'drizzle-orm'
 import type { Executor } from './client'
 
 /** Locks of the database that keep whole processes apart, by name; each is held until its transaction ends. */
-const numbers = { startWork: 7002, runSerial: 7004, staffAccounts: 7005, gatewayEvent: 7006, bankAccount: 7007, receiptNumber: 7010, sortCases: 7011 } as const
+const numbers = {
+  startWork: 7002,
+  runSerial: 7004,
+  staffAccounts: 7005,
+  gatewayEvent: 7006,
+  bankAccount: 7007,
+  receiptNumber: 7010,
+  sortCases: 7011,
+} as const
 
 const hold = (number: number) => async (tx: Executor): Promise<void> => {
   await tx.execute(sql`select pg_advisory_xact_lock(${number})`)

@@ -6,8 +6,8 @@ import type { DatabaseHandle } from './client'
 import { grantRights } from './rights'
 
 /**
- * Brings a database to the newest schema, makes the queue of the work, and gives the roles their rights. Asked of the owner. Safe to run from several
- * processes: a database lock lets one work at a time.
+ * Brings a database to the newest schema, makes the queue of the work, and gives the roles their rights. Asked of the owner. Safe to run
+ * from several processes: a database lock lets one work at a time.
  */
 export async function migrateDatabase(handle: DatabaseHandle, root = process.cwd()): Promise<void> {
   const { Client } = (await import('pg')).default

@@ -5,8 +5,8 @@ import type { Executor } from './client'
 export type Write = SQLWrapper | { name: string, write: SQLWrapper }
 
 /**
- * Carries out writes none of which reads what another has written, in one statement: a statement costs the server more than the row that it writes. All see the rows as
- * they were before; triggers and foreign keys are looked at after the last of them.
+ * Carries out writes none of which reads what another has written, in one statement: a statement costs the server more than the row that it
+ * writes. All see the rows as they were before; triggers and foreign keys are looked at after the last of them.
  */
 export async function together(tx: Executor, writes: readonly Write[]): Promise<void> {
   if (writes.length === 0) return
@@ -23,8 +23,10 @@ export const asJson = (from: SQL): SQL => sql`(select coalesce(jsonb_agg(to_json
 /** Rows as `asJson` gave them, with the values that a select of the table would give. Not for columns of bytes. */
 export function rowsOfJson<T extends Table>(table: T, json: readonly Record<string, unknown>[]): InferSelectModel<T>[] {
   const columns = Object.entries(getTableColumns(table))
-  return json.map(row => Object.fromEntries(columns.map(([key, column]) => {
-    const value = row[column.name] ?? null
-    return [key, value === null || column.columnType === 'PgJsonb' ? value : column.mapFromDriverValue(value)]
-  })) as InferSelectModel<T>)
+  return json.map(row =>
+    Object.fromEntries(columns.map(([key, column]) => {
+      const value = row[column.name] ?? null
+      return [key, value === null || column.columnType === 'PgJsonb' ? value : column.mapFromDriverValue(value)]
+    })) as InferSelectModel<T>
+  )
 }

@@ -11,7 +11,13 @@ export interface ObjectStore {
 }
 
 /** Where an S3-compatible store is, and the key of the account that may read and write one bucket of it. */
-export interface ObjectStoreAddress { endpoint: string, bucket: string, region: string, key: string, secret: string }
+export interface ObjectStoreAddress {
+  endpoint: string
+  bucket: string
+  region: string
+  key: string
+  secret: string
+}
 
 // Two letters of the hash are a folder: stores that list by prefix stay quick.
 const nameOf = (sha256: string) => `${sha256.slice(0, 2)}/${sha256}`
@@ -19,13 +25,23 @@ const nameOf = (sha256: string) => `${sha256.slice(0, 2)}/${sha256}`
 /** Opens an S3-compatible store. Nothing is sent before the first file. */
 export function openObjectStore({ endpoint, bucket, region, key, secret }: ObjectStoreAddress): ObjectStore {
   const client = new S3Client({
-    endpoint, region, forcePathStyle: true, credentials: { accessKeyId: key, secretAccessKey: secret },
+    endpoint,
+    region,
+    forcePathStyle: true,
+    credentials: { accessKeyId: key, secretAccessKey: secret },
     // Stores other than the first of their kind do not all know the newer checksums; we check our own hash on reading.
-    requestChecksumCalculation: 'WHEN_REQUIRED', responseChecksumValidation: 'WHEN_REQUIRED',
+    requestChecksumCalculation: 'WHEN_REQUIRED',
+    responseChecksumValidation: 'WHEN_REQUIRED',
   })
   return {
     async put(sha256, content) {
-      await client.send(new PutObjectCommand({ Bucket: bucket, Key: nameOf(sha256), Body: content, ContentLength: content.length, ContentType: 'application/octet-stream' }))
+      await client.send(new PutObjectCommand({
+        Bucket: bucket,
+        Key: nameOf(sha256),
+        Body: content,
+        ContentLength: content.length,
+        ContentType: 'application/octet-stream',
+      }))
     },
     async get(sha256) {
       try {
@@ -53,7 +69,11 @@ const settings = ['LUCID_OBJECTS_ENDPOINT', 'LUCID_OBJECTS_BUCKET', 'LUCID_OBJEC
 export function objectStoreAddress(environment: Readonly<Record<string, string | undefined>>): ObjectStoreAddress | null {
   const [endpoint, bucket, key, secret] = settings.map(name => environment[name])
   if (!endpoint && !bucket && !key && !secret) return null
-  if (!endpoint || !bucket || !key || !secret) throw new Error(`${settings.filter(name => !environment[name]).join(', ')}: not set. The object store needs ${settings.join(', ')}; set all or none.`)
+  if (!endpoint || !bucket || !key || !secret) {
+    throw new Error(`${settings.filter(name => !environment[name]).join(', ')}: not set. The object store needs ${
+      settings.join(', ')
+    }; set all or none.`)
+  }
   return { endpoint, bucket, key, secret, region: environment.LUCID_OBJECTS_REGION ?? 'us-east-1' }
 }
 

@@ -14,12 +14,18 @@ import { newRequestId, runtime } from '../runtime'
 import { sessionToken } from './session-cookie'
 
 /** One request, ready for a service: who asks, and typed access to what was sent. */
-export interface Request { event: H3Event, caller: Caller, session: LiveSession | null }
+export interface Request {
+  event: H3Event
+  caller: Caller
+  session: LiveSession | null
+}
 
 // An answer is data: opened by itself as a page, it may load nothing and be shown in no frame.
-const answerPolicy = 'default-src \'none\'; frame-ancestors \'none\'; base-uri \'none\'; form-action \'none\''
+const answerPolicy = "default-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'"
 
-interface Options { /** Acts of people without a session, such as signing in: only the origin is checked. */ anonymous?: boolean }
+interface Options {
+  /** Acts of people without a session, such as signing in: only the origin is checked. */ anonymous?: boolean
+}
 
 /**
  * A thin route: finds out who calls, guards against requests forged on other sites, and turns typed problems into
@@ -43,12 +49,16 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
 }
 
 const pack = promisify(gzip)
-/** Answers below this many characters are sent as they are: one piece of the line carries them. Those that hold a session's token are among them. */
+/**
+ * Answers below this many characters are sent as they are: one piece of the line carries them. Those that hold a session's token are among
+ * them.
+ */
 const packedFrom = 1400
 
 // A notice is a quarter of its size when it is packed: on a slow line that is a second.
 async function packed<T>(event: H3Event, answer: T): Promise<T | Buffer> {
-  const isData = Array.isArray(answer) || (typeof answer === 'object' && answer !== null && Object.getPrototypeOf(answer) === Object.prototype)
+  const isData = Array.isArray(answer)
+    || (typeof answer === 'object' && answer !== null && Object.getPrototypeOf(answer) === Object.prototype)
   if (!isData || !/\bgzip\b/.test(getHeader(event, 'accept-encoding') ?? '')) return answer
   const text = JSON.stringify(answer)
   if (text.length < packedFrom) return answer
@@ -69,7 +79,10 @@ export function publicRoute(serve: (request: Request & { language: Language }) =
     } catch (error) {
       const { kind, code, parameters } = answerProblem(event, error, requestId, started)
       const text = language.refusals.refusalText(code as RefusalCode, parameters)
-      return sendPage(event, language, { title: screenText(language, 'house.somethingFailed'), body: [h('h1', text), h('p', h('a', { href: '/examinations' }, screenText(language, 'examinations.allExaminations')))] }, problemStatus[kind])
+      return sendPage(event, language, {
+        title: screenText(language, 'house.somethingFailed'),
+        body: [h('h1', text), h('p', h('a', { href: '/examinations' }, screenText(language, 'examinations.allExaminations')))],
+      }, problemStatus[kind])
     }
   })
 }
@@ -110,7 +123,11 @@ function isOwnOrigin(origin: string, host: string | undefined): boolean {
 }
 
 /** What the database says of a failure, without the statement and the values that it names. */
-interface DatabaseFault { code?: string, constraint?: string, table?: string }
+interface DatabaseFault {
+  code?: string
+  constraint?: string
+  table?: string
+}
 // Values that no column takes: out of range, not of the type, no such character (PostgreSQL, appendix A, class 22).
 const badValue = new Set(['22003', '22021', '22P02', '22P05', '22007', '22008'])
 
@@ -124,9 +141,17 @@ function answerProblem(event: H3Event, error: unknown, requestId: string, starte
   }
   const fault = databaseFault(error)
   console.error(JSON.stringify({
-    level: 'error', requestId, path: event.path.split('?')[0], method: event.method, milliseconds: Math.round(performance.now() - started),
+    level: 'error',
+    requestId,
+    path: event.path.split('?')[0],
+    method: event.method,
+    milliseconds: Math.round(performance.now() - started),
     // A failed statement carries the values that it was given: people's data, which no log may hold.
-    what: fault ? `database ${fault.code ?? ''} ${fault.constraint ?? fault.table ?? ''}`.trim() : error instanceof Error ? `${error.name}: ${error.message}` : 'unknown',
+    what: fault
+      ? `database ${fault.code ?? ''} ${fault.constraint ?? fault.table ?? ''}`.trim()
+      : error instanceof Error
+      ? `${error.name}: ${error.message}`
+      : 'unknown',
     stack: error instanceof Error && !fault ? error.stack : undefined,
   }))
   setResponseStatus(event, 500)

@@ -7,7 +7,15 @@ import { refusal as refuse } from '../../shared/problem'
 import { formBody, jsonHeader, limitedBytes } from './input'
 
 /** An upload that says it has so many bytes, and sends these. */
-const upload = (declared: number, parts: Buffer[]) => createEvent(Object.assign(Readable.from(parts), { headers: { 'content-length': String(declared) }, method: 'PUT', url: '/' }) as unknown as IncomingMessage, {} as ServerResponse)
+const upload = (declared: number, parts: Buffer[]) =>
+  createEvent(
+    Object.assign(Readable.from(parts), {
+      headers: { 'content-length': String(declared) },
+      method: 'PUT',
+      url: '/',
+    }) as unknown as IncomingMessage,
+    {} as ServerResponse,
+  )
 const refusal = (bytes: number) => refuse('input.word', { value: `${bytes} are too many`, allowed: 'fewer' })
 
 describe('an upload', () => {
@@ -16,7 +24,8 @@ describe('an upload', () => {
   })
 
   it('that breaks off half-way is refused in words, so that nothing half is kept', async () => {
-    await expect(limitedBytes(upload(600, [Buffer.alloc(250)]), 1000, refusal)).rejects.toThrow('broke off after 250 of 600 bytes. Send it again')
+    await expect(limitedBytes(upload(600, [Buffer.alloc(250)]), 1000, refusal)).rejects
+      .toThrow('broke off after 250 of 600 bytes. Send it again')
   })
 
   it('that is too long is refused with its length, declared or not', async () => {
@@ -27,12 +36,16 @@ describe('an upload', () => {
 
 describe('an upload that trickles', () => {
   const least = { idleMilliseconds: 80, graceMilliseconds: 100, bytesASecond: 400 }
-  const trickle = (everyMilliseconds: number) => Object.assign(Readable.from((async function* () {
-    for (let i = 0; i < 40; i += 1) {
-      await new Promise(done => setTimeout(done, everyMilliseconds))
-      yield Buffer.from('x')
-    }
-  })()), { headers: { 'content-length': '40' }, method: 'PUT', url: '/' })
+  const trickle = (everyMilliseconds: number) =>
+    Object.assign(
+      Readable.from((async function*() {
+        for (let i = 0; i < 40; i += 1) {
+          await new Promise(done => setTimeout(done, everyMilliseconds))
+          yield Buffer.from('x')
+        }
+      })()),
+      { headers: { 'content-length': '40' }, method: 'PUT', url: '/' },
+    )
   it.each([['stands still', 300], ['comes drop by drop', 20]])('and %s is ended in words', async (_, every) => {
     const event = createEvent(trickle(every) as unknown as IncomingMessage, {} as ServerResponse)
     await expect(limitedBytes(event, 1000, refusal, least)).rejects.toThrow('came too slowly')
@@ -44,7 +57,9 @@ describe('a form without scripts', () => {
   const sent = (text: string) => formBody(upload(0, [Buffer.from(text)]), schema, 100)
   it('is read, and refused in words when it is too long, holds no text, or another shape', async () => {
     expect(await sent('number=A+1&proof=29%20f%C3%A9v&more=x')).toEqual({ number: 'A 1', proof: '29 fév' })
-    for (const bad of [`number=${'x'.repeat(200)}`, 'number=a%00b', 'proof=x', `number=${'x'.repeat(11)}`]) await expect(sent(bad)).rejects.toMatchObject({ problem: { code: expect.stringMatching(/^input\.(body|text|shape)$/) as string } })
+    for (const bad of [`number=${'x'.repeat(200)}`, 'number=a%00b', 'proof=x', `number=${'x'.repeat(11)}`]) {
+      await expect(sent(bad)).rejects.toMatchObject({ problem: { code: expect.stringMatching(/^input\.(body|text|shape)$/) as string } })
+    }
   })
 })
 

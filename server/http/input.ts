@@ -53,7 +53,10 @@ function checked<T>(schema: z.ZodType<T>, value: unknown): T {
 
 const formAtMost = 8192
 
-/** A form as a page without scripts sends it (WHATWG URL, 5: application/x-www-form-urlencoded), checked; of a field that comes twice the last counts. */
+/**
+ * A form as a page without scripts sends it (WHATWG URL, 5: application/x-www-form-urlencoded), checked; of a field that comes twice the
+ * last counts.
+ */
 export async function formBody<T>(event: H3Event, schema: z.ZodType<T>, most = formAtMost): Promise<T> {
   const text = (await limitedBytes(event, most, () => refusal('input.body', { most: Math.round(most / 1024) }))).toString('utf8')
   const value = Object.fromEntries(new URLSearchParams(text))
@@ -107,7 +110,10 @@ export function oneOfParam<T extends string>(event: H3Event, name: string, allow
   return found
 }
 
-/** An upload that sends nothing for so long, or fewer bytes a second on the whole after a while, is ended: it holds a place that others need. A telephone at the edge of its network sends some thousands. */
+/**
+ * An upload that sends nothing for so long, or fewer bytes a second on the whole after a while, is ended: it holds a place that others
+ * need. A telephone at the edge of its network sends some thousands.
+ */
 export const slowest = { idleMilliseconds: 20_000, graceMilliseconds: 30_000, bytesASecond: 400 }
 
 /**
@@ -116,7 +122,12 @@ export const slowest = { idleMilliseconds: 20_000, graceMilliseconds: 30_000, by
  *
  * @throws ProblemError for one that is too long, breaks off or trickles.
  */
-export async function limitedBytes(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, least = slowest): Promise<Buffer> {
+export async function limitedBytes(
+  event: H3Event,
+  limit: number,
+  tooLong: (bytes: number) => ProblemError,
+  least = slowest,
+): Promise<Buffer> {
   const parts: Buffer[] = []
   await pour(event, limit, tooLong, part => parts.push(part), least)
   return Buffer.concat(parts)
@@ -127,7 +138,12 @@ export async function limitedBytes(event: H3Event, limit: number, tooLong: (byte
  *
  * @param use is given where it lies.
  */
-export async function limitedFile<T>(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, use: (path: string) => Promise<T>): Promise<T> {
+export async function limitedFile<T>(
+  event: H3Event,
+  limit: number,
+  tooLong: (bytes: number) => ProblemError,
+  use: (path: string) => Promise<T>,
+): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'lucid-upload-'))
   try {
     const path = join(folder, 'body')
@@ -143,7 +159,13 @@ export async function limitedFile<T>(event: H3Event, limit: number, tooLong: (by
   }
 }
 
-async function pour(event: H3Event, limit: number, tooLong: (bytes: number) => ProblemError, take: (part: Buffer) => unknown, least = slowest): Promise<void> {
+async function pour(
+  event: H3Event,
+  limit: number,
+  tooLong: (bytes: number) => ProblemError,
+  take: (part: Buffer) => unknown,
+  least = slowest,
+): Promise<void> {
   const declared = Number(getHeader(event, 'content-length') ?? 0)
   // A request made inside the server has no stream; its body is read as it is.
   if (!event.node.req.readable) {

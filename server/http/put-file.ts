@@ -8,13 +8,19 @@ import { route } from './handle'
 import { idParam, jsonHeader, limitedBytes, textParam } from './input'
 
 /** Takes a file for a slot of an application, or for the correction of one that is being written. */
-export const putFile = (forCorrection: boolean) => route(async ({ event, caller }) => {
-  const id = idParam(event)
-  // Who may not do it is refused before the file is taken.
-  await caller.authorise('applications.write', { application: id })
-  const note = jsonHeader(getHeader(event, 'x-lucid-picture'), uploadNoteSchema)
-  const bytes = await limitedBytes(event, uploadLimitBytes, tooLarge)
-  const view = await addImage(caller, runtime().inspect, id, textParam(event, 'kind'), { bytes, edits: note?.edits, given: note?.given, forCorrection })
-  if (note) tellDifference(caller, view, note.verdicts)
-  return view
-})
+export const putFile = (forCorrection: boolean) =>
+  route(async ({ event, caller }) => {
+    const id = idParam(event)
+    // Who may not do it is refused before the file is taken.
+    await caller.authorise('applications.write', { application: id })
+    const note = jsonHeader(getHeader(event, 'x-lucid-picture'), uploadNoteSchema)
+    const bytes = await limitedBytes(event, uploadLimitBytes, tooLarge)
+    const view = await addImage(caller, runtime().inspect, id, textParam(event, 'kind'), {
+      bytes,
+      edits: note?.edits,
+      given: note?.given,
+      forCorrection,
+    })
+    if (note) tellDifference(caller, view, note.verdicts)
+    return view
+  })

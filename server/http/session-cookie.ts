@@ -5,11 +5,12 @@ import type { SignedIn } from '../services/people/sign-in'
 import { originOf } from './proxy'
 
 /**
- * Cookies of a session. Behind TLS their names begin with `__Host-`, so that browsers keep them for this very host, send them over TLS only, and take them from
- * nobody else (RFC 6265bis, section 4.1.3.2). An office without a certificate on its own network gets plain ones.
+ * Cookies of a session. Behind TLS their names begin with `__Host-`, so that browsers keep them for this very host, send them over TLS
+ * only, and take them from nobody else (RFC 6265bis, section 4.1.3.2). An office without a certificate on its own network gets plain ones.
  */
 const cookieNames = { session: 'lucid-session', mark: 'lucid-device' } as const
-const nameOf = (event: H3Event, which: keyof typeof cookieNames) => originOf(event).isSecure ? `__Host-${cookieNames[which]}` : cookieNames[which]
+const nameOf = (event: H3Event, which: keyof typeof cookieNames) =>
+  originOf(event).isSecure ? `__Host-${cookieNames[which]}` : cookieNames[which]
 
 /** The token of the session, as the browser sent it. */
 export const sessionToken = (event: H3Event): string | undefined => getCookie(event, nameOf(event, 'session'))
@@ -23,7 +24,11 @@ export function markOf(event: H3Event): string {
 }
 
 /** Gives a new session to the browser, and tells its page who is signed in. */
-export function keepSession(event: H3Event, signedIn: SignedIn, mark?: string): { principal: Principal, csrfToken: string, others: number } {
+export function keepSession(
+  event: H3Event,
+  signedIn: SignedIn,
+  mark?: string,
+): { principal: Principal, csrfToken: string, others: number } {
   setCookie(event, nameOf(event, 'session'), signedIn.token, { ...settings(event), expires: signedIn.expiresAt })
   if (mark) setCookie(event, nameOf(event, 'mark'), mark, { ...settings(event), maxAge: markDays * 86_400 })
   return { principal: signedIn.principal, csrfToken: signedIn.csrfToken, others: signedIn.others }

@@ -22,5 +22,9 @@ export async function confirmProposal(caller: Caller, queue: PgBoss, id: string)
     await releaseErasing(caller, found.cycle, { reason: found.reason, confirmed: { proposal: found.id, by: found.by } })
     return
   }
-  await startPublishing(caller, queue, found.subject, { reason: found.reason || undefined, outsideDates: found.outsideDates || undefined, confirmed: { proposal: found.id, by: found.by } })
+  await startPublishing(caller, queue, found.subject, {
+    reason: found.reason || undefined,
+    outsideDates: found.outsideDates || undefined,
+    confirmed: { proposal: found.id, by: found.by },
+  })
 }

@@ -7,7 +7,10 @@ import type { Caller, Context } from '../services/context'
 import type { Solver } from '../services/centres/solver'
 
 /** What work needs of the process that does it. */
-export interface WorkTools { solve: Solver, inspect: Inspector }
+export interface WorkTools {
+  solve: Solver
+  inspect: Inspector
+}
 
 /** One piece of work under way, for whoever runs it. */
 export interface WorkUnderWay<Input> {
@@ -31,9 +34,25 @@ export interface WorkKind<Input = unknown> {
 }
 
 /** Writes down work that is wanted, in the transaction that wants it; a process takes it up within moments. */
-export async function askForWork(tx: Executor, { newId, now, principal }: Context, kind: string, cycle: string, input: unknown, id = newId()): Promise<typeof job.$inferSelect | undefined> {
+export async function askForWork(
+  tx: Executor,
+  { newId, now, principal }: Context,
+  kind: string,
+  cycle: string,
+  input: unknown,
+  id = newId(),
+): Promise<typeof job.$inferSelect | undefined> {
   const at = now()
-  const [made] = await tx.insert(job).values({ id, kind, cycle, request: JSON.stringify(input), state: 'waiting', by: principal.id, createdAt: at, updatedAt: at }).returning()
+  const [made] = await tx.insert(job).values({
+    id,
+    kind,
+    cycle,
+    request: JSON.stringify(input),
+    state: 'waiting',
+    by: principal.id,
+    createdAt: at,
+    updatedAt: at,
+  }).returning()
   return made
 }
 

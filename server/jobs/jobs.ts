@@ -33,7 +33,8 @@ import { workQueue } from './queue-name'
  * Long work: what people see of it, and all that a process needs to take it up, is a row of `job`. The queue (pg-boss, in the same
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
-const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork, enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork, checkLogWork] as unknown as WorkKind[]
+const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork,
+  enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork, checkLogWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10
@@ -59,8 +60,11 @@ export async function startWork(caller: Caller, queue: PgBoss, kind: string, cyc
     await locks.startWork(tx)
     const number = z.uuid().safeParse(context.requestId).data
     const [known] = number ? await tx.select().from(job).where(eq(job.id, number)) : []
-    if (known && known.kind === kind && known.cycle === cycle && known.request === request && known.by === context.principal.id) return known
-    const [live] = await tx.select().from(job).where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
+    if (known && known.kind === kind && known.cycle === cycle && known.request === request && known.by === context.principal.id) {
+      return known
+    }
+    const [live] = await tx.select().from(job)
+      .where(and(eq(job.kind, kind), eq(job.cycle, cycle), inArray(job.state, ['waiting', 'running'])))
     if (live && live.request !== request) throw refusal('work.other', { by: (await namesOf(tx, [live.by]))(live.by) })
     if (live) return live
     const made = await askForWork(tx, context, kind, cycle, input, known ? undefined : number)
@@ -68,7 +72,9 @@ export async function startWork(caller: Caller, queue: PgBoss, kind: string, cyc
     await work.open?.(tx, context, cycle, made.id, input)
     return made
   })
-  if (row.state === 'waiting') await queue.send(workQueue, { jobId: row.id }, { singletonKey: row.id, retryLimit: 0, expireInSeconds: 23 * 3600 }).catch(() => null)
+  if (row.state === 'waiting') {
+    await queue.send(workQueue, { jobId: row.id }, { singletonKey: row.id, retryLimit: 0, expireInSeconds: 23 * 3600 }).catch(() => null)
+  }
   return view(row, await namesOf(context.db, [row.by]))
 }
 
@@ -83,17 +89,31 @@ export function startReview(caller: Caller, queue: PgBoss, cycle: string, asked:
 }
 
 /** Tries a nominal roll, or enters it. */
-export async function startRoll(caller: Caller, queue: PgBoss, kind: 'try-roll' | 'enter-roll', roll: string, reason?: string): Promise<JobView> {
+export async function startRoll(
+  caller: Caller,
+  queue: PgBoss,
+  kind: 'try-roll' | 'enter-roll',
+  roll: string,
+  reason?: string,
+): Promise<JobView> {
   const { db } = await caller.authorise('rolls.enter')
   return startWork(caller, queue, kind, (await rollOf(db, roll)).cycle, { roll, ...(reason === undefined ? {} : { reason }) })
 }
 
 /** Starts publishing a run, or writes down that a second person has to confirm it. What can be refused at once is refused at once. */
-export async function startPublishing(caller: Caller, queue: PgBoss, runId: string, given: Given): Promise<{ job: JobView | null, proposal: string | null }> {
+export async function startPublishing(
+  caller: Caller,
+  queue: PgBoss,
+  runId: string,
+  given: Given,
+): Promise<{ job: JobView | null, proposal: string | null }> {
   const { cycle, proposal } = await publishableCycle(caller, runId, given)
   if (proposal) return { job: null, proposal }
   const { reason, outsideDates, confirmed } = given
-  return { job: await startWork(caller, queue, publishingWork.kind, cycle, { run: runId, reason, outsideDates, confirmed }), proposal: null }
+  return {
+    job: await startWork(caller, queue, publishingWork.kind, cycle, { run: runId, reason, outsideDates, confirmed }),
+    proposal: null,
+  }
 }
 
 export async function readJob(caller: Caller, id: string): Promise<JobView> {
@@ -131,7 +151,18 @@ export async function cancelJob(caller: Caller, id: string): Promise<JobView> {
 }
 
 function view(row: typeof job.$inferSelect, name: NameOf): JobView {
-  return { id: row.id, kind: row.kind, state: row.state, done: row.done, total: row.total, result: row.result ?? null, error: row.error?.message ?? null, by: name(row.by), createdAt: row.createdAt.toISOString(), updatedAt: row.updatedAt.toISOString() }
+  return {
+    id: row.id,
+    kind: row.kind,
+    state: row.state,
+    done: row.done,
+    total: row.total,
+    result: row.result ?? null,
+    error: row.error?.message ?? null,
+    by: name(row.by),
+    createdAt: row.createdAt.toISOString(),
+    updatedAt: row.updatedAt.toISOString(),
+  }
 }
 
 /**
@@ -146,10 +177,12 @@ export async function performWork(db: Database, jobId: string, tools: WorkTools)
 }
 
 async function performAlone(db: Database, jobId: string, tools: WorkTools): Promise<void> {
-  const [row] = await db.update(job).set({ state: 'running', updatedAt: officeNow() }).where(and(eq(job.id, jobId), inArray(job.state, ['waiting', 'running']))).returning()
+  const [row] = await db.update(job).set({ state: 'running', updatedAt: officeNow() })
+    .where(and(eq(job.id, jobId), inArray(job.state, ['waiting', 'running']))).returning()
   if (!row) return
   const live = and(eq(job.id, jobId), eq(job.state, 'running'))
-  const tell = async (done: number, total: number) => (await db.update(job).set({ done, total, updatedAt: officeNow() }).where(live).returning({ id: job.id })).length > 0
+  const tell = async (done: number, total: number) =>
+    (await db.update(job).set({ done, total, updatedAt: officeNow() }).where(live).returning({ id: job.id })).length > 0
   try {
     const work = workOf(row.kind)
     // As whoever asked for it may act now: somebody who left since starts nothing more.
@@ -164,10 +197,14 @@ async function performAlone(db: Database, jobId: string, tools: WorkTools): Prom
   }
 }
 
-/** Takes up work of which nothing was heard for a while: its process died, or the queue's message was lost. What is being done is left alone. */
+/**
+ * Takes up work of which nothing was heard for a while: its process died, or the queue's message was lost. What is being done is left
+ * alone.
+ */
 export async function takeUpWork(db: Database, tools: WorkTools): Promise<number> {
   const silent = await db.select({ id: job.id }).from(job)
-    .where(and(inArray(job.state, ['waiting', 'running']), lt(job.updatedAt, new Date(officeNow().getTime() - silence * 1000)))).orderBy(asc(job.updatedAt)).limit(20)
+    .where(and(inArray(job.state, ['waiting', 'running']), lt(job.updatedAt, new Date(officeNow().getTime() - silence * 1000))))
+    .orderBy(asc(job.updatedAt)).limit(20)
   let taken = 0
   for (const { id } of silent) if (await performWork(db, id, tools)) taken += 1
   return taken

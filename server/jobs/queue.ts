@@ -24,16 +24,39 @@ import { performWork, takeUpWork } from './jobs'
 import { workQueue } from './queue-name'
 
 /** What a process looks for by itself, and how often in milliseconds. */
-interface Beat { name: string, every: number, look: () => Promise<unknown> }
+interface Beat {
+  name: string
+  every: number
+  look: () => Promise<unknown>
+}
 
 /** The queue of one process, and its looking for what nobody does. */
-export interface Working { queue: PgBoss, stop: () => Promise<void> }
+export interface Working {
+  queue: PgBoss
+  stop: () => Promise<void>
+}
 
-const warn = (what: string, error: unknown) => console.error(JSON.stringify({ level: 'warn', what, message: error instanceof Error ? error.message : 'unknown' }))
+const warn = (what: string, error: unknown) =>
+  console.error(JSON.stringify({ level: 'warn', what, message: error instanceof Error ? error.message : 'unknown' }))
 
-/** Starts the queue and the beats of this process. Each beat waits a while for its last look; a lost database is looked for again with the next. */
-export async function startWorking(db: Database, url: string, gateway: PaymentGateway, messages: MessageGateway, tools: WorkTools): Promise<Working> {
-  const queue = new PgBoss({ connectionString: url, max: 3, migrate: false, maintenanceIntervalSeconds: 30, monitorStateIntervalSeconds: 30 })
+/**
+ * Starts the queue and the beats of this process. Each beat waits a while for its last look; a lost database is looked for again with the
+ * next.
+ */
+export async function startWorking(
+  db: Database,
+  url: string,
+  gateway: PaymentGateway,
+  messages: MessageGateway,
+  tools: WorkTools,
+): Promise<Working> {
+  const queue = new PgBoss({
+    connectionString: url,
+    max: 3,
+    migrate: false,
+    maintenanceIntervalSeconds: 30,
+    monitorStateIntervalSeconds: 30,
+  })
   queue.on('error', error => warn('job queue', error))
   const beats: Beat[] = [
     { name: 'work that nobody does', every: 5_000, look: () => takeUpWork(db, tools) },
@@ -47,11 +70,19 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
     { name: 'tries long past', every: 600_000, look: () => forgetOldTries(productCaller(db, 'pace')) },
     { name: 'receipts to issue', every: 3_000, look: () => issueReceipts(productCaller(db, 'receipts')) },
     { name: 'cases to sort into queues', every: 2_000, look: () => sortCases(productCaller(db, 'sorting')) },
-    { name: 'likely pairs of which one side has left or come back', every: 15_000, look: () => settleMootPairs(productCaller(db, 'pairs')) },
+    {
+      name: 'likely pairs of which one side has left or come back',
+      every: 15_000,
+      look: () => settleMootPairs(productCaller(db, 'pairs')),
+    },
     { name: 'counts to fold', every: 2_000, look: () => foldTally(productCaller(db, 'tally')) },
     { name: 'counts to prove at night', every: 300_000, look: () => askForProofs(productCaller(db, 'proofs')) },
     { name: 'entries of the roster to write anew', every: 10_000, look: () => rewriteStale(productCaller(db, 'roster')) },
-    { name: 'corrections to end', every: 30_000, look: async () => await endCorrections(productCaller(db, 'clock')) + await applyReadyCorrections(productCaller(db, 'clock')) },
+    {
+      name: 'corrections to end',
+      every: 30_000,
+      look: async () => await endCorrections(productCaller(db, 'clock')) + await applyReadyCorrections(productCaller(db, 'clock')),
+    },
     { name: 'reminders to send', every: 60_000, look: () => remindInTime(productCaller(db, 'clock')) },
     { name: 'what the clock ends', every: 20_000, look: () => lapseOverdue(productCaller(db, 'clock')) },
   ]
@@ -69,7 +100,10 @@ export async function startWorking(db: Database, url: string, gateway: PaymentGa
   }
 }
 
-/** Longest that a beat waits for its look: what hangs, or is long work, holds up nothing that came after. Whatever is done twice at once finds its lock taken. */
+/**
+ * Longest that a beat waits for its look: what hangs, or is long work, holds up nothing that came after. Whatever is done twice at once
+ * finds its lock taken.
+ */
 const lookAtMost = 20_000
 
 function startBeat({ name, every, look }: Beat): () => void {
@@ -79,7 +113,9 @@ function startBeat({ name, every, look }: Beat): () => void {
     if (stopped) return
     timer = setTimeout(() => {
       let patience: ReturnType<typeof setTimeout> | undefined
-      const enough = new Promise<void>((done) => { patience = setTimeout(done, lookAtMost).unref() })
+      const enough = new Promise<void>((done) => {
+        patience = setTimeout(done, lookAtMost).unref()
+      })
       void Promise.race([look().catch((error: unknown) => warn(name, error)), enough]).finally(() => {
         clearTimeout(patience)
         next()

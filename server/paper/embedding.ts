@@ -15,19 +15,49 @@ interface Embedded {
   widths: number[]
 }
 /** fontkit's own, as far as it is not private: the shapes in the order of their numbers. */
-interface GlyphSet { glyphs: number[], mapping: Record<number, number>, includeGlyph: (id: number) => number, encode: () => Uint8Array }
-interface Glyph { id: number, codePoints: number[], advanceWidth: number }
+interface GlyphSet {
+  glyphs: number[]
+  mapping: Record<number, number>
+  includeGlyph: (id: number) => number
+  encode: () => Uint8Array
+}
+interface Glyph {
+  id: number
+  codePoints: number[]
+  advanceWidth: number
+}
 /** A text as glyphs with their places, in thousandths of the size. Not to be written to. */
-export interface LaidOut { glyphs: readonly Glyph[], positions: { xAdvance: number, yAdvance: number, xOffset: number, yOffset: number, advanceWidth: number }[], advanceWidth: number }
+export interface LaidOut {
+  glyphs: readonly Glyph[]
+  positions: { xAdvance: number, yAdvance: number, xOffset: number, yOffset: number, advanceWidth: number }[]
+  advanceWidth: number
+}
 
 /** A face as papers embed it: how it lays out a text, and the glyphs that every paper carries of it. */
-export interface EmbeddedFace { font: Font, laidOut: (text: string) => LaidOut, base: Base | null }
-interface Base { glyphs: number[], numbers: Map<string, number>, unicode: number[][], widths: number[], /** Of the face with these glyphs alone: compressed, and how long it is otherwise. */ file: Uint8Array, bytes: number, /** Which letters they stand for, compressed; once a paper asked for it. */ letters?: Uint8Array }
+export interface EmbeddedFace {
+  font: Font
+  laidOut: (text: string) => LaidOut
+  base: Base | null
+}
+interface Base {
+  glyphs: number[]
+  numbers: Map<string, number>
+  unicode: number[][]
+  widths: number[] /** Of the face with these glyphs alone: compressed, and how long it is otherwise. */
+  file: Uint8Array
+  bytes: number /** Which letters they stand for, compressed; once a paper asked for it. */
+  letters?: Uint8Array
+}
 
 const keyOf = ({ id, codePoints }: Glyph) => `${id}:${codePoints.join()}`
 
 /** What gives glyphs their numbers: the shapes in order, and of each number its letters and its width. */
-interface Numbering { subset: GlyphSet, numbers: Map<string, number>, unicode: number[][], widths: number[] }
+interface Numbering {
+  subset: GlyphSet
+  numbers: Map<string, number>
+  unicode: number[][]
+  widths: number[]
+}
 
 /** The next number, for a glyph that has none yet. */
 function numberFor(glyph: Glyph, { subset, numbers, unicode, widths }: Numbering, scale: number): number {
@@ -39,7 +69,9 @@ function numberFor(glyph: Glyph, { subset, numbers, unicode, widths }: Numbering
   return number
 }
 
-/** The glyphs of some texts, made ready once. Making a paper's own choice of a face anew costs more than all else that is drawn on a card. */
+/**
+ * The glyphs of some texts, made ready once. Making a paper's own choice of a face anew costs more than all else that is drawn on a card.
+ */
 export function baseOf({ font, laidOut }: Omit<EmbeddedFace, 'base'>, texts: readonly string[]): Base {
   const subset = createSet(font)
   const scale = 1000 / font.unitsPerEm
@@ -81,7 +113,11 @@ function withFile(own: Embedded, base: Base): void {
     if (!isBase()) return lettersOwn()
     if (!base.letters) {
       let written = ''
-      own.document = standingIn(document, () => ({ end: (text: string) => { written = text } }))
+      own.document = standingIn(document, () => ({
+        end: (text: string) => {
+          written = text
+        },
+      }))
       lettersOwn()
       own.document = document
       base.letters = deflateSync(written, { level: 9 })
@@ -90,12 +126,13 @@ function withFile(own: Embedded, base: Base): void {
   }
 }
 
-const standingIn = (document: PDFKit.PDFDocument, ref: () => object) => Object.create(document, { ref: { value: ref } }) as PDFKit.PDFDocument
+const standingIn = (document: PDFKit.PDFDocument, ref: () => object) =>
+  Object.create(document, { ref: { value: ref } }) as PDFKit.PDFDocument
 
 /**
- * Lets each glyph of a paper stand for its own letters. pdfkit keeps one text for each drawn shape; but shapes are shared: the body of an Arabic
- * zain is that of a ra, with a dot of its own, so that whoever copied a name got one letter for another. A shape that stands for something
- * else goes into the paper once more, under a number of its own. Texts are laid out once for all papers, not by pdfkit for each.
+ * Lets each glyph of a paper stand for its own letters. pdfkit keeps one text for each drawn shape; but shapes are shared: the body of an
+ * Arabic zain is that of a ra, with a dot of its own, so that whoever copied a name got one letter for another. A shape that stands for
+ * something else goes into the paper once more, under a number of its own. Texts are laid out once for all papers, not by pdfkit for each.
  */
 export function embed(doc: PDFKit.PDFDocument, { font, laidOut, base }: EmbeddedFace): void {
   const own = (doc as unknown as { _font: Embedded })._font
@@ -104,13 +141,16 @@ export function embed(doc: PDFKit.PDFDocument, { font, laidOut, base }: Embedded
   const [numbers, { subset }, scale] = [new Map<string, number>(), own, 1000 / font.unitsPerEm]
   if (base) {
     subset.glyphs = [...base.glyphs]
-    base.glyphs.forEach((id, number) => { subset.mapping[id] ??= number })
+    base.glyphs.forEach((id, number) => {
+      subset.mapping[id] ??= number
+    })
     ;[own.unicode, own.widths] = [[...base.unicode], [...base.widths]]
     withFile(own, base)
   }
   const numberOf = (glyph: Glyph) => {
     const key = keyOf(glyph)
-    return base?.numbers.get(key) ?? numbers.get(key) ?? numberFor(glyph, { subset, numbers, unicode: own.unicode, widths: own.widths }, scale)
+    return base?.numbers.get(key) ?? numbers.get(key)
+      ?? numberFor(glyph, { subset, numbers, unicode: own.unicode, widths: own.widths }, scale)
   }
   own.layout = laidOut
   own.encode = (text) => {

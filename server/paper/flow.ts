@@ -7,7 +7,10 @@ const label = { width: mm(58), gap: mm(4) }
 const [ink, soft, rule] = ['#1d2a33', '#56646d', '#b9b1a0']
 const style = (size: number, face: TextStyle['face'] = 'sans', colour = ink): TextStyle => ({ face, size, colour })
 
-/** Text that flows over as many A4 pages as it takes: headings, paragraphs, rows of a label and a value, pictures side by side. Nothing of one row is torn apart. */
+/**
+ * Text that flows over as many A4 pages as it takes: headings, paragraphs, rows of a label and a value, pictures side by side. Nothing of
+ * one row is torn apart.
+ */
 export class Flow {
   private y = page.top
 
@@ -56,7 +59,10 @@ export class Flow {
     this.y += mm(6)
   }
 
-  /** Pictures side by side, each fitted into its width and the height of the row; one that cannot be read is left out, since the rest of the page counts all the same. */
+  /**
+   * Pictures side by side, each fitted into its width and the height of the row; one that cannot be read is left out, since the rest of the
+   * page counts all the same.
+   */
   pictures(pictures: readonly { bytes: Buffer, width: number }[], height: number): void {
     this.room(height + mm(2))
     let x = page.left
@@ -76,7 +82,14 @@ export class Flow {
     const size = mm(34)
     this.room(size)
     drawQrCode(this.doc, content, page.left - mm(2), this.y, size)
-    drawParagraph(this.doc, says, page.left + label.width + label.gap, this.y + mm(4), page.width - label.width - label.gap, style(9, 'sans', soft))
+    drawParagraph(
+      this.doc,
+      says,
+      page.left + label.width + label.gap,
+      this.y + mm(4),
+      page.width - label.width - label.gap,
+      style(9, 'sans', soft),
+    )
     this.y += size + mm(1)
   }
 

@@ -3,10 +3,18 @@ import QRCode, { type QRCodeSegment } from 'qrcode'
 /**
  * A QR code (ISO/IEC 18004) as one filled path of horizontal runs, `width` points wide with its quiet zone of four modules.
  *
- * @param isNoise the content is as good as random, as what is signed is: then any of the standard's masks does as well as the best of them, and trying all
- * eight is left out. Of 24 such codes under each mask all were read at 150 dots an inch with a blur of one pixel, and at 100 as a JPEG.
+ * @param isNoise the content is as good as random, as what is signed is: then any of the standard's masks does as well as the best of them,
+ * and trying all eight is left out. Of 24 such codes under each mask all were read at 150 dots an inch with a blur of one pixel, and at 100
+ * as a JPEG.
  */
-export function drawQrCode(doc: PDFKit.PDFDocument, content: string | QRCodeSegment[], left: number, top: number, width: number, isNoise = false): void {
+export function drawQrCode(
+  doc: PDFKit.PDFDocument,
+  content: string | QRCodeSegment[],
+  left: number,
+  top: number,
+  width: number,
+  isNoise = false,
+): void {
   const { modules } = QRCode.create(content, { errorCorrectionLevel: 'M', ...isNoise ? { maskPattern: 3 } : {} })
   const size = width / (modules.size + 8)
   // Drawn in modules, so that each run is four short numbers.

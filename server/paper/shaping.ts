@@ -31,8 +31,13 @@ export function shaperOf(bytes: Uint8Array, font: Font): (text: string) => LaidO
     const infos = buffer.getGlyphInfos()
     const letters = lettersOf(text, infos.map(glyph => glyph.cluster))
     const glyphs = infos.map(({ codepoint: id }, i) => ({ id, codePoints: letters[i] ?? [], advanceWidth: widthOf(id) }))
-    const positions = buffer.getGlyphPositions().map(({ xAdvance, yAdvance, xOffset, yOffset }, i) =>
-      ({ xAdvance: xAdvance * scale, yAdvance: yAdvance * scale, xOffset: xOffset * scale, yOffset: yOffset * scale, advanceWidth: widthOf(infos[i]?.codepoint ?? 0) * scale }))
+    const positions = buffer.getGlyphPositions().map(({ xAdvance, yAdvance, xOffset, yOffset }, i) => ({
+      xAdvance: xAdvance * scale,
+      yAdvance: yAdvance * scale,
+      xOffset: xOffset * scale,
+      yOffset: yOffset * scale,
+      advanceWidth: widthOf(infos[i]?.codepoint ?? 0) * scale,
+    }))
     return { glyphs, positions, advanceWidth: positions.reduce((sum, position) => sum + position.xAdvance, 0) }
   }
 }
@@ -40,8 +45,8 @@ export function shaperOf(bytes: Uint8Array, font: Font): (text: string) => LaidO
 const rightToLeft = /[\p{Script=Arabic}\p{Script=Hebrew}]/u
 
 /**
- * The letters that each glyph tells: those of its cluster, for the glyph that is read first of it; the others tell nothing. What runs from right to
- * left stands there as it is seen, letter by letter: readers of papers turn it round.
+ * The letters that each glyph tells: those of its cluster, for the glyph that is read first of it; the others tell nothing. What runs from
+ * right to left stands there as it is seen, letter by letter: readers of papers turn it round.
  */
 function lettersOf(text: string, clusters: readonly number[]): number[][] {
   if (rightToLeft.test(text)) return lettersInOrder(text, [...clusters].reverse()).reverse().map(letters => letters.reverse())

@@ -1,7 +1,11 @@
 /** What a part of a paper is (ISO 32000-1, section 14.8.4), as far as our papers have it. */
 export type Tag = 'Document' | 'Sect' | 'H1' | 'H2' | 'P' | 'Table' | 'TR' | 'TH' | 'TD' | 'L' | 'LI' | 'Lbl' | 'LBody' | 'Figure'
 
-interface About { /** What a picture shows, in words. */ alt?: string, /** Where it lies, in points from the top left: left, top, right, bottom. */ bbox?: [number, number, number, number], scope?: 'Row' | 'Column' }
+interface About {
+  /** What a picture shows, in words. */ alt?: string /** Where it lies, in points from the top left: left, top, right, bottom. */
+  bbox?: [number, number, number, number]
+  scope?: 'Row' | 'Column'
+}
 
 /** What is drawn, by what it is. */
 export interface Marks {
@@ -39,7 +43,9 @@ export class Tags implements Marks {
   /** A part that is drawn: a text or a picture. */
   part<T>(tag: Tag, draw: () => T, about: About = {}): T {
     let result: T | undefined
-    this.parent.add(this.doc.struct(tag, about, [() => { result = draw() }]))
+    this.parent.add(this.doc.struct(tag, about, [() => {
+      result = draw()
+    }]))
     return result as T
   }
 

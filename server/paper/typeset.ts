@@ -7,7 +7,9 @@ import { baseOf, embed, type EmbeddedFace, type LaidOut } from './embedding'
 import { shaperOf } from './shaping'
 
 /** Where a face of the Noto family lies. */
-function noto(script: string): string { return `noto-sans-${script.toLowerCase()}/500Medium/NotoSans${script}_500Medium.ttf` }
+function noto(script: string): string {
+  return `noto-sans-${script.toLowerCase()}/500Medium/NotoSans${script}_500Medium.ttf`
+}
 
 /**
  * Type for printed papers: several faces, one for each script, parsed once. pdfkit draws a run in one face and from
@@ -19,16 +21,35 @@ const faces = {
   serif: 'source-serif-4/600SemiBold/SourceSerif4_600SemiBold.ttf',
   devanagari: 'noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf',
   arabic: 'noto-naskh-arabic/500Medium/NotoNaskhArabic_500Medium.ttf',
-  hebrew: noto('Hebrew'), bengali: noto('Bengali'), tamil: noto('Tamil'), gujarati: noto('Gujarati'), gurmukhi: noto('Gurmukhi'), telugu: noto('Telugu'), kannada: noto('Kannada'), malayalam: noto('Malayalam'),
-  sinhala: noto('Sinhala'), oriya: noto('Oriya'), thai: noto('Thai'), armenian: noto('Armenian'), georgian: noto('Georgian'), ethiopic: noto('Ethiopic'), khmer: noto('Khmer'), lao: noto('Lao'), myanmar: noto('Myanmar'),
-  tibetan: 'noto-serif-tibetan/500Medium/NotoSerifTibetan_500Medium.ttf', han: noto('SC'),
+  hebrew: noto('Hebrew'),
+  bengali: noto('Bengali'),
+  tamil: noto('Tamil'),
+  gujarati: noto('Gujarati'),
+  gurmukhi: noto('Gurmukhi'),
+  telugu: noto('Telugu'),
+  kannada: noto('Kannada'),
+  malayalam: noto('Malayalam'),
+  sinhala: noto('Sinhala'),
+  oriya: noto('Oriya'),
+  thai: noto('Thai'),
+  armenian: noto('Armenian'),
+  georgian: noto('Georgian'),
+  ethiopic: noto('Ethiopic'),
+  khmer: noto('Khmer'),
+  lao: noto('Lao'),
+  myanmar: noto('Myanmar'),
+  tibetan: 'noto-serif-tibetan/500Medium/NotoSerifTibetan_500Medium.ttf',
+  han: noto('SC'),
 } as const
 export type Face = keyof typeof faces
 /** Faces of scripts that ours lack, each read when a letter first asks for it. */
 const fallbacks = (Object.keys(faces) as Face[]).filter(face => !['sans', 'strong', 'serif'].includes(face))
 
 /** A face as it is read: its glyphs for the file of a paper, and how it lays out a text. */
-interface Parsed { font: fontkit.Font, shaper: (text: string) => LaidOut }
+interface Parsed {
+  font: fontkit.Font
+  shaper: (text: string) => LaidOut
+}
 const parsed = new Map<Face, Parsed>()
 function parse(face: Face): Parsed {
   const known = parsed.get(face)
@@ -45,7 +66,10 @@ const font = (face: Face) => parse(face).font
 /** Results of a text that are kept, oldest out: those of what is printed on every paper, and one paper's own while it is being drawn. */
 const textsKept = 1000
 
-/** Remembers what was worked out for a text: papers of one kind carry the same labels, and each text is asked for several times while it is drawn. */
+/**
+ * Remembers what was worked out for a text: papers of one kind carry the same labels, and each text is asked for several times while it is
+ * drawn.
+ */
 function remembering<T>(work: (...asked: [text: string, ...rest: (string | number)[]]) => T): typeof work {
   const kept = new Map<string, T>()
   return (...asked) => {
@@ -66,10 +90,24 @@ function remembering<T>(work: (...asked: [text: string, ...rest: (string | numbe
 const laidOut = remembering((text, face): LaidOut => parse(face as Face).shaper(text))
 
 const bidi = bidiFactory()
-interface Run { text: string, face: Face, rightToLeft: boolean }
+interface Run {
+  text: string
+  face: Face
+  rightToLeft: boolean
+}
 
 /** Letters that papers have in common, one by one, and those that are drawn as one shape. */
-const common = [...' !"#$%&\'()*+,-./0123456789:;<=>?@ABCDEFGHIJKLMNOPQRSTUVWXYZ[]_abcdefghijklmnopqrstuvwxyzÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõöøùúûüýþÿĄąĆćČčĐđĘęĞğİıŁłŃńŐőŒœŘřŚśŞşŠšŰűŹźŻżŽž–—‘’“”…', 'ff', 'fi', 'fl', 'ffi', 'ffl', 'fj', 'ft', 'tt']
+const common = [
+  ...' !"#$%&\'()*+,-./0123456789:;<=>?@ABCDEFGHIJKLMNOPQRSTUVWXYZ[]_abcdefghijklmnopqrstuvwxyzÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõöøùúûüýþÿĄąĆćČčĐđĘęĞğİıŁłŃńŐőŒœŘřŚśŞşŠšŰűŹźŻżŽž–—‘’“”…',
+  'ff',
+  'fi',
+  'fl',
+  'ffi',
+  'ffl',
+  'fj',
+  'ft',
+  'tt',
+]
 
 const embeddedFaces = new Map<Face, EmbeddedFace>()
 function embedded(face: Face): EmbeddedFace {
@@ -102,7 +140,8 @@ function cutIntoRuns(text: string, face: Face): Run[] {
 function faceFor(letter: string, current: Face, wanted: Face): Face {
   const code = letter.codePointAt(0) ?? 32
   const has = (face: Face) => font(face).hasGlyphForCodePoint(code)
-  // Joiners have no shape of their own: what they join is drawn in one face. Blanks and marks between words stay with the run they stand in.
+  // Joiners have no shape of their own: what they join is drawn in one face. Blanks and marks between words stay with the run they stand
+  // in.
   if (/\p{Cf}/u.test(letter)) return current
   if (/[\s\p{P}\p{M}]/u.test(letter) && has(current)) return current
   const found = [wanted, ...fallbacks].find(has)
@@ -115,7 +154,9 @@ const codeOf = (letter: string) => `U+${(letter.codePointAt(0) ?? 0).toString(16
 /** Letters of texts that no face has, each once, as `ᚠ (U+16A0)`: what would stop a paper is told before it is printed. */
 export function lettersWithoutFace(texts: readonly string[]): string[] {
   const letters = new Set(texts.join('').replaceAll(/[\s\p{Cf}]/gu, ''))
-  return [...letters].filter(letter => !(['sans', ...fallbacks] as const).some(face => font(face).hasGlyphForCodePoint(letter.codePointAt(0) ?? 0))).map(letter => `${letter} (${codeOf(letter)})`)
+  return [...letters].filter(letter =>
+    !(['sans', ...fallbacks] as const).some(face => font(face).hasGlyphForCodePoint(letter.codePointAt(0) ?? 0))
+  ).map(letter => `${letter} (${codeOf(letter)})`)
 }
 
 function reorder(runs: Run[], baseRightToLeft: boolean): Run[] {
@@ -133,14 +174,20 @@ function reorder(runs: Run[], baseRightToLeft: boolean): Run[] {
   return result
 }
 
-export interface TextStyle { face: Face, size: number, colour?: string }
+export interface TextStyle {
+  face: Face
+  size: number
+  colour?: string
+}
 
 /** Width of one line in points. */
 export function lineWidth(text: string, style: TextStyle): number {
   return visualRuns(text, style.face).reduce((sum, run) => sum + laidOut(run.text, run.face).advanceWidth * style.size / 1000, 0)
 }
 
-/** Draws one line with its top left corner at x, y, smaller when it would be wider than `maxWidth`; a blank at its end counts for nothing. */
+/**
+ * Draws one line with its top left corner at x, y, smaller when it would be wider than `maxWidth`; a blank at its end counts for nothing.
+ */
 export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: number, style: TextStyle, maxWidth = Infinity): void {
   const width = lineWidth(text.trimEnd(), style)
   const size = width > maxWidth ? style.size * maxWidth / width : style.size
@@ -159,12 +206,14 @@ export function drawLine(doc: PDFKit.PDFDocument, text: string, x: number, y: nu
 }
 
 /**
- * Whether the glyphs of a line stand in another order than its letters, as the vowels of Devanagari and its kin do, or stand above one another, as in Tibetan. Then the letters go along
- * (ActualText, ISO 32000-1, section 14.9.4) for whoever copies it or has it read aloud. Elsewhere each glyph says its own letters, and readers know better
- * where each stands; what runs from right to left they turn round themselves.
+ * Whether the glyphs of a line stand in another order than its letters, as the vowels of Devanagari and its kin do, or stand above one
+ * another, as in Tibetan. Then the letters go along (ActualText, ISO 32000-1, section 14.9.4) for whoever copies it or has it read aloud.
+ * Elsewhere each glyph says its own letters, and readers know better where each stands; what runs from right to left they turn round
+ * themselves.
  */
 const isReordered = (runs: readonly Run[]) => runs.some(run => reordered.has(run.face))
-const reordered: ReadonlySet<Face> = new Set(['devanagari', 'bengali', 'tamil', 'gujarati', 'gurmukhi', 'telugu', 'kannada', 'malayalam', 'sinhala', 'oriya', 'khmer', 'tibetan', 'myanmar', 'thai', 'lao'])
+const reordered: ReadonlySet<Face> = new Set(['devanagari', 'bengali', 'tamil', 'gujarati', 'gurmukhi', 'telugu', 'kannada', 'malayalam',
+  'sinhala', 'oriya', 'khmer', 'tibetan', 'myanmar', 'thai', 'lao'])
 
 /** Text broken into lines of at most `width`; a word that is longer stands alone. */
 export const linesOf = (text: string, width: number, { face, size }: TextStyle): readonly string[] => brokenInto(text, face, size, width)
@@ -187,7 +236,15 @@ const brokenInto = remembering((text, face, size, width): readonly string[] => {
 })
 
 /** Draws text broken into lines of at most `width`; gives the y below the last line. */
-export function drawParagraph(doc: PDFKit.PDFDocument, text: string, x: number, y: number, width: number, style: TextStyle, leading = 1.3): number {
+export function drawParagraph(
+  doc: PDFKit.PDFDocument,
+  text: string,
+  x: number,
+  y: number,
+  width: number,
+  style: TextStyle,
+  leading = 1.3,
+): number {
   let at = y
   const lines = linesOf(text, width, style)
   for (const [i, line] of lines.entries()) {

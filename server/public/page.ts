@@ -10,13 +10,17 @@ export type Say = (key: ScreenKey, parameters?: MessageParameters) => string
 export const sayIn = (language: Language): Say => (key, parameters) => screenText(language, key, parameters)
 
 /**
- * A page for everybody: drawn on the server, readable without scripts and on a slow line. It asks for one small style sheet, which the theme of the house gives its colours, and a
- * script of a few lines that lets the time left run.
+ * A page for everybody: drawn on the server, readable without scripts and on a slow line. It asks for one small style sheet, which the
+ * theme of the house gives its colours, and a script of a few lines that lets the time left run.
  */
-export interface PublicPage { title: string, body: VNode[] }
+export interface PublicPage {
+  title: string
+  body: VNode[]
+}
 
 // Nothing is loaded but what the office itself serves.
-const policy = 'default-src \'none\'; style-src \'self\'; script-src \'self\'; img-src \'self\'; connect-src \'self\'; form-action \'self\'; base-uri \'none\'; frame-ancestors \'none\''
+const policy =
+  "default-src 'none'; style-src 'self'; script-src 'self'; img-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 /** Draws a page and sends it. */
 export async function sendPage(event: H3Event, language: Language, { title, body }: PublicPage, status = 200): Promise<string> {

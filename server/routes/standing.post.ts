@@ -20,6 +20,11 @@ export default publicRoute(async ({ event, caller, language }) => {
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     const { code, parameters, kind } = error.problem
-    return sendPage(event, language, askForStanding(language, language.refusals.refusalText(code as RefusalCode, parameters), number), problemStatus[kind])
+    return sendPage(
+      event,
+      language,
+      askForStanding(language, language.refusals.refusalText(code as RefusalCode, parameters), number),
+      problemStatus[kind],
+    )
   }
 })

@@ -11,11 +11,23 @@ import type { Database, Executor } from '../database/client'
 import { officeNow } from '../database/clock'
 import { application, auditEvent, cycle } from '../database/schema'
 
-/** Where time, new ids and the number of the request come from, and the language of whoever asks. `arrived`: when what is asked for reached the office, however long it waited since. */
-export interface Surroundings { now: () => Date, arrived: () => Date, newId: () => string, requestId: string, language: Language }
+/**
+ * Where time, new ids and the number of the request come from, and the language of whoever asks. `arrived`: when what is asked for reached
+ * the office, however long it waited since.
+ */
+export interface Surroundings {
+  now: () => Date
+  arrived: () => Date
+  newId: () => string
+  requestId: string
+  language: Language
+}
 
 /** What a use case works with once it was authorised: the database, who acts, time and ids. Only `Caller.authorise` makes one. */
-export interface Context extends Surroundings { readonly db: Database, readonly principal: Principal }
+export interface Context extends Surroundings {
+  readonly db: Database
+  readonly principal: Principal
+}
 
 /** What a permission is asked for; nothing where it concerns no single thing. */
 export type Subject = { application: string } | { venue: string } | { cycle: string } | null
@@ -34,7 +46,11 @@ export class Caller implements Surroundings {
   readonly requestId: string
   readonly language: Language
 
-  constructor(db: Database, readonly principal: Principal, { now = officeNow, arrived = now, newId = randomUUID, requestId = 'none', language = english }: Partial<Surroundings> = {}) {
+  constructor(
+    db: Database,
+    readonly principal: Principal,
+    { now = officeNow, arrived = now, newId = randomUUID, requestId = 'none', language = english }: Partial<Surroundings> = {},
+  ) {
     this.#db = db
     this.now = now
     this.arrived = arrived
@@ -70,7 +86,8 @@ export class Caller implements Surroundings {
     if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
     const known = this.#holders.get(subject.application)
     if (known) return relationsTo(this.principal, known)
-    const [row] = await this.#db.select({ ownerId: application.ownerId, institutionId: application.institutionId }).from(application).where(eq(application.id, subject.application))
+    const [row] = await this.#db.select({ ownerId: application.ownerId, institutionId: application.institutionId }).from(application)
+      .where(eq(application.id, subject.application))
     if (row) this.#holders.set(subject.application, row)
     return relationsTo(this.principal, row ?? { ownerId: null, institutionId: null })
   }
@@ -84,7 +101,8 @@ async function refuseUnknown(db: Database, code: string): Promise<void> {
 
 /** How a principal stands to an application. */
 export function relationsTo(who: Principal, row: { ownerId: string | null, institutionId: string | null }): Relation[] {
-  return [...(row.ownerId === who.id ? ['own application' as const] : []), ...(row.institutionId === who.id ? ['own institution' as const] : [])]
+  return [...(row.ownerId === who.id ? ['own application' as const] : []),
+    ...(row.institutionId === who.id ? ['own institution' as const] : [])]
 }
 
 /** The product itself: jobs, the clock, the gateway's messages, the demo's loading. */
@@ -115,25 +133,49 @@ export async function log(tx: Executor, context: Context, act: LogAct, entry: Lo
 }
 
 /** What is to be written into the log. */
-export interface Logged { act: LogAct, entry: LogEntry }
+export interface Logged {
+  act: LogAct
+  entry: LogEntry
+}
 
 /** The same of several, in their order, as one write that is still to be carried out. */
 export function logging(tx: Executor, context: Context, entries: readonly Logged[]) {
-  return tx.insert(auditEvent).values(entries.map(({ act, entry: { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } }) => ({
-    at: context.now(), actor: context.principal.id, act, subjectKind: subject.kind, subject: subject.id, cycle, reason, outsideDates, before, after, noticeVersion, requestId: context.requestId,
-  })))
+  return tx.insert(auditEvent)
+    .values(entries.map(
+      ({ act, entry: { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } }) => ({
+        at: context.now(),
+        actor: context.principal.id,
+        act,
+        subjectKind: subject.kind,
+        subject: subject.id,
+        cycle,
+        reason,
+        outsideDates,
+        before,
+        after,
+        noticeVersion,
+        requestId: context.requestId,
+      })
+    ))
 }
 
-/** The same act on many subjects at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */
+/**
+ * The same act on many subjects at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time.
+ */
 export async function logMany(tx: Executor, context: Context, act: LogAct, entries: readonly LogEntry[]): Promise<void> {
   const { requestId } = context
   for (let from = 0; from < entries.length; from += 5000) {
-    const rows = entries.slice(from, from + 5000).map(({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion = null }) => (
-      { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after, version: noticeVersion }))
+    const rows = entries.slice(from, from + 5000).map(
+      ({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion = null }) => (
+        { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after, version: noticeVersion }
+      )
+    )
     await tx.execute(sql`
       insert into audit_event (at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, notice_version, request_id)
       select ${context.now().toISOString()}::timestamptz, ${context.principal.id}::uuid, ${act}::log_act, kind, subject, cycle, reason, outside,
         nullif(before, 'null'::jsonb), nullif(after, 'null'::jsonb), version, ${requestId}
-      from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb, version integer)`)
+      from jsonb_to_recordset(${
+      JSON.stringify(rows)
+    }::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb, version integer)`)
   }
 }

@@ -9,8 +9,8 @@ import type { Database, Executor } from '../database/client'
 import { standinBankDay, standinGatewayOrder, standinGatewayRefund } from '../database/schema'
 
 /**
- * A simulated bank and the paying out of the simulated gateway, which ship with the product. Each day that passes there brings what the gateway paid out, and payers of every kind: some copy their reference,
- * some spoil it, some write a name and nothing else.
+ * A simulated bank and the paying out of the simulated gateway, which ship with the product. Each day that passes there brings what the
+ * gateway paid out, and payers of every kind: some copy their reference, some spoil it, some write a name and nothing else.
  */
 export class BankStandin {
   constructor(private readonly db: Database, private readonly now: () => Date = () => new Date()) {}
@@ -19,24 +19,38 @@ export class BankStandin {
   async settlement(): Promise<string> {
     return this.db.transaction(async (tx) => {
       await tx.execute(sql`select pg_advisory_xact_lock(7008)`)
-      const orders = await tx.select().from(standinGatewayOrder).where(and(eq(standinGatewayOrder.state, 'charged'), isNull(standinGatewayOrder.payout))).orderBy(standinGatewayOrder.at)
+      const orders = await tx.select().from(standinGatewayOrder)
+        .where(and(eq(standinGatewayOrder.state, 'charged'), isNull(standinGatewayOrder.payout))).orderBy(standinGatewayOrder.at)
       const [currency] = orders.map(order => order.currency)
       const on = this.now().toISOString().slice(0, 10)
       const { rows: [last] } = await tx.execute<{ n: string }>(sql`select count(distinct payout) as n from standin_gateway_order`)
       const reference = `PO-${on.replaceAll('-', '')}-${Number(last?.n ?? 0) + 1}`
       const paid = orders.filter(order => order.currency === currency)
       if (paid.length > 0) await this.takeRefunds(tx, reference, paid)
-      if (paid.length > 0) await tx.update(standinGatewayOrder).set({ payout: reference }).where(sql`${standinGatewayOrder.id} = any(${sql.param(paid.map(order => order.id))}::text[])`)
-      const [latest] = paid.length > 0 ? [reference] : (await tx.select({ payout: standinGatewayOrder.payout }).from(standinGatewayOrder).where(sql`${standinGatewayOrder.payout} is not null`).orderBy(desc(standinGatewayOrder.payout)).limit(1)).map(row => row.payout)
+      if (paid.length > 0) {
+        await tx.update(standinGatewayOrder).set({ payout: reference })
+          .where(sql`${standinGatewayOrder.id} = any(${sql.param(paid.map(order => order.id))}::text[])`)
+      }
+      const [latest] = paid.length > 0
+        ? [reference]
+        : (await tx.select({ payout: standinGatewayOrder.payout }).from(standinGatewayOrder)
+          .where(sql`${standinGatewayOrder.payout} is not null`).orderBy(desc(standinGatewayOrder.payout)).limit(1)).map(row => row.payout)
       if (!latest) throw refusal('standin.nothing')
-      const within = await tx.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.payout, latest)).orderBy(standinGatewayOrder.id)
-      return settlementFile([payoutOf(latest, `${latest.slice(3, 7)}-${latest.slice(7, 9)}-${latest.slice(9, 11)}`, within, await refundsIn(tx, latest))])
+      const within = await tx.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.payout, latest))
+        .orderBy(standinGatewayOrder.id)
+      return settlementFile([
+        payoutOf(latest, `${latest.slice(3, 7)}-${latest.slice(7, 9)}-${latest.slice(9, 11)}`, within, await refundsIn(tx, latest)),
+      ])
     })
   }
 
   /** A payout is less by what was given back since the last one, as far as it reaches: nobody is paid less than nothing. */
   private async takeRefunds(tx: Executor, payout: string, paid: readonly OrderRow[]): Promise<void> {
-    const waiting = await tx.select().from(standinGatewayRefund).where(and(eq(standinGatewayRefund.state, 'paid back'), isNull(standinGatewayRefund.payout), eq(standinGatewayRefund.currency, paid[0]?.currency ?? ''))).orderBy(standinGatewayRefund.at)
+    const waiting = await tx.select().from(standinGatewayRefund).where(and(
+      eq(standinGatewayRefund.state, 'paid back'),
+      isNull(standinGatewayRefund.payout),
+      eq(standinGatewayRefund.currency, paid[0]?.currency ?? ''),
+    )).orderBy(standinGatewayRefund.at)
     let left = sumOf(payoutOf(payout, '', paid, []))
     for (const { reference, amount } of waiting) {
       if (amount > left) continue
@@ -49,12 +63,14 @@ export class BankStandin {
   async passDay(account: { number: string, currency: string }, dues: readonly Due[]): Promise<number> {
     return this.db.transaction(async (tx) => {
       await tx.execute(sql`select pg_advisory_xact_lock(7009)`)
-      const days = await tx.select().from(standinBankDay).where(eq(standinBankDay.account, account.number)).orderBy(desc(standinBankDay.sequence))
+      const days = await tx.select().from(standinBankDay).where(eq(standinBankDay.account, account.number))
+        .orderBy(desc(standinBankDay.sequence))
       const [last] = days
       const sequence = (last?.sequence ?? 0) + 1
       const today = this.now().toISOString().slice(0, 10)
       const on = last ? [addDays(last.made.lines.at(-1)?.on ?? today, 1), today].sort()[1] ?? today : today
-      const payouts = await tx.select().from(standinGatewayOrder).where(and(sql`${standinGatewayOrder.payout} is not null`, eq(standinGatewayOrder.currency, account.currency)))
+      const payouts = await tx.select().from(standinGatewayOrder)
+        .where(and(sql`${standinGatewayOrder.payout} is not null`, eq(standinGatewayOrder.currency, account.currency)))
       const brought = days.flatMap(day => day.made.lines.map(line => line.text)).join(' ')
       const due = [...new Set(payouts.map(order => order.payout ?? ''))].filter(reference => !brought.includes(`${reference} `))
       const paidOut: MadeLine[] = []
@@ -63,7 +79,14 @@ export class BankStandin {
         paidOut.push({ on, amount, text: `${reference} CARD PAYMENTS`, name: 'Simulated gateway' })
       }
       const opening = last ? last.made.lines.reduce((sum, line) => sum + line.amount, last.made.opening) : 25_000_000
-      const made: MadeStatement = { account: account.number, currency: account.currency, identification: `DAY-${sequence}`, sequence, opening, lines: [...paidOut, ...payersOf(on, sequence, dues)] }
+      const made: MadeStatement = {
+        account: account.number,
+        currency: account.currency,
+        identification: `DAY-${sequence}`,
+        sequence,
+        opening,
+        lines: [...paidOut, ...payersOf(on, sequence, dues)],
+      }
       await tx.insert(standinBankDay).values({ account: account.number, sequence, made, at: this.now() })
       return sequence
     })
@@ -76,7 +99,8 @@ export class BankStandin {
 
   /** The statement of one day in one of three formats. */
   async statement(account: string, sequence: number, format: 'camt' | 'mt940' | 'csv'): Promise<string> {
-    const [row] = await this.db.select().from(standinBankDay).where(and(eq(standinBankDay.account, account), eq(standinBankDay.sequence, sequence)))
+    const [row] = await this.db.select().from(standinBankDay)
+      .where(and(eq(standinBankDay.account, account), eq(standinBankDay.sequence, sequence)))
     if (!row) throw refusal('standin.nothing')
     return { camt: camtFile, mt940: mt940File, csv: csvFile }[format](row.made)
   }
@@ -88,11 +112,17 @@ const kept = (amount: number) => Math.floor((amount * 15 + 500) / 1000)
 type OrderRow = typeof standinGatewayOrder.$inferSelect
 type RefundRow = typeof standinGatewayRefund.$inferSelect
 
-const refundsIn = (tx: Executor, payout: string): Promise<RefundRow[]> => tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.payout, payout)).orderBy(standinGatewayRefund.reference)
+const refundsIn = (tx: Executor, payout: string): Promise<RefundRow[]> =>
+  tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.payout, payout)).orderBy(standinGatewayRefund.reference)
 
 function payoutOf(reference: string, on: string, orders: readonly OrderRow[], refunds: readonly RefundRow[]): Payout {
   const charged = orders.map(({ id, amount, charged: really }) => ({ order: id, gross: really ?? amount, charge: kept(really ?? amount) }))
-  return { reference, on, currency: orders[0]?.currency ?? '', orders: [...charged, ...refunds.map(({ gatewayOrder, amount }) => ({ order: gatewayOrder, gross: -amount, charge: 0 }))] }
+  return {
+    reference,
+    on,
+    currency: orders[0]?.currency ?? '',
+    orders: [...charged, ...refunds.map(({ gatewayOrder, amount }) => ({ order: gatewayOrder, gross: -amount, charge: 0 }))],
+  }
 }
 const sumOf = ({ orders }: Payout): number => orders.reduce((sum, order) => sum + order.gross - order.charge, 0)
 
@@ -112,7 +142,8 @@ function payersOf(on: string, sequence: number, dues: readonly Due[]): MadeLine[
     j ? { on, amount: j.due + 5000, reference: referenceOf(j.number), text: 'with thanks', name: j.name } : null,
     k ? { on, amount: k.due, text: k.number.toLowerCase(), name: k.name } : null,
     l ? { on, amount: l.due - 100, text: 'fee', name: l.name } : null,
-    { on, amount: 12_345, text: 'books and pencils', name: 'A Stranger' }, { on, amount: -1250, text: 'account keeping', name: null },
+    { on, amount: 12_345, text: 'books and pencils', name: 'A Stranger' },
+    { on, amount: -1250, text: 'account keeping', name: null },
   ]
   return lines.filter(line => line !== null)
 }

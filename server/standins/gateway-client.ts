@@ -1,12 +1,25 @@
 import { refusal } from '../../shared/problem'
 import { z } from 'zod'
-import { isSigned, readDelivery, signatureOf, type GatewayDelivery, type GatewayEvent, type GatewayOrder, type GatewayRefund, type GatewayRefundState, type PaymentGateway } from './gateway'
+import {
+  isSigned,
+  readDelivery,
+  signatureOf,
+  type GatewayDelivery,
+  type GatewayEvent,
+  type GatewayOrder,
+  type GatewayRefund,
+  type GatewayRefundState,
+  type PaymentGateway,
+} from './gateway'
 
 /** How long the gateway may take to answer, in milliseconds. */
 const patience = 10_000
 
 const refundAnswer = z.object({ state: z.enum(['under way', 'paid back', 'refused']) })
-const deliveryOf = async (answer: Response): Promise<GatewayDelivery> => ({ body: Buffer.from(await answer.arrayBuffer()), signature: answer.headers.get('x-gateway-signature') ?? '' })
+const deliveryOf = async (answer: Response): Promise<GatewayDelivery> => ({
+  body: Buffer.from(await answer.arrayBuffer()),
+  signature: answer.headers.get('x-gateway-signature') ?? '',
+})
 
 /** The gateway as a company elsewhere: asked over HTTP, each question and answer signed with the secret that both sides know. */
 export class GatewayClient implements PaymentGateway {
@@ -40,7 +53,10 @@ export class GatewayClient implements PaymentGateway {
 
   private async ask(path: string, body: Buffer): Promise<Response> {
     const answer = await fetch(`${this.address}${path}`, {
-      method: 'POST', body: new Uint8Array(body), signal: AbortSignal.timeout(patience), headers: { 'content-type': 'application/json', 'x-gateway-signature': signatureOf(this.secret, body) },
+      method: 'POST',
+      body: new Uint8Array(body),
+      signal: AbortSignal.timeout(patience),
+      headers: { 'content-type': 'application/json', 'x-gateway-signature': signatureOf(this.secret, body) },
     }).catch(() => null)
     if (!answer?.ok) throw refusal('payment.gateway-silent')
     return answer

@@ -10,20 +10,39 @@ import type { GatewayAct, GatewayMethod } from './gateway-acts'
  * A simulated payment gateway that ships with the product. It keeps a book of its own and speaks to the office only by
  * signed events and by answering questions, as a company elsewhere would; `gateway-server` is the process that it runs in.
  */
-export interface GatewayOrder { id: string, amount: number, currency: string, description: string, returnTo: string, /** How it is to be paid; the payer chooses where it is left open. */ method?: GatewayMethod, /** Before when it has to be paid; without one it waits for ever. */ endsAt?: string }
+export interface GatewayOrder {
+  id: string
+  amount: number
+  currency: string
+  description: string
+  returnTo: string /** How it is to be paid; the payer chooses where it is left open. */
+  method?: GatewayMethod /** Before when it has to be paid; without one it waits for ever. */
+  endsAt?: string
+}
 
 const eventSchema = z.strictObject({
-  eventId: z.string().min(1).max(100), order: z.string().min(1).max(100), outcome: z.enum(['charged', 'declined', 'charged back']),
+  eventId: z.string().min(1).max(100),
+  order: z.string().min(1).max(100),
+  outcome: z.enum(['charged', 'declined', 'charged back']),
   /** In minor units of the currency. */
-  amount: z.int().min(0), currency: z.string().regex(/^[A-Z]{3}$/),
+  amount: z.int().min(0),
+  currency: z.string().regex(/^[A-Z]{3}$/),
 })
 export type GatewayEvent = z.output<typeof eventSchema>
 
 /** An event as it comes over the wire: bytes, and what proves that the gateway wrote them. */
-export interface GatewayDelivery { body: Buffer, signature: string }
+export interface GatewayDelivery {
+  body: Buffer
+  signature: string
+}
 
 /** Money of an order that is to go back to whoever paid it. The reference stands for it for ever: asked for again it is the same one. */
-export interface GatewayRefund { reference: string, order: string, amount: number, currency: string }
+export interface GatewayRefund {
+  reference: string
+  order: string
+  amount: number
+  currency: string
+}
 export type GatewayRefundState = 'under way' | 'paid back' | 'refused'
 
 /** The gateway as the office sees it. */
@@ -36,7 +55,9 @@ export interface PaymentGateway {
   query(order: string): Promise<GatewayEvent | null>
   /** What becomes of a refund: the first question asks for it. @throws ProblemError `payment.gateway-silent` */
   refund(asked: GatewayRefund): Promise<GatewayRefundState>
-  /** @throws ProblemError `payment.unsigned` when the gateway did not write these very bytes, `payment.unreadable` when they hold no event. */
+  /**
+   * @throws ProblemError `payment.unsigned` when the gateway did not write these very bytes, `payment.unreadable` when they hold no event.
+   */
   read(delivery: GatewayDelivery): GatewayEvent
   /** Where the payer pays an order. */
   pageOf(order: string): string
@@ -48,7 +69,9 @@ export const noGateway: PaymentGateway = {
   open: () => Promise.reject(refusal('payment.no-gateway')),
   query: () => Promise.resolve(null),
   refund: () => Promise.reject(refusal('payment.gateway-silent')),
-  read: () => { throw refusal('payment.unsigned') },
+  read: () => {
+    throw refusal('payment.unsigned')
+  },
   pageOf: () => '',
 }
 
@@ -65,14 +88,16 @@ export class GatewayStandin implements PaymentGateway {
   }
 
   async open({ endsAt, ...order }: GatewayOrder): Promise<void> {
-    await this.db.insert(standinGatewayOrder).values({ ...order, endsAt: endsAt ? new Date(endsAt) : null, state: 'open', at: this.now() }).onConflictDoNothing()
+    await this.db.insert(standinGatewayOrder).values({ ...order, endsAt: endsAt ? new Date(endsAt) : null, state: 'open', at: this.now() })
+      .onConflictDoNothing()
   }
 
   async show(id: string): Promise<typeof standinGatewayOrder.$inferSelect> {
     const [row] = await this.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, id))
     if (!row) throw refusal('payment.order-unknown', { order: id })
     if (row.state !== 'open' || !row.endsAt || row.endsAt > this.now()) return row
-    await this.db.update(standinGatewayOrder).set({ state: 'expired' }).where(and(eq(standinGatewayOrder.id, id), eq(standinGatewayOrder.state, 'open')))
+    await this.db.update(standinGatewayOrder).set({ state: 'expired' })
+      .where(and(eq(standinGatewayOrder.id, id), eq(standinGatewayOrder.state, 'open')))
     return { ...row, state: 'expired' }
   }
 
@@ -92,7 +117,8 @@ export class GatewayStandin implements PaymentGateway {
       const [row] = await tx.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)).for('update')
       const [before] = await tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.reference, reference))
       if (before) return before.state
-      const isFitting = row?.state === 'charged' && row.currency === currency && amount > 0 && amount <= (row.charged ?? row.amount) - await this.givenBack(tx, order)
+      const isFitting = row?.state === 'charged' && row.currency === currency && amount > 0
+        && amount <= (row.charged ?? row.amount) - await this.givenBack(tx, order)
       const state = isFitting ? 'paid back' as const : 'refused' as const
       await tx.insert(standinGatewayRefund).values({ reference, gatewayOrder: order, amount, currency, state, at: this.now() })
       return state
@@ -100,7 +126,8 @@ export class GatewayStandin implements PaymentGateway {
   }
 
   private async givenBack(tx: Executor, order: string): Promise<number> {
-    const [row] = await tx.select({ sum: sql<string | null>`sum(${standinGatewayRefund.amount})` }).from(standinGatewayRefund).where(and(eq(standinGatewayRefund.gatewayOrder, order), eq(standinGatewayRefund.state, 'paid back')))
+    const [row] = await tx.select({ sum: sql<string | null>`sum(${standinGatewayRefund.amount})` }).from(standinGatewayRefund)
+      .where(and(eq(standinGatewayRefund.gatewayOrder, order), eq(standinGatewayRefund.state, 'paid back')))
     return Number(row?.sum ?? 0)
   }
 
@@ -109,10 +136,15 @@ export class GatewayStandin implements PaymentGateway {
     if (act === 'back') return this.takeBack(order, tx)
     if (act === 'forged') return this.forge(await this.show(order))
     const outcome = act === 'decline' ? 'declined' : 'charged'
-    const [open] = act === 'less' ? await tx.select({ amount: standinGatewayOrder.amount }).from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)) : []
-    const [row] = await tx.update(standinGatewayOrder)
-      .set({ state: outcome, eventId: `ev-${randomBytes(9).toString('base64url')}`, pending: null, charged: open ? Math.max(1, open.amount - lessBy) : null })
-      .where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open'))).returning()
+    const [open] = act === 'less'
+      ? await tx.select({ amount: standinGatewayOrder.amount }).from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order))
+      : []
+    const [row] = await tx.update(standinGatewayOrder).set({
+      state: outcome,
+      eventId: `ev-${randomBytes(9).toString('base64url')}`,
+      pending: null,
+      charged: open ? Math.max(1, open.amount - lessBy) : null,
+    }).where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open'))).returning()
     const event = row && closingEvent(row)
     if (!event || act === 'silent') return []
     const delivery = this.deliver(event)
@@ -121,31 +153,49 @@ export class GatewayStandin implements PaymentGateway {
 
   /** Keeps how somebody wants to pay, and the word that their bank asks for before it does what was chosen. */
   async choose(order: string, method: GatewayMethod, pending: GatewayAct): Promise<void> {
-    await this.db.update(standinGatewayOrder).set({ method, pending, bankWord: String(randomInt(1000, 10_000)), wrongWords: 0 }).where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open')))
+    await this.db.update(standinGatewayOrder).set({ method, pending, bankWord: String(randomInt(1000, 10_000)), wrongWords: 0 })
+      .where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'open')))
   }
 
   /** Whether the word that somebody gives their bank is right; the third that is wrong declines the order. */
   async checkWord(order: string, word: string): Promise<'right' | 'wrong' | 'too often'> {
     const row = await this.show(order)
     if (row.bankWord !== null && row.bankWord === word.trim()) return 'right'
-    const [{ wrongWords } = { wrongWords: 0 }] = await this.db.update(standinGatewayOrder).set({ wrongWords: row.wrongWords + 1 }).where(eq(standinGatewayOrder.id, order)).returning({ wrongWords: standinGatewayOrder.wrongWords })
+    const [{ wrongWords } = { wrongWords: 0 }] = await this.db.update(standinGatewayOrder).set({ wrongWords: row.wrongWords + 1 })
+      .where(eq(standinGatewayOrder.id, order)).returning({ wrongWords: standinGatewayOrder.wrongWords })
     return wrongWords < 3 ? 'wrong' : 'too often'
   }
 
   /** The event of a charge that was taken back; asked for again it is the same one. */
   private async takeBack(order: string, tx: Executor): Promise<GatewayDelivery[]> {
-    const [row] = await tx.select().from(standinGatewayOrder).where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'charged')))
+    const [row] = await tx.select().from(standinGatewayOrder)
+      .where(and(eq(standinGatewayOrder.id, order), eq(standinGatewayOrder.state, 'charged')))
     const charged = row && closingEvent(row)
     if (!charged) return []
     const [reference, amount] = [`${charged.eventId}-back`, charged.amount - await this.givenBack(tx, order)]
-    const [fresh] = amount > 0 ? await tx.insert(standinGatewayRefund).values({ reference, gatewayOrder: order, amount, currency: charged.currency, state: 'paid back', at: this.now() }).onConflictDoNothing().returning() : []
+    const [fresh] = amount > 0
+      ? await tx.insert(standinGatewayRefund).values({
+        reference,
+        gatewayOrder: order,
+        amount,
+        currency: charged.currency,
+        state: 'paid back',
+        at: this.now(),
+      }).onConflictDoNothing().returning()
+      : []
     const [kept] = fresh ? [fresh] : await tx.select().from(standinGatewayRefund).where(eq(standinGatewayRefund.reference, reference))
     return kept ? [this.deliver({ ...charged, eventId: reference, outcome: 'charged back', amount: kept.amount })] : []
   }
 
   // Signed with a secret that is not the gateway's.
   private forge({ id, amount, currency }: Pick<typeof standinGatewayOrder.$inferSelect, 'id' | 'amount' | 'currency'>): GatewayDelivery[] {
-    const { body } = this.deliver({ eventId: `ev-${randomBytes(9).toString('base64url')}`, order: id, outcome: 'charged', amount, currency })
+    const { body } = this.deliver({
+      eventId: `ev-${randomBytes(9).toString('base64url')}`,
+      order: id,
+      outcome: 'charged',
+      amount,
+      currency,
+    })
     return [{ body, signature: createHmac('sha256', `not ${this.secret}`).update(body).digest('base64url') }]
   }
 
@@ -161,7 +211,9 @@ export class GatewayStandin implements PaymentGateway {
 }
 
 function closingEvent({ id, state, eventId, amount, charged, currency }: typeof standinGatewayOrder.$inferSelect): GatewayEvent | null {
-  return (state === 'charged' || state === 'declined') && eventId ? { eventId, order: id, outcome: state, amount: charged ?? amount, currency } : null
+  return (state === 'charged' || state === 'declined') && eventId
+    ? { eventId, order: id, outcome: state, amount: charged ?? amount, currency }
+    : null
 }
 
 /** Over the bytes as they are sent: what is put together from parts can be cut elsewhere and mean something else. */

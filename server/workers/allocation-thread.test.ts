@@ -10,7 +10,9 @@ const instance = instanceOf(makeInstance({ people: 60_000, cities: 40, ...hard }
 describe('the thread of the allocation', () => {
   it('finds what this thread finds, while this one goes on', async () => {
     let turns = 0
-    const timer = setInterval(() => { turns += 1 }, 5)
+    const timer = setInterval(() => {
+      turns += 1
+    }, 5)
     const there = await solveInThread(instance, policy)
     clearInterval(timer)
     expect(turns).toBeGreaterThan(5)

@@ -30,7 +30,11 @@ describe('the processes that look at files', () => {
 
   it('read PDFs as this thread does', async () => {
     processes = new PictureProcesses(pictureCode)
-    const paper = await drawCertificate(new Random(3), 'Category certificate', { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' })
+    const paper = await drawCertificate(new Random(3), 'Category certificate', {
+      name: 'Tavirel Osk-Anundé',
+      number: 'OI-44719',
+      bornOn: '15 June 2004',
+    })
     const there = await processes.inspect(paper, slot('category-certificate'))
     const here = await inspectorWith()(paper, slot('category-certificate'))
     expect(there.findings).toEqual(here.findings)
@@ -46,14 +50,21 @@ describe('the processes that look at files', () => {
   })
 
   const one = { ...pictureLimits, processes: 1 }
-  const odd = (act: string) => `process.on('message', ({ id, bytes }) => {
+  const odd = (act: string) =>
+    `process.on('message', ({ id, bytes }) => {
     const say = message => process.send({ id, problem: null, message })
     ${act}
   })`
 
   it('look at costly files one at a time: nobody waits behind one that never ends', async () => {
-    processes = new PictureProcesses(odd('if (bytes.length > 10) for (;;); process.send({ id, inspection: { facts: { bytes: bytes.length } } })'), { ...pictureLimits, processes: 2, processorSeconds: 1, patienceSeconds: 20 })
-    const ended = Promise.all([1, 2].map(() => processes?.inspect(Buffer.from('%PDF-1.7 without an end'), slot('identity-proof')).catch((error: unknown) => error)))
+    processes = new PictureProcesses(
+      odd('if (bytes.length > 10) for (;;); process.send({ id, inspection: { facts: { bytes: bytes.length } } })'),
+      { ...pictureLimits, processes: 2, processorSeconds: 1, patienceSeconds: 20 },
+    )
+    const ended = Promise
+      .all([1, 2].map(() =>
+        processes?.inspect(Buffer.from('%PDF-1.7 without an end'), slot('identity-proof')).catch((error: unknown) => error)
+      ))
     for (let i = 0; i < 4; i += 1) expect((await processes.inspect(Buffer.from('x'), slot('photograph'))).facts.bytes).toBe(1)
     for (const error of await ended) expect(error).toMatchObject({ message: 'computed longer than 1 s' })
   })
@@ -66,11 +77,16 @@ describe('the processes that look at files', () => {
   })
 
   it.each([
-    ['dies', 'process.exit(3)', 'ended with 3'], ['takes a buffer', 'Buffer.alloc(2 ** 30, 1); say("took it")', ''],
+    ['dies', 'process.exit(3)', 'ended with 3'],
+    ['takes a buffer', 'Buffer.alloc(2 ** 30, 1); say("took it")', ''],
     ['takes WebAssembly memory', 'new Uint8Array(new WebAssembly.Memory({ initial: 16384 }).buffer).fill(1); say("took it")', ''],
-    ['takes memory piece by piece', 'const kept = []; for (;;) kept.push(Buffer.alloc(4e6, 1))', ''], ['fails without words', 'say("unsound")', 'unsound'],
+    ['takes memory piece by piece', 'const kept = []; for (;;) kept.push(Buffer.alloc(4e6, 1))', ''],
+    ['fails without words', 'say("unsound")', 'unsound'],
   ])('are ended with a file that %s, and the next gets a fresh one', async (_, act, why) => {
-    processes = new PictureProcesses(odd(`if (bytes.length > 1) { ${act} } else process.send({ id, inspection: { facts: { bytes: 1 } } })`), one)
+    processes = new PictureProcesses(
+      odd(`if (bytes.length > 1) { ${act} } else process.send({ id, inspection: { facts: { bytes: 1 } } })`),
+      one,
+    )
     await processes.inspect(Buffer.from('x'), slot('photograph'))
     const [pid] = processes.pids
     const error = await processes.inspect(Buffer.from('xx'), slot('photograph')).catch((caught: unknown) => caught)

@@ -6,15 +6,26 @@ import type { Slot } from '../../core/application/slots'
 import { LookEnded, LookWaits, type Inspection, type Inspector } from '../../pictures/inspect'
 import { ProblemError, type Problem } from '../../shared/problem'
 
-export interface PictureQuestion { id: number, bytes: Uint8Array, slot: Slot }
-export type PictureAnswer = { id: number, inspection: Inspection } | { id: number, inspection?: undefined, problem: Problem | null, message: string }
+export interface PictureQuestion {
+  id: number
+  bytes: Uint8Array
+  slot: Slot
+}
+export type PictureAnswer = { id: number, inspection: Inspection } | {
+  id: number,
+  inspection?: undefined,
+  problem: Problem | null,
+  message: string,
+}
 
 /** Bounds of the processes that look at files which strangers sent. */
 export interface PictureLimits {
   processes: number
   /** How many of them look at costly files, PDFs and large pictures, too: the others stay free for everybody else. */
   costly: number
-  /** What a process of either kind may hold: set by the operating system, for native and WebAssembly memory alike; the watch ends it above. */
+  /**
+   * What a process of either kind may hold: set by the operating system, for native and WebAssembly memory alike; the watch ends it above.
+   */
   megabytes: { costly: number, other: number }
   /** Longest look, in seconds of the processor and of the clock. */
   processorSeconds: number
@@ -23,14 +34,22 @@ export interface PictureLimits {
   patienceSeconds: number
 }
 
-export const pictureLimits: PictureLimits = { processes: 3, costly: 1, megabytes: { costly: 640, other: 400 }, processorSeconds: 15, seconds: 40, patienceSeconds: 8 }
+export const pictureLimits: PictureLimits = {
+  processes: 3,
+  costly: 1,
+  megabytes: { costly: 640, other: 400 },
+  processorSeconds: 15,
+  seconds: 40,
+  patienceSeconds: 8,
+}
 /** Pictures of more pixels are costly. */
 const largePixels = 16e6
 const watchMilliseconds = 25
 
 /**
- * An inspector in processes of their own, so that the server goes on serving whatever a file costs, and lives whatever a file does. The operating system bounds their
- * memory (RLIMIT_DATA, setrlimit(2)); a watch ends one that holds or computes too much. Each looks at one file at a time: one that dies was ended by its file.
+ * An inspector in processes of their own, so that the server goes on serving whatever a file costs, and lives whatever a file does. The
+ * operating system bounds their memory (RLIMIT_DATA, setrlimit(2)); a watch ends one that holds or computes too much. Each looks at one
+ * file at a time: one that dies was ended by its file.
  */
 export class PictureProcesses {
   private readonly waiting: Waiting[] = []
@@ -40,17 +59,18 @@ export class PictureProcesses {
   /** @param code the bundled text of `picture.worker.ts`. */
   constructor(private readonly code: string, private readonly limits: PictureLimits = pictureLimits) {}
 
-  readonly inspect: Inspector = (bytes, slot) => new Promise((resolve, reject) => {
-    const one: Waiting = { bytes, slot, costly: isCostly(bytes), resolve, reject }
-    one.timer = setTimeout(() => {
-      const place = this.waiting.indexOf(one)
-      if (place < 0) return
-      this.waiting.splice(place, 1)
-      reject(new LookWaits())
-    }, this.limits.patienceSeconds * 1000)
-    this.waiting.push(one)
-    this.next()
-  })
+  readonly inspect: Inspector = (bytes, slot) =>
+    new Promise((resolve, reject) => {
+      const one: Waiting = { bytes, slot, costly: isCostly(bytes), resolve, reject }
+      one.timer = setTimeout(() => {
+        const place = this.waiting.indexOf(one)
+        if (place < 0) return
+        this.waiting.splice(place, 1)
+        reject(new LookWaits())
+      }, this.limits.patienceSeconds * 1000)
+      this.waiting.push(one)
+      this.next()
+    })
 
   /** Numbers of the processes that live now. */
   get pids(): number[] {
@@ -84,7 +104,14 @@ export class PictureProcesses {
   }
 }
 
-interface Waiting { bytes: Uint8Array, slot: Slot, costly: boolean, resolve: (inspection: Inspection) => void, reject: (error: Error) => void, timer?: NodeJS.Timeout }
+interface Waiting {
+  bytes: Uint8Array
+  slot: Slot
+  costly: boolean
+  resolve: (inspection: Inspection) => void
+  reject: (error: Error) => void
+  timer?: NodeJS.Timeout
+}
 
 function isCostly(bytes: Uint8Array): boolean {
   if (isPdf(bytes)) return true
@@ -126,7 +153,8 @@ class Looker {
     return new Promise<Inspection>((resolve, reject) => {
       const id = this.last += 1
       this.asked = {
-        id, fail: reject,
+        id,
+        fail: reject,
         settle: (answer) => {
           if (answer.inspection) return resolve(answer.inspection)
           if (answer.problem) return reject(new ProblemError(answer.problem))
@@ -172,7 +200,8 @@ class Looker {
     this.asked?.fail(error)
   }
 
-  // proc(5): the second number of statm counts pages in memory; the 14th and 15th of stat count hundredths of a second. None is there where there is no /proc.
+  // proc(5): the second number of statm counts pages in memory; the 14th and 15th of stat count hundredths of a second. None is there where
+  // there is no /proc.
   private residentMegabytes(): number {
     return Number(this.read('statm').split(' ')[1] ?? 0) * 4096 / 1e6
   }
@@ -191,16 +220,24 @@ class Looker {
   }
 }
 
-/** Node under a bound of the operating system: no more data than so many megabytes, no core file, less urgent than the server, and the first to go when memory is short. It is told nothing of how to reach the database. */
+/**
+ * Node under a bound of the operating system: no more data than so many megabytes, no core file, less urgent than the server, and the first
+ * to go when memory is short. It is told nothing of how to reach the database.
+ */
 export function bounded(dataMegabytes: number, args: readonly string[], stdio: ('pipe' | 'ignore' | 'inherit' | 'ipc')[]): ChildProcess {
   const script = `ulimit -c 0; ulimit -d ${dataMegabytes * 1024}; echo 1000 2>/dev/null >/proc/self/oom_score_adj; exec nice -n 5 "$@"`
   const { PATH, LANG, NODE_ENV } = process.env
-  return spawn('/bin/sh', ['-c', script, 'sh', process.execPath, ...args], { stdio, serialization: 'advanced', env: { PATH, LANG, NODE_ENV } })
+  return spawn('/bin/sh', ['-c', script, 'sh', process.execPath, ...args], {
+    stdio,
+    serialization: 'advanced',
+    env: { PATH, LANG, NODE_ENV },
+  })
 }
 
 /** Whether the bound holds on this machine: a process under 256 MB that asks for 512 MB must fail. Some sandboxes do not enforce it. */
 export async function boundHolds(): Promise<boolean> {
-  const child = bounded(256, ['-e', 'try { Buffer.alloc(512 * 1024 * 1024, 1); process.exit(1) } catch { process.exit(0) }'], ['ignore', 'ignore', 'ignore'])
+  const child = bounded(256, ['-e', 'try { Buffer.alloc(512 * 1024 * 1024, 1); process.exit(1) } catch { process.exit(0) }'], ['ignore',
+    'ignore', 'ignore'])
   return new Promise((done) => {
     child.once('error', () => done(false))
     // A process that was ended by its bound kept it, too.

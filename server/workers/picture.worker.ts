@@ -10,9 +10,13 @@ const opened = openFaceDetector().then((detect) => {
   return inspectorWith(detect, () => describer ??= openFaceDescriber())
 })
 process.on('message', async ({ id, bytes, slot }: PictureQuestion) => {
-  const answer = await opened.then(inspect => inspect(bytes, slot)).then((inspection): PictureAnswer => ({ id, inspection })).catch((error: unknown): PictureAnswer => ({
-    id, problem: error instanceof ProblemError ? error.problem : null, message: error instanceof Error ? error.message : 'unknown',
-  }))
+  const answer = await opened.then(inspect => inspect(bytes, slot)).then((inspection): PictureAnswer => ({ id, inspection })).catch(
+    (error: unknown): PictureAnswer => ({
+      id,
+      problem: error instanceof ProblemError ? error.problem : null,
+      message: error instanceof Error ? error.message : 'unknown',
+    })
+  )
   process.send?.(answer)
 })
 // Without the server there is nobody to look for.

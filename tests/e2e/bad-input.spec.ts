@@ -106,20 +106,26 @@ test('strangers get nothing: pages, data, forged requests', async ({ page, reque
   const id = '00000000-0000-4000-8000-000000000001'
   // Without the token of the session, and from another origin.
   expect((await page.request.put(`/api/cycles/HL27/applications/${id}`)).status()).toBe(403)
-  expect((await page.request.put(`/api/cycles/HL27/applications/${id}`, { headers: { origin: 'https://elsewhere.example' } })).status()).toBe(403)
+  expect((await page.request.put(`/api/cycles/HL27/applications/${id}`, { headers: { origin: 'https://elsewhere.example' } })).status())
+    .toBe(403)
   expect((await page.request.get(`/api/applications/${id}`)).status()).toBe(404)
   expect((await page.request.get('/api/applications/not-an-id')).status()).toBe(404)
   const cookie = (await page.context().cookies(baseURL)).find(c => c.name === 'lucid-session')
   expect(cookie).toMatchObject({ httpOnly: true })
   expect(['Lax', 'Strict']).toContain(cookie?.sameSite)
   const policy = (await page.request.get('/')).headers()['content-security-policy'] ?? ''
-  expect(policy).toContain('default-src \'none\'')
-  expect(policy).not.toContain('unsafe-eval\' ')
+  expect(policy).toContain("default-src 'none'")
+  expect(policy).not.toContain("unsafe-eval' ")
   const data = (await page.request.get('/api/session')).headers()
-  expect(data['content-security-policy']).toContain('default-src \'none\'')
-  for (const path of ['/api/session', '/icon.svg', '/sign-in', '/type/faces.css']) expect([path, (await page.request.get(path)).headers()['x-content-type-options']]).toEqual([path, 'nosniff'])
+  expect(data['content-security-policy']).toContain("default-src 'none'")
+  for (const path of ['/api/session', '/icon.svg', '/sign-in', '/type/faces.css']) {
+    expect([path, (await page.request.get(path)).headers()['x-content-type-options']]).toEqual([path, 'nosniff'])
+  }
   // Whoever guesses has to wait, and is told how long.
-  const guesses = await Promise.all(Array.from({ length: 9 }, () => request.post('/api/session', { data: { signInName: 'nobody of this name', password: 'a guess' } })))
+  const guesses = await Promise.all(Array.from(
+    { length: 9 },
+    () => request.post('/api/session', { data: { signInName: 'nobody of this name', password: 'a guess' } }),
+  ))
   const waits = guesses.filter(answer => answer.status() === 429)
   expect(guesses.filter(answer => answer.status() === 401).length).toBe(9 - waits.length)
   // Five are free; on a slow machine a second may pass between them, which frees one more.

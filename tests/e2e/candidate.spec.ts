@@ -5,7 +5,9 @@ import { addPictures, fillSheet, payAtGateway, signIn, startPaying, submitSheet 
 
 /** A candidate's way on a telephone, from the public page to a paid application. */
 async function codeFor(staff: Page, address: string): Promise<string> {
-  const { rows } = await (await staff.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as { rows: { body: string }[] }
+  const { rows } = await (await staff.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as {
+    rows: { body: string }[],
+  }
   return /\d{6}/.exec(rows[0]?.body ?? '')?.[0] ?? ''
 }
 
@@ -20,7 +22,8 @@ async function correct(page: Page, staff: Page, id: string): Promise<void> {
   // Nothing typed is lost with the page, and nothing counts yet.
   await page.reload()
   await expect(page.getByLabel('Street and house')).toHaveValue('7 Lantern Row')
-  expect((await (await page.request.get(`/api/applications/${id}`)).json() as { answers: { address: string } }).answers.address).not.toBe('7 Lantern Row')
+  expect((await (await page.request.get(`/api/applications/${id}`)).json() as { answers: { address: string } }).answers.address).not
+    .toBe('7 Lantern Row')
   await page.getByRole('button', { name: 'Hand the correction in' }).click()
   await expect(page.getByText('Has taken effect.')).toBeVisible()
 
@@ -38,7 +41,9 @@ async function correct(page: Page, staff: Page, id: string): Promise<void> {
 async function watched(page: Page, staff: Page, id: string): Promise<void> {
   await page.goto(`/own/${id}`)
   await expect(page.getByText('Waits for scrutiny')).toBeVisible()
-  await page.evaluate(() => { document.body.dataset.same = 'page' })
+  await page.evaluate(() => {
+    document.body.dataset.same = 'page'
+  })
   await staff.goto(`/intake/${id}`)
   await staff.getByRole('button', { name: 'Withhold the card' }).click()
   const dialog = staff.getByRole('dialog')
@@ -100,7 +105,10 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await ask(page, staff, id)
   await watched(page, staff, id)
 
-  const { number, answers } = await (await page.request.get(`/api/applications/${id}`)).json() as { number: string, answers: { bornOn: string } }
+  const { number, answers } = await (await page.request.get(`/api/applications/${id}`)).json() as {
+    number: string,
+    answers: { bornOn: string },
+  }
 
   // Another person sees nothing of it.
   await page.getByRole('button', { name: 'Sign out' }).click()
@@ -139,13 +147,28 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
 }
 
 test('where many codes were asked for the browser works for one, and nobody has to do anything', async ({ page }) => {
-  const challenge = await createChallenge({ algorithm: 'PBKDF2/SHA-256', cost: 2000, counter: 250, deriveKey, hmacSignatureSecret: 'of the test', hmacKeySignatureSecret: 'of keys' })
+  const challenge = await createChallenge({
+    algorithm: 'PBKDF2/SHA-256',
+    cost: 2000,
+    counter: 250,
+    deriveKey,
+    hmacSignatureSecret: 'of the test',
+    hmacKeySignatureSecret: 'of keys',
+  })
   const verified: boolean[] = []
   await page.route('**/api/codes', async (route) => {
     const { work } = route.request().postDataJSON() as { work?: string }
-    if (work === undefined) return route.fulfill({ status: 429, json: { code: 'code.work', kind: 'too-many', parameters: {}, message: '', data: challenge } })
+    if (work === undefined) {
+      return route.fulfill({ status: 429, json: { code: 'code.work', kind: 'too-many', parameters: {}, message: '', data: challenge } })
+    }
     const { solution } = JSON.parse(work) as { solution: Solution }
-    verified.push((await verifySolution({ challenge, solution, deriveKey, hmacSignatureSecret: 'of the test', hmacKeySignatureSecret: 'of keys' })).verified)
+    verified.push((await verifySolution({
+      challenge,
+      solution,
+      deriveKey,
+      hmacSignatureSecret: 'of the test',
+      hmacKeySignatureSecret: 'of keys',
+    })).verified)
     return route.fulfill({ json: { id: crypto.randomUUID(), expiresAt: new Date(Date.now() + 600_000).toISOString(), again: 60 } })
   })
   await page.goto('/apply')

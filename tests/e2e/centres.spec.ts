@@ -33,7 +33,8 @@ test('first come and best fit are compared, seats are added where they help most
   const best = await run(page, 'Best fit')
   await expect(page.getByText(/✓ proven best|≈ near the bound/).first()).toBeVisible()
   // Some sit two papers: they stand apart from those who sit one, each with the sessions.
-  await expect(page.getByRole('row', { name: /Paper in naval engineering Paper in oceanography First day, forenoon/ }).first()).toBeVisible()
+  await expect(page.getByRole('row', { name: /Paper in naval engineering Paper in oceanography First day, forenoon/ }).first())
+    .toBeVisible()
   await expect(page.getByRole('img', { name: /distance between home/ }).locator('svg').first()).toBeVisible()
 
   await test.step('who gains and who loses is told, group by group', async () => {
@@ -68,7 +69,7 @@ test('first come and best fit are compared, seats are added where they help most
     await expect(page.getByText(/^5,000 people have their seat/)).toBeVisible({ timeout: 60_000 })
   })
 
-  await test.step('one candidate\'s reason is read, in words', async () => {
+  await test.step("one candidate's reason is read, in words", async () => {
     await page.getByRole('row', { name: /Second choice/ }).getByRole('button').click()
     await expect(page.getByRole('heading', { name: 'People with choice 2' })).toBeVisible()
     await page.getByRole('link', { name: 'Why here?' }).first().click()
@@ -84,7 +85,9 @@ test('somebody is placed by hand with a reason, at a cost that is told, and stay
   await signIn(page)
   await page.goto('/')
   const best = await run(page, 'Best fit')
-  const { people } = await (await page.request.get(`/api/runs/${best.split('/').at(-1)}/people?choice=1&limit=1`)).json() as { people: { applicationId: string, name: string, city: string }[] }
+  const { people } = await (await page.request.get(`/api/runs/${best.split('/').at(-1)}/people?choice=1&limit=1`)).json() as {
+    people: { applicationId: string, name: string, city: string }[],
+  }
   await page.goto(`/centres/why/${best.split('/').at(-1)}/${people[0]?.applicationId}`)
   await page.getByRole('button', { name: 'Place by hand' }).click()
   await pick(page, 'City', people[0]?.city === 'umberley' ? 'Fenwater' : 'Umberley')

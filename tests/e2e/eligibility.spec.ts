@@ -8,11 +8,15 @@ test('the margin says why a post is shut, how far it is off, and reads a table o
   await signIn(page)
   await registerCandidate(page)
   await page.getByLabel('Date of birth').fill('2002-12-31')
-  for (const [group, option] of [['Category', 'General'], ['Disability declared', 'No']] as const) await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
+  for (const [group, option] of [['Category', 'General'], ['Disability declared', 'No']] as const) {
+    await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
+  }
   await page.getByText('Pilot cadet', { exact: true }).first().click()
   await expect(page.getByText('Pilot cadet: not open')).toBeVisible()
   await expect(page.getByText(/days make the difference/).first()).toBeVisible()
-  for (const [group, option] of [['Result awaited', 'No'], ['The certificate states', 'Marks or grades by subject']] as const) await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
+  for (const [group, option] of [['Result awaited', 'No'], ['The certificate states', 'Marks or grades by subject']] as const) {
+    await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
+  }
   await pick(page, 'Board or university', 'Northern Isles Board')
   for (const [row, subject, marks] of [[1, 'Mathematics', '88'], [2, 'Physics', '59']] as const) {
     await pick(page, `Subjects, row ${row}, Subject`, subject)
@@ -31,7 +35,9 @@ test('the margin says why a post is shut, how far it is off, and reads a table o
 test('a claim found false takes the fee with it, in words before it is done', async ({ page, request }) => {
   await signIn(page, 'scrutineer')
   await page.goto('/scrutiny')
-  const rows = await (await page.request.get('/api/cycles/HL27/roster?is=at:in%20scrutiny&limit=100')).json() as { rows: { id: string, category: string, fee: string }[] }
+  const rows = await (await page.request.get('/api/cycles/HL27/roster?is=at:in%20scrutiny&limit=100')).json() as {
+    rows: { id: string, category: string, fee: string }[],
+  }
   const claimant = rows.rows.find(row => row.category === 'outer-isles' && row.fee === 'settled')
   await page.goto(`/scrutiny/${claimant?.id}`)
   await page.getByRole('button', { name: 'Find it false' }).first().click()
@@ -47,7 +53,9 @@ test('a claim found false takes the fee with it, in words before it is done', as
 
 test('an amended notice is listed before it is accepted, and one with faults is refused', async ({ page }) => {
   await signIn(page)
-  const { notice } = await (await page.request.get('/api/cycles/HL27/notice')).json() as { notice: { posts: { clauses: { rule: { maxYears?: number } }[] }[] } }
+  const { notice } = await (await page.request.get('/api/cycles/HL27/notice')).json() as {
+    notice: { posts: { clauses: { rule: { maxYears?: number } }[] }[] },
+  }
   const folder = mkdtempSync(join(tmpdir(), 'lucid-notice-'))
   const write = (name: string, change: (n: typeof notice) => void) => {
     const copy = structuredClone(notice)
@@ -59,7 +67,9 @@ test('an amended notice is listed before it is accepted, and one with faults is 
   // A file becomes a draft, whatever is wrong with it, and opens there.
   const begin = async (name: string, maxYears: number) => {
     await page.goto('/notice')
-    await page.getByLabel('File of the amended notice').setInputFiles(write(name, (n) => { ageRule(n).maxYears = maxYears }))
+    await page.getByLabel('File of the amended notice').setInputFiles(write(name, (n) => {
+      ageRule(n).maxYears = maxYears
+    }))
     await page.waitForURL(/\/notice\/draft\//)
   }
   const propose = page.getByRole('button', { name: 'Propose the amendment' })

@@ -5,7 +5,8 @@ test('somebody else is asked by a link, answers on a telephone without an accoun
   await signIn(page)
   await registerCandidate(page)
   await page.getByLabel('Name on the school certificate').fill('Oda Fennimar')
-  await page.getByRole('radiogroup', { name: 'Exception from the age of lighthouse keepers' }).getByText('Asked for', { exact: true }).click()
+  await page.getByRole('radiogroup', { name: 'Exception from the age of lighthouse keepers' }).getByText('Asked for', { exact: true })
+    .click()
   const section = page.locator('#row-endorsement-keeper')
   await expect(section).toContainText('of one person')
   const address = `keeper${Math.random().toString(36).slice(2)}@light.example`
@@ -17,7 +18,9 @@ test('somebody else is asked by a link, answers on a telephone without an accoun
   await section.getByRole('button', { name: 'Send them the link' }).click()
   await expect(section).toContainText(address)
 
-  const { rows } = await (await page.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as { rows: { body: string }[] }
+  const { rows } = await (await page.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as {
+    rows: { body: string }[],
+  }
   const secret = /\/endorse#(\S+)/.exec(rows[0]?.body ?? '')?.[1] ?? ''
   const outside = await browser.newContext({ baseURL, viewport: { width: 390, height: 844 } })
   const telephone = await outside.newPage()

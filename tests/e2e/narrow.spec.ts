@@ -8,7 +8,14 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
   await signIn(page)
   const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:returned&limit=1')).json() as { rows: { id: string }[] }
   const draft = await keepDraft(page)
-  for (const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres', '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/examinations', '/standing', '/examinations/HL27', ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]) {
+  for (
+    const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny', '/scrutiny/duplicates',
+      '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees', '/fees/statements',
+      '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres',
+      '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying',
+      `/intake/keying/${await differing(page)}`, '/examinations', '/standing', '/examinations/HL27',
+      ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]
+  ) {
     await page.goto(path)
     await expect(page.locator('h1').first()).toBeVisible()
     await page.waitForLoadState('networkidle')

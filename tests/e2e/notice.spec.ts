@@ -53,7 +53,10 @@ test('an officer sets up a cycle from an empty notice, mends what is found, open
 
   await part(page, 'Dates and sessions').click()
   await page.locator('#place\\/sessions').getByRole('button', { name: 'Add a row' }).click()
-  for (const [label, value] of [['Title', 'Forenoon'], ['Report at', '08:30'], ['Gate closes', '09:15'], ['Starts', '09:30'], ['Ends', '12:30']] as const) await page.getByLabel(`${label}, row 1`).fill(value)
+  for (
+    const [label, value] of [['Title', 'Forenoon'], ['Report at', '08:30'], ['Gate closes', '09:15'], ['Starts', '09:30'], ['Ends',
+      '12:30']] as const
+  ) await page.getByLabel(`${label}, row 1`).fill(value)
   // Rows that come out of a spreadsheet.
   const day = await page.evaluate(() => new Date(Date.now() + 90 * 86_400_000).toISOString().slice(0, 10))
   await page.locator('#place\\/sessions input').nth(2).fill(day)
@@ -106,7 +109,7 @@ test('an officer sets up a cycle from an empty notice, mends what is found, open
   await anybody.close()
 })
 
-test('two officers at one draft see each other\'s changes, and are asked where both changed the same', async ({ page, browser, baseURL }) => {
+test("two officers at one draft see each other's changes, and are asked where both changed the same", async ({ page, browser, baseURL }) => {
   await signIn(page)
   const id = await keepDraft(page, { code: 'QY27', title: 'First', declaration: 'One.' })
   const other = await (await browser.newContext({ baseURL })).newPage()
@@ -119,17 +122,22 @@ test('two officers at one draft see each other\'s changes, and are asked where b
   await expect(page.getByText(/kept this draft meanwhile/)).toBeVisible({ timeout: 15_000 })
   await part(page, 'Texts').click()
   await expect(page.getByLabel('Declaration')).toHaveValue('Two.')
-  await expect.poll(async () => ((await (await page.request.get(`/api/drafts/${id}`)).json()) as { document: unknown }).document).toMatchObject({ title: 'Mine', declaration: 'Two.' })
+  await expect.poll(async () => ((await (await page.request.get(`/api/drafts/${id}`)).json()) as { document: unknown }).document)
+    .toMatchObject({ title: 'Mine', declaration: 'Two.' })
 
   // The same value, changed by both while one had no line.
   await page.context().setOffline(true)
   await page.getByLabel('Declaration').fill('Mine.')
   await other.getByLabel('Declaration').fill('Theirs.')
-  await expect.poll(async () => ((await (await other.request.get(`/api/drafts/${id}`)).json()) as { document: { declaration: string } }).document.declaration).toBe('Theirs.')
+  await expect.poll(async () =>
+    ((await (await other.request.get(`/api/drafts/${id}`)).json()) as { document: { declaration: string } }).document.declaration
+  ).toBe('Theirs.')
   await page.context().setOffline(false)
   await expect(page.getByText('You and somebody else changed the same value')).toBeVisible({ timeout: 15_000 })
   await page.getByRole('button', { name: 'take mine' }).click()
-  await expect.poll(async () => ((await (await page.request.get(`/api/drafts/${id}`)).json()) as { document: { declaration: string } }).document.declaration).toBe('Mine.')
+  await expect.poll(async () =>
+    ((await (await page.request.get(`/api/drafts/${id}`)).json()) as { document: { declaration: string } }).document.declaration
+  ).toBe('Mine.')
   await other.context().close()
 })
 

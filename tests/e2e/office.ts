@@ -29,7 +29,9 @@ export async function candidateSignIn(page: Page): Promise<string> {
   const asked = await page.request.post('/api/codes', { data: { channel: 'email', address } })
   const { id } = await asked.json() as { id: string }
   await page.request.post('/api/session', { data: { signInName: 'officer', password: demoPassword } })
-  const { rows } = await (await page.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as { rows: { body: string }[] }
+  const { rows } = await (await page.request.get(`/api/letters?search=${encodeURIComponent(address)}`)).json() as {
+    rows: { body: string }[],
+  }
   await page.context().clearCookies()
   expect((await page.request.post(`/api/codes/${id}`, { data: { code: /\d{6}/.exec(rows[0]?.body ?? '')?.[0] ?? '' } })).ok()).toBe(true)
   return address
@@ -40,7 +42,10 @@ export async function keepDraft(page: Page, change: object = {}): Promise<string
   const { csrfToken } = await (await page.request.get('/api/session')).json() as { csrfToken: string }
   const { notice } = await (await page.request.get('/api/cycles/HL27/notice')).json() as { notice: object }
   const id = crypto.randomUUID()
-  expect((await page.request.put(`/api/drafts/${id}`, { data: { document: { ...notice, ...change }, revision: 0 }, headers: { 'x-lucid-csrf': csrfToken } })).ok()).toBe(true)
+  expect((await page.request.put(`/api/drafts/${id}`, {
+    data: { document: { ...notice, ...change }, revision: 0 },
+    headers: { 'x-lucid-csrf': csrfToken },
+  })).ok()).toBe(true)
   return id
 }
 
@@ -57,26 +62,45 @@ export async function registerCandidate(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
 }
 
-/** Fills every required answer for a person who is eligible for both posts; nobody else's number and telephone, so that nobody is taken for somebody who has applied before. */
+/**
+ * Fills every required answer for a person who is eligible for both posts; nobody else's number and telephone, so that nobody is taken for
+ * somebody who has applied before.
+ */
 export async function fillSheet(page: Page, name: string): Promise<void> {
   const own = String(Math.floor(Math.random() * 1_000_000)).padStart(6, '0')
   const typed: [string, string][] = [
-    ['Name on the school certificate', name], ['Name on the identity proof', name], ['Date of birth', '2004-02-29'],
-    ['Number of the proof', `SB${own}1923`], ['Mobile telephone', `5550${own}`], ['Postal code', '11042'], ['Street and house', '4 Beacon Street'],
+    ['Name on the school certificate', name],
+    ['Name on the identity proof', name],
+    ['Date of birth', '2004-02-29'],
+    ['Number of the proof', `SB${own}1923`],
+    ['Mobile telephone', `5550${own}`],
+    ['Postal code', '11042'],
+    ['Street and house', '4 Beacon Street'],
     ['Earlier attempts at this test', '0'],
   ]
   for (const [label, text] of typed) await page.getByLabel(label).fill(text)
-  for (const [group, option] of [
-    ['Gender', 'Woman'], ['Nationality', 'Ilmaran'], ['Residence in Ilmara', 'Since birth'], ['Category', 'Outer Isles'], ['Household income below 90,000 IMK a year', 'No'],
-    ['Disability declared', 'No'], ['Result awaited', 'No'], ['The certificate states', 'Marks in total'], ['Work in a harbour, on board or at a station', 'No'],
-  ] as const) {
+  for (
+    const [group, option] of [
+      ['Gender', 'Woman'],
+      ['Nationality', 'Ilmaran'],
+      ['Residence in Ilmara', 'Since birth'],
+      ['Category', 'Outer Isles'],
+      ['Household income below 90,000 IMK a year', 'No'],
+      ['Disability declared', 'No'],
+      ['Result awaited', 'No'],
+      ['The certificate states', 'Marks in total'],
+      ['Work in a harbour, on board or at a station', 'No'],
+    ] as const
+  ) {
     await page.getByRole('radiogroup', { name: group }).getByText(option, { exact: true }).click()
   }
-  for (const [label, text] of [['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412']] as const) await page.getByRole('textbox', { name: label, exact: true }).fill(text)
+  for (const [label, text] of [['Year of passing', '2022'], ['Marks in total', '500'], ['Marks obtained', '412']] as const) {
+    await page.getByRole('textbox', { name: label, exact: true }).fill(text)
+  }
   await pick(page, 'Highest qualification', 'Senior school, year 12')
   await pick(page, 'Board or university', 'Northern Isles Board')
   await page.getByLabel('Number of the Outer Isles certificate').fill('OI-77120')
-  await pick(page, 'Identity proof', 'Seafarer\'s book')
+  await pick(page, 'Identity proof', "Seafarer's book")
   await page.getByText('Pilot cadet', { exact: true }).first().click()
   await page.getByText('Lighthouse keeper', { exact: true }).first().click()
   for (const city of ['Skarnholm', 'Ottrevik', 'Belmarrow']) await pick(page, 'Test cities in order of preference', city)
@@ -104,7 +128,12 @@ export async function addPictures(page: Page, seed = 4711): Promise<void> {
 
 /** Adds the same clean scan for every document that the sheet asks for. */
 export async function addPapers(page: Page, documents = ['identity-proof', 'category-certificate']): Promise<void> {
-  const scan = await scanPage(new Random(9), await drawCertificate(new Random(9), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }), 'none', 140)
+  const scan = await scanPage(
+    new Random(9),
+    await drawCertificate(new Random(9), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }),
+    'none',
+    140,
+  )
   for (const document of documents) {
     const slot = page.locator(`#row-${document}`)
     await slot.locator(`input[data-document=${document}]`).setInputFiles({ name: 'paper.jpg', mimeType: 'image/jpeg', buffer: scan })

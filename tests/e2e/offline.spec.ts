@@ -15,9 +15,16 @@ test('a draft opens without a line, and what is typed then goes once it is back'
   // Opened once more while there is a line: its browser has what it needs from then on.
   await page.reload()
   await expect(name).toHaveValue('Osmer Vale')
-  await expect.poll(() => page.evaluate(async () => navigator.serviceWorker.controller?.state === 'activated' && await caches.match('/own') !== undefined), { timeout: 20_000 }).toBe(true)
-  const frame = await page.evaluate(async () => (await (await caches.open('lucid-own')).keys()).map(request => new URL(request.url).pathname))
-  expect(frame).toEqual(expect.arrayContaining(['/api/session', new URL(page.url()).pathname.replace('/own/', '/api/applications/'), '/api/cycles/HL27/notice']))
+  await expect.poll(
+    () => page.evaluate(async () => navigator.serviceWorker.controller?.state === 'activated' && await caches.match('/own') !== undefined),
+    { timeout: 20_000 },
+  ).toBe(true)
+  const frame = await page.evaluate(async () =>
+    (await (await caches.open('lucid-own')).keys()).map(request => new URL(request.url).pathname)
+  )
+  expect(frame)
+    .toEqual(expect.arrayContaining(['/api/session', new URL(page.url()).pathname.replace('/own/', '/api/applications/'),
+      '/api/cycles/HL27/notice']))
 
   await context.setOffline(true)
   await page.reload()
@@ -30,7 +37,9 @@ test('a draft opens without a line, and what is typed then goes once it is back'
   await page.reload()
   await expect(name).toHaveValue('Osmer Vale Tarn')
   const sent: string[] = []
-  page.on('requestfinished', (request) => { if (request.method() === 'PATCH') sent.push(request.postData() ?? '') })
+  page.on('requestfinished', (request) => {
+    if (request.method() === 'PATCH') sent.push(request.postData() ?? '')
+  })
   await context.setOffline(false)
   await expect(page.getByText(/answers saved \d/)).toBeVisible({ timeout: 20_000 })
   expect(sent.filter(body => body.includes('Osmer Vale Tarn'))).toHaveLength(1)

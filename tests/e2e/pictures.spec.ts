@@ -18,7 +18,13 @@ async function choose(page: Page, kind: 'photograph' | 'signature', bytes: Buffe
 }
 
 test('a sideways, oversized, badly framed picture becomes one that keeps every rule', async ({ page }) => {
-  const large = await sharp(await drawPortrait(new Random(5), 'tilted')).resize(2600, 3342).extend({ left: 700, right: 700, top: 400, bottom: 0, background: '#eef1f5' }).rotate(90).jpeg({ quality: 97 }).toBuffer()
+  const large = await sharp(await drawPortrait(new Random(5), 'tilted')).resize(2600, 3342).extend({
+    left: 700,
+    right: 700,
+    top: 400,
+    bottom: 0,
+    background: '#eef1f5',
+  }).rotate(90).jpeg({ quality: 97 }).toBuffer()
   await signIn(page)
   await registerCandidate(page)
   await choose(page, 'photograph', large)
@@ -36,7 +42,9 @@ test('a sideways, oversized, badly framed picture becomes one that keeps every r
   await expect(page.getByText(/Made to fit: turned by 90° to the left; straightened by/)).toBeVisible()
   // The office found the same: nothing in its findings is open.
   const id = /intake\/([0-9a-f-]+)/.exec(page.url())?.[1] ?? ''
-  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as { files: { photograph: { findings: { code: string, verdict: string }[], originals: number } } }
+  const dossier = await (await page.request.get(`/api/applications/${id}`)).json() as {
+    files: { photograph: { findings: { code: string, verdict: string }[], originals: number } },
+  }
   expect(dossier.files.photograph.originals).toBe(1)
   expect(dossier.files.photograph.findings.filter(f => f.verdict !== 'pass')).toEqual([])
   expect(dossier.files.photograph.findings.map(f => f.code)).toContain('photograph.faces')

@@ -12,20 +12,29 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   await page.getByRole('link', { name: 'Nominal rolls' }).click()
   const sender = `School of Ottrevik ${Date.now()}`
   await page.getByLabel('Who sent it').fill(sender)
-  const rows = ['Sl No;Candidate Name;DOB;Mobile;PIN;Category;Remarks', '1;Orin Vel;03/04/2004;5550100301;11042;General;', '2;Tala Røn;15 Jun 2004;5.5501E+09;11042;Outer Ilses;', '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;', '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;twice']
-  await page.getByLabel('File of the roll').setInputFiles({ name: 'ottrevik.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\r\n'), 'latin1') })
+  const rows = ['Sl No;Candidate Name;DOB;Mobile;PIN;Category;Remarks', '1;Orin Vel;03/04/2004;5550100301;11042;General;',
+    '2;Tala Røn;15 Jun 2004;5.5501E+09;11042;Outer Ilses;', '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;',
+    '3;Maro Quil;15 Jun 2004;5550100303;11042;Outer Isles;twice']
+  await page.getByLabel('File of the roll').setInputFiles({
+    name: 'ottrevik.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(rows.join('\r\n'), 'latin1'),
+  })
   await expect(page.getByRole('heading', { name: 'ottrevik.csv' })).toBeVisible()
   await page.getByRole('button', { name: 'Try it' }).click()
   const table = page.getByRole('table').last()
   await expect(table.getByText('“03/04/2004” is 2004-04-03 or 2004-03-04')).toBeVisible({ timeout: 20_000 })
   await expect(table.getByText('shortened the number to “5.5501E+09”')).toBeVisible()
-  await expect(table.getByText('“Outer Ilses” is not one of the notice\'s')).toBeVisible()
+  await expect(table.getByText("“Outer Ilses” is not one of the notice's")).toBeVisible()
   await expect(table.getByText('The same person stands in row 3')).toBeVisible()
   await pick(page, 'In dates such as 03/04/2006', 'the day stands first')
   // Pictures of the school, by number and by folder; one is of nobody.
   const zip = new ZipFile()
   const portrait = await drawPortrait(new Random(31), 'none')
-  for (const [name, bytes] of [['photos/1.jpg', portrait], ['3_signature.png', await drawSignature(new Random(32), 'none')], ['photos/9.jpg', portrait]] as const) zip.addBuffer(bytes, name)
+  for (
+    const [name, bytes] of [['photos/1.jpg', portrait], ['3_signature.png', await drawSignature(new Random(32), 'none')], ['photos/9.jpg',
+      portrait]] as const
+  ) zip.addBuffer(bytes, name)
   zip.end()
   const parts: Buffer[] = []
   for await (const part of zip.outputStream) parts.push(part as Buffer)
@@ -36,7 +45,8 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   await expect(page.getByRole('row', { name: /photos\/9.jpg.*Nobody in this roll has this number/ })).toBeVisible({ timeout: 20_000 })
   await page.getByRole('button', { name: 'Enter 2 rows and 2 files' }).click({ timeout: 20_000 })
   await expect(page.getByRole('heading', { name: 'What was done' })).toBeVisible({ timeout: 20_000 })
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download them with their reasons' }).click()])
+  const [download] = await Promise.all([page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Download them with their reasons' }).click()])
   const back = readFileSync(await download.path(), 'utf8').split('\r\n')
   expect(back[0]).toContain('Remarks,Row,Reasons')
   expect(back[1]).toMatch(/^2,Tala Røn,.*,2,/)

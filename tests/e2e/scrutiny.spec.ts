@@ -89,7 +89,11 @@ test('the roster is filtered, counted and kept', async ({ page }) => {
 test('what somebody asks for is granted and declined by keys, and only then can the case be accepted', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 })
   await signIn(page, 'scrutineer')
-  const found = await (await page.request.get(`/api/cycles/HL27/roster?is=${encodeURIComponent('matter:request-open|scrutineer')}&is=lane:person&is=lane:files&is=lane:requests&limit=10`)).json() as { rows: { id: string }[] }
+  const found =
+    await (await page.request
+      .get(`/api/cycles/HL27/roster?is=${
+        encodeURIComponent('matter:request-open|scrutineer')
+      }&is=lane:person&is=lane:files&is=lane:requests&limit=10`)).json() as { rows: { id: string }[] }
   const id = found.rows[0]?.id
   expect(id).toBeDefined()
   await page.goto(`/scrutiny/${id}`)
@@ -107,7 +111,10 @@ test('what somebody asks for is granted and declined by keys, and only then can 
   }
   await expect(page.getByText('declined', { exact: true })).toHaveCount(1)
   await expect(page.getByText(/Declined by Orin Tamsero, .*As the papers say/)).toBeVisible()
-  const own = await (await page.request.get(`/api/applications/${id}`)).json() as { requests: { word: string | null }[], matters: { kind: string }[] }
+  const own = await (await page.request.get(`/api/applications/${id}`)).json() as {
+    requests: { word: string | null }[],
+    matters: { kind: string }[],
+  }
   expect(own.requests.every(request => request.word !== null)).toBe(true)
   expect(own.matters.map(matter => matter.kind)).not.toContain('request-open')
 })

@@ -14,7 +14,8 @@ test('the accounts desk brings a day at the bank to a closing in which everythin
 
   await page.goto('/fees/statements')
   await expect(page.getByRole('link', { name: '2 lines wait' })).toBeVisible()
-  const take = (buffer: Buffer) => page.getByLabel('Take a statement: Fees').setInputFiles({ name: 'day.sta', mimeType: 'text/plain', buffer })
+  const take = (buffer: Buffer) =>
+    page.getByLabel('Take a statement: Fees').setInputFiles({ name: 'day.sta', mimeType: 'text/plain', buffer })
   // Days that another format covers would count twice; a file that was cut is refused whole.
   await take(statement.subarray(0, statement.length / 2))
   await expect(page.getByText(/cannot be read from line \d+ on/)).toBeVisible()
@@ -77,13 +78,19 @@ test('accounts bill whoever pays by the notice for all of theirs, and a list of 
 
 test('a slip that was paid in at a counter is handed in, found to be used twice, confirmed, and stands in transit', async ({ page }) => {
   await signIn(page, 'accounts')
-  const due = await (await page.request.get('/api/cycles/HL27/roster?is=fee:due&limit=40')).json() as { rows: { id: string, tags: string[] }[] }
+  const due = await (await page.request.get('/api/cycles/HL27/roster?is=fee:due&limit=40')).json() as {
+    rows: { id: string, tags: string[] }[],
+  }
   await page.goto(`/intake/${due.rows.find(row => row.tags.includes('form:submitted'))?.id}`)
   await page.getByRole('button', { name: 'I have paid at a bank' }).click()
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Bank and branch').fill('Lohn, Market')
   await dialog.getByLabel('Day of the deposit').fill(new Date(Date.now() - 36 * 3_600_000).toISOString().slice(0, 10))
-  await dialog.getByLabel('Picture or PDF of the slip').setInputFiles({ name: 'slip.jpg', mimeType: 'image/jpeg', buffer: await drawPortrait(new Random(77), 'none') })
+  await dialog.getByLabel('Picture or PDF of the slip').setInputFiles({
+    name: 'slip.jpg',
+    mimeType: 'image/jpeg',
+    buffer: await drawPortrait(new Random(77), 'none'),
+  })
   await dialog.getByRole('button', { name: 'Send the slip' }).click()
   await expect(page.getByText('waits to be looked at', { exact: true })).toBeVisible()
   await page.goto('/fees/slips')

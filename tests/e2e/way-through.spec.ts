@@ -13,7 +13,9 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
   await test.step('the desk shows the state of the day under the band', async () => {
     await signInByForm(page)
     await expect(page.getByText('wait for scrutiny')).toBeVisible()
-    for (const point of ['drafting', 'in scrutiny', 'accepted', 'card issued']) await expect(page.getByRole('link', { name: new RegExp(`${point} [\\d,]+`) })).toBeVisible()
+    for (const point of ['drafting', 'in scrutiny', 'accepted', 'card issued']) {
+      await expect(page.getByRole('link', { name: new RegExp(`${point} [\\d,]+`) })).toBeVisible()
+    }
     await expect(page.getByText('applications close in', { exact: true })).toBeVisible()
   })
 
@@ -108,7 +110,9 @@ test('from an empty sheet to a verified admit card', async ({ page, context }) =
     const file = join(folder, 'card.pdf')
     writeFileSync(file, await pdf.body())
     const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
-    for (const wanted of [name, number, 'Roll number', '29 Feb 2004', 'Seafarer\'s book ending 1923', 'Report at', 'Bring this card on paper']) expect(text).toContain(wanted)
+    for (
+      const wanted of [name, number, 'Roll number', '29 Feb 2004', "Seafarer's book ending 1923", 'Report at', 'Bring this card on paper']
+    ) expect(text).toContain(wanted)
     expect(text).toMatch(/(Forenoon|Afternoon) session/)
     const roll = /\b\d{8}\b/.exec(text)?.[0]
     expect(roll).toBeDefined()

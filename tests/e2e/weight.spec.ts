@@ -1,16 +1,28 @@
 import { expect, test, type Page } from '@playwright/test'
 import { candidateSignIn } from './office'
 
-interface Weight { bytes: number, requests: number }
+interface Weight {
+  bytes: number
+  requests: number
+}
 
-/** What came over the line so far, in bytes with heads and in requests: all of it, and without the faces, which follow once a page stands. */
+/**
+ * What came over the line so far, in bytes with heads and in requests: all of it, and without the faces, which follow once a page stands.
+ */
 async function weigh(page: Page): Promise<{ all: () => Weight, withoutFaces: () => Weight }> {
   const seen = new Map<string, { bytes: number, isFace: boolean }>()
   const line = await page.context().newCDPSession(page)
   await line.send('Network.enable')
-  line.on('Network.requestWillBeSent', ({ requestId, request }) => { if (request.url.startsWith('http')) seen.set(requestId, { bytes: 0, isFace: request.url.includes('/type/') }) })
-  line.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => { seen.set(requestId, { bytes: encodedDataLength, isFace: seen.get(requestId)?.isFace ?? false }) })
-  const sum = (came: { bytes: number }[]): Weight => ({ bytes: came.reduce((bytes, one) => bytes + one.bytes, 0), requests: came.filter(one => one.bytes > 0).length })
+  line.on('Network.requestWillBeSent', ({ requestId, request }) => {
+    if (request.url.startsWith('http')) seen.set(requestId, { bytes: 0, isFace: request.url.includes('/type/') })
+  })
+  line.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    seen.set(requestId, { bytes: encodedDataLength, isFace: seen.get(requestId)?.isFace ?? false })
+  })
+  const sum = (came: { bytes: number }[]): Weight => ({
+    bytes: came.reduce((bytes, one) => bytes + one.bytes, 0),
+    requests: came.filter(one => one.bytes > 0).length,
+  })
   return { all: () => sum([...seen.values()]), withoutFaces: () => sum([...seen.values()].filter(one => !one.isFace)) }
 }
 

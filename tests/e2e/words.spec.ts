@@ -9,36 +9,53 @@ import { candidateSignIn, differing, keepDraft } from './office'
  * elsewhere: a sentence that no other language could ever have. Data is excepted: what people typed and what notices say.
  */
 // The component library speaks of its own parts in the language that it is given.
-const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'decrease number', 'increase number', 'radio-group', 'checkbox-group', 'Close this dialog', 'Close this tag']
+const nameOfProduct = ['Lucid Roster', 'Ilmara Maritime Examinations Board', 'decrease number', 'increase number', 'radio-group',
+  'checkbox-group', 'Close this dialog', 'Close this tag']
 // Units, codes and formats that are written alike everywhere, and days and months, which the browser spells.
-const alike = /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|camt|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
+const alike =
+  /^(KB|MB|px|mm|km|min|dpi|PNG|JPEG|PDF|CSV|JSON|GeoJSON|camt|ISO|SHA|LR\d|Ctrl|(Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|Ilmara|time|IMK|CIEDE)$/i
 
 /** Keys of answers that hold what people typed, however long. */
 const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answers', 'before', 'after', 'item', 'subject', 'body', 'text']
 
-/** Texts of answers that are data: all of a notice; else names, numbers and what people typed. Words of the product's own states are none. */
+/**
+ * Texts of answers that are data: all of a notice; else names, numbers and what people typed. Words of the product's own states are none.
+ */
 function gatherData(value: unknown, data: Set<string>, all: boolean): void {
   if (typeof value === 'string') {
     if (all || (/[A-Z0-9@]/.test(value) && value.split(' ').length < 6)) data.add(value)
   } else if (Array.isArray(value)) value.forEach(one => gatherData(one, data, all))
-  else if (typeof value === 'object' && value !== null) for (const [key, one] of Object.entries(value)) if (!['message', 'words'].includes(key)) gatherData(one, data, all || typed.includes(key))
+  else if (typeof value === 'object' && value !== null) {
+    for (const [key, one] of Object.entries(value)) {
+      if (!['message', 'words'].includes(key)) gatherData(one, data, all || typed.includes(key))
+    }
+  }
 }
 
 /** What people read on the page: texts, and attributes that are spoken or shown. */
-const readOf = (page: Page) => page.evaluate(() => {
-  const shown: string[] = [document.title.replace(/ · Lucid Roster$/, '')]
-  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT)
-  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
-    if (node instanceof Element) {
-      for (const name of ['title', 'aria-label', 'placeholder', 'alt', 'aria-description', 'label']) if (node.hasAttribute(name)) shown.push(node.getAttribute(name) ?? '')
-    } else if (!node.parentElement?.closest('script, style, noscript, code, [data-unformatted], .js-plotly-plot')) shown.push(node.textContent ?? '')
-  }
-  return [...new Set(shown.map(text => text.replace(/\s+/g, ' ').trim()).filter(Boolean))]
-})
+const readOf = (page: Page) =>
+  page.evaluate(() => {
+    const shown: string[] = [document.title.replace(/ · Lucid Roster$/, '')]
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT)
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      if (node instanceof Element) {
+        for (const name of ['title', 'aria-label', 'placeholder', 'alt', 'aria-description', 'label']) {
+          if (node.hasAttribute(name)) {
+            shown.push(node.getAttribute(name) ?? '')
+          }
+        }
+      } else if (!node.parentElement?.closest('script, style, noscript, code, [data-unformatted], .js-plotly-plot')) {
+        shown.push(node.textContent ?? '')
+      }
+    }
+    return [...new Set(shown.map(text => text.replace(/\s+/g, ' ').trim()).filter(Boolean))]
+  })
 
 /** The texts that hold a plain word which is no data. */
 function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): string[] {
-  const data = [...texts].filter(t => /[A-Za-z]{2}/.test(t)).map(t => t.replace(/\s+/g, ' ').toLowerCase()).sort((a, b) => b.length - a.length)
+  const data = [...texts].filter(t => /[A-Za-z]{2}/.test(t)).map(t => t.replace(/\s+/g, ' ').toLowerCase()).sort((a, b) =>
+    b.length - a.length
+  )
   return shown.filter((text) => {
     let rest = text.toLowerCase()
     for (const known of data) if (rest.includes(known)) rest = rest.replaceAll(known, ' ')
@@ -50,17 +67,18 @@ function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): strin
  * Has the page itself keep what its requests were answered. The browser drops the bodies of a page that it left, and a slow machine
  * asks for them too late.
  */
-const keepAnswers = (page: Page) => page.addInitScript(() => {
-  const ask = window.fetch
-  const answers: Promise<[string, unknown]>[] = []
-  Object.assign(window, { answers })
-  window.fetch = async (...call) => {
-    const answer = await ask(...call)
-    const isData = answer.ok && answer.url.includes('/api/') && answer.headers.get('content-type')?.includes('json')
-    if (isData) answers.push(answer.clone().json().then((body: unknown) => [answer.url, body], () => [answer.url, null]))
-    return answer
-  }
-})
+const keepAnswers = (page: Page) =>
+  page.addInitScript(() => {
+    const ask = window.fetch
+    const answers: Promise<[string, unknown]>[] = []
+    Object.assign(window, { answers })
+    window.fetch = async (...call) => {
+      const answer = await ask(...call)
+      const isData = answer.ok && answer.url.includes('/api/') && answer.headers.get('content-type')?.includes('json')
+      if (isData) answers.push(answer.clone().json().then((body: unknown) => [answer.url, body], () => [answer.url, null]))
+      return answer
+    }
+  })
 
 /** The plain texts of the page as it stands, with what it was answered taken for data. */
 async function plainOn(page: Page, texts: Set<string>): Promise<string[]> {
@@ -86,12 +104,59 @@ test('every page says all its words in the language that was chosen', async ({ p
   await look('/welcome')
   await page.request.post('/api/session', { data: { signInName: 'officer', password: demoPassword } })
   await keepAnswers(page)
-  const id = async (headline: string, cycle = 'HL27') => ((await (await page.request.get(`/api/cycles/${cycle}/roster?is=at:${encodeURIComponent(headline)}&limit=1`)).json()) as { rows: { id: string }[] }).rows[0]?.id ?? ''
-  const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
+  const id = async (headline: string, cycle = 'HL27') =>
+    ((await (await page.request.get(`/api/cycles/${cycle}/roster?is=at:${encodeURIComponent(headline)}&limit=1`)).json()) as {
+      rows: { id: string }[],
+    }).rows[0]?.id ?? ''
+  const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'),
+    await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
-    '/', '/notice', `/intake/${drafting}`, `/intake/${waiting}`, `/intake/${withCard}`, `/intake/correct/${accepted}`, '/roster', '/roster?headline=lapsed', '/scrutiny', `/scrutiny/${waiting}`, `/scrutiny/${accepted}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
-    '/centres/new', '/centres/demand', '/centres/compare', '/centres/register', '/centres/register?city=skarnholm', `/centres/${runs[0]?.id}`, `/centres/why/${runs[0]?.id}/${withCard}`, '/cards', '/check', '/records', '/work', '/letters', '/questions', '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/nothing-here', '/examinations/HL27',
+    '/',
+    '/notice',
+    `/intake/${drafting}`,
+    `/intake/${waiting}`,
+    `/intake/${withCard}`,
+    `/intake/correct/${accepted}`,
+    '/roster',
+    '/roster?headline=lapsed',
+    '/scrutiny',
+    `/scrutiny/${waiting}`,
+    `/scrutiny/${accepted}`,
+    '/scrutiny/checks',
+    '/scrutiny/duplicates',
+    '/scrutiny/corrections',
+    '/scrutiny/barred',
+    '/fees',
+    '/fees/statements',
+    '/fees/matching',
+    '/fees/bills',
+    '/fees/slips',
+    '/fees/payouts',
+    '/fees/refunds',
+    '/fees/closing',
+    '/standins/bank',
+    '/receipt',
+    '/centres',
+    '/centres/new',
+    '/centres/demand',
+    '/centres/compare',
+    '/centres/register',
+    '/centres/register?city=skarnholm',
+    `/centres/${runs[0]?.id}`,
+    `/centres/why/${runs[0]?.id}/${withCard}`,
+    '/cards',
+    '/check',
+    '/records',
+    '/work',
+    '/letters',
+    '/questions',
+    '/intake/rolls',
+    '/intake/keying',
+    `/intake/keying/${await differing(page)}`,
+    '/account',
+    '/nothing-here',
+    '/examinations/HL27',
   ]
   for (const path of pages) {
     await page.goto(path)
@@ -127,7 +192,10 @@ test('every page says all its words in the language that was chosen', async ({ p
   await look('/people as an officer')
   await page.goto('/intake/00000000-0000-4000-8000-000000000000')
   await look('a refusal of the office')
-  for (const [what, path] of [['report', `/api/runs/${runs[0]?.id}/report.pdf`], ...(refused ? [['order', `/api/applications/${refused}/order`]] : [])] as const) {
+  for (
+    const [what, path] of [['report', `/api/runs/${runs[0]?.id}/report.pdf`],
+      ...(refused ? [['order', `/api/applications/${refused}/order`]] : [])] as const
+  ) {
     const answer = await page.request.get(path)
     expect(`${path} ${answer.status()}`).toBe(`${path} 200`)
     const text = execFileSync('pdftotext', ['-raw', '-', '-'], { input: await answer.body() }).toString()

@@ -16,8 +16,8 @@ import { putStaff } from '../../server/services/people/staff'
 import { Client, ServerProcess } from './servers'
 
 /**
- * The disk of the database becomes full while people register and type. What is answered then is a refusal in words; once there is room again the server goes on by itself, and whatever
- * was acknowledged is there once.
+ * The disk of the database becomes full while people register and type. What is answered then is a refusal in words; once there is room
+ * again the server goes on by itself, and whatever was acknowledged is there once.
  */
 const given = z.object({ LUCID_SECRET: z.string(), LUCID_KEY_FILE: z.string() }).parse(process.env)
 const pause = (milliseconds: number) => new Promise(done => setTimeout(done, milliseconds))
@@ -69,7 +69,12 @@ describe.skipIf(!isMounted)('a full disk', () => {
     const handle = openDatabase(cluster.url('lucid_full'), 2)
     const caller = new Caller(handle.db, product, { requestId: 'full disk' })
     await putNotice(caller, demoNotice(new Date()))
-    await putStaff(await caller.authorise('clock.act'), { signInName: 'officer', name: 'Senna Halwen', roles: ['officer'], password: demoPassword })
+    await putStaff(await caller.authorise('clock.act'), {
+      signInName: 'officer',
+      name: 'Senna Halwen',
+      roles: ['officer'],
+      password: demoPassword,
+    })
     await handle.close()
     server = await ServerProcess.on(cluster.url('lucid_full'), { LUCID_SECRET: given.LUCID_SECRET, LUCID_KEY_FILE: given.LUCID_KEY_FILE })
     await server.start()
@@ -119,10 +124,23 @@ describe.skipIf(!isMounted)('a full disk', () => {
     isFull = false
     await load
     expect([before > 0, refused.length >= 20]).toEqual([true, true])
-    for (const one of refused) expect(one).toMatchObject({ status: expect.toSatisfy((status: number) => status >= 500), message: expect.stringMatching(/\w{4}/) as unknown })
-    const { rows } = await db.query<{ id: string, address: string | null, saved: number }>('select a.id, a.answers ->> \'address\' as address, (select count(*)::int from answer_change c where c.application_id = a.id and c.question = \'address\') as saved from application a')
+    for (const one of refused) {
+      expect(one).toMatchObject({
+        status: expect.toSatisfy((status: number) => status >= 500),
+        message: expect.stringMatching(/\w{4}/) as unknown,
+      })
+    }
+    const { rows } = await db.query<
+      { id: string, address: string | null, saved: number }
+    >("select a.id, a.answers ->> 'address' as address, (select count(*)::int from answer_change c where c.application_id = a.id and c.question = 'address') as saved from application a")
     const there = new Map(rows.map(row => [row.id, row]))
-    for (const [id, address] of kept) expect([id, address === '' ? '' : there.get(id)?.address, there.has(id) && (address === '' || there.get(id)?.saved === 1)]).toEqual([id, address, true])
+    for (const [id, address] of kept) {
+      expect([id, address === '' ? '' : there.get(id)?.address, there.has(id) && (address === '' || there.get(id)?.saved === 1)]).toEqual([
+        id,
+        address,
+        true,
+      ])
+    }
     const later = randomUUID()
     expect((await client.ask('PUT', `cycles/HL27/applications/${later}`))?.status).toBe(200)
     console.log(`full disk: ${kept.size} acknowledged, ${refused.length} refused`)

@@ -10,14 +10,28 @@ export class ServerProcess {
 
   static async on(databaseUrl: string, env: Record<string, string>): Promise<ServerProcess> {
     const port = await freePort()
-    return new ServerProcess(`http://127.0.0.1:${port}`, { ...env, DATABASE_URL: databaseUrl, PORT: String(port), HOST: '127.0.0.1', NODE_ENV: 'production', LUCID_STANDINS: 'yes' })
+    return new ServerProcess(`http://127.0.0.1:${port}`, {
+      ...env,
+      DATABASE_URL: databaseUrl,
+      PORT: String(port),
+      HOST: '127.0.0.1',
+      NODE_ENV: 'production',
+      LUCID_STANDINS: 'yes',
+    })
   }
 
   /** `more`: what its environment holds from now on. */
   async start(more: Record<string, string> = {}): Promise<void> {
     Object.assign(this.env, more)
-    this.child = spawn(process.execPath, ['.output/server/index.mjs'], { env: { ...process.env, ...this.env }, stdio: ['ignore', 'pipe', 'pipe'] })
-    for (const stream of [this.child.stdout, this.child.stderr]) stream?.on('data', (part: Buffer) => { this.log += part.toString() })
+    this.child = spawn(process.execPath, ['.output/server/index.mjs'], {
+      env: { ...process.env, ...this.env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
+    for (const stream of [this.child.stdout, this.child.stderr]) {
+      stream?.on('data', (part: Buffer) => {
+        this.log += part.toString()
+      })
+    }
     for (let tries = 0; tries < 300; tries += 1) {
       if (await fetch(`${this.address}/api/session`).then(answer => answer.ok, () => false)) return
       await new Promise(done => setTimeout(done, 100))
@@ -45,14 +59,21 @@ function freePort(): Promise<number> {
   })
 }
 
-/** Somebody who is signed in at one of the servers and asks whichever answers. A request whose answer was lost is sent again under its number, as the pages do. */
+/**
+ * Somebody who is signed in at one of the servers and asks whichever answers. A request whose answer was lost is sent again under its
+ * number, as the pages do.
+ */
 export class Client {
   private cookie = ''
   private csrf = ''
   constructor(private readonly servers: readonly ServerProcess[]) {}
 
   async signIn(signInName: string, password: string): Promise<void> {
-    const answer = await fetch(`${this.servers[0]?.address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ signInName, password }) })
+    const answer = await fetch(`${this.servers[0]?.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ signInName, password }),
+    })
     this.cookie = answer.headers.getSetCookie().map(one => one.split(';')[0]).join('; ')
     this.csrf = ((await answer.json()) as { csrfToken: string }).csrfToken
   }
@@ -61,7 +82,10 @@ export class Client {
   async once(method: string, path: string, body?: unknown): Promise<{ status: number, message?: string }> {
     try {
       const answer = await fetch(`${this.servers[0]?.address}/api/${path}`, {
-        method, signal: AbortSignal.timeout(20_000), headers: { 'cookie': this.cookie, 'x-lucid-csrf': this.csrf, ...body === undefined ? {} : { 'content-type': 'application/json' } }, body: body === undefined ? undefined : JSON.stringify(body),
+        method,
+        signal: AbortSignal.timeout(20_000),
+        headers: { 'cookie': this.cookie, 'x-lucid-csrf': this.csrf, ...body === undefined ? {} : { 'content-type': 'application/json' } },
+        body: body === undefined ? undefined : JSON.stringify(body),
       })
       return { status: answer.status, message: (await answer.json() as { message?: string }).message }
     } catch (error) {
@@ -76,7 +100,14 @@ export class Client {
       const server = this.servers[(tries + number.charCodeAt(0)) % this.servers.length]
       try {
         const answer = await fetch(`${server?.address}/api/${path}`, {
-          method, signal: AbortSignal.timeout(20_000), headers: { 'cookie': this.cookie, 'x-lucid-csrf': this.csrf, 'x-lucid-request': number, ...body === undefined ? {} : { 'content-type': 'application/json' } },
+          method,
+          signal: AbortSignal.timeout(20_000),
+          headers: {
+            'cookie': this.cookie,
+            'x-lucid-csrf': this.csrf,
+            'x-lucid-request': number,
+            ...body === undefined ? {} : { 'content-type': 'application/json' },
+          },
           body: body === undefined ? undefined : JSON.stringify(body),
         })
         if (answer.status < 500) return { status: answer.status, body: await answer.json() as T }

@@ -27,7 +27,9 @@ beforeAll(async () => {
   // Here the window is still open, as before the close.
   notice.keyDates = office.notice.keyDates
   // Halls smaller than the demo's, so that as many people press into them.
-  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 3.3), accessibleSeats: Math.ceil(room.accessibleSeats / 3.3) })
+  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) {
+    Object.assign(room, { seats: Math.ceil(room.seats / 3.3), accessibleSeats: Math.ceil(room.accessibleSeats / 3.3) })
+  }
   await putNotice(office.as(), notice)
   await loadCrowd(office.db, notice, people, office.now)
 })
@@ -36,11 +38,13 @@ afterAll(() => office.close())
 const run = async (request: Parameters<typeof runRequestSchema.parse>[0] = {}) =>
   (await runAllocation(office.as(), 'MC27', runRequestSchema.parse(request), solveHere)).runId
 const all = async (runId: string): Promise<RunPerson[]> => (await readRunPeople(office.as(), runId, { limit: 5000 })).people
-const seats = (city: string, more: number) => ['forenoon', 'afternoon'].map(session => ({ city, session, seats: more, accessibleSeats: 10 }))
+const seats = (city: string, more: number) =>
+  ['forenoon', 'afternoon'].map(session => ({ city, session, seats: more, accessibleSeats: 10 }))
 
 describe('runs of different policies', () => {
   it('are kept side by side with their proof, equal for equal questions', async () => {
-    const [best, again, first, lottery] = [await run(), await run(), await run({ policy: { kind: 'first-come' } }), await run({ policy: { kind: 'lottery', seed: 7 } })]
+    const [best, again, first, lottery] = [await run(), await run(), await run({ policy: { kind: 'first-come' } }),
+      await run({ policy: { kind: 'lottery', seed: 7 } })]
     const [a, b, c, d] = await Promise.all([best, again, first, lottery].map(id => readRun(office.as(), id)))
     expect(a).toMatchObject({ standing: 'certified', cost: a?.bound, inputsSha256: b?.inputsSha256, moves: 0, missing: [] })
     expect(await all(best)).toEqual(await all(again))
@@ -64,7 +68,9 @@ describe('runs of different policies', () => {
     const comparison = await compareRuns(office.as('auditor'), first, second)
     expect(comparison.all.pointsGained - comparison.all.pointsLost).toBe(comparison.first.cost - comparison.second.cost)
     for (const { rows } of comparison.groups) {
-      for (const key of ['people', 'gain', 'lose', 'pointsGained'] as const) expect(rows.reduce((n, row) => n + row[key], 0)).toBe(comparison.all[key])
+      for (const key of ['people', 'gain', 'lose', 'pointsGained'] as const) {
+        expect(rows.reduce((n, row) => n + row[key], 0)).toBe(comparison.all[key])
+      }
     }
     const [top, ...rest] = await comparedPeople(office.as(), first, second, 'gain')
     expect(top?.points).toBeGreaterThan(0)
@@ -75,9 +81,13 @@ describe('runs of different policies', () => {
   it('refuse policies and seats that make no sense, naming them, and keep nothing', async () => {
     const before = await office.db.$count(allocationRun)
     await expect(run({ policy: { choiceCosts: [3, 1] } })).rejects.toThrow('choice costs fall')
-    await expect(run({ seats: [{ city: 'atlantis', session: 'forenoon', seats: 1, accessibleSeats: 0 }] })).rejects.toThrow('no city "atlantis"')
-    await expect(run({ seats: [{ city: 'skarnholm', session: 'forenoon', seats: 1, accessibleSeats: 2 }] })).rejects.toThrow('more than all 1')
-    await expect(runAllocation(office.as('scrutineer'), 'MC27', runRequestSchema.parse({}), solveHere)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
+    await expect(run({ seats: [{ city: 'atlantis', session: 'forenoon', seats: 1, accessibleSeats: 0 }] })).rejects
+      .toThrow('no city "atlantis"')
+    await expect(run({ seats: [{ city: 'skarnholm', session: 'forenoon', seats: 1, accessibleSeats: 2 }] })).rejects
+      .toThrow('more than all 1')
+    await expect(runAllocation(office.as('scrutineer'), 'MC27', runRequestSchema.parse({}), solveHere)).rejects.toMatchObject({
+      problem: { kind: 'not-allowed' },
+    })
     expect(await office.db.$count(allocationRun)).toBe(before)
   })
 
@@ -88,7 +98,8 @@ describe('runs of different policies', () => {
       await new Promise(done => setTimeout(done, 10))
       return solveHere(instance, policy, watch)
     }
-    await expect(runAllocation(office.as(), 'MC27', runRequestSchema.parse({}), stopped, () => Promise.resolve(false))).rejects.toThrow('was stopped')
+    await expect(runAllocation(office.as(), 'MC27', runRequestSchema.parse({}), stopped, () => Promise.resolve(false))).rejects
+      .toThrow('was stopped')
     expect(await office.db.$count(allocationRun)).toBe(before)
   })
 })
@@ -151,7 +162,12 @@ describe('exports', () => {
     let csv = ''
     for await (const part of await runCsv(office.as('auditor'), runId)) csv += part
     expect(csv.trim().split('\n').length).toBe(people + 1)
-    expect(await runGeoJson(office.as(), runId)).toMatchObject({ type: 'FeatureCollection', features: expect.arrayContaining([expect.objectContaining({ id: 'skarnholm', geometry: { type: 'Point', coordinates: [-18.4, -28.1] } })]) as unknown })
+    expect(await runGeoJson(office.as(), runId)).toMatchObject({
+      type: 'FeatureCollection',
+      features: expect.arrayContaining([
+        expect.objectContaining({ id: 'skarnholm', geometry: { type: 'Point', coordinates: [-18.4, -28.1] } }),
+      ]) as unknown,
+    })
     const [once, again] = [await runReport(office.as(), runId), await runReport(office.as(), runId)]
     expect(once.pdf.equals(again.pdf)).toBe(true)
   })
@@ -168,7 +184,10 @@ describe('placed by hand, published, and run again', () => {
     await placeByHand(office.as(), id, elsewhere, { reason: 'The sibling sits there' })
     const after = await readRun(office.as(), await run())
     expect(after.cost - cost).toBe(points)
-    expect((await readRunPeople(office.as(), after.id, { kind: 'locked', limit: 5 })).people).toMatchObject([{ applicationId: id, city: elsewhere }])
+    expect((await readRunPeople(office.as(), after.id, { kind: 'locked', limit: 5 })).people).toMatchObject([{
+      applicationId: id,
+      city: elsewhere,
+    }])
     expect((await readWhy(office.as(), after.id, id)).words.join()).toContain('by hand')
     expect(await listHandPlacements(office.as(), 'MC27')).toMatchObject([{ applicationId: id, reason: 'The sibling sits there' }])
     await expect(placeByHand(office.as(), id, 'atlantis', { reason: 'No such place' })).rejects.toThrow('"atlantis"')
@@ -181,12 +200,14 @@ describe('placed by hand, published, and run again', () => {
     expect((await readRun(office.as(), runId)).missing.map(m => m.session)).toEqual(['forenoon', 'afternoon'])
     await expect(office.publish(runId)).rejects.toThrow('that no room has')
     await addRoom(office.as(), 'MC27', { city: 'veyrane', venue: 'veyrane-a', title: 'Gymnasium', seats: 60, accessibleSeats: 8 })
-    await expect(addRoom(office.as(), 'MC27', { city: 'veyrane', venue: 'veyrane-a', title: 'Gymnasium', seats: 60, accessibleSeats: 8 })).rejects.toThrow('another name')
+    await expect(addRoom(office.as(), 'MC27', { city: 'veyrane', venue: 'veyrane-a', title: 'Gymnasium', seats: 60, accessibleSeats: 8 }))
+      .rejects.toThrow('another name')
     expect((await readRun(office.as(), runId)).missing).toEqual([])
     expect(await office.publish(runId)).toMatchObject({ moved: 0, leftOut: 0 })
     const given = await office.db.select().from(seat).where(eq(seat.cycle, 'MC27'))
     expect(new Set(given.map(s => s.roll)).size).toBe(given.length)
-    const { rows } = await office.db.execute(sql`select count(*) as n from run_placement p left join seat s using (application_id) where p.run_id = ${runId} and p.city is distinct from s.city`)
+    const { rows } = await office.db
+      .execute(sql`select count(*) as n from run_placement p left join seat s using (application_id) where p.run_id = ${runId} and p.city is distinct from s.city`)
     expect(rows).toEqual([{ n: '0' }])
     const [told] = await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'publish-run'))
     expect(told?.after).toMatchObject({ inputsSha256: (await storedRun(office.db, runId)).inputsSha256 })
@@ -203,12 +224,31 @@ describe('placed by hand, published, and run again', () => {
     expect(b.standing).toBe('certified')
     const { people: movers } = await readRunPeople(office.as(), heavy, { kind: 'moved', limit: 500 })
     expect(movers.every(p => p.told !== p.city)).toBe(true)
-    for (const one of movers.slice(0, 5)) expect((await readWhy(office.as(), heavy, one.applicationId)).words.join(' ')).toMatch(/Before this you were told/)
+    for (const one of movers.slice(0, 5)) {
+      expect((await readWhy(office.as(), heavy, one.applicationId)).words.join(' ')).toMatch(/Before this you were told/)
+    }
     const [mover] = movers
-    await office.db.insert(admitCard).values({ id: crypto.randomUUID(), applicationId: mover?.applicationId ?? '', version: 1, content: {} as CardContent, code: 'x', photographSha256: '', signatureSha256: '', by: office.as().principal.id, at: office.now })
-    // Somebody who would stay, on the first seat that is filled, is returned meanwhile: the run leaves them out, and their seat is nobody else's.
-    const [returned] = (await office.db.execute(sql`select p.application_id as id from run_placement p join seat s using (application_id) where p.run_id = ${heavy} and p.city = s.city and p.city = 'oruvelle' limit 1`)).rows as { id: string }[]
-    const first = before.filter(s => s.city === 'oruvelle' && s.session === 'forenoon' && !s.accessible).sort((a, b) => a.venue < b.venue ? -1 : a.venue > b.venue ? 1 : a.seat - b.seat)[0]
+    await office.db.insert(admitCard).values({
+      id: crypto.randomUUID(),
+      applicationId: mover?.applicationId ?? '',
+      version: 1,
+      content: {} as CardContent,
+      code: 'x',
+      photographSha256: '',
+      signatureSha256: '',
+      by: office.as().principal.id,
+      at: office.now,
+    })
+    // Somebody who would stay, on the first seat that is filled, is returned meanwhile: the run leaves them out, and their seat is nobody
+    // else's.
+    const [returned] =
+      (await office.db
+        .execute(sql`select p.application_id as id from run_placement p join seat s using (application_id) where p.run_id = ${heavy} and p.city = s.city and p.city = 'oruvelle' limit 1`))
+        .rows as { id: string }[]
+    const first =
+      before.filter(s => s.city === 'oruvelle' && s.session === 'forenoon' && !s.accessible).sort((a, b) =>
+        a.venue < b.venue ? -1 : a.venue > b.venue ? 1 : a.seat - b.seat
+      )[0]
     const place = { venue: first?.venue ?? '', room: first?.room ?? '', session: 'forenoon', seat: first?.seat ?? 0 }
     await office.db.update(seat).set({ seat: 9999 }).where(eq(seat.applicationId, first?.applicationId ?? ''))
     await office.db.update(seat).set(place).where(eq(seat.applicationId, returned?.id ?? ''))
@@ -243,8 +283,10 @@ describe('restrictions of the notice', () => {
     expect(engineers.some(p => closes?.closedCities.includes(p.city))).toBe(false)
     const shut = engineers.find(p => closes?.closedCities.includes(p.choices[0] ?? ''))
     expect((await readWhy(office.as(), runId, shut?.id ?? '')).words.join(' ')).toContain('is not open to you under the notice')
-    await expect(costOfMove(office.as(), runId, shut?.id ?? '', closes?.closedCities[0] ?? '', solveHere)).rejects.toThrow('The notice closes this city')
-    await expect(placeByHand(office.as(), shut?.id ?? '', closes?.closedCities[0] ?? '', { reason: 'Asked for it' })).rejects.toThrow('The notice closes this city')
+    await expect(costOfMove(office.as(), runId, shut?.id ?? '', closes?.closedCities[0] ?? '', solveHere)).rejects
+      .toThrow('The notice closes this city')
+    await expect(placeByHand(office.as(), shut?.id ?? '', closes?.closedCities[0] ?? '', { reason: 'Asked for it' })).rejects
+      .toThrow('The notice closes this city')
     const stored = await storedRun(office.db, runId)
     expect((await solveHere(await instanceOfRun(office.db, stored), stored.policy)).cost).toBe(stored.cost)
   })

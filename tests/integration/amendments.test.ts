@@ -3,7 +3,17 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Notice } from '../../core/notice/schema'
 import { isBalanced, type LedgerLine } from '../../core/fees/ledger'
-import { auditEvent, feeAssessment, job, ledgerLine, ledgerTransaction, message, openMatter, postVerdict, review } from '../../server/database/schema'
+import {
+  auditEvent,
+  feeAssessment,
+  job,
+  ledgerLine,
+  ledgerTransaction,
+  message,
+  openMatter,
+  postVerdict,
+  review,
+} from '../../server/database/schema'
 import { runReview } from '../../server/services/eligibility/review-run'
 import { discardReview, openReview, readReview } from '../../server/services/eligibility/reviews'
 import { acceptReview, takeOverAgreed } from '../../server/services/eligibility/take-over'
@@ -17,7 +27,9 @@ import { currentNotice, proposeNotice, putNotice } from '../../server/services/n
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 const goOn = async () => true
@@ -36,18 +48,27 @@ async function amended(change: (notice: Notice) => void, reason = 'The board has
   await runReview(office.as(), id, goOn)
   return id
 }
-const dearer = (by: number) => (notice: Notice) => { for (const row of notice.fees.base) row.amount += by }
+const dearer = (by: number) => (notice: Notice) => {
+  for (const row of notice.fees.base) row.amount += by
+}
 const list = (id: string) => readReview(office.as('auditor'), id, { limit: 100 })
 const feeOf = async (id: string) => (await office.dossier(id)).assessment?.total
-const versionsOf = async (id: string) => (await office.db.select().from(feeAssessment).where(eq(feeAssessment.applicationId, id)).orderBy(feeAssessment.version)).map(row => row.noticeVersion)
+const versionsOf = async (id: string) =>
+  (await office.db.select().from(feeAssessment).where(eq(feeAssessment.applicationId, id)).orderBy(feeAssessment.version)).map(row =>
+    row.noticeVersion
+  )
 
 describe('an amendment of the fees', () => {
-  it('says what it would do, and leaves fees of those who are in where that is the officer\'s word', async () => {
+  it("says what it would do, and leaves fees of those who are in where that is the officer's word", async () => {
     const paid = await office.at('scrutiny')
     const before = await feeOf(paid) ?? 0
     const id = await amended(dearer(1000))
     const listed = await list(id)
-    expect(listed).toMatchObject({ reason: 'The board has decided so.', fees: null, totals: { differences: 0, fees: { more: 1, moreBy: 1000, less: 0, dueAgain: 1, owedBack: 0 } } })
+    expect(listed).toMatchObject({
+      reason: 'The board has decided so.',
+      fees: null,
+      totals: { differences: 0, fees: { more: 1, moreBy: 1000, less: 0, dueAgain: 1, owedBack: 0 } },
+    })
     expect(listed.feeChanges.rows).toMatchObject([{ applicationId: paid, before, after: before + 1000, received: before }])
     await acceptReview(office.as(), id, { fees: 'kept' })
     expect(await feeOf(paid)).toBe(before)
@@ -61,7 +82,9 @@ describe('an amendment of the fees', () => {
     expect(await feeOf(fresh)).toBe(before + 1000)
     const { version } = await currentNotice(office.db, office.cycle)
     expect(await versionsOf(fresh)).toEqual([version])
-    expect((await office.db.select({ version: postVerdict.noticeVersion }).from(postVerdict).where(eq(postVerdict.applicationId, fresh)))[0]).toEqual({ version })
+    expect((await office.db.select({ version: postVerdict.noticeVersion }).from(postVerdict).where(eq(postVerdict.applicationId, fresh)))[
+      0
+    ]).toEqual({ version })
   })
 
   it('assesses everybody anew where it says so: differences booked and told once, however often the work runs', async () => {
@@ -69,7 +92,10 @@ describe('an amendment of the fees', () => {
     const before = await feeOf(paid) ?? 0
     const raised = await amended(dearer(500))
     await acceptReview(office.as(), raised, { fees: 'anew' })
-    expect(await office.db.select({ kind: job.kind, request: job.request }).from(job).where(eq(job.kind, 'assess-anew'))).toEqual([{ kind: 'assess-anew', request: JSON.stringify({ review: raised }) }])
+    expect(await office.db.select({ kind: job.kind, request: job.request }).from(job).where(eq(job.kind, 'assess-anew'))).toEqual([{
+      kind: 'assess-anew',
+      request: JSON.stringify({ review: raised }),
+    }])
     // A process that died half-way leaves the rest to the next.
     await assessAllAnew(office.as(), office.cycle, async () => false)
     await assessAllAnew(office.as(), office.cycle, goOn)
@@ -82,7 +108,9 @@ describe('an amendment of the fees', () => {
     }
     expect((await office.dossier(other)).tracks.scrutiny).toBe('accepted')
     // What is open follows: the fee is due again, and what waits for it waits no longer for anybody else.
-    const open = async (id: string) => (await office.db.select({ kind: openMatter.kind }).from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(row => row.kind)
+    const open = async (id: string) =>
+      (await office.db.select({ kind: openMatter.kind }).from(openMatter)
+        .where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(row => row.kind)
     for (const id of [paid, other]) expect(await open(id)).toEqual(['fee-due'])
     const lowered = await amended(dearer(-2000))
     expect((await list(lowered)).totals.fees).toMatchObject({ more: 0, dueAgain: 0, owedBack: 4 })
@@ -90,7 +118,8 @@ describe('an amendment of the fees', () => {
     await assessAllAnew(office.as(), office.cycle, goOn)
     expect((await office.dossier(paid)).tracks.fee).toBe('refund due')
     expect(await open(paid)).toEqual(['scrutiny'])
-    const books = await office.db.select({ id: ledgerTransaction.id, account: ledgerLine.account, amount: ledgerLine.amount }).from(ledgerLine).innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
+    const books = await office.db.select({ id: ledgerTransaction.id, account: ledgerLine.account, amount: ledgerLine.amount })
+      .from(ledgerLine).innerJoin(ledgerTransaction, eq(ledgerTransaction.id, ledgerLine.transactionId))
     const lines = (id: string): LedgerLine[] => books.filter(row => row.id === id)
     expect(books.every(({ id }) => isBalanced(lines(id)))).toBe(true)
   })
@@ -107,7 +136,10 @@ describe('an amendment with a moment', () => {
     const from = new Date(office.now.getTime() + 3_600_000)
     expect(await acceptReview(office.as(), id, { from: from.toISOString() })).toMatchObject({ from: from.toISOString() })
     await expect(acceptReview(office.as(), other)).rejects.toMatchObject({ problem: { code: 'review.waits' } })
-    await expect(moveDates(office.as(), office.cycle, { dates: { lastPayment: later(office.notice.keyDates.lastPayment, 1) }, reason: 'More time.' })).rejects.toMatchObject({ problem: { code: 'review.waits' } })
+    await expect(moveDates(office.as(), office.cycle, {
+      dates: { lastPayment: later(office.notice.keyDates.lastPayment, 1) },
+      reason: 'More time.',
+    })).rejects.toMatchObject({ problem: { code: 'review.waits' } })
     expect(await takeOverAgreed(office.product)).toBe(0)
     office.pass(30 * 60)
     const meanwhile = await office.submitted({ bornOn: '2003-06-15' })
@@ -115,7 +147,9 @@ describe('an amendment with a moment', () => {
     expect(await Promise.all([takeOverAgreed(office.product), takeOverAgreed(office.product)])).toContain(1)
     const now = await currentNotice(office.db, office.cycle)
     expect(now.version).toBeGreaterThan(version)
-    expect((await office.db.select().from(postVerdict).where(sql`${postVerdict.applicationId} = ${meanwhile} and ${postVerdict.post} = ${now.notice.posts[0]?.id ?? ''}`))[0]).toMatchObject({ verdict: 'fail', noticeVersion: now.version })
+    expect((await office.db.select().from(postVerdict)
+      .where(sql`${postVerdict.applicationId} = ${meanwhile} and ${postVerdict.post} = ${now.notice.posts[0]?.id ?? ''}`))[0])
+      .toMatchObject({ verdict: 'fail', noticeVersion: now.version })
     await expect(acceptReview(office.as(), other)).rejects.toMatchObject({ problem: { code: 'review.other-version' } })
     expect((await list(id)).state).toBe('accepted')
   })
@@ -124,7 +158,9 @@ describe('an amendment with a moment', () => {
     const { version } = await currentNotice(office.db, office.cycle)
     const id = await amended(dearer(1))
     const [row] = await office.db.select().from(review).where(eq(review.id, id))
-    if (row) await office.db.update(review).set({ totals: { ...row.totals, seats: { gone: 900, anotherHour: 101 } } }).where(eq(review.id, id))
+    if (row) {
+      await office.db.update(review).set({ totals: { ...row.totals, seats: { gone: 900, anotherHour: 101 } } }).where(eq(review.id, id))
+    }
     expect(await acceptReview(office.as(), id)).toMatchObject({ from: office.now.toISOString() })
     expect((await currentNotice(office.db, office.cycle)).version).toBe(version)
     expect(await takeOverAgreed(office.product)).toBe(1)
@@ -143,7 +179,9 @@ describe('an amendment with a moment', () => {
     const plain = randomUUID()
     await office.db.transaction(async tx => openReview(tx, await office.context(), office.cycle, plain, null))
     await runReview(office.as(), plain, goOn)
-    await expect(acceptReview(office.as(), plain, { from: new Date(office.now.getTime() + 60_000).toISOString() })).rejects.toMatchObject({ problem: { code: 'review.no-moment' } })
+    await expect(acceptReview(office.as(), plain, { from: new Date(office.now.getTime() + 60_000).toISOString() })).rejects.toMatchObject({
+      problem: { code: 'review.no-moment' },
+    })
   })
 })
 
@@ -169,7 +207,8 @@ describe('more time', () => {
     office.now = new Date(Date.parse(closes) + 60_000)
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('lapsed')
-    const move = (dates: Parameters<typeof moveDates>[2]['dates']) => moveDates(office.as(), office.cycle, { dates, reason: 'The lines to Vesk were down.' })
+    const move = (dates: Parameters<typeof moveDates>[2]['dates']) =>
+      moveDates(office.as(), office.cycle, { dates, reason: 'The lines to Vesk were down.' })
     await expect(move({ closes: later(closes, -1) })).rejects.toMatchObject({ problem: { code: 'dates.earlier' } })
     await expect(move({})).rejects.toMatchObject({ problem: { code: 'dates.none' } })
     await expect(move({ closes: later(lastPayment, 30) })).rejects.toMatchObject({ problem: { code: 'notice.faults' } })
@@ -178,8 +217,18 @@ describe('more time', () => {
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('drafting')
     const versions = await versionsInForce(office.nobody, office.cycle)
-    expect(versions.at(-1)).toMatchObject({ version, reason: 'The lines to Vesk were down.', fees: 'kept', by: '', changes: [{ kind: 'changed', before: closes, after: to }] })
-    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'move-dates')))[0]).toMatchObject({ before: { closes }, after: { closes: to }, reason: 'The lines to Vesk were down.' })
+    expect(versions.at(-1)).toMatchObject({
+      version,
+      reason: 'The lines to Vesk were down.',
+      fees: 'kept',
+      by: '',
+      changes: [{ kind: 'changed', before: closes, after: to }],
+    })
+    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'move-dates')))[0]).toMatchObject({
+      before: { closes },
+      after: { closes: to },
+      reason: 'The lines to Vesk were down.',
+    })
     office.now = new Date(Date.parse(to) + 60_000)
     await lapseOverdue(office.product)
     expect((await office.dossier(draft)).tracks.form).toBe('lapsed')
@@ -191,13 +240,31 @@ describe('what is open', () => {
     const own = await openOffice()
     const [ended, waits] = [await own.at('scrutiny'), await own.draft()]
     await own.act(ended, 'withdraw', { reason: 'Goes elsewhere.' })
-    const rows = async (id: string) => (await own.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(({ kind, about, until }) => [kind, about, until?.toISOString()])
+    const rows = async (id: string) =>
+      (await own.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), isNull(openMatter.clearedAt)))).map(
+        ({ kind, about, until }) => [kind, about, until?.toISOString()]
+      )
     const { notice } = await currentNotice(own.db, own.cycle)
-    const paper = { id: 'proof-of-home', title: 'Proof of home', shows: 'The address.', formats: ['pdf' as const], bytes: { max: 1_000_000 }, pages: { min: 1, max: 2 }, required: true, identity: false }
+    const paper = {
+      id: 'proof-of-home',
+      title: 'Proof of home',
+      shows: 'The address.',
+      formats: ['pdf' as const],
+      bytes: { max: 1_000_000 },
+      pages: { min: 1, max: 2 },
+      required: true,
+      identity: false,
+    }
     const id = randomUUID()
     await own.db.transaction(async (tx) => {
       const context = await own.as().authorise('notice.amend')
-      await openReview(tx, context, own.cycle, id, await proposeNotice(tx, context, own.cycle, { ...notice, documents: [...notice.documents, paper] }, 'A proof of home is wanted.'))
+      await openReview(
+        tx,
+        context,
+        own.cycle,
+        id,
+        await proposeNotice(tx, context, own.cycle, { ...notice, documents: [...notice.documents, paper] }, 'A proof of home is wanted.'),
+      )
     })
     await runReview(own.as(), id, goOn)
     await acceptReview(own.as(), id)

@@ -13,11 +13,20 @@ import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 const on = () => Promise.resolve(true)
-const input = (more: Partial<AnnouncementInput> = {}): AnnouncementInput => ({ id: randomUUID(), filter: { is: ['form:drafting'] }, subject: 'News of {examination}', text: 'Dear {name}, {number}: the hall has moved.', mode: 'do', ...more })
+const input = (more: Partial<AnnouncementInput> = {}): AnnouncementInput => ({
+  id: randomUUID(),
+  filter: { is: ['form:drafting'] },
+  subject: 'News of {examination}',
+  text: 'Dear {name}, {number}: the hall has moved.',
+  mode: 'do',
+  ...more,
+})
 const run = (asked: AnnouncementInput) => announce(office.as(), office.cycle, asked, on)
 
 /** A candidate with a draft, and an address that they have proved. */
@@ -39,15 +48,33 @@ describe('a letter to many', () => {
     await office.complete()
     const { number, name } = await office.dossier(id)
     const asked = input()
-    expect(await run({ ...asked, mode: 'try' })).toEqual({ people: 3, reached: 2, without: 1, subject: `News of ${office.notice.title}`, text: `Dear ${name}, ${number}: the hall has moved.` })
-    expect([(await listAnnouncements(office.as(), office.cycle)).length, (await office.db.select().from(message).where(eq(message.kind, 'announce'))).length]).toEqual([0, 0])
+    expect(await run({ ...asked, mode: 'try' })).toEqual({
+      people: 3,
+      reached: 2,
+      without: 1,
+      subject: `News of ${office.notice.title}`,
+      text: `Dear ${name}, ${number}: the hall has moved.`,
+    })
+    expect([(await listAnnouncements(office.as(), office.cycle)).length,
+      (await office.db.select().from(message).where(eq(message.kind, 'announce'))).length]).toEqual([0, 0])
 
     await run(asked)
     // Taken up again after a process died, and pressed again.
     expect(await run(asked)).toMatchObject({ people: 3, reached: 2, without: 1 })
     await write()
-    expect(await lettersTo('one@post.example')).toMatchObject([{ subject: `News of ${office.notice.title}`, body: `Dear ${name}, ${number}: the hall has moved.`, isOfMany: true }])
-    expect(await listAnnouncements(office.as(), office.cycle)).toMatchObject([{ id: asked.id, reached: 2, without: 1, isWhole: true, unsent: 0, by: 'the officer' }])
+    expect(await lettersTo('one@post.example')).toMatchObject([{
+      subject: `News of ${office.notice.title}`,
+      body: `Dear ${name}, ${number}: the hall has moved.`,
+      isOfMany: true,
+    }])
+    expect(await listAnnouncements(office.as(), office.cycle)).toMatchObject([{
+      id: asked.id,
+      reached: 2,
+      without: 1,
+      isWhole: true,
+      unsent: 0,
+      by: 'the officer',
+    }])
     expect(await problemOf(run({ ...asked, text: 'Other words.' }))).toMatchObject({ code: 'letter.announced' })
     expect(await problemOf(announce(office.as('scrutineer'), office.cycle, input(), on))).toMatchObject({ code: 'access.role' })
   })
@@ -58,23 +85,38 @@ describe('a letter to many', () => {
     await office.act(id, 'withdraw', { reason: 'changed my mind' })
     await write()
     const context = await office.context()
-    await postLetter(office.db, context, { principalId: null, channel: 'email', address: 'code@post.example', subject: 'Your code', body: '123456' })
+    await postLetter(office.db, context, {
+      principalId: null,
+      channel: 'email',
+      address: 'code@post.example',
+      subject: 'Your code',
+      body: '123456',
+    })
     const carried: string[] = []
     await carryLetters(office.product, { take: ({ subject }) => Promise.resolve(carried.push(subject) > 0 ? 'taken' : 'later') })
     const places = carried.map((subject, place) => subject === 'Many' ? place : -1).filter(place => place >= 0)
     expect(places.length).toBeGreaterThan(0)
-    expect(Math.min(...places)).toBeGreaterThan(Math.max(carried.indexOf('Your code'), carried.findIndex(subject => subject.includes('withdrawn'))))
-    expect([input(), input({ text: 'Pay {fee}' }), input({ subject: ' ' }), input({ text: 'x'.repeat(4001) })].map(one => announcementSchema.safeParse(one).success)).toEqual([true, false, false, false])
+    expect(Math.min(...places))
+      .toBeGreaterThan(Math.max(carried.indexOf('Your code'), carried.findIndex(subject => subject.includes('withdrawn'))))
+    expect([input(), input({ text: 'Pay {fee}' }), input({ subject: ' ' }), input({ text: 'x'.repeat(4001) })].map(one =>
+      announcementSchema.safeParse(one).success
+    )).toEqual([true, false, false, false])
   })
 })
 
-describe('a letter in the notice\'s own words', () => {
+describe("a letter in the notice's own words", () => {
   const own = { act: 'submit' as const, subject: 'In: {number}', text: 'Dear {name}, {usual}', short: '{number} is in.' }
 
   it('is tried on a person with nothing sent, and goes out as it was tried, to a telephone in its short words', async () => {
     const owner = await office.candidate()
     const [mail, telephone] = ['own@post.example', '+5550100']
-    await office.db.insert(contact).values([['email', mail], ['mobile', telephone]].map(([channel, address]) => ({ id: randomUUID(), principalId: owner.id, channel: channel as 'email' | 'mobile', address: address ?? '', provedAt: office.now })))
+    await office.db.insert(contact).values([['email', mail], ['mobile', telephone]].map(([channel, address]) => ({
+      id: randomUUID(),
+      principalId: owner.id,
+      channel: channel as 'email' | 'mobile',
+      address: address ?? '',
+      provedAt: office.now,
+    })))
     const id = await office.complete(owner)
     const { number, name, revision } = await office.dossier(id)
     await putNotice(office.as(), { ...withoutCentres(office.notice), letters: [own] })
@@ -86,7 +128,11 @@ describe('a letter in the notice\'s own words', () => {
     await write()
     expect((await lettersTo(mail)).map(row => [row.subject, row.body])).toEqual([[tried.subject, tried.body]])
     expect((await lettersTo(telephone)).map(row => row.body)).toEqual([tried.toTelephone])
-    expect(await problemOf(tryLetter(office.as(), office.cycle, { letter: own, number: 'HL27-9999999-9' }))).toMatchObject({ code: 'application.unknown' })
-    expect(await problemOf(tryLetter(office.as('scrutineer'), office.cycle, { letter: own, number }))).toMatchObject({ code: 'access.role' })
+    expect(await problemOf(tryLetter(office.as(), office.cycle, { letter: own, number: 'HL27-9999999-9' }))).toMatchObject({
+      code: 'application.unknown',
+    })
+    expect(await problemOf(tryLetter(office.as('scrutineer'), office.cycle, { letter: own, number }))).toMatchObject({
+      code: 'access.role',
+    })
   })
 })

@@ -9,10 +9,17 @@ import { problemOf } from '../support/problem'
 import { sampleAnswers } from '../support/sample'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
-const person = { name: 'Tavirel Osk-Anunde', bornOn: '2004-06-15', identityNumber: 'SB 4471923', reason: 'used another person\'s card in 2025' }
+const person = {
+  name: 'Tavirel Osk-Anunde',
+  bornOn: '2004-06-15',
+  identityNumber: 'SB 4471923',
+  reason: "used another person's card in 2025",
+}
 const read = (of?: string) => readBarred(office.as('scrutineer'), office.cycle, of)
 const list = (text: string) => takeBarredList(office.as(), Buffer.from(text))
 
@@ -34,7 +41,10 @@ describe('somebody who is barred', () => {
     expect(await problemOf(readBarred(office.by(owner), office.cycle))).toMatchObject({ code: 'access.relation' })
 
     // Of the same person it can only be refused, until the bar is lifted.
-    const judging = Promise.allSettled([1, 2].map(() => judgeBarred(office.as('scrutineer'), matches[0]?.id ?? '', { result: 'same', reason: 'the same paper and face' })))
+    const judging = Promise
+      .allSettled([1, 2].map(() =>
+        judgeBarred(office.as('scrutineer'), matches[0]?.id ?? '', { result: 'same', reason: 'the same paper and face' })
+      ))
     expect((await judging).map(one => one.status).sort()).toEqual(['fulfilled', 'rejected'])
     expect(await problemOf(office.act(id, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'act.barred' })
     await liftBar(office.as(), matches[0]?.barred.id ?? '', 'the decision was set aside on appeal')
@@ -46,7 +56,10 @@ describe('somebody who is barred', () => {
   it('is found among those who have applied already, and another person of the name goes on', async () => {
     const id = await office.at('scrutiny')
     await sortCases(office.product)
-    await barPerson(office.as(), barredSchema.parse({ name: String(sampleAnswers.certificateName), bornOn: '2004-06-15', reason: 'took part for somebody else' }))
+    await barPerson(
+      office.as(),
+      barredSchema.parse({ name: String(sampleAnswers.certificateName), bornOn: '2004-06-15', reason: 'took part for somebody else' }),
+    )
     const [match] = (await read(id)).matches.filter(one => one.state === 'open')
     expect(await problemOf(office.act(id, 'accept'))).toMatchObject({ code: 'act.barred' })
     await judgeBarred(office.as(), match?.id ?? '', { result: 'different', reason: 'another face, another paper' })
@@ -57,9 +70,12 @@ describe('somebody who is barred', () => {
   })
 
   it('comes by list, whole or not at all, with each fault named by its row', async () => {
-    expect(await list('Name,Born,Number,Reason\nAldis Berrow,15 June 1999,PA 998877,2024 impersonation\nMaren Halvist,2001-02-03,,2025 impersonation\n')).toEqual({ added: 2, repeated: 0, faults: [] })
+    expect(await list('Name,Born,Number,Reason\nAldis Berrow,15 June 1999,PA 998877,2024 impersonation\nMaren Halvist,2001-02-03,,2025 impersonation\n'))
+      .toEqual({ added: 2, repeated: 0, faults: [] })
     expect(await list('Name;Born;Reason\nAldis Berrow;03/04/2001;twice\n;;nobody\nMaren Halvist;2001-02-03;\n')).toEqual({
-      added: 0, repeated: 0, faults: [{ row: 2, cell: '03/04/2001', why: 'date' }, { row: 3, cell: '', why: 'who' }, { row: 4, cell: '', why: 'reason' }],
+      added: 0,
+      repeated: 0,
+      faults: [{ row: 2, cell: '03/04/2001', why: 'date' }, { row: 3, cell: '', why: 'who' }, { row: 4, cell: '', why: 'reason' }],
     })
     expect(await problemOf(list('who,when\nA,B\n'))).toMatchObject({ code: 'barred.headings' })
     expect((await read()).people.filter(one => one.reason.endsWith('impersonation'))).toHaveLength(2)

@@ -5,7 +5,13 @@ import { application, auditEvent, contact, letter, session } from '../../server/
 import { confirmAct } from '../../server/services/acts/named'
 import { proposalsOf } from '../../server/services/acts/proposals'
 import { readDossier } from '../../server/services/applications/dossier'
-import { addAddress, readCandidateAccount, removeAddress, removeCandidatePassword, setCandidatePassword } from '../../server/services/candidates/account'
+import {
+  addAddress,
+  readCandidateAccount,
+  removeAddress,
+  removeCandidatePassword,
+  setCandidatePassword,
+} from '../../server/services/candidates/account'
 import { sendCode, takeCode } from '../../server/services/candidates/codes'
 import { writeLetters } from '../../server/services/letters/write'
 import { changeOfficeSettings } from '../../server/services/people/settings'
@@ -19,13 +25,20 @@ beforeAll(async () => {
   office = await openOffice()
 })
 afterAll(() => office.close())
-beforeEach(() => { office.now = testNow })
+beforeEach(() => {
+  office.now = testNow
+})
 
 const network = '127.0.0.1'
 const refusedAs = async (work: Promise<unknown>) => (await problemOf(work)).code
 /** A code that was sent to an address. */
 async function codeTo(address: string): Promise<{ codeId: string, code: string }> {
-  const { id } = await sendCode(office.nobody, { channel: address.includes('@') ? 'email' : 'mobile', address, network, secret: 'of the tests' })
+  const { id } = await sendCode(office.nobody, {
+    channel: address.includes('@') ? 'email' : 'mobile',
+    address,
+    network,
+    secret: 'of the tests',
+  })
   const [sent] = await office.db.select().from(letter).where(eq(letter.address, address)).orderBy(desc(letter.at)).limit(1)
   return { codeId: id, code: /\d{6}/.exec(sent?.body ?? '')?.[0] ?? '' }
 }
@@ -34,10 +47,14 @@ async function comeIn(address: string): Promise<{ who: Principal, sessionId: str
   office.pass(2)
   const { codeId, code } = await codeTo(address)
   const { principal } = await takeCode(office.nobody, codeId, code)
-  const [row] = await office.db.select().from(session).where(eq(session.principalId, principal.id)).orderBy(desc(session.createdAt)).limit(1)
+  const [row] = await office.db.select().from(session).where(eq(session.principalId, principal.id)).orderBy(desc(session.createdAt))
+    .limit(1)
   return { who: principal, sessionId: row?.id ?? '' }
 }
-const told = async (address: string) => (await office.db.select({ subject: letter.subject }).from(letter).where(eq(letter.address, address))).map(row => row.subject).filter(subject => subject !== 'Your code').sort()
+const told = async (address: string) =>
+  (await office.db.select({ subject: letter.subject }).from(letter).where(eq(letter.address, address))).map(row => row.subject).filter(
+    subject => subject !== 'Your code'
+  ).sort()
 const secret = 'four herrings under a lamp'
 
 describe('the account of a candidate', () => {
@@ -45,8 +62,11 @@ describe('the account of a candidate', () => {
     const { who, sessionId } = await comeIn('ada@ferry.example')
     office.pass(1)
     await addAddress(office.by(who), { ...await codeTo('5550100777'), sessionId })
-    expect((await readCandidateAccount(office.by(who), sessionId)).contacts.map(one => one.address)).toEqual(['ada@ferry.example', '5550100777'])
-    expect([await told('ada@ferry.example'), await told('5550100777')]).toEqual([['An address was added to your account'], ['An address was added to your account']])
+    expect((await readCandidateAccount(office.by(who), sessionId)).contacts.map(one => one.address)).toEqual(['ada@ferry.example',
+      '5550100777'])
+    expect([await told('ada@ferry.example'), await told('5550100777')]).toEqual([['An address was added to your account'], [
+      'An address was added to your account',
+    ]])
     expect((await comeIn('5550100777')).who.id).toBe(who.id)
     const { contacts } = await readCandidateAccount(office.by(who), sessionId)
     const [first, second] = contacts
@@ -55,13 +75,20 @@ describe('the account of a candidate', () => {
     // Whoever has the address that was taken off is told as well, and comes in to another account.
     expect(await told('ada@ferry.example')).toEqual(['An address was added to your account', 'An address was taken off your account'])
     expect((await comeIn('ada@ferry.example')).who.id).not.toBe(who.id)
-    expect((await office.db.select({ act: auditEvent.act }).from(auditEvent).where(and(eq(auditEvent.subject, who.id), eq(auditEvent.actor, who.id))).orderBy(auditEvent.id)).map(row => row.act)).toEqual(['sign-in', 'add-address', 'sign-in', 'remove-address'])
+    expect((await office.db.select({ act: auditEvent.act }).from(auditEvent)
+      .where(and(eq(auditEvent.subject, who.id), eq(auditEvent.actor, who.id))).orderBy(auditEvent.id)).map(row => row.act)).toEqual([
+        'sign-in',
+        'add-address',
+        'sign-in',
+        'remove-address',
+      ])
   })
 
   it('never takes what belongs to another account, nor two of two removals at once', async () => {
     const [one, other] = [await comeIn('bo@ferry.example'), await comeIn('cy@ferry.example')]
     office.pass(2)
-    expect(await refusedAs(addAddress(office.by(one.who), { ...await codeTo('cy@ferry.example'), sessionId: one.sessionId }))).toBe('account.address-taken')
+    expect(await refusedAs(addAddress(office.by(one.who), { ...await codeTo('cy@ferry.example'), sessionId: one.sessionId })))
+      .toBe('account.address-taken')
     expect((await readCandidateAccount(office.by(other.who), other.sessionId)).contacts).toHaveLength(1)
     await addAddress(office.by(one.who), { ...await codeTo('5550100778'), sessionId: one.sessionId })
     const { contacts } = await readCandidateAccount(office.by(one.who), one.sessionId)
@@ -78,11 +105,16 @@ describe('the account of a candidate', () => {
     await setCandidatePassword(office.by(who), { password: secret, sessionId })
     expect((await readCandidateAccount(office.by(who), sessionId)).sessions.map(one => one.id)).toEqual([sessionId])
     expect(other.sessionId).not.toBe(sessionId)
-    expect((await signIn(office.nobody, { signInName: ' Dee@Ferry.example', password: secret, network: '127.0.0.2' })).principal.id).toBe(who.id)
-    for (let i = 0; i < 5; i += 1) await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: 'a wrong one, really', network: '127.0.0.3' }))
-    expect(await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: secret, network: '127.0.0.3' }))).toBe('session.too-many')
+    expect((await signIn(office.nobody, { signInName: ' Dee@Ferry.example', password: secret, network: '127.0.0.2' })).principal.id)
+      .toBe(who.id)
+    for (let i = 0; i < 5; i += 1) {
+      await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: 'a wrong one, really', network: '127.0.0.3' }))
+    }
+    expect(await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: secret, network: '127.0.0.3' })))
+      .toBe('session.too-many')
     await removeCandidatePassword(office.by(who), sessionId)
-    expect(await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: secret, network: '127.0.0.4' }))).toBe('session.wrong')
+    expect(await refusedAs(signIn(office.nobody, { signInName: 'dee@ferry.example', password: secret, network: '127.0.0.4' })))
+      .toBe('session.wrong')
     expect(await told('dee@ferry.example')).toEqual(['Your account has a new password', 'Your account has no password any more'])
   }, 30_000)
 
@@ -101,13 +133,28 @@ describe('a number that a code is to go to', () => {
   const ask = (address: string) => sendCode(office.nobody, { channel: 'mobile', address, network, secret: 'of the tests' })
 
   it('is one that its country gives out, or of a range that the office declares', async () => {
-    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: 'NO', ranges: [{ begins: '555', digits: 10 }] } })
-    expect(await problemOf(ask('+47 22 12 34 56'))).toMatchObject({ code: 'code.number', parameters: { fault: 'not_mobile' }, kind: 'bad-input' })
+    await changeOfficeSettings(office.as('administrator'), {
+      keepMonths: 12,
+      factorRoles: [],
+      withoutSecondPerson: [],
+      telephones: { country: 'NO', ranges: [{ begins: '555', digits: 10 }] },
+    })
+    expect(await problemOf(ask('+47 22 12 34 56'))).toMatchObject({
+      code: 'code.number',
+      parameters: { fault: 'not_mobile' },
+      kind: 'bad-input',
+    })
     expect((await problemOf(ask('+44 7911 12'))).message).toContain('too short')
     await ask('555 01 007 80')
     await ask('412 34 567')
-    expect((await office.db.select({ address: letter.address }).from(letter).where(eq(letter.channel, 'mobile'))).map(row => row.address)).toEqual(expect.arrayContaining(['5550100780', '+4741234567']))
-    expect(await refusedAs(changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: 'QX', ranges: [] } }))).toBe('office.country')
+    expect((await office.db.select({ address: letter.address }).from(letter).where(eq(letter.channel, 'mobile'))).map(row => row.address))
+      .toEqual(expect.arrayContaining(['5550100780', '+4741234567']))
+    expect(await refusedAs(changeOfficeSettings(office.as('administrator'), {
+      keepMonths: 12,
+      factorRoles: [],
+      withoutSecondPerson: [],
+      telephones: { country: 'QX', ranges: [] },
+    }))).toBe('office.country')
   })
 })
 
@@ -119,9 +166,11 @@ describe('news of several applications of one account', () => {
     const leave = async (some: string[]) => {
       for (const id of some) await office.act(id, 'withdraw', { reason: 'another school' })
       await writeLetters(office.product)
-      return (await office.db.select({ subject: letter.subject, body: letter.body }).from(letter).where(eq(letter.address, 'jo@ferry.example'))).filter(one => one.subject !== 'Your code')
+      return (await office.db.select({ subject: letter.subject, body: letter.body }).from(letter)
+        .where(eq(letter.address, 'jo@ferry.example'))).filter(one => one.subject !== 'Your code')
     }
-    expect((await leave(ids.slice(0, 2))).map(one => one.subject).sort()).toEqual(numbers.slice(0, 2).map(number => `${number}: withdrawn`).sort())
+    expect((await leave(ids.slice(0, 2))).map(one => one.subject).sort())
+      .toEqual(numbers.slice(0, 2).map(number => `${number}: withdrawn`).sort())
     const [summary, ...more] = (await leave(ids.slice(2))).filter(one => !one.subject.includes(': withdrawn'))
     expect([summary?.subject, more]).toEqual([expect.stringMatching(/^3 of your applications for/), []])
     for (const number of numbers.slice(2)) expect(summary?.body).toContain(`${number} ${sampleAnswers.certificateName}: withdrawn`)
@@ -130,8 +179,10 @@ describe('news of several applications of one account', () => {
 })
 
 describe('access by the office', () => {
-  const give = (id: string, address: string) => office.act(id, 'give-access', { channel: 'email', address, reason: 'showed the seafarer’s book' })
-  const ownerOf = async (id: string) => (await office.db.select({ owner: application.ownerId }).from(application).where(eq(application.id, id)))[0]?.owner
+  const give = (id: string, address: string) =>
+    office.act(id, 'give-access', { channel: 'email', address, reason: 'showed the seafarer’s book' })
+  const ownerOf = async (id: string) =>
+    (await office.db.select({ owner: application.ownerId }).from(application).where(eq(application.id, id)))[0]?.owner
 
   it('gives whoever came in person an account at once', async () => {
     const id = await office.draft()

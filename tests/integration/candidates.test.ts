@@ -18,12 +18,17 @@ import { problemOf } from '../support/problem'
 
 let office: Office
 let clock = testNow
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 const nobody = () => new Caller(office.db, anonymousCaller(office.db, 'test').principal, { now: () => clock })
-const wait = (seconds: number) => { clock = new Date(clock.getTime() + seconds * 1000) }
-const ask = (address: string, channel: 'email' | 'mobile' = 'email', network = '10.0.0.1', work?: string) => sendCode(nobody(), { channel, address, network, work, secret: 'of the tests' })
+const wait = (seconds: number) => {
+  clock = new Date(clock.getTime() + seconds * 1000)
+}
+const ask = (address: string, channel: 'email' | 'mobile' = 'email', network = '10.0.0.1', work?: string) =>
+  sendCode(nobody(), { channel, address, network, work, secret: 'of the tests' })
 /** The code as the telephone shows it. */
 async function codeFor(address: string): Promise<string> {
   const [last] = await office.db.select().from(letter).where(eq(letter.address, address)).orderBy(desc(letter.at)).limit(1)
@@ -37,8 +42,14 @@ async function signIn(address: string) {
 
 describe('an address', () => {
   it.each<['email' | 'mobile', string, string | null]>([
-    ['email', ' Tavi@Post.Example ', 'tavi@post.example'], ['email', 'tavi@', null], ['email', 'two@at@post.example', null], ['mobile', '+555 0100-042', '+5550100042'], ['mobile', '(555) 01 00 042', '5550100042'],
-    ['mobile', '12345', null], ['mobile', '1234567890123456', null], ['mobile', '555a0100', null],
+    ['email', ' Tavi@Post.Example ', 'tavi@post.example'],
+    ['email', 'tavi@', null],
+    ['email', 'two@at@post.example', null],
+    ['mobile', '+555 0100-042', '+5550100042'],
+    ['mobile', '(555) 01 00 042', '5550100042'],
+    ['mobile', '12345', null],
+    ['mobile', '1234567890123456', null],
+    ['mobile', '555a0100', null],
   ])('%s %j is kept as %j', (channel, text, wanted) => {
     expect(readAddress(channel, text)).toBe(wanted)
   })
@@ -56,7 +67,10 @@ describe('a network that asks for many codes', () => {
     const challenge = refused.data as Challenge
     const work = await worked(challenge)
     expect(await asks('somebody-else@school.example', work)).toMatchObject({ code: 'code.work' })
-    for (const made of ['', '{}', work.replace(/"counter":\d+/, '"counter":7').replace(/"derivedKey":"../, '"derivedKey":"00'), JSON.stringify({ ...JSON.parse(work) as object, challenge: { ...challenge, parameters: { ...challenge.parameters, cost: 1 } } })]) {
+    for (
+      const made of ['', '{}', work.replace(/"counter":\d+/, '"counter":7').replace(/"derivedKey":"../, '"derivedKey":"00'),
+        JSON.stringify({ ...JSON.parse(work) as object, challenge: { ...challenge, parameters: { ...challenge.parameters, cost: 1 } } })]
+    ) {
       expect(await asks('pupil20@school.example', made)).toMatchObject({ code: 'code.work' })
     }
     expect(await ask('pupil20@school.example', 'email', network, work)).toMatchObject({ again: 60 })
@@ -92,7 +106,9 @@ describe('a code', () => {
     const tried = await ask('once@post.example')
     const right = await codeFor('once@post.example')
     const wrong = right === '000000' ? '111111' : '000000'
-    for (let left = 4; left > 0; left--) await expect(takeCode(nobody(), tried.id, wrong)).rejects.toThrow(left === 1 ? 'One try is left' : `${left} tries are left`)
+    for (let left = 4; left > 0; left--) {
+      await expect(takeCode(nobody(), tried.id, wrong)).rejects.toThrow(left === 1 ? 'One try is left' : `${left} tries are left`)
+    }
     await expect(takeCode(nobody(), tried.id, wrong)).rejects.toThrow('does not hold')
     await expect(takeCode(nobody(), tried.id, right)).rejects.toThrow('does not hold')
   })
@@ -138,12 +154,20 @@ describe('a candidate', () => {
     expect((await readOwn(new Caller(office.db, stranger, { now: () => testNow }))).applications).toEqual([])
     await expect(new Caller(office.db, stranger).authorise('applications.read', { application: id })).rejects.toThrow('not yours')
 
-    await office.db.insert(message).values({ id: randomUUID(), applicationId: id, cycle: office.cycle, kind: 'submit', parameters: {}, at: testNow })
+    await office.db.insert(message).values({
+      id: randomUUID(),
+      applicationId: id,
+      cycle: office.cycle,
+      kind: 'submit',
+      parameters: {},
+      at: testNow,
+    })
     const product = productCaller(office.db, 'letters')
     expect(await writeLetters(product)).toBeGreaterThan(0)
     expect(await writeLetters(product)).toBe(0)
     await carryLetters(product, new MessageStandin())
-    const [told] = await office.db.select().from(letter).where(and(eq(letter.address, 'owner@post.example'), eq(letter.principalId, principal.id)))
+    const [told] = await office.db.select().from(letter)
+      .where(and(eq(letter.address, 'owner@post.example'), eq(letter.principalId, principal.id)))
     expect(told).toMatchObject({ subject: `${number}: your form has arrived`, state: 'delivered' })
     expect(told?.body).toContain('complete once the fee is settled')
     expect((await readOwn(caller)).letters).toHaveLength(1)

@@ -57,21 +57,35 @@ describe('from the allocation to the card', () => {
     expect(await issue()).toEqual({ issued: 6, withheld: 2 })
     expect(await issue()).toEqual({ issued: 0, withheld: 2 })
     const cards = await cardsOverview(office.as(), office.cycle)
-    expect(cards).toMatchObject({ issued: 6, ready: 0, withheld: [{ applicationId: people[6], blockers: ['letters'], letters: ['ᚠ (U+16A0)', 'ᚢ (U+16A2)'] }, { applicationId: id, blockers: ['photograph', 'signature'], held: null, letters: [] }] })
+    expect(cards).toMatchObject({
+      issued: 6,
+      ready: 0,
+      withheld: [{ applicationId: people[6], blockers: ['letters'], letters: ['ᚠ (U+16A0)', 'ᚢ (U+16A2)'] }, {
+        applicationId: id,
+        blockers: ['photograph', 'signature'],
+        held: null,
+        letters: [],
+      }],
+    })
   })
 
   it('signs a code that says what the card says, and prints the same bytes each time', async () => {
     const { card, number, placement } = await office.dossier(people[0] ?? '')
     const keys = (await publicKeys(office.as())).map(k => ({ id: k.id, key: new Uint8Array(Buffer.from(k.key, 'base64')) }))
-    expect(verifyCode(card?.code ?? '', keys)).toMatchObject({ ok: true, content: { application: number, roll: placement?.roll, version: 1 } })
+    expect(verifyCode(card?.code ?? '', keys)).toMatchObject({
+      ok: true,
+      content: { application: number, roll: placement?.roll, version: 1 },
+    })
     const [once, again] = [await cardPdf(office.as(), people[0] ?? ''), await cardPdf(office.as(), people[0] ?? '')]
     expect(once.pdf.equals(again.pdf)).toBe(true)
     for (const id of people.slice(1, 3)) expect((await cardPdf(office.as(), id)).pdf.length).toBeGreaterThan(20_000)
   })
 
   it('is printed with all others of its venue in one file, in the order of the seats', async () => {
-    const [{ venue } = { venue: '' }] = await office.db.select({ venue: seat.venue }).from(seat).where(eq(seat.applicationId, people[0] ?? ''))
-    const here = await office.db.select({ roll: seat.roll }).from(seat).where(and(eq(seat.venue, venue), notInArray(seat.applicationId, people.slice(6)))).orderBy(seat.room, seat.session, seat.seat)
+    const [{ venue } = { venue: '' }] = await office.db.select({ venue: seat.venue }).from(seat)
+      .where(eq(seat.applicationId, people[0] ?? ''))
+    const here = await office.db.select({ roll: seat.roll }).from(seat)
+      .where(and(eq(seat.venue, venue), notInArray(seat.applicationId, people.slice(6)))).orderBy(seat.room, seat.session, seat.seat)
     expect((await cardsOverview(office.as(), office.cycle)).venues.map(one => one.id)).toContain(venue)
     const { pdf } = await centreCards(office.as(), office.cycle, { venue })
     const { text, pages } = printed(await buffer(pdf))
@@ -111,10 +125,13 @@ describe('long work', () => {
   it('that was asked for otherwise is refused while one is under way, and not passed off as the other', async () => {
     const sent: string[] = []
     const queue = queueTo(sent)
-    const asked = (kind: 'best-fit' | 'first-come') => startRun(office.as(), queue, office.cycle, runRequestSchema.parse({ policy: { kind } }))
+    const asked = (kind: 'best-fit' | 'first-come') =>
+      startRun(office.as(), queue, office.cycle, runRequestSchema.parse({ policy: { kind } }))
     const first = await asked('best-fit')
     expect((await asked('best-fit')).id).toBe(first.id)
-    await expect(asked('first-come')).rejects.toMatchObject({ problem: { kind: 'conflict', message: expect.stringContaining('started by the officer') as string } })
+    await expect(asked('first-come')).rejects.toMatchObject({
+      problem: { kind: 'conflict', message: expect.stringContaining('started by the officer') as string },
+    })
     await cancelJob(office.as(), first.id)
     const second = await asked('first-come')
     expect(second.id).not.toBe(first.id)
@@ -136,7 +153,10 @@ describe('long work', () => {
     const third = await startRun(lost, queue, office.cycle, runRequestSchema.parse({}))
     await cancelJob(office.as(), third.id)
     expect((await startRun(lost, queue, office.cycle, runRequestSchema.parse({}))).id).toBe(third.id)
-    expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({ state: 'failed', error: expect.stringContaining('No accepted application waits') as string })
+    expect(await readJob(office.as(), one?.id ?? '')).toMatchObject({
+      state: 'failed',
+      error: expect.stringContaining('No accepted application waits') as string,
+    })
     expect((await office.db.select().from(runPlacement)).length).toBe(before)
   })
 })

@@ -3,12 +3,15 @@ import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
 import { readCheckRecords, readCheckValues } from '../../server/services/scrutiny/checks'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { openOffice, type Office } from '../support/office'
 
-describe('how the checks do against people\'s decisions', () => {
+describe("how the checks do against people's decisions", () => {
   let office: Office
-  beforeAll(async () => { office = await openOffice() })
+  beforeAll(async () => {
+    office = await openOffice()
+  })
   afterAll(() => office.close())
 
   async function waitingWith(fault: Parameters<typeof drawPortrait>[1], seed: number): Promise<string> {
@@ -25,23 +28,40 @@ describe('how the checks do against people\'s decisions', () => {
 
   it('has nothing to say before anything is decided', async () => {
     expect(await readCheckRecords(office.as(), office.cycle)).toEqual({ decisions: 0, since: null, checks: [] })
-    await expect(readCheckValues(office.as(), office.cycle, 'photograph/photograph.sharpness')).rejects.toThrow('Nothing that was decided on')
+    await expect(readCheckValues(office.as(), office.cycle, 'photograph/photograph.sharpness')).rejects
+      .toThrow('Nothing that was decided on')
   })
 
   it('counts accepted pictures, and of returns those that the reasons name', async () => {
     for (const seed of [11, 12, 13]) await office.act(await waitingWith('none', seed), 'accept', { reasons: [] }, office.as('scrutineer'))
-    await office.act(await waitingWith('blurred', 14), 'return', { reasons: [{ item: 'photograph', reason: 'Blurred; send a sharp one.' }] }, office.as('scrutineer'))
+    await office.act(await waitingWith('blurred', 14), 'return', {
+      reasons: [{ item: 'photograph', reason: 'Blurred; send a sharp one.' }],
+    }, office.as('scrutineer'))
     // Accepted against the rule, and returned for something else than a picture.
-    await office.act(await waitingWith('dark', 15), 'accept', { reasons: [{ item: 'photograph', reason: 'Dark, but the person can be known by it.' }] }, office.as('scrutineer'))
-    await office.act(await waitingWith('none', 16), 'return', { reasons: [{ item: 'address', reason: 'The street is missing.' }] }, office.as('scrutineer'))
+    await office.act(await waitingWith('dark', 15), 'accept', {
+      reasons: [{ item: 'photograph', reason: 'Dark, but the person can be known by it.' }],
+    }, office.as('scrutineer'))
+    await office.act(
+      await waitingWith('none', 16),
+      'return',
+      { reasons: [{ item: 'address', reason: 'The street is missing.' }] },
+      office.as('scrutineer'),
+    )
     const records = await readCheckRecords(office.as(), office.cycle)
     expect(records.decisions).toBe(6)
     const of = (code: string) => records.checks.find(check => check.code === code)
-    expect(of('photograph.sharpness')).toMatchObject({ accepted: { pass: 4, unsure: 0, fail: 0 }, returned: { pass: 0, unsure: 0, fail: 1 } })
-    expect(of('photograph.exposure')).toMatchObject({ accepted: { pass: 3, unsure: 0, fail: 1 }, returned: { pass: 1, unsure: 0, fail: 0 } })
+    expect(of('photograph.sharpness')).toMatchObject({
+      accepted: { pass: 4, unsure: 0, fail: 0 },
+      returned: { pass: 0, unsure: 0, fail: 1 },
+    })
+    expect(of('photograph.exposure')).toMatchObject({
+      accepted: { pass: 3, unsure: 0, fail: 1 },
+      returned: { pass: 1, unsure: 0, fail: 0 },
+    })
     expect(of('signature.inkShare')).toMatchObject({ accepted: { pass: 4, unsure: 0, fail: 0 }, returned: { pass: 0, unsure: 0, fail: 0 } })
     // People and rule part on exposure: it comes before those on which they agree.
-    expect(records.checks.findIndex(check => check.code === 'photograph.exposure')).toBeLessThan(records.checks.findIndex(check => check.code === 'photograph.width'))
+    expect(records.checks.findIndex(check => check.code === 'photograph.exposure'))
+      .toBeLessThan(records.checks.findIndex(check => check.code === 'photograph.width'))
   })
 
   it('gives values of both kinds in bins that hold the bound', async () => {

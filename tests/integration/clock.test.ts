@@ -23,7 +23,8 @@ afterEach(() => {
 describe('the close', () => {
   const closes = () => Date.parse(office.notice.keyDates.closes)
   /** Somebody whose request came in at one moment and has its turn at another. */
-  const turn = (arrived: number, now: number) => new Caller(office.db, office.as().principal, { now: () => new Date(now), arrived: () => new Date(arrived), requestId: randomUUID() })
+  const turn = (arrived: number, now: number) =>
+    new Caller(office.db, office.as().principal, { now: () => new Date(now), arrived: () => new Date(arrived), requestId: randomUUID() })
   const submission = { revision: 1, declared: true }
 
   it('asks when a request came in, not when its turn was, and is half open', async () => {

@@ -13,7 +13,9 @@ import { readReview } from '../../server/services/eligibility/reviews'
 import { openPayment } from '../../server/services/fees/payments'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 describe('the desk', () => {
@@ -29,7 +31,8 @@ describe('the desk', () => {
     const band = await readBand(office.as('auditor'), office.cycle)
     for (const wait of desk.waits) {
       expect(band.points.find(p => p.headline === wait.headline)?.count).toBe(wait.count)
-      expect((await readRoster(office.as(), office.cycle, { is: [`at:${wait.headline}`], sort: 'number', limit: 100 })).rows).toHaveLength(wait.count)
+      expect((await readRoster(office.as(), office.cycle, { is: [`at:${wait.headline}`], sort: 'number', limit: 100 })).rows)
+        .toHaveLength(wait.count)
     }
     const scrutiny = desk.waits.find(w => w.headline === 'in scrutiny')
     expect(scrutiny?.count).toBe(2)
@@ -69,12 +72,18 @@ describe('long work', () => {
     if (!message) throw new Error('nothing was sent')
     // The first worker was killed after it had begun.
     await office.db.update(job).set({ state: 'running', done: 1, total: 9 }).where(eq(job.id, started.id))
-    expect(await newestJob(office.as('auditor'), 'review', office.cycle)).toMatchObject({ id: started.id, state: 'running', done: 1, total: 9 })
+    expect(await newestJob(office.as('auditor'), 'review', office.cycle)).toMatchObject({
+      id: started.id,
+      state: 'running',
+      done: 1,
+      total: 9,
+    })
     await performWork(office.db, message, { solve: solveHere, inspect: inspectorWith() })
     const done = await readJob(office.as(), started.id)
     expect(done).toMatchObject({ state: 'done', error: null })
     expect((await readReview(office.as(), started.id, { limit: 10 })).state).toBe('listed')
-    const [count] = await office.db.select({ n: sql<string>`count(*)` }).from(application).where(sql`form in ('submitted', 'correcting') and scrutiny <> 'refused'`)
+    const [count] = await office.db.select({ n: sql<string>`count(*)` }).from(application)
+      .where(sql`form in ('submitted', 'correcting') and scrutiny <> 'refused'`)
     expect(done.result?.applications).toBe(Number(count?.n))
   })
 
@@ -104,7 +113,10 @@ describe('long work', () => {
   it('keeps or refuses each of several amended notices that come at once, and drops none without a word', async () => {
     const amended = (title: string) => ({ ...office.notice, title })
     const sent: string[] = []
-    const ends = await Promise.allSettled(['One', 'Two', 'Three'].map(title => startReview(office.as(), queueTo(sent), office.cycle, { notice: amended(title), reason: 'Another title.' })))
+    const ends = await Promise
+      .allSettled(['One', 'Two', 'Three'].map(title =>
+        startReview(office.as(), queueTo(sent), office.cycle, { notice: amended(title), reason: 'Another title.' })
+      ))
     const refused = ends.flatMap(end => end.status === 'rejected' ? [(end.reason as { problem: { code: string } }).problem.code] : [])
     expect([ends.length - refused.length, refused]).toEqual([1, ['work.other', 'work.other']])
     const [kept] = ends.flatMap(end => end.status === 'fulfilled' ? [end.value] : [])
@@ -113,29 +125,41 @@ describe('long work', () => {
 
   it('starts nothing when what it begins with is refused', async () => {
     const sent: string[] = []
-    await expect(startReview(office.as(), queueTo(sent), office.cycle, { notice: { code: 'HL27' }, reason: 'Half a notice.' })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
-    await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
+    await expect(startReview(office.as(), queueTo(sent), office.cycle, { notice: { code: 'HL27' }, reason: 'Half a notice.' })).rejects
+      .toMatchObject({ problem: { kind: 'bad-input' } })
+    await expect(startReview(office.as('accounts'), queueTo(sent), office.cycle, undefined)).rejects.toMatchObject({
+      problem: { kind: 'not-allowed' },
+    })
     expect(sent).toEqual([])
   })
 
   it('is done by one process at a time, and free again when that one fails', async () => {
     let inside = 0
     let turnedAway = () => {}
-    const others = new Promise<void>((done) => { turnedAway = done })
-    const work = () => alone(office.db, 'a name', async () => {
-      inside += 1
-      expect(inside).toBe(1)
-      await others
-      inside -= 1
-      return 'done'
+    const others = new Promise<void>((done) => {
+      turnedAway = done
     })
+    const work = () =>
+      alone(office.db, 'a name', async () => {
+        inside += 1
+        expect(inside).toBe(1)
+        await others
+        inside -= 1
+        return 'done'
+      })
     // The one that is inside stays until the two others were turned away, however slow the machine is.
     const all = [work(), work(), work()]
     let away = 0
-    for (const one of all) one.then((r) => { if (r === null && (away += 1) === 2) turnedAway() }, () => undefined)
+    for (const one of all) {
+      one.then((r) => {
+        if (r === null && (away += 1) === 2) turnedAway()
+      }, () => undefined)
+    }
     const results = await Promise.all(all)
     expect(results.filter(r => r?.result === 'done')).toHaveLength(1)
-    await expect(alone(office.db, 'a name', async () => { throw new Error('broke') })).rejects.toThrow('broke')
+    await expect(alone(office.db, 'a name', async () => {
+      throw new Error('broke')
+    })).rejects.toThrow('broke')
     expect(await work()).toEqual({ result: 'done' })
   })
 })

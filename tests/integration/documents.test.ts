@@ -7,7 +7,8 @@ import { Random } from '../../demo/random'
 import { assemble } from '../../documents/assemble'
 import { inspectorWith, LookEnded, LookWaits } from '../../pictures/inspect'
 import { drawSignature } from '../../demo/signatures'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { addImage, keepOriginal, measureKept, measureWaiting } from '../../server/services/images/store'
 import { displayImage, imageVersions, readImage } from '../../server/services/images/views'
@@ -60,7 +61,8 @@ describe('a document at the office', () => {
     const second = await add(id, 'identity-proof', await picture('none'))
     expect(second.version).toBe(2)
     const versions = await imageVersions(office.as(), id, 'identity-proof')
-    expect(versions.map(one => [one.version, one.findings.find(f => f.code === 'document.skew')?.verdict])).toEqual([[2, 'pass'], [1, 'fail']])
+    expect(versions.map(one => [one.version, one.findings.find(f => f.code === 'document.skew')?.verdict])).toEqual([[2, 'pass'], [1,
+      'fail']])
   })
 
   it('is read when other bytes stand before its head, and searched for programs all the same', async () => {
@@ -74,7 +76,10 @@ describe('a document at the office', () => {
   })
 
   it.each<[string, 'secret' | 'script' | 'no pages' | 'not a PDF inside', string]>([
-    ['that needs a password', 'secret', 'opens only with a password'], ['with a script', 'script', 'carries a program'], ['without pages', 'no pages', 'no pages'], ['that is none inside', 'not a PDF inside', 'cannot be read'],
+    ['that needs a password', 'secret', 'opens only with a password'],
+    ['with a script', 'script', 'carries a program'],
+    ['without pages', 'no pages', 'no pages'],
+    ['that is none inside', 'not a PDF inside', 'cannot be read'],
   ])('%s is refused in words, never counts, and its number is not given twice', async (_, kind, words) => {
     const id = await office.draft()
     await expect(add(id, 'identity-proof', await oddPdf(kind))).rejects.toThrow(words)
@@ -104,7 +109,9 @@ describe('a document at the office', () => {
     const id = await office.draft()
     const waits = () => Promise.reject(new LookWaits())
     const kept = await addImage(office.as(), waits, id, 'identity-proof', { bytes: certificate })
-    for (let attempt = 0; attempt < 6; attempt += 1) await expect(measureKept(office.product, waits, kept.id)).rejects.toBeInstanceOf(LookWaits)
+    for (let attempt = 0; attempt < 6; attempt += 1) {
+      await expect(measureKept(office.product, waits, kept.id)).rejects.toBeInstanceOf(LookWaits)
+    }
     const ended = () => Promise.reject(new LookEnded('computed too long'))
     // Another file that waits is measured before the one that ended a look.
     await expect(measureKept(office.product, ended, kept.id)).rejects.toThrow('too long')
@@ -120,8 +127,15 @@ describe('a document at the office', () => {
   it('made of several files keeps each of them once', async () => {
     const id = await office.draft()
     const parts = [await picture('none', 5), await picture('none', 6), certificate]
-    const made = await assemble([{ jpeg: parts[0] ?? new Uint8Array() }, { jpeg: parts[1] ?? new Uint8Array() }, { pdf: certificate, page: 0, turn: 0 }])
-    const view = await addImage(office.as(), inspectorWith(), id, 'identity-proof', { bytes: made, edits: [{ kind: 'put together', pages: 3, files: 3 }] })
+    const made = await assemble([{ jpeg: parts[0] ?? new Uint8Array() }, { jpeg: parts[1] ?? new Uint8Array() }, {
+      pdf: certificate,
+      page: 0,
+      turn: 0,
+    }])
+    const view = await addImage(office.as(), inspectorWith(), id, 'identity-proof', {
+      bytes: made,
+      edits: [{ kind: 'put together', pages: 3, files: 3 }],
+    })
     for (const part of [...parts, ...parts]) await keepOriginal(office.as(), view.id, part)
     const [now] = await imageVersions(office.as(), id, 'identity-proof')
     expect(now).toMatchObject({ originals: 3, edits: [{ kind: 'put together', pages: 3, files: 3 }] })
@@ -138,7 +152,8 @@ describe('what an application needs of documents', () => {
     await office.addPicture(id, 'photograph', await drawPortrait(new Random(2), 'none'))
     const submit = async () => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
     const open = async () => (await office.dossier(id)).matters.map(matter => `${matter.kind} ${matter.about}`.trim())
-    expect(await open()).toEqual(['file-missing signature', 'file-missing identity-proof', 'file-missing category-certificate', 'submission', 'payer-due fisheries-guild'])
+    expect(await open()).toEqual(['file-missing signature', 'file-missing identity-proof', 'file-missing category-certificate',
+      'submission', 'payer-due fisheries-guild'])
     await expect(submit()).rejects.toThrow('Missing: Signature and Identity proof and Category certificate')
     await office.addPicture(id, 'signature', await drawSignature(new Random(2), 'none'))
     await add(id, 'identity-proof', await picture('none'))
@@ -165,8 +180,14 @@ describe('what an application needs of documents', () => {
     await office.act(faulty, 'submit', { revision: 1, declared: true })
     const { order } = await openPayment(office.as(), office.gateway, faulty)
     for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.product, office.gateway, event)
-    await expect(office.act(faulty, 'accept', { reasons: [] }, office.as('scrutineer'))).rejects.toThrow('1 finding failed (Leaning of the lines)')
-    await office.act(faulty, 'accept', { reasons: [{ item: 'identity-proof', reason: 'Askew, but every word can be read.' }] }, office.as('scrutineer'))
+    await expect(office.act(faulty, 'accept', { reasons: [] }, office.as('scrutineer'))).rejects
+      .toThrow('1 finding failed (Leaning of the lines)')
+    await office.act(
+      faulty,
+      'accept',
+      { reasons: [{ item: 'identity-proof', reason: 'Askew, but every word can be read.' }] },
+      office.as('scrutineer'),
+    )
     expect((await office.dossier(faulty)).tracks.scrutiny).toBe('accepted')
     // People decided against the check: that is counted under the document's own name.
     const { checks } = await readCheckRecords(office.as(), office.cycle)
@@ -176,6 +197,7 @@ describe('what an application needs of documents', () => {
     const values = await readCheckValues(office.as(), office.cycle, 'identity-proof/document.skew')
     expect(values.bound).toEqual({ max: 4 })
     expect(values.accepted.reduce((a, b) => a + b, 0)).toBe(1)
-    await expect(readCheckValues(office.as(), office.cycle, `identity-proof/${randomUUID()}`)).rejects.toThrow('Nothing that was decided on')
+    await expect(readCheckValues(office.as(), office.cycle, `identity-proof/${randomUUID()}`)).rejects
+      .toThrow('Nothing that was decided on')
   })
 })

@@ -7,9 +7,12 @@ import { currentNotice, openCycle } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
-const keep = (document: object, revision = 0, id: string = randomUUID()) => keepDraft(office.as(), id, { document: { ...document }, revision })
+const keep = (document: object, revision = 0, id: string = randomUUID()) =>
+  keepDraft(office.as(), id, { document: { ...document }, revision })
 
 it('holds whatever means to be a notice, with what is wrong in it, and puts nothing in force', async () => {
   const empty = await keep({})
@@ -17,8 +20,12 @@ it('holds whatever means to be a notice, with what is wrong in it, and puts noth
   expect(empty.errors).toBeGreaterThan(0)
   const broken = await keep({ ...office.notice, title: 'Half done', sessions: [] })
   expect(broken).toMatchObject({ errors: 1, warnings: 0 })
-  expect((await readDraft(office.as(), broken.id)).findings).toEqual([expect.objectContaining({ code: 'shape.too-small', at: '/sessions' })])
-  expect((await readDraft(office.as(), (await keep({ format: 99 })).id)).findings).toEqual([expect.objectContaining({ code: 'format.newer', parameters: { format: 99, known: noticeFormat } })])
+  expect((await readDraft(office.as(), broken.id)).findings).toEqual([
+    expect.objectContaining({ code: 'shape.too-small', at: '/sessions' }),
+  ])
+  expect((await readDraft(office.as(), (await keep({ format: 99 })).id)).findings).toEqual([
+    expect.objectContaining({ code: 'format.newer', parameters: { format: 99, known: noticeFormat } }),
+  ])
   expect((await currentNotice(office.db, office.cycle)).version).toBe(1)
   expect((await listDrafts(office.as())).map(d => d.title)).toEqual(expect.arrayContaining(['', 'Half done']))
 })
@@ -49,5 +56,8 @@ it('opens a cycle with warnings only with a word for them, which the log keeps',
   await expect(openCycle(office.as(), { notice })).rejects.toThrow('1 warning')
   expect(await openCycle(office.as(), { notice, reason: 'The desk is open that evening.' })).toEqual({ code: 'QW27', version: 1 })
   const { rows } = await office.db.execute(sql`select reason, after from audit_event where cycle = 'QW27' and act = 'put-notice'`)
-  expect(rows).toEqual([{ reason: 'The desk is open that evening.', after: expect.objectContaining({ warnings: ['dates.holiday /keyDates/closes'] }) as unknown }])
+  expect(rows).toEqual([{
+    reason: 'The desk is open that evening.',
+    after: expect.objectContaining({ warnings: ['dates.holiday /keyDates/closes'] }) as unknown,
+  }])
 })

@@ -14,10 +14,15 @@ import { openOffice, type Office } from '../support/office'
 import { printed } from '../support/printed'
 import { problemOf } from '../support/problem'
 
-const questions = [{ id: 'years', kind: 'text', label: 'Since when', maxLength: 40 }, { id: 'again', kind: 'choice', label: 'Again', options: [{ id: 'yes', title: 'Yes, at once' }, { id: 'no', title: 'No' }] }, { id: 'more', kind: 'text', label: 'More', required: false }]
+const questions = [{ id: 'years', kind: 'text', label: 'Since when', maxLength: 40 }, {
+  id: 'again',
+  kind: 'choice',
+  label: 'Again',
+  options: [{ id: 'yes', title: 'Yes, at once' }, { id: 'no', title: 'No' }],
+}, { id: 'more', kind: 'text', label: 'More', required: false }]
 const rules = [
   { id: 'teacher', kind: 'recommendation', title: 'A word of a teacher', text: 'You know them: {title}.', questions, holds: 'submission' },
-  { id: 'guardian', kind: 'consent', title: 'Guardian\'s consent', text: 'I consent.', holds: 'decision', shownToCandidate: true },
+  { id: 'guardian', kind: 'consent', title: "Guardian's consent", text: 'I consent.', holds: 'decision', shownToCandidate: true },
 ]
 let office: Office
 beforeAll(async () => {
@@ -27,17 +32,22 @@ afterAll(() => office.close())
 
 const network = '127.0.0.1'
 const stranger = () => office.as().as(anybody)
-const ask = (id: string, rule: string, address: string, by = office.as()) => askEndorsement(by, id, { rule, name: 'Ovi Sarran', channel: 'email', address })
+const ask = (id: string, rule: string, address: string, by = office.as()) =>
+  askEndorsement(by, id, { rule, name: 'Ovi Sarran', channel: 'email', address })
 /** The secret of the newest link that went to an address. */
 async function tokenTo(address: string): Promise<string> {
   const rows = await office.db.select().from(letter).where(eq(letter.address, address))
   return /\/endorse#(\S+)/.exec(rows.at(-1)?.body ?? '')?.[1] ?? ''
 }
-const give = async (address: string, word: 'given' | 'declined', said: Record<string, string> = {}) => giveEndorsement(stranger(), { token: await tokenTo(address), word, signed: 'Ovi Sarran', said }, network)
+const give = async (address: string, word: 'given' | 'declined', said: Record<string, string> = {}) =>
+  giveEndorsement(stranger(), { token: await tokenTo(address), word, signed: 'Ovi Sarran', said }, network)
 const said = { years: '2019', again: 'yes' }
 /** What is kept as open, in the order in which it came up. */
-const hold = async (id: string) => (await office.db.select().from(openMatter).where(and(eq(openMatter.applicationId, id), eq(openMatter.kind, 'endorsement-awaited'), isNull(openMatter.clearedAt))))
-  .map(({ about, owner, holds }) => [about, owner, holds]).sort((a, b) => String(b[0]).localeCompare(String(a[0])))
+const hold = async (id: string) =>
+  (await office.db.select().from(openMatter)
+    .where(and(eq(openMatter.applicationId, id), eq(openMatter.kind, 'endorsement-awaited'), isNull(openMatter.clearedAt)))).map(
+      ({ about, owner, holds }) => [about, owner, holds]
+    ).sort((a, b) => String(b[0]).localeCompare(String(a[0])))
 let serial = 0
 const somebody = () => `somebody${serial += 1}@post.example`
 
@@ -46,11 +56,19 @@ describe('what others are asked by a link', () => {
     const owner = await office.candidate()
     const id = await office.complete(owner)
     const [teacher, guardian] = [somebody(), somebody()]
-    expect(await problemOf(submitApplication(office.as(), id, { revision: 1, declared: true }))).toMatchObject({ code: 'sheet.endorsements-missing', parameters: { titles: 'A word of a teacher' } })
+    expect(await problemOf(submitApplication(office.as(), id, { revision: 1, declared: true }))).toMatchObject({
+      code: 'sheet.endorsements-missing',
+      parameters: { titles: 'A word of a teacher' },
+    })
     await ask(id, 'teacher', teacher)
     expect(await hold(id)).toEqual([['teacher', 'endorser', 'submission'], ['guardian', 'candidate', 'decision']])
     const open = await readEndorsement(stranger(), await tokenTo(teacher), network)
-    expect(open).toMatchObject({ isOpen: true, name: 'Ovi Sarran', candidate: (await office.dossier(id)).name, rule: { text: expect.stringContaining(open.examination) as string } })
+    expect(open).toMatchObject({
+      isOpen: true,
+      name: 'Ovi Sarran',
+      candidate: (await office.dossier(id)).name,
+      rule: { text: expect.stringContaining(open.examination) as string },
+    })
     await give(teacher, 'given', said)
     await submitApplication(office.as(), id, { revision: 1, declared: true })
     await office.settle(id)
@@ -63,7 +81,10 @@ describe('what others are asked by a link', () => {
     expect(await hold(id)).toEqual([])
     await office.act(id, 'accept', {}, office.as('scrutineer'))
     const acts = await office.db.select({ act: auditEvent.act, after: auditEvent.after }).from(auditEvent).where(eq(auditEvent.subject, id))
-    expect(acts.filter(one => one.act === 'give-endorsement').map(one => one.after)).toEqual([expect.objectContaining({ name: 'Ovi Sarran', word: 'given' }), expect.objectContaining({ word: 'given' })])
+    expect(acts.filter(one => one.act === 'give-endorsement').map(one => one.after)).toEqual([
+      expect.objectContaining({ name: 'Ovi Sarran', word: 'given' }),
+      expect.objectContaining({ word: 'given' }),
+    ])
   })
 
   it('shows candidates what was answered only where the notice says so, and the office all of it', async () => {
@@ -74,18 +95,28 @@ describe('what others are asked by a link', () => {
     await ask(id, 'guardian', guardian)
     await give(teacher, 'given', said)
     await give(guardian, 'given')
-    const seen = async (by: Principal) => Object.fromEntries((await endorsementsOf(office.as().as(by), id)).map(one => [one.rule, [one.state, one.signed, one.said]]))
+    const seen = async (by: Principal) =>
+      Object.fromEntries((await endorsementsOf(office.as().as(by), id)).map(one => [one.rule, [one.state, one.signed, one.said]]))
     expect(await seen(owner)).toEqual({ teacher: ['given', null, null], guardian: ['given', 'Ovi Sarran', []] })
-    expect((await seen(office.as('scrutineer').principal)).teacher).toEqual(['given', 'Ovi Sarran', [{ label: 'Since when', answer: '2019' }, { label: 'Again', answer: 'Yes, at once' }]])
+    expect((await seen(office.as('scrutineer').principal)).teacher).toEqual(['given', 'Ovi Sarran', [{
+      label: 'Since when',
+      answer: '2019',
+    }, { label: 'Again', answer: 'Yes, at once' }]])
   })
 
   it('is answered once: what lacks is named, the same again changes nothing, another answer is refused', async () => {
     const id = await office.complete()
     const teacher = somebody()
     await ask(id, 'teacher', teacher)
-    expect(await problemOf(give(teacher, 'given', { years: '2019' }))).toMatchObject({ code: 'endorsement.answer', parameters: { label: 'Again' } })
+    expect(await problemOf(give(teacher, 'given', { years: '2019' }))).toMatchObject({
+      code: 'endorsement.answer',
+      parameters: { label: 'Again' },
+    })
     expect(await problemOf(give(teacher, 'given', { ...said, again: 'perhaps' }))).toMatchObject({ code: 'endorsement.answer' })
-    expect(await problemOf(give(teacher, 'given', { ...said, years: 'x'.repeat(41) }))).toMatchObject({ code: 'endorsement.too-long', parameters: { length: 41, most: 40 } })
+    expect(await problemOf(give(teacher, 'given', { ...said, years: 'x'.repeat(41) }))).toMatchObject({
+      code: 'endorsement.too-long',
+      parameters: { length: 41, most: 40 },
+    })
     await Promise.all([give(teacher, 'given', said), give(teacher, 'given', said), give(teacher, 'given', said)])
     expect(await problemOf(give(teacher, 'declined'))).toMatchObject({ code: 'endorsement.settled' })
     const [row] = await office.db.select().from(application).where(eq(application.id, id))
@@ -98,7 +129,9 @@ describe('what others are asked by a link', () => {
     const id = await office.complete(owner)
     const [first, second] = [somebody(), somebody()]
     const [own] = await office.db.select().from(contact).where(eq(contact.principalId, owner.id))
-    expect(await problemOf(ask(id, 'teacher', own?.address ?? '', office.as().as(owner)))).toMatchObject({ code: own?.channel === 'email' ? 'endorsement.own-address' : 'code.address' })
+    expect(await problemOf(ask(id, 'teacher', own?.address ?? '', office.as().as(owner)))).toMatchObject({
+      code: own?.channel === 'email' ? 'endorsement.own-address' : 'code.address',
+    })
     await ask(id, 'teacher', first)
     expect(await problemOf(ask(id, 'teacher', first.toUpperCase()))).toMatchObject({ code: 'endorsement.asked' })
     expect(await problemOf(ask(id, 'teacher', second))).toMatchObject({ code: 'endorsement.enough' })
@@ -131,7 +164,8 @@ describe('what others are asked by a link', () => {
   it('is recorded from paper by an officer with a reason, and by nobody else', async () => {
     const owner = await office.candidate()
     const id = await office.complete(owner)
-    const record = (by: Principal, reason?: string) => recordEndorsement(office.as().as(by), id, { rule: 'teacher', name: 'Mira Tolk', word: 'given', reason })
+    const record = (by: Principal, reason?: string) =>
+      recordEndorsement(office.as().as(by), id, { rule: 'teacher', name: 'Mira Tolk', word: 'given', reason })
     expect(await problemOf(record(owner, 'seen it myself'))).toMatchObject({ kind: 'not-allowed' })
     expect(await problemOf(record(office.as().principal))).toMatchObject({ code: 'act.reason' })
     await record(office.as().principal, 'signed letter, folder 7')
@@ -157,7 +191,8 @@ describe('what others are asked by a link', () => {
   })
 
   it('links to the address that the operator has set, whatever a request says', () => {
-    expect([publicAddress({ HOST: '10.0.0.1', PORT: '80' }), publicAddress({ LUCID_PUBLIC_ADDRESS: 'https://exams.board.example/' })]).toEqual(['http://10.0.0.1:80', 'https://exams.board.example'])
+    expect([publicAddress({ HOST: '10.0.0.1', PORT: '80' }), publicAddress({ LUCID_PUBLIC_ADDRESS: 'https://exams.board.example/' })])
+      .toEqual(['http://10.0.0.1:80', 'https://exams.board.example'])
     expect(() => publicAddress({ LUCID_PUBLIC_ADDRESS: 'exams.board.example' })).toThrow('https://')
   })
 })

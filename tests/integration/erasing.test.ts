@@ -22,20 +22,34 @@ let owner: Principal
 let own: string
 let waiting: string
 const reason = 'its time is over, by the rules of the Board'
-const told = ['Wendelgard Ulfsdatter-Krenn', 'wendelgard@mail.lanternreach.example', 'behind the old net loft', 'the step before the hall is high']
+const told = ['Wendelgard Ulfsdatter-Krenn', 'wendelgard@mail.lanternreach.example', 'behind the old net loft',
+  'the step before the hall is high']
 
 /** Every row of every table, as text; not the stand-ins' books, which belong to companies elsewhere, nor the notices. */
 async function everything(): Promise<string> {
   const db = office.in('superuser')
-  const { rows: tables } = await db.execute<{ name: string }>(sql`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name !~ '^(standin_|notice_)'`)
-  const texts = await Promise.all(tables.map(async ({ name }) => (await db.execute<{ row: string }>(sql`select t::text as row from ${sql.identifier(name)} t`)).rows.map(({ row }) => `${name}: ${row}`)))
+  const { rows: tables } = await db.execute<
+    { name: string }
+  >(sql`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name !~ '^(standin_|notice_)'`)
+  const texts = await Promise
+    .all(tables.map(async ({ name }) =>
+      (await db.execute<{ row: string }>(sql`select t::text as row from ${sql.identifier(name)} t`)).rows.map(({ row }) =>
+        `${name}: ${row}`
+      )
+    ))
   return texts.flat().join('\n')
 }
 
 beforeAll(async () => {
   office = await openOffice()
   owner = await office.candidate(told[0])
-  await office.db.insert(contact).values({ id: randomUUID(), principalId: owner.id, channel: 'email', address: told[1] ?? '', provedAt: office.now })
+  await office.db.insert(contact).values({
+    id: randomUUID(),
+    principalId: owner.id,
+    channel: 'email',
+    address: told[1] ?? '',
+    provedAt: office.now,
+  })
   own = await office.complete(owner)
   await saveAnswers(office.by(owner), own, { revision: 1, changes: { certificateName: told[0] ?? '', address: told[2] ?? '' } })
   await askOffice(office.by(owner), own, { about: '', text: told[3] ?? '' })
@@ -74,7 +88,9 @@ describe('what a cycle tells of people', () => {
     expect(await problemOf(confirmProposal(office.as(), queueTo([]), id))).toMatchObject({ code: 'access.second-self' })
     await confirmProposal(office.second(), queueTo([]), id)
     expect(await problemOf(release())).toMatchObject({ code: 'erase.released' })
-    expect(await problemOf(registerApplication(office.as(), 'HL27', randomUUID(), { outsideDates: true, reason }))).toMatchObject({ code: 'erase.cycle' })
+    expect(await problemOf(registerApplication(office.as(), 'HL27', randomUUID(), { outsideDates: true, reason }))).toMatchObject({
+      code: 'erase.cycle',
+    })
   })
 
   it('is gone from every table afterwards, bytes and all; what was counted and paid stays, and the log is proven as before', async () => {
@@ -82,16 +98,29 @@ describe('what a cycle tells of people', () => {
     for (const value of told) expect(before).toContain(value)
     const ledger = (await office.db.execute(sql`select account, sum(amount) from ledger_line group by 1 order by 1`)).rows
     // Broken off after a page of evidence, it begins again.
-    const broken = { ...erasers(), app: { ...office.db, insert: office.db.insert.bind(office.db), select: office.db.select.bind(office.db), transaction: () => Promise.reject(new Error('the power is gone')) } as unknown as Office['db'] }
+    const broken = {
+      ...erasers(),
+      app: {
+        ...office.db,
+        insert: office.db.insert.bind(office.db),
+        select: office.db.select.bind(office.db),
+        transaction: () => Promise.reject(new Error('the power is gone')),
+      } as unknown as Office['db'],
+    }
     await expect(eraseReleased(broken, await office.context())).rejects.toThrow('the power is gone')
     await sealLog(office.product, 'now')
     expect((await checkSealed(office.as('auditor')))?.fault).toBeNull()
     expect(await erase()).toEqual(['HL27'])
     const after = await everything()
     for (const value of told) expect(after).not.toContain(value)
-    const { rows: [answers] } = await office.db.execute<{ left: number }>(sql`select count(*)::int as left from application where answers <> '{}' or erased_at is null`)
+    const { rows: [answers] } = await office.db.execute<
+      { left: number }
+    >(sql`select count(*)::int as left from application where answers <> '{}' or erased_at is null`)
     expect(answers).toEqual({ left: 0 })
-    expect(await readErasure(office.as('auditor'), 'HL27')).toMatchObject({ done: { applications: 2, files: 1, accounts: 1 }, refusal: null })
+    expect(await readErasure(office.as('auditor'), 'HL27')).toMatchObject({
+      done: { applications: 2, files: 1, accounts: 1 },
+      refusal: null,
+    })
     expect((await office.db.execute(sql`select account, sum(amount) from ledger_line group by 1 order by 1`)).rows).toEqual(ledger)
     expect((await office.db.execute(sql`select 1 from seat where application_id = ${own}`)).rows.length).toBeGreaterThan(0)
     await sealLog(office.product, 'now')
@@ -107,8 +136,12 @@ describe('what a cycle tells of people', () => {
 
   it('names bytes only where the sweep of unnamed bytes looks', async () => {
     const { fileNames } = await import('../../server/services/files/bytes')
-    const { rows } = await office.in('owner').execute<{ name: string }>(sql`select table_name || '.' || column_name as name from information_schema.columns where table_schema = 'public' and (column_name ~ 'sha256$' or column_name in ('pages', 'originals')) order by 1`)
-    const others = ['allocation_run.inputs_sha256', 'file.sha256', 'image_likeness.pixels_sha256', 'notice_version.sha256', 'post_verdict.facts_sha256', 'post_verdict.rules_sha256', 'review_item.facts_sha256', 'review_item.rules_sha256', 'verdict_history.facts_sha256', 'verdict_history.rules_sha256']
+    const { rows } = await office.in('owner').execute<
+      { name: string }
+    >(sql`select table_name || '.' || column_name as name from information_schema.columns where table_schema = 'public' and (column_name ~ 'sha256$' or column_name in ('pages', 'originals')) order by 1`)
+    const others = ['allocation_run.inputs_sha256', 'file.sha256', 'image_likeness.pixels_sha256', 'notice_version.sha256',
+      'post_verdict.facts_sha256', 'post_verdict.rules_sha256', 'review_item.facts_sha256', 'review_item.rules_sha256',
+      'verdict_history.facts_sha256', 'verdict_history.rules_sha256']
     const arms = fileNames.split('union all')
     const isLookedAt = (name: string) => {
       const [table, column] = name.split('.')

@@ -23,7 +23,10 @@ beforeAll(async () => {
   const caller = anonymousCaller(office.db, 'test')
   shown = await readExamination(caller, office.cycle)
   const router = createRouter()
-  router.get('/list', defineEventHandler(async event => sendPage(event, english, examinationsPage(english, await listExaminations(caller)))))
+  router.get(
+    '/list',
+    defineEventHandler(async event => sendPage(event, english, examinationsPage(english, await listExaminations(caller)))),
+  )
   router.get('/one', defineEventHandler(event => sendPage(event, english, examinationPage(english, shown))))
   router.get('/marked', defineEventHandler(event => sendPage(event, languageOf('en-XA'), examinationPage(languageOf('en-XA'), shown))))
   server = createServer(toNodeListener(createApp().use(router)))
@@ -46,8 +49,11 @@ it('lists every examination with its state, fee and day', async () => {
 it('says what stands: before the opening, open with the time left, and closed at the very moment of the close', async () => {
   const { opens, closes } = shown.notice.keyDates
   const moments: [Date, string][] = [
-    [new Date(Date.parse(opens) - 1), 'Applications open Wed 4 Nov 2026, 09:00 Ilmara time'], [at(opens), 'Applications are open'], [new Date(Date.parse(closes) - 61_000), 'in 1 min'],
-    [new Date(Date.parse(closes) - 1), 'Applications are open'], [at(closes), 'Applications have closed'],
+    [new Date(Date.parse(opens) - 1), 'Applications open Wed 4 Nov 2026, 09:00 Ilmara time'],
+    [at(opens), 'Applications are open'],
+    [new Date(Date.parse(closes) - 61_000), 'in 1 min'],
+    [new Date(Date.parse(closes) - 1), 'Applications are open'],
+    [at(closes), 'Applications have closed'],
   ]
   for (const [now, wanted] of moments) {
     shown = { ...shown, now }
@@ -59,12 +65,14 @@ it('says what stands: before the opening, open with the time left, and closed at
 
 it('gives the whole notice in a document that is small, has a language and asks for nothing outside', async () => {
   const html = await page('/one')
-  for (const clause of shown.notice.posts.flatMap(post => post.clauses)) expect(html).toContain(clause.text.replace(/'/g, '&#39;').replace(/"/g, '&quot;'))
+  for (const clause of shown.notice.posts.flatMap(post => post.clauses)) {
+    expect(html).toContain(clause.text.replace(/'/g, '&#39;').replace(/"/g, '&quot;'))
+  }
   expect(html).toMatch(/^<!doctype html><html lang="en">/)
   expect([...html.matchAll(/(?:href|src)="([^"]+)"/g)].map(m => m[1] ?? '').filter(link => !link.startsWith('/'))).toEqual([])
   expect(html.length).toBeLessThan(30_000)
   const { headers } = await fetch(`${address}/one`)
-  expect(headers.get('content-security-policy')).toContain('default-src \'none\'')
+  expect(headers.get('content-security-policy')).toContain("default-src 'none'")
 })
 
 it('shows what a notice says and runs none of it', async () => {
@@ -93,5 +101,9 @@ it('reads the notice in a language that it has, names the others in themselves, 
   shown = await readExamination(caller, office.cycle, 'xx')
   expect(await page('/one')).toContain(`<h1 lang="en">${office.notice.title}`)
   const titles = async (as: Caller) => (await showNotice(as, office.cycle, 'fr')).notice
-  expect([(await titles(caller)).title, (await titles(caller)).translations, (await titles(office.as())).title]).toEqual([`Fr. ${office.notice.title}`, [{ language: 'fr', texts: [] }], office.notice.title])
+  expect([(await titles(caller)).title, (await titles(caller)).translations, (await titles(office.as())).title]).toEqual([
+    `Fr. ${office.notice.title}`,
+    [{ language: 'fr', texts: [] }],
+    office.notice.title,
+  ])
 })

@@ -6,7 +6,8 @@ import { readDeposit } from '../../server/services/bank/slip'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { registerApplication } from '../../server/services/applications/begin'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { sampleAnswers, testNow } from '../support/sample'
 import { demoNotice } from '../../demo/notice'
 import { balances, expectSoundBooks } from '../support/books'
@@ -28,11 +29,14 @@ const standing = async (office: Office, id: string) => {
 }
 const begin = async (office: Office) => (await registerApplication(office.as(), office.cycle, randomUUID())).id
 const asked = { certificateName: 'Tavirel Osk', category: 'general', posts: ['pilot-cadet'], lowIncome: 'no', pwd: 'no' }
-const save = async (office: Office, id: string, changes: Record<string, string | string[]>) => saveAnswers(office.as(), id, { revision: (await office.dossier(id)).revision, changes })
+const save = async (office: Office, id: string, changes: Record<string, string | string[]>) =>
+  saveAnswers(office.as(), id, { revision: (await office.dossier(id)).revision, changes })
 
 describe('a fee that is paid before the form is handed in', () => {
   let office: Office
-  beforeAll(async () => { office = await order('before submission') })
+  beforeAll(async () => {
+    office = await order('before submission')
+  })
   afterAll(() => office.close())
 
   it('is asked for, follows what is typed, and opens the way to submission', async () => {
@@ -44,8 +48,19 @@ describe('a fee that is paid before the form is handed in', () => {
     await office.act(id, 'ask-for-fee', {})
     expect(await problemOf(office.act(id, 'ask-for-fee', {}))).toMatchObject({ code: 'act.fee-not-due' })
     // Paid at a bank, it is wanted before the form closes, and not at the last payment after that.
-    await putBankAccount(office.as('accounts'), randomUUID(), { title: 'Fees', holder: 'The office', bank: 'A bank', number: 'DE89370400440532013000', bic: '', currency: 'IMK', takesDeposits: true })
-    expect(await readDeposit(office.as(), id)).toMatchObject({ amount: 79_000, lastDay: spellInstant(office.notice.keyDates.closes, office.notice.body.zone) })
+    await putBankAccount(office.as('accounts'), randomUUID(), {
+      title: 'Fees',
+      holder: 'The office',
+      bank: 'A bank',
+      number: 'DE89370400440532013000',
+      bic: '',
+      currency: 'IMK',
+      takesDeposits: true,
+    })
+    expect(await readDeposit(office.as(), id)).toMatchObject({
+      amount: 79_000,
+      lastDay: spellInstant(office.notice.keyDates.closes, office.notice.body.zone),
+    })
     // One post less is 150.00 less, at once.
     await save(office, id, { posts: ['pilot-cadet'] })
     expect(await standing(office, id)).toEqual({ form: 'drafting', fee: 'due', scrutiny: 'not started', total: 64_000, received: 0 })
@@ -53,7 +68,9 @@ describe('a fee that is paid before the form is handed in', () => {
     // What is added after the fee was paid is due before the form is handed in.
     await save(office, id, { posts: sampleAnswers.posts as string[] })
     expect(await standing(office, id)).toMatchObject({ fee: 'due', total: 79_000, received: 64_000 })
-    expect(await problemOf(office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true }))).toMatchObject({ code: 'sheet.unpaid' })
+    expect(await problemOf(office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true }))).toMatchObject({
+      code: 'sheet.unpaid',
+    })
     expect(await pay(office, id)).toBe(15_000)
     await office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
     expect(await standing(office, id)).toEqual({ form: 'submitted', fee: 'settled', scrutiny: 'waiting', total: 79_000, received: 79_000 })
@@ -78,7 +95,9 @@ describe('a fee that is paid before the form is handed in', () => {
 
 describe('a fee that is paid before more is asked', () => {
   let office: Office
-  beforeAll(async () => { office = await order('before the form', { unsubmitted: 'owed back' }) })
+  beforeAll(async () => {
+    office = await order('before the form', { unsubmitted: 'owed back' })
+  })
   afterAll(() => office.close())
 
   it('keeps other questions and files closed until it has come', async () => {

@@ -21,7 +21,12 @@ beforeAll(async () => {
   office = await openOffice()
   const endpoint = await app.listen({ host: '127.0.0.1', port: 0 })
   address = { endpoint, bucket: 'papers', region: 'us-east-1', key: 'key', secret: 'secret' }
-  client = new S3Client({ endpoint, region: 'us-east-1', forcePathStyle: true, credentials: { accessKeyId: 'key', secretAccessKey: 'secret' } })
+  client = new S3Client({
+    endpoint,
+    region: 'us-east-1',
+    forcePathStyle: true,
+    credentials: { accessKeyId: 'key', secretAccessKey: 'secret' },
+  })
   for (const bucket of ['papers', 'restored']) await client.send(new CreateBucketCommand({ Bucket: bucket }))
 })
 afterEach(() => useObjectStore(null))
@@ -34,8 +39,11 @@ afterAll(async () => {
 const hash = (content: Uint8Array) => createHash('sha256').update(content).digest('hex')
 const keep = async (content: Uint8Array) => keepFile(office.db, await bringFile(office.db, content))
 const bytesOf = (seed: number, size = 2000) => Buffer.from(Array.from({ length: size }, (_, i) => (i * 7 + seed) % 256))
-const listed = async (bucket = 'papers') => ((await client.send(new ListObjectsV2Command({ Bucket: bucket }))).Contents ?? []).map(one => one.Key ?? '').sort()
-const inStore = () => { useObjectStore(openObjectStore(address)) }
+const listed = async (bucket = 'papers') =>
+  ((await client.send(new ListObjectsV2Command({ Bucket: bucket }))).Contents ?? []).map(one => one.Key ?? '').sort()
+const inStore = () => {
+  useObjectStore(openObjectStore(address))
+}
 
 describe.each([['the database', () => useObjectStore(null)], ['a store of objects', inStore]] as const)('bytes in %s', (_, open) => {
   it('are kept once by their hash, and come back as they were', async () => {
@@ -75,7 +83,9 @@ describe('the store of objects', () => {
       await office.db.insert(file).values({ sha256: hash(content), bytes: content.length, home: 'database', content }).onConflictDoNothing()
     }
     const all = (await office.db.select({ sha256: file.sha256 }).from(file)).map(row => row.sha256)
-    const reading = async () => { for (const sha256 of all) expect(hash(await readFile(office.db, sha256))).toBe(sha256) }
+    const reading = async () => {
+      for (const sha256 of all) expect(hash(await readFile(office.db, sha256))).toBe(sha256)
+    }
     const there = (await filesByHome(office.db)).database
     const [moved] = await Promise.all([moveFiles(office.in('files'), 'objects'), reading(), keep(bytesOf(999))])
     expect(moved).toBe(there)
@@ -108,7 +118,8 @@ describe('the store of objects', () => {
 
   it('is set as a whole or not at all', () => {
     expect(objectStoreAddress({})).toBeNull()
-    expect(() => objectStoreAddress({ LUCID_OBJECTS_ENDPOINT: 'http://127.0.0.1:9', LUCID_OBJECTS_KEY: 'k' })).toThrow('LUCID_OBJECTS_BUCKET, LUCID_OBJECTS_SECRET')
+    expect(() => objectStoreAddress({ LUCID_OBJECTS_ENDPOINT: 'http://127.0.0.1:9', LUCID_OBJECTS_KEY: 'k' }))
+      .toThrow('LUCID_OBJECTS_BUCKET, LUCID_OBJECTS_SECRET')
   })
 })
 
@@ -133,7 +144,9 @@ describe('a backup as operations.md describes it', () => {
     useObjectStore(openObjectStore({ ...address, bucket: 'restored' }))
     const restored = openDatabase(asApplication.href, 2)
     try {
-      for (const { sha256 } of await restored.db.select({ sha256: file.sha256 }).from(file)) expect(hash(await readFile(restored.db, sha256))).toBe(sha256)
+      for (const { sha256 } of await restored.db.select({ sha256: file.sha256 }).from(file)) {
+        expect(hash(await readFile(restored.db, sha256))).toBe(sha256)
+      }
       const [card] = await restored.db.select().from(admitCard)
       const keys = (await publicKeys(office.as())).map(k => ({ id: k.id, key: new Uint8Array(Buffer.from(k.key, 'base64')) }))
       expect(verifyCode(card?.code ?? '', keys)).toMatchObject({ ok: true })

@@ -6,7 +6,8 @@ import { LiveWatch } from '../../server/services/applications/live'
 import { takeSettlements } from '../../server/services/bank/settlements'
 import { BankStandin } from '../../server/standins/bank'
 import { readRefunds } from '../../server/services/bank/refunds'
-import { openPayment, receiveGatewayEvent, reconcilePayments, sweepOverduePayments } from '../../server/services/fees/payments'
+import { openPayment, reconcilePayments, sweepOverduePayments } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { GatewayStandin } from '../../server/standins/gateway'
 import { GatewayClient } from '../../server/standins/gateway-client'
 import { GatewayServer } from '../../server/standins/gateway-server'
@@ -32,12 +33,20 @@ beforeAll(async () => {
     request.on('data', (part: Buffer) => parts.push(part))
     request.on('end', () => {
       if (isDown) return void response.writeHead(503).end()
-      receiveGatewayEvent(office.product, client, { body: Buffer.concat(parts), signature: String(request.headers['x-gateway-signature']) }).then(() => response.end('{}'), () => response.writeHead(403).end())
+      receiveGatewayEvent(office.product, client, { body: Buffer.concat(parts), signature: String(request.headers['x-gateway-signature']) })
+        .then(() => response.end('{}'), () => response.writeHead(403).end())
     })
   })
   await new Promise<void>(done => door.listen(0, '127.0.0.1', done))
   const at = door.address()
-  const setting = { db: office.db, secret, office: `http://127.0.0.1:${typeof at === 'object' && at ? at.port : 0}`, host: '127.0.0.1', port: 0, now: () => office.now }
+  const setting = {
+    db: office.db,
+    secret,
+    office: `http://127.0.0.1:${typeof at === 'object' && at ? at.port : 0}`,
+    host: '127.0.0.1',
+    port: 0,
+    now: () => office.now,
+  }
   gateway = new GatewayServer(setting)
   address = await gateway.start()
   client = new GatewayClient(address, secret)
@@ -55,17 +64,21 @@ async function owing(way?: PayingWay): Promise<{ id: string, order: string, page
   await office.act(id, 'submit', { revision: 1, declared: true })
   return { ...await openPayment(office.as(), client, id, { way }), id }
 }
-const form = (page: string, values: Record<string, string>) => fetch(page, { method: 'POST', body: new URLSearchParams(values), redirect: 'follow' })
+const form = (page: string, values: Record<string, string>) =>
+  fetch(page, { method: 'POST', body: new URLSearchParams(values), redirect: 'follow' })
 const choose = (page: string, act: string, method = 'wallet') => form(page, { method, act, office: 'http://office.example' })
 const fee = async (id: string) => (await office.dossier(id)).tracks.fee
-const stateOf = async (order: string) => (await office.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)))[0]?.state
+const stateOf = async (order: string) =>
+  (await office.db.select().from(standinGatewayOrder).where(eq(standinGatewayOrder.id, order)))[0]?.state
 /** Long enough for a machine that does much else. */
 const patient = { timeout: 60_000 }
 /** Lets all calls that are due arrive. */
 async function callNow(): Promise<void> {
   await expect.poll(async () => {
     await gateway.callNow()
-    return (await office.db.select().from(standinGatewayCall)).filter(call => call.doneAt === null && (call.tries > 0 || call.dueAt <= office.now)).length
+    return (await office.db.select().from(standinGatewayCall)).filter(call =>
+      call.doneAt === null && (call.tries > 0 || call.dueAt <= office.now)
+    ).length
   }, patient).toBe(0)
 }
 
@@ -120,7 +133,14 @@ describe('calls of the gateway', () => {
     expect(await fee(id)).toBe('confirming')
     isDown = false
     await gateway.close()
-    gateway = new GatewayServer({ db: office.db, secret, office: `http://127.0.0.1:${(door.address() as { port: number }).port}`, host: '127.0.0.1', port: 0, now: () => office.now })
+    gateway = new GatewayServer({
+      db: office.db,
+      secret,
+      office: `http://127.0.0.1:${(door.address() as { port: number }).port}`,
+      host: '127.0.0.1',
+      port: 0,
+      now: () => office.now,
+    })
     address = await gateway.start()
     client = new GatewayClient(address, secret)
     office.now = new Date(office.now.getTime() + 5000)
@@ -154,7 +174,8 @@ describe('calls of the gateway', () => {
     const { id, order, page } = await owing()
     await choose(page, 'forged')
     await callNow()
-    expect([await stateOf(order), await fee(id), (await office.db.select().from(gatewayEvent).where(eq(gatewayEvent.gatewayOrder, order))).length]).toEqual(['open', 'confirming', 0])
+    expect([await stateOf(order), await fee(id),
+      (await office.db.select().from(gatewayEvent).where(eq(gatewayEvent.gatewayOrder, order))).length]).toEqual(['open', 'confirming', 0])
     await choose(page, 'less')
     await callNow()
     expect([await fee(id), (await office.dossier(id)).received]).toEqual(['due', 78_900])
@@ -184,10 +205,12 @@ describe('calls of the gateway', () => {
     const events = await office.db.select().from(gatewayEvent)
     const told = (outcome: string) => events.filter(event => event.outcome === outcome).reduce((sum, event) => sum + (event.amount ?? 0), 0)
     expect(told('charged')).toBe(charged)
-    await expect.poll(async () => (await office.db.select().from(standinGatewayCall)).filter(call => call.doneAt === null).length, patient).toBe(0)
+    await expect.poll(async () => (await office.db.select().from(standinGatewayCall)).filter(call => call.doneAt === null).length, patient)
+      .toBe(0)
     expect((await office.db.select().from(payment)).filter(one => one.state === 'open' && one.expiresAt < office.now)).toEqual([])
     // What it pays out is what it has charged, less what a payer's bank took again.
-    const [paidOut] = (await takeSettlements(office.as('accounts'), Buffer.from(await new BankStandin(office.db, () => office.now).settlement()))).taken
+    const [paidOut] =
+      (await takeSettlements(office.as('accounts'), Buffer.from(await new BankStandin(office.db, () => office.now).settlement()))).taken
     expect(paidOut).toMatchObject({ gross: charged - told('charged back'), faults: [] })
     await expectSoundBooks(office)
     expect((await readRefunds(office.as('auditor'))).owed.filter(one => by.some(({ id }) => id === one.applicationId))).toEqual([])
@@ -195,8 +218,13 @@ describe('calls of the gateway', () => {
 
   it('and questions are believed only with the signature', async () => {
     const { order } = await owing()
-    expect((await fetch(`${address}/orders`, { method: 'POST', body: JSON.stringify({ id: 'x', amount: 1, currency: 'IMK', description: '', returnTo: '/' }) })).status).toBe(401)
-    await expect(new GatewayClient(address, 'another secret').query(order)).rejects.toMatchObject({ problem: { code: 'payment.gateway-silent' } })
+    expect((await fetch(`${address}/orders`, {
+      method: 'POST',
+      body: JSON.stringify({ id: 'x', amount: 1, currency: 'IMK', description: '', returnTo: '/' }),
+    })).status).toBe(401)
+    await expect(new GatewayClient(address, 'another secret').query(order)).rejects.toMatchObject({
+      problem: { code: 'payment.gateway-silent' },
+    })
     expect(await client.query(order)).toBeNull()
   })
 })
@@ -215,7 +243,13 @@ describe('what a way of paying costs', () => {
     await callNow()
     expect(await office.dossier(id)).toMatchObject({ received: 80_090, tracks: { fee: 'settled' }, assessment: { total: 80_090 } })
     expect(await items(id)).toEqual([['base', 64_000], ['additional-post', 15_000], ['way', 948], ['way-tax', 142]])
-    expect(await balances(office, id)).toMatchObject({ 'receivable': 0, 'gateway clearing': 80_090, 'fee income': -79_000, 'surcharges': -948, 'tax payable': -142 })
+    expect(await balances(office, id)).toMatchObject({
+      'receivable': 0,
+      'gateway clearing': 80_090,
+      'fee income': -79_000,
+      'surcharges': -948,
+      'tax payable': -142,
+    })
     await form(`${address}/back/${encodeURIComponent(order)}`, {})
     await callNow()
     expect(await office.dossier(id)).toMatchObject({ received: 0, tracks: { fee: 'due' }, assessment: { total: 79_000 } })
@@ -229,7 +263,12 @@ describe('what a way of paying costs', () => {
     // Both orders are over for the office, which opens another; then money of the first comes all the same.
     await sweepOverduePayments(office.product, client)
     const again = await openPayment(office.as(), client, late.id, { way: 'wallet' })
-    const told = (order: string, amount: number) => receiveGatewayEvent(office.product, client, gatewayBook.deliver({ eventId: `told-${order}`, order, outcome: 'charged', amount, currency: 'IMK' }))
+    const told = (order: string, amount: number) =>
+      receiveGatewayEvent(
+        office.product,
+        client,
+        gatewayBook.deliver({ eventId: `told-${order}`, order, outcome: 'charged', amount, currency: 'IMK' }),
+      )
     await told(again.order, 79_000)
     await told(late.order, 80_090)
     expect(await office.dossier(late.id)).toMatchObject({ received: 159_090, tracks: { fee: 'refund due' }, assessment: { total: 79_000 } })
@@ -238,7 +277,11 @@ describe('what a way of paying costs', () => {
     expect(await office.dossier(short.id)).toMatchObject({ tracks: { fee: 'settled' }, assessment: { total: 79_100 } })
     expect(await balances(office, short.id)).toMatchObject({ 'receivable': 0, 'surcharges': -87, 'tax payable': -13 })
     // Its bank takes all of that again: nothing is kept for the way of paying.
-    await receiveGatewayEvent(office.product, client, gatewayBook.deliver({ eventId: 'short-back', order: short.order, outcome: 'charged back', amount: 79_100, currency: 'IMK' }))
+    await receiveGatewayEvent(
+      office.product,
+      client,
+      gatewayBook.deliver({ eventId: 'short-back', order: short.order, outcome: 'charged back', amount: 79_100, currency: 'IMK' }),
+    )
     expect(await office.dossier(short.id)).toMatchObject({ received: 0, tracks: { fee: 'due' }, assessment: { total: 79_000 } })
     await expectSoundBooks(office)
   })
@@ -250,8 +293,12 @@ describe('whoever watches an application', () => {
     const other = await owing()
     const live = new LiveWatch(office.db)
     let told = 0
-    const stop = await live.watch(office.as(), id, () => { told += 1 })
-    expect(await problemOf(live.watch(office.by(await office.candidate('Stranger')), id, () => undefined))).toMatchObject({ code: 'access.relation' })
+    const stop = await live.watch(office.as(), id, () => {
+      told += 1
+    })
+    expect(await problemOf(live.watch(office.by(await office.candidate('Stranger')), id, () => undefined))).toMatchObject({
+      code: 'access.relation',
+    })
     await expect.poll(() => told, patient).toBe(1)
     office.pass(1)
     await choose(other.page, 'decline')

@@ -10,7 +10,9 @@ import { problemOf } from '../support/problem'
 
 const pdf = (text: string) => Buffer.from(`%PDF-1.7\n% ${text}\n%%EOF`)
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 const add = (title: string, bytes: Buffer) => addHandout(office.as(), office.cycle, title, bytes)
 
@@ -20,7 +22,7 @@ describe('files to read', () => {
     const second = await add('Syllabus', pdf('two'))
     expect([first.version, second.version]).toEqual([1, 2])
     expect((await listHandouts(office.nobody, office.cycle)).map(one => [one.id, one.version, one.by])).toEqual([[second.id, 2, '']])
-    expect((await readHandout(office.nobody, office.cycle, second.id))).toEqual({ name: `${office.cycle}-syllabus-2.pdf`, pdf: pdf('two') })
+    expect(await readHandout(office.nobody, office.cycle, second.id)).toEqual({ name: `${office.cycle}-syllabus-2.pdf`, pdf: pdf('two') })
     expect(await problemOf(readHandout(office.nobody, office.cycle, first.id))).toMatchObject({ code: 'handout.unknown' })
     expect((await readHandout(office.as('auditor'), office.cycle, first.id)).pdf).toEqual(pdf('one'))
     const page = examinationPage(english, await readExamination(office.nobody, office.cycle))

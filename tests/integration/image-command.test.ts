@@ -22,8 +22,17 @@ import { sampleNotice } from '../support/sample'
 
 const folder = mkdtempSync(join(tmpdir(), 'lucid-image-'))
 const thumbRule: NonNullable<Notice['images']['thumb']> = {
-  title: 'Thumb impression', formats: ['jpeg'], bytes: { min: 2048, max: 102_400 }, width: { min: 200, max: 900 }, height: { min: 260, max: 1200 }, aspect: { min: 0.6, max: 0.9 }, backgrounds: [], sameFace: false,
-  printArea: { min: 20, max: 90 }, ridges: { min: 60 }, smudge: { max: 25 },
+  title: 'Thumb impression',
+  formats: ['jpeg'],
+  bytes: { min: 2048, max: 102_400 },
+  width: { min: 200, max: 900 },
+  height: { min: 260, max: 1200 },
+  aspect: { min: 0.6, max: 0.9 },
+  backgrounds: [],
+  sameFace: false,
+  printArea: { min: 20, max: 90 },
+  ridges: { min: 60 },
+  smudge: { max: 25 },
 }
 const notice: Notice = { ...sampleNotice(), images: { ...sampleNotice().images, thumb: thumbRule } }
 const keep = (name: string, content: string | Buffer) => {
@@ -47,8 +56,12 @@ async function refused(args: string[], words: RegExp): Promise<void> {
   expect(error).toBeInstanceOf(InputError)
   expect((error as InputError).message).toMatch(words)
 }
-interface Report { findings: (Finding & { words: { title: string } })[], fixed: { findings: Finding[], edits: { kind: string }[] } | null }
-const bare = (findings: Finding[]) => findings.map(({ code, about, verdict, value, unit, bound, parameters }) => ({ code, about, verdict, value, unit, bound, parameters }))
+interface Report {
+  findings: (Finding & { words: { title: string } })[]
+  fixed: { findings: Finding[], edits: { kind: string }[] } | null
+}
+const bare = (findings: Finding[]) =>
+  findings.map(({ code, about, verdict, value, unit, bound, parameters }) => ({ code, about, verdict, value, unit, bound, parameters }))
 
 const threads = new PictureProcesses(pictureCode)
 afterAll(() => threads.close())
@@ -83,11 +96,15 @@ describe('lucid image', () => {
 
   it.each<[string, () => string[], RegExp]>([
     ['no file', () => ['--as', 'photo', '--notice', noticeFile], /one file, --as and --notice must be given/],
-    ['an unknown kind', () => [keep('a.jpg', 'x'), '--as', 'face', '--notice', noticeFile], /--as "face" is not known; there are photo, signature, thumb/],
+    ['an unknown kind', () => [keep('a.jpg', 'x'), '--as', 'face', '--notice', noticeFile],
+      /--as "face" is not known; there are photo, signature, thumb/],
     ['a file that is not there', () => [join(folder, 'none.jpg'), '--as', 'photo', '--notice', noticeFile], /none\.jpg cannot be read/],
     ['a text', () => [keep('text.jpg', 'hello'), '--as', 'photo', '--notice', noticeFile], /a text, not a picture/],
-    ['a notice that asks for no such image', () => [keep('b.jpg', 'x'), '--as', 'thumb', '--notice', keep('plain.json', JSON.stringify(sampleNotice()))], /asks for no thumb; it asks for photograph, signature/],
-    ['an output that is no JPEG', () => [keep('c.jpg', 'x'), '--as', 'photo', '--notice', noticeFile, '--fix', 'out.png'], /the name must end in \.jpg/],
+    ['a notice that asks for no such image',
+      () => [keep('b.jpg', 'x'), '--as', 'thumb', '--notice', keep('plain.json', JSON.stringify(sampleNotice()))],
+      /asks for no thumb; it asks for photograph, signature/],
+    ['an output that is no JPEG', () => [keep('c.jpg', 'x'), '--as', 'photo', '--notice', noticeFile, '--fix', 'out.png'],
+      /the name must end in \.jpg/],
     ['an unknown option', () => ['--what'], /Unknown option/],
   ])('refuses %s with what to do', (_, args, words) => refused(args(), words))
 
@@ -102,9 +119,18 @@ describe('a thumb impression', () => {
   let failed: (fault: typeof thumbFaults[number], seed: number) => Promise<string[]>
   beforeAll(() => {
     const inspect = inspectorWith()
-    failed = async (fault, seed) => (await inspect(await drawThumb(new Random(seed), fault), imageSlot('thumb', thumbRule))).findings.filter(f => f.verdict !== 'pass' && f.code !== 'thumb.bytes').map(f => f.code.split('.')[1] ?? '')
+    failed = async (fault, seed) =>
+      (await inspect(await drawThumb(new Random(seed), fault), imageSlot('thumb', thumbRule))).findings.filter(f =>
+        f.verdict !== 'pass' && f.code !== 'thumb.bytes'
+      ).map(f => f.code.split('.')[1] ?? '')
   })
-  const wanted: Record<typeof thumbFaults[number], string[]> = { 'none': [], 'blank': ['printArea'], 'smudged': ['smudge'], 'no ridges': ['ridges', 'smudge', 'printArea'], 'corner only': ['printArea'] }
+  const wanted: Record<typeof thumbFaults[number], string[]> = {
+    'none': [],
+    'blank': ['printArea'],
+    'smudged': ['smudge'],
+    'no ridges': ['ridges', 'smudge', 'printArea'],
+    'corner only': ['printArea'],
+  }
 
   it.each(thumbFaults)('%s: told in every one of twenty', async (fault) => {
     for (let seed = 1; seed <= 20; seed += 1) {
@@ -118,7 +144,9 @@ describe('a thumb impression', () => {
 describe('lucid image --as document', () => {
   const holder = { name: 'Tavirel Osk-Anundé', number: 'OI-44719', bornOn: '15 June 2004' }
   let certificate: string
-  beforeAll(async () => { certificate = keep('certificate.pdf', await drawCertificate(new Random(1), 'Category certificate', holder)) })
+  beforeAll(async () => {
+    certificate = keep('certificate.pdf', await drawCertificate(new Random(1), 'Category certificate', holder))
+  })
   const asDocument = (...args: string[]) => lucid(...args, '--as', 'document', '--document', 'category-certificate', '--notice', noticeFile)
 
   it('finds what the office finds', async () => {
@@ -145,11 +173,21 @@ describe('lucid image --as document', () => {
   })
 
   it.each<[string, () => string[] | Promise<string[]>, RegExp]>([
-    ['no document named where there are several', () => [certificate, '--as', 'document', '--notice', noticeFile], /--document must name one of identity-proof, category-certificate/],
-    ['a document that nobody asks for', () => [certificate, '--as', 'document', '--document', 'passport', '--notice', noticeFile], /"passport" is not asked for by the notice HL27; there are identity-proof/],
-    ['an output that is no PDF', () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', 'out.jpg'], /the name must end in \.pdf/],
-    ['an output that is an input', () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', certificate], /names a file that is read: it would be lost/],
-    ['nothing but blank pages', async () => [keep('empty.jpg', await scanPage(new Random(3), readFileSync(certificate), 'blank page', 100)), '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', join(folder, 'x.pdf')], /every page is blank/],
-    ['a PDF with a script', async () => [keep('script.pdf', await oddPdf('script')), '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile], /script\.pdf: The PDF carries a program/],
+    ['no document named where there are several', () => [certificate, '--as', 'document', '--notice', noticeFile],
+      /--document must name one of identity-proof, category-certificate/],
+    ['a document that nobody asks for', () => [certificate, '--as', 'document', '--document', 'passport', '--notice', noticeFile],
+      /"passport" is not asked for by the notice HL27; there are identity-proof/],
+    ['an output that is no PDF',
+      () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', 'out.jpg'],
+      /the name must end in \.pdf/],
+    ['an output that is an input',
+      () => [certificate, '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile, '--fix', certificate],
+      /names a file that is read: it would be lost/],
+    ['nothing but blank pages',
+      async () => [keep('empty.jpg', await scanPage(new Random(3), readFileSync(certificate), 'blank page', 100)), '--as', 'document',
+        '--document', 'identity-proof', '--notice', noticeFile, '--fix', join(folder, 'x.pdf')], /every page is blank/],
+    ['a PDF with a script',
+      async () => [keep('script.pdf', await oddPdf('script')), '--as', 'document', '--document', 'identity-proof', '--notice', noticeFile],
+      /script\.pdf: The PDF carries a program/],
   ])('refuses %s with what to do', async (_, args, words) => refused(await args(), words))
 })

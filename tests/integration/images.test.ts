@@ -16,7 +16,9 @@ import { openOffice, type Office } from '../support/office'
 
 describe('keeping an image', () => {
   let office: Office
-  beforeAll(async () => { office = await openOffice() })
+  beforeAll(async () => {
+    office = await openOffice()
+  })
   afterAll(() => office.close())
 
   it('makes a new version of new bytes and none of the same', async () => {
@@ -50,7 +52,9 @@ describe('keeping an image', () => {
 
   it('is measured once, however many processes look at the same time', async () => {
     const id = await office.draft()
-    const kept = await addImage(office.as(), () => Promise.reject(new Error('gone')), id, 'photograph', { bytes: await drawPortrait(new Random(4), 'none') })
+    const kept = await addImage(office.as(), () => Promise.reject(new Error('gone')), id, 'photograph', {
+      bytes: await drawPortrait(new Random(4), 'none'),
+    })
     const views = await Promise.all(Array.from({ length: 3 }, () => measureKept(office.product, inspectorWith(), kept.id)))
     expect(new Set(views.map(view => JSON.stringify(view))).size).toBe(1)
     const { history } = await office.dossier(id)
@@ -62,7 +66,10 @@ describe('keeping an image', () => {
     const failing: Inspector = () => Promise.reject(new Error('gone'))
     const kept = await addImage(office.as(), failing, id, 'photograph', { bytes: await drawPortrait(new Random(5), 'none') })
     for (let i = 0; i < 3; i += 1) await expect(measureKept(office.product, failing, kept.id)).rejects.toThrow('gone')
-    expect((await measureKept(office.product, failing, kept.id)).findings).toMatchObject([{ code: 'photograph.unmeasured', verdict: 'unsure' }])
+    expect((await measureKept(office.product, failing, kept.id)).findings).toMatchObject([{
+      code: 'photograph.unmeasured',
+      verdict: 'unsure',
+    }])
   })
 
   it('refuses one that is damaged inside, in words, and the one before stays', async () => {
@@ -80,7 +87,10 @@ describe('keeping an image', () => {
   it('keeps what was done to a picture, and the one it was made from', async () => {
     const id = await office.draft()
     const original = await drawPortrait(new Random(8), 'turned')
-    const view = await addImage(office.as(), inspectorWith(), id, 'photograph', { bytes: await drawPortrait(new Random(8), 'none'), edits: [{ kind: 'turned', degrees: 90 }] })
+    const view = await addImage(office.as(), inspectorWith(), id, 'photograph', {
+      bytes: await drawPortrait(new Random(8), 'none'),
+      edits: [{ kind: 'turned', degrees: 90 }],
+    })
     expect(view).toMatchObject({ edits: [{ kind: 'turned', degrees: 90 }], originals: 0 })
     await expect(keepOriginal(office.as(), view.id, Buffer.from('nothing'))).rejects.toThrow('a text')
     await keepOriginal(office.as(), view.id, original)
@@ -95,13 +105,36 @@ describe('keeping an image', () => {
     const inspect = inspectorWith(await openFaceDetector())
     const id = await office.draft()
     const wanted: Record<typeof portraitFaults[number], string | null> = {
-      'none': null, 'blurred': 'blur', 'dark': 'exposure', 'uneven background': 'backgroundEvenness', 'turned': 'upright', 'upside down': 'upright', 'wrong aspect': 'aspect', 'over the limit': 'bytes', 'too small': 'width',
-      'coloured background': 'background', 'light from one side': 'sideLight', 'grey': 'saturation', 'tilted': 'roll', 'two faces': 'faces', 'small face': 'headHeight', 'off centre': 'offCentre', 'crown cut': 'crownRoom',
-      'sunglasses': 'eyesUncovered', 'eyes closed': 'eyesOpen', 'red eyes': 'redEyes', 'no portrait': 'faces', 'crushed': 'blockiness', 'enlarged': 'blur', 'shadow on the wall': 'backgroundShadow',
+      'none': null,
+      'blurred': 'blur',
+      'dark': 'exposure',
+      'uneven background': 'backgroundEvenness',
+      'turned': 'upright',
+      'upside down': 'upright',
+      'wrong aspect': 'aspect',
+      'over the limit': 'bytes',
+      'too small': 'width',
+      'coloured background': 'background',
+      'light from one side': 'sideLight',
+      'grey': 'saturation',
+      'tilted': 'roll',
+      'two faces': 'faces',
+      'small face': 'headHeight',
+      'off centre': 'offCentre',
+      'crown cut': 'crownRoom',
+      'sunglasses': 'eyesUncovered',
+      'eyes closed': 'eyesOpen',
+      'red eyes': 'redEyes',
+      'no portrait': 'faces',
+      'crushed': 'blockiness',
+      'enlarged': 'blur',
+      'shadow on the wall': 'backgroundShadow',
     }
     for (const fault of portraitFaults) {
       for (let seed = 1; seed <= 2; seed += 1) {
-        const { findings } = await addImage(office.as(), inspect, id, 'photograph', { bytes: await drawPortrait(new Random(seed * 31), fault) })
+        const { findings } = await addImage(office.as(), inspect, id, 'photograph', {
+          bytes: await drawPortrait(new Random(seed * 31), fault),
+        })
         const held = findings.filter(f => f.verdict !== 'pass').map(f => f.code.split('.')[1])
         if (wanted[fault] === null) expect(held).toEqual([])
         else expect(held, `${fault}, seed ${seed}`).toContain(wanted[fault])
@@ -114,12 +147,19 @@ describe('keeping an image', () => {
     const bytes = await drawPortrait(new Random(9001), 'none')
     await office.addPicture(first, 'photograph', bytes)
     await office.addPicture(second, 'photograph', await sharp(bytes).png().toBuffer())
-    await office.addPicture(third, 'photograph', await sharp(bytes).modulate({ brightness: 1.08 }).resize({ width: 360 }).jpeg({ quality: 70 }).toBuffer())
+    await office.addPicture(
+      third,
+      'photograph',
+      await sharp(bytes).modulate({ brightness: 1.08 }).resize({ width: 360 }).jpeg({ quality: 70 }).toBuffer(),
+    )
     await office.addPicture(fourth, 'photograph', await drawPortrait(new Random(9002), 'two faces'))
     const numbers = (id: string) => lookalikesOf(office.as(), id)
     const { number: secondNumber } = await office.dossier(second)
     const { number: thirdNumber } = await office.dossier(third)
-    expect(await numbers(first)).toMatchObject([{ number: secondNumber, by: 'pixels', differing: 0, kind: 'photograph' }, { number: thirdNumber, by: 'picture' }])
+    expect(await numbers(first)).toMatchObject([{ number: secondNumber, by: 'pixels', differing: 0, kind: 'photograph' }, {
+      number: thirdNumber,
+      by: 'picture',
+    }])
     expect(await numbers(fourth)).toEqual([])
     // The newest version counts for whose dossier it is.
     await office.addPicture(first, 'photograph', await drawPortrait(new Random(9002), 'no portrait'))
@@ -129,13 +169,15 @@ describe('keeping an image', () => {
   })
 
   it('has its face compared only where the notice says so, and leaves nothing of it behind when it goes', async () => {
-    const signs = (from = 0, to = 0) => Array.from({ length: faceBits }, (_, i) => (i * 7919 % 13 < 6) !== (i >= from && i < to) ? '1' : '0').join('')
+    const signs = (from = 0, to = 0) =>
+      Array.from({ length: faceBits }, (_, i) => (i * 7919 % 13 < 6) !== (i >= from && i < to) ? '1' : '0').join('')
     const seeing = (face: string | null): Inspector => async (bytes, slot) => {
       const found = await inspectorWith()(bytes, slot)
       return { ...found, likeness: found.likeness && { ...found.likeness, face } }
     }
     const [first, alike, other, unasked] = [await office.draft(), await office.draft(), await office.draft(), await office.draft()]
-    const add = async (id: string, seed: number, face: string | null) => addImage(office.as(), seeing(face), id, 'photograph', { bytes: await drawPortrait(new Random(seed), 'none') })
+    const add = async (id: string, seed: number, face: string | null) =>
+      addImage(office.as(), seeing(face), id, 'photograph', { bytes: await drawPortrait(new Random(seed), 'none') })
     await add(first, 7101, signs())
     const { id: imageId } = await add(alike, 7102, signs(0, 40))
     await add(other, 7103, signs(200, 576))
@@ -151,7 +193,19 @@ describe('keeping an image', () => {
   })
 
   it('tells where browser and office disagree, and only there', () => {
-    const finding = (code: string, verdict: 'pass' | 'fail') => ({ code, about: 'photograph', verdict, value: 1, unit: 'px' as const, bound: null, parameters: {} })
-    expect(differingVerdicts([finding('a', 'pass'), finding('b', 'fail'), finding('c', 'pass')], { a: 'pass', b: 'pass' })).toEqual([{ code: 'b', browser: 'pass', office: 'fail' }])
+    const finding = (code: string, verdict: 'pass' | 'fail') => ({
+      code,
+      about: 'photograph',
+      verdict,
+      value: 1,
+      unit: 'px' as const,
+      bound: null,
+      parameters: {},
+    })
+    expect(differingVerdicts([finding('a', 'pass'), finding('b', 'fail'), finding('c', 'pass')], { a: 'pass', b: 'pass' })).toEqual([{
+      code: 'b',
+      browser: 'pass',
+      office: 'fail',
+    }])
   })
 })

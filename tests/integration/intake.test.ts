@@ -5,14 +5,17 @@ import { Random } from '../../demo/random'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { registerApplication } from '../../server/services/applications/begin'
 import { findPeople, readBand, readRoster } from '../../server/services/roster/page'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import type { SheetConflict } from '../../shared/applications'
 import { problemOf } from '../support/problem'
 import { openOffice, type Office } from '../support/office'
 import { testNow } from '../support/sample'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 describe('registering', () => {
@@ -52,7 +55,8 @@ describe('saving a sheet', () => {
     expect(problem.kind).toBe('conflict')
     const conflict = problem.data as SheetConflict
     expect(conflict.differences).toMatchObject([
-      { question: 'address', theirs: '5 Net Lane', yours: '6 Net Lane', by: 'the officer' }, { question: 'board', theirs: 'Lohn School Board', yours: null },
+      { question: 'address', theirs: '5 Net Lane', yours: '6 Net Lane', by: 'the officer' },
+      { question: 'board', theirs: 'Lohn School Board', yours: null },
     ])
     expect((await office.dossier(id)).answers.address).toBe('5 Net Lane')
   })
@@ -77,16 +81,25 @@ describe('submitting', () => {
     await saveAnswers(office.as(), id, { revision: 2, changes: { marksObtained: '412' } })
     await submit(true, 3)
     await submit(true, 3)
-    expect(await office.dossier(id)).toMatchObject({ headline: 'fee due', tracks: { form: 'submitted', fee: 'due', scrutiny: 'not started' }, assessment: { total: 79_000 } })
+    expect(await office.dossier(id)).toMatchObject({
+      headline: 'fee due',
+      tracks: { form: 'submitted', fee: 'due', scrutiny: 'not started' },
+      assessment: { total: 79_000 },
+    })
   })
 
   it('freezes answers and images until a return opens them', async () => {
     const id = await office.paid()
-    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'elsewhere' } }))).toMatchObject({ kind: 'not-now' })
+    expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'elsewhere' } }))).toMatchObject({
+      kind: 'not-now',
+    })
     const { files } = await office.dossier(id)
     expect(files.photograph?.version).toBe(1)
     await office.act(id, 'return', { reasons: [{ item: 'address', reason: 'The house number is missing.' }] }, office.as('scrutineer'))
-    expect(await office.dossier(id)).toMatchObject({ headline: 'returned', decisions: [{ decision: 'return', answerUntil: '2026-12-02T01:14:00.000Z' }] })
+    expect(await office.dossier(id)).toMatchObject({
+      headline: 'returned',
+      decisions: [{ decision: 'return', answerUntil: '2026-12-02T01:14:00.000Z' }],
+    })
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: '4a Beacon Street' } })
     await office.act(id, 'submit', { revision: 2, declared: true })
     expect(await office.dossier(id)).toMatchObject({ headline: 'in scrutiny', received: 79_000 })
@@ -128,7 +141,12 @@ describe('deciding', () => {
     for (const event of await office.gateway.act(order, 'pay')) await receiveGatewayEvent(office.product, office.gateway, event)
     expect((await problemOf(office.act(id, 'accept', { reasons: [] }, office.as('scrutineer')))).message).toContain('write why')
     expect((await problemOf(office.act(id, 'refuse', { reasons: [] }, office.as('scrutineer')))).message).toContain('at least one item')
-    await office.act(id, 'accept', { reasons: [{ item: 'signature', reason: 'Compared with the proof: it is the same hand.' }] }, office.as('scrutineer'))
+    await office.act(
+      id,
+      'accept',
+      { reasons: [{ item: 'signature', reason: 'Compared with the proof: it is the same hand.' }] },
+      office.as('scrutineer'),
+    )
     expect((await office.dossier(id)).headline).toBe('accepted')
   })
 })
@@ -137,7 +155,7 @@ describe('the roster and the band', () => {
   it('pages by key without losing or doubling anybody, in either order', async () => {
     for (const sort of ['number', 'waiting'] as const) {
       const seen: string[] = []
-      for (let after: string | undefined; ;) {
+      for (let after: string | undefined;;) {
         const page = await readRoster(office.as(), office.cycle, { sort, limit: 3, after })
         seen.push(...page.rows.map(r => r.number))
         if (!page.next) break
@@ -163,6 +181,8 @@ describe('the roster and the band', () => {
     const all = await readRoster(office.as(), office.cycle, { sort: 'number', limit: 500 })
     const open = all.rows.filter(r => band.points.some(p => p.headline === r.headline))
     expect(band.points.reduce((n, p) => n + p.count, 0)).toBe(open.length)
-    expect(await problemOf(readRoster(office.as(), office.cycle, { sort: 'waiting', limit: 3, after: 'nonsense' }))).toMatchObject({ kind: 'bad-input' })
+    expect(await problemOf(readRoster(office.as(), office.cycle, { sort: 'waiting', limit: 3, after: 'nonsense' }))).toMatchObject({
+      kind: 'bad-input',
+    })
   })
 })

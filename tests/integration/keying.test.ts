@@ -20,7 +20,9 @@ beforeAll(async () => {
   office = await openOffice()
 })
 afterAll(() => office.close())
-beforeEach(() => { office.now = testNow })
+beforeEach(() => {
+  office.now = testNow
+})
 
 const problemOf = async (work: Promise<unknown>) => (await refusedAs(work)).code
 const third = () => office.as('officer', 'auditor')
@@ -52,7 +54,8 @@ describe('a paper form', () => {
     // What two people have read off the paper is changed with a reason only, as a candidate's own word is.
     expect(await problemOf(saveAnswers(office.as(), id, { revision: 1, changes: { address: 'Quay 9' } }))).toBe('act.reason')
     await saveAnswers(office.as(), id, { revision: 1, changes: { address: 'Quay 9' } }, { reason: 'a slip of both' })
-    expect((await office.db.select().from(openMatter).where(eq(openMatter.applicationId, id))).filter(matter => matter.kind === 'keying').map(matter => [matter.about, matter.clearedAt !== null])).toEqual([['second', true]])
+    expect((await office.db.select().from(openMatter).where(eq(openMatter.applicationId, id))).filter(matter => matter.kind === 'keying')
+      .map(matter => [matter.about, matter.clearedAt !== null])).toEqual([['second', true]])
   })
 
   it('is not shown to whoever keys it the second time, and never to be keyed by one person twice', async () => {
@@ -61,7 +64,8 @@ describe('a paper form', () => {
     expect(await problemOf(office.act(id, 'finish-second-keying'))).toBe('act.keying-others')
     expect((await saveSecondKeying(office.second(), id, {})).keyed).toEqual({})
     expect(await problemOf(readDossier(office.second(), id))).toBe('keying.blind')
-    const seen = async (who: Caller) => (await findPeople(who, office.cycle, (await readKeying(who, id)).number)).map(row => [row.name, row.mobile, row.category])
+    const seen = async (who: Caller) =>
+      (await findPeople(who, office.cycle, (await readKeying(who, id)).number)).map(row => [row.name, row.mobile, row.category])
     expect([await seen(office.second()), (await readKeying(office.second(), id)).name]).toEqual([[['', '', '']], ''])
     expect((await seen(office.as()))[0]?.[0]).not.toBe('')
     expect(await problemOf(office.act(id, 'finish-second-keying', {}, office.second()))).toBe('act.keyed-nothing')
@@ -73,24 +77,40 @@ describe('a paper form', () => {
     office.pass(31)
     expect((await saveSecondKeying(third(), id, { email: 'a@b.example' })).keyed).toEqual({ email: 'a@b.example' })
     // What the one before had typed is kept aside.
-    expect((await office.db.select({ earlier: paperForm.earlier }).from(paperForm).where(eq(paperForm.applicationId, id)))[0]?.earlier).toMatchObject([{ by: office.second().principal.id, answers: { address: 'Quay 2' } }])
+    expect((await office.db.select({ earlier: paperForm.earlier }).from(paperForm).where(eq(paperForm.applicationId, id)))[0]?.earlier)
+      .toMatchObject([{ by: office.second().principal.id, answers: { address: 'Quay 2' } }])
   })
 
   it('takes what somebody has read off the paper where they differ, and leaves a row of each', async () => {
     const id = await keyedOnce({ address: 'Quay 17', email: 'one@ferry.example' })
-    await saveSecondKeying(office.second(), id, { ...sampleAnswers, address: 'Quay 71', email: 'two@ferry.example', certificateName: 'Tavirel Osk' })
+    await saveSecondKeying(office.second(), id, {
+      ...sampleAnswers,
+      address: 'Quay 71',
+      email: 'two@ferry.example',
+      certificateName: 'Tavirel Osk',
+    })
     await office.act(id, 'finish-second-keying', {}, office.second())
     expect((await readKeying(third(), id)).differences.map(one => one.question).sort()).toEqual(['address', 'certificateName', 'email'])
-    const word = (question: string, keep: 'first' | 'second' | 'anew', answer = ''): Settlement => ({ question, row: null, column: null, ...keep === 'anew' ? { keep, answer } : { keep } })
+    const word = (question: string, keep: 'first' | 'second' | 'anew', answer = ''): Settlement => ({
+      question,
+      row: null,
+      column: null,
+      ...keep === 'anew' ? { keep, answer } : { keep },
+    })
     const said = [word('address', 'anew', ' Quay  77 '), word('email', 'second'), word('certificateName', 'first')]
     expect(await problemOf(office.act(id, 'settle-keying', { settlements: said.slice(1) }))).toBe('keying.unsettled')
     expect(await stands(id)).toBe('differing')
     await office.act(id, 'settle-keying', { settlements: said }, third())
     const { answers } = await office.dossier(id)
-    expect([answers.address, answers.email, answers.certificateName]).toEqual(['Quay 77', 'two@ferry.example', sampleAnswers.certificateName])
-    const rows = await office.db.select({ question: answerChange.question, after: answerChange.after, by: answerChange.by }).from(answerChange).where(eq(answerChange.applicationId, id))
-    expect(rows.filter(row => row.by === third().principal.id).map(row => [row.question, row.after]).sort()).toEqual([['address', 'Quay 77'], ['email', 'two@ferry.example']])
-    expect((await office.db.select({ act: auditEvent.act }).from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(auditEvent.id)).map(row => row.act)).toEqual(['begin', 'save-answers', 'finish-keying', 'finish-second-keying', 'settle-keying'])
+    expect([answers.address, answers.email, answers.certificateName]).toEqual(['Quay 77', 'two@ferry.example',
+      sampleAnswers.certificateName])
+    const rows = await office.db.select({ question: answerChange.question, after: answerChange.after, by: answerChange.by })
+      .from(answerChange).where(eq(answerChange.applicationId, id))
+    expect(rows.filter(row => row.by === third().principal.id).map(row => [row.question, row.after]).sort()).toEqual([['address',
+      'Quay 77'], ['email', 'two@ferry.example']])
+    expect((await office.db.select({ act: auditEvent.act }).from(auditEvent).where(eq(auditEvent.subject, id)).orderBy(auditEvent.id)).map(
+      row => row.act
+    )).toEqual(['begin', 'save-answers', 'finish-keying', 'finish-second-keying', 'settle-keying'])
     expect((await listKeying(office.as(), office.cycle, 'agreed')).figures).toMatchObject({ first: 1, second: 1, anew: 1, differing: 3 })
   })
 
@@ -102,7 +122,8 @@ describe('a paper form', () => {
     const after = await paper(came, 'in the letter box before the close')
     await saveAnswers(office.as(), after, { revision: 0, changes: sampleAnswers })
     await lapseOverdue(office.product)
-    expect((await office.db.select({ form: application.form, outside: application.openUntil }).from(application).where(eq(application.id, before)))).toEqual([{ form: 'drafting', outside: null }])
+    expect(await office.db.select({ form: application.form, outside: application.openUntil }).from(application)
+      .where(eq(application.id, before))).toEqual([{ form: 'drafting', outside: null }])
     expect(await problemOf(paper(office.now))).toBe('dates.closed')
     expect(await problemOf(paper(new Date(office.now.getTime() + 60_000)))).toBe('keying.from-the-future')
     await office.act(after, 'finish-keying')
@@ -130,7 +151,8 @@ describe('a paper form', () => {
     expect((await nextToKey(office.second(), office.cycle)).id).toBe(taken[0].id)
     expect(await nextToKey(office.as(), office.cycle)).toEqual({ id: null })
     const list = await listKeying(office.as(), office.cycle, 'second')
-    expect([list.open, list.rows[0]?.id, list.rows.every(row => row.isOwnFirst), list.rows.some(row => row.id === young)]).toEqual([0, old, true, true])
+    expect([list.open, list.rows[0]?.id, list.rows.every(row => row.isOwnFirst), list.rows.some(row => row.id === young)]).toEqual([0, old,
+      true, true])
   })
 
   it('that is empty is deleted with what was kept of it', async () => {

@@ -14,7 +14,14 @@ import { sampleNotice } from '../support/sample'
 const until = '2026-12-01T12:00:00Z'
 let office: Office
 beforeAll(async () => {
-  const extra = { id: 'migration', title: 'Migration certificate', formats: ['jpeg', 'pdf'], bytes: { max: 2_000_000 }, pages: { min: 1 }, followsUntil: until }
+  const extra = {
+    id: 'migration',
+    title: 'Migration certificate',
+    formats: ['jpeg', 'pdf'],
+    bytes: { max: 2_000_000 },
+    pages: { min: 1 },
+    followsUntil: until,
+  }
   office = await openOffice({ documents: [...sampleNotice().documents, extra] })
 })
 afterAll(() => office.close())
@@ -26,7 +33,12 @@ describe('a paper that may follow', () => {
     const id = await office.complete(owner)
     await office.act(id, 'submit', { revision: 1, declared: true }, me)
     await office.settle(id)
-    expect((await readDossier(me, id)).matters).toContainEqual(expect.objectContaining({ kind: 'proof-follows', owner: 'candidate', about: 'migration', until: new Date(until).toISOString() }))
+    expect((await readDossier(me, id)).matters).toContainEqual(expect.objectContaining({
+      kind: 'proof-follows',
+      owner: 'candidate',
+      about: 'migration',
+      until: new Date(until).toISOString(),
+    }))
     expect(await problemOf(office.act(id, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'decision.file-missing' })
     const paper = await drawPortrait(new Random(3), 'none')
     const add = (slot: string, who = me) => addImage(who, inspectorWith(), id, slot, { bytes: paper })
@@ -35,7 +47,10 @@ describe('a paper that may follow', () => {
     expect(await problemOf(add('migration', office.by(await office.candidate('Somebody'))))).toMatchObject({ code: 'access.relation' })
     // Reminded once, when two days are left.
     const now = office.now
-    const told = async () => (await office.db.select().from(message).where(and(eq(message.applicationId, id), eq(message.kind, 'remind')))).map(one => one.parameters?.what)
+    const told = async () =>
+      (await office.db.select().from(message).where(and(eq(message.applicationId, id), eq(message.kind, 'remind')))).map(one =>
+        one.parameters?.what
+      )
     await remindInTime(office.product)
     expect(await told()).toEqual([])
     office.now = new Date(Date.parse(until) - 47 * 3_600_000)
@@ -55,7 +70,7 @@ describe('a paper that may follow', () => {
     office.now = now
   })
 
-  it('tells candidates of their own other applications, and of nobody else\'s', async () => {
+  it("tells candidates of their own other applications, and of nobody else's", async () => {
     const owner = await office.candidate()
     const [one, two] = [await office.complete(owner), await office.complete(owner)]
     await office.complete(await office.candidate('Somebody'))

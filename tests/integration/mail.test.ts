@@ -22,7 +22,9 @@ const reply = (code: number) => Object.assign(new Error('as the test wants it'),
 
 async function serve(): Promise<void> {
   server = new SMTPServer({
-    authOptional: true, disabledCommands: ['STARTTLS'], logger: false,
+    authOptional: true,
+    disabledCommands: ['STARTTLS'],
+    logger: false,
     onRcptTo: ({ address }, _, done) => {
       const code = Number(/^(\d{3})/.exec(address)?.[1] ?? 0)
       done(code > 0 && code < 552 ? reply(code) : undefined)
@@ -51,7 +53,14 @@ afterAll(async () => {
   await office.close()
 })
 const mail = () => new SmtpMail({ url: `smtp://127.0.0.1:${port}`, from }, new MessageStandin())
-const handed = (address: string, more: object = {}) => ({ id: randomUUID(), channel: 'email' as const, address, subject: 'Årsprøve: 0042', body: 'One <line> & more\n\nA second paragraph\nin two lines', ...more })
+const handed = (address: string, more: object = {}) => ({
+  id: randomUUID(),
+  channel: 'email' as const,
+  address,
+  subject: 'Årsprøve: 0042',
+  body: 'One <line> & more\n\nA second paragraph\nin two lines',
+  ...more,
+})
 
 describe('a mail server', () => {
   it('takes a letter as plain text and simple HTML, known by its id, from the office', async () => {
@@ -60,7 +69,11 @@ describe('a mail server', () => {
     expect(await gateway.take(one)).toBe('taken')
     const { to, raw } = got.at(-1) ?? { to: '', raw: '' }
     expect(to).toBe('somebody@post.example')
-    for (const part of ['From: Examinations Board <exams@board.example>', `Message-ID: <${one.id}@board.example>`, 'Auto-Submitted: auto-generated', 'Content-Type: text/plain', 'Content-Type: text/html', 'One &lt;line&gt; &amp; more</p><p>A second paragraph<br>in two lines']) expect(raw.replaceAll('=\r\n', '')).toContain(part)
+    for (
+      const part of ['From: Examinations Board <exams@board.example>', `Message-ID: <${one.id}@board.example>`,
+        'Auto-Submitted: auto-generated', 'Content-Type: text/plain', 'Content-Type: text/html',
+        'One &lt;line&gt; &amp; more</p><p>A second paragraph<br>in two lines']
+    ) expect(raw.replaceAll('=\r\n', '')).toContain(part)
     // What goes to a telephone goes by the other gateway.
     expect(await gateway.take(handed('5550100042', { channel: 'mobile' }))).toBe('taken')
     gateway.close()
@@ -70,7 +83,9 @@ describe('a mail server', () => {
     const gateway = mail()
     const became = async (address: string) => gateway.take(handed(address))
     // RFC 5321, section 4.2.1: 4yz is not for good, 5yz is; 421 says that the server itself goes.
-    expect([await became('550nobody@post.example'), await became('450full@post.example'), await became('421busy@post.example'), await became('554unwanted@post.example'), await became('fine@post.example')]).toEqual(['refused', 'later', 'down', 'refused', 'taken'])
+    expect([await became('550nobody@post.example'), await became('450full@post.example'), await became('421busy@post.example'),
+      await became('554unwanted@post.example'), await became('fine@post.example')]).toEqual(['refused', 'later', 'down', 'refused',
+        'taken'])
     gateway.close()
     const gone = new SmtpMail({ url: 'smtp://127.0.0.1:9', from }, new MessageStandin())
     expect(await gone.take(handed('somebody@post.example'))).toBe('down')
@@ -83,15 +98,27 @@ describe('a mail server', () => {
 
   it('is set whole or not at all', () => {
     expect(smtpSettings({})).toBeNull()
-    expect(smtpSettings({ LUCID_SMTP_URL: 'smtps://a:b@mail.example:465', LUCID_MAIL_FROM: from })).toEqual({ url: 'smtps://a:b@mail.example:465', from })
-    for (const half of [{ LUCID_SMTP_URL: 'smtp://x' }, { LUCID_MAIL_FROM: from }, { LUCID_SMTP_URL: 'https://x', LUCID_MAIL_FROM: from }, { LUCID_SMTP_URL: 'smtp://x', LUCID_MAIL_FROM: 'nobody' }, { LUCID_SMTP_URL: 'smtp://x', LUCID_MAIL_FROM: 'a@b.example\r\nBcc: c@d.example' }]) expect(() => smtpSettings(half)).toThrow('LUCID_')
+    expect(smtpSettings({ LUCID_SMTP_URL: 'smtps://a:b@mail.example:465', LUCID_MAIL_FROM: from })).toEqual({
+      url: 'smtps://a:b@mail.example:465',
+      from,
+    })
+    for (
+      const half of [{ LUCID_SMTP_URL: 'smtp://x' }, { LUCID_MAIL_FROM: from }, { LUCID_SMTP_URL: 'https://x', LUCID_MAIL_FROM: from }, {
+        LUCID_SMTP_URL: 'smtp://x',
+        LUCID_MAIL_FROM: 'nobody',
+      }, { LUCID_SMTP_URL: 'smtp://x', LUCID_MAIL_FROM: 'a@b.example\r\nBcc: c@d.example' }]
+    ) expect(() => smtpSettings(half)).toThrow('LUCID_')
   })
 })
 
 describe('letters', () => {
-  const later = (minutes: number) => { office.now = new Date(office.now.getTime() + minutes * 60_000) }
-  const post = async (address: string) => postLetter(office.db, await office.context(), { principalId: null, channel: 'email', address, subject: 'a', body: 'b' })
-  const stateOf = async (address: string) => (await office.db.select({ state: letter.state, tries: letter.tries }).from(letter).where(eq(letter.address, address)))[0]
+  const later = (minutes: number) => {
+    office.now = new Date(office.now.getTime() + minutes * 60_000)
+  }
+  const post = async (address: string) =>
+    postLetter(office.db, await office.context(), { principalId: null, channel: 'email', address, subject: 'a', body: 'b' })
+  const stateOf = async (address: string) =>
+    (await office.db.select({ state: letter.state, tries: letter.tries }).from(letter).where(eq(letter.address, address)))[0]
 
   it('wait while the mail server is not there, and are tried less and less often where it says later', async () => {
     const gateway = mail()
@@ -103,7 +130,10 @@ describe('letters', () => {
     later(1)
     await post('450full@post.example')
     expect(await carryLetters(office.product, gateway)).toBe(2)
-    expect([await stateOf('first@post.example'), await stateOf('450full@post.example')]).toEqual([{ state: 'delivered', tries: 0 }, { state: 'waiting', tries: 1 }])
+    expect([await stateOf('first@post.example'), await stateOf('450full@post.example')]).toEqual([{ state: 'delivered', tries: 0 }, {
+      state: 'waiting',
+      tries: 1,
+    }])
     // After one minute, after two more, and so on; after two days it is given up.
     expect(await carryLetters(office.product, gateway)).toBe(0)
     later(1)
@@ -118,7 +148,13 @@ describe('letters', () => {
 
   it('to an account are sent again once the first has arrived or was refused; codes are not', async () => {
     const owner = await office.candidate('Missed it')
-    await postLetter(office.db, await office.context(), { principalId: owner.id, channel: 'email', address: 'missed@post.example', subject: 'Told', body: 'b' })
+    await postLetter(office.db, await office.context(), {
+      principalId: owner.id,
+      channel: 'email',
+      address: 'missed@post.example',
+      subject: 'Told',
+      body: 'b',
+    })
     const all = () => office.db.select().from(letter).where(eq(letter.address, 'missed@post.example')).orderBy(letter.at)
     const [first] = await all()
     expect(await problemOf(sendAgain(office.as(), first?.id ?? ''))).toMatchObject({ code: 'letter.waits' })
@@ -135,13 +171,32 @@ describe('letters', () => {
   it('go to no telephone in quiet hours; mail and codes that somebody asks for do', async () => {
     const owner = await office.candidate('Awake')
     const id = await office.complete(owner)
-    await office.db.insert(contact).values([{ channel: 'email' as const, address: 'awake@post.example' }, { channel: 'mobile' as const, address: '5550100077' }].map(one => ({ id: randomUUID(), principalId: owner.id, provedAt: office.now, ...one })))
+    await office.db.insert(contact)
+      .values([{ channel: 'email' as const, address: 'awake@post.example' }, { channel: 'mobile' as const, address: '5550100077' }].map(
+        one => ({ id: randomUUID(), principalId: owner.id, provedAt: office.now, ...one })
+      ))
     // Ilmara is 75 minutes behind: half past ten in the evening there.
     office.now = new Date('2027-01-10T23:45:00Z')
-    await office.db.insert(message).values({ id: randomUUID(), applicationId: id, cycle: office.cycle, kind: 'submit', parameters: {}, at: office.now })
-    await postLetter(office.db, await office.context(), { principalId: null, channel: 'mobile', address: '5550100078', subject: 'Your code', body: '123456' })
+    await office.db.insert(message).values({
+      id: randomUUID(),
+      applicationId: id,
+      cycle: office.cycle,
+      kind: 'submit',
+      parameters: {},
+      at: office.now,
+    })
+    await postLetter(office.db, await office.context(), {
+      principalId: null,
+      channel: 'mobile',
+      address: '5550100078',
+      subject: 'Your code',
+      body: '123456',
+    })
     await writeLetters(office.product)
-    const states = async () => Promise.all(['awake@post.example', '5550100077', '5550100078'].map(async address => (await office.db.select({ state: letter.state }).from(letter).where(and(eq(letter.address, address))))[0]?.state))
+    const states = async () =>
+      Promise.all(['awake@post.example', '5550100077', '5550100078'].map(async address =>
+        (await office.db.select({ state: letter.state }).from(letter).where(and(eq(letter.address, address))))[0]?.state
+      ))
     await carryLetters(office.product, new MessageStandin())
     expect(await states()).toEqual(['delivered', 'waiting', 'delivered'])
     office.now = new Date('2027-01-11T08:14:59Z')

@@ -11,8 +11,26 @@ import { productCaller } from '../../server/services/context'
 import { changeOwnPassword, readAccount } from '../../server/services/people/account'
 import { offerSecondFactor, setSecondFactor } from '../../server/services/people/second-factor'
 import { changeOfficeSettings } from '../../server/services/people/settings'
-import { endOwnSession, liveSession, ownSessions, principalOf, signIn, signOut, type LiveSession } from '../../server/services/people/sign-in'
-import { activateStaff, administratorLink, changeStaff, inviteStaff, linkForStaff, listStaff, putStaff, readLink, useLink } from '../../server/services/people/staff'
+import {
+  endOwnSession,
+  liveSession,
+  ownSessions,
+  principalOf,
+  signIn,
+  signOut,
+  type LiveSession,
+} from '../../server/services/people/sign-in'
+import {
+  activateStaff,
+  administratorLink,
+  changeStaff,
+  inviteStaff,
+  linkForStaff,
+  listStaff,
+  putStaff,
+  readLink,
+  useLink,
+} from '../../server/services/people/staff'
 import { readRecords } from '../../server/services/records/audit'
 import { rotateOfficeKey } from '../../server/services/records/office-key'
 import { openOffice, type Office } from '../support/office'
@@ -29,7 +47,8 @@ beforeAll(async () => {
 beforeEach(() => office.db.delete(pace))
 afterAll(() => office.close())
 
-const enter = (given: string, signInName = 'senna', network = '10.0.0.1', code?: string, mark?: string) => signIn(office.nobody, { signInName, password: given, network, code, mark })
+const enter = (given: string, signInName = 'senna', network = '10.0.0.1', code?: string, mark?: string) =>
+  signIn(office.nobody, { signInName, password: given, network, code, mark })
 const alive = async (token: string): Promise<LiveSession | null> => liveSession(office.by(office.product.principal), token)
 
 describe('signing in', () => {
@@ -52,7 +71,9 @@ describe('signing in', () => {
 
   it('is slowed by name and by network, for all processes together, and never locked', async () => {
     for (let i = 0; i < 8; i += 1) await expect(enter('guess', 'senna', `10.0.1.${i}`)).rejects.toThrow('do not fit together')
-    await expect(enter(password, 'senna', '10.0.2.1')).rejects.toMatchObject({ problem: { code: 'session.too-many', kind: 'too-many', parameters: { seconds: 1 } } })
+    await expect(enter(password, 'senna', '10.0.2.1')).rejects.toMatchObject({
+      problem: { code: 'session.too-many', kind: 'too-many', parameters: { seconds: 1 } },
+    })
     // Waiting is all that it takes, however many guesses are refused meanwhile.
     for (let i = 0; i < 5; i += 1) await enter('guess', 'senna', '10.0.2.1').catch(() => undefined)
     office.now = new Date(office.now.getTime() + 2_000)
@@ -101,7 +122,11 @@ describe('an office that begins empty', () => {
     const admin = office.by(merrin)
     const invited = await inviteStaff(admin, { signInName: 'orin', name: 'Orin Tamsero', roles: ['scrutineer'], venues: [] })
     await expect(inviteStaff(admin, { signInName: 'ORIN', name: 'Another', roles: ['officer'], venues: [] })).rejects.toThrow('is taken')
-    for (const bad of weak) await expect(useLink(office.nobody, { token: tokenOf(invited.path), password: bad })).rejects.toMatchObject({ problem: { kind: 'bad-input' } })
+    for (const bad of weak) {
+      await expect(useLink(office.nobody, { token: tokenOf(invited.path), password: bad })).rejects.toMatchObject({
+        problem: { kind: 'bad-input' },
+      })
+    }
     const { principal: orin } = await useLink(office.nobody, { token: tokenOf(invited.path), password: `${password} two` })
     expect(orin).toMatchObject({ name: 'Orin Tamsero', roles: ['scrutineer'] })
     await expect(listStaff(office.by(orin))).rejects.toMatchObject({ problem: { code: 'access.role' } })
@@ -111,11 +136,14 @@ describe('an office that begins empty', () => {
   it('never loses its last administrator, and a command on the server lets one in again', async () => {
     const merrin = (await listStaff(office.as('administrator'))).find(one => one.signInName === 'merrin')
     // The office of the tests has an administrator besides, who goes first.
-    const other = (await listStaff(office.as('administrator'))).find(one => one.roles.join() === 'administrator' && one.signInName !== 'merrin')
+    const other = (await listStaff(office.as('administrator'))).find(one =>
+      one.roles.join() === 'administrator' && one.signInName !== 'merrin'
+    )
     const admin = office.by(await principalOf(office.db, merrin?.id ?? '') ?? office.product.principal)
     await activateStaff(admin, other?.id ?? '', false)
     await expect(activateStaff(admin, merrin?.id ?? '', false)).rejects.toThrow('last active administrator')
-    await expect(changeStaff(admin, merrin?.id ?? '', { signInName: 'merrin', name: 'Merrin', roles: ['officer'], venues: [] })).rejects.toThrow('last active administrator')
+    await expect(changeStaff(admin, merrin?.id ?? '', { signInName: 'merrin', name: 'Merrin', roles: ['officer'], venues: [] })).rejects
+      .toThrow('last active administrator')
     await expect(linkForStaff(admin, merrin?.id ?? '')).rejects.toMatchObject({ problem: { code: 'staff.own-account' } })
     const again = await administratorLink(await office.context(), 'merrin')
     expect(again.isNew).toBe(false)
@@ -144,7 +172,7 @@ describe('an office that begins empty', () => {
   })
 })
 
-describe('one\'s own account', () => {
+describe("one's own account", () => {
   it('lists its sessions and ends them one by one; a new password ends all others', async () => {
     const [one, two] = [await enter(password, 'senna', '10.0.5.1'), await enter(password, 'senna', '10.0.5.1')]
     const own = office.by(one.principal)
@@ -155,7 +183,8 @@ describe('one\'s own account', () => {
     await endOwnSession(own, { id: other?.id ?? '' })
     expect(await alive(two.token)).toBeNull()
     const three = await enter(password, 'senna', '10.0.5.1')
-    await expect(changeOwnPassword(own, { present: 'wrong', password: 'the tide comes in twice', sessionId: here?.id ?? null })).rejects.toMatchObject({ problem: { code: 'account.password-wrong' } })
+    await expect(changeOwnPassword(own, { present: 'wrong', password: 'the tide comes in twice', sessionId: here?.id ?? null })).rejects
+      .toMatchObject({ problem: { code: 'account.password-wrong' } })
     await changeOwnPassword(own, { present: password, password: 'the tide comes in twice', sessionId: here?.id ?? null })
     expect([await alive(one.token), await alive(three.token)].map(s => s !== null)).toEqual([true, false])
     await changeOwnPassword(own, { present: 'the tide comes in twice', password, sessionId: here?.id ?? null })
@@ -163,13 +192,20 @@ describe('one\'s own account', () => {
 
   it('takes a second factor whose codes count once, recovery codes too, and is shut without one where a role needs it', async () => {
     const { principal: who, token } = await enter(password, 'senna', '10.0.6.1')
-    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: ['officer'], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
+    await changeOfficeSettings(office.as('administrator'), {
+      keepMonths: 12,
+      factorRoles: ['officer'],
+      withoutSecondPerson: [],
+      telephones: { country: '', ranges: [] },
+    })
     expect((await alive(token))?.principal.needsFactor).toBe(true)
     const bare = office.by((await alive(token))?.principal ?? who)
     await expect(readRecords(bare, {})).rejects.toMatchObject({ problem: { code: 'access.second-factor' } })
     const { secret } = await offerSecondFactor(bare)
     const code = () => new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: office.now.getTime() })
-    await expect(setSecondFactor(bare, { secret, code: '000000', password })).rejects.toMatchObject({ problem: { code: 'account.code-wrong' } })
+    await expect(setSecondFactor(bare, { secret, code: '000000', password })).rejects.toMatchObject({
+      problem: { code: 'account.code-wrong' },
+    })
     const { recoveryCodes } = await setSecondFactor(bare, { secret, code: code(), password })
     expect(await readAccount(bare)).toMatchObject({ hasFactor: true, factorRequired: true, recoveryCodesLeft: 10 })
     await expect(enter(password, 'senna', '10.0.6.1')).rejects.toMatchObject({ problem: { code: 'session.factor-wanted' } })
@@ -178,7 +214,9 @@ describe('one\'s own account', () => {
     expect((await enter(password, 'senna', '10.0.6.1', code())).principal.id).toBe(senna)
     await expect(enter(password, 'senna', '10.0.6.1', code())).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
     expect((await enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).principal.id).toBe(senna)
-    await expect(enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).rejects.toMatchObject({ problem: { code: 'session.factor-wrong' } })
+    await expect(enter(password, 'senna', '10.0.6.1', recoveryCodes[0])).rejects.toMatchObject({
+      problem: { code: 'session.factor-wrong' },
+    })
     await signingKey(office.db, await office.context())
     // Another key of the office in place of the one that sealed the secret.
     const path = join(mkdtempSync(join(tmpdir(), 'lucid-key-')), 'office-key')
@@ -191,13 +229,19 @@ describe('one\'s own account', () => {
     expect((await enter(password, 'senna', '10.0.6.1', code())).principal.id).toBe(senna)
     expect((await signingKey(office.db, await office.context())).id).toBe('k1')
     office.now = testNow
-    await changeOfficeSettings(office.as('administrator'), { keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
+    await changeOfficeSettings(office.as('administrator'), {
+      keepMonths: 12,
+      factorRoles: [],
+      withoutSecondPerson: [],
+      telephones: { country: '', ranges: [] },
+    })
   })
 
   // RFC 6238, appendix B, rows of SHA-1; eight digits there, of which ours are the last six.
   it('makes the codes of the published vectors', () => {
     const totp = new TOTP({ secret: Secret.fromUTF8('12345678901234567890'), algorithm: 'SHA1', digits: 6, period: 30 })
-    const rows = [[59, '94287082'], [1_111_111_109, '07081804'], [1_111_111_111, '14050471'], [1_234_567_890, '89005924'], [2_000_000_000, '69279037'], [20_000_000_000, '65353130']] as const
+    const rows = [[59, '94287082'], [1_111_111_109, '07081804'], [1_111_111_111, '14050471'], [1_234_567_890, '89005924'], [2_000_000_000,
+      '69279037'], [20_000_000_000, '65353130']] as const
     for (const [seconds, code] of rows) expect(totp.generate({ timestamp: seconds * 1000 })).toBe(code.slice(-6))
   })
 })
@@ -206,7 +250,12 @@ describe('the log', () => {
   it('says who did what, before and after, and cannot be changed', async () => {
     await office.draft()
     const [newest] = await readRecords(office.as('auditor'), {})
-    expect(newest).toMatchObject({ actor: 'the officer', act: 'save-answers', before: { certificateName: null }, after: { certificateName: 'Tavirel Osk-Anundé' } })
+    expect(newest).toMatchObject({
+      actor: 'the officer',
+      act: 'save-answers',
+      before: { certificateName: null },
+      after: { certificateName: 'Tavirel Osk-Anundé' },
+    })
     await expect(readRecords(office.as('scrutineer'), {})).rejects.toThrow('may not do this')
     await expect(office.db.delete(auditEvent)).rejects.toThrow()
     await expect(office.db.update(auditEvent).set({ reason: 'nobody' })).rejects.toThrow()

@@ -14,12 +14,15 @@ const opens = new Date(testNow.getTime() + 1_800_000)
 let office: Office
 beforeAll(async () => {
   const { posts } = demoNotice(testNow) as { posts: Json[] }
-  office = await openOffice({ posts: posts.map(post => post.id === early ? { ...post, opens: opens.toISOString(), closes: closes.toISOString() } : post) })
+  office = await openOffice({
+    posts: posts.map(post => post.id === early ? { ...post, opens: opens.toISOString(), closes: closes.toISOString() } : post),
+  })
 })
 afterAll(() => office.close())
 
 const submit = async (id: string) => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
-const choose = async (id: string, posts: string[]) => saveAnswers(office.as(), id, { revision: (await office.dossier(id)).revision, changes: { posts } })
+const choose = async (id: string, posts: string[]) =>
+  saveAnswers(office.as(), id, { revision: (await office.dossier(id)).revision, changes: { posts } })
 
 describe('a post that opens after the others, and closes before them', () => {
   it('is refused until its very moment, and what was typed waits', async () => {
@@ -36,8 +39,11 @@ describe('a post that opens after the others, and closes before them', () => {
     office.now = closes
     expect(await problemOf(submit(id))).toMatchObject({ code: 'sheet.post-closed', data: { outsideDates: true } })
     const revision = (await office.dossier(id)).revision
-    expect(await problemOf(office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'no' }))).toMatchObject({ code: 'dates.reason' })
-    expect((await office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'The ferry was late.' })).isDone).toBe(true)
+    expect(await problemOf(office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'no' }))).toMatchObject({
+      code: 'dates.reason',
+    })
+    expect((await office.act(id, 'submit', { revision, declared: true, outsideDates: true, reason: 'The ferry was late.' })).isDone)
+      .toBe(true)
     const [logged] = await office.db.select().from(auditEvent).where(and(eq(auditEvent.subject, id), eq(auditEvent.act, 'submit')))
     expect(logged).toMatchObject({ outsideDates: true, reason: 'The ferry was late.' })
     office.now = testNow

@@ -13,8 +13,22 @@ let office: Office
 beforeAll(async () => {
   const { sections, requests } = demoNotice(testNow) as { sections: { questions: Json[] }[], requests: Json[] }
   // Of the two posts that the sample chooses, one may be chosen; whoever says that the household's income is low asks for both.
-  const limited = sections.map(section => ({ ...section, questions: section.questions.map(q => q.kind === 'posts' ? { ...q, groups: [{ id: 'both', title: 'Either of them', posts: two, max: 1 }] } : q) }))
-  office = await openOffice({ sections: limited, requests: [...requests, { id: 'more-posts', kind: 'limits', title: 'More posts', when: { question: 'lowIncome', in: ['yes'] }, proof: 'A letter' }] })
+  const limited = sections.map(section => ({
+    ...section,
+    questions: section.questions.map(q =>
+      q.kind === 'posts' ? { ...q, groups: [{ id: 'both', title: 'Either of them', posts: two, max: 1 }] } : q
+    ),
+  }))
+  office = await openOffice({
+    sections: limited,
+    requests: [...requests, {
+      id: 'more-posts',
+      kind: 'limits',
+      title: 'More posts',
+      when: { question: 'lowIncome', in: ['yes'] },
+      proof: 'A letter',
+    }],
+  })
 })
 afterAll(() => office.close())
 
@@ -24,7 +38,8 @@ async function filled(changes: Answers): Promise<string> {
   return id
 }
 const submit = async (id: string) => office.act(id, 'submit', { revision: (await office.dossier(id)).revision, declared: true })
-const decide = (id: string, word: 'granted' | 'declined') => office.act(id, 'decide-request', { request: 'more-posts', word, reason }, office.as('scrutineer'))
+const decide = (id: string, word: 'granted' | 'declined') =>
+  office.act(id, 'decide-request', { request: 'more-posts', word, reason }, office.as('scrutineer'))
 
 describe('more posts than a group allows', () => {
   it('are refused at submission, and let in where they are asked for', async () => {
@@ -42,7 +57,10 @@ describe('more posts than a group allows', () => {
     await decide(granted, 'granted')
     expect((await office.act(granted, 'accept', {}, office.as('scrutineer'))).isDone).toBe(true)
     await decide(declined, 'declined')
-    expect(await problemOf(office.act(declined, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'sheet.too-many-posts', parameters: { limits: 'Either of them: 2 / 1' } })
+    expect(await problemOf(office.act(declined, 'accept', {}, office.as('scrutineer')))).toMatchObject({
+      code: 'sheet.too-many-posts',
+      parameters: { limits: 'Either of them: 2 / 1' },
+    })
     // Returned, it goes in again only with one of them.
     await office.act(declined, 'return', { reasons: [{ item: 'posts', reason: 'One of them only.' }] }, office.as('scrutineer'))
     const { revision } = await office.dossier(declined)

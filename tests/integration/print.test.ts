@@ -6,7 +6,9 @@ import { problemOf } from '../support/problem'
 
 let office: Office
 const engine = new PrintEngine()
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(async () => {
   await engine.close()
   await office.close()
@@ -25,7 +27,11 @@ describe('print on papers', () => {
     const scrutineer = office.as('scrutineer')
     // The paper of the tests bears the name, the day and the number that the sample's answers say.
     const { hints } = await readPrintOf(scrutineer, read, paper)
-    expect(Object.fromEntries(hints.map(hint => [hint.question, hint.result]))).toMatchObject({ certificateName: 'there', bornOn: 'there', identityNumber: 'there' })
+    expect(Object.fromEntries(hints.map(hint => [hint.question, hint.result]))).toMatchObject({
+      certificateName: 'there',
+      bornOn: 'there',
+      identityNumber: 'there',
+    })
     await readPrintOf(office.as(), read, paper)
     expect(asked).toBe(1)
     expect(await problemOf(readPrintOf(office.as('accounts'), read, paper))).toMatchObject({ code: 'access.role' })
@@ -35,7 +41,10 @@ describe('print on papers', () => {
     const id = await office.draft()
     await office.addPapers(id)
     const paper = (await office.dossier(id)).files['identity-proof']?.id ?? ''
-    expect(await problemOf(readPrintOf(office.as(), () => Promise.reject(new PrintWaits('busy')), paper))).toMatchObject({ code: 'print.waits' })
-    expect((await readPrintOf(office.as(), () => Promise.resolve([]), paper)).hints.map(hint => hint.result)).toEqual(['not read', 'not read', 'not read', 'not read'])
+    expect(await problemOf(readPrintOf(office.as(), () => Promise.reject(new PrintWaits('busy')), paper))).toMatchObject({
+      code: 'print.waits',
+    })
+    expect((await readPrintOf(office.as(), () => Promise.resolve([]), paper)).hints.map(hint => hint.result)).toEqual(['not read',
+      'not read', 'not read', 'not read'])
   })
 })

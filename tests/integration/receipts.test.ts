@@ -15,18 +15,26 @@ import { camtFile } from '../../statements/made'
 import { openOffice, type Office } from '../support/office'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 const issue = () => issueReceipts(office.product)
 
 describe('numbers of receipts', () => {
   it('lead back to year and serial, and no wrong digit leads anywhere', () => {
-    fc.assert(fc.property(fc.integer({ min: 2000, max: 2099 }), fc.integer({ min: 1, max: 9_999_999 }), fc.nat(11), fc.integer({ min: 1, max: 9 }), (year, serial, place, off) => {
-      const number = receiptNumber(year, serial)
-      expect(readReceiptNumber(` ${number} `)).toEqual({ year, serial })
-      const digits = number.replaceAll('-', '')
-      expect(readReceiptNumber(digits.slice(0, place) + String((Number(digits[place]) + off) % 10) + digits.slice(place + 1))).toBeNull()
-    }))
+    fc.assert(fc.property(
+      fc.integer({ min: 2000, max: 2099 }),
+      fc.integer({ min: 1, max: 9_999_999 }),
+      fc.nat(11),
+      fc.integer({ min: 1, max: 9 }),
+      (year, serial, place, off) => {
+        const number = receiptNumber(year, serial)
+        expect(readReceiptNumber(` ${number} `)).toEqual({ year, serial })
+        const digits = number.replaceAll('-', '')
+        expect(readReceiptNumber(digits.slice(0, place) + String((Number(digits[place]) + off) % 10) + digits.slice(place + 1))).toBeNull()
+      },
+    ))
   })
 
   it('what is in force adds up to what was paid, whatever was paid and taken back before', () => {
@@ -50,27 +58,62 @@ describe('a receipt', () => {
     const [one] = await listReceipts(office.as('accounts'), id)
     const code = rows.find(row => row.applicationId === id)?.code ?? ''
     expect(one).toMatchObject({ amount: 79_000, currency: 'IMK', voidAt: null })
-    expect(await checkReceipt(office.nobody, { number: one?.number ?? '', code: ` ${code.toLowerCase()}` }, '10.0.0.1')).toMatchObject({ amount: 79_000, application: (await office.dossier(id)).number })
-    await expect(checkReceipt(office.nobody, { number: one?.number ?? '', code: 'AAAAAAAAAA' }, '10.0.0.1')).rejects.toMatchObject({ problem: { code: 'receipt.unknown' } })
-    await expect(checkReceipt(office.nobody, { number: '2027-0000001', code }, '10.0.0.1')).rejects.toMatchObject({ problem: { code: 'receipt.number' } })
-    const guesses = await Promise.allSettled(Array.from({ length: 40 }, () => checkReceipt(office.nobody, { number: one?.number ?? '', code: 'BBBBBBBBBB' }, '10.0.0.9')))
-    expect(guesses.filter(guess => guess.status === 'rejected' && (guess.reason as { problem: { code: string } }).problem.code === 'session.too-many').length).toBe(20)
-    const [first, again] = [await receiptPdf(office.as('accounts'), id, one?.id ?? ''), await receiptPdf(office.as('accounts'), id, one?.id ?? '')]
+    expect(await checkReceipt(office.nobody, { number: one?.number ?? '', code: ` ${code.toLowerCase()}` }, '10.0.0.1')).toMatchObject({
+      amount: 79_000,
+      application: (await office.dossier(id)).number,
+    })
+    await expect(checkReceipt(office.nobody, { number: one?.number ?? '', code: 'AAAAAAAAAA' }, '10.0.0.1')).rejects.toMatchObject({
+      problem: { code: 'receipt.unknown' },
+    })
+    await expect(checkReceipt(office.nobody, { number: '2027-0000001', code }, '10.0.0.1')).rejects.toMatchObject({
+      problem: { code: 'receipt.number' },
+    })
+    const guesses = await Promise.allSettled(Array.from(
+      { length: 40 },
+      () => checkReceipt(office.nobody, { number: one?.number ?? '', code: 'BBBBBBBBBB' }, '10.0.0.9'),
+    ))
+    expect(guesses.filter(guess =>
+      guess.status === 'rejected' && (guess.reason as { problem: { code: string } }).problem.code === 'session.too-many'
+    ).length).toBe(20)
+    const [first, again] = [await receiptPdf(office.as('accounts'), id, one?.id ?? ''),
+      await receiptPdf(office.as('accounts'), id, one?.id ?? '')]
     expect(first.pdf.equals(again.pdf)).toBe(true)
-    await expect(receiptPdf(office.as('accounts'), ids[1] ?? '', one?.id ?? '')).rejects.toMatchObject({ problem: { code: 'receipt.unknown' } })
+    await expect(receiptPdf(office.as('accounts'), ids[1] ?? '', one?.id ?? '')).rejects.toMatchObject({
+      problem: { code: 'receipt.unknown' },
+    })
   })
 
   it('waits until nothing is due, holds no longer when its money is taken back, and its number is given to no other', async () => {
     const accounts = office.as('accounts')
     const account = randomUUID()
-    await putBankAccount(accounts, account, { title: 'Fees', holder: 'The office', bank: 'A bank', number: 'DE89370400440532013000', bic: '', currency: 'IMK', takesDeposits: true })
+    await putBankAccount(accounts, account, {
+      title: 'Fees',
+      holder: 'The office',
+      bank: 'A bank',
+      number: 'DE89370400440532013000',
+      bic: '',
+      currency: 'IMK',
+      takesDeposits: true,
+    })
     const id = await office.complete()
     await office.act(id, 'submit', { revision: 1, declared: true })
     const reference = referenceOf((await office.dossier(id)).number)
     let sequence = 0
     const pay = async (amount: number) => {
       sequence += 1
-      await takeStatements(accounts, account, 's.xml', Buffer.from(camtFile({ account: 'DE89370400440532013000', currency: 'IMK', identification: `R${sequence}`, sequence, opening: 0, lines: [{ on: `2027-03-0${sequence}`, amount, reference, text: '', name: null }] })))
+      await takeStatements(
+        accounts,
+        account,
+        's.xml',
+        Buffer.from(camtFile({
+          account: 'DE89370400440532013000',
+          currency: 'IMK',
+          identification: `R${sequence}`,
+          sequence,
+          opening: 0,
+          lines: [{ on: `2027-03-0${sequence}`, amount, reference, text: '', name: null }],
+        })),
+      )
       await matchOpenLines(accounts, () => Promise.resolve(true))
       await issue()
       return (await listReceipts(accounts, id)).map(one => [one.amount, one.voidAt !== null])

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { confirmAct } from '../../server/services/acts/named'
 import { lapseOverdue } from '../../server/services/clock/lapse'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { demoNotice } from '../../demo/notice'
 import { expectSoundBooks, balances } from '../support/books'
 import { openOffice, type Office } from '../support/office'
@@ -27,10 +28,12 @@ async function pay(id: string): Promise<string> {
   return order
 }
 const fee = async (id: string) => (await office.dossier(id)).tracks.fee
-const back = async (order: string) => { for (const event of await office.gateway.act(order, 'back')) await receiveGatewayEvent(office.product, office.gateway, event) }
+const back = async (order: string) => {
+  for (const event of await office.gateway.act(order, 'back')) await receiveGatewayEvent(office.product, office.gateway, event)
+}
 
 describe('a due that is given up', () => {
-  it('is waived alone up to the notice\'s limit, and with a second person above it', async () => {
+  it("is waived alone up to the notice's limit, and with a second person above it", async () => {
     const id = await submitted()
     const { total } = (await office.dossier(id)).assessment ?? { total: 0 }
     expect((await office.act(id, 'waive-fee', { reason, amount: 10_000 }, office.as('accounts'))).isDone).toBe(true)
@@ -59,7 +62,9 @@ describe('a due that is given up', () => {
     await confirmAct(office.as(), begun.proposal)
     expect([await fee(id), (await balances(office))['write-offs']]).toEqual(['nothing due', 79_000])
     const other = await submitted()
-    expect(await problemOf(office.act(other, 'waive-fee', { reason, amount: 1 }, office.as('scrutineer')))).toMatchObject({ code: 'access.role' })
+    expect(await problemOf(office.act(other, 'waive-fee', { reason, amount: 1 }, office.as('scrutineer')))).toMatchObject({
+      code: 'access.role',
+    })
     const tooMuch = await office.act(other, 'waive-fee', { reason, amount: 90_000 })
     if (tooMuch.isDone) throw new Error('nobody else was asked')
     expect(await problemOf(confirmAct(office.second(), tooMuch.proposal))).toMatchObject({ code: 'fee.relief-amount' })
@@ -71,7 +76,10 @@ describe('a due that is given up', () => {
     await office.act(withdrawn, 'withdraw', { reason })
     expect(await fee(withdrawn)).toBe('nothing due')
     await office.act(withdrawn, 'bring-back', { reason })
-    expect([await fee(withdrawn), (await office.dossier(withdrawn)).assessment?.items.some(item => item.code === 'given-up')]).toEqual(['due', false])
+    expect([await fee(withdrawn), (await office.dossier(withdrawn)).assessment?.items.some(item => item.code === 'given-up')]).toEqual([
+      'due',
+      false,
+    ])
     const { order } = await openPayment(office.as(), office.gateway, lapsed)
     const late = await office.gateway.act(order, 'pay')
     office.now = new Date(Date.parse(office.notice.keyDates.lastPayment) + 60_000)
@@ -104,7 +112,12 @@ describe('money that a bank takes back', () => {
     await pay(id)
     await office.act(id, 'let-card-go', { reason })
     const after = await office.dossier(id)
-    expect([after.tracks.fee, after.tracks.card, after.card?.version, after.matters.some(m => m.kind === 'charged-back')]).toEqual(['settled', 'issued', 1, false])
+    expect([after.tracks.fee, after.tracks.card, after.card?.version, after.matters.some(m => m.kind === 'charged-back')]).toEqual([
+      'settled',
+      'issued',
+      1,
+      false,
+    ])
     await expectSoundBooks(office)
   })
 
@@ -115,7 +128,11 @@ describe('money that a bank takes back', () => {
     expect((await office.dossier(id)).tracks).toMatchObject({ fee: 'due', scrutiny: 'not started' })
     const other = await submitted()
     const { order: open } = await openPayment(office.as(), office.gateway, other)
-    await receiveGatewayEvent(office.product, office.gateway, office.gateway.deliver({ eventId: 'never', order: open, outcome: 'charged back', amount: 100, currency: 'IMK' }))
+    await receiveGatewayEvent(
+      office.product,
+      office.gateway,
+      office.gateway.deliver({ eventId: 'never', order: open, outcome: 'charged back', amount: 100, currency: 'IMK' }),
+    )
     expect((await office.dossier(other)).tracks.fee).toBe('confirming')
     await expectSoundBooks(office)
   })

@@ -35,13 +35,18 @@ afterAll(async () => {
 })
 
 const goOn = async () => true
-const titles = new Map(rollFields(sampleNotice(), { reference: 'Number', file: slot => `File name: ${slot}` }).map(field => [field.id, field.title]))
+const titles =
+  new Map(rollFields(sampleNotice(), { reference: 'Number', file: slot => `File name: ${slot}` }).map(field => [field.id, field.title]))
 const asked = Object.keys(sampleAnswers)
 /** A roll of people by their numbers; what more there is stands in columns of its own. */
 async function rollOf(sender: string, numbers: readonly string[], more: Record<string, readonly string[]> = {}): Promise<string> {
   const rows = numbers.map((number, i) => [number, ...asked.map((id) => {
     const answer = sampleAnswers[id] ?? ''
-    return id === 'certificateName' || id === 'identityName' ? `Orin Vel ${'abcdefghij'[i] ?? 'k'}` : typeof answer === 'string' ? answer : answer.join('; ')
+    return id === 'certificateName' || id === 'identityName'
+      ? `Orin Vel ${'abcdefghij'[i] ?? 'k'}`
+      : typeof answer === 'string'
+      ? answer
+      : answer.join('; ')
   }), ...Object.values(more).map(cells => cells[i] ?? '')])
   const bytes = Buffer.from(stringify([['Number', ...asked.map(id => titles.get(id) ?? id), ...Object.keys(more)], ...rows]))
   return (await takeRoll(office.as(), office.cycle, { sender, name: 'roll.csv' }, bytes)).id
@@ -58,10 +63,14 @@ async function packed(files: Record<string, Buffer>, change: (bytes: Buffer) => 
 }
 const send = async (id: string, files: Record<string, Buffer>, name = 'school.zip') => takeFiles(office.as(), id, name, await packed(files))
 const look = (id: string) => readRoll(office.as(), id, { outcome: 'gaps', after: 0, limit: 500 })
-const codes = async (id: string) => Object.fromEntries((await look(id)).files.found.map(({ name, finding }) => [name.replace('school/', ''), finding.code]))
+const codes = async (id: string) =>
+  Object.fromEntries((await look(id)).files.found.map(({ name, finding }) => [name.replace('school/', ''), finding.code]))
 /** What stands in the slots of those whom a sender has sent, by their number. */
 async function slots(sender: string): Promise<Record<string, string[]>> {
-  const rows = await office.db.select({ key: rollEntry.key, kind: image.kind }).from(rollEntry).innerJoin(image, eq(image.applicationId, rollEntry.applicationId)).where(and(eq(rollEntry.cycle, office.cycle), eq(rollEntry.sender, sender))).orderBy(image.kind)
+  const rows = await office.db.select({ key: rollEntry.key, kind: image.kind }).from(rollEntry).innerJoin(
+    image,
+    eq(image.applicationId, rollEntry.applicationId),
+  ).where(and(eq(rollEntry.cycle, office.cycle), eq(rollEntry.sender, sender))).orderBy(image.kind)
   const found: Record<string, string[]> = {}
   for (const { key, kind } of rows) (found[key.replace('number ', '')] ??= []).push(kind)
   return found
@@ -71,12 +80,31 @@ describe('pictures and papers of a roll', () => {
   it('are tried with it, entered with it once, measured, and named where they belong to nobody', async () => {
     const id = await rollOf('Packing School', ['001', '002', '003'])
     const files = {
-      'photos/001.jpg': portrait, '001_signature.png': signature, '2-photo.jpg': portrait, '002 sign.png': signature, 'photos/009.jpg': portrait, '003.jpg': portrait, 'photo.jpg': portrait, '001-photo.jpg': portrait,
-      'notes.txt': Buffer.from('notes of the school'), '__MACOSX/photos/._001.jpg': Buffer.from('litter'), 'photos/.DS_Store': Buffer.from('litter'),
+      'photos/001.jpg': portrait,
+      '001_signature.png': signature,
+      '2-photo.jpg': portrait,
+      '002 sign.png': signature,
+      'photos/009.jpg': portrait,
+      '003.jpg': portrait,
+      'photo.jpg': portrait,
+      '001-photo.jpg': portrait,
+      'notes.txt': Buffer.from('notes of the school'),
+      '__MACOSX/photos/._001.jpg': Buffer.from('litter'),
+      'photos/.DS_Store': Buffer.from('litter'),
     }
-    expect((await send(id, files)).files).toMatchObject({ count: 9, odd: 1, found: [{ name: 'school/notes.txt', finding: { code: 'roll.file-kind' } }] })
+    expect((await send(id, files)).files).toMatchObject({
+      count: 9,
+      odd: 1,
+      found: [{ name: 'school/notes.txt', finding: { code: 'roll.file-kind' } }],
+    })
     expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ made: 3, files: 4 })
-    expect(await codes(id)).toEqual({ 'notes.txt': 'roll.file-kind', 'photos/009.jpg': 'roll.file-nobody', '003.jpg': 'roll.file-slot', 'photo.jpg': 'roll.file-nobody', 'photos/001.jpg': 'roll.file-twice' })
+    expect(await codes(id)).toEqual({
+      'notes.txt': 'roll.file-kind',
+      'photos/009.jpg': 'roll.file-nobody',
+      '003.jpg': 'roll.file-slot',
+      'photo.jpg': 'roll.file-nobody',
+      'photos/001.jpg': 'roll.file-twice',
+    })
     expect((await look(id)).found.map(row => [row.row, row.findings.map(one => one.code)])).toEqual([[3, ['roll.file-missing']]])
     expect(await slots('Packing School')).toEqual({})
     const entered = await enterRoll(office.as(), id, goOn, null)
@@ -93,14 +121,20 @@ describe('pictures and papers of a roll', () => {
   })
 
   it('are known by columns that name them, by the number of the application, and follow with another packing', async () => {
-    const id = await rollOf('Naming School', ['S-1', 'S-2'], { 'Photo file': ['IMG_1001.JPG', 'IMG_1002.jpg'], 'Signature file': ['IMG_1003', 'lost.png'] })
+    const id = await rollOf('Naming School', ['S-1', 'S-2'], {
+      'Photo file': ['IMG_1001.JPG', 'IMG_1002.jpg'],
+      'Signature file': ['IMG_1003', 'lost.png'],
+    })
     expect((await look(id)).columns.slice(-2)).toEqual(['file.photograph', 'file.signature'])
     await send(id, { 'IMG_1001.jpg': portrait, 'deep/IMG_1002.jpg': portrait, 'IMG_1003.png': signature })
     await tryRoll(office.as(), id, goOn)
     expect((await look(id)).found.map(row => row.findings.map(one => one.code))).toEqual([['roll.file-named', 'roll.file-missing']])
     await enterRoll(office.as(), id, goOn, null)
     expect(await slots('Naming School')).toEqual({ 'S-1': ['photograph', 'signature'], 'S-2': ['photograph'] })
-    const [second] = await office.db.select({ number: application.number }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId)).where(and(eq(rollEntry.sender, 'Naming School'), eq(rollEntry.key, 'number S-2')))
+    const [second] = await office.db.select({ number: application.number }).from(rollEntry).innerJoin(
+      application,
+      eq(application.id, rollEntry.applicationId),
+    ).where(and(eq(rollEntry.sender, 'Naming School'), eq(rollEntry.key, 'number S-2')))
     await dropFiles(office.as(), id)
     await send(id, { [`${second?.number}_signature.png`]: signature })
     expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ repeated: 2, files: 1 })
@@ -108,7 +142,7 @@ describe('pictures and papers of a roll', () => {
     expect(await slots('Naming School')).toEqual({ 'S-1': ['photograph', 'signature'], 'S-2': ['photograph', 'signature'] })
   })
 
-  it('that two rows could mean are nobody\'s, those of a refused row wait, and a form that was handed in takes none', async () => {
+  it("that two rows could mean are nobody's, those of a refused row wait, and a form that was handed in takes none", async () => {
     const id = await rollOf('Doubt School', ['7', '007', '8', '9'])
     const { columns } = await look(id)
     await send(id, { '007-photo.jpg': portrait, '8-photo.jpg': portrait, '9-photo.jpg': portrait })
@@ -124,7 +158,12 @@ describe('pictures and papers of a roll', () => {
     await enterRoll(office.as(), id, goOn, null)
     expect((await codes(id))['8-signature.png']).toBe('roll.file-not-taken')
     const refused = await rollOf('Refused School', ['1'], { [titles.get('bornOn') ?? '']: ['31 Feb 2004'] })
-    await setRoll(office.as(), refused, { order: null, gaps: 'enter', charset: null, columns: [...(await look(refused)).columns.map(field => field === 'bornOn' ? null : field).slice(0, -1), 'bornOn'] })
+    await setRoll(office.as(), refused, {
+      order: null,
+      gaps: 'enter',
+      charset: null,
+      columns: [...(await look(refused)).columns.map(field => field === 'bornOn' ? null : field).slice(0, -1), 'bornOn'],
+    })
     await send(refused, { '1-photo.jpg': portrait })
     expect(await tryRoll(office.as(), refused, goOn)).toMatchObject({ refused: 1 })
     expect(await codes(refused)).toEqual({ '1-photo.jpg': 'roll.file-row' })
@@ -132,7 +171,12 @@ describe('pictures and papers of a roll', () => {
 
   it('in a packing that is cut, locked, empty or no packing are refused in words, and what was read before stays', async () => {
     const id = await rollOf('Broken School', ['1'])
-    await expect(takeFiles(office.as(), id, 'x.zip', await packed({ '1-photo.jpg': portrait }, bytes => bytes.subarray(0, bytes.length / 2)))).rejects.toMatchObject({ problem: { code: 'table.packed' } })
+    await expect(takeFiles(
+      office.as(),
+      id,
+      'x.zip',
+      await packed({ '1-photo.jpg': portrait }, bytes => bytes.subarray(0, bytes.length / 2)),
+    )).rejects.toMatchObject({ problem: { code: 'table.packed' } })
     await expect(takeFiles(office.as(), id, 'x.zip', await packed({}))).rejects.toMatchObject({ problem: { code: 'roll.no-files' } })
     const path = join(folder, 'none')
     await writeFile(path, 'no packing at all')

@@ -17,13 +17,17 @@ import { openOffice, type Office } from '../support/office'
 import { sampleAnswers, sampleNotice } from '../support/sample'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 const notice = sampleNotice()
-const asked = ['certificateName', 'identityName', 'bornOn', 'gender', 'identityKind', 'identityNumber', 'mobile', 'email', 'postalCode', 'address', 'nationality', 'residence', 'category',
-  'lowIncome', 'pwd', 'qualification', 'resultAwaited', 'board', 'passedIn', 'resultForm', 'marksObtained', 'marksTotal', 'worked', 'attempts', 'posts', 'cities']
-const titles = new Map(rollFields(notice, { reference: 'Sender\'s number', file: slot => `File name: ${slot}` }).map(field => [field.id, field.title]))
+const asked = ['certificateName', 'identityName', 'bornOn', 'gender', 'identityKind', 'identityNumber', 'mobile', 'email', 'postalCode',
+  'address', 'nationality', 'residence', 'category', 'lowIncome', 'pwd', 'qualification', 'resultAwaited', 'board', 'passedIn',
+  'resultForm', 'marksObtained', 'marksTotal', 'worked', 'attempts', 'posts', 'cities']
+const titles =
+  new Map(rollFields(notice, { reference: "Sender's number", file: slot => `File name: ${slot}` }).map(field => [field.id, field.title]))
 const headings = ['Sl. No.', ...asked.map(id => titles.get(id) ?? id)]
 const at = (id: string) => asked.indexOf(id) + 1
 const letters = (n: number) => [...String(n)].map(digit => 'abcdefghij'[Number(digit)]).join('')
@@ -55,7 +59,7 @@ const damages: [string, string, (row: Cells) => Cells][] = [
   ['an unknown category', 'roll.no-option', put('category', 'OBC-X')],
   ['a category misspelt', 'roll.no-option', put('category', 'Outer Ilses')],
   ['an unknown gender', 'roll.no-option', put('gender', '3')],
-  ['a formula\'s fault', 'roll.no-option', put('board', '#N/A')],
+  ["a formula's fault", 'roll.no-option', put('board', '#N/A')],
   ['yes for an option', 'roll.no-option', put('residence', 'yes')],
   ['an unknown post', 'roll.no-option', put('posts', 'Pilot; Admiral')],
   ['a post twice', 'sheet.double', put('posts', 'pilot-cadet; Pilot cadet')],
@@ -106,9 +110,15 @@ describe('a roll of 5,000 rows with every kind of damage', () => {
     const id = await taken(csv([...rows, person(4999), person(0)]))
     const totals = await tryRoll(office.as(), id, goOn)
     const { found } = await look(id)
-    for (const { row, code } of damaged) expect([row, found.find(one => one.row === row)?.findings.map(one => one.code)]).toEqual([row, expect.arrayContaining([code])])
+    for (const { row, code } of damaged) {
+      expect([row, found.find(one => one.row === row)?.findings.map(one => one.code)]).toEqual([row, expect.arrayContaining([code])])
+    }
     expect(totals).toEqual({ rows: 5002, made: 5000 - damages.length, changed: 0, repeated: 0, refused: damages.length + 2, gaps: 0 })
-    expect(found.filter(one => one.row > 5000).map(one => [one.row, one.findings[0]?.code, one.findings[0]?.parameters.row])).toEqual([[5001, 'roll.twice', 5000], [5002, 'roll.twice', 1]])
+    expect(found.filter(one => one.row > 5000).map(one => [one.row, one.findings[0]?.code, one.findings[0]?.parameters.row])).toEqual([[
+      5001,
+      'roll.twice',
+      5000,
+    ], [5002, 'roll.twice', 1]])
     const before = await office.db.$count(application)
     // The process dies half-way; the next one goes on.
     let told = 0
@@ -139,8 +149,11 @@ describe('a roll', () => {
     expect(dossier.tracks.form).toBe('drafting')
     const matters = await office.db.select({ kind: openMatter.kind }).from(openMatter).where(eq(openMatter.applicationId, dossier.id))
     expect(matters.map(row => row.kind)).toContain('file-missing')
-    expect(await office.db.select({ act: auditEvent.act, after: auditEvent.after }).from(auditEvent).where(eq(auditEvent.subject, dossier.id)))
-      .toEqual([{ act: 'begin', after: expect.objectContaining({ sender: 'One School', roll: id, row: 1, number: dossier.number }) }])
+    expect(await office.db.select({ act: auditEvent.act, after: auditEvent.after }).from(auditEvent)
+      .where(eq(auditEvent.subject, dossier.id))).toEqual([{
+        act: 'begin',
+        after: expect.objectContaining({ sender: 'One School', roll: id, row: 1, number: dossier.number }),
+      }])
     // Answered by its roll, it is no empty draft that could be thrown away.
     expect(dossier.acts.find(one => one.act === 'delete-draft')?.refusal?.code).toBe('act.not-empty')
     await saveAnswers(office.as(), dossier.id, { revision: 1, changes: { address: '5 Beacon Street' } })
@@ -165,13 +178,17 @@ describe('a roll', () => {
     expect((await look(third.id)).found[0]?.findings[0]?.code).toBe('roll.changed-since')
   })
 
-  it('without a sender\'s number goes by name and day of birth, and a roll that says neither is not tried', async () => {
+  it("without a sender's number goes by name and day of birth, and a roll that says neither is not tried", async () => {
     const id = await taken(csv([person(7200)].map(row => row.map((cell, i) => i === 0 ? '' : cell))), 'No Numbers')
     const detail = await look(id)
     await setRoll(office.as(), id, { ...noGaps, columns: detail.columns.map(field => field === 'reference' ? null : field) })
     expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ made: 1 })
-    await expect(setRoll(office.as(), id, { ...noGaps, columns: ['bornOn', 'bornOn'] })).rejects.toMatchObject({ problem: { code: 'roll.field-twice' } })
-    await expect(setRoll(office.as(), id, { ...noGaps, columns: ['height'] })).rejects.toMatchObject({ problem: { code: 'roll.field-unknown' } })
+    await expect(setRoll(office.as(), id, { ...noGaps, columns: ['bornOn', 'bornOn'] })).rejects.toMatchObject({
+      problem: { code: 'roll.field-twice' },
+    })
+    await expect(setRoll(office.as(), id, { ...noGaps, columns: ['height'] })).rejects.toMatchObject({
+      problem: { code: 'roll.field-unknown' },
+    })
   })
 
   it('takes gaps for drafts or refuses them, as it is said', async () => {
@@ -186,7 +203,14 @@ describe('a roll', () => {
 
 describe('a roll between others', () => {
   it('below blank rows keeps its numbering, and is read anew in another character set', async () => {
-    const bytes = Buffer.from(`\r\n\r\n${stringify([['Sl. No.', 'Name', 'Born'], ['1', 'Søren Ærø', 'nobody knows'], ['', '', ''], ['3', 'Maro Quil', '31 Feb 2001']], { delimiter: ';' })}`, 'latin1')
+    const bytes = Buffer.from(
+      `\r\n\r\n${
+        stringify([['Sl. No.', 'Name', 'Born'], ['1', 'Søren Ærø', 'nobody knows'], ['', '', ''], ['3', 'Maro Quil', '31 Feb 2001']], {
+          delimiter: ';',
+        })
+      }`,
+      'latin1',
+    )
     const id = await taken(bytes, 'Blank Rows')
     const detail = await look(id)
     expect(detail).toMatchObject({ rows: 2, headings: ['Sl. No.', 'Name', 'Born'], delimiter: ';' })
@@ -199,7 +223,8 @@ describe('a roll between others', () => {
   it('entered by two processes at once makes each person once', async () => {
     const id = await taken(csv(Array.from({ length: 40 }, (_, i) => person(7400 + i))), 'Two At Once')
     await tryRoll(office.as(), id, goOn)
-    await Promise.all([enterRoll(office.as(), id, goOn, null), enterRoll(office.second(), id, goOn, null)].map(one => one.catch(() => null)))
+    await Promise
+      .all([enterRoll(office.as(), id, goOn, null), enterRoll(office.second(), id, goOn, null)].map(one => one.catch(() => null)))
     expect(await office.db.$count(rollEntry, eq(rollEntry.sender, 'Two At Once'))).toBe(40)
     const numbers = await office.db.select({ number: application.number }).from(application)
     expect(new Set(numbers.map(row => row.number)).size).toBe(numbers.length)
@@ -207,7 +232,10 @@ describe('a roll between others', () => {
 
   it('is entered once it was tried, after the close only with a reason, and by nobody who may not', async () => {
     const id = await taken(csv([person(7500)]), 'After The Close')
-    const open = (work: typeof enterRollWork | typeof tryRollWork, reason?: string) => office.db.transaction(async tx => work.open?.(tx, await office.as().authorise('rolls.enter'), office.cycle, randomUUID(), { roll: id, reason }))
+    const open = (work: typeof enterRollWork | typeof tryRollWork, reason?: string) =>
+      office.db.transaction(async tx =>
+        work.open?.(tx, await office.as().authorise('rolls.enter'), office.cycle, randomUUID(), { roll: id, reason })
+      )
     await expect(open(enterRollWork)).rejects.toMatchObject({ problem: { code: 'roll.not-tried' } })
     await open(tryRollWork)
     await tryRoll(office.as(), id, goOn)
@@ -215,7 +243,10 @@ describe('a roll between others', () => {
     office.now = new Date(Date.parse(notice.keyDates.closes) + 1000)
     await expect(open(enterRollWork)).rejects.toMatchObject({ problem: { code: 'dates.closed', data: { outsideDates: true } } })
     await open(enterRollWork, 'The roll lay in the post for a week.')
-    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'enter-roll'))).at(-1)).toMatchObject({ outsideDates: true, reason: 'The roll lay in the post for a week.' })
+    expect((await office.db.select().from(auditEvent).where(eq(auditEvent.act, 'enter-roll'))).at(-1)).toMatchObject({
+      outsideDates: true,
+      reason: 'The roll lay in the post for a week.',
+    })
     office.now = before
     await expect(tryRoll(office.as('scrutineer'), id, goOn)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
   })
@@ -230,10 +261,15 @@ describe('a table', () => {
     for (const delimiter of [',', ';', '\t', '|']) {
       for (const record_delimiter of ['\n', '\r\n', '\r']) {
         const text = stringify(rows, { delimiter, record_delimiter })
-        for (const bytes of [Buffer.from(text), Buffer.from(`\uFEFF${text}`), Buffer.from(`\uFEFF${text}`, 'utf16le')]) expect(full(await read(bytes))).toEqual(full(rows))
+        for (const bytes of [Buffer.from(text), Buffer.from(`\uFEFF${text}`), Buffer.from(`\uFEFF${text}`, 'utf16le')]) {
+          expect(full(await read(bytes))).toEqual(full(rows))
+        }
       }
     }
-    expect(full(await read(Buffer.from(stringify([['Name', 'Ort'], ['Søren Ærø', 'Århus']]), 'latin1')))).toEqual([['Name', 'Ort'], ['Søren Ærø', 'Århus']])
+    expect(full(await read(Buffer.from(stringify([['Name', 'Ort'], ['Søren Ærø', 'Århus']]), 'latin1')))).toEqual([['Name', 'Ort'], [
+      'Søren Ærø',
+      'Århus',
+    ]])
   })
 
   it('is read from XLSX and ODS as people see it', async () => {
@@ -244,33 +280,49 @@ describe('a table', () => {
     sheet.addRow([])
     sheet.addRow(['سارة', { formula: 'DATE(1999,12,31)', result: 36525 }, '=1+1']).getCell(2).numFmt = 'dd/mm/yyyy'
     expect(full(await read(Buffer.from(await book.xlsx.writeBuffer())))).toEqual(full(rows))
-    expect(full(await read(await ods(`<table:table-row>${cells(rows[0] ?? [])}</table:table-row><table:table-row><table:table-cell><text:p>Åsa Dūle</text:p></table:table-cell>
-      <table:table-cell office:value-type="date" office:date-value="2004-06-15"><text:p>15/06/04</text:p></table:table-cell>${cells(['one, "two"'])}</table:table-row>
+    expect(full(await read(await ods(`<table:table-row>${
+      cells(rows[0] ?? [])
+    }</table:table-row><table:table-row><table:table-cell><text:p>Åsa Dūle</text:p></table:table-cell>
+      <table:table-cell office:value-type="date" office:date-value="2004-06-15"><text:p>15/06/04</text:p></table:table-cell>${
+      cells(['one, "two"'])
+    }</table:table-row>
       <table:table-row table:number-rows-repeated="3"><table:table-cell table:number-columns-repeated="1024"/></table:table-row>
       <table:table-row>${cells(rows[3] ?? [])}<table:table-cell table:number-columns-repeated="1021"/></table:table-row>
-      <table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="1024"/></table:table-row>`)))).toEqual(full(rows))
+      <table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="1024"/></table:table-row>`))))
+      .toEqual(full(rows))
   })
 
   it('that is none, broken, or grows without end is refused in words', async () => {
     const codes: [string, Buffer][] = [
-      ['table.empty', Buffer.alloc(0)], ['table.unknown', Buffer.from('%PDF-1.7 and more')], ['table.unknown', Buffer.from([0xD0, 0xCF, 0x11, 0xE0, 0, 0, 1, 2])],
-      ['table.csv', Buffer.from('a,b\n"open,2\n')], ['table.csv', Buffer.from('a,b\nx"y",2\n')], ['table.packed', Buffer.concat([Buffer.from('PK\u0003\u0004'), Buffer.alloc(40, 7)])],
-      ['table.broken', await ods('<table:table-row><table:table-cell>')], ['table.broken', await ods('', '<!DOCTYPE x [<!ENTITY a "aaaa">]>')],
+      ['table.empty', Buffer.alloc(0)],
+      ['table.unknown', Buffer.from('%PDF-1.7 and more')],
+      ['table.unknown', Buffer.from([0xD0, 0xCF, 0x11, 0xE0, 0, 0, 1, 2])],
+      ['table.csv', Buffer.from('a,b\n"open,2\n')],
+      ['table.csv', Buffer.from('a,b\nx"y",2\n')],
+      ['table.packed', Buffer.concat([Buffer.from('PK\u0003\u0004'), Buffer.alloc(40, 7)])],
+      ['table.broken', await ods('<table:table-row><table:table-cell>')],
+      ['table.broken', await ods('', '<!DOCTYPE x [<!ENTITY a "aaaa">]>')],
     ]
     for (const [code, bytes] of codes) await expect(read(bytes), code).rejects.toMatchObject({ problem: { code } })
   })
 
   it('is written so that no spreadsheet runs what stands in it, and numbers stay numbers', () => {
-    expect(parse(csvOf([['=1+1', '+3', '-4.5', '@SUM(A1)', '+49 30 1', 'a=b', '\tx']]))[0]).toEqual(['\'=1+1', '+3', '-4.5', '\'@SUM(A1)', '\'+49 30 1', 'a=b', '\'\tx'])
+    expect(parse(csvOf([['=1+1', '+3', '-4.5', '@SUM(A1)', '+49 30 1', 'a=b', '\tx']]))[0]).toEqual(["'=1+1", '+3', '-4.5', "'@SUM(A1)",
+      "'+49 30 1", 'a=b', "'\tx"])
   })
 })
 
 const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;')
-const cells = (row: readonly string[]) => row.map(cell => `<table:table-cell office:value-type="string"><text:p>${escaped(cell)}</text:p></table:table-cell>`).join('')
+const cells = (row: readonly string[]) =>
+  row.map(cell => `<table:table-cell office:value-type="string"><text:p>${escaped(cell)}</text:p></table:table-cell>`).join('')
 async function ods(body: string, before = ''): Promise<Buffer> {
   const zip = new ZipFile()
   zip.addBuffer(Buffer.from('application/vnd.oasis.opendocument.spreadsheet'), 'mimetype', { compress: false })
-  zip.addBuffer(Buffer.from(`<?xml version="1.0"?>${before}<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet><table:table>${body}</table:table></office:spreadsheet></office:body></office:document-content>`), 'content.xml')
+  zip.addBuffer(
+    Buffer
+      .from(`<?xml version="1.0"?>${before}<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet><table:table>${body}</table:table></office:spreadsheet></office:body></office:document-content>`),
+    'content.xml',
+  )
   zip.end()
   return Buffer.concat(await collected(zip.outputStream as AsyncIterable<Buffer>))
 }

@@ -23,7 +23,14 @@ let serial = 0
 const person = (): Answers => {
   serial++
   const letters = [...String(serial).padStart(3, '0')].map(digit => 'abdefgklmn'[Number(digit)]).join('o')
-  return { certificateName: `Q${letters} Var${letters}`, identityName: `Q${letters} Var${letters}`, bornOn: `200${3 + serial % 2}-0${1 + serial % 9}-1${serial % 10}`, identityNumber: `SB${7_000_000 + serial * 7919}`, mobile: `5550${600_000 + serial}`, email: `p${serial}@post.example` }
+  return {
+    certificateName: `Q${letters} Var${letters}`,
+    identityName: `Q${letters} Var${letters}`,
+    bornOn: `200${3 + serial % 2}-0${1 + serial % 9}-1${serial % 10}`,
+    identityNumber: `SB${7_000_000 + serial * 7919}`,
+    mobile: `5550${600_000 + serial}`,
+    email: `p${serial}@post.example`,
+  }
 }
 async function waiting(change: Answers = {}): Promise<string> {
   const id = await office.complete()
@@ -33,11 +40,15 @@ async function waiting(change: Answers = {}): Promise<string> {
 }
 const next = (who = office.as('scrutineer'), passed: string[] = []) => takeNext(who, office.cycle, { passed })
 /** A refusal is an answer; anything else that is thrown is a fault. */
-const expectRefusal = (error: unknown) => { expect(error).toBeInstanceOf(ProblemError) }
+const expectRefusal = (error: unknown) => {
+  expect(error).toBeInstanceOf(ProblemError)
+}
 const laneOf = async (id: string) => (await office.dossier(id)).hand?.lane
 
 describe('the queue', () => {
-  beforeAll(async () => { office = await openOffice({ scrutiny: { handMinutes: 30, days: 3 } }) })
+  beforeAll(async () => {
+    office = await openOffice({ scrutiny: { handMinutes: 30, days: 3 } })
+  })
   afterAll(() => office.close())
 
   it('hands each case to one person, however many ask at once, and to others when its time is over', async () => {
@@ -52,7 +63,11 @@ describe('the queue', () => {
     // Nobody decides on what another has in hand, or takes it; reading it is free.
     const own = new Set((await readQueue(one, office.cycle)).own.map(c => c.id))
     const theirs = ids.find(id => !own.has(id)) ?? ''
-    for (const act of ['accept', 'return', 'refuse'] as const) expect(await problemOf(office.act(theirs, act, { reasons: [{ item: 'photograph', reason: 'too far away' }] }, one))).toMatchObject({ code: 'case.in-hand' })
+    for (const act of ['accept', 'return', 'refuse'] as const) {
+      expect(await problemOf(office.act(theirs, act, { reasons: [{ item: 'photograph', reason: 'too far away' }] }, one))).toMatchObject({
+        code: 'case.in-hand',
+      })
+    }
     expect(await problemOf(takeInHand(one, theirs))).toMatchObject({ code: 'case.in-hand' })
     await layBack(two, theirs)
     expect(await takeInHand(one, theirs)).not.toBeNull()
@@ -77,7 +92,8 @@ describe('the queue', () => {
 
     await office.act(doubtful, 'refer', { reason: 'Is the change of name on record?', desk: 'officer' }, office.as('scrutineer'))
     await sortCases(office.product)
-    expect([await laneOf(doubtful), (await office.dossier(doubtful)).matters.find(m => m.kind === 'referred')?.owner]).toEqual(['elsewhere', 'officer'])
+    expect([await laneOf(doubtful), (await office.dossier(doubtful)).matters.find(m => m.kind === 'referred')?.owner]).toEqual(['elsewhere',
+      'officer'])
     expect(await problemOf(office.act(doubtful, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'act.referred' })
     expect(await takeNext(office.as('scrutineer'), office.cycle, { lane: 'person', passed: [] })).toBeNull()
     await office.act(doubtful, 'answer-referral', { reason: 'Yes, by deed of 2024.' })
@@ -95,7 +111,8 @@ describe('the queue', () => {
     office.pass(1)
     await keepReading(office.as('scrutineer'), id, { question: 'bornOn', image, result: 'differs' })
     expect((await office.dossier(id)).readings.map(r => [r.question, r.result])).toEqual([['bornOn', 'differs']])
-    expect(await problemOf(keepReading(office.as('scrutineer'), id, { question: 'bornOn', image: randomUUID(), result: 'agrees' }))).toMatchObject({ code: 'file.unknown' })
+    expect(await problemOf(keepReading(office.as('scrutineer'), id, { question: 'bornOn', image: randomUUID(), result: 'agrees' })))
+      .toMatchObject({ code: 'file.unknown' })
     await office.act(id, 'return', { reasons: [{ item: 'bornOn', reason: 'another day on the paper' }] }, office.as('scrutineer'))
     const { revision } = await office.dossier(id)
     await saveAnswers(office.as(), id, { revision, changes: { bornOn: '2003-03-03' } })
@@ -104,7 +121,9 @@ describe('the queue', () => {
 })
 
 describe('many at once', () => {
-  beforeAll(async () => { office = await openOffice() })
+  beforeAll(async () => {
+    office = await openOffice()
+  })
   afterAll(() => office.close())
 
   it('sort, take, decide, rule and withdraw without a circle of waiting, and every case is decided once', async () => {
@@ -117,7 +136,9 @@ describe('many at once', () => {
         const taken = await next(who)
         if (!taken) return
         const { pairs } = await listPairs(who, office.cycle, { of: taken.id })
-        for (const pair of pairs.filter(p => p.state === 'open')) await judgePair(who, pair.id, { result: 'different', reason: 'twins, by their papers' }).catch(expectRefusal)
+        for (const pair of pairs.filter(p => p.state === 'open')) {
+          await judgePair(who, pair.id, { result: 'different', reason: 'twins, by their papers' }).catch(expectRefusal)
+        }
         await office.act(taken.id, 'accept', {}, who).then(() => decided.push(taken.id), expectRefusal)
         await layBack(who, taken.id)
       }
@@ -132,7 +153,9 @@ describe('many at once', () => {
 })
 
 describe('a second look', () => {
-  beforeAll(async () => { office = await openOffice({ scrutiny: { acceptancesSeenTwice: 100, onePerson: true, identityQuestion: 'identityNumber' } }) })
+  beforeAll(async () => {
+    office = await openOffice({ scrutiny: { acceptancesSeenTwice: 100, onePerson: true, identityQuestion: 'identityNumber' } })
+  })
   afterAll(() => office.close())
 
   it('goes to somebody else, who confirms it or sends it back', async () => {
@@ -160,7 +183,10 @@ describe('a second look', () => {
       await confirmAct(office.second('scrutineer'), (await office.dossier(id)).proposals[0]?.id ?? '')
     }
     await accept(first)
-    expect(await problemOf(accept(second))).toMatchObject({ code: 'decision.same-person', parameters: { other: (await readApplication(office.db, first)).number } })
+    expect(await problemOf(accept(second))).toMatchObject({
+      code: 'decision.same-person',
+      parameters: { other: (await readApplication(office.db, first)).number },
+    })
     // One that left the flow leaves room for the other, and does not come back beside it.
     await office.act(first, 'withdraw', { reason: 'applied once more' })
     await withdrawProposal(office.as(), (await office.dossier(second)).proposals[0]?.id ?? '')
@@ -168,15 +194,23 @@ describe('a second look', () => {
     expect(await problemOf(office.act(first, 'bring-back', { reason: 'after all' }))).toMatchObject({ code: 'decision.same-person' })
     await office.act(second, 'take-back-acceptance', { reason: 'to be looked at again' })
     await office.act(first, 'bring-back', { reason: 'after all' })
-    await expect(office.db.execute(sql`update application set scrutiny = 'accepted', person_key = 'SB5551234' where id = ${second}`)).rejects.toThrow()
+    await expect(office.db.execute(sql`update application set scrutiny = 'accepted', person_key = 'SB5551234' where id = ${second}`))
+      .rejects.toThrow()
   })
 })
 
 describe('likely pairs', () => {
-  beforeEach(async () => { office = await openOffice() })
+  beforeEach(async () => {
+    office = await openOffice()
+  })
   const twice = async () => {
     const same = person()
-    const ids = [await waiting(same), await waiting({ ...same, certificateName: String(same.certificateName).split(' ').reverse().join(' '), mobile: '5550999111', email: 'new@post.example' })]
+    const ids = [await waiting(same), await waiting({
+      ...same,
+      certificateName: String(same.certificateName).split(' ').reverse().join(' '),
+      mobile: '5550999111',
+      email: 'new@post.example',
+    })]
     await sortCases(office.product)
     return ids as [string, string]
   }
@@ -194,7 +228,10 @@ describe('likely pairs', () => {
     const { readDossier } = await import('../../server/services/applications/dossier')
     expect(JSON.stringify((await readDossier(office.by(owner), first)).matters)).not.toContain('duplicate')
 
-    const judging = await Promise.allSettled([judgePair(office.as('scrutineer'), pair?.id ?? '', { result: 'different', reason: 'twins, by their papers' }), judgePair(office.second('scrutineer'), pair?.id ?? '', { result: 'different', reason: 'twins, by their papers' })])
+    const judging = await Promise.allSettled([
+      judgePair(office.as('scrutineer'), pair?.id ?? '', { result: 'different', reason: 'twins, by their papers' }),
+      judgePair(office.second('scrutineer'), pair?.id ?? '', { result: 'different', reason: 'twins, by their papers' }),
+    ])
     expect(judging.map(one => one.status).sort()).toEqual(['fulfilled', 'rejected'])
     expect(await findPairs(office.product, office.cycle, () => Promise.resolve(true))).toMatchObject({ found: 0 })
     await sortCases(office.product)
@@ -208,9 +245,12 @@ describe('likely pairs', () => {
     const [first, second] = await twice()
     const { pairs: [pair] } = await listPairs(office.as(), office.cycle)
     await judgePair(office.as('scrutineer'), pair?.id ?? '', { result: 'same', stands: second, reason: 'the same passport' })
-    expect([(await office.dossier(first)).tracks, (await office.dossier(second)).tracks.form]).toMatchObject([{ form: 'withdrawn' }, 'submitted'])
+    expect([(await office.dossier(first)).tracks, (await office.dossier(second)).tracks.form]).toMatchObject([{ form: 'withdrawn' },
+      'submitted'])
     await office.act(second, 'accept', {}, office.as('scrutineer'))
-    expect(await problemOf(judgePair(office.as(), pair?.id ?? '', { result: 'different', reason: 'after all' }))).toMatchObject({ code: 'pair.judged' })
+    expect(await problemOf(judgePair(office.as(), pair?.id ?? '', { result: 'different', reason: 'after all' }))).toMatchObject({
+      code: 'pair.judged',
+    })
     // Whoever was set aside by mistake comes back as they were, and is asked about again.
     await office.act(first, 'bring-back', { reason: 'the passports were two' })
     expect((await office.dossier(first)).headline).toBe('in scrutiny')
@@ -232,7 +272,9 @@ describe('likely pairs', () => {
 })
 
 describe('reminders', () => {
-  beforeAll(async () => { office = await openOffice() })
+  beforeAll(async () => {
+    office = await openOffice()
+  })
   afterAll(() => office.close())
 
   it('go out once, two days before the last moment, to whoever has not acted', async () => {
@@ -240,14 +282,26 @@ describe('reminders', () => {
     await office.act(returned, 'return', { reasons: [{ item: 'bornOn', reason: 'another day on the paper' }] }, office.as('scrutineer'))
     expect(await remindInTime(office.product)).toBe(0)
     const { openUntil } = await office.dossier(returned)
-    const before = (instant: string, hours: number) => { office.now = new Date(Date.parse(instant) - hours * 3_600_000) }
-    const told = async () => (await office.db.select({ id: message.applicationId, parameters: message.parameters }).from(message).where(eq(message.kind, 'remind'))).map(one => [one.id, one.parameters.what])
-    for (const [instant, id, what] of [[openUntil ?? '', returned, 'returned'], [office.notice.keyDates.closes, draft, 'drafting']].sort() as [string, string, string][]) {
+    const before = (instant: string, hours: number) => {
+      office.now = new Date(Date.parse(instant) - hours * 3_600_000)
+    }
+    const told = async () =>
+      (await office.db.select({ id: message.applicationId, parameters: message.parameters }).from(message)
+        .where(eq(message.kind, 'remind'))).map(one => [one.id, one.parameters.what])
+    for (
+      const [instant, id, what] of [[openUntil ?? '', returned, 'returned'], [office.notice.keyDates.closes, draft, 'drafting']].sort() as [
+        string,
+        string,
+        string,
+      ][]
+    ) {
       before(instant, 60)
       const known = (await told()).length
       expect(await remindInTime(office.product)).toBe(0)
       before(instant, 40)
-      expect(await Promise.all([remindInTime(office.product), remindInTime(office.product)]).then(counts => counts.reduce((a, b) => a + b, 0))).toBe(1)
+      expect(await Promise.all([remindInTime(office.product), remindInTime(office.product)]).then(counts =>
+        counts.reduce((a, b) => a + b, 0)
+      )).toBe(1)
       expect((await told()).slice(known)).toEqual([[id, what]])
       expect(await remindInTime(office.product)).toBe(0)
     }

@@ -38,7 +38,8 @@ describe('the log of acts', () => {
     const slow = new pg.Client({ connectionString: office.urls.application })
     await slow.connect()
     await slow.query('begin')
-    await slow.query('insert into audit_event (at, actor, act, subject_kind, subject, request_id) select now(), id, \'sign-in\', \'staff\', \'late\', \'r\' from principal limit 1')
+    await slow
+      .query("insert into audit_event (at, actor, act, subject_kind, subject, request_id) select now(), id, 'sign-in', 'staff', 'late', 'r' from principal limit 1")
     await office.at('drafting')
     office.pass(2)
     expect(await sealLog(office.product, 'now')).toBeGreaterThan(0)
@@ -76,7 +77,11 @@ describe('the log of acts', () => {
     writeFileSync(join(folder, 'keys.json'), JSON.stringify(await publicKeys(office.as())))
     const lucid = (...args: string[]) => {
       try {
-        return [0, execFileSync(resolve(import.meta.dirname, '../../bin/lucid'), ['audit', ...args], { cwd: folder, encoding: 'utf8', stdio: 'pipe' })]
+        return [0, execFileSync(resolve(import.meta.dirname, '../../bin/lucid'), ['audit', ...args], {
+          cwd: folder,
+          encoding: 'utf8',
+          stdio: 'pipe',
+        })]
       } catch (error) {
         const { status, stdout, stderr } = error as { status: number, stdout: string, stderr: string }
         return [status, stdout + stderr]
@@ -103,20 +108,37 @@ describe('the log of acts', () => {
     }
     await owner.execute(sql.raw('create table before as select * from audit_event'))
     const restore = async () => {
-      await owner.execute(sql.raw('update audit_event e set act = b.act, at = b.at, after = b.after, salt = b.salt from before b where b.id = e.id'))
+      await owner
+        .execute(sql.raw('update audit_event e set act = b.act, at = b.at, after = b.after, salt = b.salt from before b where b.id = e.id'))
       expect((await check())?.fault).toBeNull()
     }
-    await after('update audit_event set act = \'accept\' where id = (select event_id from audit_leaf where place = 4)', { code: 'row-changed', place: 4 })
+    await after("update audit_event set act = 'accept' where id = (select event_id from audit_leaf where place = 4)", {
+      code: 'row-changed',
+      place: 4,
+    })
     await restore()
-    await after('update audit_event set at = at - interval \'1 day\' where id = (select event_id from audit_leaf where place = 6)', { code: 'row-changed', place: 6 })
+    await after("update audit_event set at = at - interval '1 day' where id = (select event_id from audit_leaf where place = 6)", {
+      code: 'row-changed',
+      place: 6,
+    })
     await restore()
-    await after('update audit_event set after = \'{"x": 1}\' where id = (select event_id from audit_leaf where place = 5)', { code: 'personal-changed', place: 5 })
+    await after('update audit_event set after = \'{"x": 1}\' where id = (select event_id from audit_leaf where place = 5)', {
+      code: 'personal-changed',
+      place: 5,
+    })
     await restore()
-    await after('update audit_event set salt = null, after = null where id = (select event_id from audit_leaf where place = 5)', { code: 'erased-unasked', place: 5 })
+    await after('update audit_event set salt = null, after = null where id = (select event_id from audit_leaf where place = 5)', {
+      code: 'erased-unasked',
+      place: 5,
+    })
     await restore()
     await after('delete from audit_event where id = (select event_id from audit_leaf where place = 7)', { code: 'row-missing', place: 7 })
     // An old number, used again.
-    await owner.execute(sql.raw('insert into audit_event select * from before where id = (select event_id from audit_leaf where place = 7)'))
-    await after('insert into audit_event (id, at, actor, act, subject_kind, subject, request_id) select -5, now(), actor, act, subject_kind, subject, request_id from audit_event limit 1', { code: 'not-sealed', place: -5 })
+    await owner
+      .execute(sql.raw('insert into audit_event select * from before where id = (select event_id from audit_leaf where place = 7)'))
+    await after(
+      'insert into audit_event (id, at, actor, act, subject_kind, subject, request_id) select -5, now(), actor, act, subject_kind, subject, request_id from audit_event limit 1',
+      { code: 'not-sealed', place: -5 },
+    )
   })
 })

@@ -13,8 +13,10 @@ const files = {
   cities: 'id,lat,lon\na,0,0\nb,0,1\nc,0,5\n',
   seats: 'city,session,capacity,accessible_capacity\na,one,2,1\na,two,1,0\nb,one,2,1\nb,two,2,1\nc,one,5,2\nc,two,5,2\n',
   papers: 'paper,sessions,closed\nlaw,one;two,\nengines,two,c\n',
-  candidates: 'id,home,prefs,needs_accessible,papers,party,tags\n1,a,a,0,law;engines,,\n2,a,a;b,1,law,h,\n3,a,a;b,0,law,h,\n4,b,b,0,engines,,women\n5,b,b,0,engines,,\n6,b,b,0,engines,,\n',
-  reserved: 'city,session,for,seats\nb,two,women,1\n', near: 'tag,km\nnear,200\n',
+  candidates:
+    'id,home,prefs,needs_accessible,papers,party,tags\n1,a,a,0,law;engines,,\n2,a,a;b,1,law,h,\n3,a,a;b,0,law,h,\n4,b,b,0,engines,,women\n5,b,b,0,engines,,\n6,b,b,0,engines,,\n',
+  reserved: 'city,session,for,seats\nb,two,women,1\n',
+  near: 'tag,km\nnear,200\n',
 }
 type Files = Partial<Record<keyof typeof files, string>>
 const [out, report] = [join(folder, 'out.csv'), join(folder, 'report.json')]
@@ -43,7 +45,11 @@ describe('lucid sittings', () => {
     // One of the two afternoon seats of b is kept for 4; 5 and 6 have the other, and engines are not held in c.
     expect(rows[3]).toMatchObject({ city: 'b', sittings: 'engines=two' })
     expect([rows[4]?.city, rows[5]?.city].sort()).toEqual(['', 'b'])
-    expect(JSON.parse(readFileSync(report, 'utf8'))).toMatchObject({ candidates: 6, unseated: 1, standing: expect.stringMatching(/^certified$|bounded/) as unknown })
+    expect(JSON.parse(readFileSync(report, 'utf8'))).toMatchObject({
+      candidates: 6,
+      unseated: 1,
+      standing: expect.stringMatching(/^certified$|bounded/) as unknown,
+    })
     // One person without a seat costs a million points: the bound comes within a thousandth of all that.
     expect((JSON.parse(readFileSync(report, 'utf8')) as { gap: number }).gap).toBeLessThan(0.001)
   })
@@ -64,10 +70,21 @@ describe('lucid sittings', () => {
 
   it('writes the best so far, within all limits and with a bound, when its time is up, wherever it is called from', async () => {
     const places = Array.from({ length: 12 }, (_, k) => `c${k}`)
-    const people = Array.from({ length: 4000 }, (_, i) => `${i + 1},c${i * 7 % 12},c${i * i % 12},${i % 20 === 0 ? 1 : 0},${['law', 'engines', 'law;engines'][i % 3]},${i % 9 === 0 ? `h${Math.floor(i / 18)}` : ''},${i % 5 === 0 ? 'women' : ''}`)
+    const people = Array.from(
+      { length: 4000 },
+      (_, i) =>
+        `${i + 1},c${i * 7 % 12},c${i * i % 12},${i % 20 === 0 ? 1 : 0},${['law', 'engines', 'law;engines'][i % 3]},${
+          i % 9 === 0 ? `h${Math.floor(i / 18)}` : ''
+        },${i % 5 === 0 ? 'women' : ''}`,
+    )
     const made = {
-      cities: `id,lat,lon\n${places.map((id, k) => `${id},${k % 4},${k % 5}`).join('\n')}\n`, seats: `city,session,capacity,accessible_capacity\n${places.flatMap(id => ['one', 'two'].map(s => `${id},${s},240,30`)).join('\n')}\n`,
-      papers: 'paper,sessions\nlaw,one;two\nengines,two\n', candidates: `id,home,prefs,needs_accessible,papers,party,tags\n${people.join('\n')}\n`, reserved: 'city,session,for,seats\nc0,two,women,40\n',
+      cities: `id,lat,lon\n${places.map((id, k) => `${id},${k % 4},${k % 5}`).join('\n')}\n`,
+      seats: `city,session,capacity,accessible_capacity\n${
+        places.flatMap(id => ['one', 'two'].map(s => `${id},${s},240,30`)).join('\n')
+      }\n`,
+      papers: 'paper,sessions\nlaw,one;two\nengines,two\n',
+      candidates: `id,home,prefs,needs_accessible,papers,party,tags\n${people.join('\n')}\n`,
+      reserved: 'city,session,for,seats\nc0,two,women,40\n',
     }
     rmSync(out, { force: true })
     for (const [name, text] of Object.entries(made)) writeFileSync(join(folder, `${name}.csv`), text)
@@ -85,7 +102,12 @@ describe('lucid sittings', () => {
     expect(told).toMatchObject({ stopped: true, candidates: 4000 })
     expect(told.bound).toBeGreaterThan(0)
     const rows = parse(readFileSync(out, 'utf8'), { columns: true }) as { city: string, sittings: string }[]
-    for (const city of places) for (const s of ['one', 'two']) expect(rows.filter(row => row.city === city && row.sittings.split(';').some(sat => sat.endsWith(`=${s}`))).length).toBeLessThanOrEqual(240)
+    for (const city of places) {
+      for (const s of ['one', 'two']) {
+        expect(rows.filter(row => row.city === city && row.sittings.split(';').some(sat => sat.endsWith(`=${s}`))).length)
+          .toBeLessThanOrEqual(240)
+      }
+    }
   })
 
   it('says that seats are kept for whom nobody is', async () => {

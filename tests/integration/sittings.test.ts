@@ -34,7 +34,9 @@ beforeAll(async () => {
   office = await openOffice()
   notice = withTestPapers(marineCollegesNotice(office.notice, testNow))
   notice.keyDates = office.notice.keyDates
-  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) Object.assign(room, { seats: Math.ceil(room.seats / 14), accessibleSeats: Math.ceil(room.accessibleSeats / 14) })
+  for (const room of notice.cities.flatMap(c => c.venues).flatMap(v => v.rooms)) {
+    Object.assign(room, { seats: Math.ceil(room.seats / 14), accessibleSeats: Math.ceil(room.accessibleSeats / 14) })
+  }
   await putNotice(office.as(), notice)
   await loadCrowd(office.db, notice, people, office.now)
 })
@@ -44,7 +46,10 @@ const run = async (request: object = {}) => (await runAllocation(office.as(), 'M
 const seats = () => office.db.select().from(seat).where(eq(seat.cycle, 'MC27')).orderBy(seat.applicationId, seat.ordinal)
 const publish = (runId: string) => publishRun(office.as(), runId, { outsideDates: true, reason: 'tried before the close' })
 
-/** The seats of everybody, after looking that they fit: a paper each, in its sessions, none of which collide, all in one city under one roll number. */
+/**
+ * The seats of everybody, after looking that they fit: a paper each, in its sessions, none of which collide, all in one city under one roll
+ * number.
+ */
 async function soundSeats(): Promise<Map<string, (typeof seat.$inferSelect)[]>> {
   const held = grouped(await seats(), one => one.applicationId)
   for (const row of await office.db.select().from(application).where(eq(application.cycle, 'MC27'))) {
@@ -124,12 +129,24 @@ describe('a cycle with test papers', () => {
     const rows = await office.db.select().from(application).where(eq(application.cycle, 'MC27'))
     const view = await readDemand(office.as('auditor'), 'MC27')
     expect(view.applications).toBe(people)
-    expect(view.cities.reduce((n, city) => n + city.firstChoice, 0)).toBe(rows.reduce((n, row) => n + listAnswer(row.answers, 'posts').length, 0))
+    expect(view.cities.reduce((n, city) => n + city.firstChoice, 0))
+      .toBe(rows.reduce((n, row) => n + listAnswer(row.answers, 'posts').length, 0))
     const [held] = [...(await soundSeats())].filter(([, own]) => own.length === 1)
     const row = rows.find(one => one.id === held?.[0])
-    const effects = (posts: string[]) => row && correctionEffects(notice, {
-      number: row.number, before: row.answers, after: { ...row.answers, posts }, schedule: notice, at: office.now, extras: row, charge: null, sittings: held?.[1] ?? [], roll: '', hasCard: false, hasNewPicture: false,
-    }, english).seatWhy
+    const effects = (posts: string[]) =>
+      row && correctionEffects(notice, {
+        number: row.number,
+        before: row.answers,
+        after: { ...row.answers, posts },
+        schedule: notice,
+        at: office.now,
+        extras: row,
+        charge: null,
+        sittings: held?.[1] ?? [],
+        roll: '',
+        hasCard: false,
+        hasNewPicture: false,
+      }, english).seatWhy
     expect([effects(listAnswer(row?.answers ?? {}, 'posts')), effects(['oceanography', 'maritime-law'])]).toEqual([null, 'papers'])
   })
 })

@@ -11,7 +11,9 @@ import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
 
 let office: Office
-beforeAll(async () => { office = await openOffice() })
+beforeAll(async () => {
+  office = await openOffice()
+})
 afterAll(() => office.close())
 
 let network = 0
@@ -26,7 +28,10 @@ describe('where an application stands, without signing in', () => {
     await office.act(id, 'submit', { revision: 1, declared: true })
     const { number } = await office.dossier(id)
     const text = await textOf(standingPage(english, await look(` ${number.toLowerCase()} `, '15 June 2004')))
-    for (const wanted of [number, 'Form handed in', 'Fee due, at the latest', 'Scrutiny has not begun', 'Test centre not known yet', 'Admit card not issued yet', 'Fee is due. You have it, until']) expect(text).toContain(wanted)
+    for (
+      const wanted of [number, 'Form handed in', 'Fee due, at the latest', 'Scrutiny has not begun', 'Test centre not known yet',
+        'Admit card not issued yet', 'Fee is due. You have it, until']
+    ) expect(text).toContain(wanted)
     expect(text).not.toMatch(/Tavirel|5550100042|Beacon|790/)
     expect((await look(number, 'TAVIREL@post.example')).tracks.form).toBe('submitted')
     // 3 April or 4 March: whoever means either is right; here only one of them is the birthday.
@@ -37,7 +42,10 @@ describe('where an application stands, without signing in', () => {
   it('is not told otherwise, the same whatever was wrong, and many tries are slowed down by network and by number', async () => {
     const id = await office.complete()
     const { number } = await office.dossier(id)
-    for (const [of, proof] of [[number, '16 June 2004'], [number, 'another@post.example'], [number, ''], [number, '@'], ['HL27-9999999-9', '15 June 2004'], ['', '']] as const) {
+    for (
+      const [of, proof] of [[number, '16 June 2004'], [number, 'another@post.example'], [number, ''], [number, '@'], ['HL27-9999999-9',
+        '15 June 2004'], ['', '']] as const
+    ) {
       expect(await problemOf(look(of, proof))).toMatchObject({ code: 'standing.unknown', parameters: {} })
     }
     // Six looks at one number, from wherever they come; then only later.

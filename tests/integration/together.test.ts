@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
 import { payment } from '../../server/database/schema'
-import { receiveGatewayEvent, sweepOverduePayments } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
+import { sweepOverduePayments } from '../../server/services/fees/payments'
 import { openForList, openTogether, owedByList } from '../../server/services/fees/together'
 import { answerRefund, proposeRefund } from '../../server/services/bank/refunds'
 import { ordersLeft } from '../../server/services/bank/refund-sources'
@@ -36,7 +37,16 @@ async function tell(order: string, act: GatewayAct): Promise<void> {
 /** A second payment of 790.00 for somebody who has paid: an order of their own whose time ran out before, charged all the same. */
 async function openPaid(id: string): Promise<string> {
   const order = `${id.slice(0, 8)}.late`
-  const [made] = await office.db.insert(payment).values({ id: crypto.randomUUID(), applicationId: id, amount: 79_000, currency: 'IMK', state: 'expired', gatewayOrder: order, openedAt: office.now, expiresAt: office.now }).returning()
+  const [made] = await office.db.insert(payment).values({
+    id: crypto.randomUUID(),
+    applicationId: id,
+    amount: 79_000,
+    currency: 'IMK',
+    state: 'expired',
+    gatewayOrder: order,
+    openedAt: office.now,
+    expiresAt: office.now,
+  }).returning()
   if (!made) throw new Error('no payment was written')
   await office.gateway.open({ id: order, amount: 79_000, currency: 'IMK', description: 'again', returnTo: '/' })
   await tell(order, 'pay')
@@ -48,10 +58,15 @@ async function standing(id: string) {
 }
 
 describe('one payment for several', () => {
-  it('settles each with a part of its own, its share of the way\'s charge, and a receipt', async () => {
+  it("settles each with a part of its own, its share of the way's charge, and a receipt", async () => {
     const [one, other] = [await submitted(), await submitted()]
     const { together } = await readOwn(office.by(parent))
-    expect(together).toMatchObject([{ cycle: 'HL27', applications: [other, one], due: 158_000, costs: [{ way: 'card', charge: 1896, tax: 284 }] }])
+    expect(together).toMatchObject([{
+      cycle: 'HL27',
+      applications: [other, one],
+      due: 158_000,
+      costs: [{ way: 'card', charge: 1896, tax: 284 }],
+    }])
     const paid = await open([one, other])
     expect(paid.amount).toBe(160_180)
     expect((await office.dossier(one)).payments).toMatchObject([{ order: paid.order, others: 1 }])
@@ -61,11 +76,15 @@ describe('one payment for several', () => {
     expect(await problemOf(open([one, third]))).toMatchObject({ code: 'act.fee-not-due' })
     expect(await standing(third)).toMatchObject({ fee: 'due' })
     await tell(paid.order, 'twice')
-    expect([await standing(one), await standing(other)]).toEqual([{ fee: 'settled', received: 80_090, total: 80_090 }, { fee: 'settled', received: 80_090, total: 80_090 }])
+    expect([await standing(one), await standing(other)]).toEqual([{ fee: 'settled', received: 80_090, total: 80_090 }, {
+      fee: 'settled',
+      received: 80_090,
+      total: 80_090,
+    }])
     await expectSoundBooks(office)
   })
 
-  it('refuses what is not one\'s own, paid already, or nobody\'s', async () => {
+  it("refuses what is not one's own, paid already, or nobody's", async () => {
     const [own, theirs] = [await submitted(), await submitted(await office.candidate('Somebody else'))]
     expect(await problemOf(open([own, theirs]))).toMatchObject({ code: 'access.relation' })
     const paid = await open([own])
@@ -83,7 +102,8 @@ describe('one payment for several', () => {
     const again = await openPaid(one)
     expect(await standing(one)).toMatchObject({ fee: 'refund due', received: 80_090 + 79_000 })
     expect((await ordersLeft(office.db, [one, other])).get(other)).toMatchObject([{ order: paid.order, left: 80_090 }])
-    const refund = (order: string, amount: number) => proposeRefund(office.as('accounts'), { application: one, amount, order, reason: 'paid twice' })
+    const refund = (order: string, amount: number) =>
+      proposeRefund(office.as('accounts'), { application: one, amount, order, reason: 'paid twice' })
     expect(await problemOf(refund(paid.order, 80_091))).toMatchObject({ code: 'refund.too-much' })
     const { id } = await refund(paid.order, 79_000)
     await answerRefund(office.second('accounts'), office.gateway, id, 'approve')
@@ -95,7 +115,8 @@ describe('one payment for several', () => {
 
   it('is opened by the office for those of a list who owe, and for none of the others', async () => {
     const named = { filter: { search: 'Berrow' } as const }
-    expect(await problemOf(openForList(office.as('accounts'), office.gateway, office.cycle, { filter: { search: 'nobody of this name' } }))).toMatchObject({ code: 'payment.together-none' })
+    expect(await problemOf(openForList(office.as('accounts'), office.gateway, office.cycle, { filter: { search: 'nobody of this name' } })))
+      .toMatchObject({ code: 'payment.together-none' })
     expect(await problemOf(owedByList(office.as(), office.cycle, { is: ['fee:settled'] }))).toMatchObject({ code: 'payment.together-none' })
     expect(await problemOf(owedByList(office.as('scrutineer'), office.cycle, {}))).toMatchObject({ code: 'access.role' })
     const school = ['Aldis Berrow', 'Osmer Berrow'].map(async (name) => {
@@ -106,7 +127,11 @@ describe('one payment for several', () => {
       return id
     })
     const ids = await Promise.all(school)
-    expect(await owedByList(office.as('accounts'), office.cycle, named.filter)).toMatchObject({ people: 2, due: 158_000, costs: [{ way: 'card', charge: 1896, tax: 284 }] })
+    expect(await owedByList(office.as('accounts'), office.cycle, named.filter)).toMatchObject({
+      people: 2,
+      due: 158_000,
+      costs: [{ way: 'card', charge: 1896, tax: 284 }],
+    })
     const { order, amount } = await openForList(office.as('accounts'), office.gateway, office.cycle, named)
     expect(amount).toBe(160_180)
     await tell(order, 'pay')
@@ -130,15 +155,18 @@ describe('one payment for several', () => {
 
   it('ends with sound books whatever the gateway tells, in any order and number', async () => {
     const acts = fc.array(fc.constantFrom<GatewayAct>('pay', 'twice', 'less', 'decline', 'back'), { minLength: 1, maxLength: 5 })
-    await fc.assert(fc.asyncProperty(fc.integer({ min: 2, max: 4 }), acts, async (people, told) => {
-      const ids: string[] = []
-      for (let i = 0; i < people; i++) ids.push(await submitted())
-      const { order } = await open(ids)
-      for (const act of told) {
-        const events = await office.gateway.act(order, act).catch(() => [])
-        for (const event of [...events, ...events]) await receiveGatewayEvent(office.product, office.gateway, event)
-      }
-      await expectSoundBooks(office)
-    }), { numRuns: 6 })
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: 2, max: 4 }), acts, async (people, told) => {
+        const ids: string[] = []
+        for (let i = 0; i < people; i++) ids.push(await submitted())
+        const { order } = await open(ids)
+        for (const act of told) {
+          const events = await office.gateway.act(order, act).catch(() => [])
+          for (const event of [...events, ...events]) await receiveGatewayEvent(office.product, office.gateway, event)
+        }
+        await expectSoundBooks(office)
+      }),
+      { numRuns: 6 },
+    )
   })
 })

@@ -15,7 +15,7 @@ import { readDossier } from '../../server/services/applications/dossier'
 import { cardPdf } from '../../server/services/cards/pdf'
 import { publicKeys } from '../../server/services/cards/keys'
 import { currentNotice } from '../../server/services/notice/notices'
-import { feesOverview } from '../../server/services/fees/payments'
+import { feesOverview } from '../../server/services/fees/overview'
 import { principalOf } from '../../server/services/people/sign-in'
 import { testDatabase } from '../support/databases'
 import { useOfficeKey } from '../../server/secrets/office-key'
@@ -33,13 +33,15 @@ let before: Record<string, unknown[]>
 
 // What is kept word for word, table by table.
 const kept = {
-  applications: 'select id, number, cycle, answers, revision, form, fee, placement, card, headline, submitted_at from application order by number',
+  applications:
+    'select id, number, cycle, answers, revision, form, fee, placement, card, headline, submitted_at from application order by number',
   files: 'select sha256, bytes, content from file order by sha256',
   versions: 'select application_id, kind, version, sha256, state, findings from image order by application_id, kind, version',
   answers: 'select id, question, before, after, at from answer_change order by id',
   payments: 'select id, amount::text, state, gateway_order from payment order by id',
   events: 'select event_id, gateway_order, outcome, deliveries, first_at from gateway_event order by event_id',
-  ledger: 'select t.source, l.account, l.amount::text from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.source not like \'surplus:%\' order by 1, 2, 3',
+  ledger:
+    "select t.source, l.account, l.amount::text from ledger_line l join ledger_transaction t on t.id = l.transaction_id where t.source not like 'surplus:%' order by 1, 2, 3",
   runs: 'select id, serial, cost, bound, inputs_sha256, published_at from allocation_run order by id',
   seats: 'select application_id, venue, room, session, seat, roll from seat order by roll',
   cards: 'select application_id, version, code, photograph_sha256 from admit_card order by application_id',
@@ -78,7 +80,14 @@ afterAll(async () => {
   await admin.end()
 })
 
-const caller = async () => new Caller(handle.db, { id: '00000000-0000-4000-9000-00000000000a', kind: 'staff', name: 'Later Officer', roles: ['officer', 'auditor'], venues: [] })
+const caller = async () =>
+  new Caller(handle.db, {
+    id: '00000000-0000-4000-9000-00000000000a',
+    kind: 'staff',
+    name: 'Later Officer',
+    roles: ['officer', 'auditor'],
+    venues: [],
+  })
 
 describe('an office of the program before', () => {
   it('keeps every application, file, payment, run, seat, card and row of the log', () => {
@@ -90,7 +99,9 @@ describe('an office of the program before', () => {
     for (const row of before.applications as { id: string, headline: string }[]) {
       const dossier = await readDossier(await caller(), row.id)
       expect(dossier.headline).toBe(row.headline)
-      const { rows } = await handle.db.$client.query('select kind from open_matter where application_id = $1 and cleared_at is null', [row.id])
+      const { rows } = await handle.db.$client.query('select kind from open_matter where application_id = $1 and cleared_at is null', [
+        row.id,
+      ])
       expect(rows.map((r: { kind: string }) => r.kind).sort()).toEqual(dossier.matters.map(m => m.kind).sort())
     }
   })
@@ -99,7 +110,10 @@ describe('an office of the program before', () => {
     const keys = (await publicKeys(await caller())).map(k => ({ id: k.id, key: new Uint8Array(Buffer.from(k.key, 'base64')) }))
     for (const card of await handle.db.select().from(admitCard)) {
       const verdict = verifyCode(card.code, keys)
-      expect(verdict).toMatchObject({ ok: true, content: { name: card.content.name, roll: card.content.roll, application: card.content.application } })
+      expect(verdict).toMatchObject({
+        ok: true,
+        content: { name: card.content.name, roll: card.content.roll, application: card.content.application },
+      })
       // The pictures of this office are cut down to a word each: only their printing is missing.
       await expect(cardPdf(await caller(), card.applicationId)).rejects.toThrow('are not those that were kept')
     }
@@ -109,7 +123,8 @@ describe('an office of the program before', () => {
     for (const { cycle, document } of before.notices as { cycle: string, document: Pick<Notice, 'cities'> }[]) {
       const { notice } = await currentNotice(handle.db, cycle)
       // A room has one name from now on, which two notices may have told differently.
-      const rooms = ({ cities }: Pick<Notice, 'cities'>) => cities.flatMap(c => c.venues.flatMap(v => v.rooms.map(r => [c.id, v.id, r.id, r.seats, r.accessibleSeats])))
+      const rooms = ({ cities }: Pick<Notice, 'cities'>) =>
+        cities.flatMap(c => c.venues.flatMap(v => v.rooms.map(r => [c.id, v.id, r.id, r.seats, r.accessibleSeats])))
       expect(rooms(notice)).toEqual(rooms(document))
     }
     const { rows } = await handle.db.$client.query('select count(*)::int as n from room_booking')
@@ -127,7 +142,9 @@ describe('an office of the program before', () => {
     // Two accounts of the name, and whoever of them is meant where only the name was written.
     expect(people.filter(p => p.name === 'Orin Tamsero')).toHaveLength(3)
     expect(people.filter(p => p.name === 'Somebody Else')).toHaveLength(1)
-    const { rows } = await handle.db.$client.query<{ kind: string, n: string }>('select p.kind, count(*) as n from audit_event e join principal p on p.id = e.actor group by 1')
+    const { rows } = await handle.db.$client.query<
+      { kind: string, n: string }
+    >('select p.kind, count(*) as n from audit_event e join principal p on p.id = e.actor group by 1')
     expect(rows.find(r => r.kind === 'product')).toBeDefined()
     // A name that nobody has any more signs nobody in.
     const gone = people.find(p => p.name === 'Somebody Else')
@@ -148,8 +165,12 @@ describe('a notice of any format ever written', () => {
     expect(upgradeNotice({ format: 99 })).toEqual({ json: null, newerFormat: 99 })
     // Of format 8: one amount for each further post, and one late period or none.
     const late = { from: '2026-11-20T09:00:00Z', amount: 20_000 }
-    expect(upgradeNotice({ format: 8, fees: { base: [], additionalPost: 15_000, late } })).toEqual({ json: { format: noticeFormat, fees: { base: [], further: [{ from: 2, amount: 15_000 }], late: [late] } } })
-    expect(upgradeNotice({ format: 8, fees: { additionalPost: 0 } })).toEqual({ json: { format: noticeFormat, fees: { further: [], late: [] } } })
+    expect(upgradeNotice({ format: 8, fees: { base: [], additionalPost: 15_000, late } })).toEqual({
+      json: { format: noticeFormat, fees: { base: [], further: [{ from: 2, amount: 15_000 }], late: [late] } },
+    })
+    expect(upgradeNotice({ format: 8, fees: { additionalPost: 0 } })).toEqual({
+      json: { format: noticeFormat, fees: { further: [], late: [] } },
+    })
     const json = JSON.parse(readFileSync(new URL('format-1.json', folder), 'utf8')) as Record<string, unknown>
     const { documents, ...without } = json
     expect(documents).toBeDefined()

@@ -17,12 +17,15 @@ function plainFormulation(instance: Instance, { choiceCosts, offListBase, kilome
   const costs = ids.map((_, i) => {
     const list = [...instance.choices.subarray(i * instance.slots, (i + 1) * instance.slots)]
     const home = cities[instance.home[i] ?? 0] ?? { lat: 0, lon: 0 }
-    return cities.map((city, k) => list.includes(k) ? choiceCosts[list.indexOf(k)] ?? 0 : offListBase + Math.min(kilometreCap, distanceKm(home, city)))
+    return cities.map((city, k) =>
+      list.includes(k) ? choiceCosts[list.indexOf(k)] ?? 0 : offListBase + Math.min(kilometreCap, distanceKm(home, city))
+    )
   })
   const sum = (parts: string[]) => parts.join('\n + ')
   const limits = cities.flatMap((city, k) => {
     const inNeed = ids.flatMap((_, i) => needs[i] === 1 ? [`x${i}_${k}`] : [])
-    return [`${sum(ids.map((_, i) => `x${i}_${k}`))} <= ${city.capacity}`, ...(inNeed.length > 0 ? [`${sum(inNeed)} <= ${city.accessibleCapacity}`] : [])]
+    return [`${sum(ids.map((_, i) => `x${i}_${k}`))} <= ${city.capacity}`,
+      ...(inNeed.length > 0 ? [`${sum(inNeed)} <= ${city.accessibleCapacity}`] : [])]
   })
   return `Minimize\n obj: ${sum(costs.flatMap((row, i) => [...row.map((cost, k) => `${cost} x${i}_${k}`), `${unseated} u${i}`]))}
 Subject To\n ${[...ids.map((_, i) => `${sum([...cities.map((_, k) => `x${i}_${k}`), `u${i}`])} = 1`), ...limits].join('\n ')}\nEnd`
@@ -46,7 +49,8 @@ describe('best fit against HiGHS (npm `highs`) on the plain formulation', () => 
     for (const [index, [number, cities]] of sizes.entries()) {
       const instance = instanceOf(makeInstance({ people: number, cities, ...kind }, 31 * index + 5))
       const result = allocate(instance, policy)
-      expect(result.cost, `${number} people, ${cities} cities`).toBe(Math.round(highs.solve(plainFormulation(instance, policy)).ObjectiveValue))
+      expect(result.cost, `${number} people, ${cities} cities`)
+        .toBe(Math.round(highs.solve(plainFormulation(instance, policy)).ObjectiveValue))
       expect(result.standing).toBe('certified')
     }
   })
@@ -71,18 +75,27 @@ function bruteForce(instance: Instance, policyUsed: AllocationPolicy): number {
 function costInWords(instance: Instance, costs: AllocationPolicy, person: number, city: number): number {
   const place = [...instance.choices.subarray(person * instance.slots, (person + 1) * instance.slots)].indexOf(city)
   const at = (k: number) => instance.cities[k] ?? { lat: 0, lon: 0 }
-  return place >= 0 ? costs.choiceCosts[place] ?? 0 : costs.offListBase + Math.min(costs.kilometreCap, distanceKm(at(instance.home[person] ?? 0), at(city)))
+  return place >= 0
+    ? costs.choiceCosts[place] ?? 0
+    : costs.offListBase + Math.min(costs.kilometreCap, distanceKm(at(instance.home[person] ?? 0), at(city)))
 }
 
 describe('best fit on small instances', () => {
   it('costs what trying every placement finds', () => {
-    fc.assert(fc.property(tinyInstances(3, 5), (instance) => {
-      expect(allocate(instance, policy).cost).toBe(bruteForce(instance, policy))
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(tinyInstances(3, 5), (instance) => {
+        expect(allocate(instance, policy).cost).toBe(bruteForce(instance, policy))
+      }),
+      { numRuns: 150 },
+    )
   })
 
   it('gives a certificate and keeps all limits at every size', () => {
-    for (const [index, [number, kind]] of ([[1, hard], [2, scarce], [17, hard], [400, scarce], [5000, hard], [20_000, scarce], [60_000, { ...hard, room: 0.95 }]] as const).entries()) {
+    for (
+      const [index, [number, kind]]
+        of ([[1, hard], [2, scarce], [17, hard], [400, scarce], [5000, hard], [20_000, scarce], [60_000, { ...hard, room: 0.95 }]] as const)
+          .entries()
+    ) {
       const instance = instanceOf(makeInstance({ people: number, cities: Math.min(60, number + 1), ...kind }, index))
       const result = allocate(instance, policy)
       expect(result).toMatchObject({ standing: 'certified', cost: result.bound })
@@ -91,39 +104,56 @@ describe('best fit on small instances', () => {
   })
 
   it('does not depend on the order of the rows', () => {
-    fc.assert(fc.property(tinyInstances(5, 40), fc.nat(1e6), (instance, seed) => {
-      const shuffled = people(instance).sort((a, b) => ((a.turn + 1) * (seed + 7)) % 101 - ((b.turn + 1) * (seed + 7)) % 101)
-      const again = instanceOf({ cities: [...instance.cities].reverse(), people: shuffled.map(p => ({ ...p, home: instance.cities.length - 1 - p.home, choices: p.choices.map(k => instance.cities.length - 1 - k) })) })
-      expect(again.ids).toEqual(instance.ids)
-      expect(allocate(again, policy).cityOf).toEqual(allocate(instance, policy).cityOf)
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(tinyInstances(5, 40), fc.nat(1e6), (instance, seed) => {
+        const shuffled = people(instance).sort((a, b) => ((a.turn + 1) * (seed + 7)) % 101 - ((b.turn + 1) * (seed + 7)) % 101)
+        const again = instanceOf({
+          cities: [...instance.cities].reverse(),
+          people: shuffled.map(p => ({
+            ...p,
+            home: instance.cities.length - 1 - p.home,
+            choices: p.choices.map(k => instance.cities.length - 1 - k),
+          })),
+        })
+        expect(again.ids).toEqual(instance.ids)
+        expect(allocate(again, policy).cityOf).toEqual(allocate(instance, policy).cityOf)
+      }),
+      { numRuns: 60 },
+    )
   })
 
   it('saves exactly its price with one more seat, and never costs more', () => {
-    fc.assert(fc.property(tinyInstances(5, 40), fc.nat(4), (instance, at) => {
-      const k = at % instance.cities.length
-      const before = allocate(instance, policy)
-      const after = allocate(seats(instance, k, { capacity: 1 }), policy)
-      expect(before.cost - after.cost).toBe(before.prices.seat[k])
-      const both = allocate(seats(instance, k, { capacity: 1, accessibleCapacity: 1 }), policy)
-      expect(both.cost).toBeLessThanOrEqual(after.cost)
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(tinyInstances(5, 40), fc.nat(4), (instance, at) => {
+        const k = at % instance.cities.length
+        const before = allocate(instance, policy)
+        const after = allocate(seats(instance, k, { capacity: 1 }), policy)
+        expect(before.cost - after.cost).toBe(before.prices.seat[k])
+        const both = allocate(seats(instance, k, { capacity: 1, accessibleCapacity: 1 }), policy)
+        expect(both.cost).toBeLessThanOrEqual(after.cost)
+      }),
+      { numRuns: 150 },
+    )
   })
 
   it('leaves no earlier applicant worse off than an equal who came later', () => {
-    fc.assert(fc.property(fc.integer({ min: 2, max: 5 }), fc.integer({ min: 20, max: 80 }), fc.nat(1e6), (cities, number, seed) => {
-      const made = makeInstance({ people: number, cities, ...hard, alike: 2 }, seed)
-      const instance = instanceOf(made, (_, i) => (i * 7919 + seed) % 13)
-      const { cityOf } = allocate(instance, policy)
-      const all = people(instance)
-      for (const [i, a] of all.entries()) {
-        for (const [j, b] of all.entries()) {
-          if (a.home !== b.home || a.needs !== b.needs || a.choices.join() !== b.choices.join() || a.turn >= b.turn) continue
-          const cost = (person: number) => cityOf[person] === noCity ? policy.unseated : costInWords(instance, policy, person, cityOf[person] ?? 0)
-          expect(cost(i)).toBeLessThanOrEqual(cost(j))
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 5 }), fc.integer({ min: 20, max: 80 }), fc.nat(1e6), (cities, number, seed) => {
+        const made = makeInstance({ people: number, cities, ...hard, alike: 2 }, seed)
+        const instance = instanceOf(made, (_, i) => (i * 7919 + seed) % 13)
+        const { cityOf } = allocate(instance, policy)
+        const all = people(instance)
+        for (const [i, a] of all.entries()) {
+          for (const [j, b] of all.entries()) {
+            if (a.home !== b.home || a.needs !== b.needs || a.choices.join() !== b.choices.join() || a.turn >= b.turn) continue
+            const cost = (person: number) =>
+              cityOf[person] === noCity ? policy.unseated : costInWords(instance, policy, person, cityOf[person] ?? 0)
+            expect(cost(i)).toBeLessThanOrEqual(cost(j))
+          }
         }
-      }
-    }), { numRuns: 40 })
+      }),
+      { numRuns: 40 },
+    )
   })
 })
 

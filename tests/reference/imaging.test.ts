@@ -21,22 +21,42 @@ import { openFaceDescriber, openFaceDetector } from '../../pictures/faces'
 import { openSecondDetector } from '../support/second-detector'
 
 /**
- * Our measures against others': OpenCV 4.5 (npm `@techstark/opencv-js`) for the Laplacian, Otsu's threshold, connected components and the Fourier transform; another
- * face detector (npm `@vladmandic/face-api`, SSD MobileNet V1) on the photographs that package ships, read where it lies.
+ * Our measures against others': OpenCV 4.5 (npm `@techstark/opencv-js`) for the Laplacian, Otsu's threshold, connected components and the
+ * Fourier transform; another face detector (npm `@vladmandic/face-api`, SSD MobileNet V1) on the photographs that package ships, read where
+ * it lies.
  */
 const root = resolve(import.meta.dirname, '../..')
-interface Mat { data: Uint8Array, data32S: Int32Array, data32F: Float32Array, data64F: Float64Array, delete: () => void }
+interface Mat {
+  data: Uint8Array
+  data32S: Int32Array
+  data32F: Float32Array
+  data64F: Float64Array
+  delete: () => void
+}
 interface Cv {
-  Mat: new () => Mat, matFromArray: (rows: number, columns: number, type: number, data: ArrayLike<number>) => Mat
-  CV_8UC1: number, CV_32S: number, CV_32FC1: number, CV_64F: number, THRESH_BINARY: number, THRESH_OTSU: number
-  Laplacian: (from: Mat, to: Mat, depth: number, size: number) => void, threshold: (from: Mat, to: Mat, at: number, most: number, kind: number) => number
+  Mat: new() => Mat
+  matFromArray: (rows: number, columns: number, type: number, data: ArrayLike<number>) => Mat
+  CV_8UC1: number
+  CV_32S: number
+  CV_32FC1: number
+  CV_64F: number
+  THRESH_BINARY: number
+  THRESH_OTSU: number
+  Laplacian: (from: Mat, to: Mat, depth: number, size: number) => void
+  threshold: (from: Mat, to: Mat, at: number, most: number, kind: number) => number
   connectedComponentsWithStats: (from: Mat, labels: Mat, stats: Mat, middles: Mat, neighbours: number, kind: number) => number
-  DFT_COMPLEX_OUTPUT: number, dft: (from: Mat, to: Mat, flags: number, rows: number) => void, onRuntimeInitialized?: () => void
+  DFT_COMPLEX_OUTPUT: number
+  dft: (from: Mat, to: Mat, flags: number, rows: number) => void
+  onRuntimeInitialized?: () => void
 }
 let cv: Cv
 beforeAll(async () => {
   cv = createRequire(join(root, 'package.json'))('@techstark/opencv-js') as Cv
-  if (!cv.Mat) await new Promise<void>((done) => { cv.onRuntimeInitialized = done })
+  if (!cv.Mat) {
+    await new Promise<void>((done) => {
+      cv.onRuntimeInitialized = done
+    })
+  }
 })
 
 const levels = (width: number, height: number) => fc.uint8Array({ minLength: width * height, maxLength: width * height })
@@ -87,40 +107,54 @@ describe('measures on pixels, against OpenCV', () => {
       const count = cv.connectedComponentsWithStats(from, labels, stats, middles, 8, cv.CV_32S)
       // The first is the paper; of each: left, top, width, height, area.
       const theirs = Array.from({ length: count - 1 }, (_, i) => [...stats.data32S.subarray((i + 1) * 5, (i + 2) * 5)].join())
-      const ours = piecesOf(ink, width, height).map(({ left, top, right, bottom, area }) => [left, top, right - left + 1, bottom - top + 1, area].join())
+      const ours = piecesOf(ink, width, height).map(({ left, top, right, bottom, area }) =>
+        [left, top, right - left + 1, bottom - top + 1, area].join()
+      )
       expect(ours.sort()).toEqual(theirs.sort())
       for (const mat of [from, labels, stats, middles]) mat.delete()
     }
-    fc.assert(fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 1e6 }), fc.double({ min: 0.05, max: 0.6, noNaN: true }), (width, height, seed, share) => {
-      const random = new Random(seed)
-      compare(Uint8Array.from({ length: width * height }, () => random.chance(share) ? 1 : 0), width, height)
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 1e6 }),
+        fc.double({ min: 0.05, max: 0.6, noNaN: true }),
+        (width, height, seed, share) => {
+          const random = new Random(seed)
+          compare(Uint8Array.from({ length: width * height }, () => random.chance(share) ? 1 : 0), width, height)
+        },
+      ),
+      { numRuns: 60 },
+    )
     const { picture: { pixels } } = await decodePicture(await drawSignature(new Random(4), 'none'))
     const { threshold } = otsuThreshold(lumaOf(pixels))
     compare(Uint8Array.from(lumaOf(pixels), v => v <= threshold ? 1 : 0), pixels.width, pixels.height)
   })
 
   it('have the signs of the cosine transform, by its Fourier transform, in the hash', () => {
-    fc.assert(fc.property(levels(32, 32), (luma) => {
-      const rgb = { width: 32, height: 32, data: Uint8Array.from({ length: 32 * 32 * 3 }, (_, i) => luma[Math.floor(i / 3)] ?? 0) }
-      // The cosine transform of a picture is the Fourier transform of the picture and its mirror images, turned back by half a pixel.
-      const mirror = (i: number) => i < 32 ? i : 63 - i
-      const mirrored = Float32Array.from({ length: 64 * 64 }, (_, i) => luma[mirror(Math.floor(i / 64)) * 32 + mirror(i % 64)] ?? 0)
-      const [from, to] = [cv.matFromArray(64, 64, cv.CV_32FC1, mirrored), new cv.Mat()]
-      cv.dft(from, to, cv.DFT_COMPLEX_OUTPUT, 0)
-      const hash = perceptualHash(rgb)
-      for (let v = 1; v <= 16; v += 1) {
-        for (let u = 1; u <= 16; u += 1) {
-          const [re, im] = [to.data32F[(v * 64 + u) * 2] ?? 0, to.data32F[(v * 64 + u) * 2 + 1] ?? 0]
-          const angle = -Math.PI * (u + v) / 64
-          const theirs = re * Math.cos(angle) - im * Math.sin(angle)
-          // What is nothing but rounding has no sign to compare.
-          if (Math.abs(theirs) > 2) expect(hash[(v - 1) * 16 + u - 1]).toBe(theirs > 0 ? '1' : '0')
+    fc.assert(
+      fc.property(levels(32, 32), (luma) => {
+        const rgb = { width: 32, height: 32, data: Uint8Array.from({ length: 32 * 32 * 3 }, (_, i) => luma[Math.floor(i / 3)] ?? 0) }
+        // The cosine transform of a picture is the Fourier transform of the picture and its mirror images, turned back by half a pixel.
+        const mirror = (i: number) => i < 32 ? i : 63 - i
+        const mirrored = Float32Array.from({ length: 64 * 64 }, (_, i) => luma[mirror(Math.floor(i / 64)) * 32 + mirror(i % 64)] ?? 0)
+        const [from, to] = [cv.matFromArray(64, 64, cv.CV_32FC1, mirrored), new cv.Mat()]
+        cv.dft(from, to, cv.DFT_COMPLEX_OUTPUT, 0)
+        const hash = perceptualHash(rgb)
+        for (let v = 1; v <= 16; v += 1) {
+          for (let u = 1; u <= 16; u += 1) {
+            const [re, im] = [to.data32F[(v * 64 + u) * 2] ?? 0, to.data32F[(v * 64 + u) * 2 + 1] ?? 0]
+            const angle = -Math.PI * (u + v) / 64
+            const theirs = re * Math.cos(angle) - im * Math.sin(angle)
+            // What is nothing but rounding has no sign to compare.
+            if (Math.abs(theirs) > 2) expect(hash[(v - 1) * 16 + u - 1]).toBe(theirs > 0 ? '1' : '0')
+          }
         }
-      }
-      from.delete()
-      to.delete()
-    }), { numRuns: 30 })
+        from.delete()
+        to.delete()
+      }),
+      { numRuns: 30 },
+    )
   })
 })
 
@@ -134,7 +168,11 @@ describe('faces on photographs', () => {
       const bytes = readFileSync(join(root, `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`))
       photographs.push({ whole: await decodeWhole(bytes), small: (await decodePicture(bytes)).picture.pixels })
     }
-    portraits = (await portraitsFrom([1, 2, 3, 4, 5, 6].map(i => join(root, `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`)), detect)).slice(0, 12)
+    portraits =
+      (await portraitsFrom([1, 2, 3, 4, 5, 6].map(i => join(root, `node_modules/@vladmandic/face-api/demo/sample${i}.jpg`)), detect)).slice(
+        0,
+        12,
+      )
   })
 
   it('are those that another detector finds, one for one, within a quarter of a face', async () => {
@@ -163,7 +201,9 @@ describe('faces on photographs', () => {
         const seen = await seeFaces(turned(pixels, turn), detect)
         if ((seen.turn + turn) % 360 === 0) told += 1
         else if (seen.doubt) doubted += 1
-        else throw new Error(`a portrait turned by ${turn}° is said to lie ${seen.turn}° otherwise, without doubt (${seen.faces.map(f => f.score.toFixed(2)).join()})`)
+        else {throw new Error(`a portrait turned by ${turn}° is said to lie ${seen.turn}° otherwise, without doubt (${
+            seen.faces.map(f => f.score.toFixed(2)).join()
+          })`)}
       }
     }
     expect(told / portraits.length / 3).toBeGreaterThan(0.9)
@@ -195,14 +235,18 @@ describe('faces on photographs', () => {
     const rule = { blur: { max: 0.63 } }
     const verdicts = { sharp: [] as string[], soft: [] as string[] }
     for (const { pixels } of portraits.filter(({ head }) => head >= 200)) {
-      const soft = await sharp(Buffer.from(pixels.data), { raw: { width: pixels.width, height: pixels.height, channels: 3 } }).blur(2).raw().toBuffer()
+      const soft = await sharp(Buffer.from(pixels.data), { raw: { width: pixels.width, height: pixels.height, channels: 3 } }).blur(2).raw()
+        .toBuffer()
       for (const [kind, data] of [['sharp', pixels.data], ['soft', new Uint8Array(soft)]] as const) {
         const picture = { width: pixels.width, height: pixels.height, data }
-        const found = faceFindings(picture, await seeFaces(picture, detect), rule, 1).findings.find(finding => finding.code === 'photograph.blur')
+        const found = faceFindings(picture, await seeFaces(picture, detect), rule, 1).findings.find(finding =>
+          finding.code === 'photograph.blur'
+        )
         verdicts[kind].push(found?.verdict ?? 'no face')
       }
     }
-    // Two pixels of blur on a picture of 512: lids and iris run into each other. That of the persons taken who stand behind the focus is seen, too.
+    // Two pixels of blur on a picture of 512: lids and iris run into each other. That of the persons taken who stand behind the focus is
+    // seen, too.
     expect(verdicts.sharp.filter(verdict => verdict === 'fail')).toEqual([])
     expect(verdicts.soft.filter(verdict => verdict === 'pass')).toEqual([])
     expect(verdicts.soft.filter(verdict => verdict === 'fail').length / verdicts.soft.length).toBeGreaterThan(0.8)
@@ -220,23 +264,34 @@ describe('faces on photographs', () => {
       for (const face of (await seeFaces(small, detect)).faces.slice(0, 3)) {
         const height = (face.chin.y - face.crown.y) * zoom / 0.55
         const centre = { x: (face.chin.x + face.crown.x) / 2 * zoom, y: (face.chin.y + face.crown.y) / 2 * zoom + height * 0.05 }
-        const jpeg = Buffer.from(await encodeJpeg(cut(whole, { turn: 0, centre, width: height * 0.7, height, angle: 0 }, { width: 378, height: 540 }), 92))
+        const jpeg = Buffer
+          .from(await encodeJpeg(cut(whole, { turn: 0, centre, width: height * 0.7, height, angle: 0 }, { width: 378, height: 540 }), 92))
         const signs = await signsOf(jpeg)
         if (signs) people.push({ jpeg, signs })
       }
     }
     expect(people.length).toBeGreaterThanOrEqual(12)
-    for (const [i, one] of people.entries()) for (const two of people.slice(i + 1)) expect(differingBits(one.signs, two.signs)).toBeGreaterThan(facesAlikeAtMost + 30)
+    for (const [i, one] of people.entries()) {
+      for (const two of people.slice(i + 1)) expect(differingBits(one.signs, two.signs)).toBeGreaterThan(facesAlikeAtMost + 30)
+    }
     let [found, looked] = [0, 0]
     for (const { jpeg, signs } of people) {
-      for (const edit of [
-        sharp(jpeg).extract({ left: 11, top: 16, width: 356, height: 508 }), sharp(jpeg).extract({ left: 40, top: 50, width: 300, height: 420 }), sharp(jpeg).rotate(4, { background: '#888888' }),
-        sharp(jpeg).linear(0.7, 0), sharp(jpeg).blur(2), sharp(jpeg).resize(220),
-      ]) {
+      for (
+        const edit of [
+          sharp(jpeg).extract({ left: 11, top: 16, width: 356, height: 508 }),
+          sharp(jpeg).extract({ left: 40, top: 50, width: 300, height: 420 }),
+          sharp(jpeg).rotate(4, { background: '#888888' }),
+          sharp(jpeg).linear(0.7, 0),
+          sharp(jpeg).blur(2),
+          sharp(jpeg).resize(220),
+        ]
+      ) {
         const again = await signsOf(await edit.jpeg({ quality: 80 }).toBuffer())
         looked += 1
         // Known again means: by the index too, which holds no more than the bands.
-        if (again && differingBits(signs, again) <= facesAlikeAtMost && faceKeys(again).some(key => faceKeys(signs).includes(key))) found += 1
+        if (again && differingBits(signs, again) <= facesAlikeAtMost && faceKeys(again).some(key => faceKeys(signs).includes(key))) {
+          found += 1
+        }
       }
     }
     expect(found / looked).toBeGreaterThan(0.93)

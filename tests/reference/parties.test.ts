@@ -45,14 +45,19 @@ function optimum(instance: Instance, policy: AllocationPolicy): number {
     for (const other of others) {
       for (let city = 0; city < table.cities; city += 1) {
         const open = (person: number) => costAt(table, person, city) >= closed ? [] : inCity(person, city)
-        if (open(first).length + open(other).length > 0) rows.push(`${[...open(first).map(name => `+ ${name}`), ...open(other).map(name => `- ${name}`)].join(' ')} = 0`)
+        if (open(first).length + open(other).length > 0) {
+          rows.push(`${[...open(first).map(name => `+ ${name}`), ...open(other).map(name => `- ${name}`)].join(' ')} = 0`)
+        }
       }
     }
   }
   uses.forEach((names, i) => {
     if (names.length > 0) rows.push(`${names.join('\n + ')} <= ${i < seats.length ? seats[i] : accessible[i - seats.length]}`)
   })
-  const result = highs.solve(`Minimize\n obj: ${objective.join('\n + ')}\nSubject To\n ${rows.join('\n ')}\nBinary\n ${binary.join('\n ')}\nEnd`, { mip_rel_gap: 0, mip_abs_gap: 0 })
+  const result = highs.solve(
+    `Minimize\n obj: ${objective.join('\n + ')}\nSubject To\n ${rows.join('\n ')}\nBinary\n ${binary.join('\n ')}\nEnd`,
+    { mip_rel_gap: 0, mip_abs_gap: 0 },
+  )
   return Math.round(result.ObjectiveValue)
 }
 
@@ -76,12 +81,16 @@ const seeds = (most: number) => Array.from({ length: most }, (_, i) => i + 1)
 
 describe('several test papers in a cycle', () => {
   it('are placed within the bound and close to the least there is', () => {
-    expect(overTheLeast(seeds(30).map(seed => madeSittings(seed, 10 + 3 * seed, 2 + seed % 4, [1, 1.15, 1.4][seed % 3] ?? 1)), policy).together).toBeLessThan(0.05)
+    expect(overTheLeast(seeds(30).map(seed => madeSittings(seed, 10 + 3 * seed, 2 + seed % 4, [1, 1.15, 1.4][seed % 3] ?? 1)), policy)
+      .together).toBeLessThan(0.05)
   })
 
   it('so are people who come together, on seats some of which are kept, with cities closed to some', () => {
     // No seat at a lower price than usual, so that the rest of the cost is seen beside it.
-    const over = overTheLeast(seeds(24).map(seed => madeParties(seed, 8 + 2 * seed, 3 + seed % 3, [0.9, 1.05, 1.3][seed % 3] ?? 1)), { ...policy, unseated: 2000 })
+    const over = overTheLeast(seeds(24).map(seed => madeParties(seed, 8 + 2 * seed, 3 + seed % 3, [0.9, 1.05, 1.3][seed % 3] ?? 1)), {
+      ...policy,
+      unseated: 2000,
+    })
     expect(over.together).toBeLessThan(0.02)
     expect(over.worst).toBeLessThan(0.1)
   })

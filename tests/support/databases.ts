@@ -1,7 +1,12 @@
 import { z } from 'zod'
 
 /** Addresses of one database of the tests, by the role that works in it. */
-export interface TestDatabase { superuser: string, owner: string, application: string, files: string }
+export interface TestDatabase {
+  superuser: string
+  owner: string
+  application: string
+  files: string
+}
 
 const schema = z.strictObject({ superuser: z.url(), owner: z.url(), application: z.url(), files: z.url() })
 

@@ -15,7 +15,13 @@ export function instanceOf({ cities, people }: Made, turn?: (person: Omit<Person
   let row = 0
   for (const person of people) {
     const { told } = person
-    builder.add({ ...person, home: place(person.home), choices: person.choices.map(place), turn: turn?.(person, row) ?? person.turn ?? row, ...(told !== undefined && { told: place(told) }) })
+    builder.add({
+      ...person,
+      home: place(person.home),
+      choices: person.choices.map(place),
+      turn: turn?.(person, row) ?? person.turn ?? row,
+      ...(told !== undefined && { told: place(told) }),
+    })
     row += 1
   }
   return builder.build()
@@ -24,8 +30,11 @@ export function instanceOf({ cities, people }: Made, turn?: (person: Omit<Person
 /** The people of an instance as rows. */
 export function people(instance: Instance): Person[] {
   return instance.ids.map((id, i) => ({
-    id, home: instance.home[i] ?? 0, choices: [...instance.choices.subarray(i * instance.slots, (i + 1) * instance.slots)].filter(k => k !== noCity),
-    needs: instance.needs[i] === 1, turn: instance.turn[i] ?? 0,
+    id,
+    home: instance.home[i] ?? 0,
+    choices: [...instance.choices.subarray(i * instance.slots, (i + 1) * instance.slots)].filter(k => k !== noCity),
+    needs: instance.needs[i] === 1,
+    turn: instance.turn[i] ?? 0,
   }))
 }
 
@@ -33,14 +42,23 @@ export function people(instance: Instance): Person[] {
 export function seats(instance: Instance, city: number, more: Partial<Record<'capacity' | 'accessibleCapacity', number>>): Instance {
   return {
     ...instance,
-    cities: instance.cities.map((c, k) => k === city ? { ...c, capacity: c.capacity + (more.capacity ?? 0), accessibleCapacity: c.accessibleCapacity + (more.accessibleCapacity ?? 0) } : c),
+    cities: instance.cities.map((c, k) =>
+      k === city
+        ? { ...c, capacity: c.capacity + (more.capacity ?? 0), accessibleCapacity: c.accessibleCapacity + (more.accessibleCapacity ?? 0) }
+        : c
+    ),
   }
 }
 
 /** Small instances of every kind, from far too few seats to plenty. */
 export function tinyInstances(cities: number, people: number): fc.Arbitrary<Instance> {
   return fc.record({
-    cities: fc.integer({ min: 1, max: cities }), people: fc.integer({ min: 1, max: people }), seed: fc.nat(1e6), room: fc.constantFrom(0.6, 0.9, 1, 1.1, 1.7),
-    over: fc.constantFrom(0.2, 0.5, 2), needing: fc.constantFrom(0, 0.3), accessibleRoom: fc.constantFrom(0.5, 1, 2),
+    cities: fc.integer({ min: 1, max: cities }),
+    people: fc.integer({ min: 1, max: people }),
+    seed: fc.nat(1e6),
+    room: fc.constantFrom(0.6, 0.9, 1, 1.1, 1.7),
+    over: fc.constantFrom(0.2, 0.5, 2),
+    needing: fc.constantFrom(0, 0.3),
+    accessibleRoom: fc.constantFrom(0.5, 1, 2),
   }).map(({ seed, ...shape }) => instanceOf(makeInstance(shape, seed)))
 }

@@ -25,7 +25,8 @@ import { readApplication } from '../../server/services/applications/store'
 import { anybody, product, type Principal, type StaffRole } from '../../core/access/principal'
 import type { NamedAct } from '../../shared/acts'
 import { useOfficeKey } from '../../server/secrets/office-key'
-import { openPayment, receiveGatewayEvent } from '../../server/services/fees/payments'
+import { openPayment } from '../../server/services/fees/payments'
+import { receiveGatewayEvent } from '../../server/services/fees/events'
 import { addImage } from '../../server/services/images/store'
 import { forgetNotices, putNotice } from '../../server/services/notice/notices'
 import { GatewayStandin } from '../../server/standins/gateway'
@@ -39,10 +40,15 @@ import type { Dossier, ImageView } from '../../shared/applications'
 let scan: Promise<Buffer> | null = null
 /** A scanned page without a fault, the same for all: what it says is none of the tests' business. */
 function cleanScan(): Promise<Buffer> {
-  return scan ??= drawCertificate(new Random(8), 'Paper of the tests', { name: 'Tavirel Osk-Anundé', number: 'SB4471923', bornOn: '15 June 2004' }).then(pdf => scanPage(new Random(8), pdf, 'none', 130))
+  return scan ??= drawCertificate(new Random(8), 'Paper of the tests', {
+    name: 'Tavirel Osk-Anundé',
+    number: 'SB4471923',
+    bornOn: '15 June 2004',
+  }).then(pdf => scanPage(new Random(8), pdf, 'none', 130))
 }
 
-const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'accounts/a', 'auditor/a', 'administrator/a', 'superintendent/a', 'officer,auditor/a', 'accounts/b']
+const members = ['officer/a', 'officer/b', 'scrutineer/a', 'scrutineer/b', 'accounts/a', 'auditor/a', 'administrator/a', 'superintendent/a',
+  'officer,auditor/a', 'accounts/b']
 const memberId = (place: number) => `00000000-0000-4000-9000-${String(place).padStart(12, '0')}`
 /** What an officer says who acts before the notice's dates. */
 export const early = { outsideDates: true, reason: 'tried here before its time' }
@@ -57,7 +63,11 @@ export class Office {
   readonly notice: Notice = sampleNotice()
   readonly gateway: GatewayStandin
 
-  constructor(/** As the application works in it. */ readonly db: Database, readonly urls: TestDatabase, private readonly end: () => Promise<void>) {
+  constructor(
+    /** As the application works in it. */ readonly db: Database,
+    readonly urls: TestDatabase,
+    private readonly end: () => Promise<void>,
+  ) {
     this.gateway = new GatewayStandin(db, 'a secret of the tests', () => this.now)
   }
 
@@ -120,14 +130,29 @@ export class Office {
     }
   }
 
-  /** A complete draft with files that were measured before: quick, for tests that look at other things. Owned by a candidate where one is given. */
+  /**
+   * A complete draft with files that were measured before: quick, for tests that look at other things. Owned by a candidate where one is
+   * given.
+   */
   async complete(owner?: Principal): Promise<string> {
     const id = randomUUID()
     await registerApplication(owner ? this.by(owner) : this.as(), this.cycle, id)
     await saveAnswers(owner ? this.by(owner) : this.as(), id, { revision: 0, changes: sampleAnswers })
     await this.db.insert(file).values({ sha256: drawn, bytes: 5, content: Buffer.from('drawn') }).onConflictDoNothing()
     await this.db.insert(image).values(['photograph', 'signature', 'identity-proof'].map(kind => ({
-      id: randomUUID(), applicationId: id, kind, version: 1, sha256: drawn, state: 'measured' as const, displaySha256: drawn, format: 'jpeg', width: 420, height: 540, findings: [], by: this.as().principal.id, at: this.now,
+      id: randomUUID(),
+      applicationId: id,
+      kind,
+      version: 1,
+      sha256: drawn,
+      state: 'measured' as const,
+      displaySha256: drawn,
+      format: 'jpeg',
+      width: 420,
+      height: 540,
+      findings: [],
+      by: this.as().principal.id,
+      at: this.now,
     })))
     const context = await this.context()
     await settleMatters(this.db, context, await readApplication(this.db, id), this.notice)
@@ -174,7 +199,9 @@ export class Office {
   /** Adds a clean scan for every document that the answers ask for and that must be there. */
   async addPapers(id: string): Promise<void> {
     const { answers } = await this.dossier(id)
-    for (const slot of documentsAsked(this.notice, answers)) if (slot.required) await addImage(this.as(), inspectorWith(), id, slot.id, { bytes: await cleanScan() })
+    for (const slot of documentsAsked(this.notice, answers)) {
+      if (slot.required) await addImage(this.as(), inspectorWith(), id, slot.id, { bytes: await cleanScan() })
+    }
   }
 
   async addPictures(id: string, seed = 5): Promise<void> {

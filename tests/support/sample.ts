@@ -16,12 +16,32 @@ export function sampleNotice(now = testNow): Notice {
 
 /** A complete sheet of somebody who is eligible for every post but the technician's. */
 export const sampleAnswers: Answers = {
-  certificateName: 'Tavirel Osk-Anundé', identityName: 'Tavirel Osk-Anundé', bornOn: '2004-06-15', gender: 'woman',
-  identityKind: 'seafarers-book', identityNumber: 'SB4471923', mobile: '5550100042', email: 'tavirel@post.example', postalCode: '11042', address: '4 Beacon Street',
-  nationality: 'ilmaran', residence: 'birth', category: 'general', lowIncome: 'no', pwd: 'no',
-  qualification: 'year-12', resultAwaited: 'no', board: 'northern-isles', passedIn: '2022', resultForm: 'total', marksObtained: '412', marksTotal: '500',
-  worked: 'no', attempts: '0',
-  posts: ['pilot-cadet', 'lighthouse-keeper'], cities: ['skarnholm', 'ottrevik', 'belmarrow'],
+  certificateName: 'Tavirel Osk-Anundé',
+  identityName: 'Tavirel Osk-Anundé',
+  bornOn: '2004-06-15',
+  gender: 'woman',
+  identityKind: 'seafarers-book',
+  identityNumber: 'SB4471923',
+  mobile: '5550100042',
+  email: 'tavirel@post.example',
+  postalCode: '11042',
+  address: '4 Beacon Street',
+  nationality: 'ilmaran',
+  residence: 'birth',
+  category: 'general',
+  lowIncome: 'no',
+  pwd: 'no',
+  qualification: 'year-12',
+  resultAwaited: 'no',
+  board: 'northern-isles',
+  passedIn: '2022',
+  resultForm: 'total',
+  marksObtained: '412',
+  marksTotal: '500',
+  worked: 'no',
+  attempts: '0',
+  posts: ['pilot-cadet', 'lighthouse-keeper'],
+  cities: ['skarnholm', 'ottrevik', 'belmarrow'],
 }
 
 /** A rule as a notice's file would hold it: read and checked before it is used. */

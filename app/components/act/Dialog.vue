@@ -9,7 +9,9 @@ const { refusalText } = useWords().refusals
 const props = defineProps<{ standing: ActStanding, busy?: boolean, subject?: string }>()
 const emit = defineEmits<{ act: [permit: Permit], close: [] }>()
 const words = computed(() => actButtons[props.standing.act])
-const outside = computed(() => props.standing.outsideDates ? refusalText(props.standing.outsideDates.code, props.standing.outsideDates.parameters) : '')
+const outside = computed(() =>
+  props.standing.outsideDates ? refusalText(props.standing.outsideDates.code, props.standing.outsideDates.parameters) : ''
+)
 const wantsReason = computed(() => props.standing.needsReason || outside.value !== '')
 const reason = ref('')
 const ready = computed(() => !wantsReason.value || reason.value.trim().length >= reasonLeast)

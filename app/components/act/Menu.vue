@@ -13,13 +13,33 @@ const props = defineProps<{ dossier: Dossier, items?: { id: string, title: strin
 const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
 const session = useSessionStore()
 const listed: NamedAct[] = [
-  'take-back-submission', 'open-for-correction', 'close-correction', 'take-back-acceptance', 'recall-return', 'take-back-refusal', 'reopen', 'take-seat-back',
-  'waive-fee', 'write-off-fee', 'claim-fee-again', 'issue-card', 'replace-card', 'withhold-card', 'let-card-go', 'void-card', 'withdraw', 'bring-back', 'delete-draft', 'give-access',
+  'take-back-submission',
+  'open-for-correction',
+  'close-correction',
+  'take-back-acceptance',
+  'recall-return',
+  'take-back-refusal',
+  'reopen',
+  'take-seat-back',
+  'waive-fee',
+  'write-off-fee',
+  'claim-fee-again',
+  'issue-card',
+  'replace-card',
+  'withhold-card',
+  'let-card-go',
+  'void-card',
+  'withdraw',
+  'bring-back',
+  'delete-draft',
+  'give-access',
 ]
-const standings = computed(() => listed.flatMap((act) => {
-  const found = standingOf(props.dossier, act)
-  return found && !found.refusal?.code.startsWith('access.') ? [found] : []
-}))
+const standings = computed(() =>
+  listed.flatMap((act) => {
+    const found = standingOf(props.dossier, act)
+    return found && !found.refusal?.code.startsWith('access.') ? [found] : []
+  })
+)
 const possible = computed(() => standings.value.filter(one => one.refusal === null))
 const impossible = computed(() => standings.value.filter(one => one.refusal !== null))
 const asked = shallowRef<ActStanding | null>(null)
@@ -39,7 +59,13 @@ function ask(standing: ActStanding) {
 async function act(permit: Permit) {
   const chosen = asked.value
   if (!chosen) return
-  const extra = chosen.act === 'open-for-correction' ? { items: opened.value } : isRelief(chosen.act) ? { amount: relief.value || undefined } : chosen.act === 'give-access' ? access.value : {}
+  const extra = chosen.act === 'open-for-correction'
+    ? { items: opened.value }
+    : isRelief(chosen.act)
+    ? { amount: relief.value || undefined }
+    : chosen.act === 'give-access'
+    ? access.value
+    : {}
   if (!await perform(chosen.act as NamedAct, { ...permit, ...extra })) return
   asked.value = null
   if (chosen.act === 'delete-draft') emit('gone')

@@ -7,16 +7,29 @@ const emit = defineEmits<{ done: [], close: [] }>()
 const { busy, refusal, send } = useSubmission()
 const id = props.account?.id ?? crypto.randomUUID()
 const given = reactive<BankAccountInput>(props.account
-  ? { title: props.account.title, holder: props.account.holder, bank: props.account.bank, number: props.account.number, bic: props.account.bic, currency: props.account.currency, takesDeposits: props.account.takesDeposits }
+  ? {
+    title: props.account.title,
+    holder: props.account.holder,
+    bank: props.account.bank,
+    number: props.account.number,
+    bic: props.account.bic,
+    currency: props.account.currency,
+    takesDeposits: props.account.takesDeposits,
+  }
   : { title: '', holder: '', bank: '', number: '', bic: '', currency: props.currency, takesDeposits: true })
 const fields = [
-  { key: 'title', title: say('bank.accountTitle') }, { key: 'holder', title: say('bank.holder') }, { key: 'bank', title: say('bank.bankName') }, { key: 'number', title: say('bank.number') }, { key: 'bic', title: say('bank.bic') },
+  { key: 'title', title: say('bank.accountTitle') },
+  { key: 'holder', title: say('bank.holder') },
+  { key: 'bank', title: say('bank.bankName') },
+  { key: 'number', title: say('bank.number') },
+  { key: 'bic', title: say('bank.bic') },
   { key: 'currency', title: say('bank.currency') },
 ] as const
-const save = () => send(async () => {
-  await callApi(`/api/bank/accounts/${id}`, { method: 'PUT', body: given })
-  emit('done')
-})
+const save = () =>
+  send(async () => {
+    await callApi(`/api/bank/accounts/${id}`, { method: 'PUT', body: given })
+    emit('done')
+  })
 </script>
 
 <template>

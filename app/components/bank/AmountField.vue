@@ -7,8 +7,12 @@ const emit = defineEmits<{ 'update:modelValue': [amount: number] }>()
 const spelled = (amount: number) => (amount / 10 ** exponentOf(props.currency)).toFixed(exponentOf(props.currency))
 const text = ref(spelled(props.modelValue))
 const read = computed(() => readAmount(text.value, '.', exponentOf(props.currency)))
-watch(read, (amount) => { if (amount !== null && amount !== props.modelValue) emit('update:modelValue', amount) })
-watch(() => props.modelValue, (amount) => { if (amount !== read.value) text.value = spelled(amount) })
+watch(read, (amount) => {
+  if (amount !== null && amount !== props.modelValue) emit('update:modelValue', amount)
+})
+watch(() => props.modelValue, (amount) => {
+  if (amount !== read.value) text.value = spelled(amount)
+})
 </script>
 
 <template>

@@ -6,25 +6,50 @@ const props = defineProps<{ account: BankAccountView, file: File | null }>()
 const emit = defineEmits<{ done: [], close: [] }>()
 const { busy, refusal, send } = useSubmission()
 const head = shallowRef<CsvHead>({ headings: [], samples: [] })
-const mapping = reactive<CsvMapping>({ bookedOn: '', order: 'ymd', amount: '', mark: '.', debit: null, valueOn: null, reference: null, text: [], name: null, account: null, bankReference: null, balance: null, currency: null })
+const mapping = reactive<CsvMapping>({
+  bookedOn: '',
+  order: 'ymd',
+  amount: '',
+  mark: '.',
+  debit: null,
+  valueOn: null,
+  reference: null,
+  text: [],
+  name: null,
+  account: null,
+  bankReference: null,
+  balance: null,
+  currency: null,
+})
 const single = [
-  { key: 'bookedOn', title: say('bank.columnBookedOn'), needed: true }, { key: 'amount', title: say('bank.columnAmount'), needed: true }, { key: 'debit', title: say('bank.columnDebit'), needed: false },
-  { key: 'reference', title: say('bank.columnReference'), needed: false }, { key: 'name', title: say('bank.columnName'), needed: false }, { key: 'account', title: say('bank.columnAccount'), needed: false },
-  { key: 'bankReference', title: say('bank.columnBankReference'), needed: false }, { key: 'balance', title: say('bank.columnBalance'), needed: false }, { key: 'currency', title: say('bank.columnCurrency'), needed: false },
+  { key: 'bookedOn', title: say('bank.columnBookedOn'), needed: true },
+  { key: 'amount', title: say('bank.columnAmount'), needed: true },
+  { key: 'debit', title: say('bank.columnDebit'), needed: false },
+  { key: 'reference', title: say('bank.columnReference'), needed: false },
+  { key: 'name', title: say('bank.columnName'), needed: false },
+  { key: 'account', title: say('bank.columnAccount'), needed: false },
+  { key: 'bankReference', title: say('bank.columnBankReference'), needed: false },
+  { key: 'balance', title: say('bank.columnBalance'), needed: false },
+  { key: 'currency', title: say('bank.columnCurrency'), needed: false },
 ] as const
 const orders = ['ymd', 'dmy', 'mdy'] as const
 /** Headings of the file, and those that were said before, so that nothing chosen is out of sight. */
-const headings = computed(() => [...new Set([...head.value.headings, ...single.flatMap(({ key }) => mapping[key] || []), ...mapping.text])].filter(one => one !== ''))
-const sampleOf = (heading: string | null) => heading ? head.value.samples.map(row => row[head.value.headings.indexOf(heading)] ?? '').filter(cell => cell !== '').join(' · ') : ''
+const headings = computed(() =>
+  [...new Set([...head.value.headings, ...single.flatMap(({ key }) => mapping[key] || []), ...mapping.text])].filter(one => one !== '')
+)
+const sampleOf = (heading: string | null) =>
+  heading ? head.value.samples.map(row => row[head.value.headings.indexOf(heading)] ?? '').filter(cell => cell !== '').join(' · ') : ''
 const isReady = computed(() => mapping.bookedOn !== '' && mapping.amount !== '')
 
-const look = (file: File) => send(async () => {
-  head.value = await callApi<CsvHead>('/api/bank/head', { method: 'POST', bytes: file })
-})
-const save = () => send(async () => {
-  await callApi(`/api/bank/accounts/${props.account.id}/columns`, { method: 'PUT', body: mapping })
-  emit('done')
-})
+const look = (file: File) =>
+  send(async () => {
+    head.value = await callApi<CsvHead>('/api/bank/head', { method: 'POST', bytes: file })
+  })
+const save = () =>
+  send(async () => {
+    await callApi(`/api/bank/accounts/${props.account.id}/columns`, { method: 'PUT', body: mapping })
+    emit('done')
+  })
 onMounted(async () => {
   const kept = await callApi<{ mapping: CsvMapping | null }>(`/api/bank/accounts/${props.account.id}/columns`).catch(() => null)
   if (kept?.mapping) Object.assign(mapping, kept.mapping)

@@ -5,7 +5,16 @@ import type { LineDetail } from '~~/shared/bank'
 const props = defineProps<{ line: LineDetail }>()
 const spelling = useSpelling()
 const { matchStepWords, matchReasonWords } = useWords().bank
-const kind = computed(() => ({ 'dues': 'dues', 'settlement': 'settlement', 'bank charge': 'charge', 'refund': 'refund', 'refund returned': 'returned', 'sent back': 'back' })[props.line.explained?.explanation ?? ''] ?? 'dues')
+const kind = computed(() =>
+  ({
+    'dues': 'dues',
+    'settlement': 'settlement',
+    'bank charge': 'charge',
+    'refund': 'refund',
+    'refund returned': 'returned',
+    'sent back': 'back',
+  })[props.line.explained?.explanation ?? ''] ?? 'dues'
+)
 </script>
 
 <template>

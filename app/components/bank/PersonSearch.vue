@@ -49,6 +49,9 @@ function take(due: DueView) {
 <style scoped>
 .field { width: 100%; }
 ul { list-style: none; margin: 0 0 8px; padding: 0; border: 1px solid var(--line); border-top: 0; }
-button { display: block; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; padding: 6px 10px; cursor: pointer; }
+button {
+  display: block; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; padding: 6px 10px;
+  cursor: pointer;
+}
 button:hover, button:focus-visible { background: var(--accent-soft); }
 </style>

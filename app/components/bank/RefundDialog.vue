@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import type { LineView, RefundsPage } from '~~/shared/bank'
 
-/** A refund proposed: how much goes back, to whom and why; of what somebody is owed, or all of a line that nobody's due explains. A second person approves it. */
+/**
+ * A refund proposed: how much goes back, to whom and why; of what somebody is owed, or all of a line that nobody's due explains. A second
+ * person approves it.
+ */
 const props = defineProps<{ owed?: RefundsPage['owed'][number], line?: LineView }>()
 const emit = defineEmits<{ done: [], close: [] }>()
 const { busy, refusal, send } = useSubmission()
@@ -11,19 +14,30 @@ const orders = props.owed?.orders ?? []
 /** The order that it goes back to; empty: an account. Money goes back the way it came, where it can. */
 const order = ref(orders[0]?.order ?? '')
 const least = (amount: number) => Math.min(amount, orders.find(one => one.order === order.value)?.left ?? amount)
-const given = reactive({ amount: least(props.owed?.amount ?? props.line?.amount ?? 0), payee: props.owed?.account?.payee ?? props.owed?.name ?? props.line?.name ?? '', number: props.owed?.account?.number ?? props.line?.counterAccount ?? '', reason: '' })
-watch(order, () => { given.amount = least(props.owed?.amount ?? given.amount) })
-const isReady = computed(() => given.reason.trim().length > 4 && given.amount > 0 && (order.value !== '' || (given.payee.trim().length > 1 && given.number.trim().length > 3)))
+const given = reactive({
+  amount: least(props.owed?.amount ?? props.line?.amount ?? 0),
+  payee: props.owed?.account?.payee ?? props.owed?.name ?? props.line?.name ?? '',
+  number: props.owed?.account?.number ?? props.line?.counterAccount ?? '',
+  reason: '',
+})
+watch(order, () => {
+  given.amount = least(props.owed?.amount ?? given.amount)
+})
+const isReady = computed(() =>
+  given.reason.trim().length > 4 && given.amount > 0
+  && (order.value !== '' || (given.payee.trim().length > 1 && given.number.trim().length > 3))
+)
 function asked() {
   const { amount, payee, number, reason } = given
   if (props.line) return { line: props.line.id, payee, number, reason }
   const of = { application: props.owed?.applicationId, amount, reason }
   return order.value === '' ? { ...of, payee, number } : { ...of, order: order.value }
 }
-const save = () => send(async () => {
-  await callApi('/api/bank/refunds', { method: 'POST', body: asked() })
-  emit('done')
-})
+const save = () =>
+  send(async () => {
+    await callApi('/api/bank/refunds', { method: 'POST', body: asked() })
+    emit('done')
+  })
 </script>
 
 <template>

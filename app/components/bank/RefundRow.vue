@@ -32,7 +32,10 @@ const spelling = useSpelling()
 </template>
 
 <style scoped>
-.row { display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0; border-bottom: 1px solid var(--line); }
+.row {
+  display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
 .acts { justify-self: end; display: flex; gap: 8px; }
 .acts :deep(.el-button) { margin: 0; }
 @media (max-width: 700px) { .row { grid-template-columns: minmax(0, 1fr) auto; } .acts { grid-column: 1 / -1; justify-self: start; } }

@@ -33,6 +33,9 @@ const { matchReasonWords } = useWords().bank
 </template>
 
 <style scoped>
-.suggestion { display: grid; grid-template-columns: 22px minmax(0, 1fr) auto; gap: 4px 10px; align-items: start; padding: 8px 0; border-bottom: 1px solid var(--line); }
+.suggestion {
+  display: grid; grid-template-columns: 22px minmax(0, 1fr) auto; gap: 4px 10px; align-items: start; padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
 kbd { margin-top: 4px; text-align: center; }
 </style>

@@ -4,12 +4,19 @@ import type { Outcome } from '~~/core/allocation/outcome'
 /** Shares by choice: how many got their first, second, and so on. Press a count to see the people. */
 const props = defineProps<{ outcome: Outcome, pressable?: boolean }>()
 const emit = defineEmits<{ choose: [filter: { choice?: string, kind?: string }] }>()
-const ordinal = [say('centres.firstChoice'), say('centres.secondChoice'), say('centres.thirdChoice'), say('centres.fourthChoice'), say('centres.fifthChoice')]
+const ordinal = [say('centres.firstChoice'), say('centres.secondChoice'), say('centres.thirdChoice'), say('centres.fourthChoice'),
+  say('centres.fifthChoice')]
 const bars = computed(() => {
   const { byChoice, offList, unseated, people } = props.outcome
   const rows = [
-    ...byChoice.map((count, i) => ({ title: ordinal[i] ?? say('centres.choice', { i: i + 1 }), count, tone: 'on', filter: { choice: String(i + 1) } as { choice?: string, kind?: string } })),
-    { title: say('centres.offTheList'), count: offList, tone: 'off', filter: { kind: 'off list' } }, { title: say('centres.noSeat'), count: unseated, tone: 'none', filter: { kind: 'no seat' } },
+    ...byChoice.map((count, i) => ({
+      title: ordinal[i] ?? say('centres.choice', { i: i + 1 }),
+      count,
+      tone: 'on',
+      filter: { choice: String(i + 1) } as { choice?: string, kind?: string },
+    })),
+    { title: say('centres.offTheList'), count: offList, tone: 'off', filter: { kind: 'off list' } },
+    { title: say('centres.noSeat'), count: unseated, tone: 'none', filter: { kind: 'no seat' } },
   ]
   return rows.map(row => ({ ...row, share: people > 0 ? row.count * 100 / people : 0 }))
 })

@@ -11,12 +11,23 @@ const router = useRouter()
 const more = ref(50)
 const done = ref<number | null>(null)
 const savings = shallowRef<Saving[]>(props.run.savings)
-watch(() => props.run.savings, (fresh) => { savings.value = fresh })
+watch(() => props.run.savings, (fresh) => {
+  savings.value = fresh
+})
 const saving = (city: string) => savings.value.find(s => s.city === city && s.seats === more.value)
 const byPolicy = computed(() => props.run.policy.kind !== 'best-fit')
 // A seat without a price saves nothing, nor do fifty: what more seats save shrinks with each. Under other policies every city is asked.
-const worth = computed(() => props.run.summary.cities.filter(c => byPolicy.value ? seatsTaken(c) >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(0, 50))
-const rows = computed(() => [...props.run.summary.cities].sort((a, b) => (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice))
+const worth = computed(() =>
+  props.run.summary.cities.filter(c => byPolicy.value ? seatsTaken(c) >= c.capacity : c.price > 0).sort((a, b) => b.price - a.price).slice(
+    0,
+    50,
+  )
+)
+const rows = computed(() =>
+  [...props.run.summary.cities].sort((a, b) =>
+    (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice
+  )
+)
 const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
 
 async function compute() {
@@ -32,7 +43,9 @@ async function compute() {
   done.value = null
   emit('computed')
 }
-onBeforeUnmount(() => { done.value = null })
+onBeforeUnmount(() => {
+  done.value = null
+})
 </script>
 
 <template>

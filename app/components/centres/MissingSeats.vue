@@ -13,12 +13,24 @@ const form = reactive({ city: '', venue: '', title: '', seats: 1, accessibleSeat
 const venues = computed(() => cycle.notice?.cities.find(c => c.id === form.city)?.venues ?? [])
 
 // A room serves every session, so the session that lacks most says how large it must be.
-const places = computed(() => [...new Set(props.missing.map(m => m.city))].map((city) => {
-  const own = props.missing.filter(m => m.city === city)
-  return { city, seats: Math.max(...own.map(m => m.seats)), accessibleSeats: Math.max(...own.map(m => m.accessibleSeats)), sessions: own.map(m => m.session) }
-}))
+const places = computed(() =>
+  [...new Set(props.missing.map(m => m.city))].map((city) => {
+    const own = props.missing.filter(m => m.city === city)
+    return {
+      city,
+      seats: Math.max(...own.map(m => m.seats)),
+      accessibleSeats: Math.max(...own.map(m => m.accessibleSeats)),
+      sessions: own.map(m => m.session),
+    }
+  })
+)
 function begin(place: { city: string, seats: number, accessibleSeats: number }) {
-  Object.assign(form, { city: place.city, seats: Math.max(1, place.seats, place.accessibleSeats), accessibleSeats: place.accessibleSeats, title: '' })
+  Object.assign(form, {
+    city: place.city,
+    seats: Math.max(1, place.seats, place.accessibleSeats),
+    accessibleSeats: place.accessibleSeats,
+    title: '',
+  })
   form.venue = venues.value[0]?.id ?? ''
   open.value = true
 }

@@ -16,7 +16,9 @@ watch(city, async (wanted) => {
   problem.value = ''
   if (!wanted) return
   try {
-    const found = await callApi<{ points: number }>(`/api/runs/${props.run}/move-cost`, { query: { application: props.person.applicationId, city: wanted } })
+    const found = await callApi<{ points: number }>(`/api/runs/${props.run}/move-cost`, {
+      query: { application: props.person.applicationId, city: wanted },
+    })
     if (city.value === wanted) cost.value = found
   } catch (error) {
     if (city.value === wanted) problem.value = problemText(error)
@@ -30,7 +32,12 @@ const words = computed(() => {
 })
 async function place() {
   busy.value = true
-  const done = await attempt(() => callApi(`/api/applications/${props.person.applicationId}/placement`, { method: 'PUT', body: { city: city.value, reason: reason.value } }))
+  const done = await attempt(() =>
+    callApi(`/api/applications/${props.person.applicationId}/placement`, {
+      method: 'PUT',
+      body: { city: city.value, reason: reason.value },
+    })
+  )
   busy.value = false
   if (!done) return
   open.value = false

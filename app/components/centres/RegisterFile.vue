@@ -12,13 +12,16 @@ function choose(event: Event) {
   seen.value = null
   if (file.value) void send('try')
 }
-const send = (mode: 'try' | 'do') => run(async () => {
-  const bytes = file.value
-  if (!bytes) return
-  seen.value = await callApi<RegisterFileView>(cycle.path('register'), { method: 'POST', bytes, query: { mode } })
-  if (mode === 'do') emit('entered')
-})
-const brings = computed(() => seen.value !== null && seen.value.faultCount === 0 && seen.value.counts.isNew + seen.value.counts.isChanged + seen.value.booked > 0)
+const send = (mode: 'try' | 'do') =>
+  run(async () => {
+    const bytes = file.value
+    if (!bytes) return
+    seen.value = await callApi<RegisterFileView>(cycle.path('register'), { method: 'POST', bytes, query: { mode } })
+    if (mode === 'do') emit('entered')
+  })
+const brings = computed(() =>
+  seen.value !== null && seen.value.faultCount === 0 && seen.value.counts.isNew + seen.value.counts.isChanged + seen.value.booked > 0
+)
 </script>
 
 <template>

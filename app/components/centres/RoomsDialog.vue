@@ -11,16 +11,37 @@ const reason = ref('')
 const before = venue.rooms.flatMap((room) => {
   const own = room.bookings.find(booked => booked.cycle === cycle.code)
   // A session that an amendment took away is closed no more.
-  return own ? [{ ...own, closedIn: own.closedIn.filter(id => cycle.notice?.sessions.some(one => one.id === id)), room: room.code, title: room.title }] : []
+  return own
+    ? [{
+      ...own,
+      closedIn: own.closedIn.filter(id => cycle.notice?.sessions.some(one => one.id === id)),
+      room: room.code,
+      title: room.title,
+    }]
+    : []
 })
-const rooms = reactive(before.map(({ room, title, seats, stepFree, unusable, closedIn, lost }) => ({ room, title, seats, stepFree, unusable: [...unusable], closedIn: [...closedIn], lost, typed: unusable.join(' ') })))
+const rooms = reactive(before.map(({ room, title, seats, stepFree, unusable, closedIn, lost }) => ({
+  room,
+  title,
+  seats,
+  stepFree,
+  unusable: [...unusable],
+  closedIn: [...closedIn],
+  lost,
+  typed: unusable.join(' '),
+})))
 const sessions = computed(() => cycle.notice?.sessions ?? [])
 const faults = computed(() => rooms.flatMap(one => roomFaults(one).map(fault => ({ room: one.title, ...fault }))))
-const changed = computed(() => rooms.filter((one, i) => {
-  const was = before[i]
-  return was && !isRoomAsBefore({ ...was, accessibleSeats: was.stepFree }, one)
+const changed = computed(() =>
+  rooms.filter((one, i) => {
+    const was = before[i]
+    return was && !isRoomAsBefore({ ...was, accessibleSeats: was.stepFree }, one)
+  })
+)
+const asked = computed((): RoomsChange => ({
+  rooms: changed.value.map(({ title: _, typed: _typed, ...one }) => one),
+  reason: reason.value.trim(),
 }))
-const asked = computed((): RoomsChange => ({ rooms: changed.value.map(({ title: _, typed: _typed, ...one }) => one), reason: reason.value.trim() }))
 
 /** A room is drawn while its seats can be pressed one by one. */
 const drawnAtMost = 240
@@ -54,17 +75,23 @@ watch([changed, faults], () => {
     }
   }, 400)
 })
-onBeforeUnmount(() => { clearTimeout(asking) })
+onBeforeUnmount(() => {
+  clearTimeout(asking)
+})
 
 const { busy, refusal, send } = useSubmission()
-const change = () => send(async () => {
-  const done = await callApi<RoomsChanged>(cycle.path('rooms'), { method: 'PUT', body: asked.value, query: { mode: 'do' } })
-  tell(done.proposal ? say('centres.roomsProposed') : say('centres.roomsChanged', { moved: done.moved, without: done.without }), 'success')
-  await cycle.load(true)
-  // Once it is closed nobody hears it.
-  emit('changed')
-  open.value = false
-})
+const change = () =>
+  send(async () => {
+    const done = await callApi<RoomsChanged>(cycle.path('rooms'), { method: 'PUT', body: asked.value, query: { mode: 'do' } })
+    tell(
+      done.proposal ? say('centres.roomsProposed') : say('centres.roomsChanged', { moved: done.moved, without: done.without }),
+      'success',
+    )
+    await cycle.load(true)
+    // Once it is closed nobody hears it.
+    emit('changed')
+    open.value = false
+  })
 </script>
 
 <template>
@@ -201,7 +228,12 @@ section { border-top: 1px solid var(--line); padding: 8px 0; }
 .line .el-input-number { width: 110px; }
 .wide { flex: 1; min-width: 200px; }
 .grid { display: flex; flex-wrap: wrap; gap: 3px; padding: 6px 0; }
-.grid > button { min-width: 30px; height: 26px; padding: 0 2px; border: 1px solid var(--accent); background: var(--sheet); color: var(--ink); font: 12px var(--sans); cursor: pointer; }
+.grid > button {
+  min-width: 30px; height: 26px; padding: 0 2px; border: 1px solid var(--accent); background: var(--sheet); color: var(--ink);
+  font: 12px var(--sans); cursor: pointer;
+}
 .grid > .free { border-radius: 13px; background: var(--accent-soft); }
-.grid > .out { border-style: dashed; border-color: var(--ink-soft); color: var(--ink-soft); text-decoration: line-through; background: transparent; }
+.grid > .out {
+  border-style: dashed; border-color: var(--ink-soft); color: var(--ink-soft); text-decoration: line-through; background: transparent;
+}
 </style>

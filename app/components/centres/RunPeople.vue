@@ -3,7 +3,10 @@ import type { RunDetail, RunPeople, RunPerson } from '~~/shared/centres'
 
 const { placeWords } = useWords().allocation
 
-/** The people of a run: of one city, of one place on the list, off their lists, moved; found by number or name. What is asked stands in the address. */
+/**
+ * The people of a run: of one city, of one place on the list, off their lists, moved; found by number or name. What is asked stands in the
+ * address.
+ */
 const props = defineProps<{ run: RunDetail }>()
 const route = useRoute()
 const router = useRouter()
@@ -26,7 +29,9 @@ watch(search, (value) => {
 async function load(after: string | null) {
   const mine = ++turn
   await attempt(async () => {
-    const page = await callApi<RunPeople>(`/api/runs/${props.run.id}/people`, { query: { ...shown.value, after: after ?? undefined, limit: 100 } })
+    const page = await callApi<RunPeople>(`/api/runs/${props.run.id}/people`, {
+      query: { ...shown.value, after: after ?? undefined, limit: 100 },
+    })
     if (mine !== turn) return
     people.value = after ? [...people.value, ...page.people] : page.people
     next.value = page.next
@@ -45,11 +50,19 @@ const title = computed(() => {
   if (words) return say('centres.foundFor', { words })
   if (city) return say('centres.peopleIn', { city: spelling.city(city) })
   if (choice) return say('centres.peopleWithChoice', { choice })
-  return kind === 'moved' ? say('centres.peopleWhoWouldBeMoved') : kind === 'no seat' ? say('centres.peopleWithoutASeat') : kind === 'locked' ? say('centres.peoplePlacedByHand') : say('centres.peopleOffTheirList')
+  return kind === 'moved'
+    ? say('centres.peopleWhoWouldBeMoved')
+    : kind === 'no seat'
+    ? say('centres.peopleWithoutASeat')
+    : kind === 'locked'
+    ? say('centres.peoplePlacedByHand')
+    : say('centres.peopleOffTheirList')
 })
 const kinds = computed(() => [
-  { kind: 'off list', title: say('centres.offTheirList') }, ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: say('centres.withoutASeat') }] : []),
-  ...(props.run.moves > 0 ? [{ kind: 'moved', title: say('centres.movedKind') }] : []), { kind: 'locked', title: say('centres.placedByHand') },
+  { kind: 'off list', title: say('centres.offTheirList') },
+  ...(props.run.summary.unseated > 0 ? [{ kind: 'no seat', title: say('centres.withoutASeat') }] : []),
+  ...(props.run.moves > 0 ? [{ kind: 'moved', title: say('centres.movedKind') }] : []),
+  { kind: 'locked', title: say('centres.placedByHand') },
 ])
 </script>
 

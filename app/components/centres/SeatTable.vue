@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { City, Session } from '~~/core/notice/schema'
+import type { City, Session } from '~~/core/notice/centre-schema'
 import type { SessionSeats } from '~~/shared/centres'
 
 /** Seats by city and session, to be changed cell by cell. A changed cell shows what the venues have. */
@@ -22,7 +22,8 @@ function set(city: string, session: string, kind: Kind, event: Event) {
   }
   seats.value = seats.value.map(row => row.city === city && row.session === session ? { ...row, [kind]: value } : row)
 }
-const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n + (session === undefined || row.session === session ? row[kind] : 0), 0)
+const total = (kind: Kind, session?: string) =>
+  seats.value.reduce((n, row) => n + (session === undefined || row.session === session ? row[kind] : 0), 0)
 </script>
 
 <template>
@@ -109,7 +110,10 @@ const total = (kind: Kind, session?: string) => seats.value.reduce((n, row) => n
 <style scoped>
 .seats td { padding: 3px 12px 3px 0; vertical-align: middle; }
 .session { text-align: right; border-bottom: 0; padding-bottom: 0; }
-input { font: inherit; width: 76px; text-align: right; padding: 3px 6px; border: 1px solid var(--line); border-radius: var(--radius); background: var(--sheet); color: var(--ink); }
+input {
+  font: inherit; width: 76px; text-align: right; padding: 3px 6px; border: 1px solid var(--line); border-radius: var(--radius);
+  background: var(--sheet); color: var(--ink);
+}
 .changed { border-color: var(--accent); background: var(--accent-soft); font-weight: 600; }
 .wrong { border-color: var(--refusal); background: var(--refusal-soft); }
 .was { margin-right: 8px; }

@@ -13,7 +13,11 @@ const usesAny = (venue: PlaceVenue) => venue.rooms.some(room => ownOf(room))
 const titleOf = (id: string) => cycle.notice?.sessions.find(one => one.id === id)?.title ?? id
 function saysOf(room: PlaceRoom): string {
   if (room.bookings.length === 0) return say('centres.bookedByNobody')
-  return room.bookings.map(one => one.lost ? say('centres.lostBy', { cycle: one.cycle }) : say('centres.bookedBy', { cycle: one.cycle, ...usableSeats(one), unusable: one.unusable.length })).join('; ')
+  return room.bookings.map(one =>
+    one.lost
+      ? say('centres.lostBy', { cycle: one.cycle })
+      : say('centres.bookedBy', { cycle: one.cycle, ...usableSeats(one), unusable: one.unusable.length })
+  ).join('; ')
 }
 /** A room is drawn seat by seat while that can be seen. */
 const drawnAtMost = 240
@@ -101,5 +105,8 @@ article { border-top: 1px solid var(--line); padding: 8px 0; }
 .grid { display: flex; flex-wrap: wrap; gap: 3px; max-width: 400px; padding-top: 3px; }
 .grid > i { width: 11px; height: 11px; border: 1px solid var(--accent); }
 .grid > .free { background: var(--accent); border-radius: 50%; }
-.grid > .out { border-color: var(--ink-soft); background: linear-gradient(45deg, transparent 44%, var(--ink-soft) 44% 56%, transparent 56%); border-style: dashed; }
+.grid > .out {
+  border-color: var(--ink-soft); background: linear-gradient(45deg, transparent 44%, var(--ink-soft) 44% 56%, transparent 56%);
+  border-style: dashed;
+}
 </style>

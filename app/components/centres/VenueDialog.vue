@@ -8,13 +8,14 @@ const open = defineModel<boolean>({ required: true })
 const cycle = useCycleStore()
 const facts = reactive({ title: venue.title, address: venue.address, contact: venue.contact })
 const { busy, refusal, send } = useSubmission()
-const save = () => send(async () => {
-  await callApi(`/api/centres/venues/${venue.code}`, { method: 'PUT', body: { ...facts } })
-  await cycle.load(true)
-  // Once it is closed nobody hears it.
-  emit('changed')
-  open.value = false
-})
+const save = () =>
+  send(async () => {
+    await callApi(`/api/centres/venues/${venue.code}`, { method: 'PUT', body: { ...facts } })
+    await cycle.load(true)
+    // Once it is closed nobody hears it.
+    emit('changed')
+    open.value = false
+  })
 const fields = ['title', 'address', 'contact'] as const
 const most = { title: 140, address: 300, contact: 300 }
 </script>

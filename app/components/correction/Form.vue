@@ -3,7 +3,10 @@ import { isProof, proofSlot } from '~~/core/application/proof-slot'
 import { slotOf, type Slot } from '~~/core/application/slots'
 import type { OpenRule } from '~~/shared/corrections'
 
-/** A correction: what may be corrected, old beside new, what it would change, and where it stands. Candidates and officers see the same; what may be done differs. */
+/**
+ * A correction: what may be corrected, old beside new, what it would change, and where it stands. Candidates and officers see the same;
+ * what may be done differs.
+ */
 const props = defineProps<{ id: string, own?: boolean }>()
 const cycle = useCycleStore()
 const spelling = useSpelling()
@@ -19,17 +22,26 @@ const questions = computed(() => notice.value?.sections.flatMap(s => s.questions
 const mayGoBeyond = computed(() => !props.own && session.may('dates.override'))
 const shownItems = computed(() => new Set(view.value?.rules.flatMap(rule => rule.items) ?? []))
 /** What is asked only because of what was changed, and what an officer corrects beyond the rules. */
-const further = computed(() => [...new Set([...(view.value?.openItems ?? []).filter(item => !shownItems.value.has(item)), ...Object.keys(changes.value), ...others.value])].filter(item => !shownItems.value.has(item)))
+const further = computed(() =>
+  [...new Set([...(view.value?.openItems ?? []).filter(item => !shownItems.value.has(item)), ...Object.keys(changes.value),
+    ...others.value])].filter(item => !shownItems.value.has(item))
+)
 const choices = computed(() => questions.value.filter(q => !shownItems.value.has(q.id) && !others.value.includes(q.id)))
 const slotsIn = (items: readonly string[]): Slot[] => items.flatMap(item => notice.value ? slotOf(notice.value, item) ?? [] : [])
 const isUsed = (rule: OpenRule) => rule.items.some(item => item in changes.value || view.value?.files[item])
-const ruleLine = (rule: OpenRule) => say('correction.ruleLine', {
-  until: say('correction.until', { until: spelling.instant(rule.closes) }), charge: rule.charge > 0 ? say('correction.costs', { amount: spelling.amount(rule.charge) }) : say('correction.free'),
-  effect: rule.takesEffect === 'handed in' ? say('correction.atOnce') : say('correction.looked'), hasProof: String(rule.proof !== null), proof: rule.proof ?? '',
-})
+const ruleLine = (rule: OpenRule) =>
+  say('correction.ruleLine', {
+    until: say('correction.until', { until: spelling.instant(rule.closes) }),
+    charge: rule.charge > 0 ? say('correction.costs', { amount: spelling.amount(rule.charge) }) : say('correction.free'),
+    effect: rule.takesEffect === 'handed in' ? say('correction.atOnce') : say('correction.looked'),
+    hasProof: String(rule.proof !== null),
+    proof: rule.proof ?? '',
+  })
 const asSheet = computed(() => dossier.value && { ...dossier.value, files: view.value?.files ?? {} })
 const hasFiles = computed(() => Object.keys(view.value?.files ?? {}).some(slot => !isProof(slot)))
-const isReady = computed(() => (Object.keys(changes.value).length > 0 || hasFiles.value) && view.value?.faults.length === 0 && view.value.lacks.length === 0)
+const isReady = computed(() =>
+  (Object.keys(changes.value).length > 0 || hasFiles.value) && view.value?.faults.length === 0 && view.value.lacks.length === 0
+)
 function add(event: Event) {
   const target = event.target as HTMLSelectElement
   if (target.value !== '') others.value = [...others.value, target.value]
@@ -37,7 +49,9 @@ function add(event: Event) {
 }
 useHead({ title: () => titled(say('correction.title', { number: dossier.value?.number ?? '' })) })
 const { failure } = useLoaded(correction.load)
-onBeforeRouteLeave(async () => { await correction.save() })
+onBeforeRouteLeave(async () => {
+  await correction.save()
+})
 </script>
 
 <template>

@@ -3,7 +3,9 @@ import { slotOf } from '~~/core/application/slots'
 import type { Dossier } from '~~/shared/applications'
 
 /** Items that a correction may change: questions as they would be, with what stands in the form beside them, and files. */
-const props = defineProps<{ correction: Correction, /** The application with the files that are put forward. */ sheet: Dossier, items: readonly string[] }>()
+const props = defineProps<
+  { correction: Correction, /** The application with the files that are put forward. */ sheet: Dossier, items: readonly string[] }
+>()
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const { view, dossier, answers, changes, change, leave, refresh } = props.correction

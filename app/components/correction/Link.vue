@@ -7,8 +7,11 @@ const props = defineProps<{ dossier: Dossier, own?: boolean }>()
 const cycle = useCycleStore()
 const session = useSessionStore()
 const to = computed(() => props.own ? `/own/correct/${props.dossier.id}` : `/intake/correct/${props.dossier.id}`)
-const mayBegin = computed(() => props.dossier.tracks.form === 'submitted' && props.dossier.tracks.scrutiny !== 'refused' && cycle.notice !== null && (props.own
-  ? correctionsOpen(cycle.notice, { kind: 'candidate' }, new Date()).length > 0 : session.may('dates.override')))
+const mayBegin = computed(() =>
+  props.dossier.tracks.form === 'submitted' && props.dossier.tracks.scrutiny !== 'refused' && cycle.notice !== null && (props.own
+    ? correctionsOpen(cycle.notice, { kind: 'candidate' }, new Date()).length > 0
+    : session.may('dates.override'))
+)
 </script>
 
 <template>

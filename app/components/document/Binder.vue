@@ -2,7 +2,7 @@
 import type { Edit } from '~~/core/imaging/fit'
 import type { Finding, Verdict } from '~~/core/finding/finding'
 import type { Turn } from '~~/core/imaging/upright'
-import type { DocumentRule } from '~~/core/notice/schema'
+import type { DocumentRule } from '~~/core/notice/file-rules'
 import type { ChosenPage } from '~/composables/document'
 
 const { editWords } = useWords().pictures
@@ -12,13 +12,27 @@ const { editWords } = useWords().pictures
  * keeps every rule as it is stays as it is; everything else becomes one PDF.
  */
 const props = defineProps<{ first: File[], rule: DocumentRule, sending: boolean, /** Why it is not sent yet. */ waiting: string }>()
-const emit = defineEmits<{ send: [file: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: File[]], drop: [], refused: [words: string] }>()
+const emit = defineEmits<
+  { send: [file: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: File[]], drop: [], refused: [words: string] }
+>()
 const worker = useDocumentWorker()
 const { addressOf, giveBack } = useAddresses()
 
-interface OpenFile { number: number, file: File, findings: Finding[], views: Blob[] }
-interface Draft extends ChosenPage { key: number }
-interface Outcome { file: Blob, edits: Edit[], findings: Finding[], views: string[] }
+interface OpenFile {
+  number: number
+  file: File
+  findings: Finding[]
+  views: Blob[]
+}
+interface Draft extends ChosenPage {
+  key: number
+}
+interface Outcome {
+  file: Blob
+  edits: Edit[]
+  findings: Finding[]
+  views: string[]
+}
 const files = shallowRef<OpenFile[]>([])
 const drafts = ref<Draft[]>([])
 const outcome = shallowRef<Outcome | null>(null)
@@ -43,8 +57,16 @@ const verdict = computed(() => {
   if (failed.value > 0) return say('documents.rulesNotKept', { failed: failed.value })
   return doubtful.value > 0 ? say('documents.inOrderButForWhatA') : say('documents.everythingIsInOrder')
 })
-const press = computed(() => say('documents.sendThePage', { drafts: drafts.value.length, hasOutcome: String(Boolean(outcome.value)), size: ((outcome.value?.file.size ?? 0) / 1024).toFixed(0) }))
-const turns = computed(() => new Map((outcome.value?.edits ?? []).flatMap(edit => edit.kind === 'page turned' ? [[edit.page, edit.degrees] as const] : [])))
+const press = computed(() =>
+  say('documents.sendThePage', {
+    drafts: drafts.value.length,
+    hasOutcome: String(Boolean(outcome.value)),
+    size: ((outcome.value?.file.size ?? 0) / 1024).toFixed(0),
+  })
+)
+const turns = computed(() =>
+  new Map((outcome.value?.edits ?? []).flatMap(edit => edit.kind === 'page turned' ? [[edit.page, edit.degrees] as const] : []))
+)
 
 async function add(chosen: File[]) {
   trouble.value = ''
@@ -71,12 +93,16 @@ async function bind() {
   busy.value += 1
   try {
     const only = untouched.value
-    if (only && (!mayBind.value || only.findings.every(f => f.verdict !== 'fail'))) return show({ file: only.file, edits: [], findings: only.findings }, only.views)
+    if (only && (!mayBind.value || only.findings.every(f => f.verdict !== 'fail'))) {
+      return show({ file: only.file, edits: [], findings: only.findings }, only.views)
+    }
     const bound = await worker.make(drafts.value.map(({ source, page, turn: by }) => ({ source, page, turn: by })), props.rule)
     if (turn === made) show(bound, bound.views)
   } catch (error) {
     trouble.value = error instanceof FileRefusal ? error.message : say('documents.thePagesCouldNotBePut')
-    if (turn === made && untouched.value) show({ file: untouched.value.file, edits: [], findings: untouched.value.findings }, untouched.value.views)
+    if (turn === made && untouched.value) {
+      show({ file: untouched.value.file, edits: [], findings: untouched.value.findings }, untouched.value.views)
+    }
   } finally {
     busy.value -= 1
   }
@@ -122,7 +148,13 @@ function chosen(event: Event) {
 function send() {
   if (!outcome.value) return
   const { file, edits, findings } = outcome.value
-  emit('send', file, edits, Object.fromEntries(findings.map(f => [f.code, f.verdict])), edits.length > 0 ? files.value.map(one => one.file) : [])
+  emit(
+    'send',
+    file,
+    edits,
+    Object.fromEntries(findings.map(f => [f.code, f.verdict])),
+    edits.length > 0 ? files.value.map(one => one.file) : [],
+  )
 }
 </script>
 
@@ -229,7 +261,10 @@ img, .absent { width: 132px; height: 168px; object-fit: contain; border: 1px sol
 .waiting { opacity: 0.5; }
 .under { display: flex; align-items: center; gap: 2px; }
 .under b { margin-right: auto; }
-.under button { font: 600 15px/1 var(--sans); width: 26px; height: 26px; border: 1px solid var(--line-strong); border-radius: 3px; background: var(--sheet); color: var(--accent); cursor: pointer; padding: 0; }
+.under button {
+  font: 600 15px/1 var(--sans); width: 26px; height: 26px; border: 1px solid var(--line-strong); border-radius: 3px;
+  background: var(--sheet); color: var(--accent); cursor: pointer; padding: 0;
+}
 .under button:disabled { color: var(--ink-soft); opacity: 0.5; cursor: default; }
 .verdict { margin: 10px 0 4px; }
 .edits { margin: 6px 0 0; padding-left: 18px; }

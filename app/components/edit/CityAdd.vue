@@ -19,7 +19,11 @@ function add(cities: readonly RegisteredCity[]) {
   draft.set(props.at, list)
   chosen.value = ''
 }
-onMounted(() => attempt(async () => { register.value = await callApi<RegisteredCity[]>('/api/centres') }))
+onMounted(() =>
+  attempt(async () => {
+    register.value = await callApi<RegisteredCity[]>('/api/centres')
+  })
+)
 </script>
 
 <template>

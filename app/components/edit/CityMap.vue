@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { City } from '~~/core/notice/schema'
+import type { City } from '~~/core/notice/centre-schema'
 import { capacityOfCity } from '~~/core/seating/seats'
 import { cityWithNumber } from '~~/shared/notice'
 
@@ -16,17 +16,23 @@ const isPlace = (city: Named): city is City => typeof city.id === 'string' && Nu
 const cities = computed(() => {
   const own = named.value.map(city => ({ ...register.value.find(known => known.id === city.id), ...city }))
   const others = register.value.filter(known => !named.value.some(city => city.id === known.id)).map(known => ({ ...known, number: 0 }))
-  return [...own, ...others].filter(isPlace).map((city): City => ({ ...city, title: city.title ?? city.id, venues: Array.isArray(city.venues) ? city.venues : [] }))
+  return [...own, ...others].filter(isPlace).map((city): City => ({
+    ...city,
+    title: city.title ?? city.id,
+    venues: Array.isArray(city.venues) ? city.venues : [],
+  }))
 })
 const isIn = (id: string) => named.value.some(city => city.id === id)
 const seatsOf = (city: City) => {
   const rooms = city.venues.every(venue => Array.isArray(venue.rooms) && venue.rooms.every(room => Number.isFinite(room.seats)))
   return rooms ? capacityOfCity(city, draft.readable.value.sessions).capacity : 0
 }
-const figures = computed(() => cities.value.map((city) => {
-  const seats = seatsOf(city)
-  return { city: city.id, capacity: seats, placed: isIn(city.id) ? seats : 0, firstChoice: 0 }
-}))
+const figures = computed(() =>
+  cities.value.map((city) => {
+    const seats = seatsOf(city)
+    return { city: city.id, capacity: seats, placed: isIn(city.id) ? seats : 0, firstChoice: 0 }
+  })
+)
 function choose(id: string) {
   const known = register.value.find(city => city.id === id)
   if (known && !isIn(id)) draft.set('/cities', [...named.value, cityWithNumber(known, named.value)])

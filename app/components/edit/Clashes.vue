@@ -4,7 +4,8 @@ import { valueAt } from '~~/core/notice/finding'
 /** What came in from somebody else: told, and where both changed the same value, asked. */
 const { draft } = useNoticeEditor()
 const { placeWords } = useWords().notices
-const shown = (value: unknown) => value === undefined ? say('edit.noValue') : typeof value === 'string' ? value : JSON.stringify(value).slice(0, 200)
+const shown = (value: unknown) =>
+  value === undefined ? say('edit.noValue') : typeof value === 'string' ? value : JSON.stringify(value).slice(0, 200)
 </script>
 
 <template>

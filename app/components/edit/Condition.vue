@@ -4,7 +4,17 @@ import { referenceMembers } from '~~/core/notice/form'
 import { conditionSchema } from '~~/core/notice/questions'
 
 /** For whom something holds: comparisons of answers, joined by and, or and not; said in words as it grows. */
-const props = withDefaults(defineProps<{ at: string, label: string, /** Inside another condition. */ inner?: boolean, /** In a cell of a table: in words until it is changed. */ cell?: boolean }>(), { inner: false, cell: false })
+const props = withDefaults(
+  defineProps<
+    {
+      at: string,
+      label: string, /** Inside another condition. */
+      inner?: boolean, /** In a cell of a table: in words until it is changed. */
+      cell?: boolean,
+    }
+  >(),
+  { inner: false, cell: false },
+)
 const { draft } = useNoticeEditor()
 const { conditionWords } = useWords().conditions
 type Held = Record<string, unknown>
@@ -14,8 +24,26 @@ const value = computed<Held>(() => {
 })
 const shapes = ['in', 'between', 'all', 'any', 'not'] as const
 type Shape = typeof shapes[number]
-const shapeTitles: Record<Shape, string> = { in: say('edit.anAnswerIsOneOf'), between: say('edit.aNumberLiesBetween'), all: say('edit.allOf'), any: say('edit.anyOf'), not: say('edit.not') }
-const shape = computed<Shape>(() => 'all' in value.value ? 'all' : 'any' in value.value ? 'any' : 'not' in value.value ? 'not' : 'in' in value.value ? 'in' : 'question' in value.value ? 'between' : 'in')
+const shapeTitles: Record<Shape, string> = {
+  in: say('edit.anAnswerIsOneOf'),
+  between: say('edit.aNumberLiesBetween'),
+  all: say('edit.allOf'),
+  any: say('edit.anyOf'),
+  not: say('edit.not'),
+}
+const shape = computed<Shape>(() =>
+  'all' in value.value
+    ? 'all'
+    : 'any' in value.value
+    ? 'any'
+    : 'not' in value.value
+    ? 'not'
+    : 'in' in value.value
+    ? 'in'
+    : 'question' in value.value
+    ? 'between'
+    : 'in'
+)
 const members = computed(() => {
   const list = value.value[shape.value]
   return Array.isArray(list) ? list : []
@@ -25,7 +53,13 @@ const options = computed(() => {
   const document = draft.document.value
   const found = referenceMembers(document, 'options', question.value)
   const of = draft.readable.value.sections.flatMap(s => s.questions).find(q => q.id === question.value)
-  return found.length > 0 ? found : of?.kind === 'posts' ? referenceMembers(document, 'posts' as 'cities', '') : of?.kind === 'cities' ? referenceMembers(document, 'cities', '') : []
+  return found.length > 0
+    ? found
+    : of?.kind === 'posts'
+    ? referenceMembers(document, 'posts' as 'cities', '')
+    : of?.kind === 'cities'
+    ? referenceMembers(document, 'cities', '')
+    : []
 })
 const questions = computed(() => referenceMembers(draft.document.value, 'questions', ''))
 const words = computed(() => {
@@ -39,10 +73,14 @@ function reshape(next: Shape) {
   const held = value.value
   const leaf = 'question' in held ? held : blank()
   switch (next) {
-    case 'in': return draft.set(props.at, { question: question.value, in: Array.isArray(held.in) ? held.in : [] })
-    case 'between': return draft.set(props.at, { question: question.value, from: '0' })
-    case 'not': return draft.set(props.at, { not: shape.value === 'all' || shape.value === 'any' ? held : leaf })
-    default: return draft.set(props.at, { [next]: members.value.length > 0 ? members.value : [shape.value === 'not' ? held : leaf] })
+    case 'in':
+      return draft.set(props.at, { question: question.value, in: Array.isArray(held.in) ? held.in : [] })
+    case 'between':
+      return draft.set(props.at, { question: question.value, from: '0' })
+    case 'not':
+      return draft.set(props.at, { not: shape.value === 'all' || shape.value === 'any' ? held : leaf })
+    default:
+      return draft.set(props.at, { [next]: members.value.length > 0 ? members.value : [shape.value === 'not' ? held : leaf] })
   }
 }
 const bound = (end: 'from' | 'to', text: string) => draft.set(`${props.at}${pointer(end)}`, text.trim() === '' ? undefined : text.trim())

@@ -4,12 +4,20 @@ import { isClosedDay } from '~~/core/calendar/closed-days'
 import { clockInZone, dateInZone, instantInZone, spellDate, spellInstant } from '~~/core/calendar/zone'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
-/** All dates of the notice on one line to scale. A mark is dragged or moved by arrow keys and keeps its clock time; closed days are shaded, and moments of the office skip them. */
+/**
+ * All dates of the notice on one line to scale. A mark is dragged or moved by arrow keys and keeps its clock time; closed days are shaded,
+ * and moments of the office skip them.
+ */
 const { draft } = useNoticeEditor()
 const { capital, partTitle } = useWords().noticeParts
 const line = ref<HTMLElement | null>(null)
 const frame = computed(() => draft.readable.value.body)
-interface Mark { at: string, title: string, date: CalendarDate, isMoment: boolean }
+interface Mark {
+  at: string
+  title: string
+  date: CalendarDate
+  isMoment: boolean
+}
 
 const marks = computed<Mark[]>(() => {
   const found: Mark[] = []
@@ -20,11 +28,20 @@ const marks = computed<Mark[]>(() => {
     const date = isMoment ? dateInZone(value, frame.value.zone) : value
     if (parseCalendarDate(date)) found.push({ at, title, date, isMoment })
   }
-  for (const key of ['opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom', 'ageOn']) add(pointer('keyDates', key), capital(partTitle(key)))
+  for (const key of ['opens', 'closes', 'lastPayment', 'correctionOpens', 'correctionCloses', 'cardsFrom', 'ageOn']) {
+    add(pointer('keyDates', key), capital(partTitle(key)))
+  }
   const late = valueAt(draft.document.value, '/fees/late')
   if (Array.isArray(late)) late.forEach((_, i) => add(pointer('fees', 'late', i, 'from'), say('edit.lateFee')))
   const sessions = valueAt(draft.document.value, '/sessions')
-  if (Array.isArray(sessions)) sessions.forEach((one: unknown, i) => add(pointer('sessions', i, 'date'), say('edit.session', { title: typeof one === 'object' && one !== null && 'title' in one ? String(one.title) : String(i + 1) })))
+  if (Array.isArray(sessions)) {
+    sessions.forEach((one: unknown, i) =>
+      add(
+        pointer('sessions', i, 'date'),
+        say('edit.session', { title: typeof one === 'object' && one !== null && 'title' in one ? String(one.title) : String(i + 1) }),
+      )
+    )
+  }
   return found.sort((a, b) => a.date.localeCompare(b.date))
 })
 const first = computed(() => Math.min(...marks.value.map(m => dayNumber(m.date))) - 4)
@@ -33,15 +50,20 @@ const days = computed(() => Math.max(1, last.value - first.value))
 const percent = (date: CalendarDate) => (dayNumber(date) - first.value) / days.value * 100
 const dateOf = (number: number): CalendarDate => addDays('1970-01-01', number)
 const isClosed = (date: CalendarDate) => isClosedDay(frame.value, date)
-const closed = computed(() => days.value > 400 ? [] : Array.from({ length: days.value }, (_, i) => dateOf(first.value + i)).filter(isClosed))
-const periods = computed(() => [['opens', 'closes'], ['correctionOpens', 'correctionCloses']].flatMap(([from, to]) => {
-  const [a, b] = [marks.value.find(m => m.at === `/keyDates/${from}`), marks.value.find(m => m.at === `/keyDates/${to}`)]
-  return a && b ? [{ left: percent(a.date), width: percent(b.date) - percent(a.date) }] : []
-}))
+const closed = computed(() =>
+  days.value > 400 ? [] : Array.from({ length: days.value }, (_, i) => dateOf(first.value + i)).filter(isClosed)
+)
+const periods = computed(() =>
+  [['opens', 'closes'], ['correctionOpens', 'correctionCloses']].flatMap(([from, to]) => {
+    const [a, b] = [marks.value.find(m => m.at === `/keyDates/${from}`), marks.value.find(m => m.at === `/keyDates/${to}`)]
+    return a && b ? [{ left: percent(a.date), width: percent(b.date) - percent(a.date) }] : []
+  })
+)
 /** Months along the line. */
 const months = computed(() => Array.from({ length: days.value }, (_, i) => dateOf(first.value + i)).filter(date => date.endsWith('-01')))
 const wrong = (mark: Mark) => draft.findings.value.some(f => f.at === mark.at)
-const words = (mark: Mark) => mark.isMoment ? spellInstant(String(valueAt(draft.document.value, mark.at)), frame.value.zone) : spellDate(mark.date)
+const words = (mark: Mark) =>
+  mark.isMoment ? spellInstant(String(valueAt(draft.document.value, mark.at)), frame.value.zone) : spellDate(mark.date)
 
 function moveTo(mark: Mark, wanted: CalendarDate, by: number) {
   let date = wanted
@@ -138,8 +160,14 @@ function drag(event: PointerEvent, mark: Mark) {
 .line { position: relative; height: 26px; background: var(--paper); border: 1px solid var(--line-strong); }
 .closed { position: absolute; top: 0; bottom: 0; background: var(--line); }
 .period { position: absolute; top: 16px; height: 8px; background: var(--accent); opacity: 0.55; }
-.month { position: absolute; top: 0; border-left: 1px solid var(--line-strong); padding-left: 3px; height: 100%; font-size: 11px; line-height: 15px; white-space: nowrap; pointer-events: none; }
-.mark { position: absolute; display: flex; align-items: center; gap: 6px; background: none; border: 0; padding: 0 4px 0 0; margin-left: -6px; font: inherit; font-size: 13px; color: var(--ink); cursor: ew-resize; touch-action: none; white-space: nowrap; height: 22px; }
+.month {
+  position: absolute; top: 0; border-left: 1px solid var(--line-strong); padding-left: 3px; height: 100%; font-size: 11px;
+  line-height: 15px; white-space: nowrap; pointer-events: none;
+}
+.mark {
+  position: absolute; display: flex; align-items: center; gap: 6px; background: none; border: 0; padding: 0 4px 0 0; margin-left: -6px;
+  font: inherit; font-size: 13px; color: var(--ink); cursor: ew-resize; touch-action: none; white-space: nowrap; height: 22px;
+}
 .mark.is-left { flex-direction: row-reverse; transform: translateX(-100%); margin-left: 6px; padding: 0 0 0 4px; }
 /* Stems run behind what is written. */
 .tag { background: var(--sheet); position: relative; z-index: 1; }

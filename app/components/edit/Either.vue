@@ -15,7 +15,8 @@ const hasParts = computed(() => typeof value.value === 'object' && value.value !
 // Of several forms with parts the one that knows them all.
 const own = computed(() => {
   const fitting = choices.value.filter(node => isParts(node) === hasParts.value)
-  return fitting.find(node => Object.keys(value.value ?? {}).every(key => Object.hasOwn(forms.resolve(node).properties ?? {}, key))) ?? fitting[0]
+  return fitting.find(node => Object.keys(value.value ?? {}).every(key => Object.hasOwn(forms.resolve(node).properties ?? {}, key)))
+    ?? fitting[0]
 })
 const other = computed(() => choices.value.find(node => isParts(node) !== hasParts.value))
 </script>

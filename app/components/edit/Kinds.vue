@@ -11,7 +11,9 @@ const { ruleWords } = useWords().rules
 const form = computed(() => forms.formOf(props.node))
 const kinds = computed(() => form.value.kind === 'kinds' ? form.value.kinds : [])
 const value = computed(() => valueAt(draft.document.value, props.at))
-const kind = computed(() => typeof value.value === 'object' && value.value !== null && 'kind' in value.value ? String(value.value.kind) : '')
+const kind = computed(() =>
+  typeof value.value === 'object' && value.value !== null && 'kind' in value.value ? String(value.value.kind) : ''
+)
 const own = computed(() => kinds.value.find(one => one.kind === kind.value)?.node)
 /** The rule in words, as soon as it can be read. */
 const words = computed(() => {

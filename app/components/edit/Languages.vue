@@ -6,13 +6,22 @@ const { draft } = useNoticeEditor()
 const wanted = computed(() => textsToRead(draft.document.value))
 const translations = computed((): Translation[] => {
   const held = (draft.document.value as { translations?: unknown } | null)?.translations
-  return Array.isArray(held) ? (held as Partial<Translation>[]).map(one => ({ language: one.language ?? '', texts: Array.isArray(one.texts) ? one.texts : [] })) : []
+  return Array.isArray(held)
+    ? (held as Partial<Translation>[]).map(one => ({ language: one.language ?? '', texts: Array.isArray(one.texts) ? one.texts : [] }))
+    : []
 })
-const rows = computed(() => translations.value.map(({ language, texts }) => {
-  const known = new Set(texts.map(one => one.text))
-  const done = texts.filter(one => wanted.value.includes(one.text) && one.as.trim() !== '').length
-  return { language, done, lacks: wanted.value.filter(text => !known.has(text)), idle: texts.filter(one => !wanted.value.includes(one.text)).length }
-}))
+const rows = computed(() =>
+  translations.value.map(({ language, texts }) => {
+    const known = new Set(texts.map(one => one.text))
+    const done = texts.filter(one => wanted.value.includes(one.text) && one.as.trim() !== '').length
+    return {
+      language,
+      done,
+      lacks: wanted.value.filter(text => !known.has(text)),
+      idle: texts.filter(one => !wanted.value.includes(one.text)).length,
+    }
+  })
+)
 /** Rows in the order of the notice: what lacks comes with an empty translation, what stands nowhere any more goes. */
 function fill(place: number) {
   const texts = translations.value[place]?.texts ?? []
@@ -115,6 +124,9 @@ section { padding: 4px 0 12px; }
 summary { cursor: pointer; padding: 4px 0; }
 details > p { display: flex; gap: 16px; }
 td { width: 50%; vertical-align: top; overflow-wrap: anywhere; }
-textarea { width: 100%; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--line-strong); padding: 3px 6px; resize: vertical; }
+textarea {
+  width: 100%; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--line-strong); padding: 3px 6px;
+  resize: vertical;
+}
 .add { display: flex; flex-wrap: wrap; gap: 6px 12px; padding-top: 6px; }
 </style>

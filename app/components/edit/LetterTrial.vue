@@ -13,11 +13,17 @@ const { valueTitle } = useWords().noticeParts
 const [chosen, number] = [ref(0), ref('')]
 const seen = shallowRef<LetterTried | null>(null)
 const { busy, refusal, send } = useSubmission()
-const look = () => send(async () => {
+const look = () =>
+  send(async () => {
+    seen.value = null
+    seen.value = await callApi<LetterTried>(cycle.path('letters/try'), {
+      method: 'POST',
+      body: { letter: letters.value[chosen.value], number: number.value },
+    })
+  })
+watch([chosen, letters], () => {
   seen.value = null
-  seen.value = await callApi<LetterTried>(cycle.path('letters/try'), { method: 'POST', body: { letter: letters.value[chosen.value], number: number.value } })
 })
-watch([chosen, letters], () => { seen.value = null })
 </script>
 
 <template>

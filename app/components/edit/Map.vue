@@ -8,10 +8,13 @@ const { draft } = useNoticeEditor()
 const questions = computed(() => referenceMembers(draft.document.value, 'questions', ''))
 const value = computed(() => {
   const held = valueAt(draft.document.value, props.at)
-  return typeof held === 'object' && held !== null ? Object.entries(held as Record<string, unknown>).map(([question, answer]) => ({ question, answer: String(answer) })) : []
+  return typeof held === 'object' && held !== null
+    ? Object.entries(held as Record<string, unknown>).map(([question, answer]) => ({ question, answer: String(answer) }))
+    : []
 })
 const options = (question: string) => referenceMembers(draft.document.value, 'options', question)
-const rename = (from: string, to: string) => draft.set(props.at, Object.fromEntries(value.value.map(({ question, answer }) => question === from ? [to, ''] : [question, answer])))
+const rename = (from: string, to: string) =>
+  draft.set(props.at, Object.fromEntries(value.value.map(({ question, answer }) => question === from ? [to, ''] : [question, answer])))
 const free = computed(() => questions.value.filter(({ id }) => !value.value.some(({ question }) => question === id)))
 </script>
 

@@ -67,7 +67,10 @@ const errors = computed(() => draft.findings.value.filter(isError).length)
 </template>
 
 <style scoped>
-aside { padding: 14px 20px; border-left: 1px solid var(--line); background: var(--paper); position: sticky; top: calc(var(--below-top) + 58px); max-height: calc(100vh - var(--below-top) - 58px); overflow-y: auto; min-height: 70vh; }
+aside {
+  padding: 14px 20px; border-left: 1px solid var(--line); background: var(--paper); position: sticky; top: calc(var(--below-top) + 58px);
+  max-height: calc(100vh - var(--below-top) - 58px); overflow-y: auto; min-height: 70vh;
+}
 .counts { padding-bottom: 4px; }
 h2 { font-size: 15px; margin: 14px 0 6px; }
 ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 6px; }

@@ -16,18 +16,33 @@ const members = computed(() => {
 })
 const isRestDays = computed(() => props.at.endsWith('/restDays'))
 const isPlain = computed(() => ['text', 'number', 'amount', 'yes-no'].includes(form.value.kind))
-const weekdays = Array.from({ length: 7 }, (_, i) => ({ value: i, title: new Intl.DateTimeFormat(useWords().locale, { weekday: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2026, 0, 4 + i))) }))
+const weekdays = Array.from(
+  { length: 7 },
+  (_, i) => ({
+    value: i,
+    title: new Intl.DateTimeFormat(useWords().locale, { weekday: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2026, 0, 4 + i))),
+  }),
+)
 
 /** A city that the notice only names is called as the register has it. */
 const titleOf = (member: unknown): string | undefined => {
-  const named = props.at === '/cities' && typeof member === 'object' && member !== null && 'id' in member ? draft.detail.value?.register.find(city => city.id === member.id)?.title : undefined
+  const named = props.at === '/cities' && typeof member === 'object' && member !== null && 'id' in member
+    ? draft.detail.value?.register.find(city => city.id === member.id)?.title
+    : undefined
   return named ?? memberTitle(member) ?? undefined
 }
 
 /** What a folded city holds. */
 const note = (member: unknown): string => {
-  const venues = typeof member === 'object' && member !== null && 'venues' in member && Array.isArray(member.venues) ? member.venues as { rooms?: { seats?: unknown }[] }[] : null
-  return venues ? say('edit.seatsInVenues', { seats: venues.flatMap(v => v.rooms ?? []).reduce((n, room) => n + (typeof room.seats === 'number' ? room.seats : 0), 0), venues: venues.length }) : ''
+  const venues = typeof member === 'object' && member !== null && 'venues' in member && Array.isArray(member.venues)
+    ? member.venues as { rooms?: { seats?: unknown }[] }[]
+    : null
+  return venues
+    ? say('edit.seatsInVenues', {
+      seats: venues.flatMap(v => v.rooms ?? []).reduce((n, room) => n + (typeof room.seats === 'number' ? room.seats : 0), 0),
+      venues: venues.length,
+    })
+    : ''
 }
 
 const open = ref<Record<number, boolean>>({})

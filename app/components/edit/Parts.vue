@@ -3,7 +3,9 @@ import type { Part, SchemaNode } from '~~/core/notice/form'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
 /** The parts of one thing, each with its label; what may be left out is added when it is wanted. */
-const props = defineProps<{ node: SchemaNode, at: string, label: string, /** These parts alone; they head a page of their own. */ only?: readonly string[] }>()
+const props = defineProps<
+  { node: SchemaNode, at: string, label: string, /** These parts alone; they head a page of their own. */ only?: readonly string[] }
+>()
 const { draft, forms, target } = useNoticeEditor()
 const { partTitle, capital } = useWords().noticeParts
 const form = computed(() => forms.formOf(props.node))

@@ -1,6 +1,17 @@
 <script setup lang="ts">
 /** One or several members of a list, picked by title. */
-withDefaults(defineProps<{ value: string | string[], members: readonly { id: string, title: string }[], label: string, placeholder?: string, /** Members that the list does not have may be typed. */ free?: boolean }>(), { placeholder: undefined, free: false })
+withDefaults(
+  defineProps<
+    {
+      value: string | string[],
+      members: readonly { id: string, title: string }[],
+      label: string,
+      placeholder?: string, /** Members that the list does not have may be typed. */
+      free?: boolean,
+    }
+  >(),
+  { placeholder: undefined, free: false },
+)
 const emit = defineEmits<{ pick: [value: string | string[]] }>()
 </script>
 

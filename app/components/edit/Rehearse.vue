@@ -18,14 +18,25 @@ const cities = ref<Record<string, number>>({})
 const bells = [{ title: say('edit.ages'), bell: age, most: 99 }, { title: say('edit.marksInPercent'), bell: marks, most: 100 }]
 
 type Choice = Extract<Question, { kind: 'choice' }>
-const choices = computed(() => notice.value?.sections.flatMap(s => s.questions).filter((q): q is Choice => q.kind === 'choice' && q.options.length > 1) ?? [])
+const choices = computed(() =>
+  notice.value?.sections.flatMap(s => s.questions).filter((q): q is Choice => q.kind === 'choice' && q.options.length > 1) ?? []
+)
 function start() {
   const current = notice.value
-  if (current) run(current, { people: Math.min(50_000, Math.max(1, Math.round(people.value) || 1)), age, marks, options, cities: cities.value }, dateInZone(new Date(current.keyDates.opens), current.body.zone), seed.value)
+  if (current) {
+    run(
+      current,
+      { people: Math.min(50_000, Math.max(1, Math.round(people.value) || 1)), age, marks, options, cities: cities.value },
+      dateInZone(new Date(current.keyDates.opens), current.body.zone),
+      seed.value,
+    )
+  }
 }
 const amount = (minor: number) => notice.value ? spellAmount(minor, notice.value.body.currency) : ''
 const share = (n: number, of: number) => of === 0 ? '–' : `${Math.round(1000 * n / of) / 10} %`
-const fullest = computed(() => [...rehearsal.value?.cities ?? []].sort((a, b) => b.first / Math.max(1, b.seats) - a.first / Math.max(1, a.seats)))
+const fullest = computed(() =>
+  [...rehearsal.value?.cities ?? []].sort((a, b) => b.first / Math.max(1, b.seats) - a.first / Math.max(1, a.seats))
+)
 </script>
 
 <template>

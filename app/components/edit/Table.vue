@@ -3,7 +3,9 @@ import type { SchemaNode } from '~~/core/notice/form'
 import { referenceMembers } from '~~/core/notice/form'
 import { pointer, valueAt } from '~~/core/notice/finding'
 
-/** A list as a table like a printed one. Rows pasted from a spreadsheet go in at the cell that has the cursor; Enter goes to the row below. */
+/**
+ * A list as a table like a printed one. Rows pasted from a spreadsheet go in at the cell that has the cursor; Enter goes to the row below.
+ */
 const props = defineProps<{ of: SchemaNode, at: string, label: string }>()
 const { draft, forms, target } = useNoticeEditor()
 const { partTitle, capital } = useWords().noticeParts
@@ -60,10 +62,16 @@ function paste(event: ClipboardEvent, row: number, column: number) {
 function valueOf(node: SchemaNode, text: string): unknown {
   const form = forms.formOf(node)
   const number = Number(text.replace(/\s/g, '').replace(',', '.'))
-  if (form.kind === 'amount') return Number.isFinite(number) && text !== '' ? Math.round(number * 10 ** draft.readable.value.body.currency.exponent) : text
+  if (form.kind === 'amount') {
+    return Number.isFinite(number) && text !== ''
+      ? Math.round(number * 10 ** draft.readable.value.body.currency.exponent)
+      : text
+  }
   if (form.kind === 'number') return Number.isFinite(number) && text !== '' ? number : text
   if (form.kind !== 'reference') return text
-  return referenceMembers(draft.document.value, form.to, '').find(({ id, title }) => id === text || title.toLowerCase() === text.toLowerCase())?.id ?? text
+  return referenceMembers(draft.document.value, form.to, '').find(({ id, title }) =>
+    id === text || title.toLowerCase() === text.toLowerCase()
+  )?.id ?? text
 }
 const has = (row: Record<string, unknown>, key: string) => Object.hasOwn(row, key)
 function begin(row: number, key: string, node: SchemaNode) {

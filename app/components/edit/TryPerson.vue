@@ -19,7 +19,8 @@ const asked = computed(() => {
   const current = notice.value
   if (!current) return []
   const read = new Set(current.posts.flatMap(post => questionsRead(current, post)))
-  const conditions = [...current.fees.base, ...current.fees.posts, ...current.fees.waivers, ...current.fees.surcharges, ...current.documents].map(one => one.when)
+  const conditions = [...current.fees.base, ...current.fees.posts, ...current.fees.waivers, ...current.fees.surcharges,
+    ...current.documents].map(one => one.when)
   for (const leaf of conditions.flatMap(conditionLeaves)) read.add(leaf.question)
   return liveSheet(current, answers.value).asked.filter(q => q.id === 'category' || q.kind === 'posts' || read.has(q.id))
 })
@@ -30,7 +31,9 @@ const examples = computed(() => (notice.value?.posts ?? []).filter(post => draft
 function take(post: string) {
   answers.value = { ...draft.examples.value[post], posts: [post] }
 }
-const change = (question: string, answer: Answer) => { answers.value = { ...answers.value, [question]: answer } }
+const change = (question: string, answer: Answer) => {
+  answers.value = { ...answers.value, [question]: answer }
+}
 </script>
 
 <template>
@@ -78,7 +81,8 @@ const change = (question: string, answer: Answer) => { answers.value = { ...answ
             :key="verdict.post"
           >
             <summary :class="verdict.verdict">
-              <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }}
+              <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span>
+              {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }}
             </summary>
             <HouseFindingNote
               v-for="finding in verdict.findings"

@@ -3,22 +3,41 @@ import type { SchemaNode } from '~~/core/notice/form'
 import { valueAt } from '~~/core/notice/finding'
 
 /** One value of the notice, entered in the way that its schema asks for. */
-const props = defineProps<{ node: SchemaNode, at: string, /** What it is, for those who hear the page. */ label: string, /** In a cell of a table. */ cell?: boolean }>()
+const props = defineProps<
+  {
+    node: SchemaNode,
+    at: string, /** What it is, for those who hear the page. */
+    label: string, /** In a cell of a table. */
+    cell?: boolean,
+  }
+>()
 const { draft, forms } = useNoticeEditor()
 const { valueTitle } = useWords().noticeParts
 const form = computed(() => forms.formOf(props.node))
 const value = computed(() => valueAt(draft.document.value, props.at))
 const text = computed(() => typeof value.value === 'string' ? value.value : value.value === undefined ? '' : String(value.value))
 const exponent = computed(() => draft.readable.value.body.currency.exponent)
-const width = computed(() => props.cell ? '100%' : form.value.kind === 'number' || form.value.kind === 'amount' ? '140px' : form.value.kind === 'text' && ['time', 'decimal', 'colour'].includes(form.value.form) ? '140px' : '100%')
+const width = computed(() =>
+  props.cell
+    ? '100%'
+    : form.value.kind === 'number' || form.value.kind === 'amount'
+    ? '140px'
+    : form.value.kind === 'text' && ['time', 'decimal', 'colour'].includes(form.value.form)
+    ? '140px'
+    : '100%'
+)
 const set = (after: unknown) => draft.set(props.at, after)
 
 // A number is typed as text: what is none stays as typed, and the margin says so.
 const typed = ref(shown())
 const focused = ref(false)
-watch([value, exponent], () => { if (!focused.value) typed.value = shown() })
+watch([value, exponent], () => {
+  if (!focused.value) typed.value = shown()
+})
 function shown(): string {
-  if (forms.formOf(props.node).kind !== 'amount' || typeof valueAt(draft.document.value, props.at) !== 'number') return String(valueAt(draft.document.value, props.at) ?? '')
+  if (forms.formOf(props.node).kind !== 'amount' || typeof valueAt(draft.document.value, props.at) !== 'number') {
+    return String(valueAt(draft.document.value, props.at) ?? '')
+  }
   const digits = draft.readable.value.body.currency.exponent
   return (Number(valueAt(draft.document.value, props.at)) / 10 ** digits).toFixed(digits)
 }

@@ -2,7 +2,9 @@
 /** How often each of some is taken, against its neighbours; 1 where nothing was said. */
 defineProps<{ title: string, members: readonly { id: string, title: string }[] }>()
 const weights = defineModel<Record<string, number>>({ required: true })
-const set = (id: string, event: Event) => { weights.value = { ...weights.value, [id]: Math.max(0, Number((event.target as HTMLInputElement).value) || 0) } }
+const set = (id: string, event: Event) => {
+  weights.value = { ...weights.value, [id]: Math.max(0, Number((event.target as HTMLInputElement).value) || 0) }
+}
 </script>
 
 <template>

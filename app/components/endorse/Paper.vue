@@ -8,7 +8,8 @@ const name = ref('')
 const reason = ref('')
 const id = useId()
 const isReady = computed(() => name.value.trim().length >= 2 && reason.value.trim().length >= reasonLeast)
-const record = (word: 'given' | 'declined') => emit('record', { rule: props.rule, name: name.value.trim(), word, reason: reason.value.trim() })
+const record = (word: 'given' | 'declined') =>
+  emit('record', { rule: props.rule, name: name.value.trim(), word, reason: reason.value.trim() })
 </script>
 
 <template>

@@ -5,15 +5,27 @@ import { filledText } from '~~/core/notice/placeholders'
 import type { Dossier } from '~~/shared/applications'
 import type { EndorsementView } from '~~/shared/endorsements'
 
-/** What others have to say about an application: who was asked, what became of it, and a place to ask. Officers record there what came on paper. */
-const props = defineProps<{ dossier: Dossier, answers: Answers, own?: boolean, /** Keeps what was typed: what is wanted hangs on it. */ save: () => Promise<boolean> }>()
+/**
+ * What others have to say about an application: who was asked, what became of it, and a place to ask. Officers record there what came on
+ * paper.
+ */
+const props = defineProps<
+  {
+    dossier: Dossier,
+    answers: Answers,
+    own?: boolean, /** Keeps what was typed: what is wanted hangs on it. */
+    save: () => Promise<boolean>,
+  }
+>()
 const emit = defineEmits<{ changed: [] }>()
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const now = useNow()
 const rows = shallowRef<EndorsementView[]>([])
 const address = `/api/applications/${props.dossier.id}/endorsements`
-const load = async () => { rows.value = await callApi<EndorsementView[]>(address) }
+const load = async () => {
+  rows.value = await callApi<EndorsementView[]>(address)
+}
 const { failure } = useLoaded(load)
 // Somebody may answer while the sheet is open.
 watch(() => JSON.stringify(props.dossier.endorsed), () => void attempt(load))
@@ -26,9 +38,10 @@ async function changed(now: Promise<EndorsementView[]>) {
   emit('changed')
 }
 const takeBack = (one: EndorsementView) => send(() => changed(callApi(`${address}/${one.id}`, { method: 'DELETE' })))
-const sendTo = (where: string, body: object) => send(async () => {
-  if (await props.save()) await changed(callApi(`${address}${where}`, { method: 'POST', body }))
-})
+const sendTo = (where: string, body: object) =>
+  send(async () => {
+    if (await props.save()) await changed(callApi(`${address}${where}`, { method: 'POST', body }))
+  })
 </script>
 
 <template>

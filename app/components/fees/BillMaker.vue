@@ -8,7 +8,10 @@ const spelling = useSpelling()
 const { busy, refusal, send } = useSubmission()
 const payer = ref('')
 const bill = shallowRef<BillView | null>(null)
-const begin = () => send(async () => { bill.value = await props.make(payer.value.trim()) })
+const begin = () =>
+  send(async () => {
+    bill.value = await props.make(payer.value.trim())
+  })
 </script>
 
 <template>

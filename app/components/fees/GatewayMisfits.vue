@@ -7,11 +7,12 @@ const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
 const sending = shallowRef<FeesView['misfits'][number] | null>(null)
 const { busy, refusal, send } = useSubmission()
-const sendBack = (reason: string) => send(async () => {
-  await callApi('/api/bank/refunds', { method: 'POST', body: { event: sending.value?.event, reason } })
-  sending.value = null
-  emit('changed')
-})
+const sendBack = (reason: string) =>
+  send(async () => {
+    await callApi('/api/bank/refunds', { method: 'POST', body: { event: sending.value?.event, reason } })
+    sending.value = null
+    emit('changed')
+  })
 const spelling = useSpelling()
 const { eventFaultWords } = useWords().bank
 </script>

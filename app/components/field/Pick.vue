@@ -1,6 +1,12 @@
 <script setup lang="ts">
-interface Option { id: string, title: string }
-/** One of several, from the browser's own list, which a telephone shows over its whole screen. Options stand alone or under the title of their group. */
+interface Option {
+  id: string
+  title: string
+}
+/**
+ * One of several, from the browser's own list, which a telephone shows over its whole screen. Options stand alone or under the title of
+ * their group.
+ */
 defineProps<{ options?: readonly Option[], groups?: readonly { title: string, options: readonly Option[] }[], placeholder?: string }>()
 const picked = defineModel<string>({ required: true })
 </script>

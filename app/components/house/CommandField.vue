@@ -117,8 +117,14 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 </template>
 
 <style scoped>
-.field { font: inherit; font-size: 14px; color: var(--ink-soft); background: var(--sheet); border: 1px solid var(--line-strong); border-radius: var(--radius); padding: 5px 10px; cursor: text; white-space: nowrap; }
+.field {
+  font: inherit; font-size: 14px; color: var(--ink-soft); background: var(--sheet); border: 1px solid var(--line-strong);
+  border-radius: var(--radius); padding: 5px 10px; cursor: text; white-space: nowrap;
+}
 ul { list-style: none; margin: 12px 0 0; padding: 0; }
-li button { width: 100%; font: inherit; color: inherit; text-align: left; display: flex; justify-content: space-between; gap: 12px; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 8px; cursor: pointer; }
+li button {
+  width: 100%; font: inherit; color: inherit; text-align: left; display: flex; justify-content: space-between; gap: 12px; background: none;
+  border: 0; border-bottom: 1px solid var(--line); padding: 8px; cursor: pointer;
+}
 li button:hover, li button.chosen { background: var(--accent-soft); }
 </style>

@@ -6,7 +6,9 @@ const { findingWords } = useWords().findings
 const { verdictShapes } = useWords().work
 
 /** One finding in the margin: what was checked, the value, the bound, the verdict, and what to do. */
-const props = defineProps<{ finding: Finding, /** Its place on a picture can be shown by pressing its title. */ pointable?: boolean, pointed?: boolean }>()
+const props = defineProps<
+  { finding: Finding, /** Its place on a picture can be shown by pressing its title. */ pointable?: boolean, pointed?: boolean }
+>()
 defineEmits<{ point: [code: string] }>()
 const words = computed(() => findingWords(props.finding))
 const cycle = useCycleStore()
@@ -15,12 +17,17 @@ const working = computed(() => (props.finding.working ?? []).map(line => working
 const spoken = { pass: say('house.inOrder'), fail: say('house.notInOrder'), unsure: say('house.toBeJudged') }
 
 /** A measured colour is shown, too. */
-const swatch = computed(() => /^#[0-9a-f]{6}$/.test(String(props.finding.parameters.colour)) ? String(props.finding.parameters.colour) : null)
+const swatch = computed(() =>
+  /^#[0-9a-f]{6}$/.test(String(props.finding.parameters.colour)) ? String(props.finding.parameters.colour) : null
+)
 
 /** Where the value stands against its bound, in percent of a scale that shows both. */
 const scale = computed(() => {
   const { value, bound, unit } = props.finding
-  if (value === null || !bound || unit === 'none' || unit === 'degree' || unit === 'years' || (bound.min === undefined && (bound.max === undefined || bound.max === 0))) return null
+  if (
+    value === null || !bound || unit === 'none' || unit === 'degree' || unit === 'years'
+    || (bound.min === undefined && (bound.max === undefined || bound.max === 0))
+  ) return null
   const low = bound.min ?? 0
   const high = bound.max ?? low * 2.5
   const room = (high - low) * 0.35 || 1
@@ -39,7 +46,10 @@ const scale = computed(() => {
     <span
       class="shape"
       :title="spoken[finding.verdict]"
-    ><span class="visually-hidden">{{ spoken[finding.verdict] }}: </span><span aria-hidden="true">{{ verdictShapes[finding.verdict] }}</span></span>
+    >
+      <span class="visually-hidden">{{ spoken[finding.verdict] }}: </span>
+      <span aria-hidden="true">{{ verdictShapes[finding.verdict] }}</span>
+    </span>
     <span class="title"><button
       v-if="pointable"
       type="button"

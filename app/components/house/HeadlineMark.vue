@@ -6,7 +6,12 @@ const { headlineWords } = useWords().states
 
 /** A status: its word with its shape, never a colour alone. */
 defineProps<{ headline: Headline }>()
-const tone: Partial<Record<Headline, string>> = { 'fee due': 'attention', 'returned': 'attention', 'refused': 'refusal', 'card issued': 'settled' }
+const tone: Partial<Record<Headline, string>> = {
+  'fee due': 'attention',
+  'returned': 'attention',
+  'refused': 'refusal',
+  'card issued': 'settled',
+}
 </script>
 
 <template>

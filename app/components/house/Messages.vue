@@ -36,8 +36,14 @@ watch(messages, async (now) => {
 </template>
 
 <style scoped>
-.messages { position: fixed; inset: 12px auto auto 50%; translate: -50% 0; margin: 0; padding: 0; border: 0; background: none; overflow: visible; width: min(640px, 94vw); color: var(--ink); }
-p { display: flex; gap: 12px; justify-content: space-between; align-items: baseline; margin-bottom: 8px; padding: 10px 14px; border: 1px solid var(--line-strong); border-left-width: 4px; overflow-wrap: anywhere; }
+.messages {
+  position: fixed; inset: 12px auto auto 50%; translate: -50% 0; margin: 0; padding: 0; border: 0; background: none; overflow: visible;
+  width: min(640px, 94vw); color: var(--ink);
+}
+p {
+  display: flex; gap: 12px; justify-content: space-between; align-items: baseline; margin-bottom: 8px; padding: 10px 14px;
+  border: 1px solid var(--line-strong); border-left-width: 4px; overflow-wrap: anywhere;
+}
 .is-settled { border-color: var(--settled); background: var(--settled-soft); }
 button { text-decoration: none; min-width: 24px; min-height: 24px; text-align: center; }
 </style>

@@ -5,7 +5,9 @@ const emit = defineEmits<{ give: [reason: string], close: [] }>()
 const reason = ref('')
 const field = useTemplateRef<{ focus: () => void }>('field')
 const isReady = computed(() => reason.value.trim().length >= 3)
-const give = () => { if (isReady.value) emit('give', reason.value.trim()) }
+const give = () => {
+  if (isReady.value) emit('give', reason.value.trim())
+}
 </script>
 
 <template>

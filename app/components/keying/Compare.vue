@@ -21,15 +21,28 @@ onMounted(() => {
 })
 watch([word, typed], () => localStorage.setItem(store, JSON.stringify({ word: word.value, typed: typed.value })))
 const isJustSettled = ref(false)
-const rows = computed(() => props.view.differences.map(difference => ({ ...difference, key: placeKey(difference), title: titleOf(difference), asked: questionOf(difference.question) })))
+const rows = computed(() =>
+  props.view.differences.map(difference => ({
+    ...difference,
+    key: placeKey(difference),
+    title: titleOf(difference),
+    asked: questionOf(difference.question),
+  }))
+)
 const settled = computed(() => new Map(props.view.settled?.settlements.map(one => [placeKey(one), one]) ?? []))
-const left = computed(() => rows.value.filter(({ key }) => !word.value[key] || (word.value[key] === 'anew' && typed.value[key] === undefined)).length)
+const left = computed(() =>
+  rows.value.filter(({ key }) => !word.value[key] || (word.value[key] === 'anew' && typed.value[key] === undefined)).length
+)
 const { busy, perform } = useAct(props.view.id, () => undefined)
 
 function titleOf({ question, row, column }: KeyedDifference): string {
   if (row === null) return spelling.item(question)
   const found = questionOf(question)
-  return say('keying.rowOf', { item: spelling.item(question), row: row + 1, column: found?.kind === 'table' ? found.columns.find(one => one.id === column)?.label ?? '' : '' })
+  return say('keying.rowOf', {
+    item: spelling.item(question),
+    row: row + 1,
+    column: found?.kind === 'table' ? found.columns.find(one => one.id === column)?.label ?? '' : '',
+  })
 }
 /** An answer as a person reads it: a choice by its title, a date spelt. */
 function words({ question, row, column }: KeyedDifference, answer: Answer): string {

@@ -6,7 +6,11 @@ const props = defineProps<{ text: string, other: string }>()
 const parts = computed(() => {
   const letters = [...props.text]
   const { before, after } = differingPart(props.text, props.other)
-  return { head: letters.slice(0, before).join(''), differs: letters.slice(before, letters.length - after).join(''), tail: letters.slice(letters.length - after).join('') }
+  return {
+    head: letters.slice(0, before).join(''),
+    differs: letters.slice(before, letters.length - after).join(''),
+    tail: letters.slice(letters.length - after).join(''),
+  }
 })
 </script>
 

@@ -4,13 +4,21 @@ import { sheetFaults } from '~~/core/application/sheet'
 import { dateInZone } from '~~/core/calendar/zone'
 import type { Notice } from '~~/core/notice/schema'
 
-/** A paper form keyed a second time, from the paper alone. What is wrong with what stands there is said beside it, so that a slip of the finger is seen; it stops nobody. */
+/**
+ * A paper form keyed a second time, from the paper alone. What is wrong with what stands there is said beside it, so that a slip of the
+ * finger is seen; it stops nobody.
+ */
 const props = defineProps<{ keying: ReturnType<typeof useSecondKeying>, notice: Notice }>()
 const { view, answers, savedAt, trouble } = props.keying
 const live = computed(() => liveSheet(props.notice, answers.value))
 const asked = computed(() => new Set(live.value.asked.map(question => question.id)))
-const sections = computed(() => props.notice.sections.map(section => ({ ...section, questions: section.questions.filter(question => asked.value.has(question.id)) })).filter(section => section.questions.length > 0))
-const faults = computed(() => sheetFaults(props.notice, answers.value, dateInZone(new Date(), props.notice.body.zone)).filter(fault => fault.code !== 'sheet.missing'))
+const sections = computed(() =>
+  props.notice.sections.map(section => ({ ...section, questions: section.questions.filter(question => asked.value.has(question.id)) }))
+    .filter(section => section.questions.length > 0)
+)
+const faults = computed(() =>
+  sheetFaults(props.notice, answers.value, dateInZone(new Date(), props.notice.body.zone)).filter(fault => fault.code !== 'sheet.missing')
+)
 const isEmpty = computed(() => Object.values(answers.value).every(answer => answer.length === 0))
 const { busy, perform } = useAct(view.value?.id ?? '', () => undefined)
 

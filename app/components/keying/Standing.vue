@@ -11,10 +11,14 @@ const keying = computed(() => props.dossier.keying)
 const words = computed(() => {
   const at = spelling.instant(keying.value?.receivedAt ?? null)
   switch (keying.value?.state) {
-    case 'first': return say('keying.sheetFirst', { at })
-    case 'second': return say('keying.sheetSecond')
-    case 'differing': return say('keying.sheetDiffering')
-    default: return say('keying.sheetAgreed', { at })
+    case 'first':
+      return say('keying.sheetFirst', { at })
+    case 'second':
+      return say('keying.sheetSecond')
+    case 'differing':
+      return say('keying.sheetDiffering')
+    default:
+      return say('keying.sheetAgreed', { at })
   }
 })
 </script>

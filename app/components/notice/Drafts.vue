@@ -10,31 +10,41 @@ const drafts = shallowRef<DraftRow[]>([])
 const open = shallowRef<DraftDetail | null>(null)
 const shownAtMost = 40
 
-const load = () => attempt(async () => { if (session.may('notice.amend')) drafts.value = await callApi<DraftRow[]>('/api/drafts') })
+const load = () =>
+  attempt(async () => {
+    if (session.may('notice.amend')) drafts.value = await callApi<DraftRow[]>('/api/drafts')
+  })
 const { busy, refusal, send: submit } = useSubmission()
 
 /** Keeps a document as a draft, whatever is wrong with it. */
 async function keep(document: unknown, instead: DraftRow | null = null): Promise<boolean> {
-  const kept = await attempt(() => callApi(`/api/drafts/${instead?.id ?? crypto.randomUUID()}`, { method: 'PUT', body: { document, revision: instead?.revision ?? 0 } }))
+  const kept = await attempt(() =>
+    callApi(`/api/drafts/${instead?.id ?? crypto.randomUUID()}`, { method: 'PUT', body: { document, revision: instead?.revision ?? 0 } })
+  )
   if (kept) open.value = null
   return await load() && kept
 }
 const keepChosen = (json: unknown, instead: DraftRow | null = null) => submit(() => keep(json, instead).then(() => undefined))
-const show = (draft: DraftRow) => attempt(async () => {
-  open.value = open.value?.id === draft.id ? null : await callApi<DraftDetail>(`/api/drafts/${draft.id}`)
-})
+const show = (draft: DraftRow) =>
+  attempt(async () => {
+    open.value = open.value?.id === draft.id ? null : await callApi<DraftDetail>(`/api/drafts/${draft.id}`)
+  })
 const documentOf = async (draft: DraftRow) => (await callApi<DraftDetail>(`/api/drafts/${draft.id}`)).document
-const download = (draft: DraftRow) => attempt(async () => saveFile(`${draft.cycle ?? 'notice'}-draft.json`, JSON.stringify(await documentOf(draft), null, 2), 'application/json'))
+const download = (draft: DraftRow) =>
+  attempt(async () =>
+    saveFile(`${draft.cycle ?? 'notice'}-draft.json`, JSON.stringify(await documentOf(draft), null, 2), 'application/json')
+  )
 const drop = async (draft: DraftRow) => {
   drafts.value = await callApi<DraftRow[]>(`/api/drafts/${draft.id}`, { method: 'DELETE' })
   localStorage.removeItem(`lucid-draft-${draft.id}`)
 }
-const use = (draft: DraftRow) => submit(async () => {
-  const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: await documentOf(draft) } })
-  await drop(draft)
-  await cycle.load(true)
-  await cycle.choose(code)
-})
+const use = (draft: DraftRow) =>
+  submit(async () => {
+    const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: await documentOf(draft) } })
+    await drop(draft)
+    await cycle.load(true)
+    await cycle.choose(code)
+  })
 onMounted(load)
 </script>
 

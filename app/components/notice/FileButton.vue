@@ -1,6 +1,14 @@
 <script setup lang="ts">
 /** A button that asks for the file of a notice and hands on its JSON; a file that is none is said to be none, and nothing is handed on. */
-const { label, disabled = false, loading = false, primary = false, small = false } = defineProps<{ /** What the file is, for those who hear the page. */ label: string, disabled?: boolean, loading?: boolean, primary?: boolean, /** Among other small acts of a row. */ small?: boolean }>()
+const { label, disabled = false, loading = false, primary = false, small = false } = defineProps<
+  {
+    /** What the file is, for those who hear the page. */ label: string,
+    disabled?: boolean,
+    loading?: boolean,
+    primary?: boolean, /** Among other small acts of a row. */
+    small?: boolean,
+  }
+>()
 const emit = defineEmits<{ chosen: [json: unknown] }>()
 const input = ref<HTMLInputElement | null>(null)
 

@@ -17,7 +17,8 @@ async function open(notice: unknown) {
     await cycle.load(true)
     await cycle.choose(code)
   } catch (error) {
-    const isKept = error instanceof ProblemError && ['notice.faults', 'notice.warnings'].includes(error.problem.code) && await drafts.value?.keep(notice)
+    const isKept = error instanceof ProblemError && ['notice.faults', 'notice.warnings'].includes(error.problem.code)
+      && await drafts.value?.keep(notice)
     refusal.value = isKept ? say('notice.keptAsADraft', { problem: problemText(error) }) : problemText(error)
   } finally {
     busy.value = false

@@ -7,20 +7,24 @@ const session = useSessionStore()
 const spelling = useSpelling()
 const rows = shallowRef<HandoutView[]>([])
 const title = ref('')
-const load = async () => { rows.value = await callApi<HandoutView[]>(`/api/cycles/${code}/handouts`) }
+const load = async () => {
+  rows.value = await callApi<HandoutView[]>(`/api/cycles/${code}/handouts`)
+}
 const laidOut = computed(() => rows.value.filter(one => one.isLaidOut))
 const earlier = (of: HandoutView) => rows.value.filter(one => one.title === of.title && one.version < of.version)
 const address = (one: HandoutView) => `/api/cycles/${code}/handouts/${one.id}`
 const { busy, refusal, send } = useSubmission()
-const add = (file: File, under: string) => send(async () => {
-  await callApi(`/api/cycles/${code}/handouts`, { method: 'POST', bytes: file, query: { title: under.trim() } })
-  title.value = ''
-  await load()
-})
-const takeOut = (one: HandoutView) => send(async () => {
-  await callApi(address(one), { method: 'DELETE' })
-  await load()
-})
+const add = (file: File, under: string) =>
+  send(async () => {
+    await callApi(`/api/cycles/${code}/handouts`, { method: 'POST', bytes: file, query: { title: under.trim() } })
+    title.value = ''
+    await load()
+  })
+const takeOut = (one: HandoutView) =>
+  send(async () => {
+    await callApi(address(one), { method: 'DELETE' })
+    await load()
+  })
 onMounted(() => attempt(load))
 </script>
 

@@ -11,20 +11,35 @@ const shown = ref(false)
 const dates = ref<Record<typeof keys[number], string>>({ closes: '', lastPayment: '', correctionCloses: '' })
 const reason = ref('')
 const { busy, refusal, send } = useSubmission()
-const changed = computed(() => Object.fromEntries(keys.filter(key => dates.value[key] !== '' && dates.value[key] !== notice.keyDates[key]).map(key => [key, dates.value[key]])))
-const isWhole = computed(() => Object.keys(changed.value).length > 0 && Object.values(changed.value).every(at => /^\d{4}-.*T\d\d:/.test(at)) && reason.value.trim().length >= 3)
+const changed = computed(() =>
+  Object.fromEntries(keys.filter(key =>
+    dates.value[key] !== '' && dates.value[key] !== notice.keyDates[key]
+  ).map(key => [key, dates.value[key]]))
+)
+const isWhole = computed(() =>
+  Object.keys(changed.value).length > 0 && Object.values(changed.value).every(at => /^\d{4}-.*T\d\d:/.test(at))
+  && reason.value.trim().length >= 3
+)
 
 function open() {
-  dates.value = { closes: notice.keyDates.closes, lastPayment: notice.keyDates.lastPayment, correctionCloses: notice.keyDates.correctionCloses }
+  dates.value = {
+    closes: notice.keyDates.closes,
+    lastPayment: notice.keyDates.lastPayment,
+    correctionCloses: notice.keyDates.correctionCloses,
+  }
   shown.value = true
 }
-const move = () => send(async () => {
-  const { version } = await callApi<{ version: number }>(cycle.path('dates'), { method: 'POST', body: { dates: changed.value, reason: reason.value.trim() } })
-  shown.value = false
-  reason.value = ''
-  await cycle.load(true)
-  tell(say('notice.datesMoved', { version }), 'success')
-})
+const move = () =>
+  send(async () => {
+    const { version } = await callApi<{ version: number }>(cycle.path('dates'), {
+      method: 'POST',
+      body: { dates: changed.value, reason: reason.value.trim() },
+    })
+    shown.value = false
+    reason.value = ''
+    await cycle.load(true)
+    tell(say('notice.datesMoved', { version }), 'success')
+  })
 </script>
 
 <template>

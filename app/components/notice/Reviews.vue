@@ -8,11 +8,19 @@ const router = useRouter()
 const spelling = useSpelling()
 const reviews = shallowRef<ReviewRow[]>([])
 const { job, live, find, startAt, cancel } = useJob('review', ended)
-const states = { running: say('notice.beingMade'), listed: say('notice.waitsForYourDecision'), accepted: say('notice.accepted'), discarded: say('notice.laidAside') }
-const stateOf = ({ state, holdsFrom }: ReviewRow) => state === 'agreed' ? say('notice.agreedUntil', { at: holdsFrom ? spelling.instant(holdsFrom) : '' }) : states[state]
+const states = {
+  running: say('notice.beingMade'),
+  listed: say('notice.waitsForYourDecision'),
+  accepted: say('notice.accepted'),
+  discarded: say('notice.laidAside'),
+}
+const stateOf = ({ state, holdsFrom }: ReviewRow) =>
+  state === 'agreed' ? say('notice.agreedUntil', { at: holdsFrom ? spelling.instant(holdsFrom) : '' }) : states[state]
 
 async function load() {
-  await attempt(async () => { reviews.value = await callApi<ReviewRow[]>(cycle.path('reviews')) })
+  await attempt(async () => {
+    reviews.value = await callApi<ReviewRow[]>(cycle.path('reviews'))
+  })
 }
 async function ended() {
   const id = job.value?.state === 'done' ? job.value.id : null
@@ -21,16 +29,18 @@ async function ended() {
 }
 
 /** Judges all again under the notice in force; an amendment is proposed from its draft. */
-const start = () => attempt(async () => {
-  await startAt(cycle.path('reviews'), {})
-  await load()
-})
+const start = () =>
+  attempt(async () => {
+    await startAt(cycle.path('reviews'), {})
+    await load()
+  })
 /** A file becomes a draft whatever is wrong with it: there it can be mended, and proposed with its reason. */
-const keepFile = (document: unknown) => attempt(async () => {
-  const id = crypto.randomUUID()
-  await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document, revision: 0 } })
-  await router.push(`/notice/draft/${id}`)
-})
+const keepFile = (document: unknown) =>
+  attempt(async () => {
+    const id = crypto.randomUUID()
+    await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document, revision: 0 } })
+    await router.push(`/notice/draft/${id}`)
+  })
 const assessing = useJob('assess-anew', load)
 onMounted(async () => {
   await load()

@@ -14,7 +14,12 @@ const from = ref<string>('recruitment')
 const opens = ref('')
 const anchor = ref<Anchor>('weekday')
 const { busy, refusal, send } = useSubmission()
-const patternTitles: Record<PatternName, string> = { empty: say('edit.patternEmpty'), recruitment: say('edit.patternRecruitment'), entrance: say('edit.patternEntrance'), language: say('edit.patternLanguage') }
+const patternTitles: Record<PatternName, string> = {
+  empty: say('edit.patternEmpty'),
+  recruitment: say('edit.patternRecruitment'),
+  entrance: say('edit.patternEntrance'),
+  language: say('edit.patternLanguage'),
+}
 const anchors: Record<Anchor, string> = { weekday: say('edit.anchorWeekday'), day: say('edit.anchorDay'), days: say('edit.anchorDays') }
 const isPattern = computed(() => patternNames.some(name => name === from.value))
 
@@ -22,21 +27,33 @@ async function copied(code: string): Promise<unknown> {
   const { notice } = await callApi<{ notice: Notice }>(`/api/cycles/${code}/notice`)
   const { zone } = notice.body
   // Cities are described with their rooms, so that the new cycle books them as this one did.
-  return { ...shiftDates({ ...withoutCentres(notice), cities: notice.cities }, zone, dateInZone(notice.keyDates.opens, zone), opens.value, anchor.value) as object, code: '' }
-}
-const begin = () => send(async () => {
-  if (!isPattern.value && !parseCalendarDate(opens.value)) {
-    refusal.value = say('edit.couldNotBegin')
-    return
+  return {
+    ...shiftDates(
+      { ...withoutCentres(notice), cities: notice.cities },
+      zone,
+      dateInZone(notice.keyDates.opens, zone),
+      opens.value,
+      anchor.value,
+    ) as object,
+    code: '',
   }
-  const zone = cycle.notice?.body.zone ?? { name: 'UTC', utcOffsetMinutes: 0 }
-  const pattern = isPattern.value ? patternOf(from.value as PatternName) : null
-  // An office that has a cycle is the same body in the next one.
-  const document = pattern ? resolveDates({ ...pattern, ...(cycle.notice ? { body: cycle.notice.body } : {}) }, dateInZone(new Date(), zone), zone) : await copied(from.value)
-  const id = crypto.randomUUID()
-  await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document, revision: 0 } })
-  await router.push(`/notice/draft/${id}`)
-})
+}
+const begin = () =>
+  send(async () => {
+    if (!isPattern.value && !parseCalendarDate(opens.value)) {
+      refusal.value = say('edit.couldNotBegin')
+      return
+    }
+    const zone = cycle.notice?.body.zone ?? { name: 'UTC', utcOffsetMinutes: 0 }
+    const pattern = isPattern.value ? patternOf(from.value as PatternName) : null
+    // An office that has a cycle is the same body in the next one.
+    const document = pattern
+      ? resolveDates({ ...pattern, ...(cycle.notice ? { body: cycle.notice.body } : {}) }, dateInZone(new Date(), zone), zone)
+      : await copied(from.value)
+    const id = crypto.randomUUID()
+    await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document, revision: 0 } })
+    await router.push(`/notice/draft/${id}`)
+  })
 </script>
 
 <template>

@@ -8,7 +8,10 @@ const cycle = useCycleStore()
 const { instant } = useSpelling()
 const { differenceWords } = useWords().differences
 const versions = shallowRef<VersionRow[]>([])
-watch(() => version, () => attempt(async () => { versions.value = (await callApi<VersionRow[]>(cycle.path('versions'))).reverse() }), { immediate: true })
+watch(() => version, () =>
+  attempt(async () => {
+    versions.value = (await callApi<VersionRow[]>(cycle.path('versions'))).reverse()
+  }), { immediate: true })
 </script>
 
 <template>

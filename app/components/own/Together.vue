@@ -8,10 +8,14 @@ import type { PaidTogether } from '~~/shared/candidates'
 const props = defineProps<{ of: PaidTogether }>()
 const { busy, refusal, send } = useSubmission()
 const amount = (minor: number) => spellAmount(minor, props.of.currency)
-const pay = (way?: WayCost['way']) => send(async () => {
-  const { page } = await callApi<{ page: string }>('/api/payments/together', { method: 'POST', body: { applications: props.of.applications, way } })
-  leaveForGateway(page)
-})
+const pay = (way?: WayCost['way']) =>
+  send(async () => {
+    const { page } = await callApi<{ page: string }>('/api/payments/together', {
+      method: 'POST',
+      body: { applications: props.of.applications, way },
+    })
+    leaveForGateway(page)
+  })
 </script>
 
 <template>

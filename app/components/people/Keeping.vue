@@ -5,7 +5,9 @@ import { keptMonths } from '~~/core/records/erasure'
 const months = defineModel<number>({ required: true })
 const emit = defineEmits<{ keep: [] }>()
 const typed = ref(String(months.value))
-watch(months, (kept) => { typed.value = String(kept) })
+watch(months, (kept) => {
+  typed.value = String(kept)
+})
 const isSound = computed(() => /^\d{1,3}$/.test(typed.value) && Number(typed.value) <= keptMonths.most)
 function keep() {
   if (!isSound.value || Number(typed.value) === months.value) return

@@ -6,16 +6,22 @@ const telephones = defineModel<OfficeSettings['telephones']>({ required: true })
 const emit = defineEmits<{ keep: [] }>()
 const country = ref(telephones.value.country)
 const [begins, digits] = [ref(''), ref('')]
-watch(() => telephones.value.country, (kept) => { country.value = kept })
+watch(() => telephones.value.country, (kept) => {
+  country.value = kept
+})
 const nameOf = computed(() => {
   const code = country.value.trim().toUpperCase()
-  return /^[A-Z]{2}$/.test(code) ? new Intl.DisplayNames(useWords().locale, { type: 'region', fallback: 'none' }).of(code) ?? say('people.noSuchCountry') : ''
+  return /^[A-Z]{2}$/.test(code)
+    ? new Intl.DisplayNames(useWords().locale, { type: 'region', fallback: 'none' }).of(code) ?? say('people.noSuchCountry')
+    : ''
 })
 function change(ranges: OfficeSettings['telephones']['ranges']) {
   telephones.value = { country: country.value.trim().toUpperCase(), ranges }
   emit('keep')
 }
-const isRange = computed(() => /^\d{1,12}$/.test(begins.value) && Number(digits.value) >= 6 && Number(digits.value) <= 15 && Number(digits.value) >= begins.value.length)
+const isRange = computed(() =>
+  /^\d{1,12}$/.test(begins.value) && Number(digits.value) >= 6 && Number(digits.value) <= 15 && Number(digits.value) >= begins.value.length
+)
 function add() {
   if (!isRange.value) return
   change([...telephones.value.ranges, { begins: begins.value, digits: Number(digits.value) }])

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { ImageKind, ImageRule } from '~~/core/notice/schema'
+import type { ImageKind } from '~~/core/notice/schema'
+import type { ImageRule } from '~~/core/notice/file-rules'
 
 /** Takes a picture with the camera, with the outline of where head or paper should be. */
 const props = defineProps<{ kind: ImageKind, rule: ImageRule }>()
@@ -11,7 +12,10 @@ let stream: MediaStream | null = null
 
 onMounted(async () => {
   try {
-    stream = await navigator.mediaDevices.getUserMedia({ audio: false, video: { facingMode: props.kind === 'photograph' ? 'user' : 'environment', width: { ideal: 1920 }, height: { ideal: 1440 } } })
+    stream = await navigator.mediaDevices.getUserMedia({
+      audio: false,
+      video: { facingMode: props.kind === 'photograph' ? 'user' : 'environment', width: { ideal: 1920 }, height: { ideal: 1440 } },
+    })
     if (video.value) video.value.srcObject = stream
   } catch {
     trouble.value = say('pictures.theCameraCannotBeUsedHere')
@@ -26,7 +30,13 @@ async function take() {
   canvas.width = source.videoWidth
   canvas.height = source.videoHeight
   canvas.getContext('2d')?.drawImage(source, 0, 0)
-  canvas.toBlob((blob) => { if (blob) emit('taken', new File([blob], 'camera.jpg', { type: 'image/jpeg' })) }, 'image/jpeg', 0.95)
+  canvas.toBlob(
+    (blob) => {
+      if (blob) emit('taken', new File([blob], 'camera.jpg', { type: 'image/jpeg' }))
+    },
+    'image/jpeg',
+    0.95,
+  )
 }
 </script>
 

@@ -2,18 +2,33 @@
 import type { Edit } from '~~/core/imaging/fit'
 import type { Turn } from '~~/core/imaging/upright'
 import type { Verdict } from '~~/core/finding/finding'
-import type { ImageKind, ImageRule } from '~~/core/notice/schema'
+import type { ImageKind } from '~~/core/notice/schema'
+import type { ImageRule } from '~~/core/notice/file-rules'
 import type { Fitted, Measured } from '~/composables/picture'
 
 const { editWords } = useWords().pictures
 
 /** A chosen picture before it is sent: what was measured on it, and the help to bring it within the rules. */
-const props = defineProps<{ source: File, worker: ReturnType<typeof usePictureWorker>, kind: ImageKind, rule: ImageRule, sending: boolean, /** Why it is not sent yet. */ waiting: string }>()
+const props = defineProps<
+  {
+    source: File,
+    worker: ReturnType<typeof usePictureWorker>,
+    kind: ImageKind,
+    rule: ImageRule,
+    sending: boolean, /** Why it is not sent yet. */
+    waiting: string,
+  }
+>()
 const emit = defineEmits<{ send: [picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>], drop: [], refused: [words: string] }>()
 const { measure, fit } = props.worker
 const { addressOf } = useAddresses()
 
-interface Shown { url: string, blob: Blob, measured: Measured | null, edits: Edit[] }
+interface Shown {
+  url: string
+  blob: Blob
+  measured: Measured | null
+  edits: Edit[]
+}
 const before = shallowRef<Shown | null>(null)
 const after = shallowRef<Shown | null>(null)
 const fitting = ref(false)
@@ -30,7 +45,9 @@ const title = computed(() => props.rule.title.toLowerCase())
 const verdict = computed(() => {
   if (fitting.value || !current.value?.measured) return say('pictures.lookingAtThePicture')
   const failed = open(current.value).filter(f => f.verdict === 'fail').length
-  if (looking.value) return say('pictures.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
+  if (looking.value) {
+    return say('pictures.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
+  }
   if (failed > 0) return say('pictures.rulesNotKept', { failed, hasAfter: String(Boolean(after.value)) })
   return open(current.value).length > 0 ? say('pictures.inOrderButForWhatA') : say('pictures.everythingIsInOrder')
 })
@@ -39,7 +56,9 @@ onMounted(async () => {
   const shown: Shown = { url: addressOf(props.source), blob: props.source, edits: [], measured: null }
   before.value = shown
   try {
-    const measured = await measure(props.source, props.kind, props.rule, (early) => { before.value = { ...shown, measured: early } })
+    const measured = await measure(props.source, props.kind, props.rule, (early) => {
+      before.value = { ...shown, measured: early }
+    })
     before.value = { ...shown, measured }
     turn.value = measured.turn
     // Nothing to ask: it is sent as it is.

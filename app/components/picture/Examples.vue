@@ -3,16 +3,55 @@ import type { ImageKind } from '~~/core/notice/schema'
 
 /** Small drawings beside the slot: how a picture should be, and what is sent back most often. */
 const props = defineProps<{ kind: ImageKind }>()
-interface Example { good: boolean, words: string, move?: string, head?: string, wall?: string, over?: 'glasses' | 'shade' | 'second' }
+interface Example {
+  good: boolean
+  words: string
+  move?: string
+  head?: string
+  wall?: string
+  over?: 'glasses' | 'shade' | 'second'
+}
 const portraits: Example[] = [
-  { good: true, words: say('pictures.straightPlainWall') }, { good: false, words: say('pictures.tooSmall'), move: 'translate(18 26) scale(0.4)' }, { good: false, words: say('pictures.leaning'), move: 'rotate(18 30 40)' },
-  { good: false, words: say('pictures.eyesCovered'), over: 'glasses' }, { good: false, words: say('pictures.lightFromOneSide'), over: 'shade' }, { good: false, words: say('pictures.loudBackground'), wall: '#c98f4a' },
+  { good: true, words: say('pictures.straightPlainWall') },
+  { good: false, words: say('pictures.tooSmall'), move: 'translate(18 26) scale(0.4)' },
+  { good: false, words: say('pictures.leaning'), move: 'rotate(18 30 40)' },
+  { good: false, words: say('pictures.eyesCovered'), over: 'glasses' },
+  { good: false, words: say('pictures.lightFromOneSide'), over: 'shade' },
+  { good: false, words: say('pictures.loudBackground'), wall: '#c98f4a' },
 ]
 const signatures = [
-  { good: true, words: say('pictures.darkPenWhitePaper'), path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18', stroke: '#1d2a33', width: 1.8, paper: '#fff' },
-  { good: false, words: say('pictures.tooFaint'), path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18', stroke: '#c9ccd0', width: 1.4, paper: '#fff' },
-  { good: false, words: say('pictures.cutOff'), path: 'M -6 22 C 0 4 6 30 12 16 S 24 6 26 22 S 38 10 42 18', stroke: '#1d2a33', width: 1.8, paper: '#fff' },
-  { good: false, words: say('pictures.greyInShadow'), path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18', stroke: '#1d2a33', width: 1.8, paper: '#a8aaa8' },
+  {
+    good: true,
+    words: say('pictures.darkPenWhitePaper'),
+    path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18',
+    stroke: '#1d2a33',
+    width: 1.8,
+    paper: '#fff',
+  },
+  {
+    good: false,
+    words: say('pictures.tooFaint'),
+    path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18',
+    stroke: '#c9ccd0',
+    width: 1.4,
+    paper: '#fff',
+  },
+  {
+    good: false,
+    words: say('pictures.cutOff'),
+    path: 'M -6 22 C 0 4 6 30 12 16 S 24 6 26 22 S 38 10 42 18',
+    stroke: '#1d2a33',
+    width: 1.8,
+    paper: '#fff',
+  },
+  {
+    good: false,
+    words: say('pictures.greyInShadow'),
+    path: 'M 8 22 C 14 4 18 30 24 16 S 34 6 36 22 S 48 10 52 18',
+    stroke: '#1d2a33',
+    width: 1.8,
+    paper: '#a8aaa8',
+  },
 ]
 const isPortrait = computed(() => props.kind === 'photograph')
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ImageRule } from '~~/core/notice/schema'
+import type { ImageRule } from '~~/core/notice/file-rules'
 
 /** The colours that a notice allows behind a person, as it names them. */
 defineProps<{ rule: ImageRule }>()

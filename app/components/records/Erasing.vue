@@ -10,7 +10,9 @@ const { refusalText } = useWords().refusals
 const state = shallowRef<ErasureView | null>(null)
 const isAsking = ref(false)
 const busy = ref(false)
-const { failure, reload } = useLoaded(async () => { state.value = cycle.code ? await callApi<ErasureView>(cycle.path('erasure')) : null })
+const { failure, reload } = useLoaded(async () => {
+  state.value = cycle.code ? await callApi<ErasureView>(cycle.path('erasure')) : null
+})
 watch(() => cycle.code, reload)
 const why = computed(() => state.value?.refusal ? refusalText(state.value.refusal.code as RefusalCode, state.value.refusal.parameters) : '')
 async function release(reason: string) {

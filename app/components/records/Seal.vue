@@ -7,14 +7,20 @@ const cycle = useCycleStore()
 const spelling = useSpelling()
 const { logFaultWords } = useWords().logFaults
 const state = shallowRef<SealState | null>(null)
-const { failure, reload } = useLoaded(async () => { state.value = await callApi<SealState>('/api/records/seal') })
+const { failure, reload } = useLoaded(async () => {
+  state.value = await callApi<SealState>('/api/records/seal')
+})
 const { job, live, find, startAt, cancel } = useJob('check-log', reload)
 // An office that has opened no cycle yet has no work either.
-watch(() => cycle.code, (code) => { if (code) void attempt(find) }, { immediate: true })
+watch(() => cycle.code, (code) => {
+  if (code) void attempt(find)
+}, { immediate: true })
 const check = () => attempt(() => startAt(cycle.path('jobs/check-log'), {}))
 const found = computed<SealCheck | null>(() => {
   const { state: end, result } = job.value ?? {}
-  return end === 'done' && typeof result?.rows === 'number' ? { rows: result.rows, heads: Number(result.heads), fault: JSON.parse(String(result.fault)) as LogFault | null } : null
+  return end === 'done' && typeof result?.rows === 'number'
+    ? { rows: result.rows, heads: Number(result.heads), fault: JSON.parse(String(result.fault)) as LogFault | null }
+    : null
 })
 </script>
 

@@ -4,7 +4,8 @@ import type { RollDetail } from '~~/shared/rolls'
 /** Each column of a roll: its heading, what stands in its first rows, and the field of the sheet that it is. */
 const { roll } = defineProps<{ roll: RollDetail, disabled: boolean }>()
 const emit = defineEmits<{ change: [columns: (string | null)[]] }>()
-const choose = (place: number, field: string | null) => emit('change', roll.columns.map((one, i) => i === place ? field || null : one === field ? null : one))
+const choose = (place: number, field: string | null) =>
+  emit('change', roll.columns.map((one, i) => i === place ? field || null : one === field ? null : one))
 </script>
 
 <template>

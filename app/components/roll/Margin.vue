@@ -5,7 +5,9 @@ import { charsets } from '~~/shared/charsets'
 /** Beside a roll: how it is read, and what becomes of its rows. */
 const { roll } = defineProps<{ roll: RollDetail, disabled: boolean }>()
 const emit = defineEmits<{ change: [change: Partial<RollSettings>] }>()
-const counts = computed(() => roll.totals ? (['made', 'changed', 'repeated', 'refused'] as const).map(key => [key, roll.totals?.[key] ?? 0] as const) : [])
+const counts = computed(() =>
+  roll.totals ? (['made', 'changed', 'repeated', 'refused'] as const).map(key => [key, roll.totals?.[key] ?? 0] as const) : []
+)
 </script>
 
 <template>

@@ -24,12 +24,15 @@ function put(which: Placeholder) {
 }
 const wrong = computed(() => unknownPlaceholders(`${subject.value} ${text.value}`).join(', '))
 const isWritten = computed(() => subject.value.trim() !== '' && text.value.trim() !== '' && wrong.value === '')
-const start = (how: 'try' | 'do') => attempt(async () => {
-  mode.value = how
-  await startAt(cycle.path('announcements'), { id, filter: props.filter, subject: subject.value, text: text.value, mode: how })
-})
+const start = (how: 'try' | 'do') =>
+  attempt(async () => {
+    mode.value = how
+    await startAt(cycle.path('announcements'), { id, filter: props.filter, subject: subject.value, text: text.value, mode: how })
+  })
 // What was looked at is what is sent.
-watch([subject, text], () => { mode.value = null })
+watch([subject, text], () => {
+  mode.value = null
+})
 const result = computed(() => mode.value && !live.value && !job.value?.error ? job.value?.result ?? null : null)
 const number = (key: string) => Number(result.value?.[key] ?? 0)
 /** To a telephone the text goes as short messages: that of the first of them once it is known. */

@@ -13,14 +13,25 @@ const reason = ref('')
 const outsideDates = ref(false)
 const mode = ref<'try' | 'do' | null>(null)
 const { job, live, startAt } = useJob('act-on-many', () => undefined)
-const start = (how: 'try' | 'do') => attempt(async () => {
-  mode.value = how
-  const given = how === 'do' ? { reason: reason.value.trim() || undefined } : {}
-  await startAt(cycle.path('roster/act'), { filter: props.filter, act: act.value, mode: how, outsideDates: outsideDates.value || undefined, ...given })
+const start = (how: 'try' | 'do') =>
+  attempt(async () => {
+    mode.value = how
+    const given = how === 'do' ? { reason: reason.value.trim() || undefined } : {}
+    await startAt(cycle.path('roster/act'), {
+      filter: props.filter,
+      act: act.value,
+      mode: how,
+      outsideDates: outsideDates.value || undefined,
+      ...given,
+    })
+  })
+watch([act, outsideDates], () => {
+  mode.value = null
 })
-watch([act, outsideDates], () => { mode.value = null })
 const result = computed(() => mode.value && !live.value ? job.value?.result ?? null : null)
-const refusals = computed(() => Object.entries(result.value ?? {}).flatMap(([key, n]) => key.startsWith('refused: ') ? [{ text: key.slice(9), n: Number(n) }] : []))
+const refusals = computed(() =>
+  Object.entries(result.value ?? {}).flatMap(([key, n]) => key.startsWith('refused: ') ? [{ text: key.slice(9), n: Number(n) }] : [])
+)
 const reach = computed(() => Number(result.value?.done ?? 0) + Number(result.value?.waiting ?? 0))
 const ready = computed(() => mode.value === 'try' && reach.value > 0 && reason.value.trim().length >= reasonLeast)
 </script>

@@ -12,7 +12,11 @@ const ages = [3, 7, 14, 30, -3, -7]
 
 watch(chosen, async (facet) => {
   values.value = null
-  if (facet) await attempt(async () => { values.value = await callApi<FacetValue[]>(cycle.path('roster/facet'), { query: { facet } }) })
+  if (facet) {
+    await attempt(async () => {
+      values.value = await callApi<FacetValue[]>(cycle.path('roster/facet'), { query: { facet } })
+    })
+  }
 })
 /** Names of people whose decisions are filtered by. */
 const names = shallowRef(new Map<string, string>())
@@ -117,6 +121,9 @@ const ageText = (days: number) => days > 0 ? say('roster.olderThan', { days }) :
 .values { list-style: none; margin: 0; padding: 0; max-height: 260px; overflow-y: auto; }
 .values li { display: flex; justify-content: space-between; gap: 16px; padding: 3px 8px 3px 0; }
 .age { display: flex; gap: 8px; align-items: center; margin-top: 10px; }
-.mark { font: inherit; font-size: 14px; color: var(--ink); background: var(--accent-soft); border: 1px solid var(--line-strong); border-radius: var(--radius); padding: 4px 8px; cursor: pointer; }
+.mark {
+  font: inherit; font-size: 14px; color: var(--ink); background: var(--accent-soft); border: 1px solid var(--line-strong);
+  border-radius: var(--radius); padding: 4px 8px; cursor: pointer;
+}
 .mark:hover { border-color: var(--accent); }
 </style>

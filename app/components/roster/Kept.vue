@@ -9,13 +9,20 @@ const views = shallowRef<RosterView[]>([])
 const title = ref('')
 const isShared = ref(false)
 async function load() {
-  await attempt(async () => { views.value = await callApi<RosterView[]>(cycle.path('roster/views')) })
+  await attempt(async () => {
+    views.value = await callApi<RosterView[]>(cycle.path('roster/views'))
+  })
 }
 async function keep() {
   const kept = title.value.trim()
   if (!kept) return
   const known = views.value.find(view => view.isOwn && view.title === kept)
-  const good = await attempt(() => callApi(cycle.path(`roster/views/${known?.id ?? crypto.randomUUID()}`), { method: 'PUT', body: { title: kept, query: props.query, isShared: isShared.value } }))
+  const good = await attempt(() =>
+    callApi(cycle.path(`roster/views/${known?.id ?? crypto.randomUUID()}`), {
+      method: 'PUT',
+      body: { title: kept, query: props.query, isShared: isShared.value },
+    })
+  )
   // A name that was not kept stays, to be kept once more.
   if (!good) return
   title.value = ''

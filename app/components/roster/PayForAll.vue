@@ -12,12 +12,15 @@ const emit = defineEmits<{ close: [] }>()
 const cycle = useCycleStore()
 const owed = shallowRef<OwedTogether | null>(null)
 const { busy, refusal, send } = useSubmission()
-const { failure } = useLoaded(async () => { owed.value = await callApi<OwedTogether>(cycle.path('roster/owed'), { query: { ...props.filter } }) })
-const amount = (minor: number) => owed.value ? spellAmount(minor, owed.value.currency) : ''
-const pay = (way?: WayCost['way']) => send(async () => {
-  const { page } = await callApi<{ page: string }>(cycle.path('roster/payment'), { method: 'POST', body: { filter: props.filter, way } })
-  leaveForGateway(page)
+const { failure } = useLoaded(async () => {
+  owed.value = await callApi<OwedTogether>(cycle.path('roster/owed'), { query: { ...props.filter } })
 })
+const amount = (minor: number) => owed.value ? spellAmount(minor, owed.value.currency) : ''
+const pay = (way?: WayCost['way']) =>
+  send(async () => {
+    const { page } = await callApi<{ page: string }>(cycle.path('roster/payment'), { method: 'POST', body: { filter: props.filter, way } })
+    leaveForGateway(page)
+  })
 </script>
 
 <template>

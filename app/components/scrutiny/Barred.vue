@@ -8,11 +8,13 @@ const emit = defineEmits<{ judged: [] }>()
 const { pairReasonWords } = useWords().scrutiny
 const reason = ref('')
 const { busy, refusal, send } = useSubmission()
-const lines: [keyof Identity, string][] = [['name', say('scrutiny.name')], ['bornOn', say('scrutiny.birthDate')], ['identityNumber', say('scrutiny.paperNumber')], ['mobile', say('scrutiny.telephone')], ['email', say('scrutiny.email')]]
-const judge = (result: 'same' | 'different') => send(async () => {
-  await callApi(`/api/barred-matches/${props.match.id}`, { method: 'POST', body: { result, reason: reason.value.trim() } })
-  emit('judged')
-})
+const lines: [keyof Identity, string][] = [['name', say('scrutiny.name')], ['bornOn', say('scrutiny.birthDate')], ['identityNumber',
+  say('scrutiny.paperNumber')], ['mobile', say('scrutiny.telephone')], ['email', say('scrutiny.email')]]
+const judge = (result: 'same' | 'different') =>
+  send(async () => {
+    await callApi(`/api/barred-matches/${props.match.id}`, { method: 'POST', body: { result, reason: reason.value.trim() } })
+    emit('judged')
+  })
 </script>
 
 <template>

@@ -17,7 +17,9 @@ function proofOf({ claim, proof }: ClaimWeight): string {
   return cycle.notice && rule ? proofWords(cycle.notice, rule) : proof
 }
 function effect(claim: ClaimWeight): string {
-  const posts = claim.posts.map(p => say('scrutiny.insteadOf', { title: p.title, without: postVerdictWords[p.without], now: postVerdictWords[p.now] }))
+  const posts = claim.posts.map(p =>
+    say('scrutiny.insteadOf', { title: p.title, without: postVerdictWords[p.without], now: postVerdictWords[p.now] })
+  )
   const fee = claim.fee > 0 ? [say('scrutiny.moreDue', { fee: spelling.amount(claim.fee) })] : []
   const all = [...posts, ...fee]
   return all.length > 0 ? say('scrutiny.withoutIt', { all: all.join('; ') }) : say('scrutiny.nothingHangsOnIt')
@@ -75,5 +77,8 @@ function rule(reason: string) {
 <style scoped>
 .claim { padding: 3px 0; }
 .claim p:first-child { display: flex; gap: 8px; justify-content: space-between; }
-.act { font: inherit; font-size: 14px; color: var(--accent); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 0; white-space: nowrap; }
+.act {
+  font: inherit; font-size: 14px; color: var(--accent); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px;
+  cursor: pointer; padding: 0; white-space: nowrap;
+}
 </style>

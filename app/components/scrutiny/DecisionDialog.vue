@@ -15,18 +15,38 @@ const props = defineProps<{ decision: 'accept' | 'return' | 'refuse', dossier: D
 const emit = defineEmits<{ decide: [reasons: ItemReason[], permit: Permit], close: [] }>()
 const session = useSessionStore()
 const cycle = useCycleStore()
-const slots = computed(() => cycle.notice ? slotsOf(cycle.notice, withDecisions(cycle.notice, props.dossier.answers, props.dossier.decided)).map(({ id, title }) => ({ id, title })) : [])
+const slots = computed(() =>
+  cycle.notice
+    ? slotsOf(cycle.notice, withDecisions(cycle.notice, props.dossier.answers, props.dossier.decided)).map(({ id, title }) => ({
+      id,
+      title,
+    }))
+    : []
+)
 
-const titles = { accept: say('scrutiny.acceptAgainstAFailedFinding'), return: say('scrutiny.returnForCorrection'), refuse: say('scrutiny.refuse') }
+const titles = {
+  accept: say('scrutiny.acceptAgainstAFailedFinding'),
+  return: say('scrutiny.returnForCorrection'),
+  refuse: say('scrutiny.refuse'),
+}
 const presses = { accept: say('scrutiny.acceptAllTheSame'), return: say('scrutiny.return'), refuse: say('scrutiny.readItThrough') }
 const standing = computed(() => standingOf(props.dossier, props.decision))
 const outside = computed(() => standing.value?.outsideDates ? whyNot({ ...standing.value, refusal: standing.value.outsideDates }) : '')
 const outsideReason = ref('')
 /** The order as it will be sent, once it was asked for: a refusal is read before it goes. */
-const order = computed(() => reading.value && cycle.notice ? refusalOrder(cycle.notice, {
-  number: props.dossier.number, name: props.dossier.name, answers: props.dossier.counted, decision: { reasons: reasons.value, by: session.principal?.name ?? '', at: new Date().toISOString() },
-  falseClaims: props.dossier.rulings.filter((r, i) => r.ruling === 'false' && props.dossier.rulings.findIndex(other => other.claim === r.claim) === i),
-}) : null)
+const order = computed(() =>
+  reading.value && cycle.notice
+    ? refusalOrder(cycle.notice, {
+      number: props.dossier.number,
+      name: props.dossier.name,
+      answers: props.dossier.counted,
+      decision: { reasons: reasons.value, by: session.principal?.name ?? '', at: new Date().toISOString() },
+      falseClaims: props.dossier.rulings.filter((r, i) =>
+        r.ruling === 'false' && props.dossier.rulings.findIndex(other => other.claim === r.claim) === i
+      ),
+    })
+    : null
+)
 const reading = ref(false)
 function go() {
   if (props.decision === 'refuse' && !reading.value) reading.value = true
@@ -39,10 +59,17 @@ function startingReasons() {
   if (props.decision === 'accept') return [{ item: props.failed[0]?.about ?? 'photograph', reason: '' }]
   // What ends an application is written, never taken over unread.
   if (props.decision === 'refuse') return [{ item: '', reason: '' }]
-  const own = props.failed.filter(f => listAnswer(props.dossier.answers, 'posts').includes(f.about) || slots.value.some(({ id }) => id === f.about))
+  const own = props.failed.filter(f =>
+    listAnswer(props.dossier.answers, 'posts').includes(f.about) || slots.value.some(({ id }) => id === f.about)
+  )
   const filled = own.map((finding) => {
     const words = findingWords(finding)
-    return { item: finding.about, reason: `${finding.origin ? say('scrutiny.clause', { clause: finding.origin.clause }) : ''}${words.title}: ${words.value}${words.bound ? ` (${words.bound})` : ''}. ${words.advice}`.trim() }
+    return {
+      item: finding.about,
+      reason: `${finding.origin ? say('scrutiny.clause', { clause: finding.origin.clause }) : ''}${words.title}: ${words.value}${
+        words.bound ? ` (${words.bound})` : ''
+      }. ${words.advice}`.trim(),
+    }
   })
   return filled.length > 0 ? filled : [{ item: '', reason: '' }]
 }
@@ -62,7 +89,8 @@ onMounted(async () => {
   if (cycle.code) kept.value = await callApi<KeptReason[]>(cycle.path('reasons')).catch(() => [])
 })
 /** Wordings that the office keeps for an item, without the one that stands there. */
-const wordings = (reason: ItemReason) => kept.value.filter(one => one.item === reason.item && one.reason !== reason.reason.trim()).slice(0, 4)
+const wordings = (reason: ItemReason) =>
+  kept.value.filter(one => one.item === reason.item && one.reason !== reason.reason.trim()).slice(0, 4)
 async function keepWording(reason: ItemReason) {
   await attempt(async () => {
     await callApi(cycle.path('reasons'), { method: 'POST', body: { item: reason.item, reason: reason.reason.trim() } })
@@ -70,9 +98,13 @@ async function keepWording(reason: ItemReason) {
   })
 }
 /** A wording of one's own that can be kept: not what a finding has filled in, nor what is kept already. */
-const canKeep = (reason: ItemReason) => reason.item !== '' && reason.reason.trim().length >= 3 && !begun.some(one => one.reason === reason.reason) && !isKept(reason)
+const canKeep = (reason: ItemReason) =>
+  reason.item !== '' && reason.reason.trim().length >= 3 && !begun.some(one => one.reason === reason.reason) && !isKept(reason)
 const isKept = (reason: ItemReason) => kept.value.some(one => one.item === reason.item && one.reason === reason.reason.trim())
-const ready = computed(() => (outside.value === '' || outsideReason.value.trim().length >= 3) && reasons.value.length > 0 && reasons.value.every(r => r.item && r.reason.trim().length >= 3))
+const ready = computed(() =>
+  (outside.value === '' || outsideReason.value.trim().length >= 3) && reasons.value.length > 0
+  && reasons.value.every(r => r.item && r.reason.trim().length >= 3)
+)
 </script>
 
 <template>

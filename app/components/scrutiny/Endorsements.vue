@@ -6,11 +6,17 @@ import type { EndorsementView } from '~~/shared/endorsements'
 const props = defineProps<{ dossier: Dossier }>()
 const cycle = useCycleStore()
 const rows = shallowRef<EndorsementView[]>([])
-const { failure } = useLoaded(async () => { rows.value = await callApi<EndorsementView[]>(`/api/applications/${props.dossier.id}/endorsements`) })
+const { failure } = useLoaded(async () => {
+  rows.value = await callApi<EndorsementView[]>(`/api/applications/${props.dossier.id}/endorsements`)
+})
 /** By what was asked; what the notice has dropped since stands under its id. */
 const groups = computed(() => {
   const given = rows.value.filter(row => row.state !== 'taken back')
-  return [...new Set(given.map(row => row.rule))].map(id => ({ id, title: cycle.notice?.endorsements?.find(rule => rule.id === id)?.title ?? id, people: given.filter(row => row.rule === id) }))
+  return [...new Set(given.map(row => row.rule))].map(id => ({
+    id,
+    title: cycle.notice?.endorsements?.find(rule => rule.id === id)?.title ?? id,
+    people: given.filter(row => row.rule === id),
+  }))
 })
 </script>
 

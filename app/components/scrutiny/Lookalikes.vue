@@ -1,11 +1,19 @@
 <script setup lang="ts">
 import type { Lookalike } from '~~/shared/applications'
 
-/** Other applications that hold the same picture, one that shows the same, or a face alike; asked for when a case is looked at, not with every sheet. */
+/**
+ * Other applications that hold the same picture, one that shows the same, or a face alike; asked for when a case is looked at, not with
+ * every sheet.
+ */
 const props = defineProps<{ applicationId: string }>()
 const spelling = useSpelling()
 const found = shallowRef<Lookalike[]>([])
-const how = ({ by, differing }: Lookalike) => by === 'pixels' ? say('scrutiny.theVerySamePixels') : by === 'picture' ? say('scrutiny.showsTheSameOf256Bits', { differing }) : say('scrutiny.aFaceMuchAlikeOf576', { differing })
+const how = ({ by, differing }: Lookalike) =>
+  by === 'pixels'
+    ? say('scrutiny.theVerySamePixels')
+    : by === 'picture'
+    ? say('scrutiny.showsTheSameOf256Bits', { differing })
+    : say('scrutiny.aFaceMuchAlikeOf576', { differing })
 const { failure } = useLoaded(async () => {
   found.value = await callApi<Lookalike[]>(`/api/applications/${props.applicationId}/lookalikes`)
 })

@@ -11,15 +11,20 @@ const sides = computed(() => [props.pair.first, props.pair.second])
 const { busy, refusal, send } = useSubmission()
 const reason = ref('')
 const lines: { title: string, of: (side: PairSide) => string, key?: keyof Identity }[] = [
-  { title: say('scrutiny.name'), of: side => side.identity.name, key: 'name' }, { title: say('scrutiny.birthDate'), of: side => side.identity.bornOn, key: 'bornOn' },
-  { title: say('scrutiny.paperNumber'), of: side => `${side.identity.identityNumber}`, key: 'identityNumber' }, { title: say('scrutiny.telephone'), of: side => side.identity.mobile, key: 'mobile' }, { title: say('scrutiny.email'), of: side => side.identity.email, key: 'email' },
-  { title: say('scrutiny.posts'), of: side => side.posts.map(spelling.post).join(', ') }, { title: say('scrutiny.submitted'), of: side => spelling.instant(side.submittedAt) },
+  { title: say('scrutiny.name'), of: side => side.identity.name, key: 'name' },
+  { title: say('scrutiny.birthDate'), of: side => side.identity.bornOn, key: 'bornOn' },
+  { title: say('scrutiny.paperNumber'), of: side => `${side.identity.identityNumber}`, key: 'identityNumber' },
+  { title: say('scrutiny.telephone'), of: side => side.identity.mobile, key: 'mobile' },
+  { title: say('scrutiny.email'), of: side => side.identity.email, key: 'email' },
+  { title: say('scrutiny.posts'), of: side => side.posts.map(spelling.post).join(', ') },
+  { title: say('scrutiny.submitted'), of: side => spelling.instant(side.submittedAt) },
 ]
 const differs = (key: keyof Identity | undefined) => key !== undefined && props.pair.first.identity[key] !== props.pair.second.identity[key]
-const judge = (body: { result: 'same', stands: string } | { result: 'different' }) => send(async () => {
-  await callApi(`/api/pairs/${props.pair.id}`, { method: 'POST', body: { ...body, reason: reason.value.trim() } })
-  emit('judged')
-})
+const judge = (body: { result: 'same', stands: string } | { result: 'different' }) =>
+  send(async () => {
+    await callApi(`/api/pairs/${props.pair.id}`, { method: 'POST', body: { ...body, reason: reason.value.trim() } })
+    emit('judged')
+  })
 </script>
 
 <template>

@@ -4,7 +4,14 @@ import type { PrintHint } from '~~/core/documents/print'
 import type { PrintView, ReadingInput } from '~~/shared/scrutiny'
 
 /** Answers held against the papers by eye, line by line: what was ticked counts for this version of the file and this answer. */
-const props = defineProps<{ dossier: Dossier, papers: { id: string, title: string, image: string, pages: { width: number, height: number }[] }[], questions: string[], may: boolean }>()
+const props = defineProps<
+  {
+    dossier: Dossier,
+    papers: { id: string, title: string, image: string, pages: { width: number, height: number }[] }[],
+    questions: string[],
+    may: boolean,
+  }
+>()
 const emit = defineEmits<{ changed: [readings: Dossier['readings']] }>()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -27,10 +34,16 @@ async function readPrint(): Promise<void> {
     }
   }
 }
-watch(() => props.papers.map(paper => paper.image).join(), () => { void readPrint() }, { immediate: true })
-onScopeDispose(() => { isGone = true })
+watch(() => props.papers.map(paper => paper.image).join(), () => {
+  void readPrint()
+}, { immediate: true })
+onScopeDispose(() => {
+  isGone = true
+})
 async function tick(question: string, image: string, result: ReadingInput['result']) {
-  const good = await attempt(() => callApi(`/api/applications/${props.dossier.id}/readings`, { method: 'POST', body: { question, image, result } }))
+  const good = await attempt(() =>
+    callApi(`/api/applications/${props.dossier.id}/readings`, { method: 'POST', body: { question, image, result } })
+  )
   if (!good) return
   const others = props.dossier.readings.filter(one => one.question !== question || one.image !== image)
   emit('changed', [...others, { question, image, result, answer: '', by: session.principal?.name ?? '', at: new Date().toISOString() }])
@@ -97,6 +110,9 @@ async function tick(question: string, image: string, result: ReadingInput['resul
 </template>
 
 <style scoped>
-.tick { font: inherit; width: 30px; height: 28px; border: 1px solid var(--line-strong); border-radius: var(--radius); background: var(--sheet); color: var(--ink-soft); cursor: pointer; margin-right: 4px; }
+.tick {
+  font: inherit; width: 30px; height: 28px; border: 1px solid var(--line-strong); border-radius: var(--radius); background: var(--sheet);
+  color: var(--ink-soft); cursor: pointer; margin-right: 4px;
+}
 .tick[aria-pressed='true'] { background: var(--accent); color: var(--on-accent); border-color: var(--accent); }
 </style>

@@ -13,25 +13,35 @@ const spelling = useSpelling()
 /** How each picture is turned on the screen, to be read; nothing is changed by it. */
 const turns = ref<Record<string, number>>({})
 /** What stands on the sheet of what an identity paper says. */
-const facts = computed(() => ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({ label: spelling.question(id)?.label ?? id, value: spelling.answer(id, props.dossier.answers[id]) })))
+const facts = computed(() =>
+  ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({
+    label: spelling.question(id)?.label ?? id,
+    value: spelling.answer(id, props.dossier.answers[id]),
+  }))
+)
 const before = shallowRef<Record<string, ImageView>>({})
 const columns = computed(() => props.slots.map(slot => ({ ...slot, now: props.dossier.files[slot.id], then: before.value[slot.id] })))
-const value = (finding: Finding | null) => finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : say('scrutiny.notChecked')
-const changes = (then: ImageView, now: ImageView) => changesBetween(then.findings, now.findings).map(({ code, before: b, after: a }) => {
-  const known = a ?? b
-  return { code, title: known ? findingWords({ ...known, verdict: 'pass' }).title : code, from: value(b), to: value(a) }
-})
-const sent = (one: ImageView) => say('scrutiny.versionKb', { version: one.version, format: one.format.toUpperCase(), bytes: (one.bytes / 1024).toFixed(0) })
-
-onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
-  const now = props.dossier.files[id]
-  if (!now || now.version < 2) return
-  await attempt(async () => {
-    const versions = await callApi<ImageView[]>(`/api/applications/${props.dossier.id}/images/${id}`)
-    const then = versions.find(({ version }) => version < now.version)
-    if (then) before.value = { ...before.value, [id]: then }
+const value = (finding: Finding | null) =>
+  finding ? `${verdictShapes[finding.verdict]} ${findingWords(finding).value || findingWords(finding).title}` : say('scrutiny.notChecked')
+const changes = (then: ImageView, now: ImageView) =>
+  changesBetween(then.findings, now.findings).map(({ code, before: b, after: a }) => {
+    const known = a ?? b
+    return { code, title: known ? findingWords({ ...known, verdict: 'pass' }).title : code, from: value(b), to: value(a) }
   })
-})))
+const sent = (one: ImageView) =>
+  say('scrutiny.versionKb', { version: one.version, format: one.format.toUpperCase(), bytes: (one.bytes / 1024).toFixed(0) })
+
+onMounted(() =>
+  Promise.all(props.slots.map(async ({ id }) => {
+    const now = props.dossier.files[id]
+    if (!now || now.version < 2) return
+    await attempt(async () => {
+      const versions = await callApi<ImageView[]>(`/api/applications/${props.dossier.id}/images/${id}`)
+      const then = versions.find(({ version }) => version < now.version)
+      if (then) before.value = { ...before.value, [id]: then }
+    })
+  }))
+)
 </script>
 
 <template>
@@ -120,7 +130,10 @@ onMounted(() => Promise.all(props.slots.map(async ({ id }) => {
 
 <style scoped>
 .facts { display: flex; flex-wrap: wrap; gap: 2px 24px; margin-bottom: 12px; }
-.columns { display: grid; grid-template-columns: repeat(auto-fit, minmax(280px, 1fr)); gap: 24px; align-items: start; max-height: 82vh; overflow-y: auto; }
+.columns {
+  display: grid; grid-template-columns: repeat(auto-fit, minmax(280px, 1fr)); gap: 24px; align-items: start; max-height: 82vh;
+  overflow-y: auto;
+}
 h3 { margin-bottom: 6px; }
 figure { margin: 0 0 12px; }
 img { display: block; width: 100%; max-height: 46vh; object-fit: contain; object-position: left top; }

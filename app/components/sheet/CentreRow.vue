@@ -6,9 +6,16 @@ import type { Dossier } from '~~/shared/applications'
 const props = defineProps<{ dossier: Dossier, placement: NonNullable<Dossier['placement']> }>()
 const cycle = useCycleStore()
 const when = (id: string) => startOf(cycle.notice?.sessions.find(one => one.id === id))
-const sittings = computed(() => [...props.placement.sittings].sort((a, b) => when(a.session).localeCompare(when(b.session))).map(({ city, session, seat, paper }) => ({
-  paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '', words: say('sheet.citySessionSeat', { city: spelling.city(city), session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session, seat }),
-})))
+const sittings = computed(() =>
+  [...props.placement.sittings].sort((a, b) => when(a.session).localeCompare(when(b.session))).map(({ city, session, seat, paper }) => ({
+    paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '',
+    words: say('sheet.citySessionSeat', {
+      city: spelling.city(city),
+      session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session,
+      seat,
+    }),
+  }))
+)
 const spelling = useSpelling()
 </script>
 

@@ -7,9 +7,12 @@ const list = defineModel<string[]>({ required: true })
 const spelling = useSpelling()
 const picked = ref('')
 
-const islands = computed(() => [...new Set(props.notice.cities.map(c => c.island))].map(island => ({
-  title: island, options: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
-})))
+const islands = computed(() =>
+  [...new Set(props.notice.cities.map(c => c.island))].map(island => ({
+    title: island,
+    options: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
+  }))
+)
 function add(city: string) {
   if (city && !list.value.includes(city)) list.value = [...list.value, city]
   picked.value = ''
@@ -72,7 +75,10 @@ ol { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 420px; }
 li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; }
 .rank { width: 20px; font-weight: 600; color: var(--ink-soft); }
 .name { flex: 1; }
-button { font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius); padding: 2px 8px; cursor: pointer; }
+button {
+  font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius);
+  padding: 2px 8px; cursor: pointer;
+}
 button:disabled { color: var(--line-strong); cursor: default; }
 .count { margin-left: 12px; }
 </style>

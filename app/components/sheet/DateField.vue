@@ -13,7 +13,9 @@ const readings = computed(() => readDates(typed.value))
 function shown(answer: string): string {
   return parseCalendarDate(answer) ? spellBirthday(answer) : answer
 }
-watch(() => props.answer, (answer) => { if (!focused.value) typed.value = shown(answer) })
+watch(() => props.answer, (answer) => {
+  if (!focused.value) typed.value = shown(answer)
+})
 // What is one day is kept as that day; anything else is kept as it was typed, and the margin says what is wrong.
 function take(text: string) {
   typed.value = text

@@ -3,13 +3,17 @@ import { inFours } from '~~/core/bank/check-digits'
 import type { Dossier } from '~~/shared/applications'
 import type { DepositView } from '~~/shared/bank'
 
-/** The other way to pay: where, with which reference, until when, and the slip to print. Nothing is shown where the office takes no deposits. */
+/**
+ * The other way to pay: where, with which reference, until when, and the slip to print. Nothing is shown where the office takes no
+ * deposits.
+ */
 const props = defineProps<{ dossier: Dossier }>()
 const emit = defineEmits<{ changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const deposit = shallowRef<DepositView | null>(null)
 async function load() {
-  deposit.value = (await callApi<{ deposit: DepositView | null }>(`/api/applications/${props.dossier.id}/deposit`).catch(() => null))?.deposit ?? null
+  deposit.value =
+    (await callApi<{ deposit: DepositView | null }>(`/api/applications/${props.dossier.id}/deposit`).catch(() => null))?.deposit ?? null
 }
 onMounted(load)
 watch(() => props.dossier.tracks.fee, load)

@@ -2,7 +2,7 @@
 import type { ImageView } from '~~/shared/applications'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
-import type { DocumentRule } from '~~/core/notice/schema'
+import type { DocumentRule } from '~~/core/notice/file-rules'
 
 const { formatWords } = useWords().lists
 
@@ -13,11 +13,18 @@ const spelling = useSpelling()
 const input = ref<HTMLInputElement | null>(null)
 const camera = ref<HTMLInputElement | null>(null)
 const chosen = shallowRef<File[]>([])
-const { busy, refusal, waiting, following, light, send, forget } = useUpload(props.applicationId, props.rule.id, () => props.document, () => emit('added'))
+const { busy, refusal, waiting, following, light, send, forget } = useUpload(
+  props.applicationId,
+  props.rule.id,
+  () => props.document,
+  () => emit('added'),
+)
 const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { formats, bytes, pages } = props.rule
-  const size = bytes.max === undefined ? '' : say('sheet.sizeOfDocument', { hasMin: String(bytes.min === undefined), min: (bytes.min ?? 0) / 1024, max: bytes.max / 1024 })
+  const size = bytes.max === undefined
+    ? ''
+    : say('sheet.sizeOfDocument', { hasMin: String(bytes.min === undefined), min: (bytes.min ?? 0) / 1024, max: bytes.max / 1024 })
   const count = pages.max === undefined ? '' : say('sheet.toPages', { min: pages.min ?? 1, max: pages.max })
   return `${formatWords(formats)}${size}${count}.${formats.includes('pdf') ? say('sheet.severalPicturesBecomeOnePdfHere') : ''}`
 })

@@ -3,7 +3,14 @@ import type { Slot } from '~~/core/application/slots'
 import type { Dossier } from '~~/shared/applications'
 
 /** Images and documents of a sheet, each with what was measured on it in the margin. */
-defineProps<{ dossier: Dossier, slots: Slot[], /** Whether a slot may be changed. */ isOpen: (slot: string) => boolean, /** Say what is missing, too. */ eager: boolean }>()
+defineProps<
+  {
+    dossier: Dossier,
+    slots: Slot[], /** Whether a slot may be changed. */
+    isOpen: (slot: string) => boolean, /** Say what is missing, too. */
+    eager: boolean,
+  }
+>()
 defineEmits<{ added: [] }>()
 /** The finding whose place is shown on its picture. */
 const pointed = ref<string | null>(null)

@@ -2,18 +2,33 @@
 import type { ImageView } from '~~/shared/applications'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
-import type { ImageKind, ImageRule } from '~~/core/notice/schema'
+import type { ImageKind } from '~~/core/notice/schema'
+import type { ImageRule } from '~~/core/notice/file-rules'
 
 const { formatWords } = useWords().lists
 
 /** One image of the sheet: what the notice wants, what is there, and the way to add another. */
-const props = defineProps<{ kind: ImageKind, rule: ImageRule, image: ImageView | undefined, applicationId: string, readonly: boolean, /** Code of a finding whose place is shown on the picture. */ pointed: string | null }>()
+const props = defineProps<
+  {
+    kind: ImageKind,
+    rule: ImageRule,
+    image: ImageView | undefined,
+    applicationId: string,
+    readonly: boolean, /** Code of a finding whose place is shown on the picture. */
+    pointed: string | null,
+  }
+>()
 const emit = defineEmits<{ added: [] }>()
 const input = ref<HTMLInputElement | null>(null)
 const picked = shallowRef<File | null>(null)
 const camera = ref(false)
 const worker = usePictureWorker()
-const { busy, refusal, waiting, following, light, send, forget } = useUpload(props.applicationId, props.kind, () => props.image, () => emit('added'))
+const { busy, refusal, waiting, following, light, send, forget } = useUpload(
+  props.applicationId,
+  props.kind,
+  () => props.image,
+  () => emit('added'),
+)
 function choose() {
   if (props.kind === 'photograph') worker.warm()
   input.value?.click()
@@ -27,7 +42,15 @@ const title = computed(() => props.rule.title.toLowerCase())
 const wanted = computed(() => {
   const { bytes, width, height, formats } = props.rule
   const kb = (n?: number) => n === undefined ? '' : n / 1024
-  return say('sheet.wantedOfPicture', { formats: formatWords(formats), min: kb(bytes.min), max: kb(bytes.max), min2: width.min, min3: height.min, max2: width.max, max3: height.max })
+  return say('sheet.wantedOfPicture', {
+    formats: formatWords(formats),
+    min: kb(bytes.min),
+    max: kb(bytes.max),
+    min2: width.min,
+    min3: height.min,
+    max2: width.max,
+    max3: height.max,
+  })
 })
 
 async function chosen(event: Event) {

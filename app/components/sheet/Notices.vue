@@ -3,8 +3,17 @@ import type { ActStanding } from '~~/core/application/acts/judge'
 import { isFormAfterFee } from '~~/core/fees/order'
 import type { Dossier } from '~~/shared/applications'
 
-/** What the person at a sheet has to know before they read on: why it is closed or open, what was decided, what somebody else has changed. */
-const props = defineProps<{ dossier: Dossier, closedByDate: ActStanding | null, closedFor: string, /** Questions that somebody else has changed meanwhile. */ changed: string }>()
+/**
+ * What the person at a sheet has to know before they read on: why it is closed or open, what was decided, what somebody else has changed.
+ */
+const props = defineProps<
+  {
+    dossier: Dossier,
+    closedByDate: ActStanding | null,
+    closedFor: string, /** Questions that somebody else has changed meanwhile. */
+    changed: string,
+  }
+>()
 const emit = defineEmits<{ allow: [], changed: [dossier: Dossier] }>()
 const spelling = useSpelling()
 const cycle = useCycleStore()
@@ -13,9 +22,13 @@ const { orderWords } = useWords().fees
 const decided = computed(() => {
   const [last] = props.dossier.decisions
   const { scrutiny } = props.dossier.tracks
-  return last && ((scrutiny === 'returned' && last.decision === 'return') || (scrutiny === 'refused' && last.decision === 'refuse')) ? last : undefined
+  return last && ((scrutiny === 'returned' && last.decision === 'return') || (scrutiny === 'refused' && last.decision === 'refuse'))
+    ? last
+    : undefined
 })
-const openedNow = computed(() => props.dossier.tracks.form === 'correcting' ? props.dossier.openedItems?.map(item => spelling.item(item)).join(', ') ?? '' : '')
+const openedNow = computed(() =>
+  props.dossier.tracks.form === 'correcting' ? props.dossier.openedItems?.map(item => spelling.item(item)).join(', ') ?? '' : ''
+)
 </script>
 
 <template>

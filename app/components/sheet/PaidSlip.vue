@@ -14,7 +14,9 @@ const asking = ref(false)
 const busy = ref(false)
 const form = reactive({ amount: 0, branch: '', bankReference: '', paidOn: '' })
 const paper = shallowRef<File | null>(null)
-const ready = computed(() => form.amount > 0 && form.branch.trim().length > 1 && parseCalendarDate(form.paidOn) !== null && paper.value !== null)
+const ready = computed(() =>
+  form.amount > 0 && form.branch.trim().length > 1 && parseCalendarDate(form.paidOn) !== null && paper.value !== null
+)
 const path = `/api/applications/${props.dossier.id}/slips`
 const { perform } = useAct(props.dossier.id, (got) => {
   emit('changed', got)
@@ -32,7 +34,8 @@ function ask() {
   asking.value = true
 }
 /** JSON that a header may carry, whatever script the branch is written in. */
-const plainJson = (value: unknown) => JSON.stringify(value).replace(/[^\x20-\x7e]/g, sign => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`)
+const plainJson = (value: unknown) =>
+  JSON.stringify(value).replace(/[^\x20-\x7e]/g, sign => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`)
 async function send() {
   const file = paper.value
   if (!file || busy.value) return

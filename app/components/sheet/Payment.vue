@@ -4,14 +4,18 @@ import type { Permit } from '~~/app/composables/act'
 import { payingCosts, type WayCost } from '~~/core/fees/channel'
 
 /** What is due, and the way to the gateway and back. */
-const props = defineProps<{ dossier: Dossier, own?: boolean, /** Wanted for a correction, beyond the fee. */ more?: number, refresh: () => Promise<void> }>()
+const props = defineProps<
+  { dossier: Dossier, own?: boolean, /** Wanted for a correction, beyond the fee. */ more?: number, refresh: () => Promise<void> }
+>()
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const busy = ref(false)
 const askingToPay = ref(false)
 const choosing = ref(false)
 const payStanding = computed(() => standingOf(props.dossier, 'start-payment'))
-const due = computed(() => props.dossier.assessment ? Math.max(0, props.dossier.assessment.total - props.dossier.received) + (props.more ?? 0) : 0)
+const due = computed(() =>
+  props.dossier.assessment ? Math.max(0, props.dossier.assessment.total - props.dossier.received) + (props.more ?? 0) : 0
+)
 
 /** What each way of paying costs; where the gateway offers its own, there is nothing to choose. */
 const costs = computed(() => payingCosts(cycle.notice?.fees ?? { channels: [] }, due.value))
@@ -34,7 +38,10 @@ async function pay(permit: Permit = {}) {
   if (busy.value) return
   busy.value = true
   const done = await attempt(async () => {
-    const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, { method: 'POST', body: { ...permit, way } })
+    const { page } = await callApi<{ page: string }>(`/api/applications/${props.dossier.id}/payments`, {
+      method: 'POST',
+      body: { ...permit, way },
+    })
     leaveForGateway(page)
   })
   if (!done) await attempt(props.refresh)

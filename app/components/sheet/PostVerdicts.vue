@@ -7,16 +7,22 @@ const { changeWords, postVerdictWords } = useWords().explanation
 const { verdictShapes } = useWords().work
 
 /** Which posts are open to this person, and why others are not; press a post for its clauses. */
-const props = defineProps<{ verdicts: PostVerdict[], chosen: string[], answers: Answers, /** Only what is not open unfolds by itself. */ folded?: boolean }>()
+const props = defineProps<
+  { verdicts: PostVerdict[], chosen: string[], answers: Answers, /** Only what is not open unfolds by itself. */ folded?: boolean }
+>()
 const cycle = useCycleStore()
 const shut = ref<Record<string, boolean>>({})
 /** Chosen posts first: what is asked for stands above what else would be open. */
-const ordered = computed(() => [...props.verdicts].sort((a, b) => Number(props.chosen.includes(b.post)) - Number(props.chosen.includes(a.post))))
-const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fail').flatMap((verdict) => {
-  const { notice } = cycle
-  const change = notice && smallestChange(notice, props.answers, verdict)
-  return notice && change ? [[verdict.post, changeWords(notice, change)] as const] : []
-})))
+const ordered = computed(() =>
+  [...props.verdicts].sort((a, b) => Number(props.chosen.includes(b.post)) - Number(props.chosen.includes(a.post)))
+)
+const near = computed(() =>
+  new Map(props.verdicts.filter(v => v.verdict === 'fail').flatMap((verdict) => {
+    const { notice } = cycle
+    const change = notice && smallestChange(notice, props.answers, verdict)
+    return notice && change ? [[verdict.post, changeWords(notice, change)] as const] : []
+  }))
+)
 </script>
 
 <template>
@@ -28,7 +34,8 @@ const near = computed(() => new Map(props.verdicts.filter(v => v.verdict === 'fa
       @toggle="shut[verdict.post] = !($event.target as HTMLDetailsElement).open"
     >
       <summary :class="verdict.verdict">
-        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span> {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }} <span
+        <span aria-hidden="true">{{ verdictShapes[verdict.verdict] }}</span>
+        {{ verdict.title }}: {{ postVerdictWords[verdict.verdict] }} <span
           v-if="chosen.includes(verdict.post)"
           class="soft"
         >{{ say('sheet.appliedFor') }}</span>

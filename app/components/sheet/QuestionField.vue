@@ -9,11 +9,19 @@ const props = defineProps<{ question: Question, notice: Notice, answer: Answer |
 const emit = defineEmits<{ change: [answer: Answer] }>()
 const spelling = useSpelling()
 
-const text = computed({ get: () => typeof props.answer === 'string' ? props.answer : '', set: (value: string) => emit('change', value ?? '') })
+const text = computed({
+  get: () => typeof props.answer === 'string' ? props.answer : '',
+  set: (value: string) => emit('change', value ?? ''),
+})
 const list = computed({ get: () => listAnswer({ own: props.answer ?? [] }, 'own'), set: (value: string[]) => emit('change', value) })
 const rows = computed(() => Array.isArray(props.answer) ? props.answer.filter(member => typeof member !== 'string') : [])
-const mode = computed(() => props.question.kind === 'mobile' ? 'tel' : props.question.kind === 'email' ? 'email'
-  : ['number', 'postalCode', 'marks'].includes(props.question.kind) ? 'decimal' : 'text')
+const mode = computed(() =>
+  props.question.kind === 'mobile' ? 'tel' : props.question.kind === 'email'
+    ? 'email'
+    : ['number', 'postalCode', 'marks'].includes(props.question.kind)
+    ? 'decimal'
+    : 'text'
+)
 
 /** What was typed, said back in a form that cannot be misread. */
 const echo = computed(() => {
@@ -26,7 +34,12 @@ const echo = computed(() => {
 /** Long answers have several lines. */
 const isLong = computed(() => props.question.kind === 'text' && props.question.maxLength > 300)
 const inputId = computed(() => `q-${props.question.id}`)
-const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobile: '200px', postalCode: '120px', number: '120px', marks: '120px' } as Record<string, string>)[props.question.kind] ?? '100%')
+const width = computed(() =>
+  ({ name: '100%', text: '100%', email: '100%', mobile: '200px', postalCode: '120px', number: '120px', marks: '120px' } as Record<
+    string,
+    string
+  >)[props.question.kind] ?? '100%'
+)
 </script>
 
 <template>
@@ -160,5 +173,8 @@ const width = computed(() => ({ name: '100%', text: '100%', email: '100%', mobil
 .typed { display: flex; gap: 12px; align-items: center; }
 .help { padding-top: 2px; }
 .long { width: 100%; field-sizing: content; max-height: 15lh; resize: vertical; }
-@media (max-width: 900px) { .question { grid-template-columns: minmax(0, 1fr); } .question > label { padding-top: 2px; color: var(--ink); font-weight: 600; } }
+@media (max-width: 900px) {
+  .question { grid-template-columns: minmax(0, 1fr); }
+  .question > label { padding-top: 2px; color: var(--ink); font-weight: 600; }
+}
 </style>

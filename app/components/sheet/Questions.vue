@@ -11,13 +11,16 @@ const about = ref('')
 const text = ref('')
 const { busy, refusal, send } = useSubmission()
 const address = `/api/applications/${props.applicationId}/questions`
-const { failure } = useLoaded(async () => { rows.value = await callApi<QuestionView[]>(address) })
+const { failure } = useLoaded(async () => {
+  rows.value = await callApi<QuestionView[]>(address)
+})
 const sections = computed(() => cycle.notice?.sections ?? [])
 const partOf = (id: string) => sections.value.find(section => section.id === id)?.title ?? ''
-const ask = () => send(async () => {
-  rows.value = await callApi<QuestionView[]>(address, { method: 'POST', body: { about: about.value, text: text.value.trim() } })
-  text.value = ''
-})
+const ask = () =>
+  send(async () => {
+    rows.value = await callApi<QuestionView[]>(address, { method: 'POST', body: { about: about.value, text: text.value.trim() } })
+    text.value = ''
+  })
 </script>
 
 <template>

@@ -15,10 +15,11 @@ const { failure, reload } = useLoaded(async () => {
   isOpen.value = account.value === null
   Object.assign(given, account.value ?? {})
 })
-const save = () => send(async () => {
-  await callApi(address, { method: 'PUT', body: { payee: given.payee, number: given.number } })
-  await reload()
-})
+const save = () =>
+  send(async () => {
+    await callApi(address, { method: 'PUT', body: { payee: given.payee, number: given.number } })
+    await reload()
+  })
 </script>
 
 <template>
@@ -29,7 +30,8 @@ const save = () => send(async () => {
       kind="refusal"
     />
     <p v-if="account && !isOpen">
-      {{ account.payee }}, <span class="nowrap">{{ inFours(account.number) }}</span><br><span class="soft">{{ spelling.instant(account.at) }}</span> <button
+      {{ account.payee }}, <span class="nowrap">{{ inFours(account.number) }}</span><br>
+      <span class="soft">{{ spelling.instant(account.at) }}</span> <button
         type="button"
         class="press"
         @click="isOpen = true"

@@ -89,5 +89,9 @@ td { padding: 2px 8px 2px 0; }
 .remove { font: inherit; border: 0; background: none; color: var(--ink-soft); padding: 6px 8px; cursor: pointer; }
 .remove:hover { color: var(--refusal); }
 .flawed .field { border-color: var(--attention); }
-@media (max-width: 900px) { tr { display: flex; flex-wrap: wrap; gap: 4px; border-bottom: 1px solid var(--line); padding: 4px 0; } thead { display: none; } td { padding: 0; } }
+@media (max-width: 900px) {
+  tr { display: flex; flex-wrap: wrap; gap: 4px; border-bottom: 1px solid var(--line); padding: 4px 0; }
+  thead { display: none; }
+  td { padding: 0; }
+}
 </style>

@@ -2,15 +2,19 @@
 import { listAnswer, type Answers } from '~~/core/application/answers'
 import { collide, collisionsAmong, minutesAskedFor, timetableOf } from '~~/core/application/timetable'
 import { spellDate } from '~~/core/calendar/zone'
-import type { Notice, Session } from '~~/core/notice/schema'
+import type { Notice } from '~~/core/notice/schema'
+import type { Session } from '~~/core/notice/centre-schema'
 
 /** When the chosen papers are sat, drawn to scale day by day; what collides stands out while it is ticked. */
 const props = defineProps<{ notice: Notice, answers: Answers }>()
 const chosen = computed(() => listAnswer(props.answers, 'posts'))
 const times = computed(() => timetableOf(props.notice, chosen.value))
 const anHour = computed(() => minutesAskedFor(props.notice, props.answers))
-const collisions = computed(() => collisionsAmong(props.notice, props.answers, chosen.value)
-  .map(posts => posts.map(id => props.notice.posts.find(post => post.id === id)?.title ?? id)))
+const collisions = computed(() =>
+  collisionsAmong(props.notice, props.answers, chosen.value).map(posts =>
+    posts.map(id => props.notice.posts.find(post => post.id === id)?.title ?? id)
+  )
+)
 
 const minutes = (clock: string) => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3))
 /** From the first hour to the last of all that is shown. */
@@ -21,13 +25,27 @@ const hours = computed(() => {
   return { from, span: Math.max(1, to - from) }
 })
 const left = (clock: string) => (minutes(clock) / 60 - hours.value.from) / hours.value.span * 100
-interface Block { paper: string, session: Session, isOneOf: boolean, isHit: boolean }
+interface Block {
+  paper: string
+  session: Session
+  isOneOf: boolean
+  isHit: boolean
+}
 const days = computed(() => {
-  const blocks = times.value.flatMap(({ paper, sessions }): Block[] => sessions.map(session => ({
-    paper: paper.title, session, isOneOf: sessions.length > 1,
-    isHit: sessions.length === 1 && times.value.some(other => other.paper.id !== paper.id && other.sessions.length === 1 && other.sessions.every(one => collide(one, session, anHour.value))),
-  })))
-  return [...new Set(blocks.map(block => block.session.date))].sort().map(date => ({ date, blocks: blocks.filter(block => block.session.date === date) }))
+  const blocks = times.value.flatMap(({ paper, sessions }): Block[] =>
+    sessions.map(session => ({
+      paper: paper.title,
+      session,
+      isOneOf: sessions.length > 1,
+      isHit: sessions.length === 1 && times.value.some(other =>
+        other.paper.id !== paper.id && other.sessions.length === 1 && other.sessions.every(one => collide(one, session, anHour.value))
+      ),
+    }))
+  )
+  return [...new Set(blocks.map(block => block.session.date))].sort().map(date => ({
+    date,
+    blocks: blocks.filter(block => block.session.date === date),
+  }))
 })
 </script>
 

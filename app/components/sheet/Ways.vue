@@ -8,7 +8,9 @@ const spelling = useSpelling()
 const { wayTitles } = useWords().fees
 function onTop({ charge, tax }: WayCost): string {
   if (charge + tax === 0) return say('sheet.nothingOnTop')
-  return tax > 0 ? say('sheet.onTopTaxed', { charge: spelling.amount(charge), tax: spelling.amount(tax) }) : say('sheet.onTop', { charge: spelling.amount(charge) })
+  return tax > 0
+    ? say('sheet.onTopTaxed', { charge: spelling.amount(charge), tax: spelling.amount(tax) })
+    : say('sheet.onTop', { charge: spelling.amount(charge) })
 }
 </script>
 

@@ -1,19 +1,16 @@
 <script setup lang="ts">
-import { emptySlots, mayFollow, slotsOf } from '~~/core/application/slots'
 import { filledText } from '~~/core/notice/placeholders'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
-import { endorsementsLacking, endorsementsWanted } from '~~/core/application/endorsements'
-import { requestsMade } from '~~/core/application/requests'
-import { isFeeClear } from '~~/core/application/tracks'
-import { heldClaims } from '~~/core/eligibility/claims'
-import { conditionLeaves } from '~~/core/notice/conditions'
 import type { Relation } from '~~/core/access/permissions'
 
 const { matterWords, ownerWords } = useWords().work
 const { proofWords } = useWords().conditions
 
-/** The sheet: one application as one continuous form, with the margin beside it. Officers and candidates see the same; what may be done differs. */
+/**
+ * The sheet: one application as one continuous form, with the margin beside it. Officers and candidates see the same; what may be done
+ * differs.
+ */
 const props = defineProps<{ id: string, /** The candidate's own. */ own?: boolean }>()
 const router = useRouter()
 const cycle = useCycleStore()
@@ -30,49 +27,45 @@ const busy = ref(false)
 
 const notice = computed(() => cycle.notice)
 // What the office, the gateway and the clock do shows by itself; what is being typed is left alone.
-useLive(id, () => props.own === true && dossier.value !== null && (!sheet.editable.value || sheet.unpaidFirst.value === 'confirming'), () => dossier.value?.changedAt, () => sheet.refresh())
+useLive(
+  id,
+  () => props.own === true && dossier.value !== null && (!sheet.editable.value || sheet.unpaidFirst.value === 'confirming'),
+  () => dossier.value?.changedAt,
+  () => sheet.refresh(),
+)
+const { claimsAt, requestsAt, gaps, feeFirst, slots, groups, lacking, hasEndorsements, awaited, missing, isSlotOpen } = useWanted(sheet)
 const { closedByDate, closedFor, asking: askingPermit, allow } = useBeyondDates(sheet)
-const items = computed(() => notice.value ? [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...notice.value.sections.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))] : [])
+const items = computed(() =>
+  notice.value
+    ? [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })),
+      ...notice.value.sections.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))]
+    : []
+)
 const changedBy = computed(() => merged.value.map(question => spelling.item(question)).join(', '))
 const beside = (question: string) => findings.value.filter(f => f.about === question)
 /** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
 const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
 const eager = ref(false)
-/** The claims that the sheet makes by an answer: what proof they need is said where they are made. */
-const claimsAt = (question: string) => notice.value ? heldClaims(notice.value, answers.value).filter(claim => conditionLeaves(claim.when)[0]?.question === question) : []
-/** The same for what it asks for. */
-const requestsAt = (question: string) => notice.value ? requestsMade(notice.value, answers.value).map(({ rule }) => rule).filter(rule => conditionLeaves(rule.when)[0]?.question === question) : []
 /** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
 function rowsOf(questions: Question[]): Question[][] {
   const live = questions.filter(q => asked.value.has(q.id))
   const posts = live.findIndex(q => q.kind === 'posts')
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
-const gaps = computed(() => findings.value.filter(f => f.verdict === 'fail' && !sheet.waits(f.about)))
-/** The fee comes before the form, and is not paid. */
-const feeFirst = computed(() => sheet.unpaidFirst.value !== null && !isFeeClear(sheet.unpaidFirst.value))
-/** What is wanted follows the answers as they are typed. */
-const slots = computed(() => notice.value ? slotsOf(notice.value, decided.value) : [])
-const groups = computed(() => [
-  { title: say('sheet.photographAndSignature'), words: '', slots: slots.value.filter(slot => slot.as === 'image') },
-  { title: say('sheet.documents'), words: say('sheet.whatIsWantedHereFollowsFrom'), slots: slots.value.filter(slot => slot.as === 'document') },
-].filter(group => group.slots.length > 0))
-const lacking = computed(() => notice.value ? emptySlots(notice.value, decided.value, dossier.value?.files ?? {}, new Date()).filter(slot => !sheet.waits(slot.id)) : [])
-/** What others have to say, and what of it has to be there with the form. */
-const hasEndorsements = computed(() => notice.value ? endorsementsWanted(notice.value, decided.value, dossier.value?.endorsed ?? {}).length > 0 : false)
-const awaited = computed(() => notice.value ? endorsementsLacking(notice.value, decided.value, dossier.value?.endorsed ?? {}, 'submission') : [])
-const missing = computed(() => gaps.value.length + lacking.value.length + awaited.value.length)
-/** A slot is open with the form, or while its paper may still follow. */
-const isSlotOpen = (id: string) => sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
 /** Of somebody who sits once; several papers stand below with their seats. */
 const sessionTitle = computed(() => {
   const [only, ...more] = dossier.value?.placement?.sittings ?? []
   return more.length > 0 ? '' : notice.value?.sessions.find(s => s.id === only?.session)?.title.toLowerCase() ?? ''
 })
-const savedText = computed(() => ({
-  'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'), 'waiting': say('sheet.typing'), 'saving': say('sheet.saving'),
-  'kept here': say('sheet.keptInThisBrowserNotAt'), 'conflict': say('sheet.somebodyElseSavedMeanwhile'),
-})[state.value])
+const savedText = computed(() =>
+  ({
+    'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'),
+    'waiting': say('sheet.typing'),
+    'saving': say('sheet.saving'),
+    'kept here': say('sheet.keptInThisBrowserNotAt'),
+    'conflict': say('sheet.somebodyElseSavedMeanwhile'),
+  })[state.value]
+)
 
 useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || say('sheet.application')) })
 
@@ -99,7 +92,9 @@ const { failure } = useLoaded(async () => {
 })
 // Dialogs and the checks of files come when the sheet stands, so that a press does not wait for them, nor ends in nothing without a line.
 onMounted(() => setTimeout(() => void import('../act/Dialog.vue').catch(() => undefined), 1500))
-onBeforeRouteLeave(async () => { await sheet.save() })
+onBeforeRouteLeave(async () => {
+  await sheet.save()
+})
 </script>
 
 <template>
@@ -393,5 +388,8 @@ onBeforeRouteLeave(async () => { await sheet.save() })
 .proof { padding-top: 6px; }
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }
-.gap-link { font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px; cursor: pointer; padding: 6px; }
+.gap-link {
+  font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px;
+  cursor: pointer; padding: 6px;
+}
 </style>

@@ -25,23 +25,32 @@ const { busy, refusal, send } = useSubmission()
 const field = ref<{ focus: () => void } | null>(null)
 
 const onward = () => router.push({ path: '/own', query: examination.value ? { examination: examination.value } : {} })
-const ask = () => send(async () => {
-  asked.value = await askForCode({ channel: channel.value, address: address.value })
-  askedAt.value = Date.now()
-  code.value = ''
-  await nextTick()
-  field.value?.focus()
-})
-const enterWithPassword = () => send(async () => {
-  session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/session', { method: 'POST', body: { signInName: address.value, password: password.value } }))
-  if (session.principal?.kind === 'candidate') await onward()
-  else await router.push('/')
-})
-const enter = () => send(async () => {
-  if (!asked.value) return
-  session.take(await callApi<{ principal: SignedInView, csrfToken: string }>(`/api/codes/${asked.value.id}`, { method: 'POST', body: { code: code.value } }))
-  await onward()
-})
+const ask = () =>
+  send(async () => {
+    asked.value = await askForCode({ channel: channel.value, address: address.value })
+    askedAt.value = Date.now()
+    code.value = ''
+    await nextTick()
+    field.value?.focus()
+  })
+const enterWithPassword = () =>
+  send(async () => {
+    session.take(await callApi<{ principal: SignedInView, csrfToken: string }>('/api/session', {
+      method: 'POST',
+      body: { signInName: address.value, password: password.value },
+    }))
+    if (session.principal?.kind === 'candidate') await onward()
+    else await router.push('/')
+  })
+const enter = () =>
+  send(async () => {
+    if (!asked.value) return
+    session.take(await callApi<{ principal: SignedInView, csrfToken: string }>(`/api/codes/${asked.value.id}`, {
+      method: 'POST',
+      body: { code: code.value },
+    }))
+    await onward()
+  })
 onMounted(async () => {
   await session.load()
   if (session.principal?.kind === 'candidate') await onward()

@@ -31,17 +31,30 @@ const { job, live, find, take, cancel } = useJob('publish', async () => {
   const done = job.value?.result
   if (job.value?.state === 'done' && done) {
     const n = (key: string) => Number(done[key] ?? 0)
-    tell(say('centres.peopleHaveTheirSeatAndRoll', { seated: n('seated'), moved: n('moved'), reseated: n('reseated'), leftOut: n('leftOut') }), 'success')
+    tell(
+      say('centres.peopleHaveTheirSeatAndRoll', { seated: n('seated'), moved: n('moved'), reseated: n('reseated'), leftOut: n('leftOut') }),
+      'success',
+    )
   }
   await load()
   await cycle.refreshBand().catch(() => undefined)
 })
-const standing = computed<ActStanding>(() => ({ act: 'publish-seat', refusal: null, outsideDates: run.value?.early ?? null, needsReason: false, needsSecond: cycle.notice?.secondPerson.includes('publish-run') ?? false, isFinal: true }))
+const standing = computed<ActStanding>(() => ({
+  act: 'publish-seat',
+  refusal: null,
+  outsideDates: run.value?.early ?? null,
+  needsReason: false,
+  needsSecond: cycle.notice?.secondPerson.includes('publish-run') ?? false,
+  isFinal: true,
+}))
 async function publish(permit: Permit) {
   if (busy.value) return
   busy.value = true
   const done = await attempt(async () => {
-    const { job: started, proposal } = await callApi<{ job: JobView | null, proposal: string | null }>(`/api/runs/${id}/publish`, { method: 'POST', body: permit })
+    const { job: started, proposal } = await callApi<{ job: JobView | null, proposal: string | null }>(`/api/runs/${id}/publish`, {
+      method: 'POST',
+      body: permit,
+    })
     if (started) take(started)
     if (proposal) tell(say('centres.aSecondPersonHasToConfirm'))
   })

@@ -17,13 +17,20 @@ const side = ref<'gain' | 'lose'>('gain')
 const failure = ref('')
 const first = computed(() => typeof route.query.first === 'string' ? route.query.first : null)
 const second = computed(() => typeof route.query.second === 'string' ? route.query.second : null)
-const titles = { category: say('centres.category'), pwd: say('centres.personWithDisability'), gender: say('centres.gender'), island: say('centres.islandOfHome') } as const
+const titles = {
+  category: say('centres.category'),
+  pwd: say('centres.personWithDisability'),
+  gender: say('centres.gender'),
+  island: say('centres.islandOfHome'),
+} as const
 
-onMounted(() => attempt(async () => {
-  runs.value = await callApi<RunRow[]>(cycle.path('runs'))
-  const [newest, before] = runs.value
-  if (!first.value && !second.value && newest && before) await pick(before.id, newest.id)
-}))
+onMounted(() =>
+  attempt(async () => {
+    runs.value = await callApi<RunRow[]>(cycle.path('runs'))
+    const [newest, before] = runs.value
+    if (!first.value && !second.value && newest && before) await pick(before.id, newest.id)
+  })
+)
 const pick = (a: string | null, b: string | null) => router.replace({ query: { first: a ?? undefined, second: b ?? undefined } })
 
 watch([first, second], async () => {
@@ -40,7 +47,15 @@ watch([first, second], async () => {
 watch(side, () => attempt(() => loadPeople()))
 
 async function loadPeople(after?: ComparedPerson) {
-  const page = await callApi<ComparedPerson[]>('/api/runs/compare/people', { query: { first: first.value ?? '', second: second.value ?? '', side: side.value, afterPoints: after?.points, afterNumber: after?.number } })
+  const page = await callApi<ComparedPerson[]>('/api/runs/compare/people', {
+    query: {
+      first: first.value ?? '',
+      second: second.value ?? '',
+      side: side.value,
+      afterPoints: after?.points,
+      afterNumber: after?.number,
+    },
+  })
   people.value = after ? [...people.value, ...page] : page
   more.value = page.length === 100
 }
@@ -50,12 +65,15 @@ function groupTitle(by: keyof typeof titles, group: string): string {
   if (by === 'island') return group || say('centres.notKnown')
   return group === '' ? say('centres.notSaid') : spelling.answer(by, group)
 }
-const got = (place: ComparedPerson['first']) => place.city === null ? say('centres.noSeatInRow') : `${spelling.city(place.city)}, ${placeWords(place)}`
+const got = (place: ComparedPerson['first']) =>
+  place.city === null ? say('centres.noSeatInRow') : `${spelling.city(place.city)}, ${placeWords(place)}`
 const rows = computed(() => {
   const all = comparison.value?.all
   if (!all) return []
   return [
-    { title: say('centres.firstChoice'), pair: all.firstChoice, good: 1 }, { title: say('centres.offTheList'), pair: all.offList, good: -1 }, { title: say('centres.noSeat'), pair: all.unseated, good: -1 },
+    { title: say('centres.firstChoice'), pair: all.firstChoice, good: 1 },
+    { title: say('centres.offTheList'), pair: all.offList, good: -1 },
+    { title: say('centres.noSeat'), pair: all.unseated, good: -1 },
   ]
 })
 const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial, policy: policyTitles[run.policy.kind] })
@@ -290,7 +308,10 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
 .pick { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-bottom: 16px; }
 .pick label { display: flex; gap: 8px; align-items: center; }
 .pick :deep(.el-select) { width: 260px; }
-.verdict { display: flex; flex-wrap: wrap; gap: 6px 28px; align-items: baseline; border-top: 1px solid var(--line); border-bottom: 1px solid var(--line); padding: 12px 0; margin-bottom: 12px; font-size: 18px; }
+.verdict {
+  display: flex; flex-wrap: wrap; gap: 6px 28px; align-items: baseline; border-top: 1px solid var(--line);
+  border-bottom: 1px solid var(--line); padding: 12px 0; margin-bottom: 12px; font-size: 18px;
+}
 .verdict .small { font-size: 14px; flex-basis: 100%; }
 .figures { max-width: 760px; margin-bottom: 24px; }
 tbody th { padding-top: 14px; color: var(--ink); font-size: 16px; }

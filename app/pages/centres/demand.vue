@@ -17,7 +17,9 @@ const { failure } = useLoaded(async () => {
 })
 async function tryNow() {
   trying.value = true
-  await attempt(async () => { trial.value = await callApi<TrialView>(cycle.path('demand/trial'), { method: 'POST' }) })
+  await attempt(async () => {
+    trial.value = await callApi<TrialView>(cycle.path('demand/trial'), { method: 'POST' })
+  })
   trying.value = false
 }
 
@@ -25,8 +27,42 @@ const pressure = (row: CityDemand) => row.seats > 0 ? row.firstChoice / row.seat
 const rows = computed(() => [...view.value?.cities ?? []].sort((a, b) => pressure(b) - pressure(a) || b.firstChoice - a.firstChoice))
 const short = computed(() => rows.value.filter(row => row.firstChoice > row.seats))
 const sum = (key: 'seats' | 'accessibleSeats' | 'firstChoice') => rows.value.reduce((n, row) => n + row[key], 0)
-const figures = computed(() => rows.value.map(row => ({ city: row.city, capacity: row.seats, placed: Math.min(row.firstChoice, row.seats), firstChoice: row.firstChoice })))
-const day = (date: string) => new Date(`${date}T00:00:00Z`).toLocaleDateString(useWords().locale, { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const figures = computed(() =>
+  rows.value.map(row => ({
+    city: row.city,
+    capacity: row.seats,
+    placed: Math.min(row.firstChoice, row.seats),
+    firstChoice: row.firstChoice,
+  }))
+)
+const day = (date: string) =>
+  new Date(`${date}T00:00:00Z`).toLocaleDateString(useWords().locale, { day: 'numeric', month: 'short', timeZone: 'UTC' })
+
+/** Where applications are expected to end, with the range in which they may. */
+function expected(last: { x: string, y: number }, forecast: NonNullable<DemandView['forecast']>, colour: (role: string) => string): Data[] {
+  const { low, middle, high } = forecast
+  const end = addDays(last.x, Math.max(1, forecast.days - 1))
+  return [
+    {
+      type: 'scatter',
+      mode: 'lines',
+      x: [last.x, end, end, last.x],
+      y: [last.y, high, low, last.y],
+      fill: 'toself',
+      fillcolor: colour('--flow'),
+      line: { width: 0 },
+      hoverinfo: 'skip',
+    },
+    {
+      type: 'scatter',
+      mode: 'lines',
+      x: [last.x, end],
+      y: [last.y, middle],
+      line: { color: colour('--accent'), width: 2, dash: 'dot' },
+      hovertemplate: `${say('centres.expected', { n: '%{y:,}' })}<extra></extra>`,
+    },
+  ]
+}
 
 const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
   const current = view.value
@@ -35,21 +71,41 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
   const past = current.byDay.map(d => ({ x: d.day, y: total += d.submitted }))
   const colour = (role: string) => getComputedStyle(document.documentElement).getPropertyValue(role).trim()
   const last = past.at(-1)
-  const data: Data[] = [{ type: 'scatter', mode: 'lines', name: say('centres.soFar'), x: past.map(p => p.x), y: past.map(p => p.y), line: { color: colour('--accent'), width: 2.5 }, hovertemplate: `${say('centres.applicationsBy', { n: '%{y:,}', day: '%{x|%-d %b}' })}<extra></extra>` }]
-  if (current.forecast && last) {
-    const end = addDays(last.x, Math.max(1, current.forecast.days - 1))
-    const { low, middle, high } = current.forecast
-    data.push(
-      { type: 'scatter', mode: 'lines', x: [last.x, end, end, last.x], y: [last.y, high, low, last.y], fill: 'toself', fillcolor: colour('--flow'), line: { width: 0 }, hoverinfo: 'skip' },
-      { type: 'scatter', mode: 'lines', x: [last.x, end], y: [last.y, middle], line: { color: colour('--accent'), width: 2, dash: 'dot' }, hovertemplate: `${say('centres.expected', { n: '%{y:,}' })}<extra></extra>` },
-    )
-  }
+  const data: Data[] = [{
+    type: 'scatter',
+    mode: 'lines',
+    name: say('centres.soFar'),
+    x: past.map(p => p.x),
+    y: past.map(p => p.y),
+    line: { color: colour('--accent'), width: 2.5 },
+    hovertemplate: `${say('centres.applicationsBy', { n: '%{y:,}', day: '%{x|%-d %b}' })}<extra></extra>`,
+  }]
+  if (current.forecast && last) data.push(...expected(last, current.forecast, colour))
   const seats = sum('seats')
   return {
-    data, layout: {
-      yaxis: { rangemode: 'tozero', tickformat: ',' }, xaxis: { type: 'date', tickformat: '%-d %b' },
-      shapes: [{ type: 'line', xref: 'paper', x0: 0, x1: 1, y0: seats, y1: seats, line: { color: colour('--attention'), width: 1.5, dash: 'dash' } }],
-      annotations: [{ xref: 'paper', x: 0, xanchor: 'left', y: seats, yanchor: 'bottom', text: say('centres.seatsCounted', { seats: seats }), showarrow: false, font: { color: colour('--attention') } }],
+    data,
+    layout: {
+      yaxis: { rangemode: 'tozero', tickformat: ',' },
+      xaxis: { type: 'date', tickformat: '%-d %b' },
+      shapes: [{
+        type: 'line',
+        xref: 'paper',
+        x0: 0,
+        x1: 1,
+        y0: seats,
+        y1: seats,
+        line: { color: colour('--attention'), width: 1.5, dash: 'dash' },
+      }],
+      annotations: [{
+        xref: 'paper',
+        x: 0,
+        xanchor: 'left',
+        y: seats,
+        yanchor: 'bottom',
+        text: say('centres.seatsCounted', { seats: seats }),
+        showarrow: false,
+        font: { color: colour('--attention') },
+      }],
     },
   }
 })
@@ -112,7 +168,8 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
               </td>
               <td class="number">
                 <template v-if="row.forecastFirst">
-                  {{ countText(row.forecastFirst.middle) }} <span class="soft small">{{ countText(row.forecastFirst.low) }}–{{ countText(row.forecastFirst.high) }}</span>
+                  {{ countText(row.forecastFirst.middle) }}
+                  <span class="soft small">{{ countText(row.forecastFirst.low) }}–{{ countText(row.forecastFirst.high) }}</span>
                 </template>
                 <span
                   v-else

@@ -15,7 +15,8 @@ const chosen = ref<string[]>([])
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'accepted')?.count ?? 0)
 
 const { failure, reload: load } = useLoaded(async () => {
-  [runs.value, byHand.value] = await Promise.all([callApi<RunRow[]>(cycle.path('runs')), callApi<HandPlacement[]>(cycle.path('hand-placements'))])
+  ;[runs.value, byHand.value] = await Promise.all([callApi<RunRow[]>(cycle.path('runs')),
+    callApi<HandPlacement[]>(cycle.path('hand-placements'))])
 })
 const { job, live, find, cancel } = useJob('allocate', async () => {
   await load()
@@ -33,9 +34,21 @@ const pair = computed(() => [...chosen.value].sort((a, b) => serialOf(a) - seria
 const serialOf = (id: string) => runs.value?.find(r => r.id === id)?.serial ?? 0
 
 async function release(one: HandPlacement) {
-  const given = await ElMessageBox.prompt(say('centres.whyDoesGoBackIntoThe', { name: one.name }), say('centres.release'), { inputPattern: /\S.{4,}/, inputErrorMessage: say('centres.sayWhyInFiveLettersOr'), confirmButtonText: say('centres.release'), cancelButtonText: say('centres.leaveAsItIs') }).catch(() => null)
+  const given = await ElMessageBox.prompt(say('centres.whyDoesGoBackIntoThe', { name: one.name }), say('centres.release'), {
+    inputPattern: /\S.{4,}/,
+    inputErrorMessage: say('centres.sayWhyInFiveLettersOr'),
+    confirmButtonText: say('centres.release'),
+    cancelButtonText: say('centres.leaveAsItIs'),
+  }).catch(() => null)
   if (given === null) return
-  if (await attempt(() => callApi(`/api/applications/${one.applicationId}/placement`, { method: 'DELETE', body: { reason: (given as unknown as { value: string }).value } }))) await load()
+  if (
+    await attempt(() =>
+      callApi(`/api/applications/${one.applicationId}/placement`, {
+        method: 'DELETE',
+        body: { reason: (given as unknown as { value: string }).value },
+      })
+    )
+  ) await load()
 }
 </script>
 

@@ -16,8 +16,15 @@ const venues = computed<SessionSeats[]>(() => cycle.notice ? venueSeats(cycle.no
 const seats = ref<SessionSeats[]>(venues.value.map(row => ({ ...row })))
 const own = cycle.notice?.allocation
 const form = reactive({
-  kind: 'best-fit' as PolicyKind, seed: 0, choiceCosts: own?.choiceCosts.join(', ') ?? '', offListBase: own?.offListBase ?? 20, kilometreCap: own?.kilometreCap ?? 1000,
-  unseated: own?.unseated ?? 1_000_000, staying: own?.staying ?? 15, scope: 'waiting' as 'waiting' | 'everyone', note: '',
+  kind: 'best-fit' as PolicyKind,
+  seed: 0,
+  choiceCosts: own?.choiceCosts.join(', ') ?? '',
+  offListBase: own?.offListBase ?? 20,
+  kilometreCap: own?.kilometreCap ?? 1000,
+  unseated: own?.unseated ?? 1_000_000,
+  staying: own?.staying ?? 15,
+  scope: 'waiting' as 'waiting' | 'everyone',
+  note: '',
 })
 const chosen = ref<string | null>(null)
 const failure = ref('')
@@ -30,7 +37,16 @@ const { job, live, find, startAt, cancel } = useJob('allocate', () => {
 async function take(from: string, add: string) {
   const run = await callApi<RunDetail>(`/api/runs/${from}`)
   const { kind, seed, choiceCosts, offListBase, kilometreCap, unseated, staying } = run.policy
-  Object.assign(form, { kind, seed, choiceCosts: choiceCosts.join(', '), offListBase, kilometreCap, unseated, scope: run.scope, ...(run.scope === 'everyone' ? { staying } : {}) })
+  Object.assign(form, {
+    kind,
+    seed,
+    choiceCosts: choiceCosts.join(', '),
+    offListBase,
+    kilometreCap,
+    unseated,
+    scope: run.scope,
+    ...(run.scope === 'everyone' ? { staying } : {}),
+  })
   if (run.seats.length > 0) seats.value = run.seats.map(row => ({ ...row }))
   const [city, more] = [add.split(':')[0], Number(add.split(':')[1])]
   const row = seats.value.find(s => s.city === city)
@@ -39,16 +55,22 @@ async function take(from: string, add: string) {
   chosen.value = row.city
   form.note = say('centres.asRunWithMoreSeatsIn', { serial: run.serial, more, city: spelling.city(row.city) })
 }
-onMounted(() => attempt(async () => {
-  await find()
-  if (typeof route.query.from === 'string') await take(route.query.from, String(route.query.add ?? ''))
-}))
+onMounted(() =>
+  attempt(async () => {
+    await find()
+    if (typeof route.query.from === 'string') await take(route.query.from, String(route.query.add ?? ''))
+  })
+)
 
-const changed = computed(() => seats.value.filter((row, i) => row.seats !== venues.value[i]?.seats || row.accessibleSeats !== venues.value[i]?.accessibleSeats))
-const cityFigures = computed(() => (cycle.notice?.cities ?? []).map((city) => {
-  const sum = seats.value.filter(s => s.city === city.id).reduce((n, s) => n + s.seats, 0)
-  return { city: city.id, capacity: sum, placed: 0, firstChoice: 0 }
-}))
+const changed = computed(() =>
+  seats.value.filter((row, i) => row.seats !== venues.value[i]?.seats || row.accessibleSeats !== venues.value[i]?.accessibleSeats)
+)
+const cityFigures = computed(() =>
+  (cycle.notice?.cities ?? []).map((city) => {
+    const sum = seats.value.filter(s => s.city === city.id).reduce((n, s) => n + s.seats, 0)
+    return { city: city.id, capacity: sum, placed: 0, firstChoice: 0 }
+  })
+)
 async function start() {
   failure.value = ''
   const { scope, note, choiceCosts, ...rest } = form
@@ -58,7 +80,10 @@ async function start() {
     failure.value = say('centres.costsOfChoicesIsNotA', { bad: bad.trim() })
     return
   }
-  await startAt(cycle.path('runs'), { policy: { ...rest, choiceCosts: costs }, scope, note, seats: changed.value }).catch((error: unknown) => { failure.value = problemText(error) })
+  await startAt(cycle.path('runs'), { policy: { ...rest, choiceCosts: costs }, scope, note, seats: changed.value })
+    .catch((error: unknown) => {
+      failure.value = problemText(error)
+    })
 }
 function choose(city: string) {
   chosen.value = city

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { City } from '~~/core/notice/schema'
+import type { City } from '~~/core/notice/centre-schema'
 import { usableSeats } from '~~/core/seating/rooms'
 import type { Place, PlaceRoom } from '~~/shared/places'
 
@@ -12,23 +12,34 @@ const router = useRouter()
 const places = shallowRef<Place[]>([])
 const chosen = computed(() => places.value.find(place => place.code === route.query.city) ?? null)
 const choose = (city: string) => router.replace({ query: city === route.query.city ? {} : { city } })
-const load = async () => { places.value = await callApi<Place[]>('/api/centres/places') }
+const load = async () => {
+  places.value = await callApi<Place[]>('/api/centres/places')
+}
 const { failure } = useLoaded(load)
 
 const bookingOf = (room: PlaceRoom, of: string | null) => room.bookings.find(booked => booked.cycle === of)
 const roomsOf = (place: Place) => place.venues.flatMap(venue => venue.rooms)
-const sumOf = (kind: 'seats' | 'stepFree') => (place: Place, of: string | null) => roomsOf(place).reduce((n, room) => {
-  const booked = bookingOf(room, of)
-  return booked ? n + usableSeats(booked)[kind] : n
-}, 0)
+const sumOf = (kind: 'seats' | 'stepFree') => (place: Place, of: string | null) =>
+  roomsOf(place).reduce((n, room) => {
+    const booked = bookingOf(room, of)
+    return booked ? n + usableSeats(booked)[kind] : n
+  }, 0)
 const [seatsOf, stepFreeOf] = [sumOf('seats'), sumOf('stepFree')]
 /** Discs as large as the most that any examination uses, filled as far as the one in work does. */
 const most = (place: Place) => Math.max(0, ...places.value.length > 0 ? cycles.value.map(code => seatsOf(place, code)) : [])
 const cycles = computed(() => [...new Set(places.value.flatMap(roomsOf).flatMap(room => room.bookings.map(booked => booked.cycle)))].sort())
 const cities = computed(() => places.value.map(({ code, ...place }): City => ({ id: code, ...place, number: 1, venues: [] })))
-const figures = computed(() => places.value.map(place => ({ city: place.code, capacity: most(place), placed: seatsOf(place, cycle.code), firstChoice: 0 })))
+const figures = computed(() =>
+  places.value.map(place => ({ city: place.code, capacity: most(place), placed: seatsOf(place, cycle.code), firstChoice: 0 }))
+)
 const shown = computed(() => chosen.value ? [chosen.value] : places.value)
-const total = computed(() => ({ cities: places.value.length, venues: places.value.flatMap(place => place.venues).length, rooms: places.value.flatMap(roomsOf).length, seats: places.value.reduce((n, place) => n + seatsOf(place, cycle.code), 0), stepFree: places.value.reduce((n, place) => n + stepFreeOf(place, cycle.code), 0) }))
+const total = computed(() => ({
+  cities: places.value.length,
+  venues: places.value.flatMap(place => place.venues).length,
+  rooms: places.value.flatMap(roomsOf).length,
+  seats: places.value.reduce((n, place) => n + seatsOf(place, cycle.code), 0),
+  stepFree: places.value.reduce((n, place) => n + stepFreeOf(place, cycle.code), 0),
+}))
 const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
 </script>
 

@@ -19,14 +19,16 @@ async function load(after?: string) {
   if (!after) payers.value = page.payers
 }
 const { failure, reload } = useLoaded(() => load())
-const billPayer = (payer: PayerView) => send(async () => {
-  await callApi<BillView>(cycle.path('bills'), { method: 'POST', body: { payer: payer.code } })
-  await reload()
-})
-const withdraw = (bill: BillView) => send(async () => {
-  const now = await callApi<BillView>(`/api/bills/${bill.id}/withdraw`, { method: 'POST' })
-  bills.value = bills.value?.map(one => one.id === now.id ? now : one) ?? null
-})
+const billPayer = (payer: PayerView) =>
+  send(async () => {
+    await callApi<BillView>(cycle.path('bills'), { method: 'POST', body: { payer: payer.code } })
+    await reload()
+  })
+const withdraw = (bill: BillView) =>
+  send(async () => {
+    const now = await callApi<BillView>(`/api/bills/${bill.id}/withdraw`, { method: 'POST' })
+    bills.value = bills.value?.map(one => one.id === now.id ? now : one) ?? null
+  })
 </script>
 
 <template>

@@ -16,7 +16,9 @@ const currency = ref('')
 const note = ref('')
 const { busy, refusal, send } = useSubmission()
 const { failure, reload } = useLoaded(async () => {
-  shown.value = await callApi<ClosingPage>(cycle.path('closing'), { query: { on: on.value || undefined, currency: currency.value || undefined } })
+  shown.value = await callApi<ClosingPage>(cycle.path('closing'), {
+    query: { on: on.value || undefined, currency: currency.value || undefined },
+  })
   on.value = shown.value.view.on
   currency.value = shown.value.view.currency
 })
@@ -24,15 +26,26 @@ const { failure, reload } = useLoaded(async () => {
 const view = computed(() => shown.value?.closed?.view ?? shown.value?.view ?? null)
 const amount = (minor: number) => spelling.amountIn(minor, currency.value)
 const isExplained = computed(() => view.value?.accounts.every(account => account.difference === 0) ?? false)
-const close = () => send(async () => {
-  await callApi(cycle.path('closing'), { method: 'POST', body: { on: on.value, currency: currency.value, note: note.value } })
-  note.value = ''
-  await reload()
-})
-const chart = computed<Data[]>(() => (['gateway', 'bank'] as const).map((channel, i) => {
-  const rows = shown.value?.byDay.filter(row => row.channel === channel) ?? []
-  return { type: 'bar', name: channelWords[channel], x: rows.map(row => row.on), y: rows.map(row => row.amount / 10 ** exponentOf(currency.value)), customdata: rows.map(row => amount(row.amount)), hovertemplate: `%{x}: %{customdata}<extra>${channelWords[channel]}</extra>`, marker: { color: i === 0 ? '#155e75' : '#b9895a' } }
-}))
+const close = () =>
+  send(async () => {
+    await callApi(cycle.path('closing'), { method: 'POST', body: { on: on.value, currency: currency.value, note: note.value } })
+    note.value = ''
+    await reload()
+  })
+const chart = computed<Data[]>(() =>
+  (['gateway', 'bank'] as const).map((channel, i) => {
+    const rows = shown.value?.byDay.filter(row => row.channel === channel) ?? []
+    return {
+      type: 'bar',
+      name: channelWords[channel],
+      x: rows.map(row => row.on),
+      y: rows.map(row => row.amount / 10 ** exponentOf(currency.value)),
+      customdata: rows.map(row => amount(row.amount)),
+      hovertemplate: `%{x}: %{customdata}<extra>${channelWords[channel]}</extra>`,
+      marker: { color: i === 0 ? '#155e75' : '#b9895a' },
+    }
+  })
+)
 function pick({ x }: { x: unknown }) {
   if (typeof x !== 'string') return
   on.value = x.slice(0, 10)
@@ -115,7 +128,8 @@ function pick({ x }: { x: unknown }) {
                 v-for="row in view.receipts"
                 :key="row.channel + row.cycle + row.category"
               >
-                <td>{{ channelWords[row.channel] }}</td><td>{{ row.cycle }}</td><td>{{ spelling.category(row.category) }}</td><td class="number">
+                <td>{{ channelWords[row.channel] }}</td><td>{{ row.cycle }}</td>
+                <td>{{ spelling.category(row.category) }}</td><td class="number">
                   {{ countText(row.count) }}
                 </td><td class="number">
                   {{ amount(row.amount) }}

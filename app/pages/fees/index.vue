@@ -11,7 +11,9 @@ const busy = ref('')
 /** Amounts of two currencies are never added up: a ledger for each. */
 const ledgers = computed(() => {
   const accounts = view.value?.accounts ?? []
-  return [...new Set(accounts.map(account => account.currency))].map(currency => [currency, accounts.filter(account => account.currency === currency)] as const)
+  return [...new Set(accounts.map(account => account.currency))].map(currency =>
+    [currency, accounts.filter(account => account.currency === currency)] as const
+  )
 })
 const { accountWords } = useWords().bank
 const { feeStateWords } = useWords().states

@@ -23,20 +23,32 @@ async function sentBack() {
   sendingBack.value = false
   await done()
 }
-const views = [{ id: 'in', title: say('bank.moneyIn') }, { id: 'out', title: say('bank.moneyOut') }, { id: 'explained', title: say('bank.explainedLines') }] as const
+const views = [{ id: 'in', title: say('bank.moneyIn') }, { id: 'out', title: say('bank.moneyOut') }, {
+  id: 'explained',
+  title: say('bank.explainedLines'),
+}] as const
 
 async function page(after: string | null): Promise<LinePage> {
   const text = (name: string) => typeof route.query[name] === 'string' ? String(route.query[name]) : undefined
-  return callApi<LinePage>('/api/bank/lines', { query: {
-    state: view.value === 'explained' ? 'explained' : 'open', side: view.value === 'out' ? 'out' : 'in', search: search.value.trim() || undefined, after: after ?? undefined, account: text('account'), statement: text('statement'),
-  } })
+  return callApi<LinePage>('/api/bank/lines', {
+    query: {
+      state: view.value === 'explained' ? 'explained' : 'open',
+      side: view.value === 'out' ? 'out' : 'in',
+      search: search.value.trim() || undefined,
+      after: after ?? undefined,
+      account: text('account'),
+      statement: text('statement'),
+    },
+  })
 }
 const { failure, reload } = useLoaded(async () => {
   const [first, stands] = await Promise.all([page(null), callApi<MatchingStanding>('/api/bank/matching')])
   lines.value = first.lines
   next.value = first.next
   standing.value = stands
-  if (chosen.value === null || (!lines.value.some(line => line.id === chosen.value) && detail.value !== null)) chosen.value = lines.value[0]?.id ?? null
+  if (chosen.value === null || (!lines.value.some(line => line.id === chosen.value) && detail.value !== null)) {
+    chosen.value = lines.value[0]?.id ?? null
+  }
 })
 async function more() {
   const further = await page(next.value)
@@ -47,7 +59,9 @@ watch(view, () => {
   chosen.value = null
   void reload()
 })
-const found = useDebounced(() => { void reload() }, 250)
+const found = useDebounced(() => {
+  void reload()
+}, 250)
 watch(search, () => found())
 
 const parts = ref<{ application: string, name: string, number: string, amount: number }[]>([])
@@ -69,24 +83,39 @@ async function done() {
   chosen.value = lines.value.some(line => line.id === following) ? following : lines.value[0]?.id ?? null
   await cycle.refreshBand().catch(() => undefined)
 }
-const explain = (body: object) => send(async () => {
-  await callApi(`/api/bank/lines/${chosen.value}/explain`, { method: 'POST', body })
-  await done()
-})
-const takeMatch = (match: MatchView) => explain({ as: 'dues', parts: match.parts.map(part => ({ application: part.applicationId, amount: part.amount })) })
+const explain = (body: object) =>
+  send(async () => {
+    await callApi(`/api/bank/lines/${chosen.value}/explain`, { method: 'POST', body })
+    await done()
+  })
+const takeMatch = (match: MatchView) =>
+  explain({ as: 'dues', parts: match.parts.map(part => ({ application: part.applicationId, amount: part.amount })) })
 const bookParts = () => explain({ as: 'dues', parts: parts.value.map(({ application, amount: of }) => ({ application, amount: of })) })
 
 function addPerson(due: DueView) {
   if (parts.value.some(part => part.application === due.applicationId)) return
-  parts.value = [...parts.value, { application: due.applicationId, name: due.name, number: due.number, amount: due.due > 0 ? Math.min(due.due, Math.max(left.value, 1)) : Math.max(left.value, 1) }]
+  parts.value = [...parts.value, {
+    application: due.applicationId,
+    name: due.name,
+    number: due.number,
+    amount: due.due > 0 ? Math.min(due.due, Math.max(left.value, 1)) : Math.max(left.value, 1),
+  }]
 }
 async function takeBack() {
   const matchId = detail.value?.explained?.matchId
   if (!matchId) return
-  const why = await ElMessageBox.prompt(say('bank.takeBackWhy'), say('bank.takeBack'), { inputPattern: /\S.{4,}/, inputErrorMessage: say('bank.sayWhy'), confirmButtonText: say('bank.takeBack'), cancelButtonText: say('bank.leaveIt') }).catch(() => null)
+  const why = await ElMessageBox.prompt(say('bank.takeBackWhy'), say('bank.takeBack'), {
+    inputPattern: /\S.{4,}/,
+    inputErrorMessage: say('bank.sayWhy'),
+    confirmButtonText: say('bank.takeBack'),
+    cancelButtonText: say('bank.leaveIt'),
+  }).catch(() => null)
   if (why === null) return
   await send(async () => {
-    await callApi(`/api/bank/matches/${matchId}/take-back`, { method: 'POST', body: { reason: (why as unknown as { value: string }).value } })
+    await callApi(`/api/bank/matches/${matchId}/take-back`, {
+      method: 'POST',
+      body: { reason: (why as unknown as { value: string }).value },
+    })
     await done()
   })
 }
@@ -336,7 +365,10 @@ useKeys((event) => {
 .tools input { width: 300px; }
 .two { display: grid; grid-template-columns: minmax(0, 5fr) minmax(0, 6fr); gap: 32px; align-items: start; }
 ul { list-style: none; padding: 0; margin: 0 0 12px; border-top: 1px solid var(--line); max-height: 640px; overflow-y: auto; }
-li button { display: grid; grid-template-columns: 92px minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer; }
+li button {
+  display: grid; grid-template-columns: 92px minmax(0, 1fr) auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit;
+  background: none; border: 0; border-bottom: 1px solid var(--line); padding: 7px 8px; cursor: pointer;
+}
 li button[aria-current] { background: var(--accent-soft); box-shadow: inset 3px 0 0 var(--accent); }
 .day { color: var(--ink-soft); }
 .said { grid-column: 2; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

@@ -9,13 +9,16 @@ const { settlementFaultWords } = useWords().bank
 const rows = shallowRef<SettlementView[] | null>(null)
 const told = ref('')
 const { busy, refusal, send } = useSubmission()
-const { failure, reload } = useLoaded(async () => { rows.value = await callApi<SettlementView[]>('/api/bank/settlements') })
-const take = (file: File) => send(async () => {
-  told.value = ''
-  const { taken, repeated } = await callApi<TakenSettlements>('/api/bank/settlements', { method: 'POST', bytes: file })
-  told.value = say('bank.payoutTaken', { n: taken.length, repeated })
-  await reload()
+const { failure, reload } = useLoaded(async () => {
+  rows.value = await callApi<SettlementView[]>('/api/bank/settlements')
 })
+const take = (file: File) =>
+  send(async () => {
+    told.value = ''
+    const { taken, repeated } = await callApi<TakenSettlements>('/api/bank/settlements', { method: 'POST', bytes: file })
+    told.value = say('bank.payoutTaken', { n: taken.length, repeated })
+    await reload()
+  })
 </script>
 
 <template>

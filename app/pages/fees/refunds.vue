@@ -10,7 +10,8 @@ const accounts = shallowRef<BankAccountView[]>([])
 const proposing = shallowRef<RefundsPage['owed'][number] | null>(null)
 const { busy, refusal, send } = useSubmission()
 const { failure, reload } = useLoaded(async () => {
-  [shown.value, accounts.value] = await Promise.all([callApi<RefundsPage>('/api/bank/refunds'), callApi<BankAccountView[]>('/api/bank/accounts')])
+  ;[shown.value, accounts.value] = await Promise.all([callApi<RefundsPage>('/api/bank/refunds'),
+    callApi<BankAccountView[]>('/api/bank/accounts')])
 })
 const mayWork = computed(() => session.may('bank.work'))
 const mayApprove = computed(() => session.may('refunds.approve'))
@@ -21,15 +22,17 @@ const past = computed(() => having('sent', 'left', 'returned', 'withdrawn'))
 /** Accounts from which something can be sent now. */
 const payers = computed(() => accounts.value.filter(account => ready.value.some(one => one.currency === account.currency)))
 
-const answer = (one: RefundView, given: 'approve' | 'withdraw') => send(async () => {
-  await callApi(`/api/bank/refunds/${one.id}`, { method: 'POST', body: { answer: given } })
-  await reload()
-})
-const make = (account: BankAccountView) => send(async () => {
-  const { id } = await callApi<{ id: string }>('/api/bank/payment-files', { method: 'POST', body: { account: account.id } })
-  await reload()
-  window.location.assign(`/api/bank/payment-files/${id}`)
-})
+const answer = (one: RefundView, given: 'approve' | 'withdraw') =>
+  send(async () => {
+    await callApi(`/api/bank/refunds/${one.id}`, { method: 'POST', body: { answer: given } })
+    await reload()
+  })
+const make = (account: BankAccountView) =>
+  send(async () => {
+    const { id } = await callApi<{ id: string }>('/api/bank/payment-files', { method: 'POST', body: { account: account.id } })
+    await reload()
+    window.location.assign(`/api/bank/payment-files/${id}`)
+  })
 async function proposed() {
   proposing.value = null
   await reload()
@@ -182,8 +185,14 @@ async function proposed() {
 
 <style scoped>
 section { margin-bottom: 28px; max-width: 1000px; }
-.row { display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0; border-bottom: 1px solid var(--line); }
+.row {
+  display: grid; grid-template-columns: minmax(0, 1fr) auto 200px; gap: 6px 20px; align-items: start; padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
 .row > :last-child { justify-self: end; }
 .send { margin-top: 12px; }
-@media (max-width: 700px) { .row { grid-template-columns: minmax(0, 1fr) auto; } .row > :last-child { grid-column: 1 / -1; justify-self: start; } }
+@media (max-width: 700px) {
+  .row { grid-template-columns: minmax(0, 1fr) auto; }
+  .row > :last-child { grid-column: 1 / -1; justify-self: start; }
+}
 </style>

@@ -2,7 +2,10 @@
 import type { Dossier } from '~~/shared/applications'
 import type { SlipPage, WaitingSlip } from '~~/shared/bank'
 
-/** Deposit slips that payers have handed in, those first that have waited longest: the paper, what it says, what is due, and others that may be the same paper. */
+/**
+ * Deposit slips that payers have handed in, those first that have waited longest: the paper, what it says, what is due, and others that may
+ * be the same paper.
+ */
 useHead({ title: titled(say('bank.slips')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
@@ -128,7 +131,9 @@ const { failure } = useLoaded(() => load())
 </template>
 
 <style scoped>
-.slip { display: grid; grid-template-columns: minmax(0, 420px) minmax(0, 1fr); gap: 24px; padding: 18px 0; border-bottom: 1px solid var(--line); }
+.slip {
+  display: grid; grid-template-columns: minmax(0, 420px) minmax(0, 1fr); gap: 24px; padding: 18px 0; border-bottom: 1px solid var(--line);
+}
 .papers img { width: 100%; border: 1px solid var(--line); display: block; }
 .papers img + img { margin-top: 10px; }
 h2 { margin: 0 0 8px; font-size: 20px; }

@@ -3,7 +3,10 @@ import { inFours } from '~~/core/bank/check-digits'
 import type { Gap } from '~~/core/bank/statement'
 import type { BankAccountView, StatementView, TakenStatements } from '~~/shared/bank'
 
-/** Bank accounts of the office, and the statements that were read of each. A file is taken, and at once looked through for whose money it brings. */
+/**
+ * Bank accounts of the office, and the statements that were read of each. A file is taken, and at once looked through for whose money it
+ * brings.
+ */
 useHead({ title: titled(say('bank.statements')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
@@ -25,7 +28,12 @@ const { failure, reload } = useLoaded(async () => {
 })
 const { job, live, find, startAt, cancel } = useJob('match-lines', async () => {
   await reload()
-  if (job.value?.state === 'done') told.value = say('bank.matched', { booked: Number(job.value.result?.booked ?? 0), waiting: accounts.value.reduce((n, one) => n + one.openLines, 0) })
+  if (job.value?.state === 'done') {
+    told.value = say('bank.matched', {
+      booked: Number(job.value.result?.booked ?? 0),
+      waiting: accounts.value.reduce((n, one) => n + one.openLines, 0),
+    })
+  }
   await cycle.refreshBand().catch(() => undefined)
 })
 onMounted(() => attempt(find))
@@ -36,7 +44,11 @@ async function take(account: BankAccountView, file: File) {
   refusals.value = { ...refusals.value, [account.id]: '' }
   told.value = ''
   try {
-    const { taken, repeated } = await callApi<TakenStatements>(`/api/bank/accounts/${account.id}/statements`, { method: 'POST', bytes: file, query: { name: file.name } })
+    const { taken, repeated } = await callApi<TakenStatements>(`/api/bank/accounts/${account.id}/statements`, {
+      method: 'POST',
+      bytes: file,
+      query: { name: file.name },
+    })
     told.value = say('bank.taken', { n: taken.length, lines: taken.reduce((n, one) => n + one.lines - one.known, 0), repeated })
     await reload()
     if (taken.length > 0) await match()
@@ -58,7 +70,10 @@ async function saidAccount() {
   await reload()
 }
 const balance = (minor: number | null, currency: string) => minor === null ? '–' : spelling.amountIn(minor, currency)
-const gapText = (gap: Gap, currency: string) => gap.code === 'sequence' ? say('bank.gapSequence', { wanted: gap.wanted }) : say('bank.gapOpening', { found: balance(gap.found, currency), wanted: balance(gap.wanted, currency) })
+const gapText = (gap: Gap, currency: string) =>
+  gap.code === 'sequence'
+    ? say('bank.gapSequence', { wanted: gap.wanted })
+    : say('bank.gapOpening', { found: balance(gap.found, currency), wanted: balance(gap.wanted, currency) })
 </script>
 
 <template>

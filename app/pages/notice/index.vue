@@ -2,7 +2,8 @@
 import { spellDate, spellInstant } from '~~/core/calendar/zone'
 import { withoutCentres } from '~~/core/notice/centres'
 import { portraitPreset } from '~~/core/notice/portrait-preset'
-import type { DocumentRule, Notice } from '~~/core/notice/schema'
+import type { DocumentRule } from '~~/core/notice/file-rules'
+import type { Notice } from '~~/core/notice/schema'
 import { imageKindsOf, imageRuleOf } from '~~/core/notice/image-rules'
 import type { Bound } from '~~/core/finding/finding'
 import { capacityOfCity } from '~~/core/seating/seats'
@@ -20,30 +21,51 @@ const { amount } = useSpelling()
 const notice = computed(() => cycle.notice)
 const dates = computed(() => notice.value ? keyDateLines(notice.value.keyDates) : [])
 /** Bounds of a rule, each as the finding that keeps it words it. */
-const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) => Object.entries(bounds).flatMap(([code, bound]) => {
-  if (!bound) return []
-  const { title, bound: spelled } = findingWords({ code: `${about}.${code}`, about, verdict: 'pass', value: 1, unit: code === 'bytes' ? 'bytes' : 'none', bound, parameters: {} })
-  return [`${title.toLowerCase()} ${spelled}`]
-}).join(', ')
-const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew })
+const boundWords = (about: string, bounds: Partial<Record<string, Bound>>) =>
+  Object.entries(bounds).flatMap(([code, bound]) => {
+    if (!bound) return []
+    const { title, bound: spelled } = findingWords({
+      code: `${about}.${code}`,
+      about,
+      verdict: 'pass',
+      value: 1,
+      unit: code === 'bytes' ? 'bytes' : 'none',
+      bound,
+      parameters: {},
+    })
+    return [`${title.toLowerCase()} ${spelled}`]
+  }).join(', ')
+const documentBounds = ({ bytes, pages, pageSide, resolution, letters, blur, contrast, skew }: DocumentRule) => ({
+  bytes,
+  pages,
+  pageSide,
+  resolution,
+  letters,
+  blur,
+  contrast,
+  skew,
+})
 const clauses = Object.values(portraitPreset).map(({ clause }) => clause).join('; ')
 const postTitle = (id: string) => notice.value?.posts.find(post => post.id === id)?.title ?? id
 const categoryTitle = (id: string) => notice.value?.categories.find(c => c.id === id)?.title ?? id
 const session = useSessionStore()
 const router = useRouter()
 /** Lays the notice in force down as a draft, to be changed and proposed. */
-const amend = () => attempt(async () => {
-  if (!notice.value) return
-  const id = crypto.randomUUID()
-  await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document: withoutCentres(notice.value), revision: 0 } })
-  await router.push(`/notice/draft/${id}`)
-})
+const amend = () =>
+  attempt(async () => {
+    if (!notice.value) return
+    const id = crypto.randomUUID()
+    await callApi(`/api/drafts/${id}`, { method: 'PUT', body: { document: withoutCentres(notice.value), revision: 0 } })
+    await router.push(`/notice/draft/${id}`)
+  })
 /** The notice as a file that can be changed and proposed again. */
 function download() {
   if (!notice.value) return
   saveFile(`${notice.value.code}-version-${cycle.version}.json`, JSON.stringify(notice.value, null, 2), 'application/json')
 }
-const images = computed(() => notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : [])
+const images = computed(() =>
+  notice.value ? imageKindsOf(notice.value).map(kind => ({ kind, rule: imageRuleOf(notice.value as Notice, kind) })) : []
+)
 </script>
 
 <template>

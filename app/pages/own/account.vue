@@ -2,7 +2,9 @@
 import type { CandidateAccount, CodeAsked } from '~~/shared/candidates'
 import type { Channel } from '~~/core/identity/address'
 
-/** A candidate's own account: the addresses that let in and are written to, a password where they want one, and where they are signed in. */
+/**
+ * A candidate's own account: the addresses that let in and are written to, a password where they want one, and where they are signed in.
+ */
 definePageMeta({ layout: 'candidate' })
 useHead({ title: titled(say('account.yourAccount')) })
 const session = useSessionStore()
@@ -12,31 +14,42 @@ const [channel, address, code] = [ref<Channel>('email'), ref(''), ref('')]
 const asked = shallowRef<CodeAsked | null>(null)
 const [password, again] = [ref(''), ref('')]
 const { busy, refusal, send } = useSubmission()
-const { failure } = useLoaded(async () => { account.value = await callApi<CandidateAccount>('/api/own/account') })
-const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' })
-const take = async (path: string, method: 'POST' | 'PUT' | 'DELETE', body?: Record<string, unknown>) => { account.value = await callApi<CandidateAccount>(`/api/own/${path}`, { method, body }) }
-
-const ask = () => send(async () => { asked.value = await askForCode({ channel: channel.value, address: address.value }) })
-const add = () => send(async () => {
-  await take('addresses', 'POST', { codeId: asked.value?.id, code: code.value })
-  asked.value = null
-  address.value = code.value = ''
-  tell(say('account.addressAdded'), 'success')
-})
-const remove = (id: string) => send(() => take(`addresses/${id}`, 'DELETE'))
-const setPassword = () => send(async () => {
-  await take('password', 'PUT', { password: password.value })
-  password.value = again.value = ''
-  tell(say('account.thePasswordIsChangedAllOther'), 'success')
-})
-const end = (id?: string) => send(async () => {
-  await callApi(id ? `/api/account/sessions/${id}` : '/api/account/sessions', { method: 'DELETE', body: {} })
+const { failure } = useLoaded(async () => {
   account.value = await callApi<CandidateAccount>('/api/own/account')
 })
-const signInAnew = () => send(async () => {
-  await session.signOut()
-  await router.push('/apply')
-})
+const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { dateStyle: 'medium', timeStyle: 'short' })
+const take = async (path: string, method: 'POST' | 'PUT' | 'DELETE', body?: Record<string, unknown>) => {
+  account.value = await callApi<CandidateAccount>(`/api/own/${path}`, { method, body })
+}
+
+const ask = () =>
+  send(async () => {
+    asked.value = await askForCode({ channel: channel.value, address: address.value })
+  })
+const add = () =>
+  send(async () => {
+    await take('addresses', 'POST', { codeId: asked.value?.id, code: code.value })
+    asked.value = null
+    address.value = code.value = ''
+    tell(say('account.addressAdded'), 'success')
+  })
+const remove = (id: string) => send(() => take(`addresses/${id}`, 'DELETE'))
+const setPassword = () =>
+  send(async () => {
+    await take('password', 'PUT', { password: password.value })
+    password.value = again.value = ''
+    tell(say('account.thePasswordIsChangedAllOther'), 'success')
+  })
+const end = (id?: string) =>
+  send(async () => {
+    await callApi(id ? `/api/account/sessions/${id}` : '/api/account/sessions', { method: 'DELETE', body: {} })
+    account.value = await callApi<CandidateAccount>('/api/own/account')
+  })
+const signInAnew = () =>
+  send(async () => {
+    await session.signOut()
+    await router.push('/apply')
+  })
 </script>
 
 <template>
@@ -221,7 +234,10 @@ const signInAnew = () => send(async () => {
 h1 { margin: 8px 0; }
 h2 { margin: 28px 0 4px; border-bottom: 1px solid var(--line); padding-bottom: 5px; }
 ul { list-style: none; padding: 0; margin: 0; }
-li { display: flex; flex-wrap: wrap; gap: 4px 14px; justify-content: space-between; align-items: center; padding: 10px 0; border-bottom: 1px solid var(--line); overflow-wrap: anywhere; }
+li {
+  display: flex; flex-wrap: wrap; gap: 4px 14px; justify-content: space-between; align-items: center; padding: 10px 0;
+  border-bottom: 1px solid var(--line); overflow-wrap: anywhere;
+}
 .device { flex: 1 1 260px; }
 form { display: grid; gap: 8px; padding: 14px 0; justify-items: start; }
 form label { font-weight: 600; }

@@ -15,12 +15,13 @@ const ids = new Map<string, string>()
 const wanted = computed(() => own.value?.examinations.find(e => e.code === route.query.examination))
 const others = computed(() => own.value?.examinations.filter(e => e !== wanted.value) ?? [])
 
-const begin = (code: string) => send(async () => {
-  const id = ids.get(code) ?? crypto.randomUUID()
-  ids.set(code, id)
-  await callApi(`/api/cycles/${code}/applications/${id}`, { method: 'PUT', body: {} })
-  await router.push(`/own/${id}`)
-})
+const begin = (code: string) =>
+  send(async () => {
+    const id = ids.get(code) ?? crypto.randomUUID()
+    ids.set(code, id)
+    await callApi(`/api/cycles/${code}/applications/${id}`, { method: 'PUT', body: {} })
+    await router.push(`/own/${id}`)
+  })
 const isOpen = (one: OwnApplication) => one.form === 'drafting' || one.form === 'correcting'
 function next(one: OwnApplication): string {
   if (!one.zone) return ''
@@ -32,7 +33,9 @@ function next(one: OwnApplication): string {
   return ''
 }
 const zone = computed(() => own.value?.examinations[0]?.zone ?? { name: 'UTC', utcOffsetMinutes: 0 })
-const { failure } = useLoaded(async () => { own.value = await callApi<OwnView>('/api/own') })
+const { failure } = useLoaded(async () => {
+  own.value = await callApi<OwnView>('/api/own')
+})
 </script>
 
 <template>

@@ -1,10 +1,6 @@
 <script setup lang="ts">
-import { listAnswer, liveSheet } from '~~/core/application/answers'
 import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
-import { withDecisions } from '~~/core/application/requests'
-import { slotsOf } from '~~/core/application/slots'
-import { identityQuestion } from '~~/core/identity/identity-question'
 import type { Dossier } from '~~/shared/applications'
 import type { ItemReason } from '~~/shared/scrutiny'
 import type { Permit } from '~~/app/composables/act'
@@ -28,32 +24,23 @@ const busy = ref(false)
 const id = String(route.params.id)
 useHead({ title: () => titled(dossier.value?.name ?? say('scrutiny.dossier')) })
 
-const slots = computed(() => cycle.notice && dossier.value ? slotsOf(cycle.notice, withDecisions(cycle.notice, dossier.value.answers, dossier.value.decided)).map(slot => ({ ...slot, file: dossier.value?.files[slot.id] })).filter(({ required, file }) => required || file) : [])
-/** What tells who somebody is. */
-const telling = computed(() => slots.value.filter(slot => slot.as === 'image' || slot.rule.identity))
+const { slots, telling, chosen, failed, sections, items, papers, toRead } = useCaseParts(dossier)
 const sideBySide = ref(false)
 const acceptable = computed(() => canAct(dossier.value, 'accept'))
 /** Something can be decided here, if not an acceptance. */
-const open = computed(() => (acceptable.value || canAct(dossier.value, 'return')) && !(dossier.value?.hand?.by && !dossier.value.hand.isOwn) && dossier.value?.hand?.lane !== 'second look')
+const open = computed(() =>
+  (acceptable.value || canAct(dossier.value, 'return')) && !(dossier.value?.hand?.by && !dossier.value.hand.isOwn)
+  && dossier.value?.hand?.lane !== 'second look'
+)
 const shut = computed(() => whyNot(standingOf(dossier.value, 'accept')))
-const chosen = computed(() => dossier.value ? listAnswer(dossier.value.answers, 'posts') : [])
-const failed = computed(() => dossier.value ? [
-  ...slots.value.flatMap(({ file }) => file?.findings ?? []),
-  ...dossier.value.verdicts.filter(v => chosen.value.includes(v.post)).flatMap(v => v.findings),
-].filter(f => f.verdict === 'fail') : [])
-const sections = computed(() => {
-  const { notice } = cycle
-  const answers = dossier.value?.answers
-  if (!notice || !answers) return []
-  const asked = new Set(liveSheet(notice, answers).asked.map(q => q.id))
-  return notice.sections.map(s => ({ ...s, questions: s.questions.filter(q => asked.has(q.id)) }))
-})
-const items = computed(() => [...slots.value.map(({ id: slot, title }) => ({ id: slot, title })), ...sections.value.flatMap(s => s.questions).map(q => ({ id: q.id, title: q.label }))])
 const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in scrutiny')?.count ?? 0)
-const waited = computed(() => dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : '')
+const waited = computed(() =>
+  dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : ''
+)
 const doubtful = (question: string) => dossier.value?.doubts.some(d => d.about === question)
 
-const fallen = (question: string) => JSON.stringify(dossier.value?.counted[question] ?? '') !== JSON.stringify(dossier.value?.answers[question] ?? '')
+const fallen = (question: string) =>
+  JSON.stringify(dossier.value?.counted[question] ?? '') !== JSON.stringify(dossier.value?.answers[question] ?? '')
 const changedFrom = (question: string) => {
   const change = dossier.value?.changed.find(c => c.question === question)
   return change ? spelling.answer(question, change.before) : null
@@ -62,7 +49,10 @@ const mayRule = computed(() => session.may('scrutiny.decide') && dossier.value !
 async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string) {
   busy.value = true
   await attempt(async () => {
-    dossier.value = await callApi<Dossier>(`/api/applications/${id}/claims/${encodeURIComponent(claim)}/ruling`, { method: 'POST', body: { ruling, reason } })
+    dossier.value = await callApi<Dossier>(`/api/applications/${id}/claims/${encodeURIComponent(claim)}/ruling`, {
+      method: 'POST',
+      body: { ruling, reason },
+    })
     await cycle.refreshBand()
   })
   busy.value = false
@@ -83,7 +73,9 @@ async function next() {
     await goOn()
   })
 }
-const { busy: acting, perform } = useAct(id, (got) => { dossier.value = got })
+const { busy: acting, perform } = useAct(id, (got) => {
+  dossier.value = got
+})
 async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemReason[], permit: Permit = {}) {
   const number = dossier.value?.number
   // The next case stands at once; should the office refuse the decision after all, it says so over whatever is looked at by then.
@@ -91,8 +83,17 @@ async function decide(decision: 'accept' | 'return' | 'refuse', reasons: ItemRea
     asking.value = null
     const sent = perform(decision, { reasons, ...permit })
     await attempt(goOn)
-    if (!await sent) ElNotification({ title: say('scrutiny.notDecided', { number: number ?? '' }), message: say('scrutiny.notDecidedHelp'), type: 'error', duration: 0, onClick: () => { void router.push(`/scrutiny/${id}`) } })
-    else tell(say('scrutiny.settledAs', { number, decision }), 'success')
+    if (!await sent) {
+      ElNotification({
+        title: say('scrutiny.notDecided', { number: number ?? '' }),
+        message: say('scrutiny.notDecidedHelp'),
+        type: 'error',
+        duration: 0,
+        onClick: () => {
+          void router.push(`/scrutiny/${id}`)
+        },
+      })
+    } else tell(say('scrutiny.settledAs', { number, decision }), 'success')
     void cycle.refreshBand().catch(() => undefined)
     return
   }
@@ -127,7 +128,8 @@ const { failure } = useLoaded(async () => {
 })
 /** Takes the case in hand, unless somebody else has it or it does not wait; then the following one is read ahead. */
 async function read(anew: boolean) {
-  const taken = session.may('scrutiny.decide') && await callApi(`/api/applications/${id}/hand`, { method: 'PUT' }).then(() => true, () => false)
+  const taken = session.may('scrutiny.decide')
+    && await callApi(`/api/applications/${id}/hand`, { method: 'PUT' }).then(() => true, () => false)
   if (anew || !dossier.value) {
     const got = await callApi<Dossier>(`/api/applications/${id}`)
     if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
@@ -135,8 +137,6 @@ async function read(anew: boolean) {
   }
   if (taken && dossier.value.hand?.isOwn) void queue.readAhead(id)
 }
-const papers = computed(() => slots.value.flatMap(({ id: slot, as, title, file }) => as === 'document' && file?.measured ? [{ id: slot, title, image: file.id, pages: file.pages }] : []))
-const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'identityName', 'bornOn', identityQuestion(cycle.notice)])].filter(question => dossier.value?.answers[question]) : [])
 </script>
 
 <template>
@@ -228,7 +228,9 @@ const toRead = computed(() => cycle.notice ? [...new Set(['certificateName', 'id
                 >
                   <dt>{{ question.label }}</dt>
                   <dd>
-                    <span :class="{ doubt: doubtful(question.id), fallen: fallen(question.id) }">{{ spelling.answer(question.id, dossier.answers[question.id]) }}</span>
+                    <span :class="{ doubt: doubtful(question.id), fallen: fallen(question.id) }">
+                      {{ spelling.answer(question.id, dossier.answers[question.id]) }}
+                    </span>
                     <span
                       v-if="fallen(question.id)"
                       class="refusal small"

@@ -12,8 +12,11 @@ const taken = shallowRef<BarredTaken | null>(null)
 const of = computed(() => typeof route.query.of === 'string' ? route.query.of : undefined)
 const empty = { name: '', bornOn: '', identityNumber: '', reason: '', until: '' }
 const entry = reactive({ ...empty })
-const fields = [['name', say('scrutiny.barredName')], ['bornOn', say('scrutiny.barredBorn')], ['identityNumber', say('scrutiny.barredNumber')], ['until', say('scrutiny.barredUntil')], ['reason', say('scrutiny.barredWhy')]] as const
-const isReady = computed(() => entry.reason.trim().length >= 3 && (entry.identityNumber.trim() !== '' || (entry.name.trim() !== '' && entry.bornOn !== '')))
+const fields = [['name', say('scrutiny.barredName')], ['bornOn', say('scrutiny.barredBorn')], ['identityNumber',
+  say('scrutiny.barredNumber')], ['until', say('scrutiny.barredUntil')], ['reason', say('scrutiny.barredWhy')]] as const
+const isReady = computed(() =>
+  entry.reason.trim().length >= 3 && (entry.identityNumber.trim() !== '' || (entry.name.trim() !== '' && entry.bornOn !== ''))
+)
 const lifting = ref<string | null>(null)
 const why = ref('')
 const { busy, refusal, send } = useSubmission()
@@ -21,21 +24,24 @@ const { busy, refusal, send } = useSubmission()
 async function load() {
   page.value = await callApi<BarredPage>(cycle.path('barred'), { query: { of: of.value } })
 }
-const add = () => send(async () => {
-  taken.value = await callApi<BarredTaken>('/api/barred', { method: 'POST', body: { ...entry } })
-  Object.assign(entry, empty)
-  await load()
-})
-const bring = (file: File) => send(async () => {
-  taken.value = await callApi<BarredTaken>('/api/barred', { method: 'PUT', bytes: file })
-  await load()
-})
-const lift = (id: string) => send(async () => {
-  await callApi(`/api/barred/${id}`, { method: 'DELETE', body: { reason: why.value.trim() } })
-  lifting.value = null
-  why.value = ''
-  await load()
-})
+const add = () =>
+  send(async () => {
+    taken.value = await callApi<BarredTaken>('/api/barred', { method: 'POST', body: { ...entry } })
+    Object.assign(entry, empty)
+    await load()
+  })
+const bring = (file: File) =>
+  send(async () => {
+    taken.value = await callApi<BarredTaken>('/api/barred', { method: 'PUT', bytes: file })
+    await load()
+  })
+const lift = (id: string) =>
+  send(async () => {
+    await callApi(`/api/barred/${id}`, { method: 'DELETE', body: { reason: why.value.trim() } })
+    lifting.value = null
+    why.value = ''
+    await load()
+  })
 const { failure, reload } = useLoaded(load)
 watch(of, () => void reload())
 </script>

@@ -13,12 +13,17 @@ const records = shallowRef<CheckRecords | null>(null)
 const values = shallowRef<CheckValues | null>(null)
 const trial = ref<number | null>(null)
 
-const chosen = computed(() => records.value?.checks.find(c => c.id === route.query.check) ?? records.value?.checks.find(c => c.sample.value !== null) ?? null)
-const title = (check: CheckRecord) => findingWords({ ...check.sample, verdict: 'pass', value: check.sample.value === null ? null : 1 }).title
+const chosen = computed(() =>
+  records.value?.checks.find(c => c.id === route.query.check) ?? records.value?.checks.find(c => c.sample.value !== null) ?? null
+)
+const title = (check: CheckRecord) =>
+  findingWords({ ...check.sample, verdict: 'pass', value: check.sample.value === null ? null : 1 }).title
 const bound = computed(() => values.value?.bound ?? null)
 /** One end of the bound can be tried at another value; a check with two ends tries its lower one. */
 const end = computed<'min' | 'max' | null>(() => bound.value?.min !== undefined ? 'min' : bound.value?.max !== undefined ? 'max' : null)
-const tried = computed(() => end.value && trial.value !== null && trial.value !== bound.value?.[end.value] ? { ...bound.value, [end.value]: trial.value } : null)
+const tried = computed(() =>
+  end.value && trial.value !== null && trial.value !== bound.value?.[end.value] ? { ...bound.value, [end.value]: trial.value } : null
+)
 const step = computed(() => values.value ? Number(values.value.width.toPrecision(1)) : 1)
 /** Pictures of a list that keep a bound, by the middles of their bins. */
 function kept(counts: number[], within: { min?: number, max?: number }): number {
@@ -32,7 +37,14 @@ const sum = (counts: number[]) => counts.reduce((a, b) => a + b, 0)
 const consequence = computed(() => {
   if (!values.value || !tried.value) return ''
   const { accepted, returned } = values.value
-  return say('scrutiny.atInsteadOfAboutOfAccepted', { trial: trial.value, bound: bound.value?.[end.value ?? 'min'], accepted: countText(sum(accepted) - kept(accepted, tried.value)), accepted2: countText(sum(accepted)), tried: countText(kept(returned, tried.value)), returned: countText(sum(returned)) })
+  return say('scrutiny.atInsteadOfAboutOfAccepted', {
+    trial: trial.value,
+    bound: bound.value?.[end.value ?? 'min'],
+    accepted: countText(sum(accepted) - kept(accepted, tried.value)),
+    accepted2: countText(sum(accepted)),
+    tried: countText(kept(returned, tried.value)),
+    returned: countText(sum(returned)),
+  })
 })
 
 async function load(id: string) {
@@ -43,7 +55,9 @@ async function load(id: string) {
     trial.value = end.value ? values.value.bound?.[end.value] ?? null : null
   })
 }
-watch(() => chosen.value?.id, (id) => { if (id && chosen.value?.sample.value !== null) void load(id) })
+watch(() => chosen.value?.id, (id) => {
+  if (id && chosen.value?.sample.value !== null) void load(id)
+})
 const { failure } = useLoaded(async () => {
   records.value = await callApi<CheckRecords>(cycle.path('checks'))
 })

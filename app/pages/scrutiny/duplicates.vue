@@ -17,9 +17,13 @@ async function load(after?: string) {
   next.value = page.next
   isRead.value = true
 }
-const { job, live, find, startAt } = useJob('find-pairs', () => { void load() })
+const { job, live, find, startAt } = useJob('find-pairs', () => {
+  void load()
+})
 const compare = () => attempt(() => startAt(cycle.path('jobs/find-pairs'), {}))
-onMounted(() => { if (session.may('scrutiny.compare')) void find().catch(() => undefined) })
+onMounted(() => {
+  if (session.may('scrutiny.compare')) void find().catch(() => undefined)
+})
 const { failure, reload } = useLoaded(() => load())
 watch(of, () => void reload())
 </script>

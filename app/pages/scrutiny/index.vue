@@ -47,19 +47,29 @@ async function layBack() {
 
 const by = ref('')
 const today = computed(() => cycle.notice ? dateInZone(now.value, cycle.notice.body.zone) : '')
-watch(() => cycle.notice, (notice) => { by.value ||= notice?.keyDates.correctionCloses.slice(0, 10) ?? '' }, { immediate: true })
+watch(() => cycle.notice, (notice) => {
+  by.value ||= notice?.keyDates.correctionCloses.slice(0, 10) ?? ''
+}, { immediate: true })
 const needed = computed(() => {
   const told = view.value
-  return told && cycle.notice && by.value ? neededADay(waiting.value + told.unsorted, told.outlook?.cameADay ?? 0, today.value, by.value, cycle.notice.body) : null
+  return told && cycle.notice && by.value
+    ? neededADay(waiting.value + told.unsorted, told.outlook?.cameADay ?? 0, today.value, by.value, cycle.notice.body)
+    : null
 })
 const outlookText = computed(() => {
   const told = view.value?.outlook
   if (!told) return say('scrutiny.outlookNone')
-  if (told.emptyFrom && told.emptyBy) return told.emptyFrom === today.value ? say('scrutiny.outlookEmpty') : say('scrutiny.outlookRange', { from: told.emptyFrom, by: told.emptyBy })
+  if (told.emptyFrom && told.emptyBy) {
+    return told.emptyFrom === today.value
+      ? say('scrutiny.outlookEmpty')
+      : say('scrutiny.outlookRange', { from: told.emptyFrom, by: told.emptyBy })
+  }
   return told.emptyFrom ? say('scrutiny.outlookOpen', { from: told.emptyFrom }) : say('scrutiny.outlookNever')
 })
 const whole = (n: number) => countText(Math.round(n))
-useKeys((event) => { if (event.key.toLowerCase() === 'n' && mayDecide.value && !busy.value) void take() })
+useKeys((event) => {
+  if (event.key.toLowerCase() === 'n' && mayDecide.value && !busy.value) void take()
+})
 </script>
 
 <template>

@@ -3,16 +3,25 @@ import type { BankAccountView } from '~~/shared/bank'
 
 /** The simulated bank's own page: days pass, and each gives a statement in three formats. */
 useHead({ title: titled(say('bank.standinBank')) })
-interface Day { account: string, sequence: number, on: string, lines: number }
+interface Day {
+  account: string
+  sequence: number
+  on: string
+  lines: number
+}
 const bank = shallowRef<{ accounts: BankAccountView[], days: Day[] } | null>(null)
 const { busy, refusal, send } = useSubmission()
 const formats = [['camt', 'camt.053'], ['mt940', 'MT940'], ['csv', 'CSV']] as const
-const { failure, reload } = useLoaded(async () => { bank.value = await callApi<{ accounts: BankAccountView[], days: Day[] }>('/api/standins/bank') })
-const passDay = (account: string) => send(async () => {
-  await callApi('/api/standins/bank/day', { method: 'POST', body: { account } })
-  await reload()
+const { failure, reload } = useLoaded(async () => {
+  bank.value = await callApi<{ accounts: BankAccountView[], days: Day[] }>('/api/standins/bank')
 })
-const link = (day: Day, format: string) => `/api/standins/bank/statement?account=${encodeURIComponent(day.account)}&sequence=${day.sequence}&format=${format}`
+const passDay = (account: string) =>
+  send(async () => {
+    await callApi('/api/standins/bank/day', { method: 'POST', body: { account } })
+    await reload()
+  })
+const link = (day: Day, format: string) =>
+  `/api/standins/bank/statement?account=${encodeURIComponent(day.account)}&sequence=${day.sequence}&format=${format}`
 </script>
 
 <template>

@@ -18,29 +18,42 @@ const [finePart, fineMore] = [1.03, 0.03]
 
 /**
  * A first placement near the best one: everybody begins where cost and price are least, whoever else is there, and then people move about
- * at random between their good places, the less often the dearer a move is, and ever less so (simulated annealing; Kirkpatrick, Gelatt and Vecchi,
- * "Optimization by Simulated Annealing", Science 220, 1983; from memory). A seat too many costs somewhat more than its price, which brings
- * the crowds down to the seats there are, all but a few; those have to be placed anew. Deterministic.
+ * at random between their good places, the less often the dearer a move is, and ever less so (simulated annealing; Kirkpatrick, Gelatt and
+ * Vecchi, "Optimization by Simulated Annealing", Science 220, 1983; from memory). A seat too many costs somewhat more than its price, which
+ * brings the crowds down to the seats there are, all but a few; those have to be placed anew. Deterministic.
  *
  * @param seed another one draws other moves; `part` of all moves are tried.
  * @param goOn asked as often as it gets colder.
  * @returns city and way of everybody; some sessions may have a few people too many.
  */
-export function cooled(problem: Problem, prices: SittingPrices, { seed, part }: { seed: number, part: number }, goOn: () => boolean): { cityOf: Uint16Array, wayOf: Uint8Array } {
+export function cooled(
+  problem: Problem,
+  prices: SittingPrices,
+  { seed, part }: { seed: number, part: number },
+  goOn: () => boolean,
+): { cityOf: Uint16Array, wayOf: Uint8Array } {
   const { people } = problem.table
   const crowd = new Crowd(problem, prices)
   crowd.cool(Math.min(mostTries, Math.max(triesOfFew * Math.min(people, few), triesOfMany * people)) * part, new Random(seed), goOn)
   return crowd.placed()
 }
 
-interface Place { city: number, cost: number, price: number, ways: number }
+interface Place {
+  city: number
+  cost: number
+  price: number
+  ways: number
+}
 
 /** In place of the number of a way: the ways of people who have no seat. */
 const nowhere = noWay
 
 class Crowd {
   private readonly units: ArrayLike<number>[] = []
-  /** Good places of all units one after the other, `placesEach` a unit or fewer: the city, what it costs without prices, and how members sit. */
+  /**
+   * Good places of all units one after the other, `placesEach` a unit or fewer: the city, what it costs without prices, and how members
+   * sit.
+   */
   private readonly city: Uint16Array
   private readonly cost: Float64Array
   private readonly ways: Uint32Array
@@ -114,7 +127,9 @@ class Crowd {
     for (let city = 0; city < table.cities; city += 1) {
       const cost = costAt(table, person, city)
       if (cost >= closed) continue
-      sittings.kinds[sittings.kindOf[person]!]!.ways.forEach((way, w) => this.see(city, cost, cost + priceOfWay(sittings, this.prices, city, way, table.needs[person]!), w))
+      sittings.kinds[sittings.kindOf[person]!]!.ways.forEach((way, w) =>
+        this.see(city, cost, cost + priceOfWay(sittings, this.prices, city, way, table.needs[person]!), w)
+      )
     }
   }
 
@@ -161,7 +176,9 @@ class Crowd {
     const movable = Uint32Array.from(this.units.keys()).filter(unit => this.counts[unit]! > 1)
     if (movable.length === 0) return
     const usual = this.usualDifference(movable)
-    this.fine.forEach((price, i) => { this.fine[i] = price * finePart + usual * fineMore })
+    this.fine.forEach((price, i) => {
+      this.fine[i] = price * finePart + usual * fineMore
+    })
     const cooling = (cold / hot) ** (1 / coolingSteps)
     for (let [step, heat] = [0, hot * usual]; step < coolingSteps && goOn(); step += 1, heat *= cooling) {
       for (let i = 0; i < tries / coolingSteps; i += 1) {

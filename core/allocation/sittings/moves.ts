@@ -7,12 +7,21 @@ const deepest = 3
 const mostAsked = 16
 /** How many people may be looked at in all while a cycle is placed: everybody so often, and of many not more than that. */
 export const looksFor = (people: number): Looks => ({ left: Math.min(8_000_000, 4000 * people) + 20 * people })
-export interface Looks { left: number }
+export interface Looks {
+  left: number
+}
 
 /** One who comes alone, by place, or people who come together, by the number of all people and their own. */
 type Unit = number
-interface Option { city: number, cost: number }
-interface Candidate { other: Unit, to: number, loss: number }
+interface Option {
+  city: number
+  cost: number
+}
+interface Candidate {
+  other: Unit
+  to: number
+  loss: number
+}
 
 /**
  * Brings people to a better city where others who lose less by it give way, alone or together, in chains. Where everybody is placed part by
@@ -96,7 +105,9 @@ class Moves {
       party.cost.forEach((cost, city) => see(city, cost))
       see(noCity, party.unseated)
     } else {
-      for (let slot = unit * table.slots; slot < (unit + 1) * table.slots && table.city[slot] !== noCity; slot += 1) see(table.city[slot]!, table.cost[slot]!)
+      for (let slot = unit * table.slots; slot < (unit + 1) * table.slots && table.city[slot] !== noCity; slot += 1) {
+        see(table.city[slot]!, table.cost[slot]!)
+      }
       const own = found.length
       for (const { city, cost } of this.fallbackOf(table.group[unit]!)) {
         if (cost >= most) break
@@ -111,7 +122,9 @@ class Moves {
     const known = this.fallbacks.get(group)
     if (known) return known
     const { cities, fallback } = this.state.table
-    const found = Array.from({ length: cities }, (_, city) => ({ city, cost: fallback[group * cities + city]! })).filter(({ cost }) => cost < closed).sort((a, b) => a.cost - b.cost || a.city - b.city)
+    const found = Array.from({ length: cities }, (_, city) => ({ city, cost: fallback[group * cities + city]! })).filter(({ cost }) =>
+      cost < closed
+    ).sort((a, b) => a.cost - b.cost || a.city - b.city)
     this.fallbacks.set(group, found)
     return found
   }
@@ -142,7 +155,10 @@ class Moves {
     for (const other of this.there[city]!) {
       const now = this.costOf(other)
       const cheapest = this.cheapest.get(other)!
-      if ((cheapest.city === city ? cheapest.next : cheapest.cost) - now >= most || !this.waysOf(other).some(way => way.some(column => wanted.has(column)))) continue
+      if (
+        (cheapest.city === city ? cheapest.next : cheapest.cost) - now >= most
+        || !this.waysOf(other).some(way => way.some(column => wanted.has(column)))
+      ) continue
       for (const { city: to, cost } of this.optionsBelow(other, now + most)) {
         const loss = cost - now
         if (to === city || loss >= most) continue
@@ -161,10 +177,18 @@ class Moves {
     const full = new Set<number>()
     const members = Array.from(this.members(unit))
     for (const person of members) {
-      for (const way of this.state.seats.ways(person)) for (const column of way) if (!this.state.seats.hasRoom(city, column, person, members.length)) full.add(column)
+      for (const way of this.state.seats.ways(person)) {
+        for (const column of way) if (!this.state.seats.hasRoom(city, column, person, members.length)) full.add(column)
+      }
     }
     // Whoever wants an accessible seat of a session may have it from any of its columns.
-    if (sittings.within) for (const column of [...full]) sittings.within.forEach((session, other) => { if (session === sittings.within![column]) full.add(other) })
+    if (sittings.within) {
+      for (const column of [...full]) {
+        sittings.within.forEach((session, other) => {
+          if (session === sittings.within![column]) full.add(other)
+        })
+      }
+    }
     return full
   }
 

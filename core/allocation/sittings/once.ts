@@ -5,17 +5,22 @@ import type { SittingPrices } from './prices'
 import type { Problem } from './problem'
 
 /** People who sit once: the city of each, and of their ways those that lead to seats of the part that they were placed in. */
-export interface Once { cityOf: Uint16Array, waysOf: (person: number) => number[], prices: SittingPrices }
+export interface Once {
+  cityOf: Uint16Array
+  waysOf: (person: number) => number[]
+  prices: SittingPrices
+}
 
 /** Memory grows with the square of the nodes: 20,000 people on 1,920 took 2.4 s and 0.3 GB, on 3,840 0.9 GB. */
 const mostNodes = 2000
 
 /**
- * Places people of whom nobody sits more than one paper: then everybody needs one seat, in any column of those that are open to them, and the
- * problem is that of a cycle without test papers. Columns that are open to the same people are one, and each of them is a city of its own there.
+ * Places people of whom nobody sits more than one paper: then everybody needs one seat, in any column of those that are open to them, and
+ * the problem is that of a cycle without test papers. Columns that are open to the same people are one, and each of them is a city of its
+ * own there.
  *
- * @returns the placement of least cost and the prices that prove it; null where somebody sits several papers, people come together, columns share
- * their accessible seats, or there are more than the memory should bear.
+ * @returns the placement of least cost and the prices that prove it; null where somebody sits several papers, people come together, columns
+ * share their accessible seats, or there are more than the memory should bear.
  * @throws Cancelled when `watch` says so.
  */
 export function placedOnce(problem: Problem, watch: Watch): Once | null {
@@ -32,10 +37,11 @@ export function placedOnce(problem: Problem, watch: Watch): Once | null {
   if (table.cities * of.count > mostNodes || pairs.size > noCity) return null
   const { cityOf, prices } = solveBestFit(expanded(problem, of, pairOf, pairs), watch)
   const columns = sittings.sessions.length
-  const spread = (price: Float64Array) => Float64Array.from({ length: table.cities * columns }, (_, at) => {
-    const place = of.classOf[at % columns]!
-    return place < 0 ? 0 : price[Math.floor(at / columns) * of.count + place]!
-  })
+  const spread = (price: Float64Array) =>
+    Float64Array.from({ length: table.cities * columns }, (_, at) => {
+      const place = of.classOf[at % columns]!
+      return place < 0 ? 0 : price[Math.floor(at / columns) * of.count + place]!
+    })
   return {
     cityOf: cityOf.map(node => node === noCity ? noCity : Math.floor(node / of.count)),
     waysOf: (person) => {
@@ -47,7 +53,11 @@ export function placedOnce(problem: Problem, watch: Watch): Once | null {
 }
 
 /** Columns that are open to the same kinds of people: the class of each, -1 where it is open to nobody, and those of each kind. */
-interface Classes { count: number, classOf: Int32Array, ofKind: number[][] }
+interface Classes {
+  count: number
+  classOf: Int32Array
+  ofKind: number[][]
+}
 
 function columnClasses({ sessions, kinds }: Sittings): Classes {
   const found = new Map<string, number>()
@@ -59,11 +69,20 @@ function columnClasses({ sessions, kinds }: Sittings): Classes {
     found.set(key, known)
     return known
   })
-  return { count: Math.max(1, found.size), classOf, ofKind: kinds.map(({ ways }) => [...new Set(ways.map(([column]) => classOf[column!]!))]) }
+  return {
+    count: Math.max(1, found.size),
+    classOf,
+    ofKind: kinds.map(({ ways }) => [...new Set(ways.map(([column]) => classOf[column!]!))]),
+  }
 }
 
 /** The options of everybody, with each class of columns in each city as a city of its own. */
-function expanded({ table, sittings: { seats, accessible, sessions, kindOf } }: Problem, { count, classOf, ofKind }: Classes, pairOf: Uint32Array, pairs: ReadonlyMap<string, number>): OptionTable {
+function expanded(
+  { table, sittings: { seats, accessible, sessions, kindOf } }: Problem,
+  { count, classOf, ofKind }: Classes,
+  pairOf: Uint32Array,
+  pairs: ReadonlyMap<string, number>,
+): OptionTable {
   const { people, cities, slots } = table
   const width = slots * Math.max(1, ...ofKind.map(classes => classes.length))
   const [capacity, open] = [new Int32Array(cities * count), new Int32Array(cities * count)]
@@ -88,10 +107,22 @@ function expanded({ table, sittings: { seats, accessible, sessions, kindOf } }: 
   const fallback = new Int32Array(pairs.size * cities * count).fill(closed)
   for (const [key, pair] of pairs) {
     const [group, kind] = key.split(' ').map(Number)
-    for (let k = 0; k < cities; k += 1) for (const place of ofKind[kind!]!) fallback[(pair * cities + k) * count + place] = table.fallback[group! * cities + k]!
+    for (let k = 0; k < cities; k += 1) {
+      for (const place of ofKind[kind!]!) fallback[(pair * cities + k) * count + place] = table.fallback[group! * cities + k]!
+    }
   }
   return {
-    people, cities: cities * count, capacity, accessible: open, slots: width, city, cost, needs: table.needs,
-    groups: pairs.size, group: Uint16Array.from(pairOf), fallback, unseated: table.unseated,
+    people,
+    cities: cities * count,
+    capacity,
+    accessible: open,
+    slots: width,
+    city,
+    cost,
+    needs: table.needs,
+    groups: pairs.size,
+    group: Uint16Array.from(pairOf),
+    fallback,
+    unseated: table.unseated,
   }
 }

@@ -3,29 +3,51 @@ import { costAt, type OptionTable } from '../option-table'
 import { rowOf, type Party, type Problem } from './problem'
 
 /** What a seat of each city and session is worth, and how much more an accessible one is; 0 or more. */
-export interface SittingPrices { seat: Float64Array, accessibleSeat: Float64Array }
+export interface SittingPrices {
+  seat: Float64Array
+  accessibleSeat: Float64Array
+}
 
 /** What sitting in one way costs in a city at some prices. */
-export const priceOfWay = (sittings: Sittings, { seat, accessibleSeat }: SittingPrices, city: number, way: readonly number[], need: number): number =>
-  way.reduce((sum, s) => sum + seat[city * sittings.sessions.length + s]! + need * accessibleSeat[city * sittings.sessions.length + sessionOf(sittings, s)]!, 0)
+export const priceOfWay = (
+  sittings: Sittings,
+  { seat, accessibleSeat }: SittingPrices,
+  city: number,
+  way: readonly number[],
+  need: number,
+): number =>
+  way.reduce(
+    (sum, s) =>
+      sum + seat[city * sittings.sessions.length + s]! + need * accessibleSeat[city * sittings.sessions.length + sessionOf(sittings, s)]!,
+    0,
+  )
 
-/** The cheapest way of each kind and need in each city, `[(kind * 2 + need) * cities + city]`, and what it costs; Infinity where there is none. */
+/**
+ * The cheapest way of each kind and need in each city, `[(kind * 2 + need) * cities + city]`, and what it costs; Infinity where there is
+ * none.
+ */
 export function cheapestWays({ table: { cities }, sittings }: Problem, prices: SittingPrices): { sum: Float64Array, way: Uint8Array } {
   const sum = new Float64Array(sittings.kinds.length * 2 * cities).fill(Infinity)
   const way = new Uint8Array(sum.length)
-  sittings.kinds.forEach(({ ways }, kind) => ways.forEach((one, w) => {
-    for (let row = kind * 2; row < kind * 2 + 2; row += 1) {
-      for (let k = 0; k < cities; k += 1) {
-        const price = priceOfWay(sittings, prices, k, one, row % 2)
-        if (price < sum[row * cities + k]!) [sum[row * cities + k], way[row * cities + k]] = [price, w]
+  sittings.kinds.forEach(({ ways }, kind) =>
+    ways.forEach((one, w) => {
+      for (let row = kind * 2; row < kind * 2 + 2; row += 1) {
+        for (let k = 0; k < cities; k += 1) {
+          const price = priceOfWay(sittings, prices, k, one, row % 2)
+          if (price < sum[row * cities + k]!) [sum[row * cities + k], way[row * cities + k]] = [price, w]
+        }
       }
-    }
-  }))
+    })
+  )
   return { sum, way }
 }
 
 /** What is cheapest for everybody at some prices: the city, what it comes to with them, and how much dearer the next best is. */
-export interface Wishes { city: Uint16Array, sum: Float64Array, regret: Float64Array }
+export interface Wishes {
+  city: Uint16Array
+  sum: Float64Array
+  regret: Float64Array
+}
 
 /** The cheapest option of everybody who comes alone at some prices, whatever others take. */
 export function wishesAt(problem: Problem, ways: Float64Array): Wishes {
@@ -93,22 +115,34 @@ class OffLists {
 }
 
 /** A bound that is proven, and the prices that prove it. */
-export interface Proven { bound: number, prices: SittingPrices }
+export interface Proven {
+  bound: number
+  prices: SittingPrices
+}
 /** People by kind, way, need and city, fractions too: `of[(wayAt[kind] + way) * 2 + need][city]`. */
-interface SittingShares { wayAt: number[], of: Float64Array[] }
+interface SittingShares {
+  wayAt: number[]
+  of: Float64Array[]
+}
 
 /**
- * A lower bound on any placement's cost, with the prices that prove it: seats are given prices of 0 or more, everybody takes what is cheapest
- * with them, and the value of all seats is taken off. What people take is averaged over the steps; prices follow where the average takes too
- * many seats (the volume algorithm; Barahona and Anbil, "The volume algorithm: producing primal solutions with a subgradient method",
- * Mathematical Programming 87, 2000; from memory). The bound is worked out anew from prices in whole 4096ths, so that every sum is exact, and rounded
- * up, as costs are whole.
+ * A lower bound on any placement's cost, with the prices that prove it: seats are given prices of 0 or more, everybody takes what is
+ * cheapest with them, and the value of all seats is taken off. What people take is averaged over the steps; prices follow where the average
+ * takes too many seats (the volume algorithm; Barahona and Anbil, "The volume algorithm: producing primal solutions with a subgradient
+ * method", Mathematical Programming 87, 2000; from memory). The bound is worked out anew from prices in whole 4096ths, so that every sum is
+ * exact, and rounded up, as costs are whole.
  *
  * @param upper cost of a placement that is known.
  * @param goOn asked before each step, with the bound so far.
  * @param start prices to begin with.
  */
-export function provenPrices(problem: Problem, upper: number, steps: number, goOn: (bound: number) => boolean, start = noPrices(problem.sittings.seats.length)): Proven {
+export function provenPrices(
+  problem: Problem,
+  upper: number,
+  steps: number,
+  goOn: (bound: number) => boolean,
+  start = noPrices(problem.sittings.seats.length),
+): Proven {
   const { sittings } = problem
   const wayAt = firstWays(sittings)
   const first = relaxed(problem, start, wayAt)
@@ -120,10 +154,17 @@ export function provenPrices(problem: Problem, upper: number, steps: number, goO
     const norm = lengthOf(best.prices.seat, excess.all) + lengthOf(best.prices.accessibleSeat, excess.inNeed)
     if (norm < 1e-9) break
     const length = factor * Math.max(0.5, (upper - best.value) / 2) / norm
-    const prices = { seat: moved(best.prices.seat, excess.all, length), accessibleSeat: moved(best.prices.accessibleSeat, excess.inNeed, length) }
+    const prices = {
+      seat: moved(best.prices.seat, excess.all, length),
+      accessibleSeat: moved(best.prices.accessibleSeat, excess.inNeed, length),
+    }
     const next = relaxed(problem, prices, wayAt)
     const share = step < steps / 2 ? 0.1 : 0.04
-    shares.of.forEach((old, way) => old.forEach((n, k) => { old[k] = n + share * (next.taken[way]![k]! - n) }))
+    shares.of.forEach((old, way) =>
+      old.forEach((n, k) => {
+        old[k] = n + share * (next.taken[way]![k]! - n)
+      })
+    )
     if (next.value > best.value) {
       best.value = next.value
       best.prices = prices
@@ -150,7 +191,7 @@ export function pricesOfShortage(problem: Problem): SittingPrices {
   const wayAt = firstWays(sittings)
   let best = noPrices(sittings.seats.length)
   let { value } = relaxed(problem, best, wayAt)
-  for (const of of ['seat', 'accessibleSeat'] as const) {
+  for (const  of of['seat', 'accessibleSeat'] as const) {
     sessions.forEach((_, session) => {
       const next = { ...best, [of]: best[of].map((price, i) => i % sessions.length === session ? Math.max(price, table.unseated) : price) }
       const raised = relaxed(problem, next, wayAt).value
@@ -161,14 +202,16 @@ export function pricesOfShortage(problem: Problem): SittingPrices {
 }
 
 /** Where the ways of each kind begin, when all stand one after the other. */
-const firstWays = ({ kinds }: Sittings): number[] => kinds.map((_, kind) => kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
+const firstWays = ({ kinds }: Sittings): number[] =>
+  kinds.map((_, kind) => kinds.slice(0, kind).reduce((n, { ways }) => n + ways.length, 0))
 
 /** Everything for nothing. */
 export const noPrices = (size: number): SittingPrices => ({ seat: new Float64Array(size), accessibleSeat: new Float64Array(size) })
 const moved = (price: Float64Array, excess: Float64Array, length: number) => price.map((p, i) => Math.max(0, p + length * excess[i]!))
 
 // What is free already and not wanted cannot get cheaper: it does not count for the length of a step.
-const lengthOf = (price: Float64Array, excess: Float64Array): number => excess.reduce((sum, e, i) => sum + (price[i] === 0 && e < 0 ? 0 : e * e), 0)
+const lengthOf = (price: Float64Array, excess: Float64Array): number =>
+  excess.reduce((sum, e, i) => sum + (price[i] === 0 && e < 0 ? 0 : e * e), 0)
 
 /** Everybody takes what is cheapest at some prices: what that comes to without the value of all seats, and who takes what. */
 function relaxed(problem: Problem, prices: SittingPrices, wayAt: readonly number[]): { value: number, taken: Float64Array[] } {
@@ -187,15 +230,23 @@ function relaxed(problem: Problem, prices: SittingPrices, wayAt: readonly number
   for (const party of parties) {
     const wish = wishOf(problem, party, sum)
     value += wish.sum
-    if (wish.city !== noCity) for (const person of party.members) take(person, wish.city)
+    if (wish.city !== noCity) { for (const person of party.members) take(person, wish.city) }
   }
-  prices.seat.forEach((price, i) => { value -= price * seats[i]! })
-  prices.accessibleSeat.forEach((price, i) => { value -= price * accessible[i]! })
+  prices.seat.forEach((price, i) => {
+    value -= price * seats[i]!
+  })
+  prices.accessibleSeat.forEach((price, i) => {
+    value -= price * accessible[i]!
+  })
   return { value, taken }
 }
 
 /** What is cheapest for people who come together at some prices, and how much dearer the next best is. */
-export function wishOf(problem: Problem, { members, cost, unseated }: Party, ways: Float64Array): { city: number, sum: number, regret: number } {
+export function wishOf(
+  problem: Problem,
+  { members, cost, unseated }: Party,
+  ways: Float64Array,
+): { city: number, sum: number, regret: number } {
   let [city, sum, second] = [noCity, unseated, unseated]
   for (let k = 0; k < problem.table.cities; k += 1) {
     let price = cost[k]!
@@ -212,15 +263,17 @@ function excessOf({ table: { cities }, sittings }: Problem, { wayAt, of }: Sitti
   const { kinds, sessions, seats, accessible } = sittings
   const all = Float64Array.from(seats, n => -n)
   const inNeed = Float64Array.from(accessible, n => -n)
-  kinds.forEach(({ ways }, kind) => ways.forEach((way, w) => {
-    const [ordinary, needing] = [of[(wayAt[kind]! + w) * 2]!, of[(wayAt[kind]! + w) * 2 + 1]!]
-    for (let k = 0; k < cities; k += 1) {
-      for (const s of way) {
-        all[k * sessions.length + s]! += ordinary[k]! + needing[k]!
-        inNeed[k * sessions.length + sessionOf(sittings, s)]! += needing[k]!
+  kinds.forEach(({ ways }, kind) =>
+    ways.forEach((way, w) => {
+      const [ordinary, needing] = [of[(wayAt[kind]! + w) * 2]!, of[(wayAt[kind]! + w) * 2 + 1]!]
+      for (let k = 0; k < cities; k += 1) {
+        for (const s of way) {
+          all[k * sessions.length + s]! += ordinary[k]! + needing[k]!
+          inNeed[k * sessions.length + sessionOf(sittings, s)]! += needing[k]!
+        }
       }
-    }
-  }))
+    })
+  )
   return { all, inNeed }
 }
 

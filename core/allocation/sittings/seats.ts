@@ -5,14 +5,21 @@ import type { Seats } from '../served-in-turn'
 /** In place of a way: somebody has no seat. */
 export const noWay = 0xff
 
-/** Seats that are left while people are placed one by one, and the way in which each sits. Of several ways the one of least price is taken, then the first. */
+/**
+ * Seats that are left while people are placed one by one, and the way in which each sits. Of several ways the one of least price is taken,
+ * then the first.
+ */
 export class SittingSeats implements Seats {
   readonly left: Int32Array
   readonly accessibleLeft: Int32Array
   readonly wayOf: Uint8Array
   readonly skipped: Uint16Array
 
-  constructor(private readonly table: OptionTable, private readonly sittings: Sittings, private readonly price: (city: number, way: readonly number[]) => number = () => 0) {
+  constructor(
+    private readonly table: OptionTable,
+    private readonly sittings: Sittings,
+    private readonly price: (city: number, way: readonly number[]) => number = () => 0,
+  ) {
     this.left = sittings.seats.slice()
     this.accessibleLeft = sittings.accessible.slice()
     this.wayOf = new Uint8Array(table.people).fill(noWay)
@@ -35,7 +42,9 @@ export class SittingSeats implements Seats {
     let [best, least] = [-1, Infinity]
     this.ways(person).forEach((way, w) => {
       if (of && !of.includes(w)) return
-      if (way.some(s => this.left[this.at(city, s)]! < 1 || (need && this.accessibleLeft[this.at(city, sessionOf(this.sittings, s))]! < 1))) return
+      if (
+        way.some(s => this.left[this.at(city, s)]! < 1 || (need && this.accessibleLeft[this.at(city, sessionOf(this.sittings, s))]! < 1))
+      ) return
       const price = this.price(city, way)
       if (price < least) [best, least] = [w, price]
     })
@@ -62,7 +71,8 @@ export class SittingSeats implements Seats {
 
   /** Whether a session has so many seats left for somebody, and for their need. */
   hasRoom(city: number, session: number, person: number, seats: number): boolean {
-    return this.left[this.at(city, session)]! >= seats && (this.table.needs[person] === 0 || this.accessibleLeft[this.at(city, sessionOf(this.sittings, session))]! >= seats)
+    return this.left[this.at(city, session)]! >= seats
+      && (this.table.needs[person] === 0 || this.accessibleLeft[this.at(city, sessionOf(this.sittings, session))]! >= seats)
   }
 
   /** Seats all of some people in a city, or none of them; whether there is room. */
@@ -112,5 +122,7 @@ export function brokenSittings(table: OptionTable, sittings: Sittings, cityOf: U
   const parted = sittings.together?.find(members => members.some(person => cityOf[person] !== cityOf[members[0]!]))
   if (parted) return `people ${parted.join(', ')} are not together`
   const at = [...seats.left.keys()].find(i => seats.left[i]! < 0 || seats.accessibleLeft[i]! < 0)
-  return at === undefined ? null : `city ${Math.floor(at / sittings.sessions.length)}, session ${at % sittings.sessions.length}: more people than seats`
+  return at === undefined
+    ? null
+    : `city ${Math.floor(at / sittings.sessions.length)}, session ${at % sittings.sessions.length}: more people than seats`
 }

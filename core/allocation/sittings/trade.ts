@@ -8,7 +8,12 @@ const tradedPeople = 6_000_000
 const tradedRounds = 20
 
 /** A seat that a part would gain in a city: the sessions in which it is taken, and from whom. */
-interface Offer { gains: number, city: number, from: { part: number, sessions: number[] }[], points: number }
+interface Offer {
+  gains: number
+  city: number
+  from: { part: number, sessions: number[] }[]
+  points: number
+}
 
 /**
  * Lets parts trade seats: where one more seat saves a part more than one seat less costs another that sits on it, or several others who sit
@@ -53,7 +58,9 @@ class Market {
 
   /** Every seat that is worth more to a part than to those who have it, the most first. */
   offers(): Offer[] {
-    const found = this.parts.flatMap((_, gains) => Array.from({ length: this.state.table.cities }, (_, city) => this.offerIn(gains, city)).filter(offer => offer !== null))
+    const found = this.parts.flatMap((_, gains) =>
+      Array.from({ length: this.state.table.cities }, (_, city) => this.offerIn(gains, city)).filter(offer => offer !== null)
+    )
     return found.sort((a, b) => b.points - a.points || a.city - b.city || a.gains - b.gains)
   }
 
@@ -67,22 +74,34 @@ class Market {
     for (const w of part.ways) {
       const full = sittings.kinds[part.kind]!.ways[w]!.filter(s => seats.left[city * sittings.sessions.length + s]! < 1)
       const cheapest = full.length > 0 ? this.cheapestGivers(gains, city, full, worth) : null
-      if (cheapest && cheapest.cost < worth && (best === null || worth - cheapest.cost > best.points)) best = { gains, city, from: cheapest.from, points: worth - cheapest.cost }
+      if (cheapest && cheapest.cost < worth && (best === null || worth - cheapest.cost > best.points)) {
+        best = { gains, city, from: cheapest.from, points: worth - cheapest.cost }
+      }
     }
     return best
   }
 
-  /** Who gives a seat in each of some sessions of a city at the least loss together, below a limit: the best of every set of sessions, built from smaller ones. */
-  private cheapestGivers(gains: number, city: number, full: readonly number[], limit: number): { from: Offer['from'], cost: number } | null {
+  /**
+   * Who gives a seat in each of some sessions of a city at the least loss together, below a limit: the best of every set of sessions, built
+   * from smaller ones.
+   */
+  private cheapestGivers(
+    gains: number,
+    city: number,
+    full: readonly number[],
+    limit: number,
+  ): { from: Offer['from'], cost: number } | null {
     const { sittings, table } = this.state
     const all = 2 ** full.length - 1
     const best: ({ from: Offer['from'], cost: number } | undefined)[] = [{ from: [], cost: 0 }]
-    const givers = this.parts.flatMap((part, at) => at === gains || this.losses[at]![city]! >= limit ? [] : part.ways.flatMap((w, i) => {
-      if (this.there[at]![i * table.cities + city]! < 1) return []
-      const sessions = sittings.kinds[part.kind]!.ways[w]!
-      const set = full.reduce((sum, s, bit) => sum + (sessions.includes(s) ? 2 ** bit : 0), 0)
-      return set > 0 ? [{ part: at, set, cost: this.losses[at]![city]! }] : []
-    }))
+    const givers = this.parts.flatMap((part, at) =>
+      at === gains || this.losses[at]![city]! >= limit ? [] : part.ways.flatMap((w, i) => {
+        if (this.there[at]![i * table.cities + city]! < 1) return []
+        const sessions = sittings.kinds[part.kind]!.ways[w]!
+        const set = full.reduce((sum, s, bit) => sum + (sessions.includes(s) ? 2 ** bit : 0), 0)
+        return set > 0 ? [{ part: at, set, cost: this.losses[at]![city]! }] : []
+      })
+    )
     for (let set = 0; set < all; set += 1) {
       const known = best[set]
       if (!known) continue
@@ -90,7 +109,10 @@ class Market {
         const cost = known.cost + giver.cost
         const next = set | giver.set
         if (next === set || cost >= (best[next]?.cost ?? limit) || known.from.some(one => one.part === giver.part)) continue
-        best[next] = { cost, from: [...known.from, { part: giver.part, sessions: full.filter((_, bit) => (giver.set & ~set & 2 ** bit) !== 0) }] }
+        best[next] = {
+          cost,
+          from: [...known.from, { part: giver.part, sessions: full.filter((_, bit) => (giver.set & ~set & 2 ** bit) !== 0) }],
+        }
       }
     }
     return best[all] ?? null

@@ -21,9 +21,13 @@ export function periodRefusal(notice: Notice, period: Period, at: Date, openUnti
       if (before(opens)) return { code: 'dates.not-open', parameters: { opens: spellInstant(opens, zone) } }
       return before(closes) || keptOpen ? null : { code: 'dates.closed', parameters: { closes: spellInstant(closes, zone) } }
     case 'payments':
-      return before(lastPayment) || keptOpen ? null : { code: 'dates.payment-over', parameters: { lastPayment: spellInstant(lastPayment, zone) } }
+      return before(lastPayment) || keptOpen
+        ? null
+        : { code: 'dates.payment-over', parameters: { lastPayment: spellInstant(lastPayment, zone) } }
     case 'corrections':
-      return before(correctionCloses) || keptOpen ? null : { code: 'dates.correction-over', parameters: { until: spellInstant(correctionCloses, zone) } }
+      return before(correctionCloses) || keptOpen
+        ? null
+        : { code: 'dates.correction-over', parameters: { until: spellInstant(correctionCloses, zone) } }
     case 'publication':
       return before(closes) ? { code: 'dates.before-close', parameters: { closes: spellInstant(closes, zone) } } : null
     case 'cards':
@@ -31,14 +35,21 @@ export function periodRefusal(notice: Notice, period: Period, at: Date, openUnti
   }
 }
 
-/** When a post can be chosen at an instant: not `yet`, as its own opening lies ahead, or no `more`; null while it can. What arrives at the very moment of its close is late. */
+/**
+ * When a post can be chosen at an instant: not `yet`, as its own opening lies ahead, or no `more`; null while it can. What arrives at the
+ * very moment of its close is late.
+ */
 export function outOfTime({ opens, closes }: Pick<Post, 'opens' | 'closes'>, at: Date): 'not yet' | 'no more' | null {
   if (opens !== undefined && at.getTime() < Date.parse(opens)) return 'not yet'
   return closes !== undefined && at.getTime() >= Date.parse(closes) ? 'no more' : null
 }
 
 /** The chosen posts that cannot be chosen at an instant. */
-export function postsOutOfTime({ posts }: Pick<Notice, 'posts'>, chosen: readonly string[], at: Date): { post: Post, when: 'not yet' | 'no more' }[] {
+export function postsOutOfTime(
+  { posts }: Pick<Notice, 'posts'>,
+  chosen: readonly string[],
+  at: Date,
+): { post: Post, when: 'not yet' | 'no more' }[] {
   return posts.flatMap((post) => {
     const when = chosen.includes(post.id) ? outOfTime(post, at) : null
     return when === null ? [] : [{ post, when }]

@@ -4,7 +4,8 @@ import type { Notice } from '../../notice/schema'
 import type { RefusalReason } from '../../refusal/codes'
 import { periodRefusal } from './dates'
 import { correctionsOpen } from '../corrections'
-import { actIds, actRule, type ActFacts, type ActId } from './table'
+import { actIds, type ActFacts, type ActId } from './rule'
+import { actRule } from './table'
 
 /** Fewest characters of a reason. */
 export const reasonLeast = 3
@@ -22,22 +23,39 @@ export interface ActStanding {
 }
 
 /** Why somebody may not do an act, whatever the application's state. */
-export function accessRefusal(principal: Principal, permission: Parameters<typeof may>[1], relations: readonly Relation[]): RefusalReason | null {
+export function accessRefusal(
+  principal: Principal,
+  permission: Parameters<typeof may>[1],
+  relations: readonly Relation[],
+): RefusalReason | null {
   if (may(principal, permission, relations)) return null
   if (principal.kind === 'anybody') return { code: 'session.none', parameters: {} }
   if (principal.needsFactor) return { code: 'access.second-factor', parameters: {} }
   if (principal.kind !== 'staff') return { code: 'access.relation', parameters: { permission } }
-  return { code: 'access.role', parameters: { held: principal.roles.join(', ') || '–', permission, roles: rolesWith(permission).join(', ') || '–' } }
+  return {
+    code: 'access.role',
+    parameters: { held: principal.roles.join(', ') || '–', permission, roles: rolesWith(permission).join(', ') || '–' },
+  }
 }
 
 /** One act, judged for somebody, an application and a moment: what buttons, routes, jobs and bulk acts all ask. */
-export function judgeAct(act: ActId, principal: Principal, relations: readonly Relation[], facts: ActFacts, notice: Notice, at: Date): ActStanding {
+export function judgeAct(
+  act: ActId,
+  principal: Principal,
+  relations: readonly Relation[],
+  facts: ActFacts,
+  notice: Notice,
+  at: Date,
+): ActStanding {
   const rule = actRule(act)
-  const outside = rule.period ? periodRefusal(notice, rule.period, act === 'begin' || act === 'submit' ? counted(principal, facts, at) : at, facts.openUntil) : outsideOfEdit(act, principal, facts, notice, at) ?? outsideOfCorrections(act, principal, facts, notice, at)
+  const outside = rule.period
+    ? periodRefusal(notice, rule.period, act === 'begin' || act === 'submit' ? counted(principal, facts, at) : at, facts.openUntil)
+    : outsideOfEdit(act, principal, facts, notice, at) ?? outsideOfCorrections(act, principal, facts, notice, at)
   const access = accessRefusal(principal, rule.permission, relations)
   return {
     act,
-    refusal: access ?? rule.refuse(facts) ?? rule.refusePerson?.(principal, facts) ?? (outside && !may(principal, 'dates.override') ? outside : null),
+    refusal: access ?? rule.refuse(facts) ?? rule.refusePerson?.(principal, facts)
+      ?? (outside && !may(principal, 'dates.override') ? outside : null),
     outsideDates: outside,
     needsReason: rule.needsReason === true || rule.asksWhy?.(principal, facts) === true,
     needsSecond: needsSecond(act, notice),
@@ -52,14 +70,26 @@ function outsideOfCorrections(act: ActId, principal: Principal, facts: ActFacts,
 }
 
 // What is typed into a draft counts until the close, into a correction until its own last moment.
-function outsideOfEdit(act: ActId, principal: Principal, { tracks, openUntil, receivedAt }: ActFacts, notice: Notice, at: Date): RefusalReason | null {
+function outsideOfEdit(
+  act: ActId,
+  principal: Principal,
+  { tracks, openUntil, receivedAt }: ActFacts,
+  notice: Notice,
+  at: Date,
+): RefusalReason | null {
   if (act !== 'save-answers' && act !== 'add-file' && act !== 'hand-in-correction') return null
-  if (tracks.form === 'correcting') return openUntil === null || at < openUntil ? null : periodRefusal(notice, 'corrections', at, openUntil) ?? { code: 'dates.closed', parameters: { closes: '' } }
+  if (tracks.form === 'correcting') {
+    return openUntil === null || at < openUntil
+      ? null
+      : periodRefusal(notice, 'corrections', at, openUntil) ?? { code: 'dates.closed', parameters: { closes: '' } }
+  }
   return periodRefusal(notice, 'applications', counted(principal, { receivedAt }, at), openUntil)
 }
 
-// A paper form counts from when it came in, however late the office keys and hands it in; whoever has it otherwise, and what is done with it afterwards, goes by the present moment.
-const counted = ({ kind }: Principal, { receivedAt }: Pick<ActFacts, 'receivedAt'>, at: Date) => kind === 'candidate' || kind === 'institution' ? at : receivedAt ?? at
+// A paper form counts from when it came in, however late the office keys and hands it in; whoever has it otherwise, and what is done with
+// it afterwards, goes by the present moment.
+const counted = ({ kind }: Principal, { receivedAt }: Pick<ActFacts, 'receivedAt'>, at: Date) =>
+  kind === 'candidate' || kind === 'institution' ? at : receivedAt ?? at
 
 /** Whether a second person must confirm: always, or because the notice says so. */
 export function needsSecond(act: ActId, notice: Pick<Notice, 'secondPerson'>): boolean {

@@ -25,5 +25,11 @@ export function isOpened(notice: Notice, opened: readonly string[] | null, item:
 
 function namesAny(condition: unknown, questions: ReadonlySet<string>): boolean {
   if (typeof condition !== 'object' || condition === null) return false
-  return Object.entries(condition).some(([key, value]) => key === 'question' ? questions.has(String(value)) : Array.isArray(value) ? value.some(part => namesAny(part, questions)) : namesAny(value, questions))
+  return Object.entries(condition).some(([key, value]) =>
+    key === 'question'
+      ? questions.has(String(value))
+      : Array.isArray(value)
+      ? value.some(part => namesAny(part, questions))
+      : namesAny(value, questions)
+  )
 }

@@ -10,7 +10,27 @@ export type Questions = ReadonlyMap<string, Question>
 export const questionsOf = (notice: Notice): Questions => new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
 
 /** A condition of a notice and where it stands; `before` is the question that it decides on, which it may not look at. */
-export interface ConditionPlace { condition: Condition, at: string, of: 'question' | 'document' | 'waiver' | 'surcharge' | 'payer' | 'base' | 'relaxation' | 'restriction' | 'kept' | 'claim' | 'request' | 'endorsement' | 'rule' | 'seat', title: string, before?: string }
+export interface ConditionPlace {
+  condition: Condition
+  at: string
+  of:
+    | 'question'
+    | 'document'
+    | 'waiver'
+    | 'surcharge'
+    | 'payer'
+    | 'base'
+    | 'relaxation'
+    | 'restriction'
+    | 'kept'
+    | 'claim'
+    | 'request'
+    | 'endorsement'
+    | 'rule'
+    | 'seat'
+  title: string
+  before?: string
+}
 
 /** Every condition of a notice. */
 export function conditionsOf(notice: Notice): ConditionPlace[] {
@@ -18,7 +38,9 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
   const add = (condition: Condition | undefined, at: string, of: ConditionPlace['of'], title: string, before?: string) => {
     if (condition) places.push({ condition, at, of, title, ...(before === undefined ? {} : { before }) })
   }
-  notice.sections.forEach((section, s) => section.questions.forEach((q, i) => add(q.when, pointer('sections', s, 'questions', i, 'when'), 'question', q.label, q.id)))
+  notice.sections.forEach((section, s) =>
+    section.questions.forEach((q, i) => add(q.when, pointer('sections', s, 'questions', i, 'when'), 'question', q.label, q.id))
+  )
   notice.documents.forEach((d, i) => add(d.when, pointer('documents', i, 'when'), 'document', d.title))
   notice.fees.base.forEach((row, i) => add(row.when, pointer('fees', 'base', i, 'when'), 'base', row.category))
   notice.fees.posts.forEach((row, i) => add(row.when, pointer('fees', 'posts', i, 'when'), 'base', row.post))
@@ -39,22 +61,29 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
 }
 
 /** Every rule of a notice with the rules inside it, and where each stands. */
-export const rulesOf = (notice: Notice) => notice.posts.flatMap((post, p) => post.clauses.flatMap((clause, c) => rulesBelow(clause.rule, pointer('posts', p, 'clauses', c, 'rule'))))
+export const rulesOf = (notice: Notice) =>
+  notice.posts.flatMap((post, p) => post.clauses.flatMap((clause, c) => rulesBelow(clause.rule, pointer('posts', p, 'clauses', c, 'rule'))))
 
 /** Conditions that look at what is not there, is of another kind, or comes later. */
 export function conditionFindings(places: readonly ConditionPlace[], questions: Questions): NoticeFinding[] {
   const order = [...questions.keys()]
-  return places.flatMap(({ condition, at, before }) => leavesAt(condition, at).flatMap(({ leaf, at: there }) => {
-    const findings = leafFindings(leaf, there, questions)
-    if (before !== undefined && questions.has(leaf.question) && order.indexOf(leaf.question) >= order.indexOf(before)) findings.push(found('condition.later', there, { question: leaf.question }))
-    return findings
-  }))
+  return places.flatMap(({ condition, at, before }) =>
+    leavesAt(condition, at).flatMap(({ leaf, at: there }) => {
+      const findings = leafFindings(leaf, there, questions)
+      if (before !== undefined && questions.has(leaf.question) && order.indexOf(leaf.question) >= order.indexOf(before)) {
+        findings.push(found('condition.later', there, { question: leaf.question }))
+      }
+      return findings
+    })
+  )
 }
 
 function leavesAt(condition: Condition, at: string): { leaf: ConditionLeaf, at: string }[] {
   if ('question' in condition) return [{ leaf: condition, at }]
   if ('not' in condition) return leavesAt(condition.not, `${at}/not`)
-  return 'all' in condition ? condition.all.flatMap((inner, i) => leavesAt(inner, `${at}/all/${i}`)) : condition.any.flatMap((inner, i) => leavesAt(inner, `${at}/any/${i}`))
+  return 'all' in condition
+    ? condition.all.flatMap((inner, i) => leavesAt(inner, `${at}/all/${i}`))
+    : condition.any.flatMap((inner, i) => leavesAt(inner, `${at}/any/${i}`))
 }
 
 function leafFindings(leaf: ConditionLeaf, at: string, questions: Questions): NoticeFinding[] {
@@ -62,7 +91,9 @@ function leafFindings(leaf: ConditionLeaf, at: string, questions: Questions): No
   if (!question) return [found('condition.question', at, { question: leaf.question })]
   if (!('in' in leaf)) {
     const days = [leaf.from, leaf.to].filter(text => text !== undefined).map(text => parseCalendarDate(text) !== null)
-    const fits = question.kind === 'date' ? days.every(Boolean) : (question.kind === 'number' || question.kind === 'marks') && !days.some(Boolean)
+    const fits = question.kind === 'date'
+      ? days.every(Boolean)
+      : (question.kind === 'number' || question.kind === 'marks') && !days.some(Boolean)
     return fits ? [] : [found('condition.number', at, { question: leaf.question, kind: question.kind })]
   }
   if (question.kind === 'table') return [found('condition.table', at, { question: leaf.question })]
@@ -71,5 +102,7 @@ function leafFindings(leaf: ConditionLeaf, at: string, questions: Questions): No
 
 /** The values that a choice does not offer. */
 export function unknownOptions(question: Extract<Question, { kind: 'choice' }>, values: readonly string[], at: string): NoticeFinding[] {
-  return values.flatMap((value, i) => question.options.some(o => o.id === value) ? [] : [found('condition.option', `${at}/${i}`, { value, question: question.id })])
+  return values.flatMap((value, i) =>
+    question.options.some(o => o.id === value) ? [] : [found('condition.option', `${at}/${i}`, { value, question: question.id })]
+  )
 }

@@ -10,14 +10,32 @@ import type { ConditionPlace, Questions } from './conditions'
  * out cannot be opened: the work would stop at the first application.
  */
 export const factQuestions = {
-  certificateName: 'name', identityName: 'name', bornOn: 'date', mobile: 'mobile', category: 'choice', posts: 'posts', cities: 'cities',
-  postalCode: 'postalCode', identityKind: 'choice', identityNumber: 'text',
+  certificateName: 'name',
+  identityName: 'name',
+  bornOn: 'date',
+  mobile: 'mobile',
+  category: 'choice',
+  posts: 'posts',
+  cities: 'cities',
+  postalCode: 'postalCode',
+  identityKind: 'choice',
+  identityNumber: 'text',
 } as const
 
 /** Facts that rules read by name where a notice asks for them; a rule that cannot do without one says so itself. */
 export const optionalFacts = {
-  qualification: 'choice', marksObtained: 'marks', marksTotal: 'marks', board: 'choice', resultForm: 'choice', subjects: 'table', gradePoint: 'marks', equivalentPercentage: 'marks',
-  discipline: 'choice', resultAwaited: 'choice', resultBy: 'date', passedIn: 'number',
+  qualification: 'choice',
+  marksObtained: 'marks',
+  marksTotal: 'marks',
+  board: 'choice',
+  resultForm: 'choice',
+  subjects: 'table',
+  gradePoint: 'marks',
+  equivalentPercentage: 'marks',
+  discipline: 'choice',
+  resultAwaited: 'choice',
+  resultBy: 'date',
+  passedIn: 'number',
 } as const
 
 /** Columns that a table of subjects must have. */
@@ -27,27 +45,45 @@ const subjectColumns = ['subject', 'obtained', 'total']
 export function questionFindings(notice: Notice, questions: Questions): NoticeFinding[] {
   const findings: NoticeFinding[] = []
   const seen = new Set<string>()
-  notice.sections.forEach((section, s) => section.questions.forEach((question, i) => {
-    const at = pointer('sections', s, 'questions', i)
-    if (seen.has(question.id)) findings.push(found('id.twice', `${at}/id`, { id: question.id }))
-    seen.add(question.id)
-    const wanted = { ...factQuestions, ...optionalFacts }[question.id as keyof typeof factQuestions]
-    if (wanted !== undefined && question.kind !== wanted) findings.push(found('fact.kind', `${at}/kind`, { question: question.id, found: question.kind, wanted }))
-    if (question.id === 'subjects' && question.kind === 'table') {
-      for (const column of subjectColumns) if (!question.columns.some(c => c.id === column)) findings.push(found('fact.column', `${at}/columns`, { question: question.id, column }))
-    }
-    if (question.kind === 'choice') {
-      const known = optionsOf(notice, question.id)
-      question.options.forEach(({ id }, o) => {
-        if (known && !known.includes(id)) findings.push(found('fact.option', `${at}/options/${o}/id`, { value: id, question: question.id, known: known.join(', ') }))
-      })
-    }
-    if (question.kind === 'posts' && question.min > notice.posts.length) findings.push(found('posts.least', `${at}/min`, { min: question.min, posts: notice.posts.length }))
-    if (question.kind === 'posts') findings.push(...groupFindings(notice, question, at))
-    if (question.kind === 'posts' && question.max > notice.posts.length) findings.push(found('posts.most', `${at}/max`, { max: question.max, posts: notice.posts.length }))
-    if ('min' in question && question.min > question.max) findings.push(found('bounds.empty', at, { min: question.min, max: question.max }))
-  }))
-  for (const [question, kind] of Object.entries(factQuestions)) if (!questions.has(question)) findings.push(found('fact.missing', '/sections', { question, kind }))
+  notice.sections.forEach((section, s) =>
+    section.questions.forEach((question, i) => {
+      const at = pointer('sections', s, 'questions', i)
+      if (seen.has(question.id)) findings.push(found('id.twice', `${at}/id`, { id: question.id }))
+      seen.add(question.id)
+      const wanted = { ...factQuestions, ...optionalFacts }[question.id as keyof typeof factQuestions]
+      if (wanted !== undefined && question.kind !== wanted) {
+        findings.push(found('fact.kind', `${at}/kind`, { question: question.id, found: question.kind, wanted }))
+      }
+      if (question.id === 'subjects' && question.kind === 'table') {
+        for (const column of subjectColumns) {
+          if (!question.columns.some(c => c.id === column)) {
+            findings.push(found('fact.column', `${at}/columns`, { question: question.id, column }))
+          }
+        }
+      }
+      if (question.kind === 'choice') {
+        const known = optionsOf(notice, question.id)
+        question.options.forEach(({ id }, o) => {
+          if (known && !known.includes(id)) {
+            findings.push(found('fact.option', `${at}/options/${o}/id`, { value: id, question: question.id, known: known.join(', ') }))
+          }
+        })
+      }
+      if (question.kind === 'posts' && question.min > notice.posts.length) {
+        findings.push(found('posts.least', `${at}/min`, { min: question.min, posts: notice.posts.length }))
+      }
+      if (question.kind === 'posts') findings.push(...groupFindings(notice, question, at))
+      if (question.kind === 'posts' && question.max > notice.posts.length) {
+        findings.push(found('posts.most', `${at}/max`, { max: question.max, posts: notice.posts.length }))
+      }
+      if ('min' in question && question.min > question.max) {
+        findings.push(found('bounds.empty', at, { min: question.min, max: question.max }))
+      }
+    })
+  )
+  for (const [question, kind] of Object.entries(factQuestions)) {
+    if (!questions.has(question)) findings.push(found('fact.missing', '/sections', { question, kind }))
+  }
   return findings
 }
 
@@ -58,17 +94,25 @@ function groupFindings({ posts }: Notice, { groups, max, mostLoad }: Extract<Que
     const place = `${at}/groups/${g}`
     return [
       ...groups.findIndex(one => one.id === group.id) < g ? [found('id.twice', `${place}/id`, { id: group.id })] : [],
-      ...group.posts.flatMap((post, p) => ids.has(post) ? [] : [found('member.unknown', `${place}/posts/${p}`, { value: post, of: 'posts' })]),
+      ...group.posts.flatMap((post, p) =>
+        ids.has(post) ? [] : [found('member.unknown', `${place}/posts/${p}`, { value: post, of: 'posts' })]
+      ),
       ...group.max !== undefined && group.min > group.max ? [found('bounds.empty', place, { min: group.min, max: group.max })] : [],
       ...group.min > group.posts.length ? [found('posts.least', `${place}/min`, { min: group.min, posts: group.posts.length })] : [],
     ]
   })
   // Of everybody so many are wanted at least: what groups without a post in common ask for adds up.
   const apart: PostGroup[] = []
-  for (const group of groups) if (group.when === undefined && group.min > 0 && !apart.some(one => one.posts.some(post => group.posts.includes(post)))) apart.push(group)
+  for (const group of groups) {
+    if (group.when === undefined && group.min > 0 && !apart.some(one => one.posts.some(post => group.posts.includes(post)))) {
+      apart.push(group)
+    }
+  }
   const wanted = apart.reduce((sum, { min }) => sum + min, 0)
   if (wanted > max) own.push(found('posts.groups', `${at}/groups`, { wanted, max }))
-  const lightest = apart.flatMap(({ posts: of, min }) => of.map(id => posts.find(post => post.id === id)?.load ?? 0).sort((a, b) => a - b).slice(0, min)).reduce((sum, load) => sum + load, 0)
+  const lightest = apart.flatMap(({ posts: of, min }) =>
+    of.map(id => posts.find(post => post.id === id)?.load ?? 0).sort((a, b) => a - b).slice(0, min)
+  ).reduce((sum, load) => sum + load, 0)
   if (mostLoad !== undefined && lightest > mostLoad) own.push(found('posts.load', `${at}/mostLoad`, { load: lightest, max: mostLoad }))
   return own
 }
@@ -76,16 +120,30 @@ function groupFindings({ posts }: Notice, { groups, max, mostLoad }: Extract<Que
 /** What the options of a question must be taken from; null for one that is free. */
 function optionsOf(notice: Notice, question: string): readonly string[] | null {
   switch (question) {
-    case 'board': return notice.boards.map(b => b.id)
-    case 'discipline': return notice.disciplines.map(d => d.id)
-    case 'qualification': return notice.qualifications.map(q => q.id)
-    case 'category': return notice.categories.map(c => c.id)
-    case 'resultForm': return resultForms
-    default: return null
+    case 'board':
+      return notice.boards.map(b => b.id)
+    case 'discipline':
+      return notice.disciplines.map(d => d.id)
+    case 'qualification':
+      return notice.qualifications.map(q => q.id)
+    case 'category':
+      return notice.categories.map(c => c.id)
+    case 'resultForm':
+      return resultForms
+    default:
+      return null
   }
 }
 
-const neverCodes = { question: 'question.never', document: 'document.never', relaxation: 'relaxation.never', waiver: 'waiver.never', surcharge: 'surcharge.never', payer: 'payer.never', kept: 'kept.never' } as const
+const neverCodes = {
+  question: 'question.never',
+  document: 'document.never',
+  relaxation: 'relaxation.never',
+  waiver: 'waiver.never',
+  surcharge: 'surcharge.never',
+  payer: 'payer.never',
+  kept: 'kept.never',
+} as const
 
 /** Questions, papers and easings that nobody would ever meet. */
 export function neverFindings(places: readonly ConditionPlace[], people: People): NoticeFinding[] {

@@ -20,16 +20,22 @@ export function reachFindings(notice: Notice): NoticeFinding[] {
   return notice.posts.flatMap((post, p) => {
     const person = examplePerson(notice, post)
     if (person) return []
-    const alone = post.clauses.flatMap((clause, c) => examplePerson(notice, { ...post, clauses: [clause] }) === null ? [{ clause, at: pointer('posts', p, 'clauses', c) }] : [])
-    if (alone.length > 0) return alone.map(({ clause, at }) => found('post.nobody', at, { post: post.title, clause: clause.clause, several: 'no' }))
+    const alone = post.clauses.flatMap((clause, c) =>
+      examplePerson(notice, { ...post, clauses: [clause] }) === null ? [{ clause, at: pointer('posts', p, 'clauses', c) }] : []
+    )
+    if (alone.length > 0) {
+      return alone.map(({ clause, at }) => found('post.nobody', at, { post: post.title, clause: clause.clause, several: 'no' }))
+    }
     if (person === undefined) return [found('post.unseen', pointer('posts', p), { post: post.title })]
-    return [found('post.nobody', pointer('posts', p), { post: post.title, clause: post.clauses.map(c => c.clause).join(', '), several: 'yes' })]
+    return [
+      found('post.nobody', pointer('posts', p), { post: post.title, clause: post.clauses.map(c => c.clause).join(', '), several: 'yes' }),
+    ]
   })
 }
 
 /**
- * Somebody who may enter a post: answers to what its rules read. The engine itself is asked after each answer; what it cannot decide names the question that would settle it, and
- * that one is answered next, the most favourable answer first.
+ * Somebody who may enter a post: answers to what its rules read. The engine itself is asked after each answer; what it cannot decide names
+ * the question that would settle it, and that one is answered next, the most favourable answer first.
  *
  * @returns null when every answer that the rules can tell apart was tried in vain; undefined when the search was given up.
  */
@@ -76,7 +82,8 @@ function searchPerson(notice: Notice, post: Post): Answers | null | undefined {
     if (open.length === 0) return sheet
     next ??= read.find(id => !(id in sheet))
     if (next === undefined) {
-      // All is answered, and what is missing is not asked of this person: it stays so. Anything else may be ours, having found no better answer.
+      // All is answered, and what is missing is not asked of this person: it stays so. Anything else may be ours, having found no better
+      // answer.
       if (!leavesOf(unsure).every(({ code }) => code === 'eligibility.missing')) isSure = false
       return null
     }
@@ -95,11 +102,16 @@ function searchPerson(notice: Notice, post: Post): Answers | null | undefined {
 }
 
 /** The findings of single rules that cannot be decided. */
-const leavesOf = (findings: readonly Finding[]): Finding[] => findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? leavesOf(f.parts) : [f])
+const leavesOf = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(f => f.verdict === 'unsure').flatMap(f => f.parts ? leavesOf(f.parts) : [f])
 
-const openQuestions = (findings: readonly Finding[]): string[] => leavesOf(findings).flatMap(({ parameters }) => typeof parameters.questionId === 'string' ? [parameters.questionId] : [])
+const openQuestions = (findings: readonly Finding[]): string[] =>
+  leavesOf(findings).flatMap(({ parameters }) => typeof parameters.questionId === 'string' ? [parameters.questionId] : [])
 
-/** The answers to a question that rules and conditions of a post can tell apart. Days of birth are many and mostly not needed: they are made as they are asked for. */
+/**
+ * The answers to a question that rules and conditions of a post can tell apart. Days of birth are many and mostly not needed: they are made
+ * as they are asked for.
+ */
 function domains(notice: Notice, post: Post): (question: string) => Iterable<Answer> {
   const questions = new Map(notice.sections.flatMap(s => s.questions).map(q => [q.id, q]))
   const rules = post.clauses.flatMap(clause => rulesWithin(clause.rule))
@@ -111,30 +123,60 @@ function domains(notice: Notice, post: Post): (question: string) => Iterable<Ans
 
 function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): Iterable<Answer> {
   switch (question.kind) {
-    case 'choice': return favoured(question.options.map(o => o.id), rules.flatMap(r => r.kind === 'oneOf' && r.question === question.id ? r.values : r.kind === 'qualification' && question.id === 'qualification' ? [...r.oneOf ?? [], r.atLeast ?? ''] : r.kind === 'qualification' && question.id === 'discipline' ? r.disciplines ?? [] : []))
-    case 'number': return question.id === 'passedIn' ? years(question, notice) : numbers(question, notice, rules)
-    case 'marks': return marks(question.id, notice, rules)
-    case 'date': return question.id === 'bornOn' ? birthdays(notice, rules) : dates(question.id, rules, notice)
-    case 'table': return tables(question, notice, rules)
-    case 'posts': return [notice.posts.map(p => p.id)]
-    case 'cities': return [notice.cities.slice(0, question.max).map(c => c.id)]
-    case 'name': return ['Example Person']
-    default: return [...new Set([...named(question.id, notice), '1'])]
+    case 'choice':
+      return favoured(
+        question.options.map(o => o.id),
+        rules.flatMap(r =>
+          r.kind === 'oneOf' && r.question === question.id
+            ? r.values
+            : r.kind === 'qualification' && question.id === 'qualification'
+            ? [...r.oneOf ?? [], r.atLeast ?? '']
+            : r.kind === 'qualification' && question.id === 'discipline'
+            ? r.disciplines ?? []
+            : []
+        ),
+      )
+    case 'number':
+      return question.id === 'passedIn' ? years(question, notice) : numbers(question, notice, rules)
+    case 'marks':
+      return marks(question.id, notice, rules)
+    case 'date':
+      return question.id === 'bornOn' ? birthdays(notice, rules) : dates(question.id, rules, notice)
+    case 'table':
+      return tables(question, notice, rules)
+    case 'posts':
+      return [notice.posts.map(p => p.id)]
+    case 'cities':
+      return [notice.cities.slice(0, question.max).map(c => c.id)]
+    case 'name':
+      return ['Example Person']
+    default:
+      return [...new Set([...named(question.id, notice), '1'])]
   }
 }
 
-const favoured = (all: readonly string[], first: readonly string[]): string[] => [...new Set([...first.filter(one => all.includes(one)), ...all])]
+const favoured = (
+  all: readonly string[],
+  first: readonly string[],
+): string[] => [...new Set([...first.filter(one => all.includes(one)), ...all])]
 
-const named = (question: string, notice: Notice): string[] => notice.sections.flatMap(s => s.questions).flatMap(q => conditionLeaves(q.when)).flatMap(leaf => leaf.question === question && 'in' in leaf ? leaf.in : [])
+const named = (question: string, notice: Notice): string[] =>
+  notice.sections.flatMap(s => s.questions).flatMap(q => conditionLeaves(q.when)).flatMap(leaf =>
+    leaf.question === question && 'in' in leaf ? leaf.in : []
+  )
 
 /** Bounds that rules and conditions set to a question, as they were written. */
 function boundsOf(id: string, notice: Notice, rules: readonly Rule[]): number[] {
-  return [...rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max] : []), ...comparedWith(id, notice, rules)].flatMap(text => text === undefined ? [] : [Number(text)])
+  return [...rules.flatMap(r => r.kind === 'number' && r.question === id ? [r.min, r.max] : []), ...comparedWith(id, notice, rules)]
+    .flatMap(text => text === undefined ? [] : [Number(text)])
 }
 
 function comparedWith(id: string, notice: Notice, rules: readonly Rule[]): string[] {
-  const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when), ...rules.flatMap(r => r.kind === 'when' ? [r.if] : easingsOf(r).map(({ relaxation }) => relaxation.when))]
-  return conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to]).filter(text => text !== undefined)
+  const conditions = [...notice.sections.flatMap(s => s.questions).map(q => q.when),
+    ...rules.flatMap(r => r.kind === 'when' ? [r.if] : easingsOf(r).map(({ relaxation }) => relaxation.when))]
+  return conditions.flatMap(conditionLeaves).flatMap(leaf => leaf.question !== id || 'in' in leaf ? [] : [leaf.from, leaf.to]).filter(
+    text => text !== undefined
+  )
 }
 
 /** Every whole number while they are few; else the ends, and bounds with what lies around them, eased or not. */
@@ -142,9 +184,17 @@ function numbers({ id, min, max }: Extract<Question, { kind: 'number' }>, notice
   if (max - min <= 200) return Array.from({ length: max - min + 1 }, (_, i) => String(min + i))
   const eased = [1, ...rules.flatMap(easingsOf).flatMap(({ relaxation: { by } }) => typeof by === 'string' ? [Number(by)] : [])]
   // What is taken off may be as little as may be answered.
-  const differences = rules.flatMap(r => r.kind === 'number' && r.minus !== undefined && r.question === id ? [r.min, r.max].flatMap(bound => bound === undefined ? [] : [Math.ceil(min + Number(bound))]) : [])
-  const around = boundsOf(id, notice, rules).flatMap(bound => [Math.floor(bound), Math.ceil(bound), ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])])
-  return [...new Set([...around, ...differences, ...named(id, notice).map(Number), min, max])].filter(n => Number.isInteger(n) && n >= min && n <= max).map(String)
+  const differences = rules.flatMap(r =>
+    r.kind === 'number' && r.minus !== undefined && r.question === id
+      ? [r.min, r.max].flatMap(bound => bound === undefined ? [] : [Math.ceil(min + Number(bound))])
+      : []
+  )
+  const around = boundsOf(id, notice, rules).flatMap(
+    bound => [Math.floor(bound), Math.ceil(bound), ...eased.flatMap(by => [Math.ceil(bound - by), Math.floor(bound + by)])]
+  )
+  return [...new Set([...around, ...differences, ...named(id, notice).map(Number), min, max])].filter(n =>
+    Number.isInteger(n) && n >= min && n <= max
+  ).map(String)
 }
 
 function years({ min, max }: Extract<Question, { kind: 'number' }>, notice: Notice): string[] {
@@ -165,7 +215,10 @@ function* birthdays(notice: Notice, rules: readonly Rule[]): Iterable<CalendarDa
   for (const bound of ages.flatMap(({ bornNotBefore, bornNotAfter }) => [bornNotBefore, bornNotAfter])) if (bound !== undefined) yield bound
   const ons = [...new Set(ages.map(rule => rule.on ?? notice.keyDates.ageOn))]
   for (const on of ons) {
-    for (const age of [...Array.from({ length: 53 }, (_, i) => i + 18), ...Array.from({ length: 18 }, (_, i) => 17 - i), ...Array.from({ length: 50 }, (_, i) => i + 71)]) {
+    for (
+      const age of [...Array.from({ length: 53 }, (_, i) => i + 18), ...Array.from({ length: 18 }, (_, i) => 17 - i),
+        ...Array.from({ length: 50 }, (_, i) => i + 71)]
+    ) {
       // Born on the very day of the bound, one completes exactly so many years on it; a day earlier, the year before ends.
       const born = yearsBefore(on, age)
       for (const date of [addDays(born, -1), born, addDays(born, 1)]) if (dayNumber(date) < latest) yield date
@@ -174,14 +227,19 @@ function* birthdays(notice: Notice, rules: readonly Rule[]): Iterable<CalendarDa
 }
 
 // 29 February has no day of its own in most years: the day before stands in for it.
-const yearsBefore = (on: CalendarDate, years: number): CalendarDate => `${String(Number(on.slice(0, 4)) - years).padStart(4, '0')}${on.slice(4) === '-02-29' ? '-02-28' : on.slice(4)}`
+const yearsBefore = (on: CalendarDate, years: number): CalendarDate =>
+  `${String(Number(on.slice(0, 4)) - years).padStart(4, '0')}${on.slice(4) === '-02-29' ? '-02-28' : on.slice(4)}`
 
 function dates(id: string, rules: readonly Rule[], notice: Notice): CalendarDate[] {
   const until = rules.flatMap(r => r.kind === 'qualification' && id === 'resultBy' && r.awaitedUntil !== undefined ? [r.awaitedUntil] : [])
   const within = rules.flatMap(r => r.kind === 'day' && r.question === id ? [r.notBefore, r.notAfter] : [])
   // Long enough ago for all the work that is wanted after it.
-  const before = rules.flatMap(r => r.kind === 'experience' && r.after === id ? [addDays(r.on ?? notice.keyDates.ageOn, -r.minDays - 1)] : [])
-  const compared = comparedWith(id, notice, rules).flatMap(day => parseCalendarDate(day) === null ? [] : [addDays(day, -1), day, addDays(day, 1)])
+  const before = rules.flatMap(r =>
+    r.kind === 'experience' && r.after === id ? [addDays(r.on ?? notice.keyDates.ageOn, -r.minDays - 1)] : []
+  )
+  const compared = comparedWith(id, notice, rules).flatMap(day =>
+    parseCalendarDate(day) === null ? [] : [addDays(day, -1), day, addDays(day, 1)]
+  )
   return [...new Set([...until, ...within.filter(day => day !== undefined), ...before, ...compared, notice.keyDates.ageOn])]
 }
 
@@ -197,6 +255,15 @@ function tables({ id, columns, maxRows }: Extract<Question, { kind: 'table' }>, 
   if (rule?.kind !== 'experience') return [[]]
   const days = Math.max(...rules.flatMap(r => r.kind === 'experience' && r.question === id ? [r.minDays] : [0]))
   const on = rule.on ?? notice.keyDates.ageOn
-  const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from ? addDays(on, -days) : c.id === rule.to ? on : c.id === rule.only?.column ? rule.only.values[0] ?? '' : c.kind === 'choice' ? c.options[0]?.id ?? '' : '1']))
+  const row = Object.fromEntries(columns.map(c => [c.id, c.id === rule.from
+    ? addDays(on, -days)
+    : c.id === rule.to
+    ? on
+    : c.id === rule.only?.column
+    ? rule.only.values[0] ?? ''
+    : c.kind === 'choice'
+    ? c.options[0]?.id ?? ''
+    : '1']
+  ))
   return [[row], []]
 }

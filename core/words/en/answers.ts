@@ -14,14 +14,19 @@ export function spellAnswer(notice: Notice, question: string, answer: Answer | u
   }
   const columns = asked?.kind === 'table' ? asked.columns : []
   const title = (id: string) => (asked?.kind === 'cities' ? notice.cities : notice.posts).find(one => one.id === id)?.title ?? id
-  return answer.map(member => typeof member === 'string' ? title(member) : spellRow(member, columns)).join(asked?.kind === 'cities' ? ' › ' : asked?.kind === 'table' ? '; ' : ', ')
+  return answer.map(member => typeof member === 'string' ? title(member) : spellRow(member, columns))
+    .join(asked?.kind === 'cities' ? ' › ' : asked?.kind === 'table' ? '; ' : ', ')
 }
 
 function spellRow(row: Record<string, string>, columns: Column[]): string {
   return columns.map((column, i) => {
     const cell = row[column.id] ?? ''
     if (cell === '') return ''
-    const shown = column.kind === 'choice' ? column.options.find(o => o.id === cell)?.title ?? cell : column.kind === 'date' ? spellDay(cell) : cell
+    const shown = column.kind === 'choice'
+      ? column.options.find(o => o.id === cell)?.title ?? cell
+      : column.kind === 'date'
+      ? spellDay(cell)
+      : cell
     return i === 0 ? shown : `${column.label.toLowerCase()} ${shown}`
   }).filter(text => text !== '').join(' ')
 }

@@ -9,7 +9,9 @@ describe('the proof of a claim', () => {
     const said = (more: object) => proofWords(sampleNotice(), { proof: 'A certificate', ...more })
     // The form closes on Fri 27 Nov 2026.
     expect([said({}), said({ issuedBy: ['the harbour office'] }), said({ issuedBy: ['a', 'b', 'c'], mostDaysOld: 27 })]).toEqual([
-      'A certificate', 'A certificate, issued by the harbour office', 'A certificate, issued by a, b or c, of Sat 31 Oct 2026 or later',
+      'A certificate',
+      'A certificate, issued by the harbour office',
+      'A certificate, issued by a, b or c, of Sat 31 Oct 2026 or later',
     ])
   })
 })
@@ -22,14 +24,21 @@ describe('a condition in words', () => {
     [{ question: 'attempts', from: '2' }, 'Earlier attempts at this test: from 2'],
     [{ question: 'attempts', from: '2', to: '4' }, 'Earlier attempts at this test: from 2 to 4'],
     [{ not: { question: 'attempts', to: '4' } }, 'Earlier attempts at this test: not to 4'],
-    [{ all: [{ question: 'pwd', in: ['yes'] }, { question: 'category', in: ['general'] }] }, 'Disability declared: Yes and Category: General'],
-    [{ any: [{ question: 'pwd', in: ['yes'] }, { all: [{ question: 'lowIncome', in: ['yes'] }, { question: 'category', in: ['general'] }] }] }, 'Disability declared: Yes or (Household income below 90,000 IMK a year: Yes and Category: General)'],
-    [{ not: { any: [{ question: 'pwd', in: ['yes'] }, { question: 'category', in: ['general'] }] } }, 'not (Disability declared: Yes or Category: General)'],
+    [{ all: [{ question: 'pwd', in: ['yes'] }, { question: 'category', in: ['general'] }] },
+      'Disability declared: Yes and Category: General'],
+    [{
+      any: [{ question: 'pwd', in: ['yes'] }, { all: [{ question: 'lowIncome', in: ['yes'] }, { question: 'category', in: ['general'] }] }],
+    }, 'Disability declared: Yes or (Household income below 90,000 IMK a year: Yes and Category: General)'],
+    [{ not: { any: [{ question: 'pwd', in: ['yes'] }, { question: 'category', in: ['general'] }] } },
+      'not (Disability declared: Yes or Category: General)'],
     [{ question: 'unheardOf', in: ['x'] }, 'unheardOf: x'],
   ])('%j', (condition, words) => expect(said(condition)).toBe(words))
 })
 
 describe('alternatives in words', () => {
-  it.each<[string[], string]>([[[], ''], [['a'], 'a'], [['a', 'b'], 'a or b'], [['a', 'b', 'c'], 'a, b or c']])('%j', (list, words) => expect(oneOf(list)).toBe(words))
+  it.each<[string[], string]>([[[], ''], [['a'], 'a'], [['a', 'b'], 'a or b'], [['a', 'b', 'c'], 'a, b or c']])(
+    '%j',
+    (list, words) => expect(oneOf(list)).toBe(words),
+  )
   it('name formats as people write them', () => expect(formatWords(['pdf', 'jpeg', 'png'])).toBe('PDF, JPEG or PNG'))
 })

@@ -14,18 +14,29 @@ const notice = sampleNotice()
 describe('the words of eligibility', () => {
   it('leave no finding without a title, and no gap in a sentence', () => {
     const all = (finding: Finding): Finding[] => [finding, ...(finding.parts ?? []).flatMap(all)]
-    fc.assert(fc.property(anySheet(notice), (answers) => {
-      for (const finding of evaluatePosts(notice, answers).flatMap(v => v.findings).flatMap(all)) {
-        const words = findingWords(finding)
-        expect(words.title).not.toBe(finding.code)
-        expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/)
-      }
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(anySheet(notice), (answers) => {
+        for (const finding of evaluatePosts(notice, answers).flatMap(v => v.findings).flatMap(all)) {
+          const words = findingWords(finding)
+          expect(words.title).not.toBe(finding.code)
+          expect(Object.values(words).join(' ')).not.toMatch(/undefined|NaN|\[object/)
+        }
+      }),
+      { numRuns: 300 },
+    )
   })
 
   it('explain one person in full: value, bound, relaxation, working, near miss and proof', () => {
-    const text = explanation(notice, 'HL27-1', { ...sampleAnswers, category: 'outer-isles', islesCertificate: 'OI-1', marksObtained: '270' })
-    for (const wanted of ['✕ Pilot cadet: not open', '54.00 %', 'from 55 %', 'Norm 60 % lowered for Outer Isles', 'Marks obtained of marks in total: 270 of 500', '5 marks make the difference', 'Certificate of the district office']) expect(text).toContain(wanted)
+    const text = explanation(notice, 'HL27-1', {
+      ...sampleAnswers,
+      category: 'outer-isles',
+      islesCertificate: 'OI-1',
+      marksObtained: '270',
+    })
+    for (
+      const wanted of ['✕ Pilot cadet: not open', '54.00 %', 'from 55 %', 'Norm 60 % lowered for Outer Isles',
+        'Marks obtained of marks in total: 270 of 500', '5 marks make the difference', 'Certificate of the district office']
+    ) expect(text).toContain(wanted)
   })
 
   it('say a near miss so that it can be acted on', () => {
@@ -40,7 +51,10 @@ describe('the words of eligibility', () => {
 
 describe('an order of refusal', () => {
   const order = refusalOrder(notice, {
-    number: 'HL27-1', name: 'Meris Halvane', answers: { ...sampleAnswers, bornOn: '1990-01-01' }, falseClaims: [],
+    number: 'HL27-1',
+    name: 'Meris Halvane',
+    answers: { ...sampleAnswers, bornOn: '1990-01-01' },
+    falseClaims: [],
     decision: { reasons: [{ item: 'pilot-cadet', reason: 'Too old.' }], by: 'Orin Tamsero', at: '2026-11-24T12:00:00Z' },
   })
   const text = order.sections.flatMap(s => [s.heading, ...s.paragraphs]).join('\n')

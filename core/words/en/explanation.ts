@@ -20,7 +20,9 @@ export function changeWords(notice: Notice, change: SmallestChange): string {
   const amount = counted(change.by, change.unit)
   if (question?.kind === 'table') return `${amount} more in “${label}” would open it.`
   const answer = spellAnswer(notice, change.question, change.answer)
-  return change.unit === 'answer' ? `“${label}: ${answer}” would open it.` : `${amount} ${change.by === '1' ? 'makes' : 'make'} the difference: with “${label}: ${answer}” it would be open.`
+  return change.unit === 'answer'
+    ? `“${label}: ${answer}” would open it.`
+    : `${amount} ${change.by === '1' ? 'makes' : 'make'} the difference: with “${label}: ${answer}” it would be open.`
 }
 
 /** Everything there is to say on one person's eligibility as plain text: findings, workings, claims, near misses. */
@@ -29,7 +31,13 @@ export function explanation(notice: Notice, number: string, answers: Answers, fo
   const claims = heldClaims(notice, counted)
   const lines = [`${number}: eligibility under ${notice.title}`]
   for (const verdict of evaluatePosts(notice, counted)) lines.push('', ...postLines(notice, counted, verdict))
-  if (claims.length > 0) lines.push('', 'Claims made, and the proof each needs:', ...claims.map(c => `  ${c.title}: ${proofWords(notice, c)}`))
+  if (claims.length > 0) {
+    lines.push(
+      '',
+      'Claims made, and the proof each needs:',
+      ...claims.map(c => `  ${c.title}: ${proofWords(notice, c)}`),
+    )
+  }
   return lines.join('\n')
 }
 
@@ -46,7 +54,9 @@ function findingLines(notice: Notice, finding: Finding, indent: string): string[
   const words = findingWords(finding)
   const subject = (id: string) => notice.subjects.find(s => s.id === id)?.title ?? id
   return [
-    `${indent}${verdictShapes[finding.verdict]} ${indent === '  ' && finding.origin ? `${finding.origin.clause} ` : ''}${[words.title, [words.value, words.bound && `(${words.bound})`].filter(Boolean).join(' '), words.advice].filter(Boolean).join(': ')}`,
+    `${indent}${verdictShapes[finding.verdict]} ${indent === '  ' && finding.origin ? `${finding.origin.clause} ` : ''}${
+      [words.title, [words.value, words.bound && `(${words.bound})`].filter(Boolean).join(' '), words.advice].filter(Boolean).join(': ')
+    }`,
     ...(finding.working ?? []).map((line) => {
       const { label, value } = workingWords(line, subject)
       return `${indent}    ${label}: ${value}`

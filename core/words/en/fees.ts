@@ -2,7 +2,16 @@ import type { FeeItem, IncomeAccount } from '../../fees/assess'
 import type { FeeChannel, FeeSchedule, PayingWay } from '../../notice/schema'
 import { formatMessage } from '../message'
 
-const titles: Record<string, string> = { 'base': 'Examination fee', 'additional-post': 'Further posts', 'late': 'Late fee', 'waived': 'Waived', 'written-off': 'Written off', 'given-up': 'Given up', 'way': 'Charge of the way of paying', 'way-tax': 'Tax on this charge' }
+const titles: Record<string, string> = {
+  'base': 'Examination fee',
+  'additional-post': 'Further posts',
+  'late': 'Late fee',
+  'waived': 'Waived',
+  'written-off': 'Written off',
+  'given-up': 'Given up',
+  'way': 'Charge of the way of paying',
+  'way-tax': 'Tax on this charge',
+}
 const reasons = {
   'category': 'category {category}',
   'post': 'for this post',
@@ -16,7 +25,13 @@ const reasons = {
   'relief': '{kind, select, waived {granted by the office} other {not collected any more}}',
   'relief-of': '{of}, not collected any more',
 } as const
-const clauses: Record<IncomeAccount, string> = { 'fee income': 'the fee', 'late fee income': 'the late fee', 'correction charges': 'for corrections', 'surcharges': 'on top of the fee', 'tax payable': 'tax' }
+const clauses: Record<IncomeAccount, string> = {
+  'fee income': 'the fee',
+  'late fee income': 'the late fee',
+  'correction charges': 'for corrections',
+  'surcharges': 'on top of the fee',
+  'tax payable': 'tax',
+}
 
 export const wayTitles: Record<PayingWay, string> = { 'card': 'Card', 'net banking': 'Net banking', 'wallet': 'Wallet' }
 
@@ -37,7 +52,9 @@ export function wayCostWords({ fixed, shareBasisPoints, taxBasisPoints, borneBy 
 export function feeWords({ code, title, because }: FeeItem): { title: string, because: string } {
   // Assessments of earlier versions hold their sentences.
   if (typeof because === 'string') return { title: title ?? code, because }
-  if (because.code === 'relief' && because.of) return { title: title ?? titles[code] ?? code, because: formatMessage('en', reasons['relief-of'], { of: clauses[because.of] }) }
+  if (because.code === 'relief' && because.of) {
+    return { title: title ?? titles[code] ?? code, because: formatMessage('en', reasons['relief-of'], { of: clauses[because.of] }) }
+  }
   const { code: reason, ...parameters } = because
   return { title: title ?? titles[code] ?? code, because: formatMessage('en', reasons[reason], parameters) }
 }

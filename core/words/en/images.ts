@@ -2,97 +2,280 @@ import type { Finding } from '../../finding/finding'
 import { spellDate } from '../../calendar/zone'
 import type { InkName } from '../../imaging/ink'
 import { oneOf } from './lists'
+import { type ImageWords, p, allowed, below, whenNot } from './of-findings'
+import { faceWords } from './faces'
 
-export type ImageWords = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
-const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
-/** What the notice allows, as alternatives. */
-export const allowed = (f: Finding) => oneOf(p(f, 'allowed').split(', '))
-const below = (f: Finding) => f.value !== null && f.bound?.min !== undefined && f.value < f.bound.min
-const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
-/** An angle by its size and the side it goes to. */
-const lean = (f: Finding, more: string, less: string) => f.value === null ? '' : f.value === 0 ? '0°' : `${Math.abs(f.value)}° ${f.value > 0 ? more : less}`
-
-const inkWords: Record<InkName, string> = { black: 'black', blue: 'blue', violet: 'violet', magenta: 'pink', red: 'red', brown: 'brown or orange', green: 'green', turquoise: 'turquoise' }
+const inkWords: Record<InkName, string> = {
+  black: 'black',
+  blue: 'blue',
+  violet: 'violet',
+  magenta: 'pink',
+  red: 'red',
+  brown: 'brown or orange',
+  green: 'green',
+  turquoise: 'turquoise',
+}
 const inkWord = (name: string) => Object.entries(inkWords).find(([known]) => known === name)?.[1] ?? ''
 const allowedInks = (f: Finding) => oneOf(p(f, 'allowed').split(', ').map(inkWord))
 
 /** Words for the findings on images, by what was measured. */
 export const imageWords: Record<string, ImageWords> = {
-  format: f => ({ title: 'File format', value: p(f, 'format'), bound: allowed(f), advice: whenNot(f, `Save the picture as ${allowed(f)}.`) }),
-  bytes: f => ({ title: 'File size', advice: whenNot(f, below(f) ? 'The file is too small to hold enough detail. Save it with less compression.' : 'Save it with more compression or fewer pixels.') }),
-  width: f => ({ title: 'Width', advice: whenNot(f, below(f) ? 'Too few pixels across. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
-  height: f => ({ title: 'Height', advice: whenNot(f, below(f) ? 'Too few pixels from top to bottom. Take the picture from nearer or scan finer.' : 'Shrink the picture.') }),
-  aspect: f => ({ title: 'Width to height', advice: whenNot(f, below(f) ? 'Too narrow. Cut some off above or below.' : 'Too wide. Cut some off at the sides.') }),
+  ...faceWords,
+  format: f => ({
+    title: 'File format',
+    value: p(f, 'format'),
+    bound: allowed(f),
+    advice: whenNot(f, `Save the picture as ${allowed(f)}.`),
+  }),
+  bytes: f => ({
+    title: 'File size',
+    advice: whenNot(
+      f,
+      below(f)
+        ? 'The file is too small to hold enough detail. Save it with less compression.'
+        : 'Save it with more compression or fewer pixels.',
+    ),
+  }),
+  width: f => ({
+    title: 'Width',
+    advice: whenNot(f, below(f) ? 'Too few pixels across. Take the picture from nearer or scan finer.' : 'Shrink the picture.'),
+  }),
+  height: f => ({
+    title: 'Height',
+    advice: whenNot(f, below(f) ? 'Too few pixels from top to bottom. Take the picture from nearer or scan finer.' : 'Shrink the picture.'),
+  }),
+  aspect: f => ({
+    title: 'Width to height',
+    advice: whenNot(f, below(f) ? 'Too narrow. Cut some off above or below.' : 'Too wide. Cut some off at the sides.'),
+  }),
   upright: f => ({
     title: f.verdict === 'fail' ? `Turned by ${f.value}°` : f.verdict === 'unsure' ? 'Upright cannot be told' : 'Upright',
-    value: f.verdict === 'unsure' ? 'by eye' : '', bound: '0°',
-    advice: f.verdict === 'fail' ? 'The shoulders should meet the lower edge. Turn the picture.' : whenNot(f, 'No edge shows the shoulders clearly. Judge by eye.'),
+    value: f.verdict === 'unsure' ? 'by eye' : '',
+    bound: '0°',
+    advice: f.verdict === 'fail'
+      ? 'The shoulders should meet the lower edge. Turn the picture.'
+      : whenNot(f, 'No edge shows the shoulders clearly. Judge by eye.'),
   }),
-  sharpness: f => ({ title: 'Sharpness in the middle', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Blurred, by movement or focus. Ask for a new picture with the camera held still.') }),
-  exposure: f => ({ title: 'Exposure, brightest tenth', advice: whenNot(f, 'The whole picture is too dark. Face the light and take it again.') }),
+  sharpness: f => ({
+    title: 'Sharpness in the middle',
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'Blurred, by movement or focus. Ask for a new picture with the camera held still.',
+    ),
+  }),
+  exposure: f => ({
+    title: 'Exposure, brightest tenth',
+    advice: whenNot(f, 'The whole picture is too dark. Face the light and take it again.'),
+  }),
   burntOut: f => ({ title: 'Burnt out to white', advice: whenNot(f, 'Too much light on the face. Move out of the direct light.') }),
   contrast: f => ({
     title: f.about === 'signature' ? 'Ink against paper' : 'Contrast',
-    advice: whenNot(f, f.about === 'signature' ? 'Too faint to print. Sign with a dark pen on white paper.' : below(f) ? 'Flat, as in fog. Use more light from the side of the camera.' : 'Hard light and shadow. Use softer light.'),
+    advice: whenNot(
+      f,
+      f.about === 'signature'
+        ? 'Too faint to print. Sign with a dark pen on white paper.'
+        : below(f)
+        ? 'Flat, as in fog. Use more light from the side of the camera.'
+        : 'Hard light and shadow. Use softer light.',
+    ),
   }),
-  backgroundEvenness: f => ({ title: 'Evenness of the background', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Stand before a plain wall, a step away from it.') }),
-  boxShare: f => ({ title: 'Signature within the picture', advice: whenNot(f, below(f) ? 'The signature is small in the picture. Cut the picture close around it.' : 'The signature fills the picture to its edges. Leave a little paper around it.') }),
-  pieces: f => ({ title: 'Pieces of ink', value: `${f.value} pieces`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`, advice: whenNot(f, 'So many pieces are writing or print, not a signature. Sign on plain white paper.') }),
-  strokeWidth: f => ({ title: 'Width of the strokes', advice: whenNot(f, below(f) ? 'The line is too thin to print. Sign with a stronger pen.' : 'No pen draws so wide: a block, a stamp or another picture. Sign with a pen.') }),
-  cutOff: f => ({ title: 'Ink that runs off the picture', advice: whenNot(f, 'Part of the signature is cut off. Take the picture again with paper on all sides.') }),
+  backgroundEvenness: f => ({
+    title: 'Evenness of the background',
+    advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Stand before a plain wall, a step away from it.'),
+  }),
+  boxShare: f => ({
+    title: 'Signature within the picture',
+    advice: whenNot(
+      f,
+      below(f)
+        ? 'The signature is small in the picture. Cut the picture close around it.'
+        : 'The signature fills the picture to its edges. Leave a little paper around it.',
+    ),
+  }),
+  pieces: f => ({
+    title: 'Pieces of ink',
+    value: `${f.value} pieces`,
+    bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
+    advice: whenNot(f, 'So many pieces are writing or print, not a signature. Sign on plain white paper.'),
+  }),
+  strokeWidth: f => ({
+    title: 'Width of the strokes',
+    advice: whenNot(
+      f,
+      below(f)
+        ? 'The line is too thin to print. Sign with a stronger pen.'
+        : 'No pen draws so wide: a block, a stamp or another picture. Sign with a pen.',
+    ),
+  }),
+  cutOff: f => ({
+    title: 'Ink that runs off the picture',
+    advice: whenNot(f, 'Part of the signature is cut off. Take the picture again with paper on all sides.'),
+  }),
   paper: f => ({ title: 'Lightness of the paper', advice: whenNot(f, 'The paper looks grey. Use white paper and more light.') }),
-  shade: f => ({ title: 'Shadow on the paper', advice: whenNot(f, 'A shadow lies on the paper. Hold the light so that no hand or telephone stands before it.') }),
-  rulings: f => ({ title: 'Lines across the paper', value: f.value === 0 ? (f.verdict === 'pass' ? 'none' : 'perhaps one') : String(f.value), bound: '', advice: whenNot(f, f.verdict === 'unsure' ? 'A line seems to run across. Judge by eye.' : 'The paper is ruled, squared or boxed. Sign on plain white paper.') }),
-  inkColour: f => ({
-    title: 'Colour of the ink', value: f.verdict === 'pass' ? '' : `${f.value} % other, most of it ${inkWord(p(f, 'most'))}`, bound: allowedInks(f),
-    advice: whenNot(f, f.verdict === 'unsure' ? 'Part of the ink looks different. Judge by eye.' : `Sign with a pen that writes ${allowedInks(f)}.`),
+  shade: f => ({
+    title: 'Shadow on the paper',
+    advice: whenNot(f, 'A shadow lies on the paper. Hold the light so that no hand or telephone stands before it.'),
   }),
-  strange: f => ({ title: 'Neither paper nor ink', advice: whenNot(f, 'Something else lies in the picture, such as a finger or the table. Take the paper alone, or cut the picture closer.') }),
-  parts: f => ({ title: 'Parts that lie apart', value: String(f.value), bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`, advice: whenNot(f, 'Perhaps two signatures. Judge by eye.') }),
-  enclosed: f => ({ title: 'Enclosed by one loop', value: `${f.value} % of its box`, advice: whenNot(f, 'So large a loop may be a drawing, a stamp or a frame. Judge by eye.') }),
+  rulings: f => ({
+    title: 'Lines across the paper',
+    value: f.value === 0 ? (f.verdict === 'pass' ? 'none' : 'perhaps one') : String(f.value),
+    bound: '',
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'A line seems to run across. Judge by eye.'
+        : 'The paper is ruled, squared or boxed. Sign on plain white paper.',
+    ),
+  }),
+  inkColour: f => ({
+    title: 'Colour of the ink',
+    value: f.verdict === 'pass' ? '' : `${f.value} % other, most of it ${inkWord(p(f, 'most'))}`,
+    bound: allowedInks(f),
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure' ? 'Part of the ink looks different. Judge by eye.' : `Sign with a pen that writes ${allowedInks(f)}.`,
+    ),
+  }),
+  strange: f => ({
+    title: 'Neither paper nor ink',
+    advice: whenNot(
+      f,
+      'Something else lies in the picture, such as a finger or the table. Take the paper alone, or cut the picture closer.',
+    ),
+  }),
+  parts: f => ({
+    title: 'Parts that lie apart',
+    value: String(f.value),
+    bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
+    advice: whenNot(f, 'Perhaps two signatures. Judge by eye.'),
+  }),
+  enclosed: f => ({
+    title: 'Enclosed by one loop',
+    value: `${f.value} % of its box`,
+    advice: whenNot(f, 'So large a loop may be a drawing, a stamp or a frame. Judge by eye.'),
+  }),
   inkAspect: f => ({
     title: f.verdict === 'fail' ? 'Lying on its side' : 'Width to height of the ink',
-    advice: whenNot(f, f.verdict === 'fail' ? 'The signature runs up or down the picture. Turn it.' : 'Signatures are wider than high: a drawing, or two signatures? Judge by eye.'),
+    advice: whenNot(
+      f,
+      f.verdict === 'fail'
+        ? 'The signature runs up or down the picture. Turn it.'
+        : 'Signatures are wider than high: a drawing, or two signatures? Judge by eye.',
+    ),
   }),
   saturation: f => ({
     title: 'Colour of the picture',
-    advice: whenNot(f, f.about === 'signature' ? 'Too colourful for pen on paper: is it another picture? Add the signature here.' : 'The picture is grey. Add one in colour.'),
+    advice: whenNot(
+      f,
+      f.about === 'signature'
+        ? 'Too colourful for pen on paper: is it another picture? Add the signature here.'
+        : 'The picture is grey. Add one in colour.',
+    ),
   }),
   background: f => ({
-    title: 'Colour of the background', value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`, bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
+    title: 'Colour of the background',
+    value: `${p(f, 'colour')}, ${f.value} from ${p(f, 'nearest')}`,
+    bound: f.bound?.max === undefined ? undefined : `at most ${f.bound.max}`,
     advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : `Stand before a wall that is ${allowed(f)}.`),
   }),
-  sideLight: f => ({ title: 'Light from one side', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'One half of the face is much darker. Turn towards the light and take it again.') }),
-  inkShare: f => ({ title: 'Ink on the paper', advice: whenNot(f, f.parameters.blank ? 'The paper is blank. Take a picture of the signature.' : below(f) ? 'The signature is tiny. Cut the picture close around it.' : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.') }),
+  sideLight: f => ({
+    title: 'Light from one side',
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'One half of the face is much darker. Turn towards the light and take it again.',
+    ),
+  }),
+  inkShare: f => ({
+    title: 'Ink on the paper',
+    advice: whenNot(
+      f,
+      f.parameters.blank
+        ? 'The paper is blank. Take a picture of the signature.'
+        : below(f)
+        ? 'The signature is tiny. Cut the picture close around it.'
+        : 'Too much is dark: a block, a shadow or another picture. Sign on white paper.',
+    ),
+  }),
   colourModel: f => ({
-    title: 'Colours of the file', value: p(f, 'colour') === 'cmyk' ? 'CMYK, made for print' : `${p(f, 'depth')} bits a channel`, bound: 'RGB or grey, 8 bits a channel',
+    title: 'Colours of the file',
+    value: p(f, 'colour') === 'cmyk' ? 'CMYK, made for print' : `${p(f, 'depth')} bits a channel`,
+    bound: 'RGB or grey, 8 bits a channel',
     advice: 'Screens and printers of the office show other colours than yours. Save the picture as an ordinary JPEG.',
   }),
-  taken: f => ({ title: 'When it was taken', value: spellDate(p(f, 'taken')), bound: `${spellDate(p(f, 'from'))} or later`, advice: whenNot(f, 'By the clock of the camera it is older than the notice asks for. Judge by eye, or ask for a new one.') }),
-  embedded: f => ({ title: 'Further pictures inside the file', value: p(f, 'count'), advice: 'A small copy or a second shot, as cameras add it. It is left out of what the office shows and prints.' }),
-  unmeasured: f => ({ title: 'Could not be measured', advice: `${p(f, 'attempts')} looks at it failed on our side. Judge by eye, or ask for another picture.` }),
-  faces: f => ({
-    title: f.value === 0 ? 'No face found' : f.value === 1 ? (f.verdict === 'pass' ? 'One face' : 'Perhaps a face') : `${f.value} faces`,
-    value: f.value === 0 ? '' : `detector ${p(f, 'score')} % sure${f.value !== null && f.value > 1 ? `, ${p(f, 'second')} % of the second` : ''}`, bound: '1 face',
-    advice: whenNot(f, f.verdict === 'unsure' ? 'The detector is not sure. Judge by eye.' : f.value === 0 ? 'A photograph of the face is wanted, from the front, with nothing before it.' : 'Only the candidate may be in the picture. Cut the others off or take it again.'),
+  taken: f => ({
+    title: 'When it was taken',
+    value: spellDate(p(f, 'taken')),
+    bound: `${spellDate(p(f, 'from'))} or later`,
+    advice: whenNot(f, 'By the clock of the camera it is older than the notice asks for. Judge by eye, or ask for a new one.'),
   }),
-  headHeight: f => ({ title: 'Height of the head', value: `${f.value} % of the picture`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : below(f) ? 'The head is small. Cut the picture closer, or take it from nearer.' : 'The head is large. Leave more room around it, or take it from further away.') }),
-  crownRoom: f => ({ title: 'Room above the head', value: `${f.value} % of the picture`, advice: whenNot(f, f.verdict === 'unsure' ? 'The crown is an estimate and close to the edge. Judge by eye.' : below(f) ? 'The crown is cut off, or nearly. Take the picture with wall above the head.' : 'Much room above the head. Cut some off.') }),
-  eyeLine: f => ({ title: 'Line of the eyes', value: `${f.value} % from the top`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : below(f) ? 'The eyes are high in the picture. Cut some off below.' : 'The eyes are low in the picture. Cut some off above.') }),
-  offCentre: f => ({ title: 'Off the middle', value: `${f.value} % of the width`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'The face is to one side. Cut the picture so that the nose is in the middle.') }),
-  eyeDistance: f => ({ title: 'From eye to eye', advice: whenNot(f, below(f) ? 'Too few pixels on the face to know a person by. Take the picture from nearer.' : 'Shrink the picture.') }),
-  roll: f => ({ title: 'Leaning of the head', value: lean(f, 'to the right', 'to the left'), advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'The eyes are not level. Straighten the picture or hold the head upright.') }),
-  yaw: f => ({ title: 'Turned aside', value: lean(f, 'to one side', 'to the other'), advice: whenNot(f, f.verdict === 'unsure' ? 'An estimate close to the limit. Judge by eye.' : 'Look straight into the camera.') }),
-  pitch: f => ({ title: 'Chin up or down', value: lean(f, 'up', 'down'), advice: whenNot(f, f.verdict === 'unsure' ? 'An estimate close to the limit. Judge by eye.' : 'Hold the camera at the height of the eyes and look straight into it.') }),
-  eyesOpen: f => ({ title: 'Opening of the eyes', value: `${f.value} % of their width`, advice: whenNot(f, f.verdict === 'unsure' ? 'Perhaps closed or narrowed. Judge by eye.' : 'The eyes seem closed. Take the picture with both open.') }),
-  eyesUncovered: f => ({ title: 'Light round the eyes', value: `${f.value} % of the cheeks`, advice: whenNot(f, f.verdict === 'unsure' ? 'Dark round the eyes. Judge by eye whether anything covers them.' : 'Something dark covers the eyes. Take off the glasses, or turn the light to the face.') }),
-  redEyes: f => ({ title: 'Red in the eyes', value: `${f.value} % of the pupils`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'The flash made the eyes red. Take the picture without it.') }),
-  blur: f => ({ title: 'Blur of the face', value: `edges ${f.value} % of its width`, advice: whenNot(f, f.verdict === 'unsure' ? 'Slightly soft. Judge by eye.' : 'Blurred, by movement or focus. Take it again with the camera held still, in more light.') }),
-  backgroundShadow: f => ({ title: 'Shadow on the background', value: `${f.value} % darker`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'A shadow lies on the wall. Step away from it, or let light fall from both sides.') }),
-  bars: f => ({ title: 'Bars at the edges', advice: whenNot(f, 'Flat bars run along the edges, as in a picture taken of a screen. Cut them off, or choose the picture itself.') }),
-  blockiness: f => ({ title: 'Traces of compression', advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Compressed until it fell into blocks. Choose the picture as the camera took it.') }),
-  detail: f => ({ title: 'Detail for its pixels', value: f.value === null ? '' : `${f.value} % of the pixels across`, advice: whenNot(f, 'The picture was enlarged or is blurred: it holds less than its pixels say. Choose the one it was made from.') }),
-  printArea: f => ({ title: 'Print on the paper', advice: whenNot(f, below(f) ? 'Hardly any print. Press the whole ball of the thumb onto the paper.' : 'The print fills the picture to its edges. Leave some paper around it.') }),
-  ridges: f => ({ title: 'Ridges that can be seen', value: `${f.value} % of the print`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'No ridges can be told in the print. Take less ink, press without turning, and take the picture in focus.') }),
-  smudge: f => ({ title: 'Solid ink in the print', value: `${f.value} % of the print`, advice: whenNot(f, f.verdict === 'unsure' ? 'Close to the limit. Judge by eye.' : 'Too much ink, or the thumb slipped. Wipe some off and press once, straight down.') }),
+  embedded: f => ({
+    title: 'Further pictures inside the file',
+    value: p(f, 'count'),
+    advice: 'A small copy or a second shot, as cameras add it. It is left out of what the office shows and prints.',
+  }),
+  unmeasured: f => ({
+    title: 'Could not be measured',
+    advice: `${p(f, 'attempts')} looks at it failed on our side. Judge by eye, or ask for another picture.`,
+  }),
+  backgroundShadow: f => ({
+    title: 'Shadow on the background',
+    value: `${f.value} % darker`,
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'A shadow lies on the wall. Step away from it, or let light fall from both sides.',
+    ),
+  }),
+  bars: f => ({
+    title: 'Bars at the edges',
+    advice: whenNot(f, 'Flat bars run along the edges, as in a picture taken of a screen. Cut them off, or choose the picture itself.'),
+  }),
+  blockiness: f => ({
+    title: 'Traces of compression',
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'Compressed until it fell into blocks. Choose the picture as the camera took it.',
+    ),
+  }),
+  detail: f => ({
+    title: 'Detail for its pixels',
+    value: f.value === null ? '' : `${f.value} % of the pixels across`,
+    advice: whenNot(f, 'The picture was enlarged or is blurred: it holds less than its pixels say. Choose the one it was made from.'),
+  }),
+  printArea: f => ({
+    title: 'Print on the paper',
+    advice: whenNot(
+      f,
+      below(f)
+        ? 'Hardly any print. Press the whole ball of the thumb onto the paper.'
+        : 'The print fills the picture to its edges. Leave some paper around it.',
+    ),
+  }),
+  ridges: f => ({
+    title: 'Ridges that can be seen',
+    value: `${f.value} % of the print`,
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'No ridges can be told in the print. Take less ink, press without turning, and take the picture in focus.',
+    ),
+  }),
+  smudge: f => ({
+    title: 'Solid ink in the print',
+    value: `${f.value} % of the print`,
+    advice: whenNot(
+      f,
+      f.verdict === 'unsure'
+        ? 'Close to the limit. Judge by eye.'
+        : 'Too much ink, or the thumb slipped. Wipe some off and press once, straight down.',
+    ),
+  }),
 }

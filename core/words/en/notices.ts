@@ -7,12 +7,16 @@ import { capital, partTitle } from './notice-parts'
 
 /** What a finding of a notice says, in ICU message syntax: the value, the bound and what to do. */
 const messages: Record<NoticeFindingCode, string> = {
-  'format.newer': 'The notice is of format {format}, which is newer than {known}, the newest that this program knows. Save it in format {known}, or bring the program up to date.',
+  'format.newer':
+    'The notice is of format {format}, which is newer than {known}, the newest that this program knows. Save it in format {known}, or bring the program up to date.',
   'shape.missing': 'Is missing. Give it a value.',
-  'shape.kind': 'Holds {found, select, string {a text} number {a number} array {a list} object {parts} boolean {yes or no} other {nothing}}; it must hold {wanted, select, string {a text} number {a number} int {a whole number} array {a list} object {parts} boolean {yes or no} record {parts} other {another kind of value}}.',
+  'shape.kind':
+    'Holds {found, select, string {a text} number {a number} array {a list} object {parts} boolean {yes or no} other {nothing}}; it must hold {wanted, select, string {a text} number {a number} int {a whole number} array {a list} object {parts} boolean {yes or no} record {parts} other {another kind of value}}.',
   'shape.unknown-part': '“{part}” is no part of a notice here. Take it out, or check how it is spelled.',
-  'shape.too-small': '{of, select, string {Has fewer than {bound, plural, one {# character} other {# characters}}.} array {Needs at least {bound, plural, one {# entry} other {# entries}}.} other {Is below {bound}, the least that is allowed.}}',
-  'shape.too-large': '{of, select, string {Has more than {bound, plural, one {# character} other {# characters}}.} array {Has more than {bound, plural, one {# entry} other {# entries}}.} other {Is above {bound}, the most that is allowed.}}',
+  'shape.too-small':
+    '{of, select, string {Has fewer than {bound, plural, one {# character} other {# characters}}.} array {Needs at least {bound, plural, one {# entry} other {# entries}}.} other {Is below {bound}, the least that is allowed.}}',
+  'shape.too-large':
+    '{of, select, string {Has more than {bound, plural, one {# character} other {# characters}}.} array {Has more than {bound, plural, one {# entry} other {# entries}}.} other {Is above {bound}, the most that is allowed.}}',
   'shape.choice': '“{value}” is none of those that can stand here: {values}.',
   'shape.form': 'Does not have the form that is wanted here.',
   'shape.id': '“{value}” cannot be an id: use small letters, digits and hyphens, beginning with a letter.',
@@ -63,7 +67,8 @@ const messages: Record<NoticeFindingCode, string> = {
   'bounds.empty': 'At least {min} and at most {max}: nothing is both.',
   'bounds.door-bytes': '{value} bytes are more than the {bound} that are taken at the door.',
   'bounds.door-pages': '{value} pages are more than the {bound} that are taken at the door.',
-  'bounds.aspect': 'Width to height from {min} to {max} does not go together with the bounds of width and height, which give {narrowest} to {widest}.',
+  'bounds.aspect':
+    'Width to height from {min} to {max} does not go together with the bounds of width and height, which give {narrowest} to {widest}.',
   'dates.order': '{later} ({after}) comes before {earlier} ({before}).',
   'dates.cards': 'Cards go out ({cards}) before the last moment to pay ({payment}): a card could go to somebody who has not paid.',
   'dates.correction-late': 'Corrections close ({corrections}) after cards go out ({cards}): what a card says could still change.',
@@ -75,7 +80,8 @@ const messages: Record<NoticeFindingCode, string> = {
   'session.times': '{title}: reporting {reporting}, gate closes {gateCloses}, start {starts} and end {ends} must follow each other.',
   'session.cards': '{title} is on {date}, before cards go out ({cards}).',
   'session.overlap': '{title} and {other} overlap on {date}: the same rooms would be given twice.',
-  'dates.paid-late': 'The fee is paid before the form is handed in, so that the last payment ({payment}) after the close ({closes}) is of no use to anybody but those whom an officer lets in later.',
+  'dates.paid-late':
+    'The fee is paid before the form is handed in, so that the last payment ({payment}) after the close ({closes}) is of no use to anybody but those whom an officer lets in later.',
   'fee.hole': '{category}: no fee holds for somebody who answers: {person}. Add a row, or widen one.',
   'fee.overlap': '{category}: two base fees, {one} and {other}, hold for somebody who answers: {person}. Narrow one of them.',
   'fee.category': '“{category}” is not a category of the notice.',
@@ -85,12 +91,14 @@ const messages: Record<NoticeFindingCode, string> = {
   'letter.long': 'To a telephone this goes as {messages} messages: about {units} signs, where one message holds {most}.',
   'language.tag': '“{tag}” is no tag of a language. Take one of BCP 47, such as fr or pt-BR.',
   'language.twice': '{tag} is there already, or is the language of the notice itself.',
-  'language.missing': '{tag} lacks {missing, plural, one {# text} other {# texts}} of {all}, which people read as they were written; the first is “{first}”.',
+  'language.missing':
+    '{tag} lacks {missing, plural, one {# text} other {# texts}} of {all}, which people read as they were written; the first is “{first}”.',
   'language.unknown': '{tag}: “{text}” stands nowhere in the notice. It was changed, perhaps: translate what stands there now.',
   'language.braces': '{tag}: words in braces differ. The text has {wanted}, its translation {there}.',
   'language.numbers': '{tag}: numbers differ. The text has {wanted}, its translation {there}.',
   'text.placeholder': '“{word}” stands for nothing, and people would read the braces. What can be put so: {known}.',
-  'zone.unknown': '“{name}” is no zone of the time zone database. Zones there are named by area and place, such as Atlantic/Azores; leave it empty where clocks are never set.',
+  'zone.unknown':
+    '“{name}” is no zone of the time zone database. Zones there are named by area and place, such as Atlantic/Azores; leave it empty where clocks are never set.',
   'session.no-hour': '{title}: on {date} clocks in {zone} are set forward, and no clock shows {time}. Take another hour.',
   'session.hour-twice': '{title}: on {date} clocks in {zone} are set back, and show {time} twice. People will ask which one is meant.',
   'city.no-seats': '{city} has no seat in any session: its rooms are lost or closed. Add a room to the register, or take the city out.',
@@ -100,7 +108,8 @@ const messages: Record<NoticeFindingCode, string> = {
   'seats.step-free': '{seats, number} step-free seats stand against {expected, number} that are expected to be needed.',
   'allocation.city': '“{title}” closes {city}, which is not among the cities.',
   'kept.city': 'Seats are kept in {city} (“{title}”), which is not among the cities.',
-  'kept.many': '“{title}” keeps {kept, number} seats of each session in {city}. With what is kept before, that makes {all, number}, and a session has {seats, number}. Keep fewer, or add rooms.',
+  'kept.many':
+    '“{title}” keeps {kept, number} seats of each session in {city}. With what is kept before, that makes {all, number}, and a session has {seats, number}. Keep fewer, or add rooms.',
   'kept.never': '“{title}” keeps seats for nobody: the condition can hold for no one.',
   'allocation.policy': 'The costs of the allocation do not work: {fault}.',
   'allocation.costs': '{costs, plural, one {# cost is} other {# costs are}} given for up to {choices} choices. Give one for each.',
@@ -118,9 +127,11 @@ const messages: Record<NoticeFindingCode, string> = {
   'rule.no-day': 'A day is wanted of “{question}”, which is no question for one.',
   'rule.no-column': 'The table “{question}” has no column “{column}”.',
   'rule.no-date': 'The table “{question}” has no date “{column}”.',
-  'member.unknown': '“{value}” is not {of, select, qualifications {a rung of the ladder} disciplines {one of the disciplines} subjects {one of the subjects} cities {a city of the register, nor is it described here} other {known here}}.',
+  'member.unknown':
+    '“{value}” is not {of, select, qualifications {a rung of the ladder} disciplines {one of the disciplines} subjects {one of the subjects} cities {a city of the register, nor is it described here} other {known here}}.',
   'rung.equals': 'Counts as “{value}”, which is no rung of its own.',
-  'post.nobody': '{several, select, yes {Nobody can meet the clauses {clause} of {post} together.} other {Nobody can meet clause {clause} of {post}.}} Every answer that its rules can tell apart was tried.',
+  'post.nobody':
+    '{several, select, yes {Nobody can meet the clauses {clause} of {post} together.} other {Nobody can meet clause {clause} of {post}.}} Every answer that its rules can tell apart was tried.',
   'post.unseen': 'No example of somebody who may enter {post} was found in the time given. Look whether its clauses go together.',
   'posts.least': 'At least {min} posts have to be chosen; there {posts, plural, one {is #} other {are #}}.',
   'posts.groups': 'The groups want at least {wanted} posts of everybody together; at most {max} may be chosen.',
@@ -132,13 +143,17 @@ const messages: Record<NoticeFindingCode, string> = {
   'test-papers.unused': 'No post wants the test paper {paper}: nobody sits it.',
   'test-papers.collide': 'Nobody can sit all test papers of {post}: {papers} are held at the same time.',
   'test-papers.forced': 'At least {min} of these have to be chosen, and no {min} of them can be sat by one person: their sessions collide.',
-  'request.overlap': 'With “{title}” {session} lasts until {ends} for some; {next} reports at {reporting}. Keep rooms apart, or move a session.',
+  'request.overlap':
+    'With “{title}” {session} lasts until {ends} for some; {next} reports at {reporting}. Keep rooms apart, or move a session.',
   'text.number': 'The text of clause {clause} says {value}, which its rule does not use.',
   'text.silent': 'The rule of clause {clause} uses {value}, which its text does not say.',
 }
 
 /** One finding in words, dates and amounts as the notice has them. */
-export function noticeFindingWords({ body, sections }: Pick<Notice, 'body' | 'sections'>, { code, parameters, person }: NoticeFinding): string {
+export function noticeFindingWords(
+  { body, sections }: Pick<Notice, 'body' | 'sections'>,
+  { code, parameters, person }: NoticeFinding,
+): string {
   const spelled = Object.fromEntries(Object.entries(parameters).map(([name, value]) => {
     if (name === 'earlier' || name === 'later') return [name, capital(partTitle(String(value)))]
     if (code === 'fee.overlap' && typeof value === 'number') return [name, spellAmount(value, body.currency)]
@@ -153,7 +168,13 @@ export function personWords(sections: Notice['sections'], person: Readonly<Recor
   return sections.flatMap(s => s.questions).flatMap((question) => {
     const answer = person[question.id]
     if (answer === undefined || answer === '' || (Array.isArray(answer) && answer.length === 0)) return []
-    const titles = (Array.isArray(answer) ? answer : [answer]).map((one: unknown) => typeof one === 'object' && one !== null ? Object.values(one).join(' ') : question.kind === 'choice' ? question.options.find(o => o.id === one)?.title ?? String(one) : String(one))
+    const titles = (Array.isArray(answer) ? answer : [answer]).map((one: unknown) =>
+      typeof one === 'object' && one !== null
+        ? Object.values(one).join(' ')
+        : question.kind === 'choice'
+        ? question.options.find(o => o.id === one)?.title ?? String(one)
+        : String(one)
+    )
     return [`${question.label}: ${titles.length > 3 ? `${titles.slice(0, 3).join(', ')}…` : titles.join(', ')}`]
   }).join('; ')
 }
@@ -174,5 +195,7 @@ export function placeWords(document: unknown, at: string): string {
 export function memberTitle(member: unknown): string | null {
   if (typeof member !== 'object' || member === null) return null
   const known = member as Record<string, unknown>
-  return [known.title, known.label, known.clause, known.category, known.grade, known.id].find((text): text is string => typeof text === 'string' && text !== '') ?? null
+  return [known.title, known.label, known.clause, known.category, known.grade, known.id].find((text): text is string =>
+    typeof text === 'string' && text !== ''
+  ) ?? null
 }

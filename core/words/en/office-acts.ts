@@ -1,4 +1,4 @@
-import type { ActId } from '../../application/acts/table'
+import type { ActId } from '../../application/acts/rule'
 import { actButtons as ofCandidates } from './acts'
 
 /** An act as a button says it, and what it does, said before it is pressed: all of them, as the office meets them. */
@@ -15,7 +15,10 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'refuse': { press: 'Refuse', says: 'The application ends with a reasoned order, which is sent.' },
   'take-back-acceptance': { press: 'Take the acceptance back', says: 'The case waits for a decision again.' },
   'recall-return': { press: 'Recall the return', says: 'The case waits for a decision again; nothing was changed since it was returned.' },
-  'take-back-refusal': { press: 'Take the refusal back', says: 'The order was sent: a second person has to confirm. The case then waits for a decision again.' },
+  'take-back-refusal': {
+    press: 'Take the refusal back',
+    says: 'The order was sent: a second person has to confirm. The case then waits for a decision again.',
+  },
   'reopen': { press: 'Reopen after an appeal', says: 'A second person has to confirm. The case then waits for a decision again.' },
   'back-to-scrutiny': { press: 'Back to scrutiny', says: 'The case waits for a decision again.' },
   'rule-on-claim': { press: 'Rule on a claim', says: 'Verdicts, fee and place in the flow follow.' },
@@ -23,10 +26,19 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'place-by-hand': { press: 'Place by hand', says: 'Every run leaves the person in this city.' },
   'release-by-hand': { press: 'Release', says: 'The runs place the person again.' },
   'publish-seat': { press: 'Publish', says: 'The person is told city and seat.' },
-  'take-seat-back': { press: 'Take the seat back', says: 'The seat is free for others, the card is void, and the person, who was told the seat, waits for another.' },
-  'change-seat': { press: 'Change the seat', says: 'The person is told another seat or another hour; a card that was printed does not hold.' },
+  'take-seat-back': {
+    press: 'Take the seat back',
+    says: 'The seat is free for others, the card is void, and the person, who was told the seat, waits for another.',
+  },
+  'change-seat': {
+    press: 'Change the seat',
+    says: 'The person is told another seat or another hour; a card that was printed does not hold.',
+  },
   'issue-card': { press: 'Issue the card', says: 'The card is frozen and signed; the person may print it.' },
-  'replace-card': { press: 'Replace the card', says: 'A new version is made from today\'s facts; the one that may be printed already is void.' },
+  'replace-card': {
+    press: 'Replace the card',
+    says: "A new version is made from today's facts; the one that may be printed already is void.",
+  },
   'void-card': { press: 'Void the card', says: 'The card that may be printed already is refused at the gate.' },
   'withhold-card': { press: 'Withhold the card', says: 'It is not given out, or does not hold, until somebody lets it go.' },
   'refund-sent': { press: 'Refund sent', says: 'What was owed back is on its way to the payee.' },
@@ -35,12 +47,22 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'remind': { press: 'Remind', says: 'The candidate is told what is still open and until when.' },
   'refer': { press: 'Ask a desk', says: 'The case leaves the queue until the desk has answered; nobody decides on it meanwhile.' },
   'answer-referral': { press: 'Answer for the desk', says: 'The case comes back into its queue with the answer.' },
-  'set-aside': { press: 'Set aside', says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.' },
+  'set-aside': {
+    press: 'Set aside',
+    says: 'Another application of the same person stands; this one leaves the flow, and its money is owed back.',
+  },
   'decide-request': { press: 'Decide on a request', says: 'Verdicts, seat and card follow; the candidate is told.' },
-  'give-access': { press: 'Give access by an address', says: 'Somebody has proved to you who they are. From then on the application belongs to the account that this address opens; it is made where there is none. Addresses that had it before are told.' },
+  'give-access': {
+    press: 'Give access by an address',
+    says:
+      'Somebody has proved to you who they are. From then on the application belongs to the account that this address opens; it is made where there is none. Addresses that had it before are told.',
+  },
   'finish-keying': { press: 'All of the paper is keyed', says: 'It stands still until a second person has keyed it, too.' },
   'take-back-keying': { press: 'Key on', says: 'The form opens again; nobody has begun to key it a second time.' },
-  'finish-second-keying': { press: 'All of the paper is keyed', says: 'Both keyings are compared; where nothing differs the form holds as it is.' },
+  'finish-second-keying': {
+    press: 'All of the paper is keyed',
+    says: 'Both keyings are compared; where nothing differs the form holds as it is.',
+  },
   'settle-keying': { press: 'This stands on the paper', says: 'What you say holds, and the form can be completed and submitted.' },
   'give-endorsement': { press: 'Answer', says: 'The candidate is told that the answer is there.' },
   'record-endorsement': { press: 'Record from paper', says: 'What came on paper counts as if it had come by the link.' },
@@ -51,8 +73,14 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
   'refuse-correction': { press: 'Refuse the correction', says: 'The form stays as it is; what was paid for it is owed back.' },
   'apply-correction': { press: 'Apply the correction', says: 'It takes effect as the notice says.' },
   'end-correction': { press: 'End the correction', says: 'It was not handed in or paid in time.' },
-  'waive-fee': { press: 'Waive the fee', says: 'What is due, or a part of it, is granted to the candidate. Above the notice\'s limit a second person has to confirm.' },
-  'write-off-fee': { press: 'Write the fee off', says: 'What is due will not come; the books carry it as lost. A second person has to confirm.' },
+  'waive-fee': {
+    press: 'Waive the fee',
+    says: "What is due, or a part of it, is granted to the candidate. Above the notice's limit a second person has to confirm.",
+  },
+  'write-off-fee': {
+    press: 'Write the fee off',
+    says: 'What is due will not come; the books carry it as lost. A second person has to confirm.',
+  },
   'claim-fee-again': { press: 'Claim the fee again', says: 'What was waived or written off is due again. A second person has to confirm.' },
   'payment-charged-back': { press: 'Charged back', says: 'The gateway has taken the money again.' },
   'let-card-go': { press: 'Let the card go', says: 'The card that was issued holds again, or one may be issued.' },

@@ -10,14 +10,20 @@ import { findingWords } from './findings'
 
 /** What the order rests on: the sheet as it counts, and what scrutiny decided. */
 export interface RefusedCase {
-  number: string, name: string, answers: Answers
+  number: string
+  name: string
+  answers: Answers
   decision: { reasons: { item: string, reason: string }[], by: string, at: string }
   /** Claims found false: the title and why. */
   falseClaims: { title: string, reason: string }[]
 }
 
 /** A reasoned order as sections of paragraphs, ready for paper. */
-export interface OrderText { title: string, opening: string, sections: { heading: string, paragraphs: string[] }[] }
+export interface OrderText {
+  title: string
+  opening: string
+  sections: { heading: string, paragraphs: string[] }[]
+}
 
 /** The order that refuses an application: each ground with the clause it rests on, what was found, and what is still open. */
 export function refusalOrder(notice: Notice, refused: RefusedCase): OrderText {
@@ -25,17 +31,37 @@ export function refusalOrder(notice: Notice, refused: RefusedCase): OrderText {
   const chosen = listAnswer(refused.answers, 'posts')
   const shut = verdicts.filter(v => chosen.includes(v.post) && v.verdict !== 'pass')
   const open = verdicts.filter(v => !chosen.includes(v.post) && v.verdict === 'pass')
-  const item = (id: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === id)?.label ?? notice.posts.find(p => p.id === id)?.title ?? id
+  const item = (id: string) =>
+    notice.sections.flatMap(s => s.questions).find(q => q.id === id)?.label ?? notice.posts.find(p => p.id === id)?.title ?? id
   const sections: OrderText['sections'] = [
     { heading: 'Grounds', paragraphs: refused.decision.reasons.map(r => `${item(r.item)}: ${r.reason}`) },
-    ...(refused.falseClaims.length > 0 ? [{ heading: 'Claims found false', paragraphs: refused.falseClaims.map(c => `${c.title}: ${c.reason}`) }] : []),
-    ...shut.map(verdict => ({ heading: `${verdict.title} is ${verdict.verdict === 'fail' ? 'not open' : 'not settled'}`, paragraphs: groundsOf(notice, refused.answers, verdict) })),
-    { heading: 'What is still open', paragraphs: [open.length > 0 ? `On the facts stated, these posts are open: ${open.map(v => v.title).join(', ')}.` : 'On the facts stated, no other post of this notice is open.'] },
-    { heading: 'If a fact is wrong', paragraphs: ['Whoever holds a fact in this order to be wrong writes to the Board with the proof and the application number. The Board decides anew on it and answers in writing.'] },
+    ...(refused.falseClaims.length > 0
+      ? [{ heading: 'Claims found false', paragraphs: refused.falseClaims.map(c => `${c.title}: ${c.reason}`) }]
+      : []),
+    ...shut.map(verdict => ({
+      heading: `${verdict.title} is ${verdict.verdict === 'fail' ? 'not open' : 'not settled'}`,
+      paragraphs: groundsOf(notice, refused.answers, verdict),
+    })),
+    {
+      heading: 'What is still open',
+      paragraphs: [open.length > 0
+        ? `On the facts stated, these posts are open: ${open.map(v => v.title).join(', ')}.`
+        : 'On the facts stated, no other post of this notice is open.'],
+    },
+    {
+      heading: 'If a fact is wrong',
+      paragraphs: [
+        'Whoever holds a fact in this order to be wrong writes to the Board with the proof and the application number. The Board decides anew on it and answers in writing.',
+      ],
+    },
   ]
   return {
     title: 'Order of refusal',
-    opening: `Application ${refused.number} of ${refused.name} for ${chosen.map(item).join(' and ')} under the notice “${notice.title}” is refused. Decided by ${refused.decision.by} on ${spellInstant(refused.decision.at, notice.body.zone)}.`,
+    opening: `Application ${refused.number} of ${refused.name} for ${
+      chosen.map(item).join(' and ')
+    } under the notice “${notice.title}” is refused. Decided by ${refused.decision.by} on ${
+      spellInstant(refused.decision.at, notice.body.zone)
+    }.`,
     sections,
   }
 }

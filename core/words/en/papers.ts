@@ -2,8 +2,20 @@ import type { CardLabel } from '../../admit-card/content'
 
 /** What stands beside each fact on an admit card. */
 export const cardLabels: Record<CardLabel, string> = {
-  born: 'Date of birth', category: 'Category', posts: 'Posts', identity: 'Identity proof to carry', identityName: 'Name on the proof',
-  centre: 'Test centre', address: 'Address', session: 'Session', report: 'Report at', gate: 'Gate closes', test: 'Test', time: 'Compensatory time', scribe: 'Scribe', seat: 'Room and seat',
+  born: 'Date of birth',
+  category: 'Category',
+  posts: 'Posts',
+  identity: 'Identity proof to carry',
+  identityName: 'Name on the proof',
+  centre: 'Test centre',
+  address: 'Address',
+  session: 'Session',
+  report: 'Report at',
+  gate: 'Gate closes',
+  test: 'Test',
+  time: 'Compensatory time',
+  scribe: 'Scribe',
+  seat: 'Room and seat',
 }
 
 /** What else a card says. */
@@ -18,7 +30,8 @@ export const cardTexts = {
   original: '{proof}, the original',
   time: '{starts} to {ends}',
   sitting: '{date}, {starts} to {ends}. Report at {reporting}, the gate closes at {gate}, {zone}. {seat}',
-  sittingLonger: '{date}, {starts} to {ends}, {minutes} minutes more included. Report at {reporting}, the gate closes at {gate}, {zone}. {seat}',
+  sittingLonger:
+    '{date}, {starts} to {ends}, {minutes} minutes more included. Report at {reporting}, the gate closes at {gate}, {zone}. {seat}',
   moreTime: '{minutes} minutes more, until {ends}',
   ownScribe: '{title}{isSaid, select, yes {: {said}} other {}}',
   seat: '{room}, seat {seat}',
@@ -66,7 +79,8 @@ export const formTexts = {
 export const slipTexts = {
   title: 'Deposit slip {number}',
   heading: 'Deposit slip',
-  how: '{title}. Pay this amount at the counter of any bank or by transfer. The reference tells the office whose money it is; nothing else is needed.',
+  how:
+    '{title}. Pay this amount at the counter of any bank or by transfer. The reference tells the office whose money it is; nothing else is needed.',
   applicant: 'application',
   amount: 'amount',
   lastDay: 'received by the bank before',
@@ -75,8 +89,10 @@ export const slipTexts = {
   account: 'account',
   bic: 'bank code (BIC)',
   reference: 'reference',
-  copyWhole: 'Copy the reference whole, or have the code scanned. One wrong sign is noticed, because two of its digits check the others; it is mended where the name of the payer agrees.',
-  after: 'The fee counts from the moment when the bank tells the office, which takes one to two working days. Keep the paper that the bank gives you.',
+  copyWhole:
+    'Copy the reference whole, or have the code scanned. One wrong sign is noticed, because two of its digits check the others; it is mended where the name of the payer agrees.',
+  after:
+    'The fee counts from the moment when the bank tells the office, which takes one to two working days. Keep the paper that the bank gives you.',
   machine: 'For machines: reference, currency with the amount in its smallest unit, account.',
 } as const
 
@@ -93,7 +109,8 @@ export const billTexts = {
   account: 'account',
   bic: 'bank code (BIC)',
   reference: 'reference',
-  one: 'Pay the whole amount under this one reference: it is then divided by itself, and each has a receipt of their own. Another amount waits until the office knows whose fees it is for.',
+  one:
+    'Pay the whole amount under this one reference: it is then divided by itself, and each has a receipt of their own. Another amount waits until the office knows whose fees it is for.',
   machine: 'For machines: reference, currency with the amount in its smallest unit, account.',
   whom: 'Whose fees, {count, plural, one {# person} other {# people}}',
   paid: 'nothing is due any more',
@@ -109,7 +126,8 @@ export const runReportTexts = {
   policy: '{title}. {does}',
   seed: 'The published seed is {seed}.',
   held: 'Held to: {title}.',
-  kept: 'Kept {kept, plural, one {# seat} other {# seats}} for some: {title}. Of these {opened, plural, one {# was} other {# were}} opened to all, as nobody of theirs took {opened, plural, one {it} other {them}}.',
+  kept:
+    'Kept {kept, plural, one {# seat} other {# seats}} for some: {title}. Of these {opened, plural, one {# was} other {# were}} opened to all, as nobody of theirs took {opened, plural, one {it} other {them}}.',
   inputs: 'SHA-256 of what went in: {hash}',
   published: 'Published {at} by {by}.',
   notPublished: 'Not published.',
@@ -120,6 +138,12 @@ export const runReportTexts = {
   distances: 'How far from home',
   distance: '{from} to {to} km',
   farther: '{from} km and more',
-  city: 'city', seats: 'seats', firstChoices: 'first choices', placed: 'placed', accessible: 'accessible used', offTheirList: 'off their list', price: 'price of a seat',
+  city: 'city',
+  seats: 'seats',
+  firstChoices: 'first choices',
+  placed: 'placed',
+  accessible: 'accessible used',
+  offTheirList: 'off their list',
+  price: 'price of a seat',
   ofSeats: '{used} of {all}',
 } as const

@@ -5,7 +5,13 @@ import type { Doubt, Lane } from '../../scrutiny/doubts'
 
 /** What makes a case doubtful, as a mark beside it. */
 export const doubtWords: Record<Doubt, string> = {
-  duplicate: 'likely applied before or barred', answered: 'came back', rules: 'eligibility', person: 'name or person', files: 'pictures or papers', requests: 'asks for something', claims: 'claims to judge',
+  duplicate: 'likely applied before or barred',
+  answered: 'came back',
+  rules: 'eligibility',
+  person: 'name or person',
+  files: 'pictures or papers',
+  requests: 'asks for something',
+  claims: 'claims to judge',
 }
 
 /** The queues of scrutiny, and what is in each. */
@@ -26,14 +32,53 @@ export const deskWords: Record<Desk, string> = { officer: 'Registration officer'
 
 /** What speaks for one person, or against it. */
 export const pairReasonWords: Record<PairReason['code'], string> = {
-  'number': 'the same number of a paper', 'number-near': 'numbers of papers that differ in one sign', 'number-other': 'other numbers of papers', 'name': 'the same name', 'name-near': 'names alike', 'name-other': 'other names',
-  'born': 'the same birth date', 'born-near': 'birth dates that differ in one sign', 'born-other': 'other birth dates', 'mobile': 'the same telephone', 'email': 'the same e-mail address',
+  'number': 'the same number of a paper',
+  'number-near': 'numbers of papers that differ in one sign',
+  'number-other': 'other numbers of papers',
+  'name': 'the same name',
+  'name-near': 'names alike',
+  'name-other': 'other names',
+  'born': 'the same birth date',
+  'born-near': 'birth dates that differ in one sign',
+  'born-other': 'other birth dates',
+  'mobile': 'the same telephone',
+  'email': 'the same e-mail address',
 }
 
-export const readingWords: Record<'agrees' | 'differs' | 'cannot be read', string> = { 'agrees': 'agrees', 'differs': 'differs', 'cannot be read': 'cannot be read' }
+export const readingWords: Record<'agrees' | 'differs' | 'cannot be read', string> = {
+  'agrees': 'agrees',
+  'differs': 'differs',
+  'cannot be read': 'cannot be read',
+}
 
-export const formWords: Record<Tracks['form'], string> = { drafting: 'drafting', submitted: 'submitted', correcting: 'correcting', withdrawn: 'withdrawn', lapsed: 'lapsed' }
-export const scrutinyStateWords: Record<Tracks['scrutiny'], string> = { 'not started': 'not started', 'waiting': 'waiting', 'returned': 'returned', 'accepted': 'accepted', 'refused': 'refused' }
-export const placementWords: Record<Tracks['placement'], string> = { unplaced: 'unplaced', placed: 'placed', published: 'published', moved: 'moved' }
-export const cardWords: Record<Tracks['card'], string> = { 'not issued': 'not issued', 'withheld': 'withheld', 'issued': 'issued', 'replaced': 'replaced' }
-export const senderWords: Record<'candidate' | 'institution' | 'office', string> = { candidate: 'candidate', institution: 'institution', office: 'office' }
+export const formWords: Record<Tracks['form'], string> = {
+  drafting: 'drafting',
+  submitted: 'submitted',
+  correcting: 'correcting',
+  withdrawn: 'withdrawn',
+  lapsed: 'lapsed',
+}
+export const scrutinyStateWords: Record<Tracks['scrutiny'], string> = {
+  'not started': 'not started',
+  'waiting': 'waiting',
+  'returned': 'returned',
+  'accepted': 'accepted',
+  'refused': 'refused',
+}
+export const placementWords: Record<Tracks['placement'], string> = {
+  unplaced: 'unplaced',
+  placed: 'placed',
+  published: 'published',
+  moved: 'moved',
+}
+export const cardWords: Record<Tracks['card'], string> = {
+  'not issued': 'not issued',
+  'withheld': 'withheld',
+  'issued': 'issued',
+  'replaced': 'replaced',
+}
+export const senderWords: Record<'candidate' | 'institution' | 'office', string> = {
+  candidate: 'candidate',
+  institution: 'institution',
+  office: 'office',
+}

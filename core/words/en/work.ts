@@ -32,7 +32,8 @@ const matterTitles: Record<MatterKind, string> = {
   'request-open': 'Asked for: {title}',
   'slip-waits': 'A deposit slip waits to be looked at',
   'endorsement-awaited': '{title} is not there yet',
-  'keying': '{state, select, first {A paper form is being keyed} second {A paper form waits to be keyed a second time} other {Two keyings of a paper form differ}}',
+  'keying':
+    '{state, select, first {A paper form is being keyed} second {A paper form waits to be keyed a second time} other {Two keyings of a paper form differ}}',
   'message-bounced': 'The last message did not arrive',
   'correction-unpaid': 'A correction waits for its money',
   'correction-waits': 'A correction waits for the office',
@@ -59,19 +60,36 @@ const matterClears: Record<MatterKind, string> = {
   'charged-back': 'The fee is settled anew, or the office gives it up; then an officer lets the card go.',
   'request-open': 'The office grants or declines it, and says why.',
   'slip-waits': 'Accounts confirm it, or a statement of the bank shows the money.',
-  'endorsement-awaited': '{unasked, plural, =0 {Whoever was asked answers by the link in their letter.} other {Ask somebody for it, further down on the sheet.}}',
+  'endorsement-awaited':
+    '{unasked, plural, =0 {Whoever was asked answers by the link in their letter.} other {Ask somebody for it, further down on the sheet.}}',
   'keying': 'Two officers key it, and what differs is settled.',
   'message-bounced': 'A message arrives at the address, or at another that the candidate gives.',
   'correction-unpaid': 'Pay what it costs; until then the form stays as it is.',
   'correction-waits': 'A scrutineer accepts or refuses it.',
 }
 
-export const ownerWords: Record<MatterOwner, string> = { candidate: 'candidate', accounts: 'accounts', scrutineer: 'scrutineer', officer: 'officer', gateway: 'payment gateway', payer: 'who pays for them', endorser: 'whoever was asked' }
+export const ownerWords: Record<MatterOwner, string> = {
+  candidate: 'candidate',
+  accounts: 'accounts',
+  scrutineer: 'scrutineer',
+  officer: 'officer',
+  gateway: 'payment gateway',
+  payer: 'who pays for them',
+  endorser: 'whoever was asked',
+}
 
 /** A shape for each headline, so that no status is told by colour alone. */
 export const headlineShapes: Record<Headline, string> = {
-  'drafting': '○', 'fee due': '◔', 'in scrutiny': '◑', 'returned': '↩', 'accepted': '●', 'placed': '▣', 'card issued': '■',
-  'refused': '✕', 'withdrawn': '–', 'lapsed': '∅',
+  'drafting': '○',
+  'fee due': '◔',
+  'in scrutiny': '◑',
+  'returned': '↩',
+  'accepted': '●',
+  'placed': '▣',
+  'card issued': '■',
+  'refused': '✕',
+  'withdrawn': '–',
+  'lapsed': '∅',
 }
 
 export const verdictWords: Record<Verdict, string> = { pass: 'in order', fail: 'not in order', unsure: 'to be judged' }

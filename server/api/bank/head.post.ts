@@ -6,5 +6,8 @@ import { readCsvHead } from '../../services/bank/accounts'
 
 export default route(async ({ event, caller }) => {
   await caller.authorise('bank.work')
-  return readCsvHead(caller, await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })))
+  return readCsvHead(
+    caller,
+    await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })),
+  )
 })

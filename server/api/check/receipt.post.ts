@@ -4,4 +4,7 @@ import { body } from '../../http/input'
 import { networkOf, originOf } from '../../http/proxy'
 import { checkReceipt } from '../../services/fees/receipts'
 
-export default route(async ({ event, caller }) => checkReceipt(caller, await body(event, receiptCheckSchema), networkOf(originOf(event).address)), { anonymous: true })
+export default route(
+  async ({ event, caller }) => checkReceipt(caller, await body(event, receiptCheckSchema), networkOf(originOf(event).address)),
+  { anonymous: true },
+)

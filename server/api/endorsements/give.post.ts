@@ -4,4 +4,7 @@ import { body } from '../../http/input'
 import { networkOf, originOf } from '../../http/proxy'
 import { giveEndorsement } from '../../services/endorsements/give'
 
-export default route(async ({ event, caller }) => giveEndorsement(caller, await body(event, giveEndorsementSchema), networkOf(originOf(event).address)), { anonymous: true })
+export default route(
+  async ({ event, caller }) => giveEndorsement(caller, await body(event, giveEndorsementSchema), networkOf(originOf(event).address)),
+  { anonymous: true },
+)

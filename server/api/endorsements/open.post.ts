@@ -4,4 +4,8 @@ import { body } from '../../http/input'
 import { networkOf, originOf } from '../../http/proxy'
 import { readEndorsement } from '../../services/endorsements/give'
 
-export default route(async ({ event, caller }) => readEndorsement(caller, (await body(event, openEndorsementSchema)).token, networkOf(originOf(event).address)), { anonymous: true })
+export default route(
+  async ({ event, caller }) =>
+    readEndorsement(caller, (await body(event, openEndorsementSchema)).token, networkOf(originOf(event).address)),
+  { anonymous: true },
+)

@@ -4,7 +4,11 @@ import { query } from '../../http/input'
 import { readOutbox } from '../../services/letters/outbox'
 import { runtime } from '../../runtime'
 
-const search = z.object({ search: z.string().max(100).default(''), at: z.iso.datetime({ offset: true }).optional(), id: z.uuid().optional() })
+const search = z.object({
+  search: z.string().max(100).default(''),
+  at: z.iso.datetime({ offset: true }).optional(),
+  id: z.uuid().optional(),
+})
 
 export default route(async ({ event, caller }) => {
   const { search: text, at, id } = query(event, search)

@@ -9,4 +9,8 @@ import { useLink } from '../../services/people/staff'
 const useSchema = z.strictObject({ token: z.string().min(1).max(100), password })
 
 /** Sets the password by a one-time link, and signs in. */
-export default route(async ({ event, caller }) => keepSession(event, await useLink(caller, { ...await body(event, useSchema), device: getHeader(event, 'user-agent') })), { anonymous: true })
+export default route(
+  async ({ event, caller }) =>
+    keepSession(event, await useLink(caller, { ...await body(event, useSchema), device: getHeader(event, 'user-agent') })),
+  { anonymous: true },
+)

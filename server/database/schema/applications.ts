@@ -1,4 +1,17 @@
-import { check, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  check,
+  customType,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Answer, Answers } from '../../../core/application/answers'
 import type { Endorsed } from '../../../core/application/endorsements'
@@ -50,10 +63,14 @@ export const noticeInForce = pgTable('notice_in_force', {
   reason: text('reason'),
   by: uuid('by').notNull().references(() => principal.id),
 }, t => [
-  primaryKey({ columns: [t.cycle, t.version] }), foreignKey({ columns: [t.cycle, t.version], foreignColumns: [noticeVersion.cycle, noticeVersion.version] }),
+  primaryKey({ columns: [t.cycle, t.version] }),
+  foreignKey({ columns: [t.cycle, t.version], foreignColumns: [noticeVersion.cycle, noticeVersion.version] }),
 ])
 
-/** A file that anybody may read beside the notice: a brochure, a syllabus. Each version of it stays; the newest of a title is the one that is laid out. */
+/**
+ * A file that anybody may read beside the notice: a brochure, a syllabus. Each version of it stays; the newest of a title is the one that
+ * is laid out.
+ */
 export const handout = pgTable('handout', {
   id: uuid('id').primaryKey(),
   cycle: text('cycle').notNull().references(() => cycle.code),
@@ -139,7 +156,8 @@ export const application = pgTable('application', {
   updatedAt: at('updated_at').notNull(),
 }, t => [
   // What the office decides twice at once is still decided for one application only.
-  uniqueIndex('application_one_person').on(t.cycle, t.personKey).where(sql`${t.personKey} is not null and ${t.scrutiny} = 'accepted' and ${t.form} in ('submitted', 'correcting')`),
+  uniqueIndex('application_one_person').on(t.cycle, t.personKey)
+    .where(sql`${t.personKey} is not null and ${t.scrutiny} = 'accepted' and ${t.form} in ('submitted', 'correcting')`),
   index('application_by_owner').on(t.ownerId, t.createdAt).where(sql`${t.ownerId} is not null`),
   index('application_by_headline').on(t.cycle, t.headline, t.number),
   index('application_by_fee').on(t.cycle, t.fee, t.number),
@@ -151,7 +169,9 @@ export const application = pgTable('application', {
   index('application_by_name').using('btree', t.cycle, sql`${t.nameKey} text_pattern_ops`),
 ])
 
-/** A paper form that two people key: what the second has keyed, and how both became one. What the first has keyed stands in the application. */
+/**
+ * A paper form that two people key: what the second has keyed, and how both became one. What the first has keyed stands in the application.
+ */
 export const paperForm = pgTable('paper_form', {
   applicationId: uuid('application_id').primaryKey().references(() => application.id),
   /** The office's own mark on the paper. */
@@ -203,35 +223,43 @@ export const file = pgTable('file', {
   content: bytea('content'),
 }, t => [check('file_home', sql`(${t.home} = 'database') = (${t.content} is not null)`)])
 
-/** One version of one image or document of an application, `kind` being the id of its slot; versions count from 1 and none is ever removed. */
-export const image = pgTable('image', {
-  id: uuid('id').primaryKey(),
-  applicationId: uuid('application_id').notNull().references(() => application.id),
-  kind: text('kind').notNull(),
-  version: integer('version').notNull(),
-  sha256: text('sha256').notNull().references(() => file.sha256),
-  /** Kept and not yet measured, measured, or found to be no picture: a refused one never counts. */
-  state: text('state').$type<'waiting' | 'measured' | 'refused'>().notNull().default('measured'),
-  /** Looks begun, so that a picture that ends a process is not looked at for ever. */
-  attempts: integer('attempts').notNull().default(0),
-  /** Of an image: upright, without metadata, for screens and cards; none before it is measured. */
-  displaySha256: text('display_sha256').references(() => file.sha256),
-  /** Of a document: such copies of all its pages, in their order. */
-  pages: jsonb('pages').$type<{ sha256: string, width: number, height: number }[]>().notNull().default([]),
-  /** The files as they were chosen, by their hashes, where the person had one made of them, and what was done to them. */
-  originals: jsonb('originals').$type<string[]>().notNull().default([]),
-  edits: jsonb('edits').$type<Edit[]>().notNull().default([]),
-  format: text('format').notNull(),
-  width: integer('width').notNull(),
-  height: integer('height').notNull(),
-  findings: jsonb('findings').$type<Finding[]>().notNull(),
-  /** Where on the picture the findings were measured. */
-  marks: jsonb('marks').$type<Mark[]>().notNull().default([]),
-  /** Put forward by a correction that has not taken effect: it counts for nothing else. */
-  correctionId: uuid('correction_id'),
-  by: uuid('by').notNull().references(() => principal.id),
-  at: at('at').notNull(),
-}, t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_by_file').on(t.sha256), index('image_by_copy').on(t.displaySha256), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`), index('image_by_correction').on(t.correctionId).where(sql`${t.correctionId} is not null`)])
+/**
+ * One version of one image or document of an application, `kind` being the id of its slot; versions count from 1 and none is ever removed.
+ */
+export const image = pgTable(
+  'image',
+  {
+    id: uuid('id').primaryKey(),
+    applicationId: uuid('application_id').notNull().references(() => application.id),
+    kind: text('kind').notNull(),
+    version: integer('version').notNull(),
+    sha256: text('sha256').notNull().references(() => file.sha256),
+    /** Kept and not yet measured, measured, or found to be no picture: a refused one never counts. */
+    state: text('state').$type<'waiting' | 'measured' | 'refused'>().notNull().default('measured'),
+    /** Looks begun, so that a picture that ends a process is not looked at for ever. */
+    attempts: integer('attempts').notNull().default(0),
+    /** Of an image: upright, without metadata, for screens and cards; none before it is measured. */
+    displaySha256: text('display_sha256').references(() => file.sha256),
+    /** Of a document: such copies of all its pages, in their order. */
+    pages: jsonb('pages').$type<{ sha256: string, width: number, height: number }[]>().notNull().default([]),
+    /** The files as they were chosen, by their hashes, where the person had one made of them, and what was done to them. */
+    originals: jsonb('originals').$type<string[]>().notNull().default([]),
+    edits: jsonb('edits').$type<Edit[]>().notNull().default([]),
+    format: text('format').notNull(),
+    width: integer('width').notNull(),
+    height: integer('height').notNull(),
+    findings: jsonb('findings').$type<Finding[]>().notNull(),
+    /** Where on the picture the findings were measured. */
+    marks: jsonb('marks').$type<Mark[]>().notNull().default([]),
+    /** Put forward by a correction that has not taken effect: it counts for nothing else. */
+    correctionId: uuid('correction_id'),
+    by: uuid('by').notNull().references(() => principal.id),
+    at: at('at').notNull(),
+  },
+  t => [uniqueIndex('image_version').on(t.applicationId, t.kind, t.version), index('image_by_file').on(t.sha256),
+    index('image_by_copy').on(t.displaySha256), index('image_waiting').on(t.at).where(sql`${t.state} = 'waiting'`),
+    index('image_by_correction').on(t.correctionId).where(sql`${t.correctionId} is not null`)],
+)
 
 const bits = (count: number) => customType<{ data: string }>({ dataType: () => `bit(${count})` })
 

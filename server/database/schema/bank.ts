@@ -77,32 +77,42 @@ export const bankLine = pgTable('bank_line', {
   /** How sure the best match was when matching last looked, in hundredths; null before, and where there was none. */
   best: integer('best'),
 }, t => [
-  index('bank_line_by_statement').on(t.statementId, t.position), uniqueIndex('bank_line_once').on(t.accountId, t.digest),
-  index('bank_line_open').on(t.bookedOn, t.id).where(sql`${t.state} = 'open'`), index('bank_line_by_day').on(t.accountId, t.bookedOn),
+  index('bank_line_by_statement').on(t.statementId, t.position),
+  uniqueIndex('bank_line_once').on(t.accountId, t.digest),
+  index('bank_line_open').on(t.bookedOn, t.id).where(sql`${t.state} = 'open'`),
+  index('bank_line_by_day').on(t.accountId, t.bookedOn),
 ])
 
 /** How a line was explained: by matching, or by a person who says what it was. */
 export const explanations = ['dues', 'bank charge', 'settlement', 'refund', 'refund returned', 'sent back'] as const
 export type Explanation = typeof explanations[number]
 
-/** An explanation of a line, in force until it is taken back. `step` and `score` (hundredths) are those of matching; none where a person chose. */
-export const bankMatch = pgTable('bank_match', {
-  id: uuid('id').primaryKey(),
-  lineId: uuid('line_id').notNull().references(() => bankLine.id),
-  explanation: text('explanation').$type<Explanation>().notNull(),
-  step: text('step').$type<MatchStep>(),
-  score: integer('score'),
-  reasons: jsonb('reasons').$type<MatchReason[]>().notNull(),
-  parts: jsonb('parts').$type<MatchPart[]>().notNull(),
-  /** The settlement that a line brings. */
-  settlementId: uuid('settlement_id'),
-  /** The refunds that left, or came back, with a line. */
-  refunds: jsonb('refunds').$type<string[]>().notNull().default([]),
-  by: uuid('by').notNull().references(() => principal.id),
-  at: at('at').notNull(),
-  undoneBy: uuid('undone_by').references(() => principal.id),
-  undoneAt: at('undone_at'),
-}, t => [uniqueIndex('bank_match_in_force').on(t.lineId).where(sql`${t.undoneAt} is null`), index('bank_match_by_step').on(t.step), index('bank_match_by_settlement').on(t.settlementId).where(sql`${t.settlementId} is not null`)])
+/**
+ * An explanation of a line, in force until it is taken back. `step` and `score` (hundredths) are those of matching; none where a person
+ * chose.
+ */
+export const bankMatch = pgTable(
+  'bank_match',
+  {
+    id: uuid('id').primaryKey(),
+    lineId: uuid('line_id').notNull().references(() => bankLine.id),
+    explanation: text('explanation').$type<Explanation>().notNull(),
+    step: text('step').$type<MatchStep>(),
+    score: integer('score'),
+    reasons: jsonb('reasons').$type<MatchReason[]>().notNull(),
+    parts: jsonb('parts').$type<MatchPart[]>().notNull(),
+    /** The settlement that a line brings. */
+    settlementId: uuid('settlement_id'),
+    /** The refunds that left, or came back, with a line. */
+    refunds: jsonb('refunds').$type<string[]>().notNull().default([]),
+    by: uuid('by').notNull().references(() => principal.id),
+    at: at('at').notNull(),
+    undoneBy: uuid('undone_by').references(() => principal.id),
+    undoneAt: at('undone_at'),
+  },
+  t => [uniqueIndex('bank_match_in_force').on(t.lineId).where(sql`${t.undoneAt} is null`), index('bank_match_by_step').on(t.step),
+    index('bank_match_by_settlement').on(t.settlementId).where(sql`${t.settlementId} is not null`)],
+)
 
 /** A payout of the gateway, as its settlement file tells it. */
 export const settlement = pgTable('settlement', {
@@ -156,30 +166,39 @@ export const refundAccount = pgTable('refund_account', {
   at: at('at').notNull(),
 })
 
-/** Money that goes back to whoever paid too much: proposed by one person, approved by another, and sent through the gateway, or in a file until a statement shows that it has left. */
-export const refund = pgTable('refund', {
-  id: uuid('id').primaryKey(),
-  /** Named in the payment file, and by the bank on its statement. */
-  reference: text('reference').notNull().unique(),
-  /** Whose money it is; nobody's where it came on a line, or with an event of the gateway, that nobody's due explains. */
-  applicationId: uuid('application_id').references(() => application.id),
-  lineId: uuid('line_id').references(() => bankLine.id),
-  eventId: text('event_id'),
-  amount: minorUnits('amount').notNull(),
-  currency: text('currency').notNull(),
-  /** The order that it goes back to, where it goes back through the gateway; else payee and number say to whom. */
-  gatewayOrder: text('gateway_order'),
-  payee: text('payee').notNull(),
-  number: text('number').notNull(),
-  reason: text('reason').notNull(),
-  state: text('state').$type<RefundState>().notNull(),
-  by: uuid('by').notNull().references(() => principal.id),
-  at: at('at').notNull(),
-  /** Who approved it or laid it aside. */
-  settledBy: uuid('settled_by').references(() => principal.id),
-  settledAt: at('settled_at'),
-  fileId: uuid('file_id').references(() => paymentFile.id),
-}, t => [index('refund_by_application').on(t.applicationId), index('refund_by_state').on(t.state, t.at), index('refund_by_order').on(t.gatewayOrder), uniqueIndex('refund_of_event').on(t.eventId).where(sql`${t.state} not in ('withdrawn', 'returned')`)])
+/**
+ * Money that goes back to whoever paid too much: proposed by one person, approved by another, and sent through the gateway, or in a file
+ * until a statement shows that it has left.
+ */
+export const refund = pgTable(
+  'refund',
+  {
+    id: uuid('id').primaryKey(),
+    /** Named in the payment file, and by the bank on its statement. */
+    reference: text('reference').notNull().unique(),
+    /** Whose money it is; nobody's where it came on a line, or with an event of the gateway, that nobody's due explains. */
+    applicationId: uuid('application_id').references(() => application.id),
+    lineId: uuid('line_id').references(() => bankLine.id),
+    eventId: text('event_id'),
+    amount: minorUnits('amount').notNull(),
+    currency: text('currency').notNull(),
+    /** The order that it goes back to, where it goes back through the gateway; else payee and number say to whom. */
+    gatewayOrder: text('gateway_order'),
+    payee: text('payee').notNull(),
+    number: text('number').notNull(),
+    reason: text('reason').notNull(),
+    state: text('state').$type<RefundState>().notNull(),
+    by: uuid('by').notNull().references(() => principal.id),
+    at: at('at').notNull(),
+    /** Who approved it or laid it aside. */
+    settledBy: uuid('settled_by').references(() => principal.id),
+    settledAt: at('settled_at'),
+    fileId: uuid('file_id').references(() => paymentFile.id),
+  },
+  t => [index('refund_by_application').on(t.applicationId), index('refund_by_state').on(t.state, t.at),
+    index('refund_by_order').on(t.gatewayOrder),
+    uniqueIndex('refund_of_event').on(t.eventId).where(sql`${t.state} not in ('withdrawn', 'returned')`)],
+)
 
 /** A day that was closed, one for each currency: what was on the accounts then, and what explained it. */
 export const dayClosing = pgTable('day_closing', {
@@ -201,7 +220,8 @@ export const standinBankDay = pgTable('standin_bank_day', {
 }, t => [uniqueIndex('standin_bank_day_once').on(t.account, t.sequence)])
 
 /**
- * A paid deposit slip as its payer has handed it in: where, when and how much, with the picture of the paper. `arrived` of its money stands on statements since; one that waits and whose money came first has arrived, too.
+ * A paid deposit slip as its payer has handed it in: where, when and how much, with the picture of the paper. `arrived` of its money stands
+ * on statements since; one that waits and whose money came first has arrived, too.
  */
 export const depositSlip = pgTable('deposit_slip', {
   id: uuid('id').primaryKey(),
@@ -223,6 +243,10 @@ export const depositSlip = pgTable('deposit_slip', {
   decidedAt: at('decided_at'),
   reason: text('reason'),
 }, t => [
-  uniqueIndex('deposit_slip_one_waiting').on(t.applicationId).where(sql`${t.state} = 'waiting'`), index('deposit_slip_by_application').on(t.applicationId, t.at),
-  index('deposit_slip_waiting').on(t.cycle, t.at, t.id).where(sql`${t.state} = 'waiting'`), index('deposit_slip_awaited').on(t.applicationId).where(sql`${t.state} = 'confirmed' and ${t.arrived} < ${t.amount}`), index('deposit_slip_same').on(t.sha256), index('deposit_slip_alike').on(t.paidOn, t.amount),
+  uniqueIndex('deposit_slip_one_waiting').on(t.applicationId).where(sql`${t.state} = 'waiting'`),
+  index('deposit_slip_by_application').on(t.applicationId, t.at),
+  index('deposit_slip_waiting').on(t.cycle, t.at, t.id).where(sql`${t.state} = 'waiting'`),
+  index('deposit_slip_awaited').on(t.applicationId).where(sql`${t.state} = 'confirmed' and ${t.arrived} < ${t.amount}`),
+  index('deposit_slip_same').on(t.sha256),
+  index('deposit_slip_alike').on(t.paidOn, t.amount),
 ])

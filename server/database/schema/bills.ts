@@ -4,7 +4,10 @@ import { principal } from './people'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
-/** A bill for the fees of several, paid in one sum at a bank under a number of its own. What is still owed on it is never kept: it follows from those who stand on it. */
+/**
+ * A bill for the fees of several, paid in one sum at a bank under a number of its own. What is still owed on it is never kept: it follows
+ * from those who stand on it.
+ */
 export const bill = pgTable('bill', {
   id: uuid('id').primaryKey(),
   cycle: text('cycle').notNull().references(() => cycle.code),

@@ -1,4 +1,17 @@
-import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { Allocation, SittingPart } from '../../../core/allocation/allocation'
 import type { AllocationCity } from '../../../core/allocation/instance'
@@ -79,7 +92,10 @@ export const allocationRun = pgTable('allocation_run', {
   standing: text('standing').$type<Allocation['standing']>().notNull(),
   summary: jsonb('summary').$type<Outcome>().notNull(),
   lines: jsonb('lines').$type<CityLine[]>().notNull(),
-  /** Where people sit test papers, or seats were kept for some: what was free by city and column, what was left for those who sit alike, and what was kept for whom. */
+  /**
+   * Where people sit test papers, or seats were kept for some: what was free by city and column, what was left for those who sit alike, and
+   * what was kept for whom.
+   */
   sittings: jsonb('sittings').$type<{ free: SeatRow[], parts: SittingPart[], kept?: KeptOfRun[] }>(),
   /** What more seats would save, as far as it was computed. */
   savings: jsonb('savings').$type<Saving[]>().notNull().default([]),
@@ -162,20 +178,25 @@ export const cardKey = pgTable('card_key', {
 })
 
 /** One version of one person's card, with all that it says: the PDF is made from this row and nothing else. */
-export const admitCard = pgTable('admit_card', {
-  id: uuid('id').primaryKey(),
-  applicationId: uuid('application_id').notNull().references(() => application.id),
-  version: integer('version').notNull(),
-  /** What is printed, frozen when it was issued. */
-  content: jsonb('content').$type<CardContent>().notNull(),
-  code: text('code').notNull(),
-  photographSha256: text('photograph_sha256').notNull(),
-  signatureSha256: text('signature_sha256').notNull(),
-  by: uuid('by').notNull().references(() => principal.id),
-  at: at('at').notNull(),
-  /** Since when another version, or none, holds in its place. */
-  voidAt: at('void_at'),
-}, t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version), index('admit_card_in_force').on(t.at).where(sql`${t.voidAt} is null`)])
+export const admitCard = pgTable(
+  'admit_card',
+  {
+    id: uuid('id').primaryKey(),
+    applicationId: uuid('application_id').notNull().references(() => application.id),
+    version: integer('version').notNull(),
+    /** What is printed, frozen when it was issued. */
+    content: jsonb('content').$type<CardContent>().notNull(),
+    code: text('code').notNull(),
+    photographSha256: text('photograph_sha256').notNull(),
+    signatureSha256: text('signature_sha256').notNull(),
+    by: uuid('by').notNull().references(() => principal.id),
+    at: at('at').notNull(),
+    /** Since when another version, or none, holds in its place. */
+    voidAt: at('void_at'),
+  },
+  t => [uniqueIndex('admit_card_version').on(t.applicationId, t.version),
+    index('admit_card_in_force').on(t.at).where(sql`${t.voidAt} is null`)],
+)
 
 /** The last serial given in a city: a roll number that was printed once never names anybody else. */
 export const rollSerial = pgTable('roll_serial', {

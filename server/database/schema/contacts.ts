@@ -37,20 +37,25 @@ export const oneTimeCode = pgTable('one_time_code', {
 export type LetterState = 'waiting' | 'delivered' | 'refused'
 
 /** What goes out of the house: one row a message and address, whatever it is about. */
-export const letter = pgTable('letter', {
-  id: uuid('id').primaryKey(),
-  /** The account that it is for; none for a code that was asked for by somebody unknown. */
-  principalId: uuid('principal_id').references(() => principal.id),
-  channel: text('channel').$type<Channel>().notNull(),
-  address: text('address').notNull(),
-  subject: text('subject').notNull(),
-  body: text('body').notNull(),
-  at: at('at').notNull(),
-  state: text('state').$type<LetterState>().notNull().default('waiting'),
-  settledAt: at('settled_at'),
-  /** How often it was tried in vain, and before when it is not tried: after a try, or in quiet hours. */
-  tries: integer('tries').notNull().default(0),
-  notBefore: at('not_before'),
-  /** One of many that say the same: letters to one go before it. */
-  isOfMany: boolean('is_of_many').notNull().default(false),
-}, t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at), index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`)])
+export const letter = pgTable(
+  'letter',
+  {
+    id: uuid('id').primaryKey(),
+    /** The account that it is for; none for a code that was asked for by somebody unknown. */
+    principalId: uuid('principal_id').references(() => principal.id),
+    channel: text('channel').$type<Channel>().notNull(),
+    address: text('address').notNull(),
+    subject: text('subject').notNull(),
+    body: text('body').notNull(),
+    at: at('at').notNull(),
+    state: text('state').$type<LetterState>().notNull().default('waiting'),
+    settledAt: at('settled_at'),
+    /** How often it was tried in vain, and before when it is not tried: after a try, or in quiet hours. */
+    tries: integer('tries').notNull().default(0),
+    notBefore: at('not_before'),
+    /** One of many that say the same: letters to one go before it. */
+    isOfMany: boolean('is_of_many').notNull().default(false),
+  },
+  t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at),
+    index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`)],
+)

@@ -10,8 +10,8 @@ import { principal } from './people'
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
 /**
- * What somebody wants corrected in a form that was submitted: kept beside it until it takes effect. Files put forward lie among those of the application and bear its id until then;
- * they count for nothing else meanwhile.
+ * What somebody wants corrected in a form that was submitted: kept beside it until it takes effect. Files put forward lie among those of
+ * the application and bear its id until then; they count for nothing else meanwhile.
  */
 export const correction = pgTable('correction', {
   id: uuid('id').primaryKey(),
@@ -44,6 +44,8 @@ export const correction = pgTable('correction', {
   /** What it did, as it was listed then. */
   effects: jsonb('effects').$type<CorrectionEffects | null>(),
 }, t => [
-  uniqueIndex('correction_one_open').on(t.applicationId).where(sql`${t.state} in ('drafting', 'unpaid', 'waiting')`), index('correction_by_application').on(t.applicationId, t.begunAt),
-  index('correction_waiting').on(t.cycle, t.handedAt, t.id).where(sql`${t.state} = 'waiting'`), index('correction_to_end').on(t.until).where(sql`${t.state} in ('drafting', 'unpaid')`),
+  uniqueIndex('correction_one_open').on(t.applicationId).where(sql`${t.state} in ('drafting', 'unpaid', 'waiting')`),
+  index('correction_by_application').on(t.applicationId, t.begunAt),
+  index('correction_waiting').on(t.cycle, t.handedAt, t.id).where(sql`${t.state} = 'waiting'`),
+  index('correction_to_end').on(t.until).where(sql`${t.state} in ('drafting', 'unpaid')`),
 ])

@@ -38,15 +38,37 @@ export const postVerdict = pgTable('post_verdict', verdictColumns, t => [primary
 
 /** Every verdict that was in force at some time: a trigger writes it whenever one is made or becomes another. */
 export const verdictHistory = pgTable('verdict_history', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(), ...verdictColumns,
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  ...verdictColumns,
 }, t => [index('verdict_history_by_application').on(t.applicationId, t.post, t.id)])
 
 /** `agreed`: accepted, to hold from a moment that is still to come. */
 export type ReviewState = 'running' | 'listed' | 'agreed' | 'accepted' | 'discarded'
-/** What a proposed notice would do to fees assessed already: how many and how much more or less (minor units), whose settled fee is due again, to whom money is owed back. */
-export interface FeeTotals { more: number, moreBy: number, less: number, lessBy: number, dueAgain: number, owedBack: number }
-export interface ReviewTotals { applications: number, judged: number, kept: number, differences: number, chosen: number, fees?: FeeTotals, /** People who hold a seat that would be gone, or stand at another hour. */ seats?: SeatTotals }
-export interface SeatTotals { gone: number, anotherHour: number }
+/**
+ * What a proposed notice would do to fees assessed already: how many and how much more or less (minor units), whose settled fee is due
+ * again, to whom money is owed back.
+ */
+export interface FeeTotals {
+  more: number
+  moreBy: number
+  less: number
+  lessBy: number
+  dueAgain: number
+  owedBack: number
+}
+export interface ReviewTotals {
+  applications: number
+  judged: number
+  kept: number
+  differences: number
+  chosen: number
+  fees?: FeeTotals /** People who hold a seat that would be gone, or stand at another hour. */
+  seats?: SeatTotals
+}
+export interface SeatTotals {
+  gone: number
+  anotherHour: number
+}
 
 /** All applications of a cycle judged again, under the notice in force or a proposed one; its id is its job's. */
 export const review = pgTable('review', {
@@ -69,18 +91,23 @@ export const review = pgTable('review', {
 }, t => [index('review_agreed').on(t.holdsFrom).where(sql`${t.state} = 'agreed'`), uniqueIndex('review_serial').on(t.cycle, t.serial)])
 
 /** One verdict of a review that was made anew; `differs` when it is not the one in force. */
-export const reviewItem = pgTable('review_item', {
-  reviewId: uuid('review_id').notNull().references(() => review.id),
-  applicationId: uuid('application_id').notNull().references(() => application.id),
-  post: text('post').notNull(),
-  number: text('number').notNull(),
-  chosen: boolean('chosen').notNull(),
-  before: text('before').$type<Verdict>(),
-  after: text('after').$type<Verdict>().notNull(),
-  clauses: text('clauses').notNull(),
-  differs: boolean('differs').notNull(),
-  ...sources,
-}, t => [primaryKey({ columns: [t.reviewId, t.applicationId, t.post] }), index('review_item_by_number').on(t.reviewId, t.differs, t.number, t.post)])
+export const reviewItem = pgTable(
+  'review_item',
+  {
+    reviewId: uuid('review_id').notNull().references(() => review.id),
+    applicationId: uuid('application_id').notNull().references(() => application.id),
+    post: text('post').notNull(),
+    number: text('number').notNull(),
+    chosen: boolean('chosen').notNull(),
+    before: text('before').$type<Verdict>(),
+    after: text('after').$type<Verdict>().notNull(),
+    clauses: text('clauses').notNull(),
+    differs: boolean('differs').notNull(),
+    ...sources,
+  },
+  t => [primaryKey({ columns: [t.reviewId, t.applicationId, t.post] }),
+    index('review_item_by_number').on(t.reviewId, t.differs, t.number, t.post)],
+)
 
 /** A fee that a proposed notice would change; amounts in minor units. */
 export const reviewFee = pgTable('review_fee', {

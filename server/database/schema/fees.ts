@@ -23,7 +23,10 @@ export const feeAssessment = pgTable('fee_assessment', {
 
 export type PaymentState = 'open' | 'succeeded' | 'failed' | 'expired'
 
-/** One attempt to pay through the gateway, for one application. At most one is open for each; several that are paid together share an order of the gateway. */
+/**
+ * One attempt to pay through the gateway, for one application. At most one is open for each; several that are paid together share an order
+ * of the gateway.
+ */
 export const payment = pgTable('payment', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id),
@@ -65,15 +68,20 @@ export const gatewayEvent = pgTable('gateway_event', {
 ])
 
 /** Money moved: lines of one transaction sum to zero (held by a trigger), one transaction per source (held by a key). */
-export const ledgerTransaction = pgTable('ledger_transaction', {
-  id: uuid('id').primaryKey(),
-  /** Whom it concerns; nobody as long as nobody's due explains the money. */
-  applicationId: uuid('application_id').references(() => application.id),
-  source: text('source').notNull(),
-  kind: text('kind').$type<TransactionKind>().notNull(),
-  currency: text('currency').notNull(),
-  at: at('at').notNull(),
-}, t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId), index('ledger_transaction_by_time').on(t.at, t.id)])
+export const ledgerTransaction = pgTable(
+  'ledger_transaction',
+  {
+    id: uuid('id').primaryKey(),
+    /** Whom it concerns; nobody as long as nobody's due explains the money. */
+    applicationId: uuid('application_id').references(() => application.id),
+    source: text('source').notNull(),
+    kind: text('kind').$type<TransactionKind>().notNull(),
+    currency: text('currency').notNull(),
+    at: at('at').notNull(),
+  },
+  t => [uniqueIndex('ledger_transaction_source').on(t.source), index('ledger_transaction_by_application').on(t.applicationId),
+    index('ledger_transaction_by_time').on(t.at, t.id)],
+)
 
 export const ledgerLine = pgTable('ledger_line', {
   id: uuid('id').primaryKey(),

@@ -4,7 +4,10 @@ import { application } from './applications'
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
-/** What somebody has paid, under a number that no other receipt has and after which none lacks. A receipt is printed as often as anybody likes and issued once. */
+/**
+ * What somebody has paid, under a number that no other receipt has and after which none lacks. A receipt is printed as often as anybody
+ * likes and issued once.
+ */
 export const receipt = pgTable('receipt', {
   id: uuid('id').primaryKey(),
   year: integer('year').notNull(),
@@ -21,5 +24,10 @@ export const receipt = pgTable('receipt', {
   voidAt: at('void_at'),
 }, t => [uniqueIndex('receipt_number').on(t.year, t.serial), index('receipt_by_application').on(t.applicationId, t.at)])
 
-/** Applications whose fee has become settled, or is so no longer: their receipts are looked at. Written by a trigger, so that no way to a settled fee can forget it. */
-export const receiptWanted = pgTable('receipt_wanted', { applicationId: uuid('application_id').primaryKey().references(() => application.id, { onDelete: 'cascade' }) })
+/**
+ * Applications whose fee has become settled, or is so no longer: their receipts are looked at. Written by a trigger, so that no way to a
+ * settled fee can forget it.
+ */
+export const receiptWanted = pgTable('receipt_wanted', {
+  applicationId: uuid('application_id').primaryKey().references(() => application.id, { onDelete: 'cascade' }),
+})

@@ -1,6 +1,21 @@
-import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgEnum, pgTable, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  bigserial,
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
-import type { ActId, ProposedAct } from '../../../core/application/acts/table'
+import type { ActId } from '../../../core/application/acts/rule'
+import type { ProposedAct } from '../../../core/application/acts/table'
 import type { MatterHold, MatterKind, MatterOwner } from '../../../core/application/open-matters'
 import { logActs, type LogSubject } from '../../../core/records/log'
 import type { ItemReason } from '../../../shared/scrutiny'
@@ -31,7 +46,10 @@ export const auditEvent = pgTable('audit_event', {
   /** Of an act on an application: the version of the notice that it was judged under. */
   noticeVersion: integer('notice_version'),
   requestId: text('request_id').notNull(),
-  /** Goes into the sealed hash of what the row tells of people: without it nobody can guess them from the hash. It goes with what it salted when that is erased. */
+  /**
+   * Goes into the sealed hash of what the row tells of people: without it nobody can guess them from the hash. It goes with what it salted
+   * when that is erased.
+   */
   salt: uuid('salt').defaultRandom(),
 }, t => [
   index('audit_event_by_subject').on(t.subject, t.id),
@@ -73,7 +91,10 @@ export const scrutinyDecision = pgTable('scrutiny_decision', {
   reasons: jsonb('reasons').$type<ItemReason[]>().notNull(),
   /** Of a return: the moment before which it must be answered. */
   answerUntil: at('answer_until'),
-  /** The slots whose files were decided on: those that the answers asked for then. Decisions from before documents have none, and were on all. */
+  /**
+   * The slots whose files were decided on: those that the answers asked for then. Decisions from before documents have none, and were on
+   * all.
+   */
   slots: jsonb('slots').$type<string[]>(),
   by: uuid('by').notNull().references(() => principal.id),
   at: at('at').notNull(),
@@ -149,22 +170,27 @@ export const erasure = pgTable('erasure', {
 })
 
 /** An act that somebody began and a second person has to confirm. */
-export const proposal = pgTable('proposal', {
-  id: uuid('id').primaryKey(),
-  cycle: text('cycle').notNull(),
-  act: text('act').$type<ProposedAct>().notNull(),
-  /** The application or the run; of rooms that change, and of a cycle that is erased, an id of its own. */
-  subject: uuid('subject').notNull(),
-  reason: text('reason').notNull(),
-  outsideDates: boolean('outside_dates').notNull().default(false),
-  /** What it was asked with. */
-  input: jsonb('input').$type<Record<string, unknown>>().notNull(),
-  state: text('state').$type<ProposalState>().notNull().default('waiting'),
-  by: uuid('by').notNull().references(() => principal.id),
-  at: at('at').notNull(),
-  settledBy: uuid('settled_by').references(() => principal.id),
-  settledAt: at('settled_at'),
-}, t => [uniqueIndex('proposal_one').on(t.act, t.subject).where(sql`${t.state} = 'waiting'`), index('proposal_by_cycle').on(t.cycle, t.state, t.at)])
+export const proposal = pgTable(
+  'proposal',
+  {
+    id: uuid('id').primaryKey(),
+    cycle: text('cycle').notNull(),
+    act: text('act').$type<ProposedAct>().notNull(),
+    /** The application or the run; of rooms that change, and of a cycle that is erased, an id of its own. */
+    subject: uuid('subject').notNull(),
+    reason: text('reason').notNull(),
+    outsideDates: boolean('outside_dates').notNull().default(false),
+    /** What it was asked with. */
+    input: jsonb('input').$type<Record<string, unknown>>().notNull(),
+    state: text('state').$type<ProposalState>().notNull().default('waiting'),
+    by: uuid('by').notNull().references(() => principal.id),
+    at: at('at').notNull(),
+    settledBy: uuid('settled_by').references(() => principal.id),
+    settledAt: at('settled_at'),
+  },
+  t => [uniqueIndex('proposal_one').on(t.act, t.subject).where(sql`${t.state} = 'waiting'`),
+    index('proposal_by_cycle').on(t.cycle, t.state, t.at)],
+)
 
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 

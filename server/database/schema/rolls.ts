@@ -10,7 +10,15 @@ const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' 
 /** How far it has come; whether it is being worked on is told by its job. */
 export type RollState = 'read' | 'tried' | 'entered'
 /** What becomes of a row: an application made, changed, as it was, or refused. `gaps` are rows entered in which answers lack. */
-export interface RollTotals { rows: number, made: number, changed: number, repeated: number, refused: number, gaps: number, /** Pictures and papers that came with it, and how many of them belong to somebody. */ files?: { all: number, placed: number } }
+export interface RollTotals {
+  rows: number
+  made: number
+  changed: number
+  repeated: number
+  refused: number
+  gaps: number /** Pictures and papers that came with it, and how many of them belong to somebody. */
+  files?: { all: number, placed: number }
+}
 
 /** A nominal roll as it was sent: the table's file, what its columns mean, and what became of its rows. */
 export const roll = pgTable('roll', {
@@ -46,7 +54,10 @@ export const rollRow = pgTable('roll_row', {
   findings: jsonb('findings').$type<Finding[]>().notNull(),
 }, t => [primaryKey({ columns: [t.rollId, t.row] }), index('roll_row_by_outcome').on(t.rollId, t.outcome, t.row)])
 
-/** A picture or paper that came with a roll, by its path in the packing. `finding` says what is wrong with it; row and slot are those of the last pass. */
+/**
+ * A picture or paper that came with a roll, by its path in the packing. `finding` says what is wrong with it; row and slot are those of the
+ * last pass.
+ */
 export const rollFile = pgTable('roll_file', {
   rollId: uuid('roll_id').notNull().references(() => roll.id, { onDelete: 'cascade' }),
   name: text('name').notNull(),

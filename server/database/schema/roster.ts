@@ -1,4 +1,18 @@
-import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  bigserial,
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { sql } from 'drizzle-orm'
 import type { PairReason } from '../../../core/identity/likely-pair'
 import type { Doubt, Lane } from '../../../core/scrutiny/doubts'
@@ -10,8 +24,8 @@ const words = customType<{ data: string }>({ dataType: () => 'tsvector' })
 const transaction = customType<{ data: string }>({ dataType: () => 'xid8' })
 
 /**
- * What the roster finds an application by: narrow rows, so that thousands are looked through in milliseconds. Written by the database itself at the end of each
- * transaction that touched one (see the migration `roster`); services only read it.
+ * What the roster finds an application by: narrow rows, so that thousands are looked through in milliseconds. Written by the database
+ * itself at the end of each transaction that touched one (see the migration `roster`); services only read it.
  */
 export const rosterEntry = pgTable('roster_entry', {
   applicationId: uuid('application_id').primaryKey(),
@@ -26,10 +40,13 @@ export const rosterEntry = pgTable('roster_entry', {
   /** Everything that it can be filtered by, as `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
   tags: text('tags').array().notNull(),
 }, t => [
-  index('roster_by_number').on(t.cycle, t.number), index('roster_by_since').on(t.cycle, t.since, t.applicationId),
-  index('roster_by_headline').on(t.cycle, t.headline, t.number), index('roster_by_wait').on(t.cycle, t.headline, t.since, t.applicationId),
+  index('roster_by_number').on(t.cycle, t.number),
+  index('roster_by_since').on(t.cycle, t.since, t.applicationId),
+  index('roster_by_headline').on(t.cycle, t.headline, t.number),
+  index('roster_by_wait').on(t.cycle, t.headline, t.since, t.applicationId),
   index('roster_by_mobile').using('btree', t.cycle, sql`${t.mobileKey} text_pattern_ops`),
-  index('roster_by_tags').using('gin', t.tags), index('roster_by_words').using('gin', t.words),
+  index('roster_by_tags').using('gin', t.tags),
+  index('roster_by_words').using('gin', t.words),
 ])
 
 /** Applications that the present transaction has touched; seen by it alone, and gone when it ends. */
@@ -49,21 +66,29 @@ export const rosterStale = pgTable('roster_stale', { cycle: text('cycle').primar
 
 /** How many applications bear a tag. What changed since is in `tally_change`: the sum of both is right at every moment. */
 export const tally = pgTable('tally', {
-  cycle: text('cycle').notNull(), tag: text('tag').notNull(), n: bigint('n', { mode: 'number' }).notNull(),
+  cycle: text('cycle').notNull(),
+  tag: text('tag').notNull(),
+  n: bigint('n', { mode: 'number' }).notNull(),
 }, t => [primaryKey({ columns: [t.cycle, t.tag] })])
 
 /** Differences of counts, written in the transaction that brings them about: no two transactions wait for one another. */
 export const tallyChange = pgTable('tally_change', {
   id: bigserial('id', { mode: 'number' }).primaryKey(),
-  cycle: text('cycle').notNull(), tag: text('tag').notNull(), delta: bigint('delta', { mode: 'number' }).notNull(),
+  cycle: text('cycle').notNull(),
+  tag: text('tag').notNull(),
+  delta: bigint('delta', { mode: 'number' }).notNull(),
 }, t => [index('tally_change_by_tag').on(t.cycle, t.tag)])
 
 /** Words of names, to find those that are spelt alike; `latin` is the word in plain letters, none before it was written down. */
 export const nameWord = pgTable('name_word', { word: text('word').primaryKey(), latin: text('latin') }, t => [
-  index('name_word_latin').using('gin', sql`${t.latin} gin_trgm_ops`), index('name_word_new').on(t.word).where(sql`${t.latin} is null`),
+  index('name_word_latin').using('gin', sql`${t.latin} gin_trgm_ops`),
+  index('name_word_new').on(t.word).where(sql`${t.latin} is null`),
 ])
 
-/** An application that waits for scrutiny: in which queue, how it is doubted, and who has it in hand. There is a row exactly while it is at that point of the flow. */
+/**
+ * An application that waits for scrutiny: in which queue, how it is doubted, and who has it in hand. There is a row exactly while it is at
+ * that point of the flow.
+ */
 export const scrutinyCase = pgTable('scrutiny_case', {
   applicationId: uuid('application_id').primaryKey(),
   cycle: text('cycle').notNull(),
@@ -78,7 +103,8 @@ export const scrutinyCase = pgTable('scrutiny_case', {
   heldBy: uuid('held_by').references(() => principal.id),
   heldUntil: at('held_until'),
 }, t => [
-  index('scrutiny_case_in_turn').on(t.cycle, t.lane, t.until, t.since, t.applicationId), index('scrutiny_case_in_hand').on(t.heldBy).where(sql`${t.heldBy} is not null`),
+  index('scrutiny_case_in_turn').on(t.cycle, t.lane, t.until, t.since, t.applicationId),
+  index('scrutiny_case_in_hand').on(t.heldBy).where(sql`${t.heldBy} is not null`),
   index('scrutiny_case_new').on(t.cycle, t.since).where(sql`${t.lane} is null`),
 ])
 
@@ -109,7 +135,8 @@ export const likelyPair = pgTable('likely_pair', {
   by: uuid('by').references(() => principal.id),
   at: at('at'),
 }, t => [
-  uniqueIndex('likely_pair_one').on(t.first, t.second), index('likely_pair_second').on(t.second),
+  uniqueIndex('likely_pair_one').on(t.first, t.second),
+  index('likely_pair_second').on(t.second),
   index('likely_pair_open').on(t.cycle, t.score, t.id).where(sql`${t.state} = 'open'`),
 ])
 

@@ -23,7 +23,8 @@ export const referral = pgTable('referral', {
   answeredBy: uuid('answered_by').references(() => principal.id),
   answeredAt: at('answered_at'),
 }, t => [
-  uniqueIndex('referral_one_open').on(t.applicationId).where(sql`${t.answeredAt} is null`), index('referral_by_application').on(t.applicationId, t.at),
+  uniqueIndex('referral_one_open').on(t.applicationId).where(sql`${t.answeredAt} is null`),
+  index('referral_by_application').on(t.applicationId, t.at),
   index('referral_by_desk').on(t.cycle, t.desk, t.at).where(sql`${t.answeredAt} is null`),
 ])
 

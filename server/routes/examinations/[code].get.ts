@@ -5,4 +5,10 @@ import { examinationPage } from '../../public/examinations'
 import { sendPage } from '../../public/page'
 import { readExamination } from '../../services/notice/examinations'
 
-export default publicRoute(async ({ event, caller, language }) => sendPage(event, language, examinationPage(language, await readExamination(caller, textParam(event, 'code'), query(event, noticeLanguageSchema).in ?? null))))
+export default publicRoute(async ({ event, caller, language }) =>
+  sendPage(
+    event,
+    language,
+    examinationPage(language, await readExamination(caller, textParam(event, 'code'), query(event, noticeLanguageSchema).in ?? null)),
+  )
+)

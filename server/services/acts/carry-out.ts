@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm'
 import type { Permission } from '../../../core/access/permissions'
 import { judgeAct, reasonLeast, type ActStanding } from '../../../core/application/acts/judge'
-import { actRule, type ActId, type ActOutcome } from '../../../core/application/acts/table'
+import { actRule } from '../../../core/application/acts/table'
+import type { ActId, ActOutcome } from '../../../core/application/acts/rule'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
@@ -22,14 +23,23 @@ import { groupsOfAlike, saveTracksOfAlike, savingTracks } from './tracks'
  */
 
 /** What an effect works with; the application is held until the transaction ends. */
-export interface Acting extends CurrentNotice, Known { tx: Executor, context: Context, row: ApplicationRow }
+export interface Acting extends CurrentNotice, Known {
+  tx: Executor
+  context: Context
+  row: ApplicationRow
+}
 
 /** Holds an application for an act on it. */
 export async function actingOn(tx: Executor, context: Context, applicationId: string): Promise<Acting> {
   return actingOnHeld(tx, context, await applicationHeld(tx, applicationId))
 }
 
-async function actingOnHeld(tx: Executor, context: Context, held: CurrentNotice & { row: ApplicationRow }, asked: Asked | null = null): Promise<Acting> {
+async function actingOnHeld(
+  tx: Executor,
+  context: Context,
+  held: CurrentNotice & { row: ApplicationRow },
+  asked: Asked | null = null,
+): Promise<Acting> {
   return { tx, context, ...held, ...await knownOf(tx, held.row, held.notice, asked) }
 }
 
@@ -43,7 +53,10 @@ export interface Effect<T> {
   after?: unknown
   /** What the message to the candidate says, where the act tells them. */
   tell?: Record<string, string | number>
-  /** What it has still to be written, in the same statement as the act: nothing that reads what another of them writes. Files, and what others must settle, are as they were. */
+  /**
+   * What it has still to be written, in the same statement as the act: nothing that reads what another of them writes. Files, and what
+   * others must settle, are as they were.
+   */
   writes?: Write[]
   /** What the log tells before the act itself. */
   logged?: Logged[]
@@ -56,7 +69,10 @@ export interface Effect<T> {
 }
 
 /** An act that hangs on how the application stands; all that it may be take the same permission. */
-export interface ActByRow { permission: Permission, of: (row: ApplicationRow) => ActId }
+export interface ActByRow {
+  permission: Permission
+  of: (row: ApplicationRow) => ActId
+}
 
 export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal: string }
 
@@ -66,40 +82,84 @@ export type Carried<T> = { isDone: true, result: T } | { isDone: false, proposal
  * @param again answers a repeated request from the row as it stands; undefined where this is no repetition.
  * @throws ProblemError with the code of the guard that refuses it; nothing is changed then.
  */
-export async function carryOut<T>(caller: Caller, asked: ActId | ActByRow, applicationId: string, given: Given, effect: (acting: Acting) => Promise<Effect<T>>, again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>): Promise<Carried<T>> {
-  const context = await caller.authorise(typeof asked === 'string' ? actRule(asked).permission : asked.permission, { application: applicationId })
-  return inTurn(() => context.db.transaction(async (tx) => {
-    const held = await applicationHeld(tx, applicationId)
-    const before = await again?.(held.row, tx)
-    if (before !== undefined) return { isDone: true, result: before }
-    const act = typeof asked === 'string' ? asked : asked.of(held.row)
-    const acting = await actingOnHeld(tx, context, held, given.again ? { act, requestId: context.requestId } : null)
-    if (given.again && acting.facts.isRepeated) return { isDone: true, result: given.again.result as T }
-    return carryOutOn(acting, act, given, effect)
-  }))
+export async function carryOut<T>(
+  caller: Caller,
+  asked: ActId | ActByRow,
+  applicationId: string,
+  given: Given,
+  effect: (acting: Acting) => Promise<Effect<T>>,
+  again?: (row: ApplicationRow, tx: Executor) => Promise<T | undefined>,
+): Promise<Carried<T>> {
+  const context = await caller.authorise(typeof asked === 'string' ? actRule(asked).permission : asked.permission, {
+    application: applicationId,
+  })
+  return inTurn(() =>
+    context.db.transaction(async (tx) => {
+      const held = await applicationHeld(tx, applicationId)
+      const before = await again?.(held.row, tx)
+      if (before !== undefined) return { isDone: true, result: before }
+      const act = typeof asked === 'string' ? asked : asked.of(held.row)
+      const acting = await actingOnHeld(tx, context, held, given.again ? { act, requestId: context.requestId } : null)
+      if (given.again && acting.facts.isRepeated) return { isDone: true, result: given.again.result as T }
+      return carryOutOn(acting, act, given, effect)
+    })
+  )
 }
 
 /** As `carryOut`, for an application that the transaction holds already. */
-export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, effect: (acting: Acting) => Promise<Effect<T>>): Promise<Carried<T>> {
+export async function carryOutOn<T>(
+  acting: Acting,
+  act: ActId,
+  given: Given,
+  effect: (acting: Acting) => Promise<Effect<T>>,
+): Promise<Carried<T>> {
   const { tx, context, row, notice, version, facts, beside } = acting
   const standing = judgeAct(act, context.principal, relationsTo(context.principal, row), facts, notice, context.arrived())
   const reason = demandPermit(standing, given)
   const needsSecond = standing.needsSecond || actRule(act).isSeenTwice?.({ id: row.id, facts, notice, input: given.input ?? {} }) === true
-  if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) return { isDone: false, proposal: await propose(tx, context, act, row, given) }
+  if (needsSecond && await secondPersonWanted(tx, context, act, row.id, given)) {
+    return { isDone: false, proposal: await propose(tx, context, act, row, given) }
+  }
   if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
   const done = await effect(acting)
   if (done.isRepeated) return { isDone: true, result: done.result }
   const rule = actRule(act)
   if (done.isGone) {
-    await log(tx, context, act, { subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, before: done.before, after: done.after, noticeVersion: version })
+    await log(tx, context, act, {
+      subject: { kind: 'application', id: row.id },
+      cycle: row.cycle,
+      reason,
+      before: done.before,
+      after: done.after,
+      noticeVersion: version,
+    })
     return { isDone: true, result: done.result }
   }
   const { saved, writes } = savingTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
-  const logged = logging(tx, context, [...done.logged ?? [], { act, entry: {
-    subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: standing.outsideDates !== null || done.isOutsideDates === true,
-    before: done.before ?? changedTracks(row, saved).before, after: done.after ?? changedTracks(row, saved).after, noticeVersion: version,
-  } }])
-  const told = rule.tells ? [tx.insert(message).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, kind: act, parameters: { ...(reason ? { reason } : {}), ...done.tell }, at: context.now() })] : []
+  const logged = logging(tx, context, [...done.logged ?? [], {
+    act,
+    entry: {
+      subject: { kind: 'application', id: row.id },
+      cycle: row.cycle,
+      reason,
+      outsideDates: standing.outsideDates !== null || done.isOutsideDates === true,
+      before: done.before ?? changedTracks(row, saved).before,
+      after: done.after ?? changedTracks(row, saved).after,
+      noticeVersion: version,
+    },
+  }])
+  const told = rule.tells
+    ? [
+      tx.insert(message).values({
+        id: context.newId(),
+        applicationId: row.id,
+        cycle: row.cycle,
+        kind: act,
+        parameters: { ...(reason ? { reason } : {}), ...done.tell },
+        at: context.now(),
+      }),
+    ]
+    : []
   // An effect that has written for itself may have changed what is open.
   if (done.writes) await together(tx, [...done.writes, ...writes, logged, ...settlingMatters(tx, context, saved, notice, beside), ...told])
   else {
@@ -112,7 +172,9 @@ export async function carryOutOn<T>(acting: Acting, act: ActId, given: Given, ef
 function demandPermit(standing: ActStanding, given: Given): string | null {
   if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)
   const reason = given.reason?.trim() ?? ''
-  if (standing.outsideDates && !given.outsideDates) throw refusal(standing.outsideDates.code, standing.outsideDates.parameters, { outsideDates: true })
+  if (standing.outsideDates && !given.outsideDates) {
+    throw refusal(standing.outsideDates.code, standing.outsideDates.parameters, { outsideDates: true })
+  }
   if (standing.outsideDates && reason.length < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
   if (standing.needsReason && reason.length < reasonLeast) throw refusal('act.reason', { least: reasonLeast })
   return reason || null
@@ -125,13 +187,25 @@ function changedTracks(before: StandingRow, after: StandingRow): { before: Recor
 }
 
 /** What an act on many writes of each into the log, and tells them. */
-export interface EachEntry { before?: unknown, after?: unknown, tell?: Record<string, string | number> }
+export interface EachEntry {
+  before?: unknown
+  after?: unknown
+  tell?: Record<string, string | number>
+}
 
 /**
- * The same act on many applications that the transaction holds, in a few statements a thousand. Only for acts whose rules ask for the tracks
- * alone. Those whom the rule refuses are left out and given back.
+ * The same act on many applications that the transaction holds, in a few statements a thousand. Only for acts whose rules ask for the
+ * tracks alone. Those whom the rule refuses are left out and given back.
  */
-export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, { notice, version }: CurrentNotice, rows: readonly Row[], given: Given & { isOutsideDates?: boolean, outcome?: ActOutcome }, each: (row: Row) => EachEntry): Promise<Row[]> {
+export async function carryOutOnMany<Row extends StandingRow>(
+  tx: Executor,
+  context: Context,
+  act: ActId,
+  { notice, version }: CurrentNotice,
+  rows: readonly Row[],
+  given: Given & { isOutsideDates?: boolean, outcome?: ActOutcome },
+  each: (row: Row) => EachEntry,
+): Promise<Row[]> {
   const rule = actRule(act)
   const reason = given.reason?.trim() || null
   const leftOut: Row[] = []
@@ -144,14 +218,32 @@ export async function carryOutOnMany<Row extends StandingRow>(tx: Executor, cont
       continue
     }
     const tracks = await saveTracksOfAlike(tx, context, group, rule.change?.(facts, given.outcome ?? {}) ?? {})
-    await logMany(tx, context, act, group.map(row => ({ ...each(row), subject: { kind: 'application', id: row.id }, cycle: row.cycle, reason, outsideDates: given.isOutsideDates ?? false, noticeVersion: version })))
+    await logMany(
+      tx,
+      context,
+      act,
+      group.map(row => ({
+        ...each(row),
+        subject: { kind: 'application', id: row.id },
+        cycle: row.cycle,
+        reason,
+        outsideDates: given.isOutsideDates ?? false,
+        noticeVersion: version,
+      })),
+    )
     if (tracks) await settleMattersOfAlike(tx, context, group, tracks, notice)
     if (rule.tells) await tellMany(tx, context, act, group, each)
   }
   return leftOut
 }
 
-async function tellMany<Row extends StandingRow>(tx: Executor, context: Context, act: ActId, group: readonly Row[], each: (row: Row) => EachEntry): Promise<void> {
+async function tellMany<Row extends StandingRow>(
+  tx: Executor,
+  context: Context,
+  act: ActId,
+  group: readonly Row[],
+  each: (row: Row) => EachEntry,
+): Promise<void> {
   for (let from = 0; from < group.length; from += 5000) {
     const rows = group.slice(from, from + 5000).map(row => ({ id: row.id, cycle: row.cycle, tell: each(row).tell ?? {} }))
     await tx.execute(sql`

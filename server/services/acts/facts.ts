@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm'
-import type { ActFacts, ActId } from '../../../core/application/acts/table'
+import type { ActFacts, ActId } from '../../../core/application/acts/rule'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { application, feeAssessment } from '../../database/schema'
@@ -16,13 +16,44 @@ import { receivedOf } from '../fees/received'
 import type { CurrentNotice } from '../notice/notices'
 import { besideColumns, besideOf, type BesideRow } from './matters'
 
-interface Found extends Record<string, unknown> { answered: boolean, filed: boolean, decided: boolean, paying: boolean, corrected: boolean, card: boolean, received: string, attempted: boolean, ruled: boolean, seated: boolean, carded: boolean, repeated: boolean, questioned: boolean, asked: boolean, paired: boolean, barred: boolean, correction: { state: OpenCorrectionState, by: string, holds: number } | null, slip: 'waiting' | 'confirmed' | null }
+interface Found extends Record<string, unknown> {
+  answered: boolean
+  filed: boolean
+  decided: boolean
+  paying: boolean
+  corrected: boolean
+  card: boolean
+  received: string
+  attempted: boolean
+  ruled: boolean
+  seated: boolean
+  carded: boolean
+  repeated: boolean
+  questioned: boolean
+  asked: boolean
+  paired: boolean
+  barred: boolean
+  correction: { state: OpenCorrectionState, by: string, holds: number } | null
+  slip: 'waiting' | 'confirmed' | null
+}
 
 /** A request to act, by its number. */
-export interface Asked { act: ActId, requestId: string }
+export interface Asked {
+  act: ActId
+  requestId: string
+}
 
 /** What else is known of an application once its facts are: money that came in, in minor units, and what there is no need to ask for. */
-export type FoundFacts = ActFacts & { received: number, hasPayments: boolean, hasRulings: boolean, hasSeat: boolean, hasQuestions: boolean, everHadCard: boolean, /** Money held for a correction, in minor units. */ held: number, /** The request asked was carried out already. */ isRepeated: boolean }
+export type FoundFacts = ActFacts & {
+  received: number,
+  hasPayments: boolean,
+  hasRulings: boolean,
+  hasSeat: boolean,
+  hasQuestions: boolean,
+  everHadCard: boolean, /** Money held for a correction, in minor units. */
+  held: number, /** The request asked was carried out already. */
+  isRepeated: boolean,
+}
 
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
 export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice): Promise<FoundFacts> {
@@ -31,7 +62,11 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice)
 }
 
 /** All that is known of one application besides its own row. */
-export interface Known { facts: FoundFacts, beside: ReturnType<typeof besideOf>, /** The newest assessment. */ assessed: typeof feeAssessment.$inferSelect | null }
+export interface Known {
+  facts: FoundFacts
+  beside: ReturnType<typeof besideOf> /** The newest assessment. */
+  assessed: typeof feeAssessment.$inferSelect | null
+}
 
 /** The same in one statement with everything else that an act, or a page about one application, looks at. */
 export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<Known> {
@@ -42,7 +77,9 @@ export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice,
 
 /** The same with the application itself, which is not held, and with other columns of the statement. */
 export async function applicationKnown<More extends Record<string, unknown>>(
-  tx: Executor, id: string, more: SQL,
+  tx: Executor,
+  id: string,
+  more: SQL,
 ): Promise<Known & CurrentNotice & { row: ApplicationRow, more: More }> {
   const columns = sql`${knownColumns(id, sql`${application.openedAt}`, null)}, ${more}`
   const read = await applicationUnder<FoundOfOne & More>(tx, id, columns)
@@ -53,7 +90,8 @@ type FoundOfOne = Found & BesideRow & { assessed: Record<string, unknown>[] }
 
 const openedAt = (row: ApplicationRow): SQL => sql`${row.openedAt?.toISOString() ?? null}::timestamptz`
 
-const knownColumns = (id: string, since: SQL, asked: Asked | null): SQL => sql`${factColumns(id, since, asked)}, ${besideColumns(id)},
+const knownColumns = (id: string, since: SQL, asked: Asked | null): SQL =>
+  sql`${factColumns(id, since, asked)}, ${besideColumns(id)},
   ${asJson(sql`select * from fee_assessment where application_id = ${id} order by version desc limit 1`)} as assessed`
 
 async function knownIn(tx: Executor, row: ApplicationRow, notice: Notice, found: FoundOfOne): Promise<Known> {
@@ -80,30 +118,79 @@ function factColumns(id: string, since: SQL, asked: Asked | null): SQL {
     ${barHolds(sql`${id}`)} as barred,
     (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
     (select state from deposit_slip where application_id = ${id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
-    ${asked ? sql`exists (select 1 from audit_event where subject = ${id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})` : sql`false`} as repeated`
+    ${
+    asked
+      ? sql`exists (select 1 from audit_event where subject = ${id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})`
+      : sql`false`
+  } as repeated`
 }
 
 async function factsIn(tx: Executor, row: ApplicationRow, notice: Notice, found: Found | undefined): Promise<FoundFacts> {
   const received = Number(found?.received ?? 0)
   const keying = row.keying === null || row.keying === 'agreed' ? null : await keyingOf(tx, row.id, row.keying)
   return {
-    ...factsOfTracks(row), openUntil: row.openUntil, keying, receivedAt: row.receivedAt, isSaid: row.ownerId !== null || row.keying === 'agreed', isOwned: row.ownerId !== null,
-    isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0 && Object.keys(row.endorsed).length === 0, isDecided: found?.decided ?? false, isPaid: received > 0, received,
-    hasOpenPayment: found?.paying ?? false, isCorrected: found?.corrected ?? false, hasCard: found?.card ?? false, heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
-    isPaidFirst: isPaidFirst(notice), hasPayments: found?.attempted ?? false, hasRulings: found?.ruled ?? false, hasSeat: found?.seated ?? false, hasQuestions: found?.questioned ?? false, everHadCard: found?.carded ?? false, correction: found?.correction ?? null, slip: found?.slip ?? null, isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'), isAwaited: endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'decision').length > 0, isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'), held: found?.correction?.holds ?? 0, isRepeated: found?.repeated ?? false,
+    ...factsOfTracks(row),
+    openUntil: row.openUntil,
+    keying,
+    receivedAt: row.receivedAt,
+    isSaid: row.ownerId !== null || row.keying === 'agreed',
+    isOwned: row.ownerId !== null,
+    isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0
+      && Object.keys(row.endorsed).length === 0,
+    isDecided: found?.decided ?? false,
+    isPaid: received > 0,
+    received,
+    hasOpenPayment: found?.paying ?? false,
+    isCorrected: found?.corrected ?? false,
+    hasCard: found?.card ?? false,
+    heldBy: found?.asked ? 'referred' : found?.barred ? 'barred' : found?.paired ? 'likely-duplicate' : null,
+    isPaidFirst: isPaidFirst(notice),
+    hasPayments: found?.attempted ?? false,
+    hasRulings: found?.ruled ?? false,
+    hasSeat: found?.seated ?? false,
+    hasQuestions: found?.questioned ?? false,
+    everHadCard: found?.carded ?? false,
+    correction: found?.correction ?? null,
+    slip: found?.slip ?? null,
+    isAsking: openRequests(notice, decidedAnswers(notice, row)).some(rule => rule.holds === 'decision'),
+    isAwaited: endorsementsLacking(notice, decidedAnswers(notice, row), row.endorsed, 'decision').length > 0,
+    isRelieved: row.feeReliefs.some(one => one.kind !== 'given up'),
+    held: found?.correction?.holds ?? 0,
+    isRepeated: found?.repeated ?? false,
   }
 }
 
 /** Who has a paper form's keying in hand. */
 async function keyingOf(tx: Executor, id: string, state: NonNullable<ActFacts['keying']>['state']): Promise<ActFacts['keying']> {
-  const { rows: [found] } = await tx.execute<{ first: string[], second: string | null }>(sql`select array(select distinct by from answer_change where application_id = ${id})::text[] as first, second_by as second from paper_form where application_id = ${id}`)
+  const { rows: [found] } = await tx.execute<
+    { first: string[], second: string | null }
+  >(sql`select array(select distinct by from answer_change where application_id = ${id})::text[] as first, second_by as second from paper_form where application_id = ${id}`)
   return { state, first: found?.first ?? [], second: found?.second ?? null }
 }
 
 /** The same of a row alone, for acts on many at once whose rules ask for no more than the tracks. */
 export function factsOfTracks(row: StandingRow): ActFacts {
   return {
-    number: row.number, tracks: tracksOf(row), headline: row.headline, openUntil: null,
-    isEmpty: false, isDecided: true, isPaid: true, hasOpenPayment: row.fee === 'confirming', isCorrected: false, hasCard: row.card === 'issued' || row.card === 'replaced', heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: false, keying: null, receivedAt: null, isSaid: false, isOwned: false,
+    number: row.number,
+    tracks: tracksOf(row),
+    headline: row.headline,
+    openUntil: null,
+    isEmpty: false,
+    isDecided: true,
+    isPaid: true,
+    hasOpenPayment: row.fee === 'confirming',
+    isCorrected: false,
+    hasCard: row.card === 'issued' || row.card === 'replaced',
+    heldBy: null,
+    correction: null,
+    slip: null,
+    isAsking: false,
+    isAwaited: false,
+    isRelieved: false,
+    isPaidFirst: false,
+    keying: null,
+    receivedAt: null,
+    isSaid: false,
+    isOwned: false,
   }
 }

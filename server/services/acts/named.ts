@@ -2,7 +2,14 @@ import { actInputs, type ActInput, type NamedAct } from '../../../shared/acts'
 import { refusal } from '../../../shared/problem'
 import { confirmSlip, refuseSlip, takeSlipBack } from '../bank/paid-slips'
 import { deleteDraft } from '../applications/begin'
-import { bringBack, closeCorrection, openForCorrection, submitApplication, takeBackSubmission, withdrawApplication } from '../applications/form'
+import {
+  bringBack,
+  closeCorrection,
+  openForCorrection,
+  submitApplication,
+  takeBackSubmission,
+  withdrawApplication,
+} from '../applications/form'
 import { giveAccess } from '../candidates/give-access'
 import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
 import { takeSeatBack } from '../centres/seats'
@@ -68,9 +75,17 @@ const performers: { [A in NamedAct]: Perform<A> } = {
 }
 
 /** Carries out an act by its name; where a second person is needed, what it was asked with is kept for them. */
-export async function performAct(caller: Caller, act: NamedAct, id: string, asked: unknown, confirmed?: Given['confirmed']): Promise<Carried<unknown>> {
+export async function performAct(
+  caller: Caller,
+  act: NamedAct,
+  id: string,
+  asked: unknown,
+  confirmed?: Given['confirmed'],
+): Promise<Carried<unknown>> {
   const parsed = actInputs[act].safeParse(asked ?? {})
-  if (!parsed.success) throw refusal('input.shape', { place: parsed.error.issues[0]?.path.join('.') || act, fault: parsed.error.issues[0]?.message ?? '' })
+  if (!parsed.success) {
+    throw refusal('input.shape', { place: parsed.error.issues[0]?.path.join('.') || act, fault: parsed.error.issues[0]?.message ?? '' })
+  }
   const { reason, outsideDates, ...input } = parsed.data
   const perform = performers[act] as Perform<NamedAct>
   return perform(caller, id, parsed.data as ActInput<NamedAct>, { reason, outsideDates, input, confirmed, again: { result: null } })

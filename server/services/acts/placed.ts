@@ -3,8 +3,9 @@ import type { Executor } from '../../database/client'
 import type { Context } from '../context'
 
 /**
- * Marks whoever a run gave a city for the first time as placed, in one statement whatever their number: the headline stays, the run's row of the
- * log tells the act, and `run_placement` holds it person by person. What was open for want of a place is now open for want of publishing.
+ * Marks whoever a run gave a city for the first time as placed, in one statement whatever their number: the headline stays, the run's row
+ * of the log tells the act, and `run_placement` holds it person by person. What was open for want of a place is now open for want of
+ * publishing.
  */
 export async function markPlaced(tx: Executor, context: Context, runId: string): Promise<void> {
   const now = context.now().toISOString()

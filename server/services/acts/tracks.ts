@@ -13,7 +13,13 @@ import type { Context } from '../context'
  *
  * @returns the row as it will stand, and the writes that bring it there.
  */
-export function savingTracks(tx: Executor, context: Context, row: ApplicationRow, change: Partial<Tracks>, columns: Partial<ApplicationRow> = {}): { saved: ApplicationRow, writes: Write[] } {
+export function savingTracks(
+  tx: Executor,
+  context: Context,
+  row: ApplicationRow,
+  change: Partial<Tracks>,
+  columns: Partial<ApplicationRow> = {},
+): { saved: ApplicationRow, writes: Write[] } {
   const tracks = { ...tracksOf(row), ...change }
   const next = headline(tracks)
   const at = context.now()
@@ -24,7 +30,18 @@ export function savingTracks(tx: Executor, context: Context, row: ApplicationRow
     saved: { ...row, ...changed },
     writes: [
       tx.update(application).set(changed).where(eq(application.id, row.id)),
-      ...moved ? [tx.insert(headlineChange).values({ id: context.newId(), applicationId: row.id, cycle: row.cycle, from: row.headline, to: next, at })] : [],
+      ...moved
+        ? [
+          tx.insert(headlineChange).values({
+            id: context.newId(),
+            applicationId: row.id,
+            cycle: row.cycle,
+            from: row.headline,
+            to: next,
+            at,
+          }),
+        ]
+        : [],
     ],
   }
 }
@@ -35,7 +52,12 @@ export function groupsOfAlike<Row extends StandingRow>(rows: readonly Row[]): Ro
 }
 
 /** The same change of tracks for many applications that stand alike. */
-export async function saveTracksOfAlike(tx: Executor, context: Context, group: readonly StandingRow[], change: Partial<Tracks>): Promise<Tracks | null> {
+export async function saveTracksOfAlike(
+  tx: Executor,
+  context: Context,
+  group: readonly StandingRow[],
+  change: Partial<Tracks>,
+): Promise<Tracks | null> {
   const [first] = group
   if (!first) return null
   const tracks = { ...tracksOf(first), ...change }
@@ -44,7 +66,8 @@ export async function saveTracksOfAlike(tx: Executor, context: Context, group: r
   const moved = next !== first.headline
   for (let from = 0; from < group.length; from += 5000) {
     const ids = sql.param(group.slice(from, from + 5000).map(row => row.id))
-    await tx.update(application).set({ ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) }).where(sql`${application.id} = any(${ids}::uuid[])`)
+    await tx.update(application).set({ ...tracks, headline: next, updatedAt: at, ...(moved ? { headlineSince: at } : {}) })
+      .where(sql`${application.id} = any(${ids}::uuid[])`)
     if (moved) {
       await tx.execute(sql`insert into headline_change (id, application_id, cycle, from_headline, to_headline, at)
         select gen_random_uuid(), id, ${first.cycle}, ${first.headline}, ${next}, ${at.toISOString()}::timestamptz from unnest(${ids}::uuid[]) as id`)

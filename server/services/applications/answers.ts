@@ -15,17 +15,21 @@ import { namesOf } from '../people/names'
 import { reassessDraft } from '../fees/assessments'
 import type { ApplicationRow } from './store'
 
-export interface SheetChanges { revision: number, changes: Record<string, Answer> }
+export interface SheetChanges {
+  revision: number
+  changes: Record<string, Answer>
+}
 
 /**
- * Saves answers as typed, right or wrong. Changes of other questions than those that somebody else has saved meanwhile are merged; a save that
- * meets another value for the same question changes nothing and tells what the other person changed, unless it stands there already.
+ * Saves answers as typed, right or wrong. Changes of other questions than those that somebody else has saved meanwhile are merged; a save
+ * that meets another value for the same question changes nothing and tells what the other person changed, unless it stands there already.
  *
  * @throws ProblemError `sheet.conflict` with the differences, `act.form-frozen` when the form is frozen, `sheet.question-unknown`.
  */
 export async function saveAnswers(caller: Caller, id: string, asked: SheetChanges, given: Given = {}): Promise<SavedSheet> {
   const changes = Object.entries(asked.changes).map(([question, typed]) => ({ question, after: storedAnswer(typed) }))
-  const isNew = (row: ApplicationRow, c: { question: string, after: Answer }) => JSON.stringify(row.answers[c.question] ?? '') !== JSON.stringify(c.after)
+  const isNew = (row: ApplicationRow, c: { question: string, after: Answer }) =>
+    JSON.stringify(row.answers[c.question] ?? '') !== JSON.stringify(c.after)
   const carried = await carryOut<SavedSheet>(caller, 'save-answers', id, given, async (acting) => {
     const { tx, context, row, notice } = acting
     refuseUnknownQuestions(notice, changes.map(c => c.question))
@@ -36,12 +40,22 @@ export async function saveAnswers(caller: Caller, id: string, asked: SheetChange
     const answers: Answers = { ...row.answers, ...Object.fromEntries(real.map(c => [c.question, c.after])) }
     const revision = row.revision + 1
     await tx.insert(answerChange).values(real.map(c => ({
-      id: context.newId(), applicationId: id, revision, question: c.question, before: row.answers[c.question] ?? null, after: c.after, by: context.principal.id, at: context.now(),
+      id: context.newId(),
+      applicationId: id,
+      revision,
+      question: c.question,
+      before: row.answers[c.question] ?? null,
+      after: c.after,
+      by: context.principal.id,
+      at: context.now(),
     })))
     const assessed = await reassessDraft(acting, { ...row, answers })
     return {
-      result: { revision, answers }, outcome: { fee: assessed.fee }, columns: { answers, revision, ...searchKeys(answers), ...assessed.columns },
-      before: Object.fromEntries(real.map(c => [c.question, row.answers[c.question] ?? null])), after: Object.fromEntries(real.map(c => [c.question, c.after])),
+      result: { revision, answers },
+      outcome: { fee: assessed.fee },
+      columns: { answers, revision, ...searchKeys(answers), ...assessed.columns },
+      before: Object.fromEntries(real.map(c => [c.question, row.answers[c.question] ?? null])),
+      after: Object.fromEntries(real.map(c => [c.question, c.after])),
     }
   }, row => Promise.resolve(changes.some(c => isNew(row, c)) ? undefined : { revision: row.revision, answers: row.answers }))
   if (!carried.isDone) throw refusal('act.proposed', { by: caller.principal.name })
@@ -54,7 +68,9 @@ export function storedAnswer(typed: Answer): Answer {
   // A list holds texts or rows, never both.
   const [texts, rows] = [typed.filter(member => typeof member === 'string'), typed.filter(member => typeof member !== 'string')]
   if (rows.length === 0) return texts.map(storedText)
-  return rows.map(row => Object.fromEntries(Object.entries(row).sort(([a], [b]) => a < b ? -1 : 1).map(([column, cell]) => [column, storedText(cell)])))
+  return rows.map(row =>
+    Object.fromEntries(Object.entries(row).sort(([a], [b]) => a < b ? -1 : 1).map(([column, cell]) => [column, storedText(cell)]))
+  )
 }
 
 /** What a row is searched by, derived from its answers. */
@@ -87,7 +103,12 @@ export function refuseClosed(row: ApplicationRow, notice: Notice, items: readonl
 // Two people, or two windows of one, who change different questions are merged: only the same question needs somebody to choose.
 async function refuseClash(tx: Executor, row: ApplicationRow, asked: SheetChanges): Promise<void> {
   const since = await changesSince(tx, row, asked.revision)
-  if (since.some(change => change.question in asked.changes && JSON.stringify(row.answers[change.question] ?? '') !== JSON.stringify(storedAnswer(asked.changes[change.question] ?? '')))) {
+  if (
+    since.some(change =>
+      change.question in asked.changes
+      && JSON.stringify(row.answers[change.question] ?? '') !== JSON.stringify(storedAnswer(asked.changes[change.question] ?? ''))
+    )
+  ) {
     throw await conflict(tx, row, asked, since)
   }
 }
@@ -95,7 +116,8 @@ async function refuseClash(tx: Executor, row: ApplicationRow, asked: SheetChange
 type AnswerChange = typeof answerChange.$inferSelect
 
 function changesSince(tx: Executor, row: ApplicationRow, revision: number): Promise<AnswerChange[]> {
-  return tx.select().from(answerChange).where(and(eq(answerChange.applicationId, row.id), gt(answerChange.revision, revision))).orderBy(answerChange.revision)
+  return tx.select().from(answerChange).where(and(eq(answerChange.applicationId, row.id), gt(answerChange.revision, revision)))
+    .orderBy(answerChange.revision)
 }
 
 /** The refusal of somebody who works on an older revision, with all that changed since. */
@@ -105,7 +127,11 @@ export async function conflict(tx: Executor, row: ApplicationRow, asked: SheetCh
   const differences = new Map<string, AnswerDifference>()
   for (const change of since) {
     differences.set(change.question, {
-      question: change.question, by: name(change.by), at: change.at.toISOString(), theirs: row.answers[change.question] ?? '', yours: asked.changes[change.question] ?? null,
+      question: change.question,
+      by: name(change.by),
+      at: change.at.toISOString(),
+      theirs: row.answers[change.question] ?? '',
+      yours: asked.changes[change.question] ?? null,
     })
   }
   const people = [...new Set(since.map(c => name(c.by)))].join(', ') || '–'

@@ -18,7 +18,13 @@ import { currentNotice } from '../notice/notices'
  * Begins an application under an id that the caller made. The same id again gives the same application: a double press
  * or a repeated request makes no second one.
  */
-export async function registerApplication(caller: Caller, cycleCode: string, id: string, given: Given = {}, paper?: PaperFormGiven): Promise<{ id: string, number: string }> {
+export async function registerApplication(
+  caller: Caller,
+  cycleCode: string,
+  id: string,
+  given: Given = {},
+  paper?: PaperFormGiven,
+): Promise<{ id: string, number: string }> {
   const context = await caller.authorise('applications.begin')
   if (paper) await caller.authorise('forms.key')
   return context.db.transaction(async (tx) => {
@@ -38,16 +44,53 @@ export async function registerApplication(caller: Caller, cycleCode: string, id:
     if (again) return { id, number: again.number }
     const row = await insertDraft(tx, context, cycleCode, id, applicationNumber(notice.code, counter?.lastSerial ?? 1), receivedAt)
     if (paper) await tx.insert(paperForm).values({ applicationId: id, reference: paper.reference })
-    await log(tx, context, 'begin', { subject: { kind: 'application', id }, cycle: cycleCode, reason: given.reason, outsideDates: isOutside, after: { number: row.number, ...newTracks, ...paper ? { receivedAt: receivedAt?.toISOString(), reference: paper.reference } : {} } })
+    await log(tx, context, 'begin', {
+      subject: { kind: 'application', id },
+      cycle: cycleCode,
+      reason: given.reason,
+      outsideDates: isOutside,
+      after: { number: row.number, ...newTracks, ...paper ? { receivedAt: receivedAt?.toISOString(), reference: paper.reference } : {} },
+    })
     await settleMatters(tx, context, row, notice)
     return { id, number: row.number }
   })
 }
 
-/** Whether beginning now is outside the dates of the notice, where that is permitted with its reason. @throws ProblemError where it is not. */
+/**
+ * Whether beginning now is outside the dates of the notice, where that is permitted with its reason. @throws ProblemError where it is not.
+ */
 export function permitToBegin(context: Context, notice: Notice, given: Given, receivedAt: Date | null = null): boolean {
-  const facts = { number: '', tracks: newTracks, headline: headline(newTracks), openUntil: null, isEmpty: true, isDecided: false, isPaid: false, hasOpenPayment: false, isCorrected: false, hasCard: false, heldBy: null, correction: null, slip: null, isAsking: false, isAwaited: false, isRelieved: false, isPaidFirst: isPaidFirst(notice), keying: null, receivedAt, isSaid: false, isOwned: false }
-  const { refusal: refused, outsideDates } = judgeAct('begin', context.principal, ['own application', 'own institution'], facts, notice, context.arrived())
+  const facts = {
+    number: '',
+    tracks: newTracks,
+    headline: headline(newTracks),
+    openUntil: null,
+    isEmpty: true,
+    isDecided: false,
+    isPaid: false,
+    hasOpenPayment: false,
+    isCorrected: false,
+    hasCard: false,
+    heldBy: null,
+    correction: null,
+    slip: null,
+    isAsking: false,
+    isAwaited: false,
+    isRelieved: false,
+    isPaidFirst: isPaidFirst(notice),
+    keying: null,
+    receivedAt,
+    isSaid: false,
+    isOwned: false,
+  }
+  const { refusal: refused, outsideDates } = judgeAct(
+    'begin',
+    context.principal,
+    ['own application', 'own institution'],
+    facts,
+    notice,
+    context.arrived(),
+  )
   const why = refused ?? (given.outsideDates ? null : outsideDates)
   if (why) throw refusal(why.code, why.parameters, outsideDates ? { outsideDates: true } : undefined)
   if (outsideDates && (given.reason?.trim().length ?? 0) < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
@@ -64,11 +107,29 @@ async function insertDraft(tx: Executor, context: Context, cycleCode: string, id
   const at = context.now()
   const { kind, id: by } = context.principal
   const [row] = await tx.insert(application).values({
-    id, cycle: cycleCode, number, answers: {}, ...newTracks, headline: headline(newTracks), headlineSince: at, createdAt: at, updatedAt: at, receivedAt, keying: receivedAt ? 'first' : null,
-    ownerId: kind === 'candidate' ? by : null, institutionId: kind === 'institution' ? by : null,
+    id,
+    cycle: cycleCode,
+    number,
+    answers: {},
+    ...newTracks,
+    headline: headline(newTracks),
+    headlineSince: at,
+    createdAt: at,
+    updatedAt: at,
+    receivedAt,
+    keying: receivedAt ? 'first' : null,
+    ownerId: kind === 'candidate' ? by : null,
+    institutionId: kind === 'institution' ? by : null,
   }).returning()
   if (!row) throw refusal('fault', { request: context.requestId.slice(0, 8) })
-  await tx.insert(headlineChange).values({ id: context.newId(), applicationId: id, cycle: cycleCode, from: null, to: headline(newTracks), at })
+  await tx.insert(headlineChange).values({
+    id: context.newId(),
+    applicationId: id,
+    cycle: cycleCode,
+    from: null,
+    to: headline(newTracks),
+    at,
+  })
   return row
 }
 

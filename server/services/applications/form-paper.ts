@@ -17,13 +17,17 @@ import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
 import { readDossier } from './dossier'
 
-/** An application on paper as it stands, A4: answers, pictures, papers, fee with what is open, and what was declared. As long as nothing changes the same bytes. */
+/**
+ * An application on paper as it stands, A4: answers, pictures, papers, fee with what is open, and what was declared. As long as nothing
+ * changes the same bytes.
+ */
 export async function formPdf(caller: Caller, id: string): Promise<{ name: string, pdf: Buffer }> {
   const dossier = await readDossier(caller, id)
   const context = await caller.authorise('applications.read', { application: id })
   const { notice } = await currentNotice(context.db, dossier.cycle)
   const { formTexts } = context.language.papers
-  const say = (text: keyof typeof formTexts, parameters: MessageParameters = {}) => formatMessage(context.language.locale, formTexts[text], parameters)
+  const say = (text: keyof typeof formTexts, parameters: MessageParameters = {}) =>
+    formatMessage(context.language.locale, formTexts[text], parameters)
   const at = new Date(Number(dossier.changedAt))
   const pictures = await picturesOf(context.db, dossier)
   const pdf = await documentOf({ title: say('title', { number: dossier.number }), author: notice.body.name, at, hasFoot: true }, (doc) => {
@@ -36,20 +40,47 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
     fee(flow, say, context, notice, dossier)
     flow.heading(say('declaration'))
     flow.paragraph(filledText(notice, notice.declaration))
-    flow.paragraph(dossier.submittedAt ? say('declared', { at: spellInstant(dossier.submittedAt, notice.body.zone) }) : say('notDeclared'), true)
+    flow.paragraph(
+      dossier.submittedAt ? say('declared', { at: spellInstant(dossier.submittedAt, notice.body.zone) }) : say('notDeclared'),
+      true,
+    )
     flow.foot(({ page, pages }) => say('foot', { number: dossier.number, page, pages, at: spellInstant(at, notice.body.zone) }))
   })
   return { name: `form-${dossier.number}.pdf`, pdf }
 }
 
-type Say = (text: 'others' | 'given' | 'who' | 'stands' | 'handedIn' | 'notHandedIn' | 'papers' | 'paper' | 'noPaper' | 'fee' | 'total' | 'received' | 'open' | 'lastPayment', parameters?: MessageParameters) => string
+type Say = (
+  text:
+    | 'others'
+    | 'given'
+    | 'who'
+    | 'stands'
+    | 'handedIn'
+    | 'notHandedIn'
+    | 'papers'
+    | 'paper'
+    | 'noPaper'
+    | 'fee'
+    | 'total'
+    | 'received'
+    | 'open'
+    | 'lastPayment',
+  parameters?: MessageParameters,
+) => string
 
 function head(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, notice: Notice, dossier: Dossier, at: Date): void {
   flow.paragraph(notice.body.name, true)
   flow.title(notice.title)
   flow.paragraph(say('who', { name: dossier.name || '–', number: dossier.number }))
   const { zone } = notice.body
-  flow.paragraph(`${dossier.submittedAt ? say('handedIn', { at: spellInstant(dossier.submittedAt, zone) }) : say('notHandedIn', { closes: spellInstant(notice.keyDates.closes, zone) })} ${say('stands', { at: spellInstant(at, zone), headline: language.states.headlineWords[dossier.headline] })}`, true)
+  flow.paragraph(
+    `${
+      dossier.submittedAt
+        ? say('handedIn', { at: spellInstant(dossier.submittedAt, zone) })
+        : say('notHandedIn', { closes: spellInstant(notice.keyDates.closes, zone) })
+    } ${say('stands', { at: spellInstant(at, zone), headline: language.states.headlineWords[dossier.headline] })}`,
+    true,
+  )
 }
 
 function answers(flow: Flow, { language }: Pick<Context, 'language'>, notice: Notice, { answers: given }: Dossier): void {
@@ -67,7 +98,16 @@ function papers(flow: Flow, say: Say, notice: Notice, { answers: given, files, s
   flow.heading(say('papers'))
   for (const slot of slotsOf(notice, given)) {
     const file = files[slot.id]
-    flow.row(slot.title, file ? say('paper', { format: file.format.toUpperCase(), kb: Math.max(1, Math.round(file.bytes / 1024)), at: spellInstant(file.at, notice.body.zone) }) : say('noPaper'))
+    flow.row(
+      slot.title,
+      file
+        ? say('paper', {
+          format: file.format.toUpperCase(),
+          kb: Math.max(1, Math.round(file.bytes / 1024)),
+          at: spellInstant(file.at, notice.body.zone),
+        })
+        : say('noPaper'),
+    )
   }
 }
 
@@ -75,10 +115,18 @@ function papers(flow: Flow, say: Say, notice: Notice, { answers: given, files, s
 function others(flow: Flow, say: Say, notice: Notice, { answers: given, decided, endorsed }: Dossier): void {
   const wanted = endorsementsWanted(notice, withDecisions(notice, given, decided), endorsed)
   if (wanted.length > 0) flow.heading(say('others'))
-  for (const { rule, lacking, unasked } of wanted) flow.row(rule.title, say('given', { given: rule.count - lacking, count: rule.count, asked: lacking - unasked }), lacking > 0)
+  for (const { rule, lacking, unasked } of wanted) {
+    flow.row(rule.title, say('given', { given: rule.count - lacking, count: rule.count, asked: lacking - unasked }), lacking > 0)
+  }
 }
 
-function fee(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, notice: Notice, { assessment, received, submittedAt }: Dossier): void {
+function fee(
+  flow: Flow,
+  say: Say,
+  { language }: Pick<Context, 'language'>,
+  notice: Notice,
+  { assessment, received, submittedAt }: Dossier,
+): void {
   if (!assessment) return
   const { currency, items, total } = assessment
   flow.heading(say('fee'))
@@ -90,7 +138,13 @@ function fee(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, noti
   if (!submittedAt) return
   flow.row(say('received'), spellAmount(received, currency))
   const open = Math.max(0, total - received)
-  flow.row(say('open'), open > 0 ? `${spellAmount(open, currency)}, ${say('lastPayment', { at: spellInstant(notice.keyDates.lastPayment, notice.body.zone) })}` : spellAmount(0, currency), open > 0)
+  flow.row(
+    say('open'),
+    open > 0
+      ? `${spellAmount(open, currency)}, ${say('lastPayment', { at: spellInstant(notice.keyDates.lastPayment, notice.body.zone) })}`
+      : spellAmount(0, currency),
+    open > 0,
+  )
 }
 
 /** Photograph and signature, where the reader may see them. */

@@ -26,11 +26,14 @@ import { conflict } from './answers'
 import { refusePostsOutOfTime } from './post-days'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
-export interface Submission { revision: number, declared: boolean }
+export interface Submission {
+  revision: number
+  declared: boolean
+}
 
 /**
- * Submits a complete sheet with its declaration, or hands a correction in: freezes the answers, assesses the fee, judges eligibility, puts the
- * case in the queue once the fee is clear. Submitting again changes nothing.
+ * Submits a complete sheet with its declaration, or hands a correction in: freezes the answers, assesses the fee, judges eligibility, puts
+ * the case in the queue once the fee is clear. Submitting again changes nothing.
  *
  * @throws ProblemError with the findings when something is missing, wrong, or a chosen post is not open.
  */
@@ -47,8 +50,18 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const { fee, writes, logged } = await reassessing(acting, { ...row, submittedAt })
     if (act === 'submit' && isPaidFirst(notice) && !isFeeClear(fee)) throw refusal('sheet.unpaid', { number: row.number })
     return {
-      result: null, logged, isOutsideDates, outcome: { fee, isUnchanged }, writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes],
-      columns: { submittedAt, requests: decisionsThatHold(notice, row.answers, row.requests), openUntil: null, openedItems: null, openedAt: null },
+      result: null,
+      logged,
+      isOutsideDates,
+      outcome: { fee, isUnchanged },
+      writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes],
+      columns: {
+        submittedAt,
+        requests: decisionsThatHold(notice, row.answers, row.requests),
+        openUntil: null,
+        openedItems: null,
+        openedAt: null,
+      },
     }
   }, row => Promise.resolve(row.form === 'submitted' ? null : undefined))
 }
@@ -57,7 +70,12 @@ const handingIn: ActByRow = { permission: 'applications.write', of: row => row.f
 
 function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Record<string, ImageRow>>): PostVerdict[] {
   const faults = sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone))
-  if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
+  if (faults.length > 0) {
+    throw refusal('sheet.incomplete', {
+      count: faults.length,
+      first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '',
+    }, faults)
+  }
   const titles = (slots: { title: string }[]) => slots.map(slot => slot.title).join(' and ')
   const lacking = emptySlots(notice, decidedAnswers(notice, row), images, context.now())
   if (lacking.length > 0) throw refusal('sheet.files-missing', { titles: titles(lacking) })
@@ -82,7 +100,8 @@ async function judgedAsBefore({ tx, row, notice, beside }: Acting, verdicts: rea
   if (row.scrutiny !== 'accepted' || !row.openedAt) return false
   const kept = await tx.select().from(postVerdict).where(eq(postVerdict.applicationId, row.id))
   if (!verdicts.every(v => kept.find(k => k.post === v.post)?.verdict === v.verdict)) return false
-  const changed = await tx.select({ question: answerChange.question, before: answerChange.before, at: answerChange.at }).from(answerChange).where(eq(answerChange.applicationId, row.id))
+  const changed = await tx.select({ question: answerChange.question, before: answerChange.before, at: answerChange.at }).from(answerChange)
+    .where(eq(answerChange.applicationId, row.id))
   const since = row.openedAt
   const compared = changed.filter(c => c.at > since).some(c => isCompared(notice, c.question))
   return !compared && !Object.values(beside.images).some(file => file && file.at > since)
@@ -97,14 +116,25 @@ function isCompared(notice: Notice, id: string): boolean {
 
 /** Opens a submitted form again, while nobody has decided on it and nothing was paid. */
 export function takeBackSubmission(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
-  return carryOut(caller, 'take-back-submission', id, given, async ({ tx, context, row }) => ({ result: null, outcome: { fee: await feeStateOf(tx, context, row.id) } }))
+  return carryOut(
+    caller,
+    'take-back-submission',
+    id,
+    given,
+    async ({ tx, context, row }) => ({ result: null, outcome: { fee: await feeStateOf(tx, context, row.id) } }),
+  )
 }
 
 /** Takes an application out of the flow. Its seat is free and its card void; money that came in stays in the ledger. */
 export function withdrawApplication(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'withdraw', id, given, async ({ tx, context, row, notice }) => {
     await unseat(tx, context, [row.id])
-    return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id], isOwedBack(notice, row))).get(row.id) ?? await feeStateOf(tx, context, row.id) } }
+    return {
+      result: null,
+      outcome: {
+        fee: (await giveUpDues(tx, context, [row.id], isOwedBack(notice, row))).get(row.id) ?? await feeStateOf(tx, context, row.id),
+      },
+    }
   })
 }
 
@@ -117,16 +147,23 @@ export function bringBack(caller: Caller, id: string, given: Given): Promise<Car
 export async function broughtBack(acting: Acting): Promise<Effect<null>> {
   const { tx, context, row, notice } = acting
   const [left] = await tx.select({ before: auditEvent.before }).from(auditEvent)
-    .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id)).limit(1)
+    .where(and(eq(auditEvent.subject, row.id), inArray(auditEvent.act, ['withdraw', 'lapse', 'set-aside']))).orderBy(desc(auditEvent.id))
+    .limit(1)
   const former = { ...tracksOf(row), ...(left?.before as Partial<Tracks> | undefined) }
   if (former.scrutiny === 'accepted') await refuseSecondOf(tx, row)
   // What was open when it was left is open again, for as long as an answer to a return is given.
   const isLate = periodRefusal(notice, 'applications', context.now()) !== null
   // What was given up when it left is due again.
   const feeReliefs = row.feeReliefs.filter(one => one.kind !== 'given up')
-  const fee = feeReliefs.length < row.feeReliefs.length ? await reassess(acting, { ...row, feeReliefs }) : await feeStateOf(tx, context, row.id)
+  const fee = feeReliefs.length < row.feeReliefs.length
+    ? await reassess(acting, { ...row, feeReliefs })
+    : await feeStateOf(tx, context, row.id)
   const needsTime = former.form === 'correcting' || (isLate && (former.form === 'drafting' || fee === 'due'))
-  return { result: null, outcome: { former, fee }, columns: { feeReliefs, ...needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} } }
+  return {
+    result: null,
+    outcome: { former, fee },
+    columns: { feeReliefs, ...needsTime ? { openUntil: answerUntil(notice, context.now()) } : {} },
+  }
 }
 
 /** Opens named items of a submitted form for correction. */
@@ -134,11 +171,23 @@ export function openForCorrection(caller: Caller, id: string, items: readonly st
   return carryOut(caller, 'open-for-correction', id, given, async ({ context, notice }) => {
     const openUntil = answerUntil(notice, context.now())
     const openedItems = openedBy(notice, items)
-    return { result: null, columns: { openedItems, openedAt: context.now(), openUntil }, before: { form: 'submitted' }, after: { form: 'correcting', items: openedItems, until: openUntil.toISOString() }, tell: { until: openUntil.toISOString() } }
+    return {
+      result: null,
+      columns: { openedItems, openedAt: context.now(), openUntil },
+      before: { form: 'submitted' },
+      after: { form: 'correcting', items: openedItems, until: openUntil.toISOString() },
+      tell: { until: openUntil.toISOString() },
+    }
   })
 }
 
 /** Ends a correction in which nothing was changed. */
 export function closeCorrection(caller: Caller, id: string, given: Given): Promise<Carried<null>> {
-  return carryOut(caller, 'close-correction', id, given, async () => ({ result: null, columns: { openUntil: null, openedItems: null, openedAt: null } }))
+  return carryOut(
+    caller,
+    'close-correction',
+    id,
+    given,
+    async () => ({ result: null, columns: { openUntil: null, openedItems: null, openedAt: null } }),
+  )
 }

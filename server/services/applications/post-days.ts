@@ -12,12 +12,15 @@ import type { Given } from '../acts/given'
 import type { ApplicationRow } from './store'
 
 /**
- * Refuses a form with a post whose own opening lies ahead, or whose own close has come, unless the post stood in it when it was handed in before,
- * or the office keeps the draft open longer. Whoever may go beyond the dates may here, too, with a reason.
+ * Refuses a form with a post whose own opening lies ahead, or whose own close has come, unless the post stood in it when it was handed in
+ * before, or the office keeps the draft open longer. Whoever may go beyond the dates may here, too, with a reason.
  *
  * @returns whether somebody went beyond them.
  */
-export async function refusePostsOutOfTime({ tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>, given: Given): Promise<boolean> {
+export async function refusePostsOutOfTime(
+  { tx, context, row, notice }: Pick<Acting, 'tx' | 'context' | 'row' | 'notice'>,
+  given: Given,
+): Promise<boolean> {
   const now = row.form === 'drafting' ? row.receivedAt ?? context.arrived() : context.arrived()
   // A return keeps the form open, too, but not for posts that are over; and nothing opens a post before its time.
   const isKeptOpen = row.form === 'drafting' && row.openUntil !== null && now < row.openUntil
@@ -30,7 +33,11 @@ export async function refusePostsOutOfTime({ tx, context, row, notice }: Pick<Ac
   const spell = (moment = '') => spellInstant(moment, notice.body.zone)
   const isAllowed = may(context.principal, 'dates.override')
   const data = isAllowed ? { outsideDates: true } : undefined
-  if (!isAllowed || !given.outsideDates) throw when === 'not yet' ? refusal('sheet.post-early', { post: post.title, opens: spell(post.opens) }, data) : refusal('sheet.post-closed', { post: post.title, closes: spell(post.closes) }, data)
+  if (!isAllowed || !given.outsideDates) {
+    throw when === 'not yet'
+      ? refusal('sheet.post-early', { post: post.title, opens: spell(post.opens) }, data)
+      : refusal('sheet.post-closed', { post: post.title, closes: spell(post.closes) }, data)
+  }
   if ((given.reason?.trim().length ?? 0) < reasonLeast) throw refusal('dates.reason', { least: reasonLeast })
   return true
 }
@@ -39,6 +46,7 @@ export async function refusePostsOutOfTime({ tx, context, row, notice }: Pick<Ac
 async function postsHandedIn(tx: Executor, { id, submittedAt, answers }: ApplicationRow): Promise<string[]> {
   if (!submittedAt) return []
   const [first] = await tx.select({ before: answerChange.before }).from(answerChange)
-    .where(and(eq(answerChange.applicationId, id), eq(answerChange.question, 'posts'), gt(answerChange.at, submittedAt))).orderBy(asc(answerChange.revision)).limit(1)
+    .where(and(eq(answerChange.applicationId, id), eq(answerChange.question, 'posts'), gt(answerChange.at, submittedAt)))
+    .orderBy(asc(answerChange.revision)).limit(1)
   return listAnswer(first ? { posts: first.before ?? [] } : answers, 'posts')
 }

@@ -16,8 +16,15 @@ export type ApplicationRow = typeof application.$inferSelect
 /** The columns that say where an application stands. */
 export type StandingRow = Pick<ApplicationRow, 'id' | 'number' | 'cycle' | 'headline' | keyof Tracks>
 export const standingColumns = {
-  id: application.id, number: application.number, cycle: application.cycle, headline: application.headline,
-  form: application.form, fee: application.fee, scrutiny: application.scrutiny, placement: application.placement, card: application.card,
+  id: application.id,
+  number: application.number,
+  cycle: application.cycle,
+  headline: application.headline,
+  form: application.form,
+  fee: application.fee,
+  scrutiny: application.scrutiny,
+  placement: application.placement,
+  card: application.card,
 }
 
 export function tracksOf(row: Pick<ApplicationRow, keyof Tracks>): Tracks {
@@ -41,11 +48,16 @@ export async function applicationHeld(tx: Executor, id: string): Promise<Current
   return applicationUnder(tx, id, sql`null as nothing`, sql`for update of ${application}`)
 }
 
-interface FoundRow extends InForceRow { row: Record<string, unknown> }
+interface FoundRow extends InForceRow {
+  row: Record<string, unknown>
+}
 
 /** The same without holding it, with other columns of the same statement. */
 export async function applicationUnder<More extends Record<string, unknown>>(
-  tx: Executor, id: string, more: SQL, hold: SQL = sql``,
+  tx: Executor,
+  id: string,
+  more: SQL,
+  hold: SQL = sql``,
 ): Promise<CurrentNotice & { row: ApplicationRow, more: More }> {
   // As JSON: naming forty columns takes longer than reading them.
   const { rows: [found] } = await tx.execute<FoundRow>(kept(sql`

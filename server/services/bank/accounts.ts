@@ -12,7 +12,8 @@ import { log, type Caller } from '../context'
 export type BankAccountRow = typeof bankAccount.$inferSelect
 
 /** An amount of a currency in words, for refusals. */
-export const spelledIn = (currency: string, amount: number): string => spellAmount(amount, { code: currency, exponent: exponentOf(currency) })
+export const spelledIn = (currency: string, amount: number): string =>
+  spellAmount(amount, { code: currency, exponent: exponentOf(currency) })
 
 export async function accountOf(tx: Executor, id: string): Promise<BankAccountRow> {
   const [row] = await tx.select().from(bankAccount).where(eq(bankAccount.id, id))
@@ -39,10 +40,24 @@ export async function listBankAccounts(caller: Caller): Promise<BankAccountView[
   const rows = await db.select().from(bankAccount).orderBy(bankAccount.title)
   const views: BankAccountView[] = []
   for (const { id, title, holder, bank, number, bic, currency, takesDeposits, mapping } of rows) {
-    const [last] = await db.select({ on: bankStatement.lastOn, closing: bankStatement.closing }).from(bankStatement).where(eq(bankStatement.accountId, id)).orderBy(desc(bankStatement.lastOn), desc(bankStatement.at)).limit(1)
+    const [last] = await db.select({ on: bankStatement.lastOn, closing: bankStatement.closing }).from(bankStatement)
+      .where(eq(bankStatement.accountId, id)).orderBy(desc(bankStatement.lastOn), desc(bankStatement.at)).limit(1)
     const [statements] = await db.select({ n: count() }).from(bankStatement).where(eq(bankStatement.accountId, id))
     const [open] = await db.select({ n: count() }).from(bankLine).where(sql`${bankLine.accountId} = ${id} and ${bankLine.state} = 'open'`)
-    views.push({ id, title, holder, bank, number, bic, currency, takesDeposits, hasMapping: mapping !== null, last: last ?? null, statements: statements?.n ?? 0, openLines: open?.n ?? 0 })
+    views.push({
+      id,
+      title,
+      holder,
+      bank,
+      number,
+      bic,
+      currency,
+      takesDeposits,
+      hasMapping: mapping !== null,
+      last: last ?? null,
+      statements: statements?.n ?? 0,
+      openLines: open?.n ?? 0,
+    })
   }
   return views
 }
@@ -50,7 +65,8 @@ export async function listBankAccounts(caller: Caller): Promise<BankAccountView[
 /**
  * Enters an account, or changes what is said of it; the number of one that has statements stays.
  *
- * @throws ProblemError `bank.number` for an account number whose check digits do not agree, `bank.exists` where there is one of that number.
+ * @throws ProblemError `bank.number` for an account number whose check digits do not agree, `bank.exists` where there is one of that
+ * number.
  */
 export async function putBankAccount(caller: Caller, id: string, given: BankAccountInput): Promise<void> {
   const context = await caller.authorise('bank.work')
@@ -60,14 +76,34 @@ export async function putBankAccount(caller: Caller, id: string, given: BankAcco
     const [other] = await tx.select({ id: bankAccount.id }).from(bankAccount).where(eq(bankAccount.number, given.number))
     if (other && other.id !== id) throw refusal('bank.exists', { number: given.number })
     const [before] = await tx.select().from(bankAccount).where(eq(bankAccount.id, id)).for('update')
-    const [used] = before ? await tx.select({ id: bankStatement.id }).from(bankStatement).where(eq(bankStatement.accountId, id)).limit(1) : []
-    if (used && before && (before.number !== given.number || before.currency !== given.currency)) throw refusal('bank.in-use', { number: before.number })
-    await tx.insert(bankAccount).values({ id, ...given, by: context.principal.id, at: context.now() }).onConflictDoUpdate({ target: bankAccount.id, set: given })
-    await log(tx, context, 'change-bank-account', { subject: { kind: 'office', id: 'bank' }, before: before && shown(before), after: { account: id, ...given } })
+    const [used] = before
+      ? await tx.select({ id: bankStatement.id }).from(bankStatement).where(eq(bankStatement.accountId, id)).limit(1)
+      : []
+    if (used && before && (before.number !== given.number || before.currency !== given.currency)) {
+      throw refusal('bank.in-use', { number: before.number })
+    }
+    await tx.insert(bankAccount).values({ id, ...given, by: context.principal.id, at: context.now() }).onConflictDoUpdate({
+      target: bankAccount.id,
+      set: given,
+    })
+    await log(tx, context, 'change-bank-account', {
+      subject: { kind: 'office', id: 'bank' },
+      before: before && shown(before),
+      after: { account: id, ...given },
+    })
   })
 }
 
-const shown = ({ id, title, holder, bank, number, bic, currency, takesDeposits }: BankAccountRow) => ({ account: id, title, holder, bank, number, bic, currency, takesDeposits })
+const shown = ({ id, title, holder, bank, number, bic, currency, takesDeposits }: BankAccountRow) => ({
+  account: id,
+  title,
+  holder,
+  bank,
+  number,
+  bic,
+  currency,
+  takesDeposits,
+})
 
 /** Says what the columns of an account's CSV mean. */
 export async function setCsvMapping(caller: Caller, id: string, mapping: CsvMapping): Promise<void> {
@@ -75,7 +111,11 @@ export async function setCsvMapping(caller: Caller, id: string, mapping: CsvMapp
   await context.db.transaction(async (tx) => {
     const before = await accountOf(tx, id)
     await tx.update(bankAccount).set({ mapping }).where(eq(bankAccount.id, id))
-    await log(tx, context, 'change-bank-account', { subject: { kind: 'office', id: 'bank' }, before: { account: id, columns: before.mapping }, after: { account: id, columns: mapping } })
+    await log(tx, context, 'change-bank-account', {
+      subject: { kind: 'office', id: 'bank' },
+      before: { account: id, columns: before.mapping },
+      after: { account: id, columns: mapping },
+    })
   })
 }
 

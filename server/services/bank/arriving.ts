@@ -6,21 +6,35 @@ import { depositSlip } from '../../database/schema'
 
 type Slip = Pick<typeof depositSlip.$inferSelect, 'id' | 'applicationId' | 'amount' | 'arrived' | 'state'>
 
-/** Slips of some applications while money for them comes in: what was taken for good arrives first, the oldest slip before the next; one that nobody has looked at yet has nothing left to be looked at. */
+/**
+ * Slips of some applications while money for them comes in: what was taken for good arrives first, the oldest slip before the next; one
+ * that nobody has looked at yet has nothing left to be looked at.
+ */
 export class ArrivingSlips {
   private readonly changed = new Set<Slip>()
   private constructor(private readonly slips: ReadonlyMap<string, Slip[]>) {}
 
   static async of(tx: Executor, applications: readonly string[]): Promise<ArrivingSlips> {
-    const rows = applications.length === 0 ? [] : await tx.select().from(depositSlip)
-      .where(sql`${depositSlip.applicationId} = any(${sql.param([...new Set(applications)])}::uuid[]) and ${depositSlip.state} in ('waiting', 'confirmed', 'arrived')`).orderBy(depositSlip.applicationId, depositSlip.at, depositSlip.id).for('update')
+    const rows = applications.length === 0
+      ? []
+      : await tx.select().from(depositSlip)
+        .where(sql`${depositSlip.applicationId} = any(${
+          sql.param([...new Set(applications)])
+        }::uuid[]) and ${depositSlip.state} in ('waiting', 'confirmed', 'arrived')`).orderBy(
+          depositSlip.applicationId,
+          depositSlip.at,
+          depositSlip.id,
+        ).for('update')
     return new ArrivingSlips(grouped(rows, row => row.applicationId))
   }
 
   /** What money for an application is booked as. */
   linesFor(application: string, amount: number): LedgerLine[] {
     const own = this.slips.get(application) ?? []
-    const lines = matchAfterSlips(amount, own.filter(slip => slip.state === 'confirmed').reduce((sum, slip) => sum + slip.amount - slip.arrived, 0))
+    const lines = matchAfterSlips(
+      amount,
+      own.filter(slip => slip.state === 'confirmed').reduce((sum, slip) => sum + slip.amount - slip.arrived, 0),
+    )
     let left = amount
     for (const slip of own.filter(one => one.state === 'confirmed')) {
       const part = Math.min(left, slip.amount - slip.arrived)
@@ -49,7 +63,10 @@ export class ArrivingSlips {
   async keep(tx: Executor): Promise<void> {
     if (this.changed.size === 0) return
     const rows = [...this.changed].map(({ id, arrived, state }) => ({ id, arrived, state }))
-    await tx.execute(sql`update deposit_slip s set arrived = r.arrived, state = r.state from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, arrived bigint, state text) where s.id = r.id`)
+    await tx
+      .execute(sql`update deposit_slip s set arrived = r.arrived, state = r.state from jsonb_to_recordset(${
+        JSON.stringify(rows)
+      }::jsonb) as r(id uuid, arrived bigint, state text) where s.id = r.id`)
   }
 
   private change(slip: Slip, change: Partial<Slip>): void {

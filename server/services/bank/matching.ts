@@ -23,20 +23,33 @@ export async function thresholdOf(tx: Executor): Promise<number> {
   return typeof row?.value === 'number' ? row.value : usualThreshold
 }
 
-export const incoming = (line: LineRow): Incoming => ({ amount: line.amount, reference: line.reference, text: line.text, name: line.name, currency: line.currency })
+export const incoming = (line: LineRow): Incoming => ({
+  amount: line.amount,
+  reference: line.reference,
+  text: line.text,
+  name: line.name,
+  currency: line.currency,
+})
 
 /** What one line may be for, as things stand now. */
 export async function matchesNow(tx: Executor, line: LineRow): Promise<Match[]> {
   const { exact, repaired } = numbersNamedBy(incoming(line))
   const known = await payablesOf(tx, [...exact, ...repaired])
-  return matchesOf(incoming(line), known, known.size > 0 ? [] : new DueIndex([...await openBills(tx), ...await duesLikeLine(tx, line)]).find(incoming(line)))
+  return matchesOf(
+    incoming(line),
+    known,
+    known.size > 0 ? [] : new DueIndex([...await openBills(tx), ...await duesLikeLine(tx, line)]).find(incoming(line)),
+  )
 }
 
 /**
- * Looks at every line that nothing explains yet: what is sure enough is booked, page by page; of the rest the best guess is kept for a person to see. What was booked before is passed over, so that the work may
- * begin again after it stopped half-way.
+ * Looks at every line that nothing explains yet: what is sure enough is booked, page by page; of the rest the best guess is kept for a
+ * person to see. What was booked before is passed over, so that the work may begin again after it stopped half-way.
  */
-export async function matchOpenLines(caller: Caller, tell: (done: number, total: number) => Promise<boolean>): Promise<Record<string, number>> {
+export async function matchOpenLines(
+  caller: Caller,
+  tell: (done: number, total: number) => Promise<boolean>,
+): Promise<Record<string, number>> {
   const context = await caller.authorise('bank.work')
   const { db } = context
   const open = and(eq(bankLine.state, 'open'), sql`${bankLine.amount} > 0`)
@@ -46,9 +59,11 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
   const index = new DueIndex([...await openBills(db), ...await openDues(db)])
   const taken = new Set<string>()
   let [looked, booked] = [0, await matchRefunds(context)]
-  for (let after = null as LineRow | null; ;) {
+  for (let after = null as LineRow | null;;) {
     const beyond = after
-    const page = await db.select().from(bankLine).where(and(open, beyond ? sql`(${bankLine.bookedOn}, ${bankLine.id}) > (${beyond.bookedOn}, ${beyond.id}::uuid)` : undefined)).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).limit(pageSize)
+    const page = await db.select().from(bankLine)
+      .where(and(open, beyond ? sql`(${bankLine.bookedOn}, ${bankLine.id}) > (${beyond.bookedOn}, ${beyond.id}::uuid)` : undefined))
+      .orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).limit(pageSize)
     if (page.length > 0) booked += await matchPage(context, page, { threshold, index, taken })
     looked += page.length
     after = page.at(-1) ?? null
@@ -56,13 +71,21 @@ export async function matchOpenLines(caller: Caller, tell: (done: number, total:
   }
 }
 
-interface Under { threshold: number, index: DueIndex, /** Who was found by name already: the next line of that name is for somebody to look at. */ taken: Set<string> }
+interface Under {
+  threshold: number
+  index: DueIndex /** Who was found by name already: the next line of that name is for somebody to look at. */
+  taken: Set<string>
+}
 
 const whoseOf = (payable: Payable): string[] => 'dues' in payable ? payable.dues.map(due => due.application) : [payable.application]
 
 async function matchPage(context: Context, page: readonly LineRow[], under: Under): Promise<number> {
   return context.db.transaction(async (tx) => {
-    const lines = await tx.select().from(bankLine).where(and(sql`${bankLine.id} = any(${sql.param(page.map(line => line.id))}::uuid[])`, eq(bankLine.state, 'open'))).orderBy(asc(bankLine.bookedOn), asc(bankLine.id)).for('update', { skipLocked: true })
+    const lines = await tx.select().from(bankLine)
+      .where(and(sql`${bankLine.id} = any(${sql.param(page.map(line => line.id))}::uuid[])`, eq(bankLine.state, 'open'))).orderBy(
+        asc(bankLine.bookedOn),
+        asc(bankLine.id),
+      ).for('update', { skipLocked: true })
     const paidOut = await payoutsAmong(tx, lines)
     await explainPayouts(tx, context, paidOut)
     const rest = lines.filter(line => !paidOut.has(line))
@@ -71,7 +94,11 @@ async function matchPage(context: Context, page: readonly LineRow[], under: Unde
     const best = rest.flatMap((line) => {
       const { exact = [], repaired = [] } = named.get(line) ?? {}
       const isNamed = [...exact, ...repaired].some(number => known.has(number))
-      const [match] = matchesOf(incoming(line), known, isNamed ? [] : under.index.find(incoming(line)).filter(one => !whoseOf(one).some(id => under.taken.has(id))))
+      const [match] = matchesOf(
+        incoming(line),
+        known,
+        isNamed ? [] : under.index.find(incoming(line)).filter(one => !whoseOf(one).some(id => under.taken.has(id))),
+      )
       return match ? [{ line, match }] : []
     })
     const sure = await stillFit(tx, best.filter(({ match }) => match.score >= under.threshold))
@@ -82,9 +109,14 @@ async function matchPage(context: Context, page: readonly LineRow[], under: Unde
   })
 }
 
-interface Decided { line: LineRow, match: Match }
+interface Decided {
+  line: LineRow
+  match: Match
+}
 
-/** Those whose dues are as they were when the match was found, now that the applications are held. A whole reference holds whatever is due. */
+/**
+ * Those whose dues are as they were when the match was found, now that the applications are held. A whole reference holds whatever is due.
+ */
 async function stillFit(tx: Executor, decided: readonly Decided[]): Promise<Decided[]> {
   const ids = decided.flatMap(({ match }) => match.parts.map(part => part.application))
   await lockApplications(tx, ids)
@@ -99,14 +131,31 @@ async function stillFit(tx: Executor, decided: readonly Decided[]): Promise<Deci
 }
 
 /** Explains lines by dues, all in a few statements. The transaction holds lines and applications. */
-export async function explain(tx: Executor, context: Context, decided: readonly { line: LineRow, match: Omit<Match, 'step' | 'score'> & { step: Match['step'] | null, score: number | null } }[]): Promise<void> {
+export async function explain(
+  tx: Executor,
+  context: Context,
+  decided: readonly { line: LineRow, match: Omit<Match, 'step' | 'score'> & { step: Match['step'] | null, score: number | null } }[],
+): Promise<void> {
   if (decided.length === 0) return
   const rows = decided.map(({ line, match }) => ({ id: context.newId(), line, match }))
-  await writeMatches(tx, context, rows.map(({ id, line, match }) => ({ id, lineId: line.id, explanation: 'dues', ...match, score: match.score === null ? null : Math.round(match.score * 100), settlementId: null })))
+  await writeMatches(
+    tx,
+    context,
+    rows.map(({ id, line, match }) => ({
+      id,
+      lineId: line.id,
+      explanation: 'dues',
+      ...match,
+      score: match.score === null ? null : Math.round(match.score * 100),
+      settlementId: null,
+    })),
+  )
   const applications = await lockApplications(tx, rows.flatMap(({ match }) => match.parts.map(part => part.application)))
   const arriving = await ArrivingSlips.of(tx, [...applications.keys()])
   for (const [currency, group] of grouped(rows, row => row.line.currency)) {
-    const receipts = group.flatMap(({ id, match }) => match.parts.map((part, i) => ({ ...part, source: `match:${id}:${i}`, lines: arriving.linesFor(part.application, part.amount) })))
+    const receipts = group.flatMap(({ id, match }) =>
+      match.parts.map((part, i) => ({ ...part, source: `match:${id}:${i}`, lines: arriving.linesFor(part.application, part.amount) }))
+    )
     // Money of a slip that was taken for good pays nothing any more: it has only arrived.
     const isPaying = ({ lines }: typeof receipts[number]) => lines.some(line => line.account === 'receivable')
     await moveMoney(tx, context, applications, currency, 'bank', receipts.filter(one => !isPaying(one)), null)
@@ -117,18 +166,24 @@ export async function explain(tx: Executor, context: Context, decided: readonly 
 
 async function keepGuesses(tx: Executor, guesses: readonly Decided[]): Promise<void> {
   if (guesses.length === 0) return
-  await tx.execute(sql`update bank_line set best = guess.best from jsonb_to_recordset(${JSON.stringify(guesses.map(({ line, match }) => ({ id: line.id, best: Math.round(match.score * 100) })))}::jsonb) as guess(id uuid, best integer) where bank_line.id = guess.id`)
+  await tx
+    .execute(sql`update bank_line set best = guess.best from jsonb_to_recordset(${
+      JSON.stringify(guesses.map(({ line, match }) => ({ id: line.id, best: Math.round(match.score * 100) })))
+    }::jsonb) as guess(id uuid, best integer) where bank_line.id = guess.id`)
 }
 
 /** Lines that bring a payout of the gateway: they name it, and the amount is what it pays out. */
 async function payoutsAmong(tx: Executor, lines: readonly LineRow[]): Promise<Map<LineRow, typeof settlement.$inferSelect>> {
-  const expected = await tx.select().from(settlement).where(sql`not exists (select 1 from bank_match m where m.settlement_id = ${settlement.id} and m.undone_at is null)`)
+  const expected = await tx.select().from(settlement)
+    .where(sql`not exists (select 1 from bank_match m where m.settlement_id = ${settlement.id} and m.undone_at is null)`)
   const found = new Map<LineRow, typeof settlement.$inferSelect>()
   if (expected.length === 0) return found
   const left = new Set(expected)
   for (const line of lines) {
     const text = `${line.reference ?? ''} ${line.text}`.toUpperCase()
-    const one = [...left].find(({ reference, net, currency }) => net === line.amount && currency === line.currency && text.includes(reference.toUpperCase()))
+    const one = [...left].find(({ reference, net, currency }) =>
+      net === line.amount && currency === line.currency && text.includes(reference.toUpperCase())
+    )
     if (!one) continue
     found.set(line, one)
     left.delete(one)
@@ -136,21 +191,50 @@ async function payoutsAmong(tx: Executor, lines: readonly LineRow[]): Promise<Ma
   return found
 }
 
-async function explainPayouts(tx: Executor, context: Context, paidOut: ReadonlyMap<LineRow, typeof settlement.$inferSelect>): Promise<void> {
+async function explainPayouts(
+  tx: Executor,
+  context: Context,
+  paidOut: ReadonlyMap<LineRow, typeof settlement.$inferSelect>,
+): Promise<void> {
   const rows = [...paidOut].map(([line, paid]) => ({ id: context.newId(), line, paid }))
-  await writeMatches(tx, context, rows.map(({ id, line, paid }) => ({ id, lineId: line.id, explanation: 'settlement', step: 'reference', score: 100, reasons: ['reference', 'amount-fits'], parts: [], settlementId: paid.id })))
+  await writeMatches(
+    tx,
+    context,
+    rows.map(({ id, line, paid }) => ({
+      id,
+      lineId: line.id,
+      explanation: 'settlement',
+      step: 'reference',
+      score: 100,
+      reasons: ['reference', 'amount-fits'],
+      parts: [],
+      settlementId: paid.id,
+    })),
+  )
   for (const [currency, group] of grouped(rows, row => row.line.currency)) {
-    await bookMany(tx, context.now(), currency, 'settlement', group.map(({ id, line }) => ({ application: null, source: `match:${id}:0`, lines: payoutLines(line.amount) })))
+    await bookMany(
+      tx,
+      context.now(),
+      currency,
+      'settlement',
+      group.map(({ id, line }) => ({ application: null, source: `match:${id}:0`, lines: payoutLines(line.amount) })),
+    )
   }
 }
 
 /** What matching has done so far, and what waits for a person. */
 export async function matchingStanding(caller: Caller): Promise<MatchingStanding> {
   const { db } = await caller.authorise('bank.read')
-  const done = await db.select({ step: bankMatch.step, n: count(), back: sql<string>`count(*) filter (where ${bankMatch.undoneAt} is not null)` }).from(bankMatch).groupBy(bankMatch.step)
+  const done = await db.select({
+    step: bankMatch.step,
+    n: count(),
+    back: sql<string>`count(*) filter (where ${bankMatch.undoneAt} is not null)`,
+  }).from(bankMatch).groupBy(bankMatch.step)
   const of = (step: Match['step'] | null) => done.find(one => one.step === step)
   return {
-    threshold: await thresholdOf(db), steps: matchSteps.map(step => ({ step, booked: of(step)?.n ?? 0, takenBack: Number(of(step)?.back ?? 0) })), byHand: of(null)?.n ?? 0,
+    threshold: await thresholdOf(db),
+    steps: matchSteps.map(step => ({ step, booked: of(step)?.n ?? 0, takenBack: Number(of(step)?.back ?? 0) })),
+    byHand: of(null)?.n ?? 0,
   }
 }
 
@@ -160,7 +244,14 @@ export async function setThreshold(caller: Caller, threshold: number): Promise<v
   const values = { value: threshold, by: context.principal.id, at: context.now() }
   await context.db.transaction(async (tx) => {
     const before = await thresholdOf(tx)
-    await tx.insert(officeSetting).values({ name: thresholdSetting, ...values }).onConflictDoUpdate({ target: officeSetting.name, set: values })
-    await log(tx, context, 'change-office', { subject: { kind: 'office', id: 'bank' }, before: { threshold: before }, after: { threshold } })
+    await tx.insert(officeSetting).values({ name: thresholdSetting, ...values }).onConflictDoUpdate({
+      target: officeSetting.name,
+      set: values,
+    })
+    await log(tx, context, 'change-office', {
+      subject: { kind: 'office', id: 'bank' },
+      before: { threshold: before },
+      after: { threshold },
+    })
   })
 }

@@ -12,11 +12,18 @@ import type { Caller } from '../context'
  *
  * @throws ProblemError `bank.number` for an account number whose check digits do not agree.
  */
-export async function giveRefundAccount(caller: Caller, applicationId: string, { payee, number, ...given }: { payee: string, number: string } & Given): Promise<void> {
+export async function giveRefundAccount(
+  caller: Caller,
+  applicationId: string,
+  { payee, number, ...given }: { payee: string, number: string } & Given,
+): Promise<void> {
   if (/^[A-Z]{2}\d\d/.test(number) && !isIban(number)) throw refusal('bank.number', { number })
   await carryOut(caller, 'give-account', applicationId, { ...given, again: { result: null } }, async ({ tx, context }) => {
     const values = { payee, number, by: context.principal.id, at: context.now() }
-    await tx.insert(refundAccount).values({ applicationId, ...values }).onConflictDoUpdate({ target: refundAccount.applicationId, set: values })
+    await tx.insert(refundAccount).values({ applicationId, ...values }).onConflictDoUpdate({
+      target: refundAccount.applicationId,
+      set: values,
+    })
     return { result: null, after: { payee, account: number } }
   })
 }

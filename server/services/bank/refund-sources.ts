@@ -14,22 +14,45 @@ import { writeMatches } from './writing'
 
 export type RefundRow = typeof refund.$inferSelect
 /** Whose money goes back, how much of it and, where it is known by itself, the way. */
-export interface Source extends Pick<RefundRow, 'applicationId' | 'lineId' | 'eventId' | 'amount' | 'currency' | 'gatewayOrder'> { cycle: string | null }
+export interface Source extends Pick<RefundRow, 'applicationId' | 'lineId' | 'eventId' | 'amount' | 'currency' | 'gatewayOrder'> {
+  cycle: string | null
+}
 
-interface Owed extends Record<string, unknown> { id: string, number: string, name: string, currency: string, owed: string, under: string }
+interface Owed extends Record<string, unknown> {
+  id: string
+  number: string
+  name: string
+  currency: string
+  owed: string
+  under: string
+}
 /** What is owed back, and what of it a refund is on its way for. */
 export async function owedBack(tx: Executor, only: string | null): Promise<Owed[]> {
   const { rows } = await tx.execute<Owed>(sql`
     select a.id, a.number, a.display_name as name, t.currency, -sum(l.amount) as owed,
       coalesce((select sum(r.amount) from refund r where r.application_id = a.id and r.currency = t.currency and r.state in ('proposed', 'approved')), 0) as under
     from ledger_line l join ledger_transaction t on t.id = l.transaction_id join application a on a.id = t.application_id
-    where l.account = 'refunds payable' ${only ? sql`and a.id = ${only}` : sql``} group by a.id, t.currency having sum(l.amount) < 0 order by a.number limit 500`)
+    where l.account = 'refunds payable' ${
+    only ? sql`and a.id = ${only}` : sql``
+  } group by a.id, t.currency having sum(l.amount) < 0 order by a.number limit 500`)
   return rows
 }
 
-interface OrderLeft extends Record<string, unknown> { application: string, order: string, currency: string, left: string, part: string | null }
-/** What the gateway can still give back of what it charged for applications: order by order, the newest first. Of an order that was paid for several, no more than the part of each. */
-export async function ordersLeft(tx: Executor, applications: readonly string[]): Promise<Map<string, { order: string, currency: string, left: number }[]>> {
+interface OrderLeft extends Record<string, unknown> {
+  application: string
+  order: string
+  currency: string
+  left: string
+  part: string | null
+}
+/**
+ * What the gateway can still give back of what it charged for applications: order by order, the newest first. Of an order that was paid for
+ * several, no more than the part of each.
+ */
+export async function ordersLeft(
+  tx: Executor,
+  applications: readonly string[],
+): Promise<Map<string, { order: string, currency: string, left: number }[]>> {
   if (applications.length === 0) return new Map()
   const { rows } = await tx.execute<OrderLeft>(sql`
     select p.application_id as application, p.gateway_order as "order", p.currency,
@@ -39,7 +62,12 @@ export async function ordersLeft(tx: Executor, applications: readonly string[]):
       case when exists (select 1 from payment o where o.gateway_order = p.gateway_order and o.application_id <> p.application_id)
         then p.amount - coalesce((select sum(r.amount) from refund r where r.gateway_order = p.gateway_order and r.application_id = p.application_id and r.state not in ('withdrawn', 'returned')), 0) end as part
     from payment p where p.application_id = any(${sql.param([...applications])}::uuid[]) order by p.opened_at desc`)
-  const some = rows.map(row => ({ application: row.application, order: row.order, currency: row.currency, left: row.part === null ? Number(row.left) : Math.min(Number(row.left), Number(row.part)) })).filter(row => row.left > 0)
+  const some = rows.map(row => ({
+    application: row.application,
+    order: row.order,
+    currency: row.currency,
+    left: row.part === null ? Number(row.left) : Math.min(Number(row.left), Number(row.part)),
+  })).filter(row => row.left > 0)
   return grouped(some, row => row.application)
 }
 
@@ -56,11 +84,22 @@ async function ofApplication(tx: Executor, given: Extract<RefundInput, { applica
   const [owed] = await owedBack(tx, applicationId)
   const [all, under] = [Number(owed?.owed ?? 0), Number(owed?.under ?? 0)]
   const currency = owed?.currency ?? ''
-  if (!owed || amount > all - under) throw refusal('refund.too-much', { number: row.number, owed: spelledIn(currency, all), under: spelledIn(currency, under), amount: spelledIn(currency, amount) })
+  if (!owed || amount > all - under) {
+    throw refusal('refund.too-much', {
+      number: row.number,
+      owed: spelledIn(currency, all),
+      under: spelledIn(currency, under),
+      amount: spelledIn(currency, amount),
+    })
+  }
   const gatewayOrder = 'order' in given ? given.order : null
   if (gatewayOrder !== null) {
-    const left = (await ordersLeft(tx, [applicationId])).get(applicationId)?.find(one => one.order === gatewayOrder && one.currency === currency)?.left ?? 0
-    if (amount > left) throw refusal('refund.order', { order: gatewayOrder, left: spelledIn(currency, left), amount: spelledIn(currency, amount) })
+    const left = (await ordersLeft(tx, [applicationId])).get(applicationId)?.find(one =>
+      one.order === gatewayOrder && one.currency === currency
+    )?.left ?? 0
+    if (amount > left) {
+      throw refusal('refund.order', { order: gatewayOrder, left: spelledIn(currency, left), amount: spelledIn(currency, amount) })
+    }
   }
   return { applicationId, lineId: null, eventId: null, amount, currency, gatewayOrder, cycle: row.cycle }
 }
@@ -69,29 +108,69 @@ async function ofLine(tx: Executor, context: Context, refundId: string, lineId: 
   const [line] = await tx.select().from(bankLine).where(eq(bankLine.id, lineId)).for('update')
   if (!line) throw refusal('line.unknown')
   if (line.state !== 'open' || line.amount <= 0) throw refusal('refund.line')
-  await writeMatches(tx, context, [{ id: context.newId(), lineId, explanation: 'sent back', step: null, score: null, reasons: [], parts: [], settlementId: null, refunds: [refundId] }])
+  await writeMatches(tx, context, [{
+    id: context.newId(),
+    lineId,
+    explanation: 'sent back',
+    step: null,
+    score: null,
+    reasons: [],
+    parts: [],
+    settlementId: null,
+    refunds: [refundId],
+  }])
   return { applicationId: null, lineId, eventId: null, amount: line.amount, currency: line.currency, gatewayOrder: null, cycle: null }
 }
 
 async function ofEvent(tx: Executor, eventId: string): Promise<Source> {
-  const [event] = await tx.select().from(gatewayEvent).where(and(eq(gatewayEvent.eventId, eventId), eq(gatewayEvent.outcome, 'charged'), inArray(gatewayEvent.fault, [...unmatchedFaults]))).for('update')
-  const [under] = event ? await tx.select({ id: refund.id }).from(refund).where(and(eq(refund.eventId, eventId), sql`${refund.state} not in ('withdrawn', 'returned')`)) : []
+  const [event] = await tx.select().from(gatewayEvent)
+    .where(and(eq(gatewayEvent.eventId, eventId), eq(gatewayEvent.outcome, 'charged'), inArray(gatewayEvent.fault, [...unmatchedFaults])))
+    .for('update')
+  const [under] = event
+    ? await tx.select({ id: refund.id }).from(refund)
+      .where(and(eq(refund.eventId, eventId), sql`${refund.state} not in ('withdrawn', 'returned')`))
+    : []
   if (!event?.amount || !event.currency || under) throw refusal('refund.event')
-  return { applicationId: null, lineId: null, eventId, amount: event.amount, currency: event.currency, gatewayOrder: event.gatewayOrder, cycle: null }
+  return {
+    applicationId: null,
+    lineId: null,
+    eventId,
+    amount: event.amount,
+    currency: event.currency,
+    gatewayOrder: event.gatewayOrder,
+    cycle: null,
+  }
 }
 
 /** Money that nobody's due explains is owed back from the moment that this is proposed. */
-export async function oweBack(tx: Executor, context: Context, { id, amount, currency }: Pick<RefundRow, 'id' | 'amount' | 'currency'>): Promise<void> {
-  await bookAlone(tx, context, { applicationId: null, source: `refund:${id}:unmatched`, kind: 'refund', currency, lines: owedBackLines(amount) })
+export async function oweBack(
+  tx: Executor,
+  context: Context,
+  { id, amount, currency }: Pick<RefundRow, 'id' | 'amount' | 'currency'>,
+): Promise<void> {
+  await bookAlone(tx, context, {
+    applicationId: null,
+    source: `refund:${id}:unmatched`,
+    kind: 'refund',
+    currency,
+    lines: owedBackLines(amount),
+  })
 }
 
 /** And it waits for an explanation again once such a refund was laid aside or came back. */
 export async function oweNoMore(tx: Executor, context: Context, rows: readonly RefundRow[]): Promise<void> {
   for (const { id, applicationId, lineId, amount, currency } of rows) {
     if (applicationId !== null) continue
-    await bookAlone(tx, context, { applicationId: null, source: `refund:${id}:unmatched:back`, kind: 'refund', currency, lines: reversed(owedBackLines(amount)) })
+    await bookAlone(tx, context, {
+      applicationId: null,
+      source: `refund:${id}:unmatched:back`,
+      kind: 'refund',
+      currency,
+      lines: reversed(owedBackLines(amount)),
+    })
     if (lineId === null) continue
-    await tx.update(bankMatch).set({ undoneBy: context.principal.id, undoneAt: context.now() }).where(and(eq(bankMatch.lineId, lineId), isNull(bankMatch.undoneAt)))
+    await tx.update(bankMatch).set({ undoneBy: context.principal.id, undoneAt: context.now() })
+      .where(and(eq(bankMatch.lineId, lineId), isNull(bankMatch.undoneAt)))
     await tx.update(bankLine).set({ state: 'open' }).where(eq(bankLine.id, lineId))
   }
 }

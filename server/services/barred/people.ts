@@ -20,20 +20,34 @@ export async function readBarred(caller: Caller, cycle: string, of?: string): Pr
   return { people: rows.map(row => barredView(row, name)), matches: await matchesOf(context, cycle, of) }
 }
 
-/** Bars somebody; applications that are likely theirs are asked about at once. Somebody who is on the list already is not put on it again. */
+/**
+ * Bars somebody; applications that are likely theirs are asked about at once. Somebody who is on the list already is not put on it again.
+ */
 export async function barPerson(caller: Caller, person: BarredInput): Promise<BarredTaken> {
   const context = await caller.authorise('barred.write')
   return context.db.transaction(tx => putOnList(tx, context, [person]))
 }
 
 const headings: Readonly<Record<string, keyof BarredInput>> = {
-  'name': 'name', 'born': 'bornOn', 'born on': 'bornOn', 'date of birth': 'bornOn', 'number': 'identityNumber', 'identity number': 'identityNumber', 'mobile': 'mobile', 'telephone': 'mobile', 'email': 'email', 'e-mail': 'email',
-  'reason': 'reason', 'why': 'reason', 'until': 'until',
+  'name': 'name',
+  'born': 'bornOn',
+  'born on': 'bornOn',
+  'date of birth': 'bornOn',
+  'number': 'identityNumber',
+  'identity number': 'identityNumber',
+  'mobile': 'mobile',
+  'telephone': 'mobile',
+  'email': 'email',
+  'e-mail': 'email',
+  'reason': 'reason',
+  'why': 'reason',
+  'until': 'until',
 }
 const rowsAtMost = 20_000
 
 /**
- * Takes a list in: CSV, XLSX or ODS with a heading that names the columns `name`, `born`, `number`, `mobile`, `email`, `reason` and `until`. With a fault in any row nothing is added, and the rows are named.
+ * Takes a list in: CSV, XLSX or ODS with a heading that names the columns `name`, `born`, `number`, `mobile`, `email`, `reason` and
+ * `until`. With a fault in any row nothing is added, and the rows are named.
  */
 export async function takeBarredList(caller: Caller, bytes: Buffer): Promise<BarredTaken> {
   const context = await caller.authorise('barred.write')
@@ -54,12 +68,17 @@ export async function takeBarredList(caller: Caller, bytes: Buffer): Promise<Bar
     if ('why' in read) faults.push({ row, ...read })
     else people.push(read)
   }
-  if (!columns?.includes('reason') || !(columns.includes('identityNumber') || columns.includes('name'))) throw refusal('barred.headings', { found: columns ? 'none of them' : 'nothing' })
+  if (!columns?.includes('reason') || !(columns.includes('identityNumber') || columns.includes('name'))) {
+    throw refusal('barred.headings', { found: columns ? 'none of them' : 'nothing' })
+  }
   if (faults.length > 0) return { added: 0, repeated: 0, faults: faults.slice(0, 50) }
   return context.db.transaction(tx => putOnList(tx, context, people))
 }
 
-function readRow(columns: readonly (keyof BarredInput | null)[], cells: readonly string[]): BarredInput | Pick<BarredTaken['faults'][number], 'cell' | 'why'> {
+function readRow(
+  columns: readonly (keyof BarredInput | null)[],
+  cells: readonly string[],
+): BarredInput | Pick<BarredTaken['faults'][number], 'cell' | 'why'> {
   const read: Record<string, string> = {}
   for (const [i, column] of columns.entries()) if (column) read[column] = storedText(cells[i] ?? '')
   for (const field of ['bornOn', 'until'] as const) {
@@ -71,18 +90,32 @@ function readRow(columns: readonly (keyof BarredInput | null)[], cells: readonly
   }
   const parsed = barredSchema.safeParse(read)
   if (parsed.success) return parsed.data
-  return (read.reason ?? '').length < 3 ? { cell: (read.reason ?? '').slice(0, 60), why: 'reason' } : { cell: (read.name ?? '').slice(0, 60), why: 'who' }
+  return (read.reason ?? '').length < 3
+    ? { cell: (read.reason ?? '').slice(0, 60), why: 'reason' }
+    : { cell: (read.name ?? '').slice(0, 60), why: 'who' }
 }
 
 async function putOnList(tx: Executor, context: Context, people: readonly BarredInput[]): Promise<BarredTaken> {
   const added: string[] = []
   for (const person of people) {
-    const [row] = await tx.insert(barredPerson).values({ id: context.newId(), ...person, until: person.until || null, by: context.principal.id, at: context.now() })
-      .onConflictDoNothing({ target: [barredPerson.name, barredPerson.bornOn, barredPerson.identityNumber], where: isNull(barredPerson.liftedAt) }).returning()
+    const [row] = await tx.insert(barredPerson).values({
+      id: context.newId(),
+      ...person,
+      until: person.until || null,
+      by: context.principal.id,
+      at: context.now(),
+    }).onConflictDoNothing({
+      target: [barredPerson.name, barredPerson.bornOn, barredPerson.identityNumber],
+      where: isNull(barredPerson.liftedAt),
+    }).returning()
     if (!row) continue
     const keys = identityKeys(identityOfBarred(row)).map(key => ({ key: keyHash(key), barredId: row.id }))
     if (keys.length > 0) await tx.insert(barredKey).values(keys).onConflictDoNothing()
-    await log(tx, context, 'bar-person', { subject: { kind: 'office', id: row.id }, reason: person.reason, after: { until: person.until || null } })
+    await log(tx, context, 'bar-person', {
+      subject: { kind: 'office', id: row.id },
+      reason: person.reason,
+      after: { until: person.until || null },
+    })
     added.push(row.id)
   }
   if (added.length > 0) await findApplicationsOf(tx, context, added)
@@ -93,7 +126,8 @@ async function putOnList(tx: Executor, context: Context, people: readonly Barred
 export async function liftBar(caller: Caller, id: string, reason: string): Promise<void> {
   const context = await caller.authorise('barred.write')
   await context.db.transaction(async (tx) => {
-    const [row] = await tx.update(barredPerson).set({ liftedBy: context.principal.id, liftedAt: context.now(), liftReason: reason }).where(and(eq(barredPerson.id, id), isNull(barredPerson.liftedAt))).returning()
+    const [row] = await tx.update(barredPerson).set({ liftedBy: context.principal.id, liftedAt: context.now(), liftReason: reason })
+      .where(and(eq(barredPerson.id, id), isNull(barredPerson.liftedAt))).returning()
     if (!row) throw refusal('barred.unknown')
     await log(tx, context, 'lift-bar', { subject: { kind: 'office', id }, reason, after: { lifted: true } })
     await settleMatchesOf(tx, context, id)

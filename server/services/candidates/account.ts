@@ -10,8 +10,8 @@ import { ownSessions } from '../people/sign-in'
 import { provedByCode } from './codes'
 
 /**
- * A candidate's account: the addresses by which they are reached and come in, a password beside the codes where they want one, and where they are signed in. Whoever changes how one
- * comes in has to have signed in lately, and every address is told.
+ * A candidate's account: the addresses by which they are reached and come in, a password beside the codes where they want one, and where
+ * they are signed in. Whoever changes how one comes in has to have signed in lately, and every address is told.
  */
 
 /** Minutes after signing in for which how one comes in may be changed; common practice, no source. */
@@ -20,11 +20,17 @@ const addressesAtMost = 6
 
 export async function readCandidateAccount(caller: Caller, sessionId: string | null): Promise<CandidateAccount> {
   const context = await caller.authorise('own.read')
-  const contacts = await context.db.select().from(contact).where(eq(contact.principalId, context.principal.id)).orderBy(contact.provedAt, contact.id)
-  const [password] = await context.db.select({ at: candidatePassword.at }).from(candidatePassword).where(eq(candidatePassword.principalId, context.principal.id))
+  const contacts = await context.db.select().from(contact).where(eq(contact.principalId, context.principal.id)).orderBy(
+    contact.provedAt,
+    contact.id,
+  )
+  const [password] = await context.db.select({ at: candidatePassword.at }).from(candidatePassword)
+    .where(eq(candidatePassword.principalId, context.principal.id))
   return {
     contacts: contacts.map(({ id, channel, address, provedAt }) => ({ id, channel, address, provedAt: provedAt.toISOString() })),
-    passwordSince: password?.at.toISOString() ?? null, sessions: await ownSessions(caller, sessionId), isFresh: await isFresh(context, sessionId),
+    passwordSince: password?.at.toISOString() ?? null,
+    sessions: await ownSessions(caller, sessionId),
+    isFresh: await isFresh(context, sessionId),
   }
 }
 
@@ -39,10 +45,18 @@ async function refuseStale(context: Context, sessionId: string | null): Promise<
 }
 
 /** Every address of an account is told when something changes in how one comes in. */
-async function tellAll(tx: Executor, context: Context, what: 'added' | 'removed' | 'password' | 'no-password', address: string, besides: readonly (typeof contact.$inferSelect)[] = []): Promise<void> {
+async function tellAll(
+  tx: Executor,
+  context: Context,
+  what: 'added' | 'removed' | 'password' | 'no-password',
+  address: string,
+  besides: readonly (typeof contact.$inferSelect)[] = [],
+): Promise<void> {
   const contacts = await tx.select().from(contact).where(eq(contact.principalId, context.principal.id))
   const letter = context.language.letters.accountLetter(what, address)
-  for (const one of [...contacts, ...besides]) await postLetter(tx, context, { principalId: one.principalId, channel: one.channel, address: one.address, ...letter })
+  for (const one of [...contacts, ...besides]) {
+    await postLetter(tx, context, { principalId: one.principalId, channel: one.channel, address: one.address, ...letter })
+  }
 }
 
 /**
@@ -59,7 +73,13 @@ export async function addAddress(caller: Caller, given: { codeId: string, code: 
     const contacts = await tx.select().from(contact).where(eq(contact.principalId, context.principal.id))
     if (contacts.some(one => one.channel === channel && one.address === address)) return
     if (contacts.length >= addressesAtMost) throw refusal('account.addresses-many', { most: addressesAtMost })
-    const [made] = await tx.insert(contact).values({ id: context.newId(), principalId: context.principal.id, channel, address, provedAt: context.now() }).onConflictDoNothing().returning()
+    const [made] = await tx.insert(contact).values({
+      id: context.newId(),
+      principalId: context.principal.id,
+      channel,
+      address,
+      provedAt: context.now(),
+    }).onConflictDoNothing().returning()
     if (!made) throw refusal('account.address-taken', { address })
     await log(tx, context, 'add-address', { subject: { kind: 'candidate', id: context.principal.id }, after: { channel } })
     await tellAll(tx, context, 'added', address)
@@ -80,7 +100,10 @@ export async function removeAddress(caller: Caller, id: string, sessionId: strin
     if (!gone) throw refusal('account.address-unknown')
     if (contacts.length === 1) throw refusal('account.address-last', { address: gone.address })
     await tx.delete(contact).where(eq(contact.id, id))
-    await log(tx, context, 'remove-address', { subject: { kind: 'candidate', id: context.principal.id }, before: { channel: gone.channel } })
+    await log(tx, context, 'remove-address', {
+      subject: { kind: 'candidate', id: context.principal.id },
+      before: { channel: gone.channel },
+    })
     await tellAll(tx, context, 'removed', gone.address, [gone])
   })
 }
@@ -94,8 +117,12 @@ export async function setCandidatePassword(caller: Caller, given: { password: st
   for (const { address } of contacts) refuseWeakPassword(given.password, address.split('@')[0] ?? address)
   const passwordHash = await hashPassword(given.password)
   await context.db.transaction(async (tx) => {
-    await tx.insert(candidatePassword).values({ principalId: id, passwordHash, at: context.now() }).onConflictDoUpdate({ target: candidatePassword.principalId, set: { passwordHash, at: context.now() } })
-    await tx.update(session).set({ revokedAt: context.now() }).where(and(eq(session.principalId, id), isNull(session.revokedAt), given.sessionId ? ne(session.id, given.sessionId) : undefined))
+    await tx.insert(candidatePassword).values({ principalId: id, passwordHash, at: context.now() }).onConflictDoUpdate({
+      target: candidatePassword.principalId,
+      set: { passwordHash, at: context.now() },
+    })
+    await tx.update(session).set({ revokedAt: context.now() })
+      .where(and(eq(session.principalId, id), isNull(session.revokedAt), given.sessionId ? ne(session.id, given.sessionId) : undefined))
     await log(tx, context, 'change-password', { subject: { kind: 'candidate', id } })
     await tellAll(tx, context, 'password', '')
   })
@@ -106,7 +133,9 @@ export async function removeCandidatePassword(caller: Caller, sessionId: string 
   const context = await caller.authorise('own.read')
   await refuseStale(context, sessionId)
   await context.db.transaction(async (tx) => {
-    const gone = await tx.delete(candidatePassword).where(eq(candidatePassword.principalId, context.principal.id)).returning({ id: candidatePassword.principalId })
+    const gone = await tx.delete(candidatePassword).where(eq(candidatePassword.principalId, context.principal.id)).returning({
+      id: candidatePassword.principalId,
+    })
     if (gone.length === 0) return
     await log(tx, context, 'remove-password', { subject: { kind: 'candidate', id: context.principal.id } })
     await tellAll(tx, context, 'no-password', '')

@@ -24,7 +24,13 @@ const codesOfANetwork = 300
 /** Codes of a network beyond which each needs a proof of work; each is forgotten after a quarter of a minute. */
 const codesWithoutWork = 20
 
-export interface CodeAsk { channel: Channel, address: string, network: string, work?: string, /** What proofs of work are signed with. */ secret: string }
+export interface CodeAsk {
+  channel: Channel
+  address: string
+  network: string
+  work?: string /** What proofs of work are signed with. */
+  secret: string
+}
 
 /**
  * Sends a code. The answer is the same whether an account has the address or not.
@@ -34,7 +40,8 @@ export interface CodeAsk { channel: Channel, address: string, network: string, w
 export async function sendCode(caller: Caller, { channel, address: typed, network, work, secret }: CodeAsk): Promise<CodeAsked> {
   const context = await caller.authorise('session.begin')
   const address = await checkedAddress(context.db, channel, typed)
-  const isBusy = work !== undefined || await waitFor(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }]) > 0
+  const isBusy = work !== undefined
+    || await waitFor(context, [{ key: `codes:${network}`, free: codesWithoutWork, forget: 15, most: 60 }]) > 0
   if (isBusy) await demandWork(context, secret, { channel, address, work })
   await countTry(context, [{ key: `codes at all:${network}`, free: codesOfANetwork, forget: 3, most: 60 }])
   const at = context.now()
@@ -70,7 +77,10 @@ export function provedByCode(context: Context, id: string, typed: string): Promi
   return takenCode(context, id, typed, (_, { channel, address }) => Promise.resolve({ channel, address }))
 }
 
-interface Proved { channel: Channel, address: string }
+interface Proved {
+  channel: Channel
+  address: string
+}
 
 async function takenCode<T>(context: Context, id: string, typed: string, then: (tx: Executor, proved: Proved) => Promise<T>): Promise<T> {
   const result = await context.db.transaction(async (tx): Promise<{ left: number } | { left?: undefined, found: T }> => {
@@ -95,7 +105,8 @@ export async function accountOf(tx: Executor, context: Context, channel: Channel
   if (known) return known.principalId
   const id = context.newId()
   await tx.insert(principal).values({ id, kind: 'candidate', name: address, createdAt: context.now() })
-  const [made] = await tx.insert(contact).values({ id: context.newId(), principalId: id, channel, address, provedAt: context.now() }).onConflictDoNothing().returning()
+  const [made] = await tx.insert(contact).values({ id: context.newId(), principalId: id, channel, address, provedAt: context.now() })
+    .onConflictDoNothing().returning()
   if (made) return id
   // Proved on another device at the same moment: there is one account.
   await tx.delete(principal).where(eq(principal.id, id))

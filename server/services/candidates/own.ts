@@ -14,17 +14,28 @@ const lettersShown = 50
 
 /** Those of one examination that can be paid in one payment now. */
 function togetherOf(notice: Notice, applications: readonly OwnApplication[], unpaid: ReadonlySet<string>, at: Date): PaidTogether[] {
-  const some = applications.filter(one => one.cycle === notice.code && unpaid.has(one.id) && (one.due ?? 0) > 0 && one.form !== 'withdrawn' && one.form !== 'lapsed').slice(0, togetherAtMost)
+  const some = applications.filter(one =>
+    one.cycle === notice.code && unpaid.has(one.id) && (one.due ?? 0) > 0 && one.form !== 'withdrawn' && one.form !== 'lapsed'
+  ).slice(0, togetherAtMost)
   if (some.length < 2 || at >= new Date(notice.keyDates.lastPayment)) return []
   const due = some.reduce((sum, one) => sum + (one.due ?? 0), 0)
-  return [{ cycle: notice.code, title: notice.title, applications: some.map(one => one.id), numbers: some.map(one => one.number), due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }]
+  return [{
+    cycle: notice.code,
+    title: notice.title,
+    applications: some.map(one => one.id),
+    numbers: some.map(one => one.number),
+    due,
+    currency: notice.body.currency,
+    costs: payingCosts(notice.fees, due),
+  }]
 }
 
 /** All that a candidate has here: applications, examinations that can be applied for, proved addresses, letters. */
 export async function readOwn(caller: Caller): Promise<OwnView> {
   const { db, principal, now } = await caller.authorise('own.read')
   const examinations = await listExaminations(caller)
-  const rows = await db.select().from(application).where(eq(application.ownerId, principal.id)).orderBy(desc(application.createdAt)).limit(200)
+  const rows = await db.select().from(application).where(eq(application.ownerId, principal.id)).orderBy(desc(application.createdAt))
+    .limit(200)
   const applications: OwnView['applications'] = []
   for (const row of rows) {
     const notice = examinations.find(e => e.notice.code === row.cycle)?.notice
@@ -33,18 +44,48 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
     const isPayable = assessed && !(row.form === 'drafting' && notice && !isPaidFirst(notice))
     const due = isPayable ? assessed.assessment.total - await receivedFor(db, row.id) : null
     applications.push({
-      id: row.id, number: row.number, name: row.displayName, cycle: row.cycle, title: notice?.title ?? row.cycle, headline: row.headline, since: row.headlineSince.toISOString(), form: row.form, due, payer: assessed?.assessment.payer?.title ?? null,
-      currency: notice?.body.currency ?? null, zone: notice?.body.zone ?? null, closes: notice?.keyDates.closes ?? null, lastPayment: notice ? lastToPay(notice, row.form) : null, hasCard: row.card === 'issued' || row.card === 'replaced',
+      id: row.id,
+      number: row.number,
+      name: row.displayName,
+      cycle: row.cycle,
+      title: notice?.title ?? row.cycle,
+      headline: row.headline,
+      since: row.headlineSince.toISOString(),
+      form: row.form,
+      due,
+      payer: assessed?.assessment.payer?.title ?? null,
+      currency: notice?.body.currency ?? null,
+      zone: notice?.body.zone ?? null,
+      closes: notice?.keyDates.closes ?? null,
+      lastPayment: notice ? lastToPay(notice, row.form) : null,
+      hasCard: row.card === 'issued' || row.card === 'replaced',
     })
   }
   const at = now()
-  const together = examinations.flatMap(({ notice }) => togetherOf(notice, applications, new Set(rows.filter(row => row.fee === 'due').map(row => row.id)), at))
+  const together = examinations.flatMap(({ notice }) =>
+    togetherOf(notice, applications, new Set(rows.filter(row => row.fee === 'due').map(row => row.id)), at)
+  )
   const contacts = await db.select().from(contact).where(eq(contact.principalId, principal.id)).orderBy(contact.provedAt)
   const letters = await db.select().from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at)).limit(lettersShown)
   return {
-    applications, together,
-    examinations: examinations.map(({ notice }) => ({ code: notice.code, title: notice.title, opens: notice.keyDates.opens, closes: notice.keyDates.closes, zone: notice.body.zone, isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes) })),
+    applications,
+    together,
+    examinations: examinations.map(({ notice }) => ({
+      code: notice.code,
+      title: notice.title,
+      opens: notice.keyDates.opens,
+      closes: notice.keyDates.closes,
+      zone: notice.body.zone,
+      isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes),
+    })),
     contacts: contacts.map(({ channel, address }) => ({ channel, address })),
-    letters: letters.map(one => ({ id: one.id, channel: one.channel, subject: one.subject, body: one.body, at: one.at.toISOString(), state: one.state })),
+    letters: letters.map(one => ({
+      id: one.id,
+      channel: one.channel,
+      subject: one.subject,
+      body: one.body,
+      at: one.at.toISOString(),
+      state: one.state,
+    })),
   }
 }

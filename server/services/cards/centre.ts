@@ -28,7 +28,12 @@ export async function centreCards(caller: Caller, cycle: string, { venue }: Cent
 
 type Drawing = (doc: PDFKit.PDFDocument) => void
 
-async function* drawings(db: Executor, cycle: string, venue: string, first: Awaited<ReturnType<typeof nextCards>>): AsyncGenerator<Drawing> {
+async function* drawings(
+  db: Executor,
+  cycle: string,
+  venue: string,
+  first: Awaited<ReturnType<typeof nextCards>>,
+): AsyncGenerator<Drawing> {
   for (let page = first; page.length > 0; page = await nextCards(db, cycle, venue, page.at(-1)?.seat)) {
     for (const { card } of page) {
       const [photograph, signature] = [await readFile(db, card.photographSha256), await readFile(db, card.signatureSha256)]
@@ -39,9 +44,14 @@ async function* drawings(db: Executor, cycle: string, venue: string, first: Awai
 
 /** The next cards in force of a venue, after a seat; somebody who sits several papers there has one, at the first of them. */
 async function nextCards(db: Executor, cycle: string, venue: string, after?: typeof seat.$inferSelect) {
-  return db.select({ card: admitCard, seat }).from(seat).innerJoin(application, eq(application.id, seat.applicationId)).innerJoin(admitCard, and(eq(admitCard.applicationId, seat.applicationId), isNull(admitCard.voidAt)))
-    .where(and(
-      eq(seat.cycle, cycle), eq(seat.venue, venue), eq(seat.ordinal, 0), inArray(application.card, ['issued', 'replaced']),
-      after && gt(sql`(${seat.room}, ${seat.session}, ${seat.seat})`, sql`(${after.room}, ${after.session}, ${after.seat})`),
-    )).orderBy(asc(seat.room), asc(seat.session), asc(seat.seat)).limit(pageSize)
+  return db.select({ card: admitCard, seat }).from(seat).innerJoin(application, eq(application.id, seat.applicationId)).innerJoin(
+    admitCard,
+    and(eq(admitCard.applicationId, seat.applicationId), isNull(admitCard.voidAt)),
+  ).where(and(
+    eq(seat.cycle, cycle),
+    eq(seat.venue, venue),
+    eq(seat.ordinal, 0),
+    inArray(application.card, ['issued', 'replaced']),
+    after && gt(sql`(${seat.room}, ${seat.session}, ${seat.seat})`, sql`(${after.room}, ${after.session}, ${after.seat})`),
+  )).orderBy(asc(seat.room), asc(seat.session), asc(seat.seat)).limit(pageSize)
 }

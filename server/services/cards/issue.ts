@@ -2,7 +2,7 @@ import { and, asc, desc, eq, gt, isNull } from 'drizzle-orm'
 import { cardBlockers, cardContent, codeContent, type CardBlocker } from '../../../core/admit-card/content'
 import { signCode, verifyCode } from '../../../core/admit-card/code'
 import { periodRefusal } from '../../../core/application/acts/dates'
-import { holdsSeat } from '../../../core/application/acts/table'
+import { holdsSeat } from '../../../core/application/acts/guards'
 import type { Tracks } from '../../../core/application/tracks'
 import { imageKindsOf } from '../../../core/notice/image-rules'
 import type { CardStanding } from '../../../shared/centres'
@@ -19,20 +19,28 @@ import { publicKeys, signingKey } from './keys'
 import { countAt } from '../roster/tally'
 import { withholding } from './withholding'
 
-export interface Issued { issued: number, withheld: number }
+export interface Issued {
+  issued: number
+  withheld: number
+}
 
 /**
  * Issues a card to every seated person of a cycle who has none, a few at a time. What was issued stays issued when the
  * work stops half-way, and starting again goes on with the rest. `goOn` is told the progress and may end the work.
  */
-export async function issueCards(caller: Caller, cycleCode: string, given: Given, goOn: (done: number, total: number) => Promise<boolean>): Promise<Issued> {
+export async function issueCards(
+  caller: Caller,
+  cycleCode: string,
+  given: Given,
+  goOn: (done: number, total: number) => Promise<boolean>,
+): Promise<Issued> {
   const { db, now } = await caller.authorise('cards.issue')
   const early = periodRefusal((await currentNotice(db, cycleCode)).notice, 'cards', now())
   if (early && !given.outsideDates) throw refusal(early.code, early.parameters, { outsideDates: true })
   const waiting = and(eq(application.cycle, cycleCode), eq(application.headline, 'placed'))
   const total = await countAt(db, cycleCode, 'placed')
   const result: Issued = { issued: 0, withheld: 0 }
-  for (let after = ''; ;) {
+  for (let after = '';;) {
     const page = await db.select({ id: application.id, number: application.number }).from(application)
       .where(and(waiting, gt(application.number, after))).orderBy(asc(application.number)).limit(25)
     for (const one of page) result[await issueCard(caller, one.id, given)] += 1
@@ -55,7 +63,14 @@ export async function issueCard(caller: Caller, applicationId: string, given: Gi
       await carryOutOn(acting, 'issue-card', given, writeCard)
       return 'issued'
     }
-    if (row.card !== 'withheld') await carryOutOn(acting, 'withhold-card', { reason: `blocked: ${blockers.join(', ')}` }, async () => ({ result: null, before: { card: row.card }, after: { card: 'withheld', blockers } }))
+    if (row.card !== 'withheld') {
+      await carryOutOn(
+        acting,
+        'withhold-card',
+        { reason: `blocked: ${blockers.join(', ')}` },
+        async () => ({ result: null, before: { card: row.card }, after: { card: 'withheld', blockers } }),
+      )
+    }
     return 'withheld'
   })
 }
@@ -115,10 +130,23 @@ async function writeCard({ tx, context, row, notice }: Acting) {
   const version = await nextVersion(tx, row.id)
   const subject = { number: row.number, answers: countedAnswers(notice, row), sittings, roll: place.roll, version }
   await tx.insert(admitCard).values({
-    id: context.newId(), applicationId: row.id, version, content: cardContent(notice, subject, context.language), code: signCode(codeContent(notice, subject, photograph.displaySha256, context.language), await signingKey(tx, context)),
-    photographSha256: photograph.displaySha256, signatureSha256: signature.displaySha256, by: context.principal.id, at: context.now(),
+    id: context.newId(),
+    applicationId: row.id,
+    version,
+    content: cardContent(notice, subject, context.language),
+    code: signCode(codeContent(notice, subject, photograph.displaySha256, context.language), await signingKey(tx, context)),
+    photographSha256: photograph.displaySha256,
+    signatureSha256: signature.displaySha256,
+    by: context.principal.id,
+    at: context.now(),
   })
-  return { result: null, columns: { cardHold: null }, before: { card: row.card }, after: { card: 'issued', version, roll: place.roll }, tell: { version } }
+  return {
+    result: null,
+    columns: { cardHold: null },
+    before: { card: row.card },
+    after: { card: 'issued', version, roll: place.roll },
+    tell: { version },
+  }
 }
 
 /** Makes whatever card is in force void. */
@@ -127,21 +155,28 @@ export async function voidCards(tx: Executor, context: Context, applicationId: s
 }
 
 async function nextVersion(tx: Executor, applicationId: string): Promise<number> {
-  const [last] = await tx.select({ version: admitCard.version }).from(admitCard).where(eq(admitCard.applicationId, applicationId)).orderBy(desc(admitCard.version)).limit(1)
+  const [last] = await tx.select({ version: admitCard.version }).from(admitCard).where(eq(admitCard.applicationId, applicationId))
+    .orderBy(desc(admitCard.version)).limit(1)
   return (last?.version ?? 0) + 1
 }
 
 /**
- * Whether the card of a genuine code is in force. Whoever holds the code learns this and nothing else; a code that we did not sign is told from
- * nothing that exists.
+ * Whether the card of a genuine code is in force. Whoever holds the code learns this and nothing else; a code that we did not sign is told
+ * from nothing that exists.
  */
 export async function cardStanding(caller: Caller, code: string): Promise<CardStanding> {
   const { db } = await caller.authorise('card-keys.read')
   const keys = (await publicKeys(caller)).map(({ id, key }) => ({ id, key: new Uint8Array(Buffer.from(key, 'base64')) }))
   const verdict = verifyCode(code, keys)
   if (!verdict.ok) return { state: 'not genuine', since: null }
-  const [card] = await db.select({ voidAt: admitCard.voidAt, track: application.card }).from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId))
-    .where(and(eq(application.number, verdict.content.application), eq(admitCard.version, verdict.content.version), eq(admitCard.code, code.trim())))
+  const [card] = await db.select({ voidAt: admitCard.voidAt, track: application.card }).from(admitCard).innerJoin(
+    application,
+    eq(application.id, admitCard.applicationId),
+  ).where(and(
+    eq(application.number, verdict.content.application),
+    eq(admitCard.version, verdict.content.version),
+    eq(admitCard.code, code.trim()),
+  ))
   if (!card || card.voidAt) return { state: 'void', since: card?.voidAt?.toISOString() ?? null }
   return { state: card.track === 'withheld' ? 'withheld' : 'in force', since: null }
 }

@@ -21,11 +21,17 @@ export async function signingKey(tx: Executor, context: Pick<Context, 'now'>): P
 }
 
 // One from before there was a key file lies open; the next start seals it.
-const seedOf = ({ id, seed }: Pick<typeof cardKey.$inferSelect, 'id' | 'seed'>): Buffer => seed.length === seedBytes ? seed : unseal(seed, purposeOf(id))
+const seedOf = ({ id, seed }: Pick<typeof cardKey.$inferSelect, 'id' | 'seed'>): Buffer =>
+  seed.length === seedBytes ? seed : unseal(seed, purposeOf(id))
 
 async function addKey(tx: Executor, context: Pick<Context, 'now'>, id: string): Promise<void> {
   const seed = randomBytes(seedBytes)
-  await tx.insert(cardKey).values({ id, seed: seal(seed, purposeOf(id)), publicKey: Buffer.from(publicKeyOf({ id, seed: new Uint8Array(seed) }).key), createdAt: context.now() }).onConflictDoNothing()
+  await tx.insert(cardKey).values({
+    id,
+    seed: seal(seed, purposeOf(id)),
+    publicKey: Buffer.from(publicKeyOf({ id, seed: new Uint8Array(seed) }).key),
+    createdAt: context.now(),
+  }).onConflictDoNothing()
 }
 
 /** Makes a new key that signs from now on; its name. Cards signed before stay genuine. */

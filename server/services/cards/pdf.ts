@@ -17,27 +17,47 @@ const ink = '#1d2a33'
 const soft = '#56646d'
 const hairline = '#b9b1a0'
 
-export interface PrintableCard { content: CardContent, code: string, photograph: Buffer, signature: Buffer, issuedAt: Date }
+export interface PrintableCard {
+  content: CardContent
+  code: string
+  photograph: Buffer
+  signature: Buffer
+  issuedAt: Date
+}
 
-/** The newest card of an application as PDF, A4: what was frozen when it was issued, whatever has changed since. Equal card, equal bytes. */
+/**
+ * The newest card of an application as PDF, A4: what was frozen when it was issued, whatever has changed since. Equal card, equal bytes.
+ */
 export async function cardPdf(caller: Caller, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
   const { db } = await caller.authorise('cards.read', { application: applicationId })
   const row = await readApplication(db, applicationId)
-  const [card] = await db.select().from(admitCard).where(eq(admitCard.applicationId, applicationId)).orderBy(desc(admitCard.version)).limit(1)
+  const [card] = await db.select().from(admitCard).where(eq(admitCard.applicationId, applicationId)).orderBy(desc(admitCard.version))
+    .limit(1)
   if (!card || card.voidAt) throw refusal('card.none', { number: row.number })
   const [photograph, signature] = [await readFile(db, card.photographSha256), await readFile(db, card.signatureSha256)]
-  return { name: `${row.number}.pdf`, pdf: await printCard({ content: card.content, code: card.code, photograph, signature, issuedAt: card.at }) }
+  return {
+    name: `${row.number}.pdf`,
+    pdf: await printCard({ content: card.content, code: card.code, photograph, signature, issuedAt: card.at }),
+  }
 }
 
 /** Draws a card as a file of its own. */
 export function printCard(card: PrintableCard): Promise<Buffer> {
   const { content } = card
-  return taggedDocumentOf({ title: `${content.title} ${content.application}`, author: content.body, at: card.issuedAt, lang: content.language ?? 'en' }, (doc, tags) => {
+  return taggedDocumentOf({
+    title: `${content.title} ${content.application}`,
+    author: content.body,
+    at: card.issuedAt,
+    lang: content.language ?? 'en',
+  }, (doc, tags) => {
     drawCard({ doc, tags }, card)
   })
 }
 
-interface Paper { doc: PDFKit.PDFDocument, tags: Marks }
+interface Paper {
+  doc: PDFKit.PDFDocument
+  tags: Marks
+}
 
 /** Draws a card on a page, and on a second one where its papers are many. */
 export function drawCard(paper: Paper, card: PrintableCard): void {
@@ -65,7 +85,10 @@ function drawImages({ doc, tags }: Paper, { content, photograph, signature }: Pr
   const { cardTexts } = wordsOf(content)
   const picture = (bytes: Buffer, top: number, height: number, says: string) => {
     const width = mm(35)
-    tags.part('Figure', () => doc.image(bytes, page.left, top, { fit: [width, height], align: 'center', valign: 'center' }), { alt: formatMessage('en', says, { name: content.name }), bbox: [page.left, top, page.left + width, top + height] })
+    tags.part('Figure', () => doc.image(bytes, page.left, top, { fit: [width, height], align: 'center', valign: 'center' }), {
+      alt: formatMessage('en', says, { name: content.name }),
+      bbox: [page.left, top, page.left + width, top + height],
+    })
     tags.ornament(() => doc.rect(page.left, top, width, height).lineWidth(0.5).stroke(hairline))
   }
   picture(photograph, mm(51), mm(45), cardTexts.photograph)
@@ -98,7 +121,11 @@ function labelled<T>({ tags }: Paper, label: () => void, text: () => T): T {
 }
 
 function pair(paper: Paper, label: string, text: string, x: number, y: number, size: number): void {
-  labelled(paper, () => drawLine(paper.doc, label, x, y, { face: 'sans', size: 8, colour: soft }), () => drawLine(paper.doc, text, x, y + 10, { face: 'strong', size }))
+  labelled(
+    paper,
+    () => drawLine(paper.doc, label, x, y, { face: 'sans', size: 8, colour: soft }),
+    () => drawLine(paper.doc, text, x, y + 10, { face: 'strong', size }),
+  )
 }
 
 function drawRows(paper: Paper, rows: CardRow[], x: number, y: number, width: number): number {
@@ -107,8 +134,9 @@ function drawRows(paper: Paper, rows: CardRow[], x: number, y: number, width: nu
   let at = y
   for (const row of rows) {
     let below = at
-    const end = labelled(paper, () => { below = drawParagraph(paper.doc, row.label, x, at + 1.5, labels - mm(1), { face: 'sans', size: 9, colour: soft }, 1.15) },
-      () => drawParagraph(paper.doc, row.text, x + labels, at, width - labels, text, 1.25))
+    const end = labelled(paper, () => {
+      below = drawParagraph(paper.doc, row.label, x, at + 1.5, labels - mm(1), { face: 'sans', size: 9, colour: soft }, 1.15)
+    }, () => drawParagraph(paper.doc, row.text, x + labels, at, width - labels, text, 1.25))
     at = Math.max(below, end) + 3
   }
   return at
@@ -117,13 +145,19 @@ function drawRows(paper: Paper, rows: CardRow[], x: number, y: number, width: nu
 /** What many papers leave less room for than this moves to a second page. */
 const footHeight = mm(70)
 
-/** Width of the code with its quiet zone: from 46 mm on all were read at 150 dots an inch with a blur of one pixel, and at 100 dots as a JPEG; of 40 mm half. */
+/**
+ * Width of the code with its quiet zone: from 46 mm on all were read at 150 dots an inch with a blur of one pixel, and at 100 dots as a
+ * JPEG; of 40 mm half.
+ */
 const codeWidth = mm(48)
 
 function drawCode({ doc, tags }: Paper, { content, code }: PrintableCard, y: number): void {
   const { signed } = wordsOf(content).cardTexts
   const left = page.right - codeWidth
-  tags.part('Figure', () => drawQrCode(doc, [{ data: code, mode: 'alphanumeric' }], left, y, codeWidth, true), { alt: signed, bbox: [left, y, page.right, y + codeWidth] })
+  tags.part('Figure', () => drawQrCode(doc, [{ data: code, mode: 'alphanumeric' }], left, y, codeWidth, true), {
+    alt: signed,
+    bbox: [left, y, page.right, y + codeWidth],
+  })
   tags.part('P', () => drawLine(doc, signed, left, y + codeWidth + mm(0.5), { face: 'sans', size: 7, colour: soft }, codeWidth))
 }
 
@@ -136,11 +170,22 @@ function drawFoot({ doc, tags }: Paper, content: CardContent, from: number): voi
   y += mm(4)
   tags.part('H2', () => drawLine(doc, cardTexts.instructions, page.left, y, { face: 'serif', size: 11.5 }))
   y += mm(7)
-  tags.group('L', () => content.instructions.forEach((text, i) => tags.group('LI', () => {
-    tags.part('Lbl', () => drawLine(doc, `${i + 1}.`, page.left, y, { face: 'sans', size: 9.5 }))
-    y = tags.part('LBody', () => drawParagraph(doc, text, page.left + mm(6), y, page.width - mm(6), { face: 'sans', size: 9.5 })) + 2.5
-  })))
-  tags.part('P', () => drawLine(doc, formatMessage('en', cardTexts.version, { version: content.version }), page.left, mm(284), { face: 'sans', size: 8, colour: soft }))
+  tags.group('L', () =>
+    content.instructions.forEach((text, i) =>
+      tags.group('LI', () => {
+        tags.part('Lbl', () => drawLine(doc, `${i + 1}.`, page.left, y, { face: 'sans', size: 9.5 }))
+        y = tags.part('LBody', () => drawParagraph(doc, text, page.left + mm(6), y, page.width - mm(6), { face: 'sans', size: 9.5 })) + 2.5
+      })
+    ))
+  tags.part(
+    'P',
+    () =>
+      drawLine(doc, formatMessage('en', cardTexts.version, { version: content.version }), page.left, mm(284), {
+        face: 'sans',
+        size: 8,
+        colour: soft,
+      }),
+  )
 }
 
 function rule(doc: PDFKit.PDFDocument, y: number, weight: number): void {

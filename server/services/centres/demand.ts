@@ -41,14 +41,23 @@ export async function readDemand(caller: Caller, cycleCode: string): Promise<Dem
     const own = seats.filter(s => s.city === city.id)
     const sum = own.reduce((n, s) => n + s.seats, 0)
     return {
-      city: city.id, seats: sum, accessibleSeats: own.reduce((n, s) => n + s.accessibleSeats, 0), firstChoice: days.reduce((n, d) => n + d.count, 0),
-      anyChoice: anyChoice.get(city.id) ?? 0, shortSince: shortSince(days, sum), forecastFirst: foresee(days),
+      city: city.id,
+      seats: sum,
+      accessibleSeats: own.reduce((n, s) => n + s.accessibleSeats, 0),
+      firstChoice: days.reduce((n, d) => n + d.count, 0),
+      anyChoice: anyChoice.get(city.id) ?? 0,
+      shortSince: shortSince(days, sum),
+      forecastFirst: foresee(days),
     }
   })
   const range = foresee(allDays)
   return {
-    at: now.toISOString(), closes: closes.toISOString(), applications: allDays.reduce((n, d) => n + d.count, 0), byDay: allDays.map(d => ({ day: d.day, submitted: d.count })),
-    cities: rows, forecast: range && { ...range, days: Math.ceil(daysLeft) },
+    at: now.toISOString(),
+    closes: closes.toISOString(),
+    applications: allDays.reduce((n, d) => n + d.count, 0),
+    byDay: allDays.map(d => ({ day: d.day, submitted: d.count })),
+    cities: rows,
+    forecast: range && { ...range, days: Math.ceil(daysLeft) },
   }
 }
 
@@ -61,7 +70,9 @@ async function countChoices(context: Context, cycleCode: string, notice: Notice)
   if (!list) throw refusal('demand.no-cities')
   // Somebody who sits several test papers wants as many seats.
   const papers = JSON.stringify(Object.fromEntries(notice.posts.map(post => [post.id, post.testPapers])))
-  const weight = notice.testPapers.length === 0 ? sql`1` : sql`greatest(1, (select count(distinct paper) from jsonb_array_elements_text(case when jsonb_typeof(answers->'posts') = 'array' then answers->'posts' else '[]'::jsonb end) as post, jsonb_array_elements_text(${papers}::jsonb->post) as paper))`
+  const weight = notice.testPapers.length === 0
+    ? sql`1`
+    : sql`greatest(1, (select count(distinct paper) from jsonb_array_elements_text(case when jsonb_typeof(answers->'posts') = 'array' then answers->'posts' else '[]'::jsonb end) as post, jsonb_array_elements_text(${papers}::jsonb->post) as paper))`
   const { rows } = await context.db.execute(sql`
     with handed_in as (
       select answers->${list.id}::text as cities, ${weight} as weight, ${clockOf(sql`submitted_at`, notice.body.zone)}::date as day
@@ -87,5 +98,11 @@ export async function tryNow(caller: Caller, cycleCode: string, solve: Solver): 
   const read = await readInputs(context.db, cycleCode, notice, policy, { scope: 'applied', seats: [] })
   if (read.instance.ids.length === 0) throw refusal('demand.nobody')
   const { inputs: { instance }, allocation } = await placeAll(notice, read, policy, solve)
-  return { outcome: outcomeOf(instance, allocation), cost: allocation.cost, bound: allocation.bound, standing: allocation.standing, at: context.now().toISOString() }
+  return {
+    outcome: outcomeOf(instance, allocation),
+    cost: allocation.cost,
+    bound: allocation.bound,
+    standing: allocation.standing,
+    at: context.now().toISOString(),
+  }
 }

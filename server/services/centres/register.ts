@@ -1,6 +1,6 @@
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { CentreRegister } from '../../../core/notice/check'
-import type { City } from '../../../core/notice/schema'
+import type { City } from '../../../core/notice/centre-schema'
 import { refusal } from '../../../shared/problem'
 import type { Executor } from '../../database/client'
 import { city, cycle, room, roomBooking, venue } from '../../database/schema'
@@ -16,9 +16,17 @@ export async function readRegister(caller: Caller): Promise<Omit<City, 'number'>
 
 async function lastUsed(db: Executor): Promise<Map<string, Omit<City, 'number'>>> {
   // What is unusable stays so; when a room is free, each examination says anew.
-  const latest = db.selectDistinctOn([roomBooking.room], { room: roomBooking.room, seats: roomBooking.seats, accessibleSeats: roomBooking.accessibleSeats, unusable: roomBooking.unusable, lost: roomBooking.lost }).from(roomBooking).orderBy(roomBooking.room, desc(roomBooking.at)).as('latest')
-  const rows = await db.select().from(city).leftJoin(venue, eq(venue.city, city.code)).leftJoin(room, eq(room.venue, venue.code)).leftJoin(latest, eq(latest.room, room.code))
-    .orderBy(asc(city.title), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
+  const latest = db.selectDistinctOn([roomBooking.room], {
+    room: roomBooking.room,
+    seats: roomBooking.seats,
+    accessibleSeats: roomBooking.accessibleSeats,
+    unusable: roomBooking.unusable,
+    lost: roomBooking.lost,
+  }).from(roomBooking).orderBy(roomBooking.room, desc(roomBooking.at)).as('latest')
+  const rows = await db.select().from(city).leftJoin(venue, eq(venue.city, city.code)).leftJoin(room, eq(room.venue, venue.code)).leftJoin(
+    latest,
+    eq(latest.room, room.code),
+  ).orderBy(asc(city.title), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
   const found = new Map<string, Omit<City, 'number'>>()
   for (const row of rows) {
     const { code, ...facts } = row.city
@@ -31,13 +39,31 @@ async function lastUsed(db: Executor): Promise<Map<string, Omit<City, 'number'>>
 }
 
 /** Adds a room to the venues of a city, which come in their order. */
-function addTo(venues: City['venues'], at: typeof venue.$inferSelect, { code, title }: typeof room.$inferSelect, use: Pick<typeof roomBooking.$inferSelect, 'seats' | 'accessibleSeats' | 'unusable' | 'closedIn' | 'lost'>): void {
-  if (venues.at(-1)?.id !== at.code) venues.push({ id: at.code, title: at.title, address: at.address, ...at.contact === '' ? {} : { contact: at.contact }, rooms: [] })
+function addTo(
+  venues: City['venues'],
+  at: typeof venue.$inferSelect,
+  { code, title }: typeof room.$inferSelect,
+  use: Pick<typeof roomBooking.$inferSelect, 'seats' | 'accessibleSeats' | 'unusable' | 'closedIn' | 'lost'>,
+): void {
+  if (venues.at(-1)?.id !== at.code) {
+    venues.push({ id: at.code, title: at.title, address: at.address, ...at.contact === '' ? {} : { contact: at.contact }, rooms: [] })
+  }
   const { seats, accessibleSeats, unusable, closedIn, lost } = use
-  venues.at(-1)?.rooms.push({ id: code, title, seats, accessibleSeats, ...unusable.length > 0 ? { unusable } : {}, ...closedIn.length > 0 ? { closedIn } : {}, ...lost ? { lost } : {} })
+  venues.at(-1)?.rooms.push({
+    id: code,
+    title,
+    seats,
+    accessibleSeats,
+    ...unusable.length > 0 ? { unusable } : {},
+    ...closedIn.length > 0 ? { closedIn } : {},
+    ...lost ? { lost } : {},
+  })
 }
 
-/** The cities of the register as a notice of the cycle may name them: with the rooms that the cycle uses, or, where it uses none yet, with those that were used last. */
+/**
+ * The cities of the register as a notice of the cycle may name them: with the rooms that the cycle uses, or, where it uses none yet, with
+ * those that were used last.
+ */
 export async function centresFor(db: Executor, cycleCode: string): Promise<Map<string, Omit<City, 'number'>>> {
   const [used, last] = [await centresOf(db, cycleCode), await lastUsed(db)]
   return new Map([...used].map(([code, own]) => [code, own.venues.length > 0 ? own : last.get(code) ?? own]))
@@ -45,9 +71,18 @@ export async function centresFor(db: Executor, cycleCode: string): Promise<Map<s
 
 /** The cities of the register, each with the venues and rooms that the cycle uses, in the order of filling. */
 export async function centresOf(db: Executor, cycleCode: string): Promise<CentreRegister> {
-  const rooms = await db.select().from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).innerJoin(venue, eq(venue.code, room.venue))
-    .where(eq(roomBooking.cycle, cycleCode)).orderBy(asc(venue.city), asc(venue.position), asc(venue.code), asc(room.position), asc(room.code))
-  const found = new Map((await db.select().from(city)).map(({ code, ...facts }) => [code, { id: code, ...facts, venues: [] as City['venues'] }]))
+  const rooms = await db.select().from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).innerJoin(
+    venue,
+    eq(venue.code, room.venue),
+  ).where(eq(roomBooking.cycle, cycleCode)).orderBy(
+    asc(venue.city),
+    asc(venue.position),
+    asc(venue.code),
+    asc(room.position),
+    asc(room.code),
+  )
+  const found =
+    new Map((await db.select().from(city)).map(({ code, ...facts }) => [code, { id: code, ...facts, venues: [] as City['venues'] }]))
   for (const row of rooms) {
     addTo(found.get(row.venue.city)?.venues ?? [], row.venue, row.room, row.room_booking)
   }
@@ -71,14 +106,34 @@ export async function enterCentres(tx: Executor, context: Context, cycleCode: st
   }
   const fresh = described.filter(one => inUse(one.id).length === 0)
   if (fresh.length === 0) return
-  const venues = fresh.flatMap(one => one.venues.map((given, position) => ({ code: given.id, city: one.id, title: given.title, address: given.address, contact: given.contact ?? '', position, rooms: given.rooms })))
+  const venues = fresh.flatMap(one =>
+    one.venues.map((given, position) => ({
+      code: given.id,
+      city: one.id,
+      title: given.title,
+      address: given.address,
+      contact: given.contact ?? '',
+      position,
+      rooms: given.rooms,
+    }))
+  )
   const rooms = venues.flatMap(given => given.rooms.map((one, position) => ({ ...one, code: one.id, venue: given.code, position })))
-  await tx.insert(city).values(fresh.map(({ id, title, island, lat, lon, postalPrefix }) => ({ code: id, title, island, lat, lon, postalPrefix }))).onConflictDoNothing()
+  await tx.insert(city)
+    .values(fresh.map(({ id, title, island, lat, lon, postalPrefix }) => ({ code: id, title, island, lat, lon, postalPrefix })))
+    .onConflictDoNothing()
   await tx.insert(venue).values(venues.map(({ rooms: _rooms, ...facts }) => facts)).onConflictDoNothing()
-  await tx.insert(room).values(rooms.map(({ code, venue: at, title, position }) => ({ code, venue: at, title, position }))).onConflictDoNothing()
+  await tx.insert(room).values(rooms.map(({ code, venue: at, title, position }) => ({ code, venue: at, title, position })))
+    .onConflictDoNothing()
   await refuseMoved(tx, venues, rooms)
   await tx.insert(roomBooking).values(rooms.map(one => ({
-    cycle: cycleCode, room: one.code, seats: one.seats, accessibleSeats: one.accessibleSeats, unusable: one.unusable ?? [], closedIn: one.closedIn ?? [], by: context.principal.id, at: context.now(),
+    cycle: cycleCode,
+    room: one.code,
+    seats: one.seats,
+    accessibleSeats: one.accessibleSeats,
+    unusable: one.unusable ?? [],
+    closedIn: one.closedIn ?? [],
+    by: context.principal.id,
+    at: context.now(),
   }))).onConflictDoNothing()
   await touch(tx, cycleCode)
 }
@@ -88,10 +143,15 @@ export async function holdRegister(tx: Executor): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(7004, hashtext('centres'))`)
 }
 
-const seatingOf = (venues: City['venues']) => JSON.stringify(venues.flatMap(one => one.rooms.map(r => [one.id, r.id, r.seats, r.accessibleSeats])).sort())
+const seatingOf = (venues: City['venues']) =>
+  JSON.stringify(venues.flatMap(one => one.rooms.map(r => [one.id, r.id, r.seats, r.accessibleSeats])).sort())
 
 // A code that the register holds elsewhere names another place: its rooms would be booked for the wrong city.
-async function refuseMoved(tx: Executor, venues: readonly { code: string, city: string }[], rooms: readonly { code: string, venue: string }[]): Promise<void> {
+async function refuseMoved(
+  tx: Executor,
+  venues: readonly { code: string, city: string }[],
+  rooms: readonly { code: string, venue: string }[],
+): Promise<void> {
   const heldVenues = await tx.select().from(venue).where(inArray(venue.code, venues.map(v => v.code)))
   const heldRooms = await tx.select().from(room).where(inArray(room.code, rooms.map(r => r.code)))
   const moved = heldVenues.find(held => venues.find(v => v.code === held.code)?.city !== held.city)?.code

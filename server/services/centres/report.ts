@@ -31,7 +31,10 @@ export async function runReport(caller: Caller, runId: string): Promise<{ name: 
 
 type ReportText = keyof Language['papers']['runReportTexts']
 /** The words of a report in one language. */
-interface Spoken { language: Language, say: (text: ReportText, parameters?: MessageParameters) => string }
+interface Spoken {
+  language: Language
+  say: (text: ReportText, parameters?: MessageParameters) => string
+}
 
 function spoken(language: Language): Spoken {
   return { language, say: (text, parameters = {}) => formatMessage(language.locale, language.papers.runReportTexts[text], parameters) }
@@ -42,10 +45,14 @@ function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { lan
   drawLine(doc, notice.body.name, page.left, mm(15), { face: 'serif', size: 12, colour: soft }, page.width)
   drawLine(doc, say('heading', { serial: run.serial }), page.left, mm(22), { face: 'serif', size: 19, colour: ink }, page.width)
   let y = mm(32)
-  const draw = (words: string, style = text) => { y = drawParagraph(doc, words, page.left, y, page.width, style) + mm(1) }
-  draw([say('people', { title: notice.title, count: run.summary.people, at: spellInstant(run.at, notice.body.zone), by: run.by }), ...(run.note ? [say('note', { note: run.note })] : [])].join(' '))
+  const draw = (words: string, style = text) => {
+    y = drawParagraph(doc, words, page.left, y, page.width, style) + mm(1)
+  }
+  draw([say('people', { title: notice.title, count: run.summary.people, at: spellInstant(run.at, notice.body.zone), by: run.by }),
+    ...(run.note ? [say('note', { note: run.note })] : [])].join(' '))
   const { kind, seed } = run.policy
-  draw([say('policy', { title: policyTitles[kind], does: policyWords[kind] }), ...(kind === 'lottery' ? [say('seed', { seed })] : [])].join(' '))
+  draw([say('policy', { title: policyTitles[kind], does: policyWords[kind] }), ...(kind === 'lottery' ? [say('seed', { seed })] : [])]
+    .join(' '))
   draw(costWords(run.policy).map(([what, cost]) => `${what}: ${cost}`).join('; ') + '.', small)
   for (const { title } of run.restrictions) draw(say('held', { title }), small)
   for (const { title, cities } of run.sittings?.kept ?? []) {
@@ -54,21 +61,32 @@ function drawHead(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { lan
   }
   draw(standingWords(run), { ...text, colour: run.standing === 'not certified' ? madder : ink })
   draw(say('inputs', { hash: run.inputsSha256 }), small)
-  draw(run.publishedAt ? say('published', { at: spellInstant(run.publishedAt, notice.body.zone), by: run.publishedBy }) : say('notPublished'))
+  draw(run.publishedAt
+    ? say('published', { at: spellInstant(run.publishedAt, notice.body.zone), by: run.publishedBy })
+    : say('notPublished'))
   return y
 }
 
-interface Bar { title: string, count: number, colour: string | undefined }
+interface Bar {
+  title: string
+  count: number
+  colour: string | undefined
+}
 
 function choiceBars({ summary }: StoredRun, { say }: Spoken): Bar[] {
   return [
     ...summary.byChoice.map((count, i) => ({ title: say('choice', { n: i + 1 }), count, colour: sea })),
-    { title: say('offList'), count: summary.offList, colour: amber }, { title: say('noSeat'), count: summary.unseated, colour: madder },
+    { title: say('offList'), count: summary.offList, colour: amber },
+    { title: say('noSeat'), count: summary.unseated, colour: madder },
   ]
 }
 
 function distanceBars({ summary }: StoredRun, { say }: Spoken): Bar[] {
-  const shown = summary.byDistance.slice(0, 11).map((count, i) => ({ title: say('distance', { from: i * kilometreStep, to: (i + 1) * kilometreStep }), count, colour: sea }))
+  const shown = summary.byDistance.slice(0, 11).map((count, i) => ({
+    title: say('distance', { from: i * kilometreStep, to: (i + 1) * kilometreStep }),
+    count,
+    colour: sea,
+  }))
   const rest = summary.byDistance.slice(11).reduce((sum, n) => sum + n, 0)
   return rest > 0 ? [...shown, { title: say('farther', { from: 11 * kilometreStep }), count: rest, colour: amber }] : shown
 }
@@ -82,7 +100,13 @@ function drawBars(doc: PDFKit.PDFDocument, title: string, bars: Bar[], top: numb
   for (const bar of bars) {
     drawLine(doc, bar.title, page.left, y, text)
     doc.rect(page.left + mm(34), y + 1, Math.max(0.5, mm(100) * bar.count / most), 9).fill(bar.colour ?? sea)
-    drawLine(doc, `${bar.count.toLocaleString('en-GB')}   ${(sum > 0 ? bar.count * 100 / sum : 0).toFixed(1)} %`, page.left + mm(138), y, text)
+    drawLine(
+      doc,
+      `${bar.count.toLocaleString('en-GB')}   ${(sum > 0 ? bar.count * 100 / sum : 0).toFixed(1)} %`,
+      page.left + mm(138),
+      y,
+      text,
+    )
     y += mm(5)
   }
   return y
@@ -106,7 +130,13 @@ function drawCities(doc: PDFKit.PDFDocument, run: StoredRun, notice: Notice, { s
       head()
     }
     const title = notice.cities.find(c => c.id === city.city)?.title ?? city.city
-    drawRow(doc, [title, city.capacity, city.firstChoice, city.placed, say('ofSeats', { used: city.placedInNeed, all: city.accessibleCapacity }), city.placedOffList, city.price].map(String), y, text)
+    drawRow(
+      doc,
+      [title, city.capacity, city.firstChoice, city.placed, say('ofSeats', { used: city.placedInNeed, all: city.accessibleCapacity }),
+        city.placedOffList, city.price].map(String),
+      y,
+      text,
+    )
     y += mm(5)
   }
 }

@@ -27,9 +27,20 @@ export async function addRoom(caller: Caller, cycleCode: string, given: NewRoom)
     const position = Math.max(-1, ...there.map(r => r.position)) + 1
     const code = freshCode(`${at.code}-${position + 1}`, there.map(r => r.code))
     await tx.insert(room).values({ code, venue: at.code, title: given.title, position })
-    await tx.insert(roomBooking).values({ cycle: cycleCode, room: code, seats: given.seats, accessibleSeats: given.accessibleSeats, by: context.principal.id, at: context.now() })
+    await tx.insert(roomBooking).values({
+      cycle: cycleCode,
+      room: code,
+      seats: given.seats,
+      accessibleSeats: given.accessibleSeats,
+      by: context.principal.id,
+      at: context.now(),
+    })
     await touch(tx, cycleCode)
-    await log(tx, context, 'add-room', { subject: { kind: 'cycle', id: cycleCode }, cycle: cycleCode, after: { ...given, room: given.title } })
+    await log(tx, context, 'add-room', {
+      subject: { kind: 'cycle', id: cycleCode },
+      cycle: cycleCode,
+      after: { ...given, room: given.title },
+    })
     return { room: code }
   })
 }
@@ -51,17 +62,27 @@ async function touch(tx: Executor, cycleCode: string): Promise<void> {
 
 /** Ends what was tried without leaving a trace. */
 class Tried extends Error {
-  constructor(readonly done: RoomsChanged) { super('tried') }
+  constructor(readonly done: RoomsChanged) {
+    super('tried')
+  }
 }
 
 /**
- * Changes what a cycle has of some rooms: their seats, those that nobody can sit on, sessions in which they are not free, or that they are lost. People whose seat
- * is gone by it get another chair in the same city and session where one is free; the others wait for a run. Tried, all of it is done and taken back, so that what is told is what would be done.
- * Where the notice has rooms confirmed by a second person, and people have seats there, it waits for one.
+ * Changes what a cycle has of some rooms: their seats, those that nobody can sit on, sessions in which they are not free, or that they are
+ * lost. People whose seat is gone by it get another chair in the same city and session where one is free; the others wait for a run. Tried,
+ * all of it is done and taken back, so that what is told is what would be done. Where the notice has rooms confirmed by a second person,
+ * and people have seats there, it waits for one.
  *
- * @throws ProblemError `register.room-unknown` for a room that the cycle does not use, `register.room-seats` for numbers that do not go together, `register.session-unknown`, `register.rooms-as-before`.
+ * @throws ProblemError `register.room-unknown` for a room that the cycle does not use, `register.room-seats` for numbers that do not go
+ * together, `register.session-unknown`, `register.rooms-as-before`.
  */
-export async function changeRooms(caller: Caller, cycleCode: string, asked: RoomsChange, mode: 'try' | 'do', given: Given = {}): Promise<RoomsChanged> {
+export async function changeRooms(
+  caller: Caller,
+  cycleCode: string,
+  asked: RoomsChange,
+  mode: 'try' | 'do',
+  given: Given = {},
+): Promise<RoomsChanged> {
   const context = await caller.authorise('centres.publish', { cycle: cycleCode })
   const change = async (tx: Executor): Promise<RoomsChanged> => {
     const done = await changeNow(tx, context, cycleCode, asked, mode === 'do' ? given : null)
@@ -74,12 +95,21 @@ export async function changeRooms(caller: Caller, cycleCode: string, asked: Room
   })
 }
 
-async function changeNow(tx: Executor, context: Context, cycleCode: string, { rooms, reason }: RoomsChange, given: Given | null): Promise<RoomsChanged> {
+async function changeNow(
+  tx: Executor,
+  context: Context,
+  cycleCode: string,
+  { rooms, reason }: RoomsChange,
+  given: Given | null,
+): Promise<RoomsChanged> {
   await holdCycle(tx, cycleCode)
   await holdRegister(tx)
   const { notice: before } = await currentNotice(tx, cycleCode)
   const codes = rooms.map(one => one.room)
-  const booked = await tx.select({ booking: roomBooking, title: room.title, venue: room.venue }).from(roomBooking).innerJoin(room, eq(room.code, roomBooking.room)).where(and(eq(roomBooking.cycle, cycleCode), inArray(roomBooking.room, codes)))
+  const booked = await tx.select({ booking: roomBooking, title: room.title, venue: room.venue }).from(roomBooking).innerJoin(
+    room,
+    eq(room.code, roomBooking.room),
+  ).where(and(eq(roomBooking.cycle, cycleCode), inArray(roomBooking.room, codes)))
   const held = new Map(booked.map(one => [one.booking.room, one]))
   for (const one of rooms) {
     const known = held.get(one.room)
@@ -108,7 +138,8 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
     if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
   }
   for (const { room: code, seats, stepFree, unusable, closedIn, lost } of changed) {
-    await tx.update(roomBooking).set({ seats, accessibleSeats: stepFree, unusable, closedIn, lost }).where(and(eq(roomBooking.cycle, cycleCode), eq(roomBooking.room, code)))
+    await tx.update(roomBooking).set({ seats, accessibleSeats: stepFree, unusable, closedIn, lost })
+      .where(and(eq(roomBooking.cycle, cycleCode), eq(roomBooking.room, code)))
     // Of seats that stay it is known anew which are step-free.
     await tx.update(seat).set({ accessible: sql`${seat.seat} <= ${stepFree}::int` }).where(and(seatIn(cycleCode, at), eq(seat.room, code)))
   }
@@ -116,14 +147,29 @@ async function changeNow(tx: Executor, context: Context, cycleCode: string, { ro
   const current = await currentNotice(tx, cycleCode)
   const done = await resettle(tx, context, current, before, reason, at)
   await log(tx, context, 'change-rooms', {
-    subject: { kind: 'cycle', id: cycleCode }, cycle: cycleCode, reason, noticeVersion: current.version,
-    before: { rooms: changed.flatMap(one => lineOf(held.get(one.room))) }, after: { rooms: changed.map(one => ({ ...one, title: held.get(one.room)?.title })), ...done },
+    subject: { kind: 'cycle', id: cycleCode },
+    cycle: cycleCode,
+    reason,
+    noticeVersion: current.version,
+    before: { rooms: changed.flatMap(one => lineOf(held.get(one.room))) },
+    after: { rooms: changed.map(one => ({ ...one, title: held.get(one.room)?.title })), ...done },
   })
   return { people, proposal: null, ...done }
 }
 
 const nobody: Resettled = { moved: 0, without: 0, anotherHour: 0 }
-const lineOf = (one: { booking: typeof roomBooking.$inferSelect, title: string } | undefined) => one ? [{ room: one.booking.room, title: one.title, seats: one.booking.seats, stepFree: one.booking.accessibleSeats, unusable: one.booking.unusable, closedIn: one.booking.closedIn, lost: one.booking.lost }] : []
+const lineOf = (one: { booking: typeof roomBooking.$inferSelect, title: string } | undefined) =>
+  one
+    ? [{
+      room: one.booking.room,
+      title: one.title,
+      seats: one.booking.seats,
+      stepFree: one.booking.accessibleSeats,
+      unusable: one.booking.unusable,
+      closedIn: one.booking.closedIn,
+      lost: one.booking.lost,
+    }]
+    : []
 
 async function peopleIn(tx: Executor, cycleCode: string, at: RoomsAt): Promise<number> {
   const [count] = await tx.select({ n: sql<string>`count(distinct ${seat.applicationId})` }).from(seat).where(seatIn(cycleCode, at))
@@ -135,7 +181,8 @@ export async function changeVenue(caller: Caller, code: string, facts: VenueFact
   const context = await caller.authorise('notice.amend')
   await context.db.transaction(async (tx) => {
     await holdRegister(tx)
-    const [before] = await tx.select({ title: venue.title, address: venue.address, contact: venue.contact }).from(venue).where(eq(venue.code, code)).for('update')
+    const [before] = await tx.select({ title: venue.title, address: venue.address, contact: venue.contact }).from(venue)
+      .where(eq(venue.code, code)).for('update')
     if (!before) throw refusal('register.venue-unknown', { venue: code })
     await tx.update(venue).set(facts).where(eq(venue.code, code))
     // Facts of places stand in the notices of all examinations.

@@ -23,7 +23,17 @@ export async function readRun(caller: Caller, runId: string): Promise<RunDetail>
   const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
   const { notice } = await currentNotice(context.db, run.cycle)
-  return { ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])), early: periodRefusal(notice, 'publication', context.now()), seats: run.seats, savings: run.savings, restrictions: run.restrictions.map(r => r.title), kept: await keptRows(context.db, run), missing: missingSeats(run, notice), moves: run.moves, sittings: await sittingRows(context.db, run, notice) }
+  return {
+    ...runRow(run, await namesOf(context.db, [run.by, run.publishedBy])),
+    early: periodRefusal(notice, 'publication', context.now()),
+    seats: run.seats,
+    savings: run.savings,
+    restrictions: run.restrictions.map(r => r.title),
+    kept: await keptRows(context.db, run),
+    missing: missingSeats(run, notice),
+    moves: run.moves,
+    sittings: await sittingRows(context.db, run, notice),
+  }
 }
 
 /** Who sits what in a run, in which sessions, with how many of them have seats; people whom seats are kept for stand by themselves. */
@@ -31,7 +41,8 @@ async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPape
   // Without test papers there is nothing to tell apart: what was kept for whom stands by itself.
   if (!sittings || testPapers.length === 0) return []
   const { parts, kept = [] } = sittings
-  const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
+  const counts = await db.select({ part: runPlacement.part, placed: sql<string>`count(${runPlacement.city})`, all: sql<string>`count(*)` })
+    .from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part)
   const session = (column: string) => sessions.find(s => s.id === partsOfColumn(column).session)?.title ?? column
   const groups = groupsOf(parts)
   const rows = new Map<string, RunDetail['sittings'][number]>()
@@ -39,12 +50,17 @@ async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPape
     const count = counts.find(row => row.part === at)
     if (!count) return
     const own = {
-      papers: papers.map(paper => testPapers.find(p => p.id === paper)?.title ?? paper), sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')),
+      papers: papers.map(paper => testPapers.find(p => p.id === paper)?.title ?? paper),
+      sessions: papers.map((_, i) => [...new Set(ways.map(way => session(way[i] ?? '')))].join(', ')),
       kept: [...groups[at] ?? []].flatMap(group => kept[group]?.title ?? []),
     }
     const key = JSON.stringify(own)
     const known = rows.get(key) ?? { ...own, placed: 0, unseated: 0 }
-    rows.set(key, { ...known, placed: known.placed + Number(count.placed), unseated: known.unseated + Number(count.all) - Number(count.placed) })
+    rows.set(key, {
+      ...known,
+      placed: known.placed + Number(count.placed),
+      unseated: known.unseated + Number(count.all) - Number(count.placed),
+    })
   })
   return [...rows.values()]
 }
@@ -53,13 +69,21 @@ async function sittingRows(db: Executor, { id, sittings }: StoredRun, { testPape
 async function keptRows(db: Executor, { id, sittings }: StoredRun): Promise<RunDetail['kept']> {
   const { kept = [], parts = [] } = sittings ?? {}
   if (kept.length === 0) return []
-  const counts = await db.select({ part: runPlacement.part, city: runPlacement.city, people: sql<string>`count(*)`, seats: sql<string>`coalesce(sum(cardinality(${runPlacement.sessions})), 0)` })
-    .from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part, runPlacement.city)
+  const counts = await db.select({
+    part: runPlacement.part,
+    city: runPlacement.city,
+    people: sql<string>`count(*)`,
+    seats: sql<string>`coalesce(sum(cardinality(${runPlacement.sessions})), 0)`,
+  }).from(runPlacement).where(eq(runPlacement.runId, id)).groupBy(runPlacement.part, runPlacement.city)
   const groups = groupsOf(parts)
   return kept.map(({ title, cities }, group) => {
     const own = counts.filter(({ part }) => part !== null && groups[part]?.has(group))
     const sum = (rows: typeof own, of: 'people' | 'seats') => rows.reduce((n, row) => n + Number(row[of]), 0)
-    return { title, unseated: sum(own.filter(row => row.city === null), 'people'), cities: cities.map(one => ({ ...one, had: sum(own.filter(row => row.city === one.city), 'seats') })) }
+    return {
+      title,
+      unseated: sum(own.filter(row => row.city === null), 'people'),
+      cities: cities.map(one => ({ ...one, had: sum(own.filter(row => row.city === one.city), 'seats') })),
+    }
   })
 }
 
@@ -80,21 +104,47 @@ function groupsOf(parts: readonly SittingPart[]): ReadonlySet<number>[] {
 const moved = and(isNotNull(runPlacement.told), sql`${runPlacement.told} is distinct from ${runPlacement.city}`)
 
 const columns = {
-  applicationId: application.id, number: application.number, name: application.displayName, city: runPlacement.city, choice: runPlacement.choice, km: runPlacement.km,
-  cost: runPlacement.cost, choices: runPlacement.choices, home: runPlacement.home, needs: runPlacement.needs, told: runPlacement.told, locked: runPlacement.locked, place: runPlacement.place, part: runPlacement.part, sessions: runPlacement.sessions,
+  applicationId: application.id,
+  number: application.number,
+  name: application.displayName,
+  city: runPlacement.city,
+  choice: runPlacement.choice,
+  km: runPlacement.km,
+  cost: runPlacement.cost,
+  choices: runPlacement.choices,
+  home: runPlacement.home,
+  needs: runPlacement.needs,
+  told: runPlacement.told,
+  locked: runPlacement.locked,
+  place: runPlacement.place,
+  part: runPlacement.part,
+  sessions: runPlacement.sessions,
 }
 
 /** People of a run, a page by key. */
 export async function readRunPeople(caller: Caller, runId: string, query: RunPeopleQuery): Promise<RunPeople> {
   const context = await caller.authorise('centres.read')
   const kinds: Record<NonNullable<RunPeopleQuery['kind']>, SQL | undefined> = {
-    'off list': and(isNotNull(runPlacement.city), isNull(runPlacement.choice)), 'no seat': isNull(runPlacement.city), 'moved': moved, 'locked': eq(runPlacement.locked, true),
+    'off list': and(isNotNull(runPlacement.city), isNull(runPlacement.choice)),
+    'no seat': isNull(runPlacement.city),
+    'moved': moved,
+    'locked': eq(runPlacement.locked, true),
   }
   const key = query.search ? nameKey(query.search) : ''
-  const rows: RunPerson[] = await context.db.select(columns).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId)).where(and(
-    eq(runPlacement.runId, runId), query.city ? eq(runPlacement.city, query.city) : undefined, query.choice ? eq(runPlacement.choice, query.choice) : undefined,
-    query.kind ? kinds[query.kind] : undefined, query.after ? gt(application.number, query.after) : undefined,
-    query.search ? sql`(${application.number} like ${`${likeText(query.search.toUpperCase())}%`} or (${key} <> '' and ${application.nameKey} like ${`${likeText(key)}%`}))` : undefined,
+  const rows: RunPerson[] = await context.db.select(columns).from(runPlacement).innerJoin(
+    application,
+    eq(application.id, runPlacement.applicationId),
+  ).where(and(
+    eq(runPlacement.runId, runId),
+    query.city ? eq(runPlacement.city, query.city) : undefined,
+    query.choice ? eq(runPlacement.choice, query.choice) : undefined,
+    query.kind ? kinds[query.kind] : undefined,
+    query.after ? gt(application.number, query.after) : undefined,
+    query.search
+      ? sql`(${application.number} like ${`${likeText(query.search.toUpperCase())}%`} or (${key} <> '' and ${application.nameKey} like ${`${
+        likeText(key)
+      }%`}))`
+      : undefined,
   )).orderBy(asc(application.number)).limit(query.limit + 1)
   const people = rows.slice(0, query.limit)
   return { people, next: rows.length > query.limit ? people.at(-1)?.number ?? null : null }
@@ -104,25 +154,37 @@ export async function readRunPeople(caller: Caller, runId: string, query: RunPeo
 export async function readWhy(caller: Caller, runId: string, applicationId: string): Promise<WhyView> {
   const context = await caller.authorise('centres.read')
   const run = await storedRun(context.db, runId)
-  const [person] = await context.db.select({ ...columns, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
-    .where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
+  const [person] = await context.db.select({ ...columns, held: runPlacement.held }).from(runPlacement).innerJoin(
+    application,
+    eq(application.id, runPlacement.applicationId),
+  ).where(and(eq(runPlacement.runId, runId), eq(runPlacement.applicationId, applicationId)))
   if (!person) throw refusal('run.person-unknown')
   if (run.cities.length === 0) throw refusal('run.reasons-not-kept', { serial: run.serial })
   const { notice } = await currentNotice(context.db, run.cycle)
   const classes = new RestrictedClasses(run.restrictions)
   const of = classes.classOf(person.held, person.home)
   const why = whyHere({ ...person, id: person.number, class: of }, {
-    bars: classes.bars(inOrder(run.cities)), policy: run.policy, ...factsOf(run, person.part),
+    bars: classes.bars(inOrder(run.cities)),
+    policy: run.policy,
+    ...factsOf(run, person.part),
   })
   const title = (id: string) => notice.cities.find(c => c.id === id)?.title ?? id
   const { alikeWords, byHandWords, keptWords, whyWords } = context.language.allocation
-  const papers = person.part === null ? [] : run.sittings?.parts[person.part]?.papers.flatMap(id => notice.testPapers.find(p => p.id === id)?.title ?? []) ?? []
-  const words = person.locked ? [byHandWords(title(person.city ?? ''))] : [...whyWords(why, title), ...papers.length > 0 ? [alikeWords(papers)] : [], ...keptFor(run, person).map(kept => keptWords(kept, title))]
+  const papers = person.part === null
+    ? []
+    : run.sittings?.parts[person.part]?.papers.flatMap(id => notice.testPapers.find(p => p.id === id)?.title ?? []) ?? []
+  const words = person.locked
+    ? [byHandWords(title(person.city ?? ''))]
+    : [...whyWords(why, title), ...papers.length > 0 ? [alikeWords(papers)] : [],
+      ...keptFor(run, person).map(kept => keptWords(kept, title))]
   return { person, why, words, serial: run.serial }
 }
 
 /** The seats kept in cities that somebody named, whether for them or for others. */
-function keptFor({ sittings }: StoredRun, { part, choices }: { part: number | null, choices: string[] }): { title: string, theirs: boolean, cities: { city: string, kept: number }[] }[] {
+function keptFor(
+  { sittings }: StoredRun,
+  { part, choices }: { part: number | null, choices: string[] },
+): { title: string, theirs: boolean, cities: { city: string, kept: number }[] }[] {
   const { kept = [], parts = [] } = sittings ?? {}
   const own = part === null ? undefined : groupsOf(parts)[part]
   return kept.flatMap(({ title, cities }, group) => {
@@ -135,16 +197,28 @@ function keptFor({ sittings }: StoredRun, { part, choices }: { part: number | nu
 function factsOf(run: StoredRun, at: number | null): Pick<RunFacts, 'cities' | 'prices' | 'lines' | 'placed'> {
   const part = at === null ? undefined : run.sittings?.parts[at]
   // Somebody placed by hand may be the only one who sits what they sit.
-  if (!part || part.cities.length === 0) return { cities: run.cities, prices: pricesOf(run), lines: run.lines, placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])) }
+  if (!part || part.cities.length === 0) {
+    return {
+      cities: run.cities,
+      prices: pricesOf(run),
+      lines: run.lines,
+      placed: new Map(run.summary.cities.map(c => [c.city, { all: c.placed, inNeed: c.placedInNeed }])),
+    }
+  }
   return {
-    cities: part.cities, prices: { seat: Float64Array.from(part.prices.seat), accessibleSeat: Float64Array.from(part.prices.accessibleSeat) }, lines: part.lines,
+    cities: part.cities,
+    prices: { seat: Float64Array.from(part.prices.seat), accessibleSeat: Float64Array.from(part.prices.accessibleSeat) },
+    lines: part.lines,
     placed: new Map(part.cities.map((city, k) => [city.id, part.placed[k] ?? { all: 0, inNeed: 0 }])),
   }
 }
 
 function pricesOf({ cities, summary }: StoredRun) {
   const of = (id: string) => summary.cities.find(c => c.city === id)
-  return { seat: Float64Array.from(cities, c => of(c.id)?.price ?? 0), accessibleSeat: Float64Array.from(cities, c => of(c.id)?.accessiblePrice ?? 0) }
+  return {
+    seat: Float64Array.from(cities, c => of(c.id)?.price ?? 0),
+    accessibleSeat: Float64Array.from(cities, c => of(c.id)?.accessiblePrice ?? 0),
+  }
 }
 
 /** The question a run was asked, as it was kept: people placed by hand are not part of it. */
@@ -154,12 +228,38 @@ export async function instanceOfRun(db: Executor, run: StoredRun): Promise<Insta
   const at = (id: string) => builder.cityAt(id) ?? 0
   const classes = new RestrictedClasses(run.restrictions)
   const kinds = kindsOfRun(run)
-  for (let after = ''; ;) {
-    const page = await db.select({ ...columns, turn: runPlacement.turn, held: runPlacement.held }).from(runPlacement).innerJoin(application, eq(application.id, runPlacement.applicationId))
-      .where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after))).orderBy(asc(application.number)).limit(5000)
-    for (const p of page) builder.add({ id: p.number, home: at(p.home), choices: p.choices.map(at), needs: p.needs, turn: p.turn, class: classes.classOf(p.held, p.home), ...(p.told !== null && { told: at(p.told) }), ...(p.part !== null && { kind: kinds.ofPart[p.part] }) })
+  for (let after = '';;) {
+    const page = await db.select({ ...columns, turn: runPlacement.turn, held: runPlacement.held }).from(runPlacement).innerJoin(
+      application,
+      eq(application.id, runPlacement.applicationId),
+    ).where(and(eq(runPlacement.runId, run.id), ne(runPlacement.locked, true), gt(application.number, after)))
+      .orderBy(asc(application.number)).limit(5000)
+    for (const p of page) {
+      builder.add({
+        id: p.number,
+        home: at(p.home),
+        choices: p.choices.map(at),
+        needs: p.needs,
+        turn: p.turn,
+        class: classes.classOf(p.held, p.home),
+        ...(p.told !== null && { told: at(p.told) }),
+        ...(p.part !== null && { kind: kinds.ofPart[p.part] }),
+      })
+    }
     after = page.at(-1)?.number ?? ''
-    if (page.length < 5000) return builder.build(classes.bars(builder.cities), run.sittings ? sittingsOf({ cities: run.cities, sessions: kinds.sessions.map(id => ({ id })) }, kinds.all, run.sittings.free, run.sittings.kept?.length ?? 0) : undefined)
+    if (page.length < 5000) {
+      return builder.build(
+        classes.bars(builder.cities),
+        run.sittings
+          ? sittingsOf(
+            { cities: run.cities, sessions: kinds.sessions.map(id => ({ id })) },
+            kinds.all,
+            run.sittings.free,
+            run.sittings.kept?.length ?? 0,
+          )
+          : undefined,
+      )
+    }
   }
 }
 
@@ -169,6 +269,8 @@ function kindsOfRun({ sittings }: StoredRun): { sessions: string[], all: Sitting
   const columns = columnsOf(sessions, sittings?.kept?.length ?? 0)
   const parts = sittings?.parts ?? []
   const all: Sittings['kinds'] = []
-  for (const { kind, papers, ways } of parts) (all[kind] ??= { papers, ways: [] }).ways.push(...ways.map(way => way.map(id => columns.indexOf(id))))
+  for (const { kind, papers, ways } of parts) {
+    ;(all[kind] ??= { papers, ways: [] }).ways.push(...ways.map(way => way.map(id => columns.indexOf(id))))
+  }
   return { sessions, all, ofPart: parts.map(part => part.kind) }
 }

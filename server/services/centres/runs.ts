@@ -29,7 +29,13 @@ import type { Solver } from './solver'
  *
  * @throws ProblemError `run.nobody` when nobody waits for a place, `run.policy` for a policy that cannot be used.
  */
-export async function runAllocation(caller: Caller, cycleCode: string, request: RunRequest, solve: Solver, tell: Tell = () => Promise.resolve(true)): Promise<{ runId: string, serial: number }> {
+export async function runAllocation(
+  caller: Caller,
+  cycleCode: string,
+  request: RunRequest,
+  solve: Solver,
+  tell: Tell = () => Promise.resolve(true),
+): Promise<{ runId: string, serial: number }> {
   const context = await caller.authorise('centres.run')
   const started = performance.now()
   const { notice } = await currentNotice(context.db, cycleCode)
@@ -39,13 +45,24 @@ export async function runAllocation(caller: Caller, cycleCode: string, request: 
   const placed = await placeAll(notice, read, policy, solve, follow(partOf(tell, 40, 60))).catch((error: unknown) => {
     throw error instanceof Cancelled ? stopped() : error
   })
-  return context.db.transaction(tx => keepRun(tx, context, cycleCode, notice, { ...placed, request, policy, took: performance.now() - started, tell: partOf(tell, 60, 100) }))
+  return context.db.transaction(tx =>
+    keepRun(tx, context, cycleCode, notice, { ...placed, request, policy, took: performance.now() - started, tell: partOf(tell, 60, 100) })
+  )
 }
 
 /** The notice's policy with what a request puts in its place. @throws ProblemError with every fault. */
 export function policyOf(notice: Notice, request: Pick<RunRequest, 'policy' | 'scope'>): AllocationPolicy {
   const { choiceCosts, offListBase, kilometreCap, unseated, staying } = notice.allocation
-  const policy: AllocationPolicy = { kind: 'best-fit', seed: 0, choiceCosts, offListBase, kilometreCap, unseated, staying, ...request.policy }
+  const policy: AllocationPolicy = {
+    kind: 'best-fit',
+    seed: 0,
+    choiceCosts,
+    offListBase,
+    kilometreCap,
+    unseated,
+    staying,
+    ...request.policy,
+  }
   if (request.scope === 'waiting') policy.staying = 0
   const faults = policyFaults(policy)
   if (faults.length > 0) throw refusal('run.policy', { faults: faults.join('; ') })
@@ -60,19 +77,33 @@ function follow(tell: Tell): Watch {
     const now = performance.now()
     if (now - asked > 300 || done === total) {
       asked = now
-      tell(done, total).then((answer) => { goOn = goOn && answer }, () => undefined)
+      tell(done, total).then((answer) => {
+        goOn = goOn && answer
+      }, () => undefined)
     }
     return goOn
   }
 }
 
-interface Finished extends Placed { request: RunRequest, policy: AllocationPolicy, took: number, tell: Tell }
+interface Finished extends Placed {
+  request: RunRequest
+  policy: AllocationPolicy
+  took: number
+  tell: Tell
+}
 
-async function keepRun(tx: Executor, context: Context, cycleCode: string, notice: Notice, run: Finished): Promise<{ runId: string, serial: number }> {
+async function keepRun(
+  tx: Executor,
+  context: Context,
+  cycleCode: string,
+  notice: Notice,
+  run: Finished,
+): Promise<{ runId: string, serial: number }> {
   const { request, policy, inputs: { instance, locked, seats, free, sha256 }, allocation, kept } = run
   // Serials go up one by one; other work on the cycle need not wait for a run to be written.
   await locks.runSerial(tx)
-  const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(1)
+  const [last] = await tx.select({ serial: allocationRun.serial }).from(allocationRun).where(eq(allocationRun.cycle, cycleCode))
+    .orderBy(desc(allocationRun.serial)).limit(1)
   const runId = context.newId()
   const serial = (last?.serial ?? 0) + 1
   const held = locked.map(one => lockedPlacement(notice, policy, one, allocation))
@@ -80,9 +111,26 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   const extra = held.reduce((sum, one) => sum + one.cost, 0)
   const summary = withLocked(outcomeOf(instance, allocation), held)
   await tx.insert(allocationRun).values({
-    id: runId, cycle: cycleCode, serial, policy, scope: request.scope, note: request.note, seats, cities: instance.cities, restrictions: notice.allocation.restrictions, inputsSha256: sha256, sittings: allocation.sittings ? { free, parts: allocation.sittings.parts, kept } : null,
-    cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, summary, lines: linesOf(instance, policy, allocation),
-    moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length, tookMilliseconds: Math.round(run.took), by: context.principal.id, at: context.now(),
+    id: runId,
+    cycle: cycleCode,
+    serial,
+    policy,
+    scope: request.scope,
+    note: request.note,
+    seats,
+    cities: instance.cities,
+    restrictions: notice.allocation.restrictions,
+    inputsSha256: sha256,
+    sittings: allocation.sittings ? { free, parts: allocation.sittings.parts, kept } : null,
+    cost: allocation.cost + extra,
+    bound: allocation.bound + extra,
+    standing: allocation.standing,
+    summary,
+    lines: linesOf(instance, policy, allocation),
+    moves: countMoves(instance, allocation) + locked.filter(one => one.told !== null && one.told !== one.city).length,
+    tookMilliseconds: Math.round(run.took),
+    by: context.principal.id,
+    at: context.now(),
   })
   let written = 0
   for (const rows of placementRows(run)) {
@@ -93,16 +141,38 @@ async function keepRun(tx: Executor, context: Context, cycleCode: string, notice
   await writePlacements(tx, runId, held)
   await markPlaced(tx, context, runId)
   const people = instance.ids.length + locked.length
+  const { scope, note } = request
+  const [cost, bound] = [allocation.cost + extra, allocation.bound + extra]
   await log(tx, context, 'run-allocation', {
-    subject: { kind: 'run', id: runId }, cycle: cycleCode, reason: request.note || null,
-    after: { run: serial, policy: policy.kind, scope: request.scope, cost: allocation.cost + extra, bound: allocation.bound + extra, standing: allocation.standing, people, sha256 },
+    subject: { kind: 'run', id: runId },
+    cycle: cycleCode,
+    reason: note || null,
+    after: { run: serial, policy: policy.kind, scope, cost, bound, standing: allocation.standing, people, sha256 },
   })
   return { runId, serial }
 }
 
-interface PlacementRow { number: string, home: string, choices: string[], needs: boolean, turn: number, told: string | null, locked: boolean, held: number, city: string | null, choice: number | null, km: number | null, cost: number, place: number | null, part: number | null, sessions: string[] | null }
+interface PlacementRow {
+  number: string
+  home: string
+  choices: string[]
+  needs: boolean
+  turn: number
+  told: string | null
+  locked: boolean
+  held: number
+  city: string | null
+  choice: number | null
+  km: number | null
+  cost: number
+  place: number | null
+  part: number | null
+  sessions: string[] | null
+}
 
-function* placementRows({ policy, inputs: { instance, held }, allocation: { cityOf, order, sittings } }: Finished): Generator<PlacementRow[]> {
+function* placementRows({ policy, inputs: { instance, held }, allocation: { cityOf, order, sittings } }: Finished): Generator<
+  PlacementRow[]
+> {
   const { ids, cities, home, choices, slots, needs, turn, told } = instance
   const km = distances(cities)
   const places = order && placesInOrder(order)
@@ -115,9 +185,21 @@ function* placementRows({ policy, inputs: { instance, held }, allocation: { city
       const distance = city === noCity ? null : km[(home[person] ?? 0) * cities.length + city] ?? 0
       const cost = placementCost(policy, choice, distance)
       return {
-        number, home: name(home[person]) ?? '', choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
-        needs: needs[person] === 1, turn: turn[person] ?? 0, told: name(told?.[person]), locked: false, held: held.get(number) ?? 0, city: name(city), choice, km: distance, cost, place: places?.[person] ?? null,
-        part: sittings?.partOf[person] ?? null, sessions: sittings && city !== noCity ? sessionsOf(instance, sittings.wayOf[person] ?? 0, person) : null,
+        number,
+        home: name(home[person]) ?? '',
+        choices: Array.from(choices.subarray(person * slots, (person + 1) * slots), name).filter(id => id !== null),
+        needs: needs[person] === 1,
+        turn: turn[person] ?? 0,
+        told: name(told?.[person]),
+        locked: false,
+        held: held.get(number) ?? 0,
+        city: name(city),
+        choice,
+        km: distance,
+        cost,
+        place: places?.[person] ?? null,
+        part: sittings?.partOf[person] ?? null,
+        sessions: sittings && city !== noCity ? sessionsOf(instance, sittings.wayOf[person] ?? 0, person) : null,
       }
     })
   }
@@ -133,7 +215,12 @@ function countMoves({ told }: Instance, { cityOf }: Allocation): number {
   return told ? cityOf.reduce((n, city, person) => n + (told[person] !== noCity && told[person] !== city ? 1 : 0), 0) : 0
 }
 
-function lockedPlacement(notice: Notice, policy: AllocationPolicy, { kind, kept: _, ...one }: Locked, allocation: Allocation): PlacementRow {
+function lockedPlacement(
+  notice: Notice,
+  policy: AllocationPolicy,
+  { kind, kept: _, ...one }: Locked,
+  allocation: Allocation,
+): PlacementRow {
   const choice = one.choices.indexOf(one.city) + 1 || null
   const at = (id: string) => notice.cities.find(c => c.id === id) ?? { lat: 0, lon: 0 }
   const km = distanceKm(at(one.home), at(one.city))
@@ -178,8 +265,12 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
   await tx.execute(sql`
     insert into ${runPlacement} (run_id, application_id, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place, part, sessions)
     select ${runId}::uuid, a.id, r.home, string_to_array(r.choices, ';'), r.needs, r.turn, r.told, r.locked, r.held, r.city, r.choice, r.km, r.cost, r.place, r.part, string_to_array(r.sessions, ';')
-    from unnest(${column('number')}::text[], ${column('home')}::text[], ${sql.param(rows.map(row => row.choices.join(';')))}::text[], ${column('needs')}::boolean[], ${column('turn')}::double precision[],
-      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('held')}::integer[], ${column('city')}::text[], ${column('choice')}::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[],
+    from unnest(${column('number')}::text[], ${column('home')}::text[], ${sql.param(rows.map(row => row.choices.join(';')))}::text[], ${
+    column('needs')
+  }::boolean[], ${column('turn')}::double precision[],
+      ${column('told')}::text[], ${column('locked')}::boolean[], ${column('held')}::integer[], ${column('city')}::text[], ${
+    column('choice')
+  }::integer[], ${column('km')}::integer[], ${column('cost')}::integer[], ${column('place')}::integer[],
       ${column('part')}::integer[], ${sql.param(rows.map(row => row.sessions?.join(';') ?? null))}::text[])
       as r(number, home, choices, needs, turn, told, locked, held, city, choice, km, cost, place, part, sessions)
     join ${application} a on a.number = r.number`)
@@ -188,11 +279,36 @@ async function writePlacements(tx: Executor, runId: string, rows: PlacementRow[]
 export type StoredRun = typeof allocationRun.$inferSelect
 
 // A list needs neither the lines of every city nor what was computed later: with many cities they weigh megabytes a run.
-const { lines: _lines, savings: _savings, seats: _seats, cities: _cities, restrictions: _restrictions, sittings: _sittings, ...listColumns } = getTableColumns(allocationRun)
+const {
+  lines: _lines,
+  savings: _savings,
+  seats: _seats,
+  cities: _cities,
+  restrictions: _restrictions,
+  sittings: _sittings,
+  ...listColumns
+} = getTableColumns(allocationRun)
 
 export function runRow(run: Omit<StoredRun, 'lines' | 'savings' | 'seats' | 'cities' | 'restrictions' | 'sittings'>, name: NameOf): RunRow {
   const { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, inputsSha256, tookMilliseconds } = run
-  return { id, cycle, serial, policy, scope, note, cost, bound, standing, summary, by: name(run.by), publishedBy: run.publishedBy && name(run.publishedBy), inputsSha256, tookMilliseconds, at: run.at.toISOString(), publishedAt: run.publishedAt?.toISOString() ?? null }
+  return {
+    id,
+    cycle,
+    serial,
+    policy,
+    scope,
+    note,
+    cost,
+    bound,
+    standing,
+    summary,
+    by: name(run.by),
+    publishedBy: run.publishedBy && name(run.publishedBy),
+    inputsSha256,
+    tookMilliseconds,
+    at: run.at.toISOString(),
+    publishedAt: run.publishedAt?.toISOString() ?? null,
+  }
 }
 
 export async function storedRun(db: Executor, runId: string): Promise<StoredRun> {
@@ -203,7 +319,8 @@ export async function storedRun(db: Executor, runId: string): Promise<StoredRun>
 
 export async function listRuns(caller: Caller, cycleCode: string): Promise<RunRow[]> {
   const context = await caller.authorise('centres.read', { cycle: cycleCode })
-  const rows = await context.db.select(listColumns).from(allocationRun).where(eq(allocationRun.cycle, cycleCode)).orderBy(desc(allocationRun.serial)).limit(100)
+  const rows = await context.db.select(listColumns).from(allocationRun).where(eq(allocationRun.cycle, cycleCode))
+    .orderBy(desc(allocationRun.serial)).limit(100)
   const name = await namesOf(context.db, rows.flatMap(run => [run.by, run.publishedBy]))
   return rows.map(run => runRow(run, name))
 }

@@ -19,8 +19,15 @@ function withMoreSeats(instance: Instance, city: string, more: number): Instance
   const isOpen = (column: number) => !sittings || isOpenToAll(sittings, column)
   const sessions = Array.from({ length: columns }, (_, column) => column).filter(isOpen).length
   return {
-    ...instance, cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + more * sessions } : c),
-    ...(sittings && { sittings: { ...sittings, seats: sittings.seats.map((n, i) => Math.floor(i / columns) === at && isOpen(i % columns) ? n + more : n) } }),
+    ...instance,
+    cities: instance.cities.map(c => c.id === city ? { ...c, capacity: c.capacity + more * sessions } : c),
+    ...(sittings
+      && {
+        sittings: {
+          ...sittings,
+          seats: sittings.seats.map((n, i) => Math.floor(i / columns) === at && isOpen(i % columns) ? n + more : n),
+        },
+      }),
   }
 }
 

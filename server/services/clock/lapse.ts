@@ -17,7 +17,8 @@ const graceSeconds = 60
 
 /**
  * What the clock does to applications: a draft lapses at the close, what is unpaid at the last moment to pay, and a correction that nobody
- * handed in ends as the notice says. Each once, whichever process looks first; an application that was kept open longer is passed over, and a paper form that is still being keyed.
+ * handed in ends as the notice says. Each once, whichever process looks first; an application that was kept open longer is passed over, and
+ * a paper form that is still being keyed.
  *
  * @returns how many lapsed or were judged as they stood.
  */
@@ -50,11 +51,29 @@ async function lapseMany(context: Context, under: CurrentNotice, headline: 'draf
   for (;;) {
     const page = await context.db.transaction(async (tx) => {
       const rows = await tx.select(standingColumns).from(application).where(and(
-        eq(application.cycle, under.notice.code), eq(application.headline, headline), ne(application.fee, 'confirming'), ...headline === 'drafting' ? [isNull(application.receivedAt)] : [],
+        eq(application.cycle, under.notice.code),
+        eq(application.headline, headline),
+        ne(application.fee, 'confirming'),
+        ...headline === 'drafting' ? [isNull(application.receivedAt)] : [],
         or(isNull(application.openUntil), lte(application.openUntil, context.now())),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      const fees = await giveUpDues(tx, context, rows.map(row => row.id), headline === 'drafting' && under.notice.fees.unsubmitted === 'owed back')
-      for (const [fee, group] of grouped(rows, row => fees.get(row.id) ?? row.fee)) await carryOutOnMany<StandingRow>(tx, context, 'lapse', under, group, { outcome: { fee } }, row => ({ before: { form: row.form }, after: { form: 'lapsed' } }))
+      const fees = await giveUpDues(
+        tx,
+        context,
+        rows.map(row => row.id),
+        headline === 'drafting' && under.notice.fees.unsubmitted === 'owed back',
+      )
+      for (const [fee, group] of grouped(rows, row => fees.get(row.id) ?? row.fee)) {
+        await carryOutOnMany<StandingRow>(
+          tx,
+          context,
+          'lapse',
+          under,
+          group,
+          { outcome: { fee } },
+          row => ({ before: { form: row.form }, after: { form: 'lapsed' } }),
+        )
+      }
       return rows.length
     })
     count += page
@@ -64,12 +83,23 @@ async function lapseMany(context: Context, under: CurrentNotice, headline: 'draf
 
 /** Drafts that a close had ended, once it was moved to a later moment: whoever had one may go on with it. */
 async function reopenDrafts(context: Context, under: CurrentNotice): Promise<number> {
-  for (let count = 0; ;) {
+  for (let count = 0;;) {
     const page = await context.db.transaction(async (tx) => {
       const rows = await tx.select(standingColumns).from(application).where(and(
-        eq(application.cycle, under.notice.code), eq(application.headline, 'lapsed'), eq(application.fee, 'not assessed'), isNull(application.submittedAt),
+        eq(application.cycle, under.notice.code),
+        eq(application.headline, 'lapsed'),
+        eq(application.fee, 'not assessed'),
+        isNull(application.submittedAt),
       )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
-      await carryOutOnMany<StandingRow>(tx, context, 'bring-back', under, rows, {}, row => ({ before: { form: row.form }, after: { form: 'drafting' } }))
+      await carryOutOnMany<StandingRow>(
+        tx,
+        context,
+        'bring-back',
+        under,
+        rows,
+        {},
+        row => ({ before: { form: row.form }, after: { form: 'drafting' } }),
+      )
       return rows.length
     })
     count += page
@@ -79,8 +109,12 @@ async function reopenDrafts(context: Context, under: CurrentNotice): Promise<num
 
 /** The same of those whose fee was asked for before: what was given up at the close is due again. */
 async function reopenPaidDrafts(context: Context, under: CurrentNotice): Promise<number> {
-  const ended = await context.db.select({ id: application.id }).from(application)
-    .where(and(eq(application.cycle, under.notice.code), eq(application.headline, 'lapsed'), ne(application.fee, 'not assessed'), isNull(application.submittedAt)))
+  const ended = await context.db.select({ id: application.id }).from(application).where(and(
+    eq(application.cycle, under.notice.code),
+    eq(application.headline, 'lapsed'),
+    ne(application.fee, 'not assessed'),
+    isNull(application.submittedAt),
+  ))
   for (const { id } of ended) {
     await context.db.transaction(async (tx) => {
       const acting = await actingOn(tx, context, id)
@@ -91,8 +125,12 @@ async function reopenPaidDrafts(context: Context, under: CurrentNotice): Promise
 }
 
 async function endCorrections(context: Context, code: string): Promise<number> {
-  const overdue = await context.db.select({ id: application.id }).from(application)
-    .where(and(eq(application.cycle, code), eq(application.headline, 'returned'), eq(application.form, 'correcting'), lte(application.openUntil, context.now()))).limit(pageSize)
+  const overdue = await context.db.select({ id: application.id }).from(application).where(and(
+    eq(application.cycle, code),
+    eq(application.headline, 'returned'),
+    eq(application.form, 'correcting'),
+    lte(application.openUntil, context.now()),
+  )).limit(pageSize)
   for (const { id } of overdue) await context.db.transaction(tx => endCorrection(tx, context, id))
   return overdue.length
 }
@@ -103,6 +141,11 @@ async function endCorrection(tx: Executor, context: Context, id: string): Promis
   if (row.form !== 'correcting' || !row.openUntil || row.openUntil > context.now()) return
   const { unanswered } = acting.notice.outcomes
   await carryOutOn(acting, 'lapse', {}, async () => ({
-    result: null, outcome: { unanswered, fee: unanswered === 'as it stood' ? await reassess(acting, row) : (await giveUpDues(tx, context, [id])).get(id) ?? row.fee }, columns: { openUntil: null, openedItems: null, openedAt: null },
+    result: null,
+    outcome: {
+      unanswered,
+      fee: unanswered === 'as it stood' ? await reassess(acting, row) : (await giveUpDues(tx, context, [id])).get(id) ?? row.fee,
+    },
+    columns: { openUntil: null, openedItems: null, openedAt: null },
   }))
 }

@@ -14,8 +14,8 @@ const pageSize = 500
 const hoursBefore = 48
 
 /**
- * Reminds once, two days before it is too late: of a form that is not handed in, a fee that is not paid, a return or correction that is not answered, a paper that was to follow. Who came to that point within the last
- * day is not reminded of what they were just told.
+ * Reminds once, two days before it is too late: of a form that is not handed in, a fee that is not paid, a return or correction that is not
+ * answered, a paper that was to follow. Who came to that point within the last day is not reminded of what they were just told.
  *
  * @returns how many were reminded.
  */
@@ -35,7 +35,13 @@ async function remindOfCycle(context: Context, code: string): Promise<number> {
   const now = context.now()
   const soon = new Date(now.getTime() + hoursBefore * 3_600_000)
   const isSoon = (instant: string) => now < new Date(instant) && new Date(instant) <= soon
-  let count = await remindMany(context, under, 'returned', and(gt(application.openUntil, now), lte(application.openUntil, soon)), row => row.openUntil)
+  let count = await remindMany(
+    context,
+    under,
+    'returned',
+    and(gt(application.openUntil, now), lte(application.openUntil, soon)),
+    row => row.openUntil,
+  )
   if (isSoon(closes)) count += await remindMany(context, under, 'drafting', undefined, () => new Date(closes))
   if (isSoon(lastPayment)) count += await remindMany(context, under, 'fee due', undefined, () => new Date(lastPayment))
   return count + await remindOfPapers(context, under, soon) + await remindWhoWasAsked(context, under)
@@ -49,10 +55,16 @@ async function remindWhoWasAsked(context: Context, under: CurrentNotice): Promis
   const open = (under.notice.endorsements ?? []).filter(rule => isEndorsementOpen(rule, context.now())).map(rule => rule.id)
   if (open.length === 0) return 0
   return inPages(context, async (tx) => {
-    const rows = await tx.select({ one: endorsement, number: application.number, displayName: application.displayName }).from(endorsement).innerJoin(application, eq(application.id, endorsement.applicationId)).where(and(
-      eq(endorsement.state, 'asked'), isNull(endorsement.remindedAt), lte(endorsement.askedAt, new Date(context.now().getTime() - daysToAnswer * 24 * 3_600_000)),
-      eq(endorsement.cycle, under.notice.code), inArray(endorsement.rule, open), notInArray(application.form, ['withdrawn', 'lapsed']), notInArray(application.scrutiny, ['refused', 'accepted']),
-    )).orderBy(asc(endorsement.askedAt)).limit(pageSize).for('update', { of: endorsement, skipLocked: true })
+    const rows = await tx.select({ one: endorsement, number: application.number, displayName: application.displayName }).from(endorsement)
+      .innerJoin(application, eq(application.id, endorsement.applicationId)).where(and(
+        eq(endorsement.state, 'asked'),
+        isNull(endorsement.remindedAt),
+        lte(endorsement.askedAt, new Date(context.now().getTime() - daysToAnswer * 24 * 3_600_000)),
+        eq(endorsement.cycle, under.notice.code),
+        inArray(endorsement.rule, open),
+        notInArray(application.form, ['withdrawn', 'lapsed']),
+        notInArray(application.scrutiny, ['refused', 'accepted']),
+      )).orderBy(asc(endorsement.askedAt)).limit(pageSize).for('update', { of: endorsement, skipLocked: true })
     for (const { one, number, displayName } of rows) {
       await sendLink(tx, context, under, { number, displayName }, one, true)
       await tx.update(endorsement).set({ remindedAt: context.now() }).where(eq(endorsement.id, one.id))
@@ -64,8 +76,16 @@ async function remindWhoWasAsked(context: Context, under: CurrentNotice): Promis
 /** Of papers that may follow, once for each moment at which one has to be there. */
 async function remindOfPapers(context: Context, under: CurrentNotice, soon: Date): Promise<number> {
   return inPages(context, async (tx) => {
-    const rows = await tx.select({ ...standingColumns, openUntil: openMatter.until }).from(openMatter).innerJoin(application, eq(application.id, openMatter.applicationId)).where(and(
-      eq(openMatter.cycle, under.notice.code), eq(openMatter.kind, 'proof-follows'), isNull(openMatter.clearedAt), gt(openMatter.until, context.now()), lte(openMatter.until, soon), eq(application.form, 'submitted'),
+    const rows = await tx.select({ ...standingColumns, openUntil: openMatter.until }).from(openMatter).innerJoin(
+      application,
+      eq(application.id, openMatter.applicationId),
+    ).where(and(
+      eq(openMatter.cycle, under.notice.code),
+      eq(openMatter.kind, 'proof-follows'),
+      isNull(openMatter.clearedAt),
+      gt(openMatter.until, context.now()),
+      lte(openMatter.until, soon),
+      eq(application.form, 'submitted'),
       sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.parameters ->> 'what' = 'paper' and (m.parameters ->> 'until')::timestamptz >= ${openMatter.until})`,
     )).orderBy(asc(application.number)).limit(pageSize).for('update', { of: application, skipLocked: true })
     const each = [...new Map(rows.map(row => [row.id, row])).values()]
@@ -76,10 +96,19 @@ async function remindOfPapers(context: Context, under: CurrentNotice, soon: Date
 
 type Reminded = StandingRow & { openUntil: Date | null }
 
-async function remindMany(context: Context, under: CurrentNotice, headline: Headline, more: SQL | undefined, until: (row: Reminded) => Date | null): Promise<number> {
+async function remindMany(
+  context: Context,
+  under: CurrentNotice,
+  headline: Headline,
+  more: SQL | undefined,
+  until: (row: Reminded) => Date | null,
+): Promise<number> {
   return inPages(context, async (tx) => {
     const rows = await tx.select({ ...standingColumns, openUntil: application.openUntil }).from(application).where(and(
-      eq(application.cycle, under.notice.code), eq(application.headline, headline), more, lte(application.headlineSince, new Date(context.now().getTime() - hoursBefore * 3_600_000 / 2)),
+      eq(application.cycle, under.notice.code),
+      eq(application.headline, headline),
+      more,
+      lte(application.headlineSince, new Date(context.now().getTime() - hoursBefore * 3_600_000 / 2)),
       sql`not exists (select 1 from message m where m.application_id = ${application.id} and m.kind = 'remind' and m.at >= ${application.headlineSince})`,
     )).orderBy(asc(application.number)).limit(pageSize).for('update', { skipLocked: true })
     await carryOutOnMany<Reminded>(tx, context, 'remind', under, rows, {}, row => told(headline, until(row)))
@@ -87,11 +116,14 @@ async function remindMany(context: Context, under: CurrentNotice, headline: Head
   })
 }
 
-const told = (what: Headline | 'paper', until: Date | null) => ({ after: { until: until?.toISOString() }, tell: { what, until: until?.toISOString() ?? '' } })
+const told = (what: Headline | 'paper', until: Date | null) => ({
+  after: { until: until?.toISOString() },
+  tell: { what, until: until?.toISOString() ?? '' },
+})
 
 /** Page after page, each in a transaction of its own, until one is not full. */
 async function inPages(context: Context, page: (tx: Executor) => Promise<number>): Promise<number> {
-  for (let count = 0; ;) {
+  for (let count = 0;;) {
     const done = await context.db.transaction(page)
     count += done
     if (done < pageSize) return count

@@ -2,7 +2,7 @@ import { and, eq, ne, sql } from 'drizzle-orm'
 import type { CorrectionEffects } from '../../../core/application/correction-effects'
 import { isFeeClear, type Tracks } from '../../../core/application/tracks'
 import type { Answer } from '../../../core/application/answers'
-import { holdsSeat } from '../../../core/application/acts/table'
+import { holdsSeat } from '../../../core/application/acts/guards'
 import { refusal } from '../../../shared/problem'
 import { answerChange, correction, image } from '../../database/schema'
 import { carryOut, type Acting, type Carried, type Effect } from '../acts/carry-out'
@@ -32,7 +32,8 @@ export function acceptCorrection(caller: Caller, id: string, given: Given): Prom
 }
 
 /**
- * What a correction does once it counts, in the transaction that holds the application: answers, files, verdicts, fee with its charge, seat and card follow together.
+ * What a correction does once it counts, in the transaction that holds the application: answers, files, verdicts, fee with its charge, seat
+ * and card follow together.
  */
 export async function takeEffect(acting: Acting, decision: string): Promise<Effect<null>> {
   const { tx, context, row, notice, facts } = acting
@@ -45,18 +46,39 @@ export async function takeEffect(acting: Acting, decision: string): Promise<Effe
   const personKey = row.personKey === null ? null : await onlyOf({ ...acting, row: changed })
   await keepChanges(acting, asked, revision)
   await keepVerdicts(tx, context, changed, acting)
-  await tx.update(correction).set({ state: 'accepted', decidedBy: context.principal.id, decidedAt: context.now(), decision, effects }).where(eq(correction.id, asked.id))
+  await tx.update(correction).set({ state: 'accepted', decidedBy: context.principal.id, decidedAt: context.now(), decision, effects })
+    .where(eq(correction.id, asked.id))
   // What was held for it is held no longer: it pays the fee as it is now.
   await reassess({ ...acting, facts: { ...facts, held: 0, correction: null } }, changed)
   await bookSurplus(tx, context, row.id, notice.body.currency.code)
   const fee = await feeStateOf(tx, context, row.id)
   const isUnseated = holdsSeat(row) && (effects.seat === 'given up' || (row.scrutiny === 'accepted' && !isFeeClear(fee)))
   if (isUnseated) await unseat(tx, context, [row.id])
-  const card = isUnseated ? (row.card === 'withheld' ? 'withheld' : 'not issued') : await cardAfter({ ...acting, row: changed }, effects.card)
+  const card = isUnseated
+    ? (row.card === 'withheld' ? 'withheld' : 'not issued')
+    : await cardAfter({ ...acting, row: changed }, effects.card)
   return {
-    result: null, outcome: { fee, isUnseated, card }, columns: { answers: changed.answers, revision, correctionCharges: changed.correctionCharges, requests: changed.requests, personKey, ...searchKeys(changed.answers) },
-    before: { ...Object.fromEntries(Object.entries(asked.changes).map(([question, { before }]) => [question, before])), fee: effects.fee.before },
-    after: { ...Object.fromEntries(Object.entries(asked.changes).map(([question, { after }]) => [question, after])), files: Object.keys(files), fee: effects.fee.after, seat: effects.seat, card },
+    result: null,
+    outcome: { fee, isUnseated, card },
+    columns: {
+      answers: changed.answers,
+      revision,
+      correctionCharges: changed.correctionCharges,
+      requests: changed.requests,
+      personKey,
+      ...searchKeys(changed.answers),
+    },
+    before: {
+      ...Object.fromEntries(Object.entries(asked.changes).map(([question, { before }]) => [question, before])),
+      fee: effects.fee.before,
+    },
+    after: {
+      ...Object.fromEntries(Object.entries(asked.changes).map(([question, { after }]) => [question, after])),
+      files: Object.keys(files),
+      fee: effects.fee.after,
+      seat: effects.seat,
+      card,
+    },
     tell: { seat: effects.seat, card: effects.card },
   }
 }
@@ -71,7 +93,9 @@ async function cardAfter(acting: Acting, card: CorrectionEffects['card']): Promi
 /** Refuses a correction of what does not stand there any more: nobody has weighed that. */
 async function refuseOvertaken({ tx, row, notice }: Acting, asked: CorrectionRow): Promise<void> {
   const title = (item: string) => notice.sections.flatMap(s => s.questions).find(q => q.id === item)?.label ?? item
-  const overtaken = Object.entries(asked.changes).find(([question, { before }]) => JSON.stringify(row.answers[question] ?? '') !== JSON.stringify(before))
+  const overtaken = Object.entries(asked.changes).find(([question, { before }]) =>
+    JSON.stringify(row.answers[question] ?? '') !== JSON.stringify(before)
+  )
   if (overtaken) throw refusal('correction.overtaken', { number: row.number, item: title(overtaken[0]) })
   const images = await currentImages(tx, row.id)
   const other = Object.entries(asked.slots).find(([slot, { before }]) => (images[slot]?.version ?? null) !== before)
@@ -82,8 +106,10 @@ async function keepChanges({ tx, context, row }: Acting, asked: CorrectionRow, r
   const rows = Object.entries(asked.changes)
   if (rows.length > 0) {
     await tx.insert(answerChange).values(rows.map(([question, { before, after }]: [string, { before: Answer, after: Answer }]) => (
-      { id: context.newId(), applicationId: row.id, revision, question, before, after, by: asked.handedBy ?? asked.by, at: context.now() })))
+      { id: context.newId(), applicationId: row.id, revision, question, before, after, by: asked.handedBy ?? asked.by, at: context.now() }
+    )))
   }
   // Papers of proof stay with the correction; every other file counts from now on.
-  await tx.update(image).set({ correctionId: null }).where(and(eq(image.correctionId, asked.id), ne(image.state, 'refused'), sql`${image.kind} not like 'proof.%'`))
+  await tx.update(image).set({ correctionId: null })
+    .where(and(eq(image.correctionId, asked.id), ne(image.state, 'refused'), sql`${image.kind} not like 'proof.%'`))
 }

@@ -16,7 +16,8 @@ import { openCorrectionOf } from './store'
 import { weigh, type Weighed } from './weigh'
 
 /**
- * Hands a correction in. It waits for its money where it costs something, then for the office, unless the notice lets it take effect at once; until then the form stays as it is.
+ * Hands a correction in. It waits for its money where it costs something, then for the office, unless the notice lets it take effect at
+ * once; until then the form stays as it is.
  *
  * @throws ProblemError with what is missing or wrong in the form as it would be.
  */
@@ -29,17 +30,39 @@ export async function askCorrection(caller: Caller, id: string, given: Given): P
     refuseUnready(acting, weighed, asked.reason || given.reason || '', given)
     const isBeyond = weighed.closed.length > 0
     const images = await currentImages(tx, id)
-    const slots = Object.fromEntries(weighed.items.filter(item => !(item in asked.changes)).map(slot => [slot, { before: images[slot]?.version ?? null }]))
+    const slots = Object.fromEntries(weighed.items.filter(item =>
+      !(item in asked.changes)
+    ).map(slot => [slot, { before: images[slot]?.version ?? null }]))
     const state = weighed.holds > 0 ? 'unpaid' as const : 'waiting' as const
     const closes = weighed.used.map(rule => correctionPeriod(notice, rule).closes.getTime())
     await tx.update(correction).set({
-      state, slots, rules: weighed.used.map(rule => rule.id), reason: asked.reason || given.reason || '', handedBy: context.principal.id, handedAt: context.now(), until: closes.length > 0 ? new Date(Math.min(...closes)) : null,
-      holds: weighed.holds, charge: weighed.charge, atOnce: !isBeyond && weighed.takesEffectAtOnce,
+      state,
+      slots,
+      rules: weighed.used.map(rule => rule.id),
+      reason: asked.reason || given.reason || '',
+      handedBy: context.principal.id,
+      handedAt: context.now(),
+      until: closes.length > 0 ? new Date(Math.min(...closes)) : null,
+      holds: weighed.holds,
+      charge: weighed.charge,
+      atOnce: !isBeyond && weighed.takesEffectAtOnce,
     }).where(eq(correction.id, asked.id))
     await bookSurplus(tx, context, id, notice.body.currency.code)
     const changes = Object.fromEntries(Object.entries(asked.changes).map(([question, { after }]) => [question, after]))
     const before = Object.fromEntries(Object.entries(asked.changes).map(([question, change]) => [question, change.before]))
-    return { result: null, outcome: { fee: await feeStateOf(tx, context, id) }, before, after: { ...changes, files: Object.keys(slots), wants: weighed.holds, rules: weighed.used.map(rule => rule.id) }, isOutsideDates: isBeyond, tell: { amount: weighed.holds, state } }
+    return {
+      result: null,
+      outcome: { fee: await feeStateOf(tx, context, id) },
+      before,
+      after: {
+        ...changes,
+        files: Object.keys(slots),
+        wants: weighed.holds,
+        rules: weighed.used.map(rule => rule.id),
+      },
+      isOutsideDates: isBeyond,
+      tell: { amount: weighed.holds, state },
+    }
   })
   if (carried.isDone) await goOn(caller, id)
   return carried
@@ -50,7 +73,12 @@ function refuseUnready(acting: Acting, { items, closed, faults, lacks, unmeasure
   if (items.length === 0) throw refusal('correction.nothing', { number: row.number })
   refuseClosedItems(acting, closed, given)
   if (closed.length > 0) refuseUnreasoned(reason)
-  if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
+  if (faults.length > 0) {
+    throw refusal('sheet.incomplete', {
+      count: faults.length,
+      first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '',
+    }, faults)
+  }
   if (lacks.length > 0) throw refusal('sheet.files-missing', { titles: lacks.join(' and ') })
   if (unmeasured.length > 0) throw refusal('sheet.files-waiting', { titles: unmeasured.join(' and ') })
 }
@@ -78,7 +106,13 @@ export function refuseCorrection(caller: Caller, id: string, given: Given): Prom
 export async function close({ tx, context, row, notice }: Acting, state: 'taken back' | 'refused' | 'ended', reason: string) {
   const open = await openCorrectionOf(tx, row.id)
   if (!open) throw refusal('act.no-correction', { number: row.number })
-  await tx.update(correction).set({ state, decidedBy: context.principal.id, decidedAt: context.now(), decision: reason }).where(eq(correction.id, open.id))
+  await tx.update(correction).set({ state, decidedBy: context.principal.id, decidedAt: context.now(), decision: reason })
+    .where(eq(correction.id, open.id))
   await bookSurplus(tx, context, row.id, notice.body.currency.code)
-  return { result: null, outcome: { fee: await feeStateOf(tx, context, row.id) }, before: { state: open.state }, after: { state, correction: open.id } }
+  return {
+    result: null,
+    outcome: { fee: await feeStateOf(tx, context, row.id) },
+    before: { state: open.state },
+    after: { state, correction: open.id },
+  }
 }

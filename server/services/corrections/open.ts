@@ -6,7 +6,11 @@ import { refusal } from '../../../shared/problem'
 import type { Acting } from '../acts/carry-out'
 
 /** Refuses what no rule opens to whoever asks; an officer may go beyond the rules with a reason. */
-export function refuseClosedItems({ context, row, notice }: Acting, items: readonly string[], given: { reason?: string, outsideDates?: boolean }): void {
+export function refuseClosedItems(
+  { context, row, notice }: Acting,
+  items: readonly string[],
+  given: { reason?: string, outsideDates?: boolean },
+): void {
   const rules = correctionsOpen(notice, context.principal, context.arrived())
   const [closed] = rulesOfItems(notice, rules, items).closed
   if (closed === undefined) return

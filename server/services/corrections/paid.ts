@@ -10,10 +10,16 @@ import { takeEffect } from './effect'
 import type { CorrectionRow } from './store'
 import { weigh } from './weigh'
 
-/** After money has moved: corrections whose money has come go on, and those whose money was taken back wait for it again. The transaction holds their applications. */
+/**
+ * After money has moved: corrections whose money has come go on, and those whose money was taken back wait for it again. The transaction
+ * holds their applications.
+ */
 export async function movePaidCorrections(tx: Executor, context: Context, applicationIds: readonly string[]): Promise<void> {
   if (applicationIds.length === 0) return
-  const open = await tx.select().from(correction).where(and(inArray(correction.state, ['unpaid', 'waiting']), sql`${correction.applicationId} = any(${sql.param([...applicationIds])}::uuid[])`))
+  const open = await tx.select().from(correction).where(and(
+    inArray(correction.state, ['unpaid', 'waiting']),
+    sql`${correction.applicationId} = any(${sql.param([...applicationIds])}::uuid[])`,
+  ))
   const money = open.length === 0 ? new Map<string, never>() : await moneyOf(tx, context, open.map(one => one.applicationId))
   for (const one of open) {
     const { received = 0, assessed = 0, held = 0 } = money.get(one.applicationId) ?? {}
@@ -28,7 +34,8 @@ export async function movePaidCorrections(tx: Executor, context: Context, applic
 }
 
 /**
- * Lets a correction take effect without a look. Where that cannot be after all, it waits for the office like any other: the money that brought it here is booked all the same.
+ * Lets a correction take effect without a look. Where that cannot be after all, it waits for the office like any other: the money that
+ * brought it here is booked all the same.
  *
  * @returns whether it did.
  */

@@ -9,7 +9,8 @@ export type CorrectionRow = typeof correction.$inferSelect
 
 /** The correction of an application that is under way. */
 export async function openCorrectionOf(tx: Executor, applicationId: string): Promise<CorrectionRow | null> {
-  const [row] = await tx.select().from(correction).where(and(eq(correction.applicationId, applicationId), inArray(correction.state, [...openCorrectionStates])))
+  const [row] = await tx.select().from(correction)
+    .where(and(eq(correction.applicationId, applicationId), inArray(correction.state, [...openCorrectionStates])))
   return row ?? null
 }
 
@@ -17,13 +18,15 @@ export async function openCorrectionOf(tx: Executor, applicationId: string): Pro
 export async function newestCorrectionOf(tx: Executor, applicationId: string): Promise<CorrectionRow | null> {
   const open = await openCorrectionOf(tx, applicationId)
   if (open) return open
-  const [row] = await tx.select().from(correction).where(and(eq(correction.applicationId, applicationId), isNotNull(correction.handedAt))).orderBy(desc(correction.begunAt)).limit(1)
+  const [row] = await tx.select().from(correction).where(and(eq(correction.applicationId, applicationId), isNotNull(correction.handedAt)))
+    .orderBy(desc(correction.begunAt)).limit(1)
   return row ?? null
 }
 
 /** The newest file of each slot that a correction puts forward, papers of proof with them. */
 export async function filesOfCorrection(tx: Executor, { id }: Pick<CorrectionRow, 'id'>): Promise<Partial<Record<string, ImageRow>>> {
-  const rows = await tx.select().from(image).where(and(eq(image.correctionId, id), inArray(image.state, ['waiting', 'measured']))).orderBy(image.version)
+  const rows = await tx.select().from(image).where(and(eq(image.correctionId, id), inArray(image.state, ['waiting', 'measured'])))
+    .orderBy(image.version)
   return Object.fromEntries(rows.map(row => [row.kind, row]))
 }
 

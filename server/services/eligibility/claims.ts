@@ -24,26 +24,53 @@ export async function ruleOnClaim(caller: Caller, applicationId: string, claimId
     const { tx, context, row, notice } = acting
     const claim = heldClaims(notice, row.answers).find(c => c.id === claimId)
     if (!claim) throw refusal('claim.none', { number: row.number, claim: claimId })
-    const falseClaims = given.ruling === 'false' ? [...new Set([...row.falseClaims, claimId])].sort() : row.falseClaims.filter(id => id !== claimId)
+    const falseClaims = given.ruling === 'false'
+      ? [...new Set([...row.falseClaims, claimId])].sort()
+      : row.falseClaims.filter(id => id !== claimId)
     if (falseClaims.join() === row.falseClaims.join()) return { result: null, isRepeated: true }
     const before = await state(acting, row)
-    await tx.insert(claimRuling).values({ id: context.newId(), applicationId, claim: claimId, ruling: given.ruling, reason: given.reason, by: context.principal.id, at: context.now() })
+    await tx.insert(claimRuling).values({
+      id: context.newId(),
+      applicationId,
+      claim: claimId,
+      ruling: given.ruling,
+      reason: given.reason,
+      by: context.principal.id,
+      at: context.now(),
+    })
     const ruled = { ...row, falseClaims }
     const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, ruled, acting)).length === 0
     const fee = await reassess(acting, ruled)
-    return { result: null, outcome: { fee, isUnchanged }, columns: { falseClaims }, before, after: { ...await state(acting, ruled), claim: claim.title, ruling: given.ruling } }
+    return {
+      result: null,
+      outcome: { fee, isUnchanged },
+      columns: { falseClaims },
+      before,
+      after: { ...await state(acting, ruled), claim: claim.title, ruling: given.ruling },
+    }
   })
 }
 
 /** What the history shows before and after: verdicts, fee and the claims that do not count. */
 async function state({ tx }: Acting, row: ApplicationRow): Promise<Record<string, unknown>> {
   const verdicts = await tx.select().from(postVerdict).where(eq(postVerdict.applicationId, row.id)).orderBy(postVerdict.post)
-  return { verdicts: Object.fromEntries(verdicts.map(v => [v.post, v.verdict])), fee: (await currentAssessment(tx, row.id))?.assessment.total ?? null, falseClaims: row.falseClaims }
+  return {
+    verdicts: Object.fromEntries(verdicts.map(v => [v.post, v.verdict])),
+    fee: (await currentAssessment(tx, row.id))?.assessment.total ?? null,
+    falseClaims: row.falseClaims,
+  }
 }
 
 /** All rulings on an application's claims, the newest first. */
 export async function rulingsOf(db: Executor, notice: Notice, applicationId: string): Promise<RulingView[]> {
   const rows = await db.select().from(claimRuling).where(and(eq(claimRuling.applicationId, applicationId))).orderBy(desc(claimRuling.at))
   const name = await namesOf(db, rows.map(r => r.by))
-  return rows.map(r => ({ claim: r.claim, title: notice.claims.find(c => c.id === r.claim)?.title ?? r.claim, ruling: r.ruling, reason: r.reason, by: name(r.by), at: r.at.toISOString() }))
+  return rows.map(r => ({
+    claim: r.claim,
+    title: notice.claims.find(c => c.id === r.claim)?.title ?? r.claim,
+    ruling: r.ruling,
+    reason: r.reason,
+    by: name(r.by),
+    at: r.at.toISOString(),
+  }))
 }

@@ -12,7 +12,13 @@ import { receivedForMany } from '../fees/received'
 export const noFeeChanges: FeeTotals = { more: 0, moreBy: 0, less: 0, lessBy: 0, dueAgain: 0, owedBack: 0 }
 
 /** Lists for a page of applications whose fee would be another one, and adds to the totals. */
-export async function reviewFees(db: Executor, reviewId: string, page: readonly ApplicationRow[], under: Notice, totals: FeeTotals): Promise<void> {
+export async function reviewFees(
+  db: Executor,
+  reviewId: string,
+  page: readonly ApplicationRow[],
+  under: Notice,
+  totals: FeeTotals,
+): Promise<void> {
   const assessed = await totalsInForce(db, page)
   const changed = page.flatMap((row) => {
     const before = assessed.get(row.id)
@@ -21,7 +27,14 @@ export async function reviewFees(db: Executor, reviewId: string, page: readonly 
   })
   if (changed.length === 0) return
   const received = await receivedForMany(db, changed.map(({ row }) => row.id))
-  const items = changed.map(({ row, before, after }) => ({ reviewId, applicationId: row.id, number: row.number, before, after, received: received.get(row.id) ?? 0 }))
+  const items = changed.map(({ row, before, after }) => ({
+    reviewId,
+    applicationId: row.id,
+    number: row.number,
+    before,
+    after,
+    received: received.get(row.id) ?? 0,
+  }))
   for (const one of items) addTo(totals, one)
   await db.insert(reviewFee).values(items)
 }
@@ -41,7 +54,12 @@ function addTo(totals: FeeTotals, { before, after, received }: { before: number,
 
 // The newest version of each; numbers only, since whole assessments of a page are large.
 async function totalsInForce(db: Executor, page: readonly ApplicationRow[]): Promise<Map<string, number>> {
-  const rows = await db.selectDistinctOn([feeAssessment.applicationId], { id: feeAssessment.applicationId, total: sql<number>`(${feeAssessment.assessment} ->> 'total')::int` }).from(feeAssessment)
-    .where(inArray(feeAssessment.applicationId, page.map(row => row.id))).orderBy(feeAssessment.applicationId, sql`${feeAssessment.version} desc`)
+  const rows = await db.selectDistinctOn([feeAssessment.applicationId], {
+    id: feeAssessment.applicationId,
+    total: sql<number>`(${feeAssessment.assessment} ->> 'total')::int`,
+  }).from(feeAssessment).where(inArray(feeAssessment.applicationId, page.map(row => row.id))).orderBy(
+    feeAssessment.applicationId,
+    sql`${feeAssessment.version} desc`,
+  )
   return new Map(rows.map(row => [row.id, row.total]))
 }

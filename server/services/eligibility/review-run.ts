@@ -18,7 +18,8 @@ type Item = Omit<typeof reviewItem.$inferInsert, 'reviewId'>
 type Tell = (done: number, total: number) => Promise<boolean>
 
 /** Applications of a cycle that a review judges. */
-export const reviewable = (code: string) => and(eq(application.cycle, code), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
+export const reviewable = (code: string) =>
+  and(eq(application.cycle, code), inArray(application.form, ['submitted', 'correcting']), ne(application.scrutiny, 'refused'))
 
 /**
  * Judges every submitted application of the cycle again and lists where the verdict differs from the one in force.
@@ -32,21 +33,26 @@ export async function runReview(caller: Caller, reviewId: string, tell: Tell): P
   if (!row) throw refusal('review.unknown')
   // Handed out again after it was listed, it must not be made anew: somebody may have accepted it since.
   if (row.state !== 'running') return flat(row.totals)
-  const notices = { base: await noticeOfVersion(db, row.cycle, row.baseVersion), under: await noticeOfVersion(db, row.cycle, row.noticeVersion) }
+  const notices = {
+    base: await noticeOfVersion(db, row.cycle, row.baseVersion),
+    under: await noticeOfVersion(db, row.cycle, row.noticeVersion),
+  }
   const sources = new VerdictSources(notices.under)
   const due = reviewable(row.cycle)
   const [count] = await db.select({ n: sql<string>`count(*)` }).from(application).where(due)
   const totals = { applications: 0, judged: 0, kept: 0, differences: 0, chosen: 0, fees: { ...noFeeChanges }, seats: { ...noSeatChanges } }
   await db.delete(reviewItem).where(eq(reviewItem.reviewId, reviewId))
   await db.delete(reviewFee).where(eq(reviewFee.reviewId, reviewId))
-  for (let after = ''; ;) {
-    const page = await db.select().from(application).where(and(due, gt(application.number, after))).orderBy(application.number).limit(pageSize)
+  for (let after = '';;) {
+    const page = await db.select().from(application).where(and(due, gt(application.number, after))).orderBy(application.number)
+      .limit(pageSize)
     if (page.length === 0) break
     await reviewPage(db, reviewId, page, notices, sources, totals)
     if (row.noticeVersion !== row.baseVersion) await reviewFees(db, reviewId, page, notices.under, totals.fees)
     after = page.at(-1)?.number ?? after
     if (await tell(totals.applications, Number(count?.n ?? 0))) continue
-    await db.update(review).set({ state: 'discarded', settledAt: context.now() }).where(and(eq(review.id, reviewId), eq(review.state, 'running')))
+    await db.update(review).set({ state: 'discarded', settledAt: context.now() })
+      .where(and(eq(review.id, reviewId), eq(review.state, 'running')))
     throw refusal('review.cancelled')
   }
   await reviewSeats(db, reviewId, row.cycle, notices, totals.seats)
@@ -55,10 +61,23 @@ export async function runReview(caller: Caller, reviewId: string, tell: Tell): P
 }
 
 // What a job tells of its end is flat.
-const flat = ({ fees = noFeeChanges, seats = noSeatChanges, ...counts }: ReviewTotals): Record<string, number> => ({ ...counts, feesMore: fees.more, feesLess: fees.less, seatsGone: seats.gone, seatsAnotherHour: seats.anotherHour })
+const flat = ({ fees = noFeeChanges, seats = noSeatChanges, ...counts }: ReviewTotals): Record<string, number> => ({
+  ...counts,
+  feesMore: fees.more,
+  feesLess: fees.less,
+  seatsGone: seats.gone,
+  seatsAnotherHour: seats.anotherHour,
+})
 
 /** Judges a page of applications under the proposed notice and lists where that differs; adds to the totals. */
-export async function reviewPage(db: Executor, reviewId: string, page: ApplicationRow[], notices: { base: Notice, under: Notice }, sources: VerdictSources, totals: ReviewTotals): Promise<void> {
+export async function reviewPage(
+  db: Executor,
+  reviewId: string,
+  page: ApplicationRow[],
+  notices: { base: Notice, under: Notice },
+  sources: VerdictSources,
+  totals: ReviewTotals,
+): Promise<void> {
   const stored = await db.select().from(postVerdict).where(inArray(postVerdict.applicationId, page.map(p => p.id)))
   const inForce = new Map(stored.map(v => [`${v.applicationId}/${v.post}`, v]))
   const items: Item[] = []
@@ -85,7 +104,17 @@ export async function reviewPage(db: Executor, reviewId: string, page: Applicati
       const differs = before !== null && before !== verdict.verdict
       if (differs) totals.differences += 1
       if (differs && chosen) totals.chosen += 1
-      items.push({ applicationId: row.id, post: post.id, number: row.number, chosen, before, after: verdict.verdict, clauses: clausesBehind(verdict), differs, ...hashes })
+      items.push({
+        applicationId: row.id,
+        post: post.id,
+        number: row.number,
+        chosen,
+        before,
+        after: verdict.verdict,
+        clauses: clausesBehind(verdict),
+        differs,
+        ...hashes,
+      })
     }
   }
   await writeItems(db, reviewId, items)
@@ -97,6 +126,8 @@ async function writeItems(db: Executor, reviewId: string, items: Item[]): Promis
   await db.execute(sql`
     insert into ${reviewItem} (review_id, application_id, post, number, chosen, before, after, clauses, differs, facts_sha256, rules_sha256)
     select ${reviewId}::uuid, "applicationId", post, number, chosen, before, after, clauses, differs, "factsSha256", "rulesSha256"
-    from jsonb_to_recordset(${JSON.stringify(items)}::jsonb) as item("applicationId" uuid, post text, number text, chosen boolean, before text, after text,
+    from jsonb_to_recordset(${
+    JSON.stringify(items)
+  }::jsonb) as item("applicationId" uuid, post text, number text, chosen boolean, before text, after text,
       clauses text, differs boolean, "factsSha256" text, "rulesSha256" text)`)
 }

@@ -10,7 +10,13 @@ import { unsettledPeople } from '../centres/unsettled'
 export const noSeatChanges: SeatTotals = { gone: 0, anotherHour: 0 }
 
 /** Lists everybody whose seats would not all stand, and adds to the totals. */
-export async function reviewSeats(db: Executor, reviewId: string, cycle: string, { base, under }: { base: Notice, under: Notice }, totals: SeatTotals): Promise<void> {
+export async function reviewSeats(
+  db: Executor,
+  reviewId: string,
+  cycle: string,
+  { base, under }: { base: Notice, under: Notice },
+  totals: SeatTotals,
+): Promise<void> {
   await db.delete(reviewSeat).where(eq(reviewSeat.reviewId, reviewId))
   if (!touchesSeats(base, under)) return
   for await (const page of unsettledPeople(db, cycle, base, under)) {

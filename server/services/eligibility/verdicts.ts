@@ -17,12 +17,18 @@ export class VerdictSources {
   readonly #posts: { id: string, questions: string[], rulesSha256: string }[]
 
   constructor(readonly notice: Notice) {
-    this.#posts = notice.posts.map(post => ({ id: post.id, questions: factsRead(notice, post), rulesSha256: sha256(rulesText(notice, post)) }))
+    this.#posts = notice.posts.map(post => ({
+      id: post.id,
+      questions: factsRead(notice, post),
+      rulesSha256: sha256(rulesText(notice, post)),
+    }))
   }
 
   /** By post, the hashes of the facts and of the rules. */
   of(answers: Answers): Map<string, { factsSha256: string, rulesSha256: string }> {
-    return new Map(this.#posts.map(post => [post.id, { factsSha256: sha256(factsText(answers, post.questions)), rulesSha256: post.rulesSha256 }]))
+    return new Map(this.#posts.map(
+      post => [post.id, { factsSha256: sha256(factsText(answers, post.questions)), rulesSha256: post.rulesSha256 }]
+    ))
   }
 }
 
@@ -46,18 +52,34 @@ export async function keepVerdicts(tx: Executor, context: Context, row: Applicat
 }
 
 /** The same of verdicts that were made, as writes that are still to be carried out. */
-export function keepingVerdicts(tx: Executor, context: Context, row: ApplicationRow, { notice, version }: CurrentNotice, verdicts: readonly PostVerdict[]) {
+export function keepingVerdicts(
+  tx: Executor,
+  context: Context,
+  row: ApplicationRow,
+  { notice, version }: CurrentNotice,
+  verdicts: readonly PostVerdict[],
+) {
   const answers = countedAnswers(notice, row)
   const made = known.get(notice) ?? new VerdictSources(notice)
   known.set(notice, made)
   const sources = made.of(answers)
   const rows: VerdictRow[] = verdicts.map(v => ({
-    applicationId: row.id, post: v.post, verdict: v.verdict, clauses: clausesBehind(v), at: context.now(), noticeVersion: version, ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
+    applicationId: row.id,
+    post: v.post,
+    verdict: v.verdict,
+    clauses: clausesBehind(v),
+    at: context.now(),
+    noticeVersion: version,
+    ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
   }))
   return rows.length === 0 ? [] : [tx.insert(postVerdict).values(rows).onConflictDoUpdate({
     target: [postVerdict.applicationId, postVerdict.post],
     set: {
-      verdict: sql`excluded.verdict`, clauses: sql`excluded.clauses`, factsSha256: sql`excluded.facts_sha256`, rulesSha256: sql`excluded.rules_sha256`, at: sql`excluded.at`,
+      verdict: sql`excluded.verdict`,
+      clauses: sql`excluded.clauses`,
+      factsSha256: sql`excluded.facts_sha256`,
+      rulesSha256: sql`excluded.rules_sha256`,
+      at: sql`excluded.at`,
       noticeVersion: sql`excluded.notice_version`,
     },
   })]

@@ -33,16 +33,26 @@ async function askedBy(db: Database, token: string, now: Date): Promise<Endorsem
   const rule = ruleOf(notice, one)
   const { kind, title, questions, shownToCandidate } = rule
   return {
-    office: notice.body.name, examination: notice.title, candidate: row.displayName || row.number, number: row.number, name: one.name,
-    rule: { kind, title, questions, shownToCandidate, text: filledText(notice, rule.text) }, until: rule.until ? spellInstant(rule.until, notice.body.zone) : null, state: one.state,
+    office: notice.body.name,
+    examination: notice.title,
+    candidate: row.displayName || row.number,
+    number: row.number,
+    name: one.name,
+    rule: { kind, title, questions, shownToCandidate, text: filledText(notice, rule.text) },
+    until: rule.until ? spellInstant(rule.until, notice.body.zone) : null,
+    state: one.state,
     isOpen: one.state === 'asked' && isUnderWay(row) && isEndorsementOpen(rule, now),
   }
 }
 
-const isUnderWay = ({ form, scrutiny }: Pick<ApplicationRow, 'form' | 'scrutiny'>) => form !== 'withdrawn' && form !== 'lapsed' && scrutiny !== 'refused'
+const isUnderWay = ({ form, scrutiny }: Pick<ApplicationRow, 'form' | 'scrutiny'>) =>
+  form !== 'withdrawn' && form !== 'lapsed' && scrutiny !== 'refused'
 
 async function byToken(db: Executor, token: string): Promise<{ one: EndorsementRow, row: ApplicationRow }> {
-  const [found] = await db.select({ one: endorsement }).from(endorsementLink).innerJoin(endorsement, eq(endorsement.id, endorsementLink.endorsementId)).where(eq(endorsementLink.tokenHash, sha256(token)))
+  const [found] = await db.select({ one: endorsement }).from(endorsementLink).innerJoin(
+    endorsement,
+    eq(endorsement.id, endorsementLink.endorsementId),
+  ).where(eq(endorsementLink.tokenHash, sha256(token)))
   if (!found || found.one.state === 'taken back') throw refusal('endorsement.link')
   return { one: found.one, row: await readApplication(db, found.one.applicationId) }
 }
@@ -58,7 +68,11 @@ function ruleOf(notice: Notice, one: EndorsementRow): EndorsementRule {
  *
  * @throws ProblemError `endorsement.answer` naming a question that is not answered, `endorsement.settled`, `endorsement.over`.
  */
-export async function giveEndorsement(caller: Caller, { token, word, signed, said }: GivenEndorsement, network: string): Promise<EndorsementAsked> {
+export async function giveEndorsement(
+  caller: Caller,
+  { token, word, signed, said }: GivenEndorsement,
+  network: string,
+): Promise<EndorsementAsked> {
   const context = await caller.authorise('session.begin')
   await countTry(context, [{ key: `endorse:${network}`, free: triesOfANetwork, forget: 15, most: 60 }])
   const { one: { id, applicationId } } = await byToken(context.db, token)
@@ -69,14 +83,22 @@ export async function giveEndorsement(caller: Caller, { token, word, signed, sai
     const answers = word === 'given' ? answersTo(rule, said) : {}
     if (one.state === word && one.signed === signed && isSame(one.said ?? {}, answers)) return { result: null, isRepeated: true }
     if (one.state !== 'asked') throw refusal('endorsement.settled')
-    if (!isEndorsementOpen(rule, now())) throw refusal('endorsement.over', { title: rule.title, until: spellInstant(rule.until ?? '', notice.body.zone) })
+    if (!isEndorsementOpen(rule, now())) {
+      throw refusal('endorsement.over', { title: rule.title, until: spellInstant(rule.until ?? '', notice.body.zone) })
+    }
     await tx.update(endorsement).set({ state: word, said: answers, signed, settledAt: now() }).where(eq(endorsement.id, id))
-    return { result: null, columns: { endorsed: endorsedAfter(row.endorsed, one.rule, 'asked', word) }, after: { endorsement: rule.title, name: signed, word, version }, tell: { request: rule.title, word } }
+    return {
+      result: null,
+      columns: { endorsed: endorsedAfter(row.endorsed, one.rule, 'asked', word) },
+      after: { endorsement: rule.title, name: signed, word, version },
+      tell: { request: rule.title, word },
+    }
   })
   return askedBy(context.db, token, context.now())
 }
 
-const isSame = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>) => [...new Set([...Object.keys(a), ...Object.keys(b)])].every(key => a[key] === b[key])
+const isSame = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>) =>
+  [...new Set([...Object.keys(a), ...Object.keys(b)])].every(key => a[key] === b[key])
 
 /** The answers to a rule's questions. */
 function answersTo({ questions }: EndorsementRule, said: Readonly<Record<string, string>>): Record<string, string> {
@@ -84,8 +106,12 @@ function answersTo({ questions }: EndorsementRule, said: Readonly<Record<string,
   return Object.fromEntries(questions.flatMap((question) => {
     const answer = (given.get(question.id) ?? '').trim()
     if (answer === '' && question.required) throw refusal('endorsement.answer', { label: question.label })
-    if (question.kind === 'text' && answer.length > question.maxLength) throw refusal('endorsement.too-long', { label: question.label, length: answer.length, most: question.maxLength })
-    if (answer !== '' && question.kind === 'choice' && !question.options.some(option => option.id === answer)) throw refusal('endorsement.answer', { label: question.label })
+    if (question.kind === 'text' && answer.length > question.maxLength) {
+      throw refusal('endorsement.too-long', { label: question.label, length: answer.length, most: question.maxLength })
+    }
+    if (answer !== '' && question.kind === 'choice' && !question.options.some(option => option.id === answer)) {
+      throw refusal('endorsement.answer', { label: question.label })
+    }
     return answer === '' ? [] : [[question.id, answer]]
   }))
 }
@@ -94,13 +120,26 @@ function answersTo({ questions }: EndorsementRule, said: Readonly<Record<string,
 export async function endorsementsOf(caller: Caller, applicationId: string): Promise<EndorsementView[]> {
   const { db, principal } = await caller.authorise('applications.read', { application: applicationId })
   const { notice } = await currentNotice(db, (await readApplication(db, applicationId)).cycle)
-  const rows = await db.select().from(endorsement).where(eq(endorsement.applicationId, applicationId)).orderBy(desc(endorsement.askedAt), desc(endorsement.id))
+  const rows = await db.select().from(endorsement).where(eq(endorsement.applicationId, applicationId)).orderBy(
+    desc(endorsement.askedAt),
+    desc(endorsement.id),
+  )
   return rows.map((one) => {
     const rule = notice.endorsements?.find(each => each.id === one.rule)
     const isSeen = principal.kind === 'staff' || rule?.shownToCandidate === true
     return {
-      id: one.id, rule: one.rule, name: one.name, state: one.state, at: one.askedAt.toISOString(), settledAt: one.settledAt?.toISOString() ?? null, remindedAt: one.remindedAt?.toISOString() ?? null,
-      channel: one.channel, address: one.address, signed: isSeen ? one.signed : null, said: isSeen && one.said ? saidIn(rule, one.said) : null, version: one.noticeVersion,
+      id: one.id,
+      rule: one.rule,
+      name: one.name,
+      state: one.state,
+      at: one.askedAt.toISOString(),
+      settledAt: one.settledAt?.toISOString() ?? null,
+      remindedAt: one.remindedAt?.toISOString() ?? null,
+      channel: one.channel,
+      address: one.address,
+      signed: isSeen ? one.signed : null,
+      said: isSeen && one.said ? saidIn(rule, one.said) : null,
+      version: one.noticeVersion,
     }
   })
 }
@@ -108,10 +147,16 @@ export async function endorsementsOf(caller: Caller, applicationId: string): Pro
 /** What was said, in the order of the questions. One that the notice has dropped since is named by its id: what was said is never lost. */
 function saidIn(rule: EndorsementRule | undefined, said: Readonly<Record<string, string>>): { label: string, answer: string }[] {
   const questions = rule?.questions ?? []
-  const dropped = Object.entries(said).filter(([id]) => !questions.some(question => question.id === id)).map(([label, answer]) => ({ label, answer }))
+  const dropped = Object.entries(said).filter(([id]) => !questions.some(question => question.id === id)).map(([label, answer]) => ({
+    label,
+    answer,
+  }))
   return [...questions.flatMap((question) => {
     const answer = said[question.id]
     if (answer === undefined) return []
-    return [{ label: question.label, answer: question.kind === 'choice' ? question.options.find(option => option.id === answer)?.title ?? answer : answer }]
+    return [{
+      label: question.label,
+      answer: question.kind === 'choice' ? question.options.find(option => option.id === answer)?.title ?? answer : answer,
+    }]
   }), ...dropped]
 }

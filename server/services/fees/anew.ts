@@ -19,17 +19,31 @@ const pageSize = 500
  * Assesses fees of all who are in anew after an amendment that takes them along: differences are booked and told, page by page. What was
  * assessed so already is passed over, so that the work may begin again after it stopped half-way.
  */
-export async function assessAllAnew(caller: Caller, cycleCode: string, tell: (done: number, total: number) => Promise<boolean>): Promise<Record<string, number>> {
+export async function assessAllAnew(
+  caller: Caller,
+  cycleCode: string,
+  tell: (done: number, total: number) => Promise<boolean>,
+): Promise<Record<string, number>> {
   const context = await caller.authorise('notice.amend')
-  const submitted = and(eq(application.cycle, cycleCode), isNotNull(application.submittedAt), ne(application.fee, 'not assessed'), ne(application.scrutiny, 'refused'))
+  const submitted = and(
+    eq(application.cycle, cycleCode),
+    isNotNull(application.submittedAt),
+    ne(application.fee, 'not assessed'),
+    ne(application.scrutiny, 'refused'),
+  )
   const [count] = await context.db.select({ n: sql<string>`count(*)` }).from(application).where(submitted)
   const total = Number(count?.n ?? 0)
   let [looked, changed] = [0, 0]
-  for (let after = ''; ;) {
+  for (let after = '';;) {
     const page = await context.db.transaction(async (tx) => {
-      const rows = await tx.select().from(application).where(and(submitted, gt(application.number, after))).orderBy(asc(application.number)).limit(pageSize).for('update')
+      const rows = await tx.select().from(application).where(and(submitted, gt(application.number, after))).orderBy(asc(application.number))
+        .limit(pageSize).for('update')
       const under = await currentNotice(tx, cycleCode)
-      return { size: rows.length, last: rows.at(-1)?.number ?? '', changed: await assessPage(tx, context, under, rows.filter(row => row.form === 'submitted' || row.form === 'correcting')) }
+      return {
+        size: rows.length,
+        last: rows.at(-1)?.number ?? '',
+        changed: await assessPage(tx, context, under, rows.filter(row => row.form === 'submitted' || row.form === 'correcting')),
+      }
     })
     looked += page.size
     changed += page.changed
@@ -38,14 +52,21 @@ export async function assessAllAnew(caller: Caller, cycleCode: string, tell: (do
   }
 }
 
-interface Anew { row: ApplicationRow, before: Assessment, assessment: Assessment, version: number }
+interface Anew {
+  row: ApplicationRow
+  before: Assessment
+  assessment: Assessment
+  version: number
+}
 
 async function assessPage(tx: Executor, context: Context, under: CurrentNotice, rows: readonly ApplicationRow[]): Promise<number> {
   const inForce = await assessmentsOf(tx, rows)
   const anew = rows.flatMap<Anew>((row) => {
     const old = inForce.get(row.id)
     const assessment = row.submittedAt && assessFee(under.notice, countedAnswers(under.notice, row), row.feeMoment ?? row.submittedAt, row)
-    return !old || !assessment || isEqual(old.assessment, assessment) ? [] : [{ row, before: old.assessment, assessment, version: old.version + 1 }]
+    return !old || !assessment || isEqual(old.assessment, assessment)
+      ? []
+      : [{ row, before: old.assessment, assessment, version: old.version + 1 }]
   })
   if (anew.length === 0) return 0
   await writeAssessments(tx, context, under, anew)
@@ -64,18 +85,40 @@ async function assessPage(tx: Executor, context: Context, under: CurrentNotice, 
   return anew.length
 }
 
-async function assessmentsOf(tx: Executor, rows: readonly ApplicationRow[]): Promise<Map<string, { version: number, assessment: Assessment }>> {
+async function assessmentsOf(
+  tx: Executor,
+  rows: readonly ApplicationRow[],
+): Promise<Map<string, { version: number, assessment: Assessment }>> {
   const ids = sql.param(rows.map(row => row.id))
   const found = await tx.selectDistinctOn([feeAssessment.applicationId]).from(feeAssessment)
-    .where(sql`${feeAssessment.applicationId} = any(${ids}::uuid[])`).orderBy(feeAssessment.applicationId, sql`${feeAssessment.version} desc`)
+    .where(sql`${feeAssessment.applicationId} = any(${ids}::uuid[])`).orderBy(
+      feeAssessment.applicationId,
+      sql`${feeAssessment.version} desc`,
+    )
   return new Map(found.map(row => [row.applicationId, row]))
 }
 
 /** The new versions, and the differences in the ledger under their lasting sources: in a few statements a page. */
 async function writeAssessments(tx: Executor, context: Context, under: CurrentNotice, anew: readonly Anew[]): Promise<void> {
   const at = context.now()
-  await tx.insert(feeAssessment).values(anew.map(({ row, assessment, version }) => ({ id: context.newId(), applicationId: row.id, version, assessment, at, noticeVersion: under.version })))
-  await bookMany(tx, at, under.notice.body.currency.code, 'assessment', anew.flatMap(({ row, before, assessment, version }) => (
-    [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(before.items, assessment.items) }].filter(one => one.lines.length > 0))))
+  await tx.insert(feeAssessment).values(anew.map(({ row, assessment, version }) => ({
+    id: context.newId(),
+    applicationId: row.id,
+    version,
+    assessment,
+    at,
+    noticeVersion: under.version,
+  })))
+  await bookMany(
+    tx,
+    at,
+    under.notice.body.currency.code,
+    'assessment',
+    anew.flatMap(({ row, before, assessment, version }) => (
+      [{ application: row.id, source: `assessment:${row.id}:${version}`, lines: assessmentLines(before.items, assessment.items) }].filter(
+        one => one.lines.length > 0
+      )
+    )),
+  )
   await bookMany(tx, at, under.notice.body.currency.code, 'surplus', await surplusesOf(tx, anew.map(({ row }) => row.id)))
 }

@@ -18,16 +18,27 @@ import type { Given } from '../acts/given'
 import { book, bookAlone, booking, type Posting } from './book'
 import { moneyOf, stateOfMoney } from './received'
 
-export interface Assessed { version: number, assessment: Assessment, noticeVersion: number | null }
+export interface Assessed {
+  version: number
+  assessment: Assessment
+  noticeVersion: number | null
+}
 
 /** The assessment in force; null before the first. */
 export async function currentAssessment(tx: Executor, applicationId: string): Promise<Assessed | null> {
-  const [row] = await tx.select().from(feeAssessment).where(eq(feeAssessment.applicationId, applicationId)).orderBy(desc(feeAssessment.version)).limit(1)
+  const [row] = await tx.select().from(feeAssessment).where(eq(feeAssessment.applicationId, applicationId))
+    .orderBy(desc(feeAssessment.version)).limit(1)
   return row ?? null
 }
 
-/** Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. An amendment that let fees stay does not touch it. */
-export async function reassess(acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow): Promise<Tracks['fee']> {
+/**
+ * Assesses the fee of an application that the transaction holds, books the difference, and gives the fee's new state. An amendment that let
+ * fees stay does not touch it.
+ */
+export async function reassess(
+  acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>,
+  row: ApplicationRow,
+): Promise<Tracks['fee']> {
   const { tx, context, facts } = acting
   const { fee, writes, logged, posting } = await assessingOn(acting, row, await currentAssessment(tx, row.id))
   if (logged.length > 0) await together(tx, [...writes, logging(tx, context, logged)])
@@ -37,17 +48,31 @@ export async function reassess(acting: Pick<Acting, 'tx' | 'context' | 'facts' |
 }
 
 /** The same as writes that are still to be carried out, where nothing of the fee was written since the application was held. */
-export async function reassessing(acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version' | 'assessed'>, row: ApplicationRow): Promise<{ fee: Tracks['fee'], writes: Write[], logged: Logged[] }> {
+export async function reassessing(
+  acting: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version' | 'assessed'>,
+  row: ApplicationRow,
+): Promise<{ fee: Tracks['fee'], writes: Write[], logged: Logged[] }> {
   const { tx, context, facts } = acting
   // Money that came in may have to move as well, or stand in a payment under way: that is read after it was booked.
-  if (facts.received !== 0 || facts.hasOpenPayment || facts.slip === 'waiting') return { fee: await reassess(acting, row), writes: [], logged: [] }
+  if (facts.received !== 0 || facts.hasOpenPayment || facts.slip === 'waiting') {
+    return { fee: await reassess(acting, row), writes: [], logged: [] }
+  }
   const { fee, writes, logged, posting } = await assessingOn(acting, row, acting.assessed)
   return { fee: fee ?? await feeStateOf(tx, context, row.id), logged, writes: posting ? [...writes, ...booking(context, posting)] : writes }
 }
 
-interface Assessing { /** Null where it is to be asked for when all is written. */ fee: Tracks['fee'] | null, writes: Write[], logged: Logged[], posting: Posting | null }
+interface Assessing {
+  /** Null where it is to be asked for when all is written. */ fee: Tracks['fee'] | null
+  writes: Write[]
+  logged: Logged[]
+  posting: Posting | null
+}
 
-async function assessingOn({ tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>, row: ApplicationRow, old: Assessed | null): Promise<Assessing> {
+async function assessingOn(
+  { tx, context, facts, ...under }: Pick<Acting, 'tx' | 'context' | 'facts' | 'notice' | 'version'>,
+  row: ApplicationRow,
+  old: Assessed | null,
+): Promise<Assessing> {
   const schedule = await scheduleFor(tx, under, old?.noticeVersion ?? null)
   const assessment = assessFee(schedule.notice, countedAnswers(schedule.notice, row), feeMoment(row, context.now()), row)
   if (!assessment) throw refusal('fee.no-category', { number: row.number })
@@ -59,9 +84,29 @@ async function assessingOn({ tx, context, facts, ...under }: Pick<Acting, 'tx' |
   const lines = assessmentLines(old?.assessment.items ?? [], assessment.items)
   return {
     fee,
-    posting: lines.length > 0 ? { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines } : null,
-    writes: [tx.insert(feeAssessment).values({ id: context.newId(), applicationId: row.id, version, assessment, at: context.now(), noticeVersion: schedule.version })],
-    logged: [{ act: 'assess-fee', entry: { subject: { kind: 'application', id: row.id }, cycle: row.cycle, before: old?.assessment, after: assessment, noticeVersion: schedule.version } }],
+    posting: lines.length > 0
+      ? { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines }
+      : null,
+    writes: [
+      tx.insert(feeAssessment).values({
+        id: context.newId(),
+        applicationId: row.id,
+        version,
+        assessment,
+        at: context.now(),
+        noticeVersion: schedule.version,
+      }),
+    ],
+    logged: [{
+      act: 'assess-fee',
+      entry: {
+        subject: { kind: 'application', id: row.id },
+        cycle: row.cycle,
+        before: old?.assessment,
+        after: assessment,
+        noticeVersion: schedule.version,
+      },
+    }],
   }
 }
 
@@ -71,14 +116,25 @@ export function askForFee(caller: Caller, id: string, given: Given): Promise<Car
     const { notice, row, context } = acting
     const asked = feeQuestions(notice)
     const faults = sheetFaults(notice, row.answers, dateInZone(context.now(), notice.body.zone)).filter(fault => asked.has(fault.about))
-    if (faults.length > 0) throw refusal('sheet.incomplete', { count: faults.length, first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '' }, faults)
+    if (faults.length > 0) {
+      throw refusal('sheet.incomplete', {
+        count: faults.length,
+        first: faults[0] ? context.language.findings.findingWords(faults[0]).title : '',
+      }, faults)
+    }
     return { result: null, outcome: { fee: await reassess(acting, row) }, columns: { feeMoment: context.now() } }
   })
 }
 
-/** What a fee that was asked for before the form is handed in comes to after something was typed; nothing where it was not asked for, or cannot be told for now. */
+/**
+ * What a fee that was asked for before the form is handed in comes to after something was typed; nothing where it was not asked for, or
+ * cannot be told for now.
+ */
 export async function reassessDraft(acting: Acting, row: ApplicationRow): Promise<{ fee?: Tracks['fee'], columns: { feeMoment?: Date } }> {
-  if (row.form !== 'drafting' || row.fee === 'not assessed' || !assessFee(acting.notice, countedAnswers(acting.notice, row), acting.context.now(), row)) return { columns: {} }
+  if (
+    row.form !== 'drafting' || row.fee === 'not assessed'
+    || !assessFee(acting.notice, countedAnswers(acting.notice, row), acting.context.now(), row)
+  ) return { columns: {} }
   return { fee: await reassess(acting, row), columns: row.fee === 'due' && row.feeMoment ? { feeMoment: acting.context.now() } : {} }
 }
 

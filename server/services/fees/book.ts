@@ -7,11 +7,17 @@ import type { Context } from '../context'
 import { surplusesOf, type Surplus } from './received'
 
 /** One movement of money: whom it concerns, what it comes from, and lines that balance. */
-export interface Posting { applicationId: string | null, source: string, kind: TransactionKind, currency: string, lines: LedgerLine[] }
+export interface Posting {
+  applicationId: string | null
+  source: string
+  kind: TransactionKind
+  currency: string
+  lines: LedgerLine[]
+}
 
 /**
- * Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. A credit that it leaves on what an applicant
- * owes is moved at once to what is owed back.
+ * Books one transaction. The same source again books nothing: that is what keeps money from being counted twice. A credit that it leaves on
+ * what an applicant owes is moved at once to what is owed back.
  */
 export async function book(tx: Executor, context: Context, posting: Posting): Promise<boolean> {
   if (!await bookAlone(tx, context, posting)) return false
@@ -21,7 +27,9 @@ export async function book(tx: Executor, context: Context, posting: Posting): Pr
 
 /** Moves what an applicant has paid beyond the fee, and beyond what is held for a correction, to what is owed back, or back again. */
 export async function bookSurplus(tx: Executor, context: Context, applicationId: string, currency: string): Promise<void> {
-  for (const { application, source, lines } of await surplusesOf(tx, [applicationId])) await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency, lines })
+  for (const { application, source, lines } of await surplusesOf(tx, [applicationId])) {
+    await bookAlone(tx, context, { applicationId: application, source, kind: 'surplus', currency, lines })
+  }
 }
 
 /** The same where no credit can be left. */
@@ -43,16 +51,26 @@ function bookingOf(context: Context, { applicationId, source, kind, currency, li
     made: sql`insert into ledger_transaction (id, application_id, source, kind, currency, at)
       values (${context.newId()}, ${applicationId}, ${source}, ${kind}, ${currency}, ${context.now().toISOString()}::timestamptz) on conflict (source) do nothing returning id`,
     lines: sql`insert into ledger_line (id, transaction_id, account, amount)
-      select line.id, booked.id, line.account, line.amount from booked, jsonb_to_recordset(${JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))}::jsonb) as line(id uuid, account text, amount bigint)`,
+      select line.id, booked.id, line.account, line.amount from booked, jsonb_to_recordset(${
+      JSON.stringify(lines.map(line => ({ id: context.newId(), ...line })))
+    }::jsonb) as line(id uuid, account text, amount bigint)`,
   }
 }
 
 /** Many transactions of one kind in one statement; those whose sources were booked before are left out. */
-export async function bookMany(tx: Executor, at: Date, currency: string, kind: TransactionKind, moves: readonly (Omit<Surplus, 'application'> & { application: string | null })[]): Promise<void> {
+export async function bookMany(
+  tx: Executor,
+  at: Date,
+  currency: string,
+  kind: TransactionKind,
+  moves: readonly (Omit<Surplus, 'application'> & { application: string | null })[],
+): Promise<void> {
   const lines = moves.flatMap(({ application, source, lines }) => lines.map(line => ({ application, source, ...line })))
   if (lines.length === 0) return
   await tx.execute(sql`
-    with line as (select * from jsonb_to_recordset(${JSON.stringify(lines)}::jsonb) as line(application uuid, source text, account text, amount bigint)),
+    with line as (select * from jsonb_to_recordset(${
+    JSON.stringify(lines)
+  }::jsonb) as line(application uuid, source text, account text, amount bigint)),
     booked as (insert into ledger_transaction (id, application_id, source, kind, currency, at)
       select gen_random_uuid(), application, source, ${kind}, ${currency}, ${at.toISOString()}::timestamptz from (select distinct application, source from line) as one
       on conflict (source) do nothing returning id, source)

@@ -21,14 +21,22 @@ import { reassessDraft } from './assessments'
 import { askGateway, costOf, openAtGateway, stillDue, type OpenedPayment } from './payments'
 import { lockApplications } from './receive'
 import { moneyOf } from './received'
+import type { PaymentRow } from './events'
 
 /**
- * Opens one payment at the gateway for several applications of one examination: a family's, or those that an institution sent. Each keeps a part of its own, so that each has its receipt, and what becomes of one of them leaves
- * the others as they are. While it is open the same one is given again.
+ * Opens one payment at the gateway for several applications of one examination: a family's, or those that an institution sent. Each keeps a
+ * part of its own, so that each has its receipt, and what becomes of one of them leaves the others as they are. While it is open the same
+ * one is given again.
  *
- * @throws ProblemError where one of them has nothing due, is being paid for otherwise, or belongs to another examination; then nothing is opened.
+ * @throws ProblemError where one of them has nothing due, is being paid for otherwise, or belongs to another examination; then nothing is
+ * opened.
  */
-export async function openTogether(caller: Caller, gateway: PaymentGateway, asked: readonly string[], { way, ...given }: Given & { way?: PayingWay } = {}): Promise<OpenedPayment> {
+export async function openTogether(
+  caller: Caller,
+  gateway: PaymentGateway,
+  asked: readonly string[],
+  { way, ...given }: Given & { way?: PayingWay } = {},
+): Promise<OpenedPayment> {
   const ids = [...new Set(asked)].sort()
   const [first] = ids
   if (first === undefined) throw refusal('application.unknown')
@@ -36,17 +44,21 @@ export async function openTogether(caller: Caller, gateway: PaymentGateway, aske
   for (const id of ids.slice(1)) context = await caller.authorise('fees.collect', { application: id })
   if (!gateway.isSet) throw refusal('payment.no-gateway')
   for (const id of ids) await askGateway(context, gateway, id, 'overdue')
-  const open = await inTurn(() => context.db.transaction(async (tx) => {
-    const rows = [...(await lockApplications(tx, ids)).values()]
-    const [leading] = rows
-    if (!leading || rows.length < ids.length) throw refusal('application.unknown')
-    if (rows.some(row => row.cycle !== leading.cycle)) throw refusal('payment.together-cycles', { numbers: rows.map(row => row.number).join(', ') })
-    return { open: await openedBefore(tx, ids) ?? await openParts(tx, context, ids, way, given), row: leading }
-  }))
+  const open = await inTurn(() =>
+    context.db.transaction(async (tx) => {
+      const rows = [...(await lockApplications(tx, ids)).values()]
+      const [leading] = rows
+      if (!leading || rows.length < ids.length) throw refusal('application.unknown')
+      if (rows.some(row => row.cycle !== leading.cycle)) {
+        throw refusal('payment.together-cycles', {
+          numbers: rows.map(row => row.number).join(', '),
+        })
+      }
+      return { open: await openedBefore(tx, ids) ?? await openParts(tx, context, ids, way, given), row: leading }
+    })
+  )
   return openAtGateway(context, gateway, open)
 }
-
-type PaymentRow = typeof payment.$inferSelect
 
 /** The payment that is open for just these already. */
 async function openedBefore(tx: Executor, ids: readonly string[]): Promise<PaymentRow | null> {
@@ -57,7 +69,13 @@ async function openedBefore(tx: Executor, ids: readonly string[]): Promise<Payme
   return all.length === ids.length ? one : null
 }
 
-async function openParts(tx: Executor, context: Context, ids: readonly string[], way: PayingWay | undefined, given: Given): Promise<PaymentRow> {
+async function openParts(
+  tx: Executor,
+  context: Context,
+  ids: readonly string[],
+  way: PayingWay | undefined,
+  given: Given,
+): Promise<PaymentRow> {
   const parts = []
   for (const id of ids) {
     const acting = await actingOn(tx, context, id)
@@ -79,7 +97,19 @@ async function openParts(tx: Executor, context: Context, ids: readonly string[],
     const [charge = 0, tax = 0] = [charges[place], taxes[place]]
     const amount = due + charge + tax
     const carried = await carryOutOn(acting, 'start-payment', given, async () => {
-      const [made] = await tx.insert(payment).values({ id: context.newId(), applicationId: acting.row.id, amount, way: cost?.way, charge, tax, currency: notice.body.currency.code, state: 'open', gatewayOrder, openedAt, expiresAt }).returning()
+      const [made] = await tx.insert(payment).values({
+        id: context.newId(),
+        applicationId: acting.row.id,
+        amount,
+        way: cost?.way,
+        charge,
+        tax,
+        currency: notice.body.currency.code,
+        state: 'open',
+        gatewayOrder,
+        openedAt,
+        expiresAt,
+      }).returning()
       opened ??= made
       return { result: null, columns: assessed.columns, after: { order: gatewayOrder, amount, together: ids.length } }
     })
@@ -95,13 +125,32 @@ export async function owedByList(caller: Caller, cycle: string, filter: RosterFi
   const { notice } = await currentNotice(context.db, cycle)
   const ids = await owingInList(context, cycle, filter, billedAtMost)
   const money = await moneyOf(context.db, context, ids)
-  const due = ids.reduce((sum, id) => sum + Math.max(0, (money.get(id)?.assessed ?? 0) + (money.get(id)?.held ?? 0) - (money.get(id)?.received ?? 0)), 0)
-  return { people: ids.length, isForOnePayment: ids.length <= togetherAtMost, due, currency: notice.body.currency, costs: payingCosts(notice.fees, due) }
+  const due = ids.reduce(
+    (sum, id) => sum + Math.max(0, (money.get(id)?.assessed ?? 0) + (money.get(id)?.held ?? 0) - (money.get(id)?.received ?? 0)),
+    0,
+  )
+  return {
+    people: ids.length,
+    isForOnePayment: ids.length <= togetherAtMost,
+    due,
+    currency: notice.body.currency,
+    costs: payingCosts(notice.fees, due),
+  }
 }
 
 /** Opens one payment for those of a list who have a fee to pay: an institution pays for whom it sent. */
-export async function openForList(caller: Caller, gateway: PaymentGateway, cycle: string, { filter, ...given }: Given & { filter: RosterFilter, way?: PayingWay }): Promise<OpenedPayment> {
-  return openTogether(caller, gateway, await owingInList(await caller.authorise('fees.collect', { cycle }), cycle, filter, togetherAtMost), given)
+export async function openForList(
+  caller: Caller,
+  gateway: PaymentGateway,
+  cycle: string,
+  { filter, ...given }: Given & { filter: RosterFilter, way?: PayingWay },
+): Promise<OpenedPayment> {
+  return openTogether(
+    caller,
+    gateway,
+    await owingInList(await caller.authorise('fees.collect', { cycle }), cycle, filter, togetherAtMost),
+    given,
+  )
 }
 
 /** Those of a list who have a fee to pay, by number. @throws ProblemError where there is nobody, or more than `most`. */
@@ -109,7 +158,10 @@ export async function owingInList({ db }: Context, cycle: string, filter: Roster
   const tags = filter.is ?? []
   // A list of others than those who owe holds nobody to pay for.
   if (tags.some(tag => tag.startsWith('fee:')) && !tags.includes('fee:due')) throw refusal('payment.together-none')
-  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...tags.filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), { sort: 'number', limit: most })
+  const keys = await keysOf(db, askedOf(cycle, { ...filter, is: [...tags.filter(tag => !tag.startsWith('fee:')), 'fee:due'] }), {
+    sort: 'number',
+    limit: most,
+  })
   if (keys.length === 0) throw refusal('payment.together-none')
   if (keys.length > most) throw refusal('payment.together-many', { most })
   return keys.map(key => key.id)

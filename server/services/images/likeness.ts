@@ -7,17 +7,35 @@ import type { Caller } from '../context'
 /** At most so many are shown. */
 const mostShown = 12
 
-interface Found extends Record<string, unknown> { application_id: string, number: string, name: string, kind: string, image_id: string, version: number, way: Lookalike['by'], differing: number }
+interface Found extends Record<string, unknown> {
+  application_id: string
+  number: string
+  name: string
+  kind: string
+  image_id: string
+  version: number
+  way: Lookalike['by']
+  differing: number
+}
 
 /**
  * Other applications of the cycle that hold the same picture as one of this application's current images: the very same pixels in any
- * slot of the kind; of photographs, what differs in few bits; and, where the notice has faces compared, a face much alike. Looked up by index;
- * nothing is scanned.
+ * slot of the kind; of photographs, what differs in few bits; and, where the notice has faces compared, a face much alike. Looked up by
+ * index; nothing is scanned.
  */
 export async function lookalikesOf(caller: Caller, applicationId: string): Promise<Lookalike[]> {
   const { db } = await caller.authorise('scrutiny.read')
   const { rows } = await db.execute<Found>(lookUp(applicationId))
-  return rows.map(row => ({ applicationId: row.application_id, number: row.number, name: row.name, kind: row.kind, imageId: row.image_id, version: row.version, by: row.way, differing: row.differing }))
+  return rows.map(row => ({
+    applicationId: row.application_id,
+    number: row.number,
+    name: row.name,
+    kind: row.kind,
+    imageId: row.image_id,
+    version: row.version,
+    by: row.way,
+    differing: row.differing,
+  }))
 }
 
 /** The statement of the look-up, as a value so that its plan can be asked for. */

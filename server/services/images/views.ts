@@ -11,10 +11,15 @@ import { namesOf, shownName, type NameOf } from '../people/names'
 import { counting, type ImageRow } from './current'
 
 /** What a view tells besides the row of its image. */
-interface SeenBeside extends Record<string, unknown> { id: string, bytes: number, by: string }
+interface SeenBeside extends Record<string, unknown> {
+  id: string
+  bytes: number
+  by: string
+}
 
 /** The same of all images of one application, as a column of a statement that reads more of it. */
-export const seenBeside = (id: string): SQL => asJson(sql`
+export const seenBeside = (id: string): SQL =>
+  asJson(sql`
   select ${image.id}, ${file.bytes}, coalesce(${shownName}, '–') as by from ${image} join ${file} on ${file.sha256} = ${image.sha256}
     left join ${principal} on ${principal.id} = ${image.by} left join ${staff} on ${staff.id} = ${principal.id} where ${counting(id)}`)
 
@@ -63,31 +68,54 @@ export function imageView(row: ImageRow, bytes: number, name: NameOf): ImageView
   const { id, kind, version, format, width, height, findings, marks, edits } = row
   const pages = row.pages.map(({ width: w, height: h }) => ({ width: w, height: h }))
   return {
-    id, kind, version, format, bytes, width, height, findings, marks, by: name(row.by), edits, pages,
-    originals: row.originals.length, at: row.at.toISOString(), measured: row.state === 'measured',
+    id,
+    kind,
+    version,
+    format,
+    bytes,
+    width,
+    height,
+    findings,
+    marks,
+    by: name(row.by),
+    edits,
+    pages,
+    originals: row.originals.length,
+    at: row.at.toISOString(),
+    measured: row.state === 'measured',
   }
 }
 
 export const isDocument = ({ kind }: Pick<ImageRow, 'kind'>) => !imageKinds.some(one => one === kind)
 
 /**
- * The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. That somebody of the office read a paper is recorded, once
- * in ten minutes.
+ * The upright copy of one version of an image, or of one page of a document, as JPEG. Pages count from 1. That somebody of the office read
+ * a paper is recorded, once in ten minutes.
  */
 export async function displayImage(caller: Caller, imageId: string, page = 1): Promise<Buffer> {
   const context = await caller.authorise('files.read', await subjectOf(caller, imageId))
-  const [row] = await context.db.select({ picture: image.displaySha256, pages: image.pages, kind: image.kind, version: image.version, applicationId: image.applicationId, cycle: application.cycle }).from(image)
-    .innerJoin(application, eq(application.id, image.applicationId)).where(eq(image.id, imageId))
+  const [row] = await context.db.select({
+    picture: image.displaySha256,
+    pages: image.pages,
+    kind: image.kind,
+    version: image.version,
+    applicationId: image.applicationId,
+    cycle: application.cycle,
+  }).from(image).innerJoin(application, eq(application.id, image.applicationId)).where(eq(image.id, imageId))
   if (row && isDocument(row) && context.principal.kind === 'staff') await recordReading(context, row)
   const sha256 = row?.pages[page - 1]?.sha256 ?? (page === 1 ? row?.picture : null)
   if (!sha256) throw refusal('file.no-copy')
   return readFile(context.db, sha256)
 }
 
-async function recordReading(context: Context, { applicationId, kind, version, cycle }: { applicationId: string, kind: string, version: number, cycle: string }): Promise<void> {
+async function recordReading(
+  context: Context,
+  { applicationId, kind, version, cycle }: { applicationId: string, kind: string, version: number, cycle: string },
+): Promise<void> {
   const { db, principal, now } = context
   const after = { slot: kind, version }
-  const { rows } = await db.execute(sql`select 1 from audit_event where subject = ${applicationId} and act = 'read-paper' and actor = ${principal.id}::uuid
+  const { rows } = await db
+    .execute(sql`select 1 from audit_event where subject = ${applicationId} and act = 'read-paper' and actor = ${principal.id}::uuid
     and at > ${new Date(now().getTime() - 600_000).toISOString()}::timestamptz and after = ${JSON.stringify(after)}::jsonb limit 1`)
   if (rows.length === 0) await log(db, context, 'read-paper', { subject: { kind: 'application', id: applicationId }, cycle, after })
 }

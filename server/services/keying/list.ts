@@ -11,12 +11,23 @@ import { namesOf, type NameOf } from '../people/names'
 
 const pageSize = 50
 type Paper = typeof paperForm.$inferSelect
-type Found = Pick<typeof application.$inferSelect, 'id' | 'number' | 'displayName' | 'receivedAt' | 'keying'> & { paper: Paper, isOwnFirst: boolean }
+type Found = Pick<typeof application.$inferSelect, 'id' | 'number' | 'displayName' | 'receivedAt' | 'keying'> & {
+  paper: Paper,
+  isOwnFirst: boolean,
+}
 
-const found = (tx: Executor, context: Context, where: SQL | undefined) => tx.select({
-  id: application.id, number: application.number, displayName: application.displayName, receivedAt: application.receivedAt, keying: application.keying, paper: paperForm,
-  isOwnFirst: sql<boolean>`exists (select 1 from ${answerChange} where ${answerChange.applicationId} = ${application.id} and ${answerChange.by} = ${context.principal.id})`,
-}).from(application).innerJoin(paperForm, eq(paperForm.applicationId, application.id)).where(where)
+const found = (tx: Executor, context: Context, where: SQL | undefined) =>
+  tx.select({
+    id: application.id,
+    number: application.number,
+    displayName: application.displayName,
+    receivedAt: application.receivedAt,
+    keying: application.keying,
+    paper: paperForm,
+    isOwnFirst: sql<
+      boolean
+    >`exists (select 1 from ${answerChange} where ${answerChange.applicationId} = ${application.id} and ${answerChange.by} = ${context.principal.id})`,
+  }).from(application).innerJoin(paperForm, eq(paperForm.applicationId, application.id)).where(where)
 
 /** What is kept of the keying of a paper form. @throws ProblemError where the application came on no paper. */
 export async function paperOf(tx: Executor, id: string): Promise<Paper> {
@@ -27,11 +38,21 @@ export async function paperOf(tx: Executor, id: string): Promise<Paper> {
 
 const peopleOf = ({ paper: { firstBy, secondBy, settledBy } }: Found) => [firstBy, secondBy, settledBy].flatMap(id => id ?? [])
 
-function rowView({ principal }: Context, { id, number, displayName, receivedAt, paper, isOwnFirst, keying }: Found, name: NameOf): KeyingRow {
+function rowView(
+  { principal }: Context,
+  { id, number, displayName, receivedAt, paper, isOwnFirst, keying }: Found,
+  name: NameOf,
+): KeyingRow {
   const { firstBy, firstAt, secondBy, secondAt, reference, differing } = paper
   return {
     // Whoever keys it a second time reads nothing that the first has keyed.
-    id, number, name: keying === 'second' && secondBy === principal.id ? '' : displayName, reference, receivedAt: receivedAt?.toISOString() ?? '', isOwnFirst, differing: keying === 'differing' ? differing?.length ?? 0 : 0,
+    id,
+    number,
+    name: keying === 'second' && secondBy === principal.id ? '' : displayName,
+    reference,
+    receivedAt: receivedAt?.toISOString() ?? '',
+    isOwnFirst,
+    differing: keying === 'differing' ? differing?.length ?? 0 : 0,
     first: firstBy && firstAt ? { by: name(firstBy), at: firstAt.toISOString() } : null,
     second: secondBy ? { by: name(secondBy), at: secondAt?.toISOString() ?? null, isOwn: secondBy === principal.id } : null,
   }
@@ -47,8 +68,14 @@ export async function viewOf(tx: Executor, context: Context, id: string): Promis
   const state = row.keying ?? 'first'
   const isDone = state === 'differing' || state === 'agreed'
   return {
-    ...view, state, keyed: isDone || view.second?.isOwn ? paper.second : {}, differences: await differencesOf(tx, row), compared: paper.compared,
-    settled: paper.settledAt ? { settlements: paper.settled ?? [], by: paper.settledBy ? name(paper.settledBy) : null, at: paper.settledAt.toISOString() } : null,
+    ...view,
+    state,
+    keyed: isDone || view.second?.isOwn ? paper.second : {},
+    differences: await differencesOf(tx, row),
+    compared: paper.compared,
+    settled: paper.settledAt
+      ? { settlements: paper.settled ?? [], by: paper.settledBy ? name(paper.settledBy) : null, at: paper.settledAt.toISOString() }
+      : null,
   }
 }
 
@@ -71,34 +98,49 @@ export async function listKeying(caller: Caller, cycle: string, state: KeyingSta
   const { db } = context
   const [at, last] = after?.split('|') ?? []
   const key = at && last ? sql`(${application.receivedAt}, ${application.id}) > (${at}::timestamptz, ${last}::uuid)` : undefined
-  if (after !== undefined && (Number.isNaN(Date.parse(at ?? '')) || !/^[\da-f-]{36}$/u.test(last ?? ''))) throw refusal('input.list-place', { value: after })
-  const rows = await found(db, context, and(eq(application.cycle, cycle), eq(application.keying, state), key)).orderBy(asc(application.receivedAt), asc(application.id)).limit(pageSize + 1)
+  if (after !== undefined && (Number.isNaN(Date.parse(at ?? '')) || !/^[\da-f-]{36}$/u.test(last ?? ''))) {
+    throw refusal('input.list-place', { value: after })
+  }
+  const rows = await found(db, context, and(eq(application.cycle, cycle), eq(application.keying, state), key)).orderBy(
+    asc(application.receivedAt),
+    asc(application.id),
+  ).limit(pageSize + 1)
   const shown = rows.slice(0, pageSize)
   const end = shown.at(-1)
   const name = await namesOf(db, shown.flatMap(peopleOf))
   const counts = await keyingCounts(db, cycle)
   return {
-    counts: Object.fromEntries(keyingStates.map(one => [one, counts.get(one) ?? 0])) as Record<KeyingState, number>, open: await openFor(context, cycle),
-    rows: shown.map(row => rowView(context, row, name)), next: rows.length > pageSize && end ? `${end.receivedAt?.toISOString()}|${end.id}` : null, figures: after === undefined ? await figuresOf(db, cycle) : null,
+    counts: Object.fromEntries(keyingStates.map(one => [one, counts.get(one) ?? 0])) as Record<KeyingState, number>,
+    open: await openFor(context, cycle),
+    rows: shown.map(row => rowView(context, row, name)),
+    next: rows.length > pageSize && end ? `${end.receivedAt?.toISOString()}|${end.id}` : null,
+    figures: after === undefined ? await figuresOf(db, cycle) : null,
   }
 }
 
 async function openFor({ db, principal }: Context, cycle: string): Promise<number> {
-  const { rows: [row] } = await db.execute<{ n: string }>(sql`select count(*) as n from application a where a.cycle = ${cycle} and a.keying = 'second' and a.form = 'drafting'
+  const { rows: [row] } = await db.execute<
+    { n: string }
+  >(sql`select count(*) as n from application a where a.cycle = ${cycle} and a.keying = 'second' and a.form = 'drafting'
     and not exists (select 1 from answer_change c where c.application_id = a.id and c.by = ${principal.id})`)
   return Number(row?.n ?? 0)
 }
 
 /** What two keyings of the same forms have shown: how often they differ, whose word held, and where. */
 async function figuresOf(db: Executor, cycle: string): Promise<KeyingFigures> {
-  const { rows: [sum] } = await db.execute<Record<'compared' | 'differing' | 'first' | 'second' | 'anew', string>>(sql`select coalesce(sum(p.compared), 0) as compared, coalesce(sum(jsonb_array_length(p.differing)), 0) as differing,
+  const { rows: [sum] } = await db.execute<
+    Record<'compared' | 'differing' | 'first' | 'second' | 'anew', string>
+  >(sql`select coalesce(sum(p.compared), 0) as compared, coalesce(sum(jsonb_array_length(p.differing)), 0) as differing,
       coalesce(sum(k.first), 0) as first, coalesce(sum(k.second), 0) as second, coalesce(sum(k.anew), 0) as anew
     from application a join paper_form p on p.application_id = a.id
       cross join lateral (select count(*) filter (where s ->> 'keep' = 'first') as first, count(*) filter (where s ->> 'keep' = 'second') as second, count(*) filter (where s ->> 'keep' = 'anew') as anew from jsonb_array_elements(p.settled) s) k
     where a.cycle = ${cycle} and a.keying in ('differing', 'agreed')`)
-  const { rows: often } = await db.execute<{ question: string, n: string }>(sql`select d ->> 'question' as question, count(*) as n from application a join paper_form p on p.application_id = a.id cross join jsonb_array_elements(p.differing) d
+  const { rows: often } = await db.execute<
+    { question: string, n: string }
+  >(sql`select d ->> 'question' as question, count(*) as n from application a join paper_form p on p.application_id = a.id cross join jsonb_array_elements(p.differing) d
     where a.cycle = ${cycle} and a.keying in ('differing', 'agreed') group by 1 order by 2 desc, 1 limit 5`)
-  const [compared = 0, differing = 0, first = 0, second = 0, anew = 0] = [sum?.compared, sum?.differing, sum?.first, sum?.second, sum?.anew].map(Number)
+  const [compared = 0, differing = 0, first = 0, second = 0, anew = 0] = [sum?.compared, sum?.differing, sum?.first, sum?.second, sum?.anew]
+    .map(Number)
   return { compared, differing, first, second, anew, often: often.map(({ question, n }) => ({ question, n: Number(n) })) }
 }
 

@@ -32,7 +32,8 @@ export function takeBackKeying(caller: Caller, id: string, given: Given): Promis
 }
 
 /**
- * Keeps what the second person keys, as typed; the form itself stays as the first has keyed it. With nothing typed it only takes the form in hand.
+ * Keeps what the second person keys, as typed; the form itself stays as the first has keyed it. With nothing typed it only takes the form
+ * in hand.
  *
  * @throws ProblemError `keying.same-person` for whoever keyed any of it the first time, `keying.in-hand` while somebody else works on it.
  */
@@ -45,22 +46,47 @@ export async function saveSecondKeying(caller: Caller, id: string, changes: Reco
     refuseUnknownQuestions(notice, Object.keys(changes))
     const paper = await paperOf(tx, id)
     const { secondBy, secondSeen } = paper
-    if (secondBy !== null && secondBy !== context.principal.id && secondSeen !== null && secondSeen > since(context)) throw refusal('keying.in-hand', { number: row.number, by: await nameOf(tx, secondBy) })
-    await keepInHand(tx, context, paper, Object.fromEntries(Object.entries(changes).map(([question, typed]) => [question, storedAnswer(typed)])))
+    if (secondBy !== null && secondBy !== context.principal.id && secondSeen !== null && secondSeen > since(context)) {
+      throw refusal('keying.in-hand', { number: row.number, by: await nameOf(tx, secondBy) })
+    }
+    await keepInHand(
+      tx,
+      context,
+      paper,
+      Object.fromEntries(Object.entries(changes).map(([question, typed]) => [question, storedAnswer(typed)])),
+    )
     return viewOf(tx, context, id)
   })
 }
 
-/** Takes a form in hand, or keeps on: whoever takes over what somebody else has left begins anew, as two people's work would be one otherwise; what those had keyed is kept aside. */
-async function keepInHand(tx: Executor, context: Context, { applicationId, second, secondBy, secondSeen, earlier }: typeof paperForm.$inferSelect, changes: Answers): Promise<void> {
+/**
+ * Takes a form in hand, or keeps on: whoever takes over what somebody else has left begins anew, as two people's work would be one
+ * otherwise; what those had keyed is kept aside.
+ */
+async function keepInHand(
+  tx: Executor,
+  context: Context,
+  { applicationId, second, secondBy, secondSeen, earlier }: typeof paperForm.$inferSelect,
+  changes: Answers,
+): Promise<void> {
   const isOwn = secondBy === context.principal.id
-  const left = !isOwn && secondBy !== null && Object.keys(second).length > 0 ? [{ by: secondBy, at: secondSeen?.toISOString() ?? '', answers: second }] : []
-  await tx.update(paperForm).set({ second: { ...isOwn ? second : {}, ...changes }, secondBy: context.principal.id, secondSeen: context.now(), earlier: [...earlier, ...left] }).where(eq(paperForm.applicationId, applicationId))
+  const left = !isOwn && secondBy !== null && Object.keys(second).length > 0
+    ? [{ by: secondBy, at: secondSeen?.toISOString() ?? '', answers: second }]
+    : []
+  await tx.update(paperForm).set({
+    second: { ...isOwn ? second : {}, ...changes },
+    secondBy: context.principal.id,
+    secondSeen: context.now(),
+    earlier: [...earlier, ...left],
+  }).where(eq(paperForm.applicationId, applicationId))
 }
 
 const since = (context: Context) => new Date(context.now().getTime() - inHandFor * 60_000)
 
-/** Takes the next form in hand that the reader may key a second time: the one that they have begun, or the one that came in first. Two who ask at once get two. */
+/**
+ * Takes the next form in hand that the reader may key a second time: the one that they have begun, or the one that came in first. Two who
+ * ask at once get two.
+ */
 export async function nextToKey(caller: Caller, cycle: string): Promise<{ id: string | null }> {
   const context = await caller.authorise('forms.key', { cycle })
   return context.db.transaction(async (tx) => {
@@ -73,7 +99,9 @@ export async function nextToKey(caller: Caller, cycle: string): Promise<{ id: st
 async function nextFor(tx: Executor, context: Context, cycle: string): Promise<string | null> {
   const me = context.principal.id
   const { rows: [found] } = await tx.execute<{ id: string }>(sql`select a.id from application a join paper_form p on p.application_id = a.id
-    where a.cycle = ${cycle} and a.keying = 'second' and a.form = 'drafting' and (p.second_by is null or p.second_by = ${me} or p.second_seen <= ${since(context).toISOString()}::timestamptz)
+    where a.cycle = ${cycle} and a.keying = 'second' and a.form = 'drafting' and (p.second_by is null or p.second_by = ${me} or p.second_seen <= ${
+    since(context).toISOString()
+  }::timestamptz)
       and not exists (select 1 from answer_change c where c.application_id = a.id and c.by = ${me})
     order by (p.second_by is not distinct from ${me}) desc, a.received_at, a.id limit 1 for update of p skip locked`)
   return found?.id ?? null
@@ -86,7 +114,17 @@ export function finishSecondKeying(caller: Caller, id: string, given: Given): Pr
     if (Object.keys(second).length === 0) throw refusal('act.keyed-nothing', { number: row.number })
     const { compared, differing } = compareKeyed(notice, row.answers, second)
     const isAgreed = differing.length === 0
-    await tx.update(paperForm).set({ secondAt: context.now(), compared, differing, ...isAgreed ? { settled: [], settledAt: context.now() } : {} }).where(eq(paperForm.applicationId, id))
-    return { result: null, columns: { keying: isAgreed ? 'agreed' : 'differing' }, before: { keying: 'second' }, after: { keying: isAgreed ? 'agreed' : 'differing', compared, differing: differing.length } }
+    await tx.update(paperForm).set({
+      secondAt: context.now(),
+      compared,
+      differing,
+      ...isAgreed ? { settled: [], settledAt: context.now() } : {},
+    }).where(eq(paperForm.applicationId, id))
+    return {
+      result: null,
+      columns: { keying: isAgreed ? 'agreed' : 'differing' },
+      before: { keying: 'second' },
+      after: { keying: isAgreed ? 'agreed' : 'differing', compared, differing: differing.length },
+    }
   })
 }

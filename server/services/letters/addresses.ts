@@ -22,7 +22,10 @@ export async function lookedUp(tx: Executor, channel: Channel, typed: string): P
   return channel === 'email' ? readAddress(channel, typed) : readNumber(typed, await telephonesOf(tx)).number ?? null
 }
 
-/** An address in the form in which it is kept. @throws ProblemError `code.address` for what is none, `code.number` for a number that no telephone with short messages has, saying why. */
+/**
+ * An address in the form in which it is kept. @throws ProblemError `code.address` for what is none, `code.number` for a number that no
+ * telephone with short messages has, saying why.
+ */
 export async function checkedAddress(tx: Executor, channel: Channel, typed: string): Promise<string> {
   const value = typed.slice(0, 60)
   if (channel === 'email') {
@@ -34,5 +37,10 @@ export async function checkedAddress(tx: Executor, channel: Channel, typed: stri
   const { number, fault } = readNumber(typed, office)
   if (number !== undefined) return number
   if (fault === 'none') throw refusal('code.address', { channel, value })
-  throw refusal('code.number', { value, fault: fault.replaceAll('-', '_'), hasRanges: String(office.ranges.length > 0), ranges: office.ranges.map(range => `${range.begins}… (${range.digits})`).join(', ') })
+  throw refusal('code.number', {
+    value,
+    fault: fault.replaceAll('-', '_'),
+    hasRanges: String(office.ranges.length > 0),
+    ranges: office.ranges.map(range => `${range.begins}… (${range.digits})`).join(', '),
+  })
 }

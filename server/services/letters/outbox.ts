@@ -10,7 +10,15 @@ import { settleMattersOfOwner } from '../acts/matters'
 
 /** What goes out of the house: letters laid down in the transaction that owes them, and carried to the gateway afterwards. */
 
-export interface Letter { principalId: string | null, channel: Channel, address: string, subject: string, body: string, isOfMany?: boolean, /** It waits until then. */ notBefore?: Date | null }
+export interface Letter {
+  principalId: string | null
+  channel: Channel
+  address: string
+  subject: string
+  body: string
+  isOfMany?: boolean /** It waits until then. */
+  notBefore?: Date | null
+}
 
 /** Lays a letter down to be carried. */
 export async function postLetter(tx: Executor, context: Context, given: Letter): Promise<void> {
@@ -25,12 +33,17 @@ const lanes = 4
 const triedHours = 48
 
 /**
- * Carries waiting letters out, each under its own id, so that one that is carried twice can be known by it. One that is to be tried later waits for longer each time; while the other side is not there at all, none counts as tried.
+ * Carries waiting letters out, each under its own id, so that one that is carried twice can be known by it. One that is to be tried later
+ * waits for longer each time; while the other side is not there at all, none counts as tried.
  */
 export async function carryLetters(caller: Caller, gateway: MessageGateway): Promise<number> {
   const context = await caller.authorise('clock.act')
   const done = await alone(context.db, 'carrying letters', async () => {
-    const waiting = await context.db.select().from(letter).where(and(eq(letter.state, 'waiting'), or(isNull(letter.notBefore), lte(letter.notBefore, context.now())))).orderBy(letter.isOfMany, letter.at).limit(atOnce)
+    const waiting = await context.db.select().from(letter)
+      .where(and(eq(letter.state, 'waiting'), or(isNull(letter.notBefore), lte(letter.notBefore, context.now())))).orderBy(
+        letter.isOfMany,
+        letter.at,
+      ).limit(atOnce)
     let [carried, isDown] = [0, false]
     const lane = async () => {
       for (let next = waiting.shift(); next && !isDown; next = waiting.shift()) {
@@ -39,7 +52,8 @@ export async function carryLetters(caller: Caller, gateway: MessageGateway): Pro
         if (became === 'down') {
           isDown = true
           // Were it the letter itself that makes the other side hang up, it would keep all others from going.
-          await context.db.update(letter).set({ notBefore: new Date(context.now().getTime() + 60_000) }).where(and(eq(letter.id, id), eq(letter.state, 'waiting')))
+          await context.db.update(letter).set({ notBefore: new Date(context.now().getTime() + 60_000) })
+            .where(and(eq(letter.id, id), eq(letter.state, 'waiting')))
         } else {
           await settleLetter(context, next, became)
           carried += 1
@@ -52,11 +66,16 @@ export async function carryLetters(caller: Caller, gateway: MessageGateway): Pro
   return done?.result ?? 0
 }
 
-async function settleLetter(context: Context, { id, principalId, at, tries }: typeof letter.$inferSelect, became: Exclude<Handed, 'down'>): Promise<void> {
+async function settleLetter(
+  context: Context,
+  { id, principalId, at, tries }: typeof letter.$inferSelect,
+  became: Exclude<Handed, 'down'>,
+): Promise<void> {
   const now = context.now()
   const isOpen = and(eq(letter.id, id), eq(letter.state, 'waiting'))
   if (became === 'later' && now.getTime() - at.getTime() < triedHours * 3_600_000) {
-    await context.db.update(letter).set({ tries: tries + 1, notBefore: new Date(now.getTime() + Math.min(2 ** tries, 60) * 60_000) }).where(isOpen)
+    await context.db.update(letter).set({ tries: tries + 1, notBefore: new Date(now.getTime() + Math.min(2 ** tries, 60) * 60_000) })
+      .where(isOpen)
     return
   }
   const isTaken = became === 'taken'
@@ -68,7 +87,8 @@ async function settleLetter(context: Context, { id, principalId, at, tries }: ty
 
 /** Whether the office knows that somebody was not reached. */
 async function isMissed(tx: Executor, owner: string): Promise<boolean> {
-  const { rows } = await tx.execute(sql`select 1 from application a join open_matter m on m.application_id = a.id where a.owner_id = ${owner} and m.kind = 'message-bounced' and m.cleared_at is null limit 1`)
+  const { rows } = await tx
+    .execute(sql`select 1 from application a join open_matter m on m.application_id = a.id where a.owner_id = ${owner} and m.kind = 'message-bounced' and m.cleared_at is null limit 1`)
   return rows.length > 0
 }
 
@@ -81,21 +101,49 @@ export async function readOutbox(caller: Caller, search: string, after?: { at: s
   const before = after ? or(lt(letter.at, new Date(after.at)), and(eq(letter.at, new Date(after.at)), lt(letter.id, after.id))) : undefined
   const rows = await db.select().from(letter).where(and(found, before)).orderBy(desc(letter.at), desc(letter.id)).limit(pageSize)
   return {
-    rows: rows.map(({ id, principalId, channel, address, subject, body, at, state, tries, notBefore }) => ({ id, channel, address, subject, body, at: at.toISOString(), state, tries, notBefore: notBefore?.toISOString() ?? null, isFor: principalId !== null })),
+    rows: rows.map(({ id, principalId, channel, address, subject, body, at, state, tries, notBefore }) => ({
+      id,
+      channel,
+      address,
+      subject,
+      body,
+      at: at.toISOString(),
+      state,
+      tries,
+      notBefore: notBefore?.toISOString() ?? null,
+      isFor: principalId !== null,
+    })),
     next: rows.length === pageSize ? { at: rows.at(-1)?.at.toISOString() ?? '', id: rows.at(-1)?.id ?? '' } : null,
   }
 }
 
-/** Sends a letter to an account once more, as it was, to the address that it went to. @throws ProblemError `letter.waits` while the first is on its way. */
+/**
+ * Sends a letter to an account once more, as it was, to the address that it went to. @throws ProblemError `letter.waits` while the first is
+ * on its way.
+ */
 export async function sendAgain(caller: Caller, id: string): Promise<void> {
   const context = await caller.authorise('letters.announce')
   await context.db.transaction(async (tx) => {
     const [row] = await tx.select().from(letter).where(eq(letter.id, id)).for('update')
     // A code that somebody asked for is theirs to ask for again.
     if (!row || row.principalId === null) throw refusal('letter.unknown')
-    const [waiting] = await tx.select({ id: letter.id }).from(letter).where(and(eq(letter.principalId, row.principalId), eq(letter.address, row.address), eq(letter.subject, row.subject), eq(letter.state, 'waiting'))).limit(1)
+    const [waiting] = await tx.select({ id: letter.id }).from(letter).where(and(
+      eq(letter.principalId, row.principalId),
+      eq(letter.address, row.address),
+      eq(letter.subject, row.subject),
+      eq(letter.state, 'waiting'),
+    )).limit(1)
     if (waiting) throw refusal('letter.waits', { address: row.address })
-    await postLetter(tx, context, { principalId: row.principalId, channel: row.channel, address: row.address, subject: row.subject, body: row.body })
-    await log(tx, context, 'resend-letter', { subject: { kind: 'candidate', id: row.principalId }, after: { letter: id, subject: row.subject, address: row.address } })
+    await postLetter(tx, context, {
+      principalId: row.principalId,
+      channel: row.channel,
+      address: row.address,
+      subject: row.subject,
+      body: row.body,
+    })
+    await log(tx, context, 'resend-letter', {
+      subject: { kind: 'candidate', id: row.principalId },
+      after: { letter: id, subject: row.subject, address: row.address },
+    })
   })
 }

@@ -16,10 +16,13 @@ import { currentNotice } from '../notice/notices'
 export async function tryLetter(caller: Caller, cycleCode: string, { letter, number }: LetterTrial): Promise<LetterTried> {
   const { db, language } = await caller.authorise('letters.announce', { cycle: cycleCode })
   const { notice } = await currentNotice(db, cycleCode)
-  const [person] = await db.select({ id: application.id, number: application.number, name: application.displayName }).from(application).where(and(eq(application.cycle, cycleCode), eq(application.number, number)))
+  const [person] = await db.select({ id: application.id, number: application.number, name: application.displayName }).from(application)
+    .where(and(eq(application.cycle, cycleCode), eq(application.number, number)))
   if (!person) throw refusal('application.unknown')
-  const [told] = await db.select({ parameters: message.parameters }).from(message).where(and(eq(message.applicationId, person.id), eq(message.kind, letter.act))).orderBy(desc(message.at)).limit(1)
-  const as = (toTelephone: boolean) => language.letters.actLetter({ ...notice, letters: [letter] }, letter.act, person, told?.parameters, toTelephone)
+  const [told] = await db.select({ parameters: message.parameters }).from(message)
+    .where(and(eq(message.applicationId, person.id), eq(message.kind, letter.act))).orderBy(desc(message.at)).limit(1)
+  const as = (toTelephone: boolean) =>
+    language.letters.actLetter({ ...notice, letters: [letter] }, letter.act, person, told?.parameters, toTelephone)
   const toTelephone = as(true).body
   return { ...as(false), toTelephone, ...shortMessages(toTelephone), isTold: told !== undefined }
 }

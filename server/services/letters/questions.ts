@@ -18,14 +18,28 @@ const pageSize = 50
  *
  * @throws ProblemError `question.too-many` while as many wait as may.
  */
-export async function askOffice(caller: Caller, applicationId: string, { about, text, ...given }: { about: string, text: string } & Given): Promise<void> {
+export async function askOffice(
+  caller: Caller,
+  applicationId: string,
+  { about, text, ...given }: { about: string, text: string } & Given,
+): Promise<void> {
   await carryOut(caller, 'ask-question', applicationId, { ...given, again: { result: null } }, async ({ tx, context, row, notice }) => {
-    const [open] = await tx.select({ n: count() }).from(officeQuestion).where(and(eq(officeQuestion.applicationId, row.id), isNull(officeQuestion.answeredAt)))
+    const [open] = await tx.select({ n: count() }).from(officeQuestion)
+      .where(and(eq(officeQuestion.applicationId, row.id), isNull(officeQuestion.answeredAt)))
     if ((open?.n ?? 0) >= openAtMost) throw refusal('question.too-many', { most: openAtMost })
     if (about !== '' && !notice.sections.some(section => section.id === about)) throw refusal('question.about', { about })
     const id = context.newId()
     const dueAt = answerBy(context.now(), notice)
-    await tx.insert(officeQuestion).values({ id, applicationId: row.id, cycle: row.cycle, about, text, by: context.principal.id, at: context.now(), dueAt })
+    await tx.insert(officeQuestion).values({
+      id,
+      applicationId: row.id,
+      cycle: row.cycle,
+      about,
+      text,
+      by: context.principal.id,
+      at: context.now(),
+      dueAt,
+    })
     return { result: null, after: { question: id, until: dueAt.toISOString() } }
   })
 }
@@ -39,7 +53,8 @@ export async function answerQuestion(caller: Caller, id: string, { text, ...give
     const [question] = await tx.select().from(officeQuestion).where(eq(officeQuestion.id, id)).for('update')
     if (!question) throw refusal('question.unknown')
     if (question.answeredBy) throw refusal('question.answered', { by: (await namesOf(tx, [question.answeredBy]))(question.answeredBy) })
-    await tx.update(officeQuestion).set({ answer: text, answeredBy: context.principal.id, answeredAt: context.now(), holder: null }).where(eq(officeQuestion.id, id))
+    await tx.update(officeQuestion).set({ answer: text, answeredBy: context.principal.id, answeredAt: context.now(), holder: null })
+      .where(eq(officeQuestion.id, id))
     return { result: null, after: { question: id } }
   })
 }
@@ -56,15 +71,27 @@ export async function holdQuestion(caller: Caller, id: string, hold: boolean): P
   })
 }
 
-const viewOf = ({ id, about, text, by, at, dueAt, answer, answeredBy, answeredAt }: QuestionRow, name: (id: string) => string): QuestionView => ({
-  id, about, text, by: name(by), at: at.toISOString(), dueAt: dueAt.toISOString(), answer: answer !== null && answeredBy && answeredAt ? { text: answer, by: name(answeredBy), at: answeredAt.toISOString() } : null,
+const viewOf = (
+  { id, about, text, by, at, dueAt, answer, answeredBy, answeredAt }: QuestionRow,
+  name: (id: string) => string,
+): QuestionView => ({
+  id,
+  about,
+  text,
+  by: name(by),
+  at: at.toISOString(),
+  dueAt: dueAt.toISOString(),
+  answer: answer !== null && answeredBy && answeredAt ? { text: answer, by: name(answeredBy), at: answeredAt.toISOString() } : null,
 })
 const namesIn = (rows: readonly QuestionRow[]) => rows.flatMap(row => [row.by, row.answeredBy, row.holder])
 
 /** All questions of an application, the newest first. */
 export async function questionsOf(caller: Caller, applicationId: string): Promise<QuestionView[]> {
   const { db, principal } = await caller.authorise('applications.read', { application: applicationId })
-  const rows = await db.select().from(officeQuestion).where(eq(officeQuestion.applicationId, applicationId)).orderBy(desc(officeQuestion.at), desc(officeQuestion.id))
+  const rows = await db.select().from(officeQuestion).where(eq(officeQuestion.applicationId, applicationId)).orderBy(
+    desc(officeQuestion.at),
+    desc(officeQuestion.id),
+  )
   const name = await namesOf(db, namesIn(rows))
   if (principal.kind === 'staff') return rows.map(row => viewOf(row, name))
   // Who of its people answers stays inside the office.
@@ -73,18 +100,32 @@ export async function questionsOf(caller: Caller, applicationId: string): Promis
 }
 
 /** Questions of a cycle that nobody has answered, the oldest first, a page by key: all, those in one's own hand, or those in nobody's. */
-export async function waitingQuestions(caller: Caller, cycle: string, { which, after }: { which: 'all' | 'mine' | 'free', after?: string }): Promise<QuestionPage> {
+export async function waitingQuestions(
+  caller: Caller,
+  cycle: string,
+  { which, after }: { which: 'all' | 'mine' | 'free', after?: string },
+): Promise<QuestionPage> {
   const { db, principal } = await caller.authorise('questions.read', { cycle })
   const [at, id] = after?.split('~') ?? []
-  const rows = await db.select({ question: officeQuestion, number: application.number, name: application.displayName }).from(officeQuestion).innerJoin(application, eq(application.id, officeQuestion.applicationId)).where(and(
-    eq(officeQuestion.cycle, cycle), isNull(officeQuestion.answeredAt), which === 'mine' ? eq(officeQuestion.holder, principal.id) : which === 'free' ? isNull(officeQuestion.holder) : undefined,
-    at && id ? sql`(${officeQuestion.at}, ${officeQuestion.id}) > (${at}::timestamptz, ${id}::uuid)` : undefined,
-  )).orderBy(asc(officeQuestion.at), asc(officeQuestion.id)).limit(pageSize + 1)
+  const rows = await db.select({ question: officeQuestion, number: application.number, name: application.displayName }).from(officeQuestion)
+    .innerJoin(application, eq(application.id, officeQuestion.applicationId)).where(and(
+      eq(officeQuestion.cycle, cycle),
+      isNull(officeQuestion.answeredAt),
+      which === 'mine' ? eq(officeQuestion.holder, principal.id) : which === 'free' ? isNull(officeQuestion.holder) : undefined,
+      at && id ? sql`(${officeQuestion.at}, ${officeQuestion.id}) > (${at}::timestamptz, ${id}::uuid)` : undefined,
+    )).orderBy(asc(officeQuestion.at), asc(officeQuestion.id)).limit(pageSize + 1)
   const page = rows.slice(0, pageSize)
   const name = await namesOf(db, namesIn(page.map(row => row.question)))
   const last = page.at(-1)?.question
   return {
-    rows: page.map(({ question, number, name: who }) => ({ ...viewOf(question, name), applicationId: question.applicationId, number, name: who, holder: question.holder ? name(question.holder) : null, isMine: question.holder === principal.id })),
+    rows: page.map(({ question, number, name: who }) => ({
+      ...viewOf(question, name),
+      applicationId: question.applicationId,
+      number,
+      name: who,
+      holder: question.holder ? name(question.holder) : null,
+      isMine: question.holder === principal.id,
+    })),
     next: rows.length > pageSize && last ? `${last.at.toISOString()}~${last.id}` : null,
   }
 }

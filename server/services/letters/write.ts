@@ -13,40 +13,80 @@ const atOnce = 500
 /** From so many of one account on, what is told of its applications at one time comes as one letter; common practice, no source. */
 const groupFrom = 3
 
-/** Turns what acts owe to candidates into letters to the addresses that they have proved. What nobody can be told of is done with, too: the office reads it in the application. */
+/**
+ * Turns what acts owe to candidates into letters to the addresses that they have proved. What nobody can be told of is done with, too: the
+ * office reads it in the application.
+ */
 export async function writeLetters(caller: Caller): Promise<number> {
   const context = await caller.authorise('clock.act')
-  const done = await alone(context.db, 'letters', () => context.db.transaction(async (tx) => {
-    const owed = await owedNow(tx)
-    if (owed.length === 0) return 0
-    const contacts = grouped(await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? []))), one => one.principalId)
-    const notices = new Map<string, Notice>()
-    for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
-    const announced = new Map((await tx.select().from(announcement).where(inArray(announcement.id, owed.flatMap(row => row.announcement ?? [])))).map(row => [row.id, row]))
-    // What one act, or one letter to many, tells of several applications of one account.
-    const groups = grouped(owed, ({ id, owner, cycle, kind, announcement: of }) => owner === null ? id : [owner, cycle, kind, of].join())
-    for (const group of groups.values()) {
-      const [first] = group
-      const notice = first && notices.get(first.cycle)
-      if (!notice) continue
-      for (const to of contacts.get(first.owner ?? '') ?? []) {
-        const notBefore = to.channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null
-        const texts = textsOf(context, notice, group, to.channel === 'mobile', announced.get(first.announcement ?? ''))
-        for (const text of texts) await postLetter(tx, context, { principalId: to.principalId, channel: to.channel, address: to.address, notBefore, isOfMany: first.announcement !== null, ...text })
+  const done = await alone(context.db, 'letters', () =>
+    context.db.transaction(async (tx) => {
+      const owed = await owedNow(tx)
+      if (owed.length === 0) return 0
+      const contacts = grouped(
+        await tx.select().from(contact).where(inArray(contact.principalId, owed.flatMap(({ owner }) => owner ?? []))),
+        one => one.principalId,
+      )
+      const notices = new Map<string, Notice>()
+      for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
+      const announced = new Map((await tx.select().from(announcement).where(inArray(
+        announcement.id,
+        owed.flatMap(row => row.announcement ?? []),
+      ))).map(row => [row.id, row]))
+      // What one act, or one letter to many, tells of several applications of one account.
+      const groups = grouped(owed, ({ id, owner, cycle, kind, announcement: of }) => owner === null ? id : [owner, cycle, kind, of].join())
+      for (const group of groups.values()) {
+        const [first] = group
+        const notice = first && notices.get(first.cycle)
+        if (!notice) continue
+        for (const to of contacts.get(first.owner ?? '') ?? []) {
+          const notBefore = to.channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null
+          const texts = textsOf(context, notice, group, to.channel === 'mobile', announced.get(first.announcement ?? ''))
+          for (const text of texts) {
+            await postLetter(tx, context, {
+              principalId: to.principalId,
+              channel: to.channel,
+              address: to.address,
+              notBefore,
+              isOfMany: first.announcement !== null,
+              ...text,
+            })
+          }
+        }
       }
-    }
-    await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))
-    return owed.length
-  }))
+      await tx.update(message).set({ sentAt: context.now() }).where(inArray(message.id, owed.map(row => row.id)))
+      return owed.length
+    }))
   return done?.result ?? 0
 }
 
-const owedNow = (tx: Executor) => tx.select({ id: message.id, cycle: message.cycle, kind: message.kind, number: application.number, name: application.displayName, owner: application.ownerId, told: message.parameters, announcement: message.announcementId }).from(message)
-  .innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(sql`${message.announcementId} is not null`, message.at).limit(atOnce)
+const owedNow = (tx: Executor) =>
+  tx.select({
+    id: message.id,
+    cycle: message.cycle,
+    kind: message.kind,
+    number: application.number,
+    name: application.displayName,
+    owner: application.ownerId,
+    told: message.parameters,
+    announcement: message.announcementId,
+  }).from(message).innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(
+    sql`${message.announcementId} is not null`,
+    message.at,
+  ).limit(atOnce)
 type Owed = Awaited<ReturnType<typeof owedNow>>[number]
 
-/** The letters to one address about some applications of one account: one of them all from `groupFrom` on. A letter to many that says the same of each is sent once however few they are. */
-function textsOf(context: Context, notice: Notice, group: readonly Owed[], toTelephone: boolean, many?: { subject: string, text: string }): { subject: string, body: string }[] {
+/**
+ * The letters to one address about some applications of one account: one of them all from `groupFrom` on. A letter to many that says the
+ * same of each is sent once however few they are.
+ */
+function textsOf(
+  context: Context,
+  notice: Notice,
+  group: readonly Owed[],
+  toTelephone: boolean,
+  many?: { subject: string, text: string },
+): { subject: string, body: string }[] {
   const { actLetter, groupLetter } = context.language.letters
   if (many) {
     const all = group.map(({ name, number }) => {
@@ -55,6 +95,8 @@ function textsOf(context: Context, notice: Notice, group: readonly Owed[], toTel
     })
     return [...new Map(all.map(one => [JSON.stringify(one), one])).values()]
   }
-  const all = group.flatMap(({ kind, number, name, told }) => kind === 'announce' ? [] : [{ number, name, ...actLetter(notice, kind, { number, name }, told, toTelephone) }])
+  const all = group.flatMap(({ kind, number, name, told }) =>
+    kind === 'announce' ? [] : [{ number, name, ...actLetter(notice, kind, { number, name }, told, toTelephone) }]
+  )
   return all.length < groupFrom ? all.map(({ subject, body }) => ({ subject, body })) : [groupLetter(notice, all, toTelephone)]
 }

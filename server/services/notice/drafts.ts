@@ -17,13 +17,23 @@ import { currentNotice, readWithRegister } from './notices'
 type Row = typeof noticeDraft.$inferSelect
 const shownAtMost = 100
 
-/** Keeps a draft under an id that the caller made, so that keeping it twice makes one. How many errors and warnings it has is kept with it. */
+/**
+ * Keeps a draft under an id that the caller made, so that keeping it twice makes one. How many errors and warnings it has is kept with it.
+ */
 export async function keepDraft(caller: Caller, id: string, { document, revision }: DraftInput): Promise<DraftRow> {
   const context = await caller.authorise('notice.amend')
   const { db, now, principal } = context
   const { findings } = await readWithRegister(db, document)
   const errors = findings.filter(isError).length
-  const values = { cycle: textOf(document.code), title: textOf(document.title) ?? '', document, errors, warnings: findings.length - errors, by: principal.id, at: now() }
+  const values = {
+    cycle: textOf(document.code),
+    title: textOf(document.title) ?? '',
+    document,
+    errors,
+    warnings: findings.length - errors,
+    by: principal.id,
+    at: now(),
+  }
   const row = await db.transaction(async (tx) => {
     const [made] = await tx.insert(noticeDraft).values({ id, ...values, revision: 1 }).onConflictDoNothing().returning()
     if (made) return made
@@ -46,7 +56,15 @@ async function rowsOf({ db }: Context, rows: readonly Omit<Row, 'document'>[]): 
   const codes = new Set((await db.select({ code: cycle.code }).from(cycle)).map(row => row.code))
   const name = await namesOf(db, rows.map(row => row.by))
   return rows.map(row => ({
-    id: row.id, cycle: row.cycle, title: row.title, isCycle: row.cycle !== null && codes.has(row.cycle), errors: row.errors, warnings: row.warnings, revision: row.revision, by: name(row.by), at: row.at.toISOString(),
+    id: row.id,
+    cycle: row.cycle,
+    title: row.title,
+    isCycle: row.cycle !== null && codes.has(row.cycle),
+    errors: row.errors,
+    warnings: row.warnings,
+    revision: row.revision,
+    by: name(row.by),
+    at: row.at.toISOString(),
   }))
 }
 
@@ -72,7 +90,11 @@ export async function readDraft(caller: Caller, id: string): Promise<DraftDetail
 function differencesOf(inForce: Notice, document: unknown): Difference[] {
   const { json } = upgradeNotice(document)
   if (typeof json !== 'object' || json === null) return []
-  const cities = 'cities' in json && Array.isArray(json.cities) ? json.cities.map((one: unknown) => typeof one === 'object' && one !== null && 'id' in one && 'number' in one ? { id: one.id, number: one.number } : one) : undefined
+  const cities = 'cities' in json && Array.isArray(json.cities)
+    ? json.cities.map((one: unknown) =>
+      typeof one === 'object' && one !== null && 'id' in one && 'number' in one ? { id: one.id, number: one.number } : one
+    )
+    : undefined
   return differencesBetween(withoutCentres(inForce), cities ? { ...json, cities } : json)
 }
 

@@ -9,17 +9,27 @@ import { versionsInForce } from './in-force'
 import { currentNotice, noticeOfVersion } from './notices'
 
 /** What anybody may read of the examinations: their notices as they are in force, and the office's clock. */
-export interface Examination { notice: Notice, version: number, now: Date }
+export interface Examination {
+  notice: Notice
+  version: number
+  now: Date
+}
 /** One examination with what its versions changed, and files to read. */
-export interface ExaminationRead extends Examination { versions: VersionRow[], handouts: HandoutView[], /** The language in which its texts are. */ readIn: string }
+export interface ExaminationRead extends Examination {
+  versions: VersionRow[]
+  handouts: HandoutView[] /** The language in which its texts are. */
+  readIn: string
+}
 
 const shownAtMost = 50
 
 /** The examinations of the office, those that close last first. */
 export async function listExaminations(caller: Caller): Promise<Examination[]> {
   const { db, now } = await caller.authorise('examinations.read')
-  const rows = await db.select({ code: cycle.code, version: cycle.noticeVersion }).from(cycle)
-    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(desc(noticeVersion.createdAt)).limit(shownAtMost)
+  const rows = await db.select({ code: cycle.code, version: cycle.noticeVersion }).from(cycle).innerJoin(
+    noticeVersion,
+    and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion)),
+  ).orderBy(desc(noticeVersion.createdAt)).limit(shownAtMost)
   const at = now()
   const examinations: Examination[] = []
   for (const { code, version } of rows) examinations.push({ notice: await noticeOfVersion(db, code, version), version, now: at })

@@ -12,15 +12,23 @@ export async function readAccount(caller: Caller): Promise<AccountView> {
   const { db, principal } = await caller.authorise('account.own')
   const [account] = await db.select().from(staff).where(eq(staff.id, principal.id))
   if (!account) throw refusal('staff.unknown')
-  const [left] = await db.select({ n: count() }).from(recoveryCode).where(and(eq(recoveryCode.staffId, account.id), isNull(recoveryCode.usedAt)))
+  const [left] = await db.select({ n: count() }).from(recoveryCode)
+    .where(and(eq(recoveryCode.staffId, account.id), isNull(recoveryCode.usedAt)))
   const wanted = await factorRoles(db)
   return {
-    signInName: account.signInName, name: principal.name, hasFactor: account.totpSecret !== null, factorRequired: account.roles.some(role => wanted.some(one => one === role)), recoveryCodesLeft: left?.n ?? 0,
+    signInName: account.signInName,
+    name: principal.name,
+    hasFactor: account.totpSecret !== null,
+    factorRequired: account.roles.some(role => wanted.some(one => one === role)),
+    recoveryCodesLeft: left?.n ?? 0,
   }
 }
 
 /** Changes one's own password; all other sessions end. */
-export async function changeOwnPassword(caller: Caller, given: { present: string, password: string, sessionId: string | null }): Promise<void> {
+export async function changeOwnPassword(
+  caller: Caller,
+  given: { present: string, password: string, sessionId: string | null },
+): Promise<void> {
   const context = await caller.authorise('account.own')
   const [account] = await context.db.select().from(staff).where(eq(staff.id, context.principal.id))
   // Whoever finds an open session guesses no faster here than at the door.
@@ -32,7 +40,11 @@ export async function changeOwnPassword(caller: Caller, given: { present: string
   const passwordHash = await hashPassword(given.password)
   await context.db.transaction(async (tx) => {
     await tx.update(staff).set({ passwordHash }).where(eq(staff.id, account.id))
-    await tx.update(session).set({ revokedAt: context.now() }).where(and(eq(session.principalId, account.id), isNull(session.revokedAt), given.sessionId ? ne(session.id, given.sessionId) : undefined))
+    await tx.update(session).set({ revokedAt: context.now() }).where(and(
+      eq(session.principalId, account.id),
+      isNull(session.revokedAt),
+      given.sessionId ? ne(session.id, given.sessionId) : undefined,
+    ))
     await log(tx, context, 'change-password', { subject: { kind: 'staff', id: account.id } })
   })
 }

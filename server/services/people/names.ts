@@ -14,7 +14,8 @@ export async function namesOf(tx: Executor, ids: readonly (string | null | undef
   const wanted = [...new Set(ids.filter(id => id !== null && id !== undefined))]
   const names = new Map<string, string>()
   for (let from = 0; from < wanted.length; from += 1000) {
-    const rows = await tx.select({ id: principal.id, name: shownName }).from(principal).leftJoin(staff, eq(staff.id, principal.id)).where(inArray(principal.id, wanted.slice(from, from + 1000)))
+    const rows = await tx.select({ id: principal.id, name: shownName }).from(principal).leftJoin(staff, eq(staff.id, principal.id))
+      .where(inArray(principal.id, wanted.slice(from, from + 1000)))
     for (const row of rows) names.set(row.id, row.name)
   }
   return id => names.get(id ?? '') ?? '–'

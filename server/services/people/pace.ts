@@ -4,10 +4,15 @@ import { pace } from '../../database/schema'
 import type { Caller, Context } from '../context'
 
 /**
- * Slows down whoever tries too often, for all server processes together, without locking anybody out for long: after a number of tries that cost nothing each further
- * one has to wait, twice as long each time up to a bound. Tries are forgotten one by one.
+ * Slows down whoever tries too often, for all server processes together, without locking anybody out for long: after a number of tries that
+ * cost nothing each further one has to wait, twice as long each time up to a bound. Tries are forgotten one by one.
  */
-export interface Pace { key: string, /** Tries that need not wait. */ free: number, /** Seconds after which one try is forgotten. */ forget: number, /** Longest wait in seconds. */ most: number }
+export interface Pace {
+  key: string /** Tries that need not wait. */
+  free: number /** Seconds after which one try is forgotten. */
+  forget: number /** Longest wait in seconds. */
+  most: number
+}
 
 /**
  * Counts one more try under all keys, before it is carried out: of many at once, none is overlooked.
@@ -37,7 +42,10 @@ export async function waitFor(context: Context, paces: readonly Pace[]): Promise
     const seconds = Math.ceil(Math.max(...levels.map(level => level.wait)))
     if (seconds > 0) return seconds
     const counted = levels.map(({ key, tries }) => ({ key, tries: tries + 1, at }))
-    await tx.insert(pace).values(counted).onConflictDoUpdate({ target: pace.key, set: { tries: sql`excluded.tries`, at: sql`excluded.at` } })
+    await tx.insert(pace).values(counted).onConflictDoUpdate({
+      target: pace.key,
+      set: { tries: sql`excluded.tries`, at: sql`excluded.at` },
+    })
     return 0
   })
 }

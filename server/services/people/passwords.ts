@@ -7,8 +7,8 @@ import { refusal } from '../../../shared/problem'
 const argon2id = { algorithm: 2, memoryCost: 65_536, timeCost: 3, parallelism: 1 } as const
 
 /**
- * Bounds of NIST SP 800-63B-4, section 3.1.1.2 (from memory): 15 characters or more where the password may be the only factor, at least 64 taken,
- * no rules of composition, none that is commonly used or expected. Characters are code points.
+ * Bounds of NIST SP 800-63B-4, section 3.1.1.2 (from memory): 15 characters or more where the password may be the only factor, at least 64
+ * taken, no rules of composition, none that is commonly used or expected. Characters are code points.
  */
 export const passwordBounds = { least: 15, most: 200 } as const
 
@@ -28,7 +28,9 @@ export function refuseWeakPassword(password: string, signInName: string): void {
 // A common password said twice, or a short one over and over, is as easy to guess as once.
 function isRepetition(password: string): boolean {
   for (let part = 1; part <= password.length / 2; part += 1) {
-    if (password.length % part === 0 && password === password.slice(0, part).repeat(password.length / part)) return part < 8 || common.has(password.slice(0, part))
+    if (password.length % part === 0 && password === password.slice(0, part).repeat(password.length / part)) {
+      return part < 8 || common.has(password.slice(0, part))
+    }
   }
   return false
 }
@@ -37,7 +39,10 @@ export function hashPassword(password: string): Promise<string> {
   return hash(password.normalize('NFKC'), argon2id)
 }
 
-/** Whether a password is the one that was hashed. Without a hash it costs the same time and is never right, so that names cannot be found out. */
+/**
+ * Whether a password is the one that was hashed. Without a hash it costs the same time and is never right, so that names cannot be found
+ * out.
+ */
 export async function isPassword(passwordHash: string | null | undefined, password: string): Promise<boolean> {
   const good = await verify(passwordHash ?? await decoyHash(), password.normalize('NFKC'))
   return good && Boolean(passwordHash)

@@ -34,14 +34,21 @@ export function stepOfCode(secret: string, code: string, now: Date): number | nu
  *
  * @returns whether it was good.
  */
-export async function takeCode(tx: Executor, account: { id: string, totpSecret: string | null }, given: string, now: Date): Promise<boolean> {
+export async function takeCode(
+  tx: Executor,
+  account: { id: string, totpSecret: string | null },
+  given: string,
+  now: Date,
+): Promise<boolean> {
   const code = given.replace(/[\s-]/g, '').toUpperCase()
   const step = account.totpSecret ? stepOfCode(unsealText(account.totpSecret, purposeOf(account.id)), code, now) : null
   if (step !== null) {
-    const used = await tx.update(staff).set({ totpLastStep: step }).where(and(eq(staff.id, account.id), lt(staff.totpLastStep, step))).returning({ id: staff.id })
+    const used = await tx.update(staff).set({ totpLastStep: step }).where(and(eq(staff.id, account.id), lt(staff.totpLastStep, step)))
+      .returning({ id: staff.id })
     return used.length > 0
   }
-  const used = await tx.update(recoveryCode).set({ usedAt: now }).where(and(eq(recoveryCode.staffId, account.id), eq(recoveryCode.codeHash, sha256(code)), isNull(recoveryCode.usedAt))).returning()
+  const used = await tx.update(recoveryCode).set({ usedAt: now })
+    .where(and(eq(recoveryCode.staffId, account.id), eq(recoveryCode.codeHash, sha256(code)), isNull(recoveryCode.usedAt))).returning()
   return used.length > 0
 }
 
@@ -55,8 +62,14 @@ export async function offerSecondFactor(caller: Caller): Promise<FactorOffer> {
   return { secret, address, picture: await QRCode.toDataURL(address, { margin: 2, width: 220 }) }
 }
 
-/** Sets the second factor up, when a present code proves that the authenticator has the secret. Gives the recovery codes, which are shown once. */
-export async function setSecondFactor(caller: Caller, given: { secret: string, code: string, password: string }): Promise<{ recoveryCodes: string[] }> {
+/**
+ * Sets the second factor up, when a present code proves that the authenticator has the secret. Gives the recovery codes, which are shown
+ * once.
+ */
+export async function setSecondFactor(
+  caller: Caller,
+  given: { secret: string, code: string, password: string },
+): Promise<{ recoveryCodes: string[] }> {
   const context = await caller.authorise('account.own')
   const step = /^[A-Z2-7]{32}$/.test(given.secret) ? stepOfCode(given.secret, given.code.replace(/\s/g, ''), context.now()) : null
   return context.db.transaction(async (tx) => {
@@ -64,7 +77,8 @@ export async function setSecondFactor(caller: Caller, given: { secret: string, c
     if (!account || !await isPassword(account.passwordHash, given.password)) throw refusal('account.password-wrong')
     if (step === null) throw refusal('account.code-wrong')
     const codes = Array.from({ length: recoveryCodes }, () => randomBytes(8).toString('hex').toUpperCase())
-    await tx.update(staff).set({ totpSecret: sealText(given.secret, purposeOf(account.id)), totpLastStep: step }).where(eq(staff.id, account.id))
+    await tx.update(staff).set({ totpSecret: sealText(given.secret, purposeOf(account.id)), totpLastStep: step })
+      .where(eq(staff.id, account.id))
     await tx.delete(recoveryCode).where(eq(recoveryCode.staffId, account.id))
     await tx.insert(recoveryCode).values(codes.map(code => ({ staffId: account.id, codeHash: sha256(code) })))
     await log(tx, context, 'set-second-factor', { subject: { kind: 'staff', id: account.id } })
@@ -94,7 +108,10 @@ export async function forgetFactor(tx: Executor, staffId: string): Promise<void>
 
 /** Seals all secrets under the key that seals now; how many. Their accounts are held meanwhile: none is set anew in between. */
 export async function sealFactorsAnew(tx: Executor): Promise<number> {
-  const accounts = await tx.select({ id: staff.id, secret: staff.totpSecret }).from(staff).where(isNotNull(staff.totpSecret)).orderBy(staff.id).for('update')
-  for (const { id, secret } of accounts) await tx.update(staff).set({ totpSecret: sealText(unsealText(secret ?? '', purposeOf(id)), purposeOf(id)) }).where(eq(staff.id, id))
+  const accounts = await tx.select({ id: staff.id, secret: staff.totpSecret }).from(staff).where(isNotNull(staff.totpSecret))
+    .orderBy(staff.id).for('update')
+  for (const { id, secret } of accounts) {
+    await tx.update(staff).set({ totpSecret: sealText(unsealText(secret ?? '', purposeOf(id)), purposeOf(id)) }).where(eq(staff.id, id))
+  }
   return accounts.length
 }

@@ -23,7 +23,10 @@ export async function factorRoles(tx: Executor): Promise<StaffRole[]> {
   return staffRoles.filter(role => held.includes(role))
 }
 
-/** What the office has decided: who needs a second factor, what it does without a second person, what telephone numbers it knows, and how long it keeps data of people. */
+/**
+ * What the office has decided: who needs a second factor, what it does without a second person, what telephone numbers it knows, and how
+ * long it keeps data of people.
+ */
 export async function readOfficeSettings(caller: Caller): Promise<OfficeSettings> {
   const { db } = await caller.authorise('staff.manage')
   return settingsOf(db)
@@ -31,16 +34,26 @@ export async function readOfficeSettings(caller: Caller): Promise<OfficeSettings
 
 const settingsOf = async (tx: Executor): Promise<OfficeSettings> => {
   const { country, ranges } = await telephonesOf(tx)
-  return { keepMonths: await monthsKept(tx), factorRoles: await factorRoles(tx), withoutSecondPerson: await setting(tx, withoutSecondPerson), telephones: { country, ranges: [...ranges] } }
+  return {
+    keepMonths: await monthsKept(tx),
+    factorRoles: await factorRoles(tx),
+    withoutSecondPerson: await setting(tx, withoutSecondPerson),
+    telephones: { country, ranges: [...ranges] },
+  }
 }
 
 /** Changes it, on record. @throws ProblemError `office.country` for a country whose numbers are not known. */
 export async function changeOfficeSettings(caller: Caller, given: OfficeSettings): Promise<void> {
   const context = await caller.authorise('staff.manage')
-  if (given.telephones.country !== '' && !isCountry(given.telephones.country)) throw refusal('office.country', { value: given.telephones.country })
+  if (given.telephones.country !== '' && !isCountry(given.telephones.country)) {
+    throw refusal('office.country', { value: given.telephones.country })
+  }
   await context.db.transaction(async (tx) => {
     const before = await settingsOf(tx)
-    for (const [name, value] of [[rolesWithFactor, given.factorRoles], [withoutSecondPerson, given.withoutSecondPerson], [telephones, given.telephones], [keepMonths, given.keepMonths]] as const) {
+    for (
+      const [name, value] of [[rolesWithFactor, given.factorRoles], [withoutSecondPerson, given.withoutSecondPerson], [telephones,
+        given.telephones], [keepMonths, given.keepMonths]] as const
+    ) {
       const values = { value, by: context.principal.id, at: context.now() }
       await tx.insert(officeSetting).values({ name, ...values }).onConflictDoUpdate({ target: officeSetting.name, set: values })
     }

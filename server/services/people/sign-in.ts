@@ -18,14 +18,32 @@ const sessionHours = 12
 const idleHours = 3
 
 /** `others`: further sessions of the same person that live now. */
-export interface SignedIn { token: string, expiresAt: Date, principal: Principal, csrfToken: string, others: number }
-export interface LiveSession { id: string, principal: Principal, csrfToken: string }
+export interface SignedIn {
+  token: string
+  expiresAt: Date
+  principal: Principal
+  csrfToken: string
+  others: number
+}
+export interface LiveSession {
+  id: string
+  principal: Principal
+  csrfToken: string
+}
 /** `mark`: what the browser kept of an earlier sign-in, if any. */
-export interface Credentials { signInName: string, password: string, code?: string, network: string, device?: string, mark?: string }
+export interface Credentials {
+  signInName: string
+  password: string
+  code?: string
+  network: string
+  device?: string
+  mark?: string
+}
 
 /**
- * Opens a session. A try is counted in the database before it is carried out, so that guessing is as slow with many requests at once and many server processes as with
- * one; a good one is not counted. Candidates come in here, too, by an address and the password that they have set. Whoever guesses slows down the name and their network, not a browser that signed in to the account before.
+ * Opens a session. A try is counted in the database before it is carried out, so that guessing is as slow with many requests at once and
+ * many server processes as with one; a good one is not counted. Candidates come in here, too, by an address and the password that they have
+ * set. Whoever guesses slows down the name and their network, not a browser that signed in to the account before.
  *
  * @throws ProblemError `session.wrong` for a wrong name or password (never which), `session.factor-wanted` when a code is needed besides,
  * `session.too-many` with the seconds to wait.
@@ -55,7 +73,8 @@ async function candidateWith(context: Context, typed: string): Promise<{ id: str
     const address = await lookedUp(context.db, channel, typed)
     if (address === null) continue
     const [row] = await context.db.select({ id: contact.principalId, passwordHash: candidatePassword.passwordHash }).from(contact)
-      .innerJoin(candidatePassword, eq(candidatePassword.principalId, contact.principalId)).where(and(eq(contact.channel, channel), eq(contact.address, address)))
+      .innerJoin(candidatePassword, eq(candidatePassword.principalId, contact.principalId))
+      .where(and(eq(contact.channel, channel), eq(contact.address, address)))
     if (row) return row
   }
   return null
@@ -64,11 +83,13 @@ async function candidateWith(context: Context, typed: string): Promise<{ id: str
 async function pacesOf(context: Context, accountId: string | null, { signInName, network, mark }: Credentials): Promise<Pace[]> {
   const name = signInName.toLowerCase().slice(0, 100)
   if (accountId && mark) {
-    const [before] = await context.db.select({ id: session.id }).from(session).where(and(eq(session.principalId, accountId), eq(session.deviceHash, sha256(mark)))).limit(1)
+    const [before] = await context.db.select({ id: session.id }).from(session)
+      .where(and(eq(session.principalId, accountId), eq(session.deviceHash, sha256(mark)))).limit(1)
     if (before) return [{ key: `device:${sha256(mark)}`, free: 8, forget: 60, most: 60 }]
   }
   return [
-    { key: `name and network:${name} ${network}`, free: 5, forget: 60, most: 60 }, { key: `name:${name}`, free: 8, forget: 60, most: 60 },
+    { key: `name and network:${name} ${network}`, free: 5, forget: 60, most: 60 },
+    { key: `name:${name}`, free: 8, forget: 60, most: 60 },
     // Many people may share one: behind some networks sits a whole town.
     { key: `network:${network}`, free: 40, forget: 10, most: 30 },
   ]
@@ -86,26 +107,47 @@ export async function openSession(context: Context, principalId: string, device 
     if (!found) throw refusal('session.wrong')
     const [live] = await tx.select({ n: count() }).from(session).where(and(eq(session.principalId, principalId), ...living(createdAt)))
     await tx.insert(session).values({
-      tokenHash: sha256(token), id: randomUUID(), principalId, csrfToken, device: device.slice(0, 200), deviceHash: mark ? sha256(mark) : null, createdAt, lastSeenAt: createdAt, expiresAt,
+      tokenHash: sha256(token),
+      id: randomUUID(),
+      principalId,
+      csrfToken,
+      device: device.slice(0, 200),
+      deviceHash: mark ? sha256(mark) : null,
+      createdAt,
+      lastSeenAt: createdAt,
+      expiresAt,
     })
     await log(tx, { ...context, principal: found }, 'sign-in', { subject: subjectOf(found) })
     return { token, expiresAt, principal: found, csrfToken, others: live?.n ?? 0 }
   })
 }
 
-const living = (at: Date) => [isNull(session.revokedAt), gt(session.expiresAt, at), gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))]
+const living =
+  (at: Date) => [isNull(session.revokedAt), gt(session.expiresAt, at),
+    gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))]
 
 /** Who has an id, with what it may be asked of; null when there is none, or when it may not act any more. */
 export async function principalOf(tx: Executor, id: string): Promise<Principal | null> {
-  const [row] = await tx.select({ principal, staff }).from(principal).leftJoin(staff, eq(staff.id, principal.id)).where(eq(principal.id, id))
+  const [row] = await tx.select({ principal, staff }).from(principal).leftJoin(staff, eq(staff.id, principal.id))
+    .where(eq(principal.id, id))
   return row ? standing(tx, row) : null
 }
 
-async function standing(tx: Executor, row: { principal: typeof principal.$inferSelect, staff: typeof staff.$inferSelect | null }): Promise<Principal | null> {
+async function standing(
+  tx: Executor,
+  row: { principal: typeof principal.$inferSelect, staff: typeof staff.$inferSelect | null },
+): Promise<Principal | null> {
   if (row.principal.kind === 'staff' && !row.staff?.active) return null
   const roles = staffRoles.filter(role => row.staff?.roles.includes(role))
   const wanted = row.staff && !row.staff.totpSecret ? await factorRoles(tx) : []
-  return { id: row.principal.id, kind: row.principal.kind, name: row.principal.name, roles, venues: row.staff?.venues ?? [], ...(roles.some(role => wanted.includes(role)) ? { needsFactor: true } : {}) }
+  return {
+    id: row.principal.id,
+    kind: row.principal.kind,
+    name: row.principal.name,
+    roles,
+    venues: row.staff?.venues ?? [],
+    ...(roles.some(role => wanted.includes(role)) ? { needsFactor: true } : {}),
+  }
 }
 
 /** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
@@ -113,8 +155,8 @@ export async function liveSession(caller: Caller, token: string): Promise<LiveSe
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
   // One statement: it is asked with every request.
-  const [row] = await db.select({ session, principal, staff }).from(session).innerJoin(principal, eq(principal.id, session.principalId)).leftJoin(staff, eq(staff.id, principal.id))
-    .where(and(eq(session.tokenHash, sha256(token)), ...living(at)))
+  const [row] = await db.select({ session, principal, staff }).from(session).innerJoin(principal, eq(principal.id, session.principalId))
+    .leftJoin(staff, eq(staff.id, principal.id)).where(and(eq(session.tokenHash, sha256(token)), ...living(at)))
   const found = row && await standing(db, row)
   if (!found) return null
   const { id, csrfToken, tokenHash, lastSeenAt } = row.session
@@ -134,8 +176,15 @@ export async function signOut(caller: Caller, token: string): Promise<void> {
 /** One's own live sessions, the newest first. */
 export async function ownSessions(caller: Caller, currentId: string | null): Promise<SessionView[]> {
   const { db, principal: { id }, now } = await caller.authorise('account.own')
-  const rows = await db.select().from(session).where(and(eq(session.principalId, id), ...living(now()))).orderBy(desc(session.createdAt)).limit(50)
-  return rows.map(row => ({ id: row.id, device: deviceName(row.device), createdAt: row.createdAt.toISOString(), lastSeenAt: row.lastSeenAt.toISOString(), isThis: row.id === currentId }))
+  const rows = await db.select().from(session).where(and(eq(session.principalId, id), ...living(now()))).orderBy(desc(session.createdAt))
+    .limit(50)
+  return rows.map(row => ({
+    id: row.id,
+    device: deviceName(row.device),
+    createdAt: row.createdAt.toISOString(),
+    lastSeenAt: row.lastSeenAt.toISOString(),
+    isThis: row.id === currentId,
+  }))
 }
 
 // What a browser calls itself is a line that nobody reads.
@@ -149,7 +198,10 @@ export async function endOwnSession(caller: Caller, which: { id: string } | { al
   const context = await caller.authorise('account.own')
   await context.db.transaction(async (tx) => {
     const ended = await tx.update(session).set({ revokedAt: context.now() }).where(and(
-      eq(session.principalId, context.principal.id), isNull(session.revokedAt), 'id' in which ? eq(session.id, which.id) : ne(session.id, which.allBut))).returning({ id: session.id })
+      eq(session.principalId, context.principal.id),
+      isNull(session.revokedAt),
+      'id' in which ? eq(session.id, which.id) : ne(session.id, which.allBut),
+    )).returning({ id: session.id })
     if (ended.length === 0 && 'id' in which) throw refusal('account.session-unknown')
     await log(tx, context, 'end-session', { subject: subjectOf(context.principal), after: { ended: ended.length } })
   })

@@ -15,12 +15,32 @@ const linkHours = 72
 /** All members of staff, those who left last. */
 export async function listStaff(caller: Caller): Promise<StaffView[]> {
   const { db, principal: { id: own }, now } = await caller.authorise('staff.manage')
-  const live = db.select({ id: session.principalId, seen: sql<string>`max(${session.lastSeenAt})`.as('seen') }).from(session).groupBy(session.principalId).as('live')
-  const rows = await db.select({ staff, name: principal.name, seen: live.seen, link: sql<boolean>`exists (select 1 from ${oneTimeLink} where ${oneTimeLink.staffId} = ${staff.id} and ${oneTimeLink.usedAt} is null and ${oneTimeLink.expiresAt} > ${now().toISOString()}::timestamptz)` })
-    .from(staff).innerJoin(principal, eq(principal.id, staff.id)).leftJoin(live, eq(live.id, staff.id)).orderBy(sql`not ${staff.active}`, asc(principal.name), asc(staff.signInName)).limit(1000)
+  const live = db.select({ id: session.principalId, seen: sql<string>`max(${session.lastSeenAt})`.as('seen') }).from(session)
+    .groupBy(session.principalId).as('live')
+  const rows = await db.select({
+    staff,
+    name: principal.name,
+    seen: live.seen,
+    link: sql<
+      boolean
+    >`exists (select 1 from ${oneTimeLink} where ${oneTimeLink.staffId} = ${staff.id} and ${oneTimeLink.usedAt} is null and ${oneTimeLink.expiresAt} > ${now().toISOString()}::timestamptz)`,
+  }).from(staff).innerJoin(principal, eq(principal.id, staff.id)).leftJoin(live, eq(live.id, staff.id)).orderBy(
+    sql`not ${staff.active}`,
+    asc(principal.name),
+    asc(staff.signInName),
+  ).limit(1000)
   return rows.map(row => ({
-    id: row.staff.id, signInName: row.staff.signInName, name: row.name, roles: row.staff.roles as StaffRole[], venues: row.staff.venues, active: row.staff.active,
-    hasPassword: row.staff.passwordHash !== null, hasFactor: row.staff.totpSecret !== null, hasLink: row.link, lastSeenAt: row.seen ? new Date(row.seen).toISOString() : null, isOwn: row.staff.id === own,
+    id: row.staff.id,
+    signInName: row.staff.signInName,
+    name: row.name,
+    roles: row.staff.roles as StaffRole[],
+    venues: row.staff.venues,
+    active: row.staff.active,
+    hasPassword: row.staff.passwordHash !== null,
+    hasFactor: row.staff.totpSecret !== null,
+    hasLink: row.link,
+    lastSeenAt: row.seen ? new Date(row.seen).toISOString() : null,
+    isOwn: row.staff.id === own,
   }))
 }
 
@@ -44,7 +64,8 @@ async function addStaff(tx: Executor, context: Context, { signInName, name, role
 
 // Compared without case: two names that look alike must not be two people's.
 async function refuseTakenName(tx: Executor, signInName: string, own: string | null): Promise<void> {
-  const [taken] = await tx.select({ id: staff.id }).from(staff).where(and(sql`lower(${staff.signInName}) = ${signInName.toLowerCase()}`, own ? ne(staff.id, own) : undefined))
+  const [taken] = await tx.select({ id: staff.id }).from(staff)
+    .where(and(sql`lower(${staff.signInName}) = ${signInName.toLowerCase()}`, own ? ne(staff.id, own) : undefined))
   if (taken) throw refusal('staff.name-taken', { name: signInName })
 }
 
@@ -68,7 +89,11 @@ export async function changeStaff(caller: Caller, id: string, given: StaffInput)
     await tx.update(principal).set({ name: given.name }).where(eq(principal.id, id))
     await tx.update(staff).set({ signInName: given.signInName, roles: [...given.roles], venues: [...given.venues] }).where(eq(staff.id, id))
     if (id !== context.principal.id) await endSessionsOf(tx, context, id)
-    await log(tx, context, 'change-staff', { subject: { kind: 'staff', id }, before: { signInName: before.signInName, roles: before.roles, venues: before.venues, name: before.name }, after: given })
+    await log(tx, context, 'change-staff', {
+      subject: { kind: 'staff', id },
+      before: { signInName: before.signInName, roles: before.roles, venues: before.venues, name: before.name },
+      after: given,
+    })
   })
 }
 
@@ -100,21 +125,35 @@ export async function linkForStaff(caller: Caller, id: string): Promise<LinkMade
 async function lockStaff(tx: Executor, id: string) {
   // One change of accounts at a time, so that two administrators cannot each take the other for the one who stays.
   await locks.staffAccounts(tx)
-  const [row] = await tx.select({ signInName: staff.signInName, roles: staff.roles, venues: staff.venues, active: staff.active, name: principal.name }).from(staff).innerJoin(principal, eq(principal.id, staff.id)).where(eq(staff.id, id))
+  const [row] = await tx.select({
+    signInName: staff.signInName,
+    roles: staff.roles,
+    venues: staff.venues,
+    active: staff.active,
+    name: principal.name,
+  }).from(staff).innerJoin(principal, eq(principal.id, staff.id)).where(eq(staff.id, id))
   if (!row) throw refusal('staff.unknown')
   return row
 }
 
 async function refuseLastAdministrator(tx: Executor, id: string, name: string): Promise<void> {
-  const [others] = await tx.select({ n: count() }).from(staff).where(and(ne(staff.id, id), eq(staff.active, true), sql`'administrator' = any(${staff.roles})`))
+  const [others] = await tx.select({ n: count() }).from(staff)
+    .where(and(ne(staff.id, id), eq(staff.active, true), sql`'administrator' = any(${staff.roles})`))
   if ((others?.n ?? 0) === 0) throw refusal('staff.last-administrator', { name })
 }
 
 /** Whom a link is for, before it is used. */
 export async function readLink(caller: Caller, token: string): Promise<{ name: string, signInName: string }> {
   const { db, now } = await caller.authorise('session.begin')
-  const [row] = await db.select({ name: principal.name, signInName: staff.signInName }).from(oneTimeLink).innerJoin(staff, eq(staff.id, oneTimeLink.staffId)).innerJoin(principal, eq(principal.id, staff.id))
-    .where(and(eq(oneTimeLink.tokenHash, sha256(token)), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, now()), eq(staff.active, true)))
+  const [row] = await db.select({ name: principal.name, signInName: staff.signInName }).from(oneTimeLink).innerJoin(
+    staff,
+    eq(staff.id, oneTimeLink.staffId),
+  ).innerJoin(principal, eq(principal.id, staff.id)).where(and(
+    eq(oneTimeLink.tokenHash, sha256(token)),
+    isNull(oneTimeLink.usedAt),
+    gt(oneTimeLink.expiresAt, now()),
+    eq(staff.active, true),
+  ))
   if (!row) throw refusal('account.link-over')
   return row
 }
@@ -127,7 +166,8 @@ export async function useLink(caller: Caller, given: { token: string, password: 
   const passwordHash = await hashPassword(given.password)
   const staffId = await context.db.transaction(async (tx) => {
     const [used] = await tx.update(oneTimeLink).set({ usedAt: context.now() })
-      .where(and(eq(oneTimeLink.tokenHash, sha256(given.token)), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, context.now()))).returning()
+      .where(and(eq(oneTimeLink.tokenHash, sha256(given.token)), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, context.now())))
+      .returning()
     if (!used) throw refusal('account.link-over')
     await tx.update(staff).set({ passwordHash }).where(eq(staff.id, used.staffId))
     await forgetFactor(tx, used.staffId)
@@ -139,8 +179,8 @@ export async function useLink(caller: Caller, given: { token: string, password: 
 }
 
 /**
- * On the server itself: makes the first account of an empty office, or a new link for the last administrator who was locked out. Recorded as done by
- * the product.
+ * On the server itself: makes the first account of an empty office, or a new link for the last administrator who was locked out. Recorded
+ * as done by the product.
  */
 export async function administratorLink(context: Context, signInName: string): Promise<LinkMade & { isNew: boolean }> {
   if (context.principal.id !== product.id) throw refusal('access.relation', { permission: 'staff.manage' })
@@ -166,7 +206,10 @@ export async function isWaitingForFirst(context: Context): Promise<boolean> {
 }
 
 /** Adds a member of staff with a password, or gives an existing sign-in name new particulars: for the demo and tests. */
-export async function putStaff(context: Context, person: { signInName: string, name: string, roles: StaffRole[], password: string }): Promise<string> {
+export async function putStaff(
+  context: Context,
+  person: { signInName: string, name: string, roles: StaffRole[], password: string },
+): Promise<string> {
   const passwordHash = await hashPassword(person.password)
   return context.db.transaction(async (tx) => {
     const [found] = await tx.select({ id: staff.id }).from(staff).where(eq(staff.signInName, person.signInName))

@@ -16,8 +16,8 @@ import { namesOf } from '../people/names'
 import { countsOf } from '../roster/tally'
 
 /**
- * What a finished cycle tells of people is erased after its time: released here by two people, and carried out by `eraseReleased` as a role of its own, since the application may
- * not change evidence.
+ * What a finished cycle tells of people is erased after its time: released here by two people, and carried out by `eraseReleased` as a role
+ * of its own, since the application may not change evidence.
  */
 
 /** Name of the setting that says how many months data of people are kept after a cycle. */
@@ -40,15 +40,20 @@ export async function readErasure(caller: Caller, code: string): Promise<Erasure
   const { db } = context
   const { notice } = await currentNotice(db, code)
   const [kept] = await db.select().from(erasure).where(eq(erasure.cycle, code))
-  const [waiting] = await db.select().from(proposal).where(and(eq(proposal.act, 'release-erasing'), eq(proposal.subject, subjectOf(code)), eq(proposal.state, 'waiting')))
+  const [waiting] = await db.select().from(proposal)
+    .where(and(eq(proposal.act, 'release-erasing'), eq(proposal.subject, subjectOf(code)), eq(proposal.state, 'waiting')))
   const counts = await countsOf(db, code, headlines.map(point => `at:${point}`))
   const why = kept ? null : await refusalNow(db, context, notice)
   const name = await namesOf(db, [kept?.by, waiting?.by].flatMap(id => id ? [id] : []))
   return {
-    from: erasableFrom(notice, await monthsKept(db)), applications: [...counts.values()].reduce((all, n) => all + n, 0), refusal: why && { code: why.problem.code, parameters: why.problem.parameters },
+    from: erasableFrom(notice, await monthsKept(db)),
+    applications: [...counts.values()].reduce((all, n) => all + n, 0),
+    refusal: why && { code: why.problem.code, parameters: why.problem.parameters },
     proposed: waiting ? { id: waiting.id, by: name(waiting.by), isOwn: waiting.by === caller.principal.id, reason: waiting.reason } : null,
     released: kept ? { by: name(kept.by), at: kept.at.toISOString(), reason: kept.reason } : null,
-    done: kept?.doneAt ? { at: kept.doneAt.toISOString(), applications: kept.applications, files: kept.files, accounts: kept.accounts } : null,
+    done: kept?.doneAt
+      ? { at: kept.doneAt.toISOString(), applications: kept.applications, files: kept.files, accounts: kept.accounts }
+      : null,
   }
 }
 
@@ -57,7 +62,11 @@ export async function readErasure(caller: Caller, code: string): Promise<Erasure
  *
  * @throws ProblemError `erase.too-early`, `erase.open` or `erase.released`.
  */
-export async function releaseErasing(caller: Caller, code: string, given: Given & { reason: string }): Promise<{ proposal: string | null }> {
+export async function releaseErasing(
+  caller: Caller,
+  code: string,
+  given: Given & { reason: string },
+): Promise<{ proposal: string | null }> {
   const context = await caller.authorise('records.erase', { cycle: code })
   return context.db.transaction(async (tx) => {
     await tx.select().from(cycle).where(eq(cycle.code, code)).for('update')
@@ -65,7 +74,9 @@ export async function releaseErasing(caller: Caller, code: string, given: Given 
     if (kept) throw refusal('erase.released', { cycle: code, by: (await namesOf(tx, [kept.by]))(kept.by) })
     const why = await refusalNow(tx, context, (await currentNotice(tx, code)).notice)
     if (why) throw why
-    if (await secondPersonWanted(tx, context, 'release-erasing', subjectOf(code), given)) return { proposal: await propose(tx, context, 'release-erasing', { id: subjectOf(code), cycle: code }, given) }
+    if (await secondPersonWanted(tx, context, 'release-erasing', subjectOf(code), given)) {
+      return { proposal: await propose(tx, context, 'release-erasing', { id: subjectOf(code), cycle: code }, given) }
+    }
     if (given.confirmed) await settleProposal(tx, context, given.confirmed.proposal, 'confirmed')
     await tx.insert(erasure).values({ cycle: code, reason: given.reason, by: context.principal.id, at: context.now() })
     await tx.update(cycle).set({ erasingSince: context.now() }).where(eq(cycle.code, code))
@@ -77,12 +88,16 @@ export async function releaseErasing(caller: Caller, code: string, given: Given 
 async function refusalNow(tx: Executor, context: Pick<Context, 'now'>, notice: Notice): Promise<ProblemError | null> {
   const from = erasableFrom(notice, await monthsKept(tx))
   if (dateInZone(context.now(), notice.body.zone) < from) return refusal('erase.too-early', { cycle: notice.code, from: spellDate(from) })
-  const own = (column: typeof payment.applicationId | typeof refund.applicationId) => sql`exists (select 1 from ${application} where ${application.id} = ${column} and ${application.cycle} = ${notice.code})`
+  const own = (column: typeof payment.applicationId | typeof refund.applicationId) =>
+    sql`exists (select 1 from ${application} where ${application.id} = ${column} and ${application.cycle} = ${notice.code})`
   const [[payments], [refunds], [slips], [cases]] = [
     await tx.select({ n: sql<string>`count(*)` }).from(payment).where(and(eq(payment.state, 'open'), own(payment.applicationId))),
-    await tx.select({ n: sql<string>`count(*)` }).from(refund).where(and(inArray(refund.state, ['proposed', 'approved', 'sent']), own(refund.applicationId))),
-    await tx.select({ n: sql<string>`count(*)` }).from(depositSlip).where(and(eq(depositSlip.state, 'waiting'), eq(depositSlip.cycle, notice.code))),
-    await tx.select({ n: sql<string>`count(*)` }).from(application).where(and(eq(application.cycle, notice.code), eq(application.headline, 'in scrutiny'))),
+    await tx.select({ n: sql<string>`count(*)` }).from(refund)
+      .where(and(inArray(refund.state, ['proposed', 'approved', 'sent']), own(refund.applicationId))),
+    await tx.select({ n: sql<string>`count(*)` }).from(depositSlip)
+      .where(and(eq(depositSlip.state, 'waiting'), eq(depositSlip.cycle, notice.code))),
+    await tx.select({ n: sql<string>`count(*)` }).from(application)
+      .where(and(eq(application.cycle, notice.code), eq(application.headline, 'in scrutiny'))),
   ]
   const open = { payments: Number(payments?.n), refunds: Number(refunds?.n), slips: Number(slips?.n), cases: Number(cases?.n) }
   return Object.values(open).some(n => n > 0) ? refusal('erase.open', { cycle: notice.code, ...open }) : null

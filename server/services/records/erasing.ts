@@ -5,12 +5,16 @@ import { log, type Context } from '../context'
 import { erasedFile, removeUnnamed } from '../files/bytes'
 
 /**
- * Carries out what was released: everything that a cycle tells of people goes, page by page; numbers, tracks, verdicts, fees, books and seats stay, and the sealed log is proven as
- * before. It may be broken off at any time and begun again: what was erased is erased once more.
+ * Carries out what was released: everything that a cycle tells of people goes, page by page; numbers, tracks, verdicts, fees, books and
+ * seats stay, and the sealed log is proven as before. It may be broken off at any time and begun again: what was erased is erased once
+ * more.
  */
 
 /** The two roles that it works as: the application for its own rows, and the one that may erase evidence. */
-export interface Erasers { app: Database, files: Database }
+export interface Erasers {
+  app: Database
+  files: Database
+}
 
 const pageSize = 200
 const mattersAtOnce = 5000
@@ -45,9 +49,14 @@ const fromRows: Statements = ids => [
   sql`update paper_form set second = '{}', earlier = '[]', differing = null, settled = null where application_id = any(${ids}::uuid[])`,
 ]
 
-/** Of rows that know their cycle, all at once; what a roll was sent as, what was asked of work, saved questions to the roster, and words of names that nobody bears any more. */
+/**
+ * Of rows that know their cycle, all at once; what a roll was sent as, what was asked of work, saved questions to the roster, and words of
+ * names that nobody bears any more.
+ */
 const fromCycle = (cycle: string): SQL[] => [
-  ...['identity_key', 'roll_entry', 'image_likeness', 'face_likeness', 'roster_view'].map(table => sql`delete from ${sql.identifier(table)} where cycle = ${cycle}`),
+  ...['identity_key', 'roll_entry', 'image_likeness', 'face_likeness', 'roster_view'].map(table =>
+    sql`delete from ${sql.identifier(table)} where cycle = ${cycle}`
+  ),
   sql`update message set parameters = '{}' where cycle = ${cycle}`,
   sql`update correction set changes = '{}', slots = '{}', reason = '', decision = null, effects = null where cycle = ${cycle}`,
   sql`update office_question set text = '', answer = left(answer, 0) where cycle = ${cycle}`,
@@ -65,7 +74,11 @@ const fromCycle = (cycle: string): SQL[] => [
 ]
 
 /** Erases all cycles that were released; their codes. `tell` is told how far each is. */
-export async function eraseReleased(erasers: Erasers, context: Context, tell: (cycle: string, done: number) => void = () => undefined): Promise<string[]> {
+export async function eraseReleased(
+  erasers: Erasers,
+  context: Context,
+  tell: (cycle: string, done: number) => void = () => undefined,
+): Promise<string[]> {
   const waiting = await erasers.app.select({ cycle: erasure.cycle }).from(erasure).where(isNull(erasure.doneAt)).orderBy(erasure.at)
   for (const { cycle } of waiting) await eraseCycle(erasers, context, cycle, done => tell(cycle, done))
   return waiting.map(row => row.cycle)
@@ -74,9 +87,10 @@ export async function eraseReleased(erasers: Erasers, context: Context, tell: (c
 async function eraseCycle(erasers: Erasers, context: Context, cycle: string, tell: (done: number) => void): Promise<void> {
   const { app, files } = erasers
   await app.insert(file).values({ sha256: erasedFile, bytes: 0, content: Buffer.alloc(0) }).onConflictDoNothing()
-  for (let [done, after] = [0, '']; ;) {
+  for (let [done, after] = [0, ''];;) {
     const page = await app.select({ id: application.id, number: application.number }).from(application)
-      .where(and(eq(application.cycle, cycle), gt(application.number, after), isNull(application.erasedAt))).orderBy(asc(application.number)).limit(pageSize)
+      .where(and(eq(application.cycle, cycle), gt(application.number, after), isNull(application.erasedAt)))
+      .orderBy(asc(application.number)).limit(pageSize)
     if (page.length === 0) break
     after = page.at(-1)?.number ?? after
     await erasePage(erasers, context, page.map(row => row.id))
@@ -87,7 +101,9 @@ async function eraseCycle(erasers: Erasers, context: Context, cycle: string, tel
   const accounts = await eraseAccounts(erasers, cycle)
   const removed = await removeUnnamed(files)
   await app.transaction(async (tx) => {
-    const { rows: [count] } = await tx.execute<{ n: string }>(sql`select count(*) as n from application where cycle = ${cycle} and erased_at is not null`)
+    const { rows: [count] } = await tx.execute<
+      { n: string }
+    >(sql`select count(*) as n from application where cycle = ${cycle} and erased_at is not null`)
     const erased = { applications: Number(count?.n), files: removed, accounts }
     await tx.update(erasure).set({ ...erased, doneAt: context.now() }).where(eq(erasure.cycle, cycle))
     await log(tx, context, 'erase-cycle', { subject: { kind: 'cycle', id: cycle }, cycle, after: erased })
@@ -118,7 +134,7 @@ async function eraseBesides({ app, files }: Erasers, context: Context, cycle: st
 // Matters that were cleared are found by no index, and each that changes touches the roster: once over all of them, a part at a time.
 async function settleAllMatters(app: Database, context: Context, cycle: string): Promise<void> {
   const at = context.now().toISOString()
-  for (let after = '00000000-0000-0000-0000-000000000000'; ;) {
+  for (let after = '00000000-0000-0000-0000-000000000000';;) {
     const { rows: [page] } = await app.execute<{ last: string | null }>(sql`
       with page as (select id from open_matter where id > ${after}::uuid order by id limit ${mattersAtOnce}),
       settled as (update open_matter m set parameters = '{}', cleared_at = coalesce(cleared_at, ${at}::timestamptz), cleared_by = coalesce(cleared_by, ${context.principal.id}::uuid)
@@ -131,7 +147,9 @@ async function settleAllMatters(app: Database, context: Context, cycle: string):
 
 /** Accounts whose applications are all erased: their addresses, ways in and letters go; how many. */
 async function eraseAccounts({ app, files }: Erasers, cycle: string): Promise<number> {
-  const { rows } = await app.execute<{ id: string }>(sql`select distinct a.owner_id as id from application a join principal p on p.id = a.owner_id and p.kind = 'candidate'
+  const { rows } = await app.execute<
+    { id: string }
+  >(sql`select distinct a.owner_id as id from application a join principal p on p.id = a.owner_id and p.kind = 'candidate'
     where a.cycle = ${cycle} and not exists (select 1 from application other where other.owner_id = a.owner_id and other.erased_at is null)`)
   for (let from = 0; from < rows.length; from += pageSize) {
     const ids = sql.param(rows.slice(from, from + pageSize).map(row => row.id))
@@ -139,7 +157,9 @@ async function eraseAccounts({ app, files }: Erasers, cycle: string): Promise<nu
       where l.event_id = e.id and e.subject_kind = 'candidate' and e.subject = any(${ids}::text[]) and e.salt is not null`])
     await all(app, [
       sql`delete from one_time_code c using contact k where k.principal_id = any(${ids}::uuid[]) and c.channel = k.channel and c.address = k.address`,
-      ...['contact', 'candidate_password', 'session', 'letter'].map(table => sql`delete from ${sql.identifier(table)} where principal_id = any(${ids}::uuid[])`),
+      ...['contact', 'candidate_password', 'session', 'letter'].map(table =>
+        sql`delete from ${sql.identifier(table)} where principal_id = any(${ids}::uuid[])`
+      ),
       sql`update principal set name = ${noName} where id = any(${ids}::uuid[])`,
     ])
   }

@@ -1,7 +1,16 @@
 import { and, asc, desc, eq, gt, gte, isNull, lt, lte, or, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { GrowingTree } from '../../../core/records/merkle'
-import { commitmentOf, LogCheck, leafOf, signHead, type LogFault, type RowValues, type SealedHead, type SealedRow } from '../../../core/records/sealed-log'
+import {
+  commitmentOf,
+  LogCheck,
+  leafOf,
+  signHead,
+  type LogFault,
+  type RowValues,
+  type SealedHead,
+  type SealedRow,
+} from '../../../core/records/sealed-log'
 import type { SealCheck, SealState } from '../../../shared/records'
 import { defineWork } from '../../jobs/define'
 import { alone, type Database, type Executor } from '../../database/client'
@@ -10,8 +19,8 @@ import { signingKey } from '../cards/keys'
 import type { Caller, Context } from '../context'
 
 /**
- * Seals the log of acts: rows that are committed become leaves of one Merkle tree, whose head is signed. Nobody who writes the log waits for it, and a row that was
- * committed late is sealed when it comes.
+ * Seals the log of acts: rows that are committed become leaves of one Merkle tree, whose head is signed. Nobody who writes the log waits
+ * for it, and a row that was committed late is sealed when it comes.
  */
 
 const rowsAtOnce = 2000
@@ -24,7 +33,19 @@ const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString('hex')
 
 function valuesOf(row: typeof auditEvent.$inferSelect): RowValues {
   const { id, at, actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, salt, reason, before, after } = row
-  return { id, at: at.toISOString(), actor, act, subjectKind, subject, cycle, outsideDates, noticeVersion, requestId, personal: salt === null ? null : { salt, reason, before: before ?? null, after: after ?? null } }
+  return {
+    id,
+    at: at.toISOString(),
+    actor,
+    act,
+    subjectKind,
+    subject,
+    cycle,
+    outsideDates,
+    noticeVersion,
+    requestId,
+    personal: salt === null ? null : { salt, reason, before: before ?? null, after: after ?? null },
+  }
 }
 
 /** Seals what waits, where it is due; how many rows. `now` seals however few they are. */
@@ -36,7 +57,11 @@ export async function sealLog(caller: Caller, when: 'due' | 'now' = 'due'): Prom
     const tree = await treeFrom(context.db, head)
     const settled = await settledBelow(context)
     let sealed = tree.size - (head?.size ?? 0)
-    for (let page = await sealPage(context, tree, head?.floor ?? 0); page > 0; page = page < rowsAtOnce ? 0 : await sealPage(context, tree, head?.floor ?? 0)) sealed += page
+    for (
+      let page = await sealPage(context, tree, head?.floor ?? 0);
+      page > 0;
+      page = page < rowsAtOnce ? 0 : await sealPage(context, tree, head?.floor ?? 0)
+    ) sealed += page
     if (sealed > 0) await signTree(context, tree, Math.max(head?.floor ?? 0, settled.floor), settled.horizon)
     return sealed
   })
@@ -66,14 +91,20 @@ async function isDue({ db, now }: Context): Promise<boolean> {
   return waiting >= due.rows || (waiting > 0 && now().getTime() - (head?.at.getTime() ?? 0) >= due.milliseconds)
 }
 
-interface Snapshot extends Record<string, unknown> { oldest: string, next: string }
+interface Snapshot extends Record<string, unknown> {
+  oldest: string
+  next: string
+}
 
 /**
- * The row below which all will be sealed when a look that begins now has gone to its end: of older heads the highest row, where all that had begun before the head is
- * over. A row may get its number before its transaction gets one, but not a minute before. And the transaction before which all have begun by now.
+ * The row below which all will be sealed when a look that begins now has gone to its end: of older heads the highest row, where all that
+ * had begun before the head is over. A row may get its number before its transaction gets one, but not a minute before. And the transaction
+ * before which all have begun by now.
  */
 async function settledBelow({ db, now }: Context): Promise<{ floor: number, horizon: number }> {
-  const { rows: [snapshot] } = await db.execute<Snapshot>(sql`select pg_snapshot_xmin(pg_current_snapshot())::text as oldest, pg_snapshot_xmax(pg_current_snapshot())::text as next`)
+  const { rows: [snapshot] } = await db.execute<
+    Snapshot
+  >(sql`select pg_snapshot_xmin(pg_current_snapshot())::text as oldest, pg_snapshot_xmax(pg_current_snapshot())::text as next`)
   const ago = (milliseconds: number) => lt(auditHead.at, new Date(now().getTime() - milliseconds))
   // Both grow from head to head: the newest that is behind all has the highest row.
   const [settled] = await db.select({ id: auditHead.lastEvent }).from(auditHead)
@@ -101,7 +132,15 @@ async function signTree(context: Context, tree: GrowingTree, floor: number, hori
   const signed = signHead({ size: tree.size, root: hex(tree.root()), at: at.toISOString() }, await signingKey(context.db, context))
   const [highest] = await context.db.select({ id: sql<string>`max(${auditLeaf.eventId})` }).from(auditLeaf)
   await context.db.insert(auditHead).values({
-    size: tree.size, root: Buffer.from(tree.root()), peaks: tree.roots.map(hex), at, key: signed.key, signature: Buffer.from(signed.signature, 'hex'), floor, lastEvent: Number(highest?.id ?? 0), horizon,
+    size: tree.size,
+    root: Buffer.from(tree.root()),
+    peaks: tree.roots.map(hex),
+    at,
+    key: signed.key,
+    signature: Buffer.from(signed.signature, 'hex'),
+    floor,
+    lastEvent: Number(highest?.id ?? 0),
+    horizon,
   })
 }
 
@@ -113,11 +152,17 @@ export async function sealState(caller: Caller): Promise<SealState> {
   return { head: head ? headView(head) : null, waiting: Math.max(0, (newest?.id ?? 0) - (head?.lastEvent ?? 0)) }
 }
 
-const headView = ({ size, root, at, key, signature }: typeof auditHead.$inferSelect): SealedHead => ({ size, root: hex(root), at: at.toISOString(), key, signature: hex(signature) })
+const headView = ({ size, root, at, key, signature }: typeof auditHead.$inferSelect): SealedHead => ({
+  size,
+  root: hex(root),
+  at: at.toISOString(),
+  key,
+  signature: hex(signature),
+})
 
 /** Signed heads, the oldest first, page by page. */
 async function* headsOf(db: Database): AsyncGenerator<SealedHead[]> {
-  for (let after = -1; ;) {
+  for (let after = -1;;) {
     const page = await db.select().from(auditHead).where(gt(auditHead.size, after)).orderBy(asc(auditHead.size)).limit(rowsAtOnce)
     if (page.length > 0) yield page.map(headView)
     after = page.at(-1)?.size ?? after
@@ -127,9 +172,19 @@ async function* headsOf(db: Database): AsyncGenerator<SealedHead[]> {
 
 /** Sealed rows in their order, page by page. */
 async function* rowsOf(db: Database): AsyncGenerator<SealedRow[]> {
-  for (let after = -1; ;) {
-    const page = await db.select({ leaf: auditLeaf, event: auditEvent }).from(auditLeaf).innerJoin(auditEvent, eq(auditEvent.id, auditLeaf.eventId)).where(gt(auditLeaf.place, after)).orderBy(asc(auditLeaf.place)).limit(rowsAtOnce)
-    if (page.length > 0) yield page.map(({ leaf, event }) => ({ place: leaf.place, ...valuesOf(event), commitment: hex(leaf.commitment), leaf: hex(leaf.leaf) }))
+  for (let after = -1;;) {
+    const page = await db.select({ leaf: auditLeaf, event: auditEvent }).from(auditLeaf).innerJoin(
+      auditEvent,
+      eq(auditEvent.id, auditLeaf.eventId),
+    ).where(gt(auditLeaf.place, after)).orderBy(asc(auditLeaf.place)).limit(rowsAtOnce)
+    if (page.length > 0) {
+      yield page.map(({ leaf, event }) => ({
+        place: leaf.place,
+        ...valuesOf(event),
+        commitment: hex(leaf.commitment),
+        leaf: hex(leaf.leaf),
+      }))
+    }
     after = page.at(-1)?.leaf.place ?? after
     if (page.length < rowsAtOnce) return
   }
@@ -145,8 +200,14 @@ export async function exportSealed(caller: Caller, what: 'rows' | 'heads'): Prom
   return asLines(what === 'rows' ? rowsOf(db) : headsOf(db))
 }
 
-/** Checks the whole sealed log as `lucid audit verify` does: the same core over the rows as they are now. `tell` answers whether to go on; of a check that was stopped nothing is said. */
-export async function checkSealed(caller: Caller, tell: (done: number, total: number) => Promise<boolean> = () => Promise.resolve(true)): Promise<SealCheck | null> {
+/**
+ * Checks the whole sealed log as `lucid audit verify` does: the same core over the rows as they are now. `tell` answers whether to go on;
+ * of a check that was stopped nothing is said.
+ */
+export async function checkSealed(
+  caller: Caller,
+  tell: (done: number, total: number) => Promise<boolean> = () => Promise.resolve(true),
+): Promise<SealCheck | null> {
   const { db } = await caller.authorise('records.read')
   const heads: SealedHead[] = []
   for await (const page of headsOf(db)) heads.push(...page)
@@ -162,7 +223,9 @@ export async function checkSealed(caller: Caller, tell: (done: number, total: nu
 
 /** The check as long work: at millions of rows it takes minutes. */
 export const checkLogWork = defineWork({
-  kind: 'check-log', permission: 'records.read', input: z.object({}),
+  kind: 'check-log',
+  permission: 'records.read',
+  input: z.object({}),
   run: async (caller, { tell }): Promise<Record<string, string | number>> => {
     const found = await checkSealed(caller, tell)
     return found ? { rows: found.rows, heads: found.heads, fault: JSON.stringify(found.fault) } : {}
@@ -172,6 +235,9 @@ export const checkLogWork = defineWork({
 /** A row below which all are sealed, and that nobody sealed: put in by another way than the product's. */
 async function unsealedOf(db: Executor): Promise<LogFault | null> {
   const head = await newestHead(db)
-  const [found] = head ? await db.select({ id: auditEvent.id }).from(auditEvent).leftJoin(auditLeaf, eq(auditLeaf.eventId, auditEvent.id)).where(and(lte(auditEvent.id, head.floor), isNull(auditLeaf.eventId))).limit(1) : []
+  const [found] = head
+    ? await db.select({ id: auditEvent.id }).from(auditEvent).leftJoin(auditLeaf, eq(auditLeaf.eventId, auditEvent.id))
+      .where(and(lte(auditEvent.id, head.floor), isNull(auditLeaf.eventId))).limit(1)
+    : []
   return found ? { code: 'not-sealed', place: found.id } : null
 }

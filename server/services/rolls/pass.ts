@@ -19,7 +19,13 @@ import { fieldsOf, rollOf, rollRows } from './rolls'
 
 type Row = Awaited<ReturnType<typeof rollOf>>
 type Tell = (done: number, total: number) => Promise<boolean>
-interface Under extends CurrentNotice { roll: Row, columns: MappedColumn[], /** Where each person of the roll stands first. */ seen: Map<string, number>, reason: string | null, files: RollFiles }
+interface Under extends CurrentNotice {
+  roll: Row
+  columns: MappedColumn[] /** Where each person of the roll stands first. */
+  seen: Map<string, number>
+  reason: string | null
+  files: RollFiles
+}
 type Pass = 'try' | 'enter'
 const batchSize = 500
 
@@ -38,7 +44,14 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
     const known = field === null ? undefined : fields.get(field)
     return known ? [{ place, field: known }] : []
   })
-  const under: Under = { ...current, roll: found, columns, seen: new Map(), reason, files: await RollFiles.of(db, id, current.notice, pass === 'enter') }
+  const under: Under = {
+    ...current,
+    roll: found,
+    columns,
+    seen: new Map(),
+    reason,
+    files: await RollFiles.of(db, id, current.notice, pass === 'enter'),
+  }
   const totals: RollTotals = { rows: 0, made: 0, changed: 0, repeated: 0, refused: 0, gaps: 0 }
   await db.delete(rollRow).where(eq(rollRow.rollId, id))
   const bytes = await readFile(db, found.sha256)
@@ -62,11 +75,20 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
   return brought ? { ...counts, files: brought.placed } : counts
 }
 
-async function settleBatch(tx: Executor, context: Context, under: Under, batch: readonly { row: number, cells: string[] }[], pass: Pass, totals: RollTotals): Promise<WithFiles[]> {
+async function settleBatch(
+  tx: Executor,
+  context: Context,
+  under: Under,
+  batch: readonly { row: number, cells: string[] }[],
+  pass: Pass,
+  totals: RollTotals,
+): Promise<WithFiles[]> {
   // Two passes over one roll follow each other batch by batch: the second finds whom the first has made.
   if (pass === 'enter') await tx.select({ code: cycle.code }).from(cycle).where(eq(cycle.code, under.roll.cycle)).for('update')
   const today = dateInZone(context.now(), under.notice.body.zone)
-  const judged = batch.map(({ row, cells }) => onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today)))
+  const judged = batch.map(({ row, cells }) =>
+    onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today))
+  )
   const rows = (await compareWithEntered(tx, under, judged, pass)).map(row => withFiles(under, row))
   if (pass === 'enter') await enterRows(tx, context, under, rows, under.reason)
   totals.rows += rows.length
@@ -77,7 +99,12 @@ async function settleBatch(tx: Executor, context: Context, under: Under, batch: 
   const lookedAt = rows.filter(row => row.findings.length > 0)
   if (lookedAt.length > 0) {
     await tx.insert(rollRow).values(lookedAt.map(({ row, outcome, reference, answers, findings }) => ({
-      rollId: under.roll.id, row, outcome, reference: reference.slice(0, 200), name: textAnswer(answers, 'certificateName').slice(0, 200), findings,
+      rollId: under.roll.id,
+      row,
+      outcome,
+      reference: reference.slice(0, 200),
+      name: textAnswer(answers, 'certificateName').slice(0, 200),
+      findings,
     })))
   }
   return rows
@@ -96,10 +123,16 @@ function withFiles({ files }: Under, row: SettledRow & { number?: string }): Wit
 }
 
 /** Puts the files of rows that were entered into their applications; measuring follows. What is there already is kept once. */
-async function addFiles(caller: Caller, { db }: Context, { roll: { cycle: code, sender }, reason }: Under, rows: readonly WithFiles[]): Promise<void> {
+async function addFiles(
+  caller: Caller,
+  { db }: Context,
+  { roll: { cycle: code, sender }, reason }: Under,
+  rows: readonly WithFiles[],
+): Promise<void> {
   const bearing = rows.filter(row => row.placed.size > 0)
   if (bearing.length === 0) return
-  const entered = await db.select({ key: rollEntry.key, id: rollEntry.applicationId }).from(rollEntry).where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, bearing.map(row => row.key))))
+  const entered = await db.select({ key: rollEntry.key, id: rollEntry.applicationId }).from(rollEntry)
+    .where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, bearing.map(row => row.key))))
   const ids = new Map(entered.map(row => [row.key, row.id]))
   const given = reason === null ? {} : { given: { reason, outsideDates: true } }
   for (const { key, placed } of bearing) {
@@ -117,16 +150,33 @@ async function addFiles(caller: Caller, { db }: Context, { roll: { cycle: code, 
 /** The same person in two rows is entered by the first. */
 function onlyOnce({ seen }: Under, row: number, judged: JudgedRow): JudgedRow & { row: number } {
   const first = judged.key === '' ? undefined : seen.get(judged.key)
-  if (first !== undefined) return { ...judged, row, isRefused: true, findings: [rollFinding('roll.twice', { row: first }), ...judged.findings.filter(found => found.verdict === 'fail')] }
+  if (first !== undefined) {
+    return {
+      ...judged,
+      row,
+      isRefused: true,
+      findings: [rollFinding('roll.twice', { row: first }), ...judged.findings.filter(found => found.verdict === 'fail')],
+    }
+  }
   if (judged.key !== '') seen.set(judged.key, row)
   return { ...judged, row }
 }
 
-async function compareWithEntered(tx: Executor, { roll: { cycle: code, sender } }: Under, judged: readonly (JudgedRow & { row: number })[], pass: Pass): Promise<(SettledRow & { number?: string })[]> {
+async function compareWithEntered(
+  tx: Executor,
+  { roll: { cycle: code, sender } }: Under,
+  judged: readonly (JudgedRow & { row: number })[],
+  pass: Pass,
+): Promise<(SettledRow & { number?: string })[]> {
   const keys = judged.filter(row => !row.isRefused).map(row => row.key)
-  const asked = tx.select({ key: rollEntry.key, held: rollEntry.revision, application }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
-    .where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
-  const entered = new Map((keys.length === 0 ? [] : await (pass === 'enter' ? asked.for('update', { of: application }) : asked)).map(row => [row.key, row]))
+  const asked = tx.select({ key: rollEntry.key, held: rollEntry.revision, application }).from(rollEntry).innerJoin(
+    application,
+    eq(application.id, rollEntry.applicationId),
+  ).where(and(eq(rollEntry.cycle, code), eq(rollEntry.sender, sender), inArray(rollEntry.key, keys)))
+  const entered =
+    new Map((keys.length === 0 ? [] : await (pass === 'enter' ? asked.for('update', { of: application }) : asked)).map(
+      row => [row.key, row]
+    ))
   return judged.map((row): SettledRow & { number?: string } => {
     const known = entered.get(row.key)
     if (row.isRefused) return { ...row, outcome: 'refused' }
@@ -135,10 +185,13 @@ async function compareWithEntered(tx: Executor, { roll: { cycle: code, sender } 
     const { number } = known.application
     if (Object.keys(differs).length === 0) return { ...row, outcome: 'repeated', number }
     if (known.application.form !== 'drafting') return { ...row, outcome: 'refused', findings: [rollFinding('roll.frozen', { number })] }
-    if (known.application.revision > known.held) return { ...row, outcome: 'refused', findings: [rollFinding('roll.changed-since', { number })] }
+    if (known.application.revision > known.held) {
+      return { ...row, outcome: 'refused', findings: [rollFinding('roll.changed-since', { number })] }
+    }
     return { ...row, outcome: 'changed', number, application: known.application, differs }
   })
 }
 
 /** Answers of a row that the application has otherwise. What the roll leaves empty is left as it is. */
-const differing = (held: Answers, brought: Answers): Answers => Object.fromEntries(Object.entries(brought).filter(([question, answer]) => !isEqual(held[question] ?? '', answer)))
+const differing = (held: Answers, brought: Answers): Answers =>
+  Object.fromEntries(Object.entries(brought).filter(([question, answer]) => !isEqual(held[question] ?? '', answer)))

@@ -22,11 +22,16 @@ const samplesAtMost = 3
 const shownAtMost = 50
 
 /** Fields that a roll of this notice may fill, with the sender's number called as the language calls it. */
-export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): RollField[] => rollFields(notice, {
-  reference: context.language.screens.rolls.reference, file: slot => formatMessage(context.language.locale, context.language.screens.rolls.fileOf, { slot }),
-})
+export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): RollField[] =>
+  rollFields(notice, {
+    reference: context.language.screens.rolls.reference,
+    file: slot => formatMessage(context.language.locale, context.language.screens.rolls.fileOf, { slot }),
+  })
 
-/** Takes a roll in: the file is kept, its heading read and what the columns mean suggested. The same file again from the same sender is the roll that is there. */
+/**
+ * Takes a roll in: the file is kept, its heading read and what the columns mean suggested. The same file again from the same sender is the
+ * roll that is there.
+ */
 export async function takeRoll(caller: Caller, cycle: string, { sender, name }: RollUpload, bytes: Buffer): Promise<RollRow> {
   const context = await caller.authorise('rolls.enter', { cycle })
   const kind = await recogniseTable(bytes)
@@ -42,7 +47,20 @@ export async function takeRoll(caller: Caller, cycle: string, { sender, name }: 
     const [known] = await tx.select().from(roll).where(and(eq(roll.cycle, cycle), eq(roll.sender, sender), eq(roll.sha256, sha256)))
     if (known) return known
     const [made] = await tx.insert(roll).values({
-      id: context.newId(), cycle, sender, name, sha256, kind, headings, samples, rows, columns, options: { order: null, gaps: 'enter' }, state: 'read', by: context.principal.id, at: context.now(),
+      id: context.newId(),
+      cycle,
+      sender,
+      name,
+      sha256,
+      kind,
+      headings,
+      samples,
+      rows,
+      columns,
+      options: { order: null, gaps: 'enter' },
+      state: 'read',
+      by: context.principal.id,
+      at: context.now(),
     }).returning()
     if (!made) throw refusal('roll.unknown')
     await log(tx, context, 'read-roll', { subject: { kind: 'cycle', id: cycle }, cycle, after: { sender, name, rows, sha256 } })
@@ -72,7 +90,15 @@ async function firstRows(bytes: Buffer, kind: TableKind): Promise<string[][]> {
 }
 
 const rollView = (row: Row, name: NameOf): RollRow => ({
-  id: row.id, sender: row.sender, name: row.name, ...row.kind, rows: row.rows, state: row.state, totals: row.totals, by: name(row.by), at: row.at.toISOString(),
+  id: row.id,
+  sender: row.sender,
+  name: row.name,
+  ...row.kind,
+  rows: row.rows,
+  state: row.state,
+  totals: row.totals,
+  by: name(row.by),
+  at: row.at.toISOString(),
 })
 
 /** The rolls of a cycle, the newest first. */
@@ -93,8 +119,13 @@ export async function rollOf(db: Executor, id: string): Promise<Row> {
 export async function idleRoll(tx: Executor, id: string, own: string | null = null): Promise<Row> {
   const [row] = await tx.select().from(roll).where(eq(roll.id, id)).for('update')
   if (!row) throw refusal('roll.unknown')
-  const [live] = await tx.select({ id: job.id }).from(job)
-    .where(and(eq(job.cycle, row.cycle), inArray(job.kind, ['try-roll', 'enter-roll']), inArray(job.state, ['waiting', 'running']), like(job.request, `%${id}%`), own ? ne(job.id, own) : undefined)).limit(1)
+  const [live] = await tx.select({ id: job.id }).from(job).where(and(
+    eq(job.cycle, row.cycle),
+    inArray(job.kind, ['try-roll', 'enter-roll']),
+    inArray(job.state, ['waiting', 'running']),
+    like(job.request, `%${id}%`),
+    own ? ne(job.id, own) : undefined,
+  )).limit(1)
   if (live) throw refusal('roll.under-way')
   return row
 }
@@ -104,11 +135,16 @@ export async function readRoll(caller: Caller, id: string, query: RollQuery): Pr
   const context = await caller.authorise('rolls.enter')
   const row = await rollOf(context.db, id)
   const { notice } = await currentNotice(context.db, row.cycle)
-  const found = await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, id), gt(rollRow.row, query.after), (query.outcome === 'refused' ? eq : ne)(rollRow.outcome, 'refused')))
+  const found = await context.db.select().from(rollRow)
+    .where(and(eq(rollRow.rollId, id), gt(rollRow.row, query.after), (query.outcome === 'refused' ? eq : ne)(rollRow.outcome, 'refused')))
     .orderBy(asc(rollRow.row)).limit(query.limit + 1)
   const page = found.slice(0, query.limit)
   return {
-    ...rollView(row, await namesOf(context.db, [row.by])), headings: row.headings, samples: row.samples, columns: row.columns, options: row.options,
+    ...rollView(row, await namesOf(context.db, [row.by])),
+    headings: row.headings,
+    samples: row.samples,
+    columns: row.columns,
+    options: row.options,
     fields: fieldsOf(context, notice).map(field => ({ id: field.id, title: field.title })),
     found: page.map(({ row: number, outcome, reference, name, findings }) => ({ row: number, outcome, reference, name, findings })),
     next: found.length > query.limit ? page.at(-1)?.row ?? null : null,
@@ -128,17 +164,23 @@ export async function setRoll(caller: Caller, id: string, { columns, order, gaps
       if (!fields.has(field)) throw refusal('roll.field-unknown', { field })
       if (known.indexOf(field) !== i) throw refusal('roll.field-twice', { field: fields.get(field) ?? field })
     }
-    const kind = row.kind.format === 'csv' && charset !== null && charsets.some(one => one === charset) ? { ...row.kind, charset } : row.kind
+    const kind = row.kind.format === 'csv' && charset !== null && charsets.some(one => one === charset)
+      ? { ...row.kind, charset }
+      : row.kind
     // Read in another character set, heading and samples read differently, too.
-    const [headings = row.headings, ...samples] = kind.charset === row.kind.charset ? [row.headings, ...row.samples] : await firstRows(await readFile(tx, row.sha256), kind)
-    await tx.update(roll).set({ columns: chosen, options: { order, gaps }, kind, headings, samples, state: 'read', totals: null }).where(eq(roll.id, id))
+    const [headings = row.headings, ...samples] = kind.charset === row.kind.charset
+      ? [row.headings, ...row.samples]
+      : await firstRows(await readFile(tx, row.sha256), kind)
+    await tx.update(roll).set({ columns: chosen, options: { order, gaps }, kind, headings, samples, state: 'read', totals: null })
+      .where(eq(roll.id, id))
     await tx.delete(rollRow).where(eq(rollRow.rollId, id))
   })
   return readRoll(caller, id, { outcome: 'refused', after: 0, limit: 100 })
 }
 
 /** Whether the chosen columns tell people apart. */
-export const tellsApart = (columns: readonly (string | null)[]): boolean => columns.includes(referenceField) || (columns.includes('certificateName') && columns.includes('bornOn'))
+export const tellsApart = (columns: readonly (string | null)[]): boolean =>
+  columns.includes(referenceField) || (columns.includes('certificateName') && columns.includes('bornOn'))
 
 /** The refused rows as they were sent, with their number and the reasons behind: to be mended and sent again. */
 export async function refusedRows(caller: Caller, id: string): Promise<AsyncGenerator<string>> {
@@ -154,9 +196,18 @@ async function* refusedPages(context: Context, row: Row): AsyncGenerator<string>
   const bytes = await readFile(context.db, row.sha256)
   let batch: { row: number, cells: string[] }[] = []
   const worded = async () => {
-    const found = batch.length === 0 ? [] : await context.db.select().from(rollRow).where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.row))))
-    const why = new Map(found.map(one => [one.row, one.findings.map(rollFindingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]))
-    return csvOf(batch.filter(one => why.has(one.row)).map(one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.row), why.get(one.row) ?? '']))
+    const found = batch.length === 0
+      ? []
+      : await context.db.select().from(rollRow)
+        .where(and(eq(rollRow.rollId, row.id), eq(rollRow.outcome, 'refused'), inArray(rollRow.row, batch.map(one => one.row))))
+    const why =
+      new Map(found.map(
+        one => [one.row,
+          one.findings.map(rollFindingWords).map(words => [words.title, words.advice].filter(Boolean).join('. ')).join(' | ')]
+      ))
+    return csvOf(batch.filter(one => why.has(one.row)).map(
+      one => [...row.headings.map((_, i) => one.cells[i] ?? ''), String(one.row), why.get(one.row) ?? '']
+    ))
   }
   for await (const one of rollRows(bytes, row.kind)) {
     if (one.row > 0) batch.push(one)

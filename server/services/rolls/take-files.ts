@@ -17,14 +17,20 @@ const [batchSize, batchBytes] = [40, 16 * 1024 * 1024]
 /** What programs put into packings by themselves. */
 const isLitter = (path: string) => /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$)/i.test(path)
 
-interface Read { name: string, bytes: number, brought: BroughtFile | null, finding: Finding | null }
+interface Read {
+  name: string
+  bytes: number
+  brought: BroughtFile | null
+  finding: Finding | null
+}
 
 /**
- * Takes the pictures and papers of a roll out of a packing that lies on the disk, one after another, so that its size does not matter; each is kept by its path, and one of the same path that came before makes room. What was tried
- * before holds no longer.
+ * Takes the pictures and papers of a roll out of a packing that lies on the disk, one after another, so that its size does not matter; each
+ * is kept by its path, and one of the same path that came before makes room. What was tried before holds no longer.
  *
  * @param name of the packing: it may say what is in it, as a folder does.
- * @throws ProblemError `roll.under-way` while somebody works on the roll, `table.packed` where the packing cannot be read; what came before that stays.
+ * @throws ProblemError `roll.under-way` while somebody works on the roll, `table.packed` where the packing cannot be read; what came before
+ * that stays.
  */
 export async function takeFiles(caller: Caller, id: string, name: string, path: string): Promise<RollDetail> {
   const context = await caller.authorise('rolls.enter')
@@ -53,7 +59,11 @@ export async function takeFiles(caller: Caller, id: string, name: string, path: 
   if (count === 0) throw refusal('roll.no-files')
   await db.transaction(async (tx) => {
     const row = await idleRoll(tx, id)
-    await log(tx, context, 'read-roll', { subject: { kind: 'cycle', id: row.cycle }, cycle: row.cycle, after: { sender: row.sender, name, files: count } })
+    await log(tx, context, 'read-roll', {
+      subject: { kind: 'cycle', id: row.cycle },
+      cycle: row.cycle,
+      after: { sender: row.sender, name, files: count },
+    })
   })
   return readRoll(caller, id, firstPage)
 }
@@ -65,7 +75,9 @@ async function readOne({ db }: Context, packing: string, { entry, unpack }: Pack
   let bytes = 0
   for await (const part of unpack()) {
     bytes += part.length
-    if (bytes > uploadLimitBytes) return { name, bytes, brought: null, finding: rollFinding('roll.file-large', { most: uploadLimitBytes / 1024 / 1024 }) }
+    if (bytes > uploadLimitBytes) {
+      return { name, bytes, brought: null, finding: rollFinding('roll.file-large', { most: uploadLimitBytes / 1024 / 1024 }) }
+    }
     parts.push(part)
   }
   const content = Buffer.concat(parts)
@@ -86,8 +98,21 @@ async function keepBatch(context: Context, id: string, batch: readonly Read[]): 
     await tx.delete(rollRow).where(eq(rollRow.rollId, id))
     for (const { brought } of batch) if (brought) await keepFile(tx, brought)
     // One path may stand in a packing twice: the last counts.
-    const rows = [...new Map(batch.map(({ name, bytes, brought, finding }) => [name, { rollId: id, name, bytes, sha256: brought?.sha256 ?? null, row: null, slot: null, finding }])).values()]
-    await tx.insert(rollFile).values(rows).onConflictDoUpdate({ target: [rollFile.rollId, rollFile.name], set: { bytes: sql`excluded.bytes`, sha256: sql`excluded.sha256`, row: null, slot: null, finding: sql`excluded.finding` } })
+    const rows = [
+      ...new Map(batch.map(({ name, bytes, brought, finding }) => [name, {
+        rollId: id,
+        name,
+        bytes,
+        sha256: brought?.sha256 ?? null,
+        row: null,
+        slot: null,
+        finding,
+      }])).values(),
+    ]
+    await tx.insert(rollFile).values(rows).onConflictDoUpdate({
+      target: [rollFile.rollId, rollFile.name],
+      set: { bytes: sql`excluded.bytes`, sha256: sql`excluded.sha256`, row: null, slot: null, finding: sql`excluded.finding` },
+    })
   })
 }
 

@@ -9,8 +9,8 @@ const shownFrom = 0.85
 const [spellings, compared, shown] = [40, 600, 20]
 
 /**
- * Applications whose names are spelt or sound like those searched for, in any script, the likest first. Words are found in a list of all that names have, by the trigrams of
- * their plain letters; names by those words.
+ * Applications whose names are spelt or sound like those searched for, in any script, the likest first. Words are found in a list of all
+ * that names have, by the trigrams of their plain letters; names by those words.
  */
 export async function findAlike(db: Executor, asked: Asked): Promise<string[]> {
   await writeLatin(db)
@@ -18,7 +18,9 @@ export async function findAlike(db: Executor, asked: Asked): Promise<string[]> {
   for (const word of asked.words) {
     const plain = plainLetters(word)
     if (plain.length < 2) continue
-    const { rows } = await db.execute<{ word: string }>(sql`select word from name_word where latin % ${plain} order by similarity(latin, ${plain}) desc, word limit ${spellings}`)
+    const { rows } = await db.execute<
+      { word: string }
+    >(sql`select word from name_word where latin % ${plain} order by similarity(latin, ${plain}) desc, word limit ${spellings}`)
     if (rows.length > 0) queries.push(`(${rows.map(row => lexeme(row.word)).join(' | ')})`)
   }
   if (queries.length === 0) return []
@@ -36,6 +38,9 @@ export async function writeLatin(db: Executor): Promise<void> {
     const { rows } = await db.execute<{ word: string }>(sql`select word from name_word where latin is null limit 2000`)
     if (rows.length === 0) return
     const [words, latin] = [rows.map(row => row.word), rows.map(row => plainLetters(row.word))]
-    await db.execute(sql`update name_word set latin = made.latin from unnest(${sql.param(words)}::text[], ${sql.param(latin)}::text[]) as made(word, latin) where name_word.word = made.word`)
+    await db
+      .execute(sql`update name_word set latin = made.latin from unnest(${sql.param(words)}::text[], ${
+        sql.param(latin)
+      }::text[]) as made(word, latin) where name_word.word = made.word`)
   }
 }

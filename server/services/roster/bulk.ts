@@ -15,18 +15,30 @@ import { keysOf } from './page'
 const pageSize = 200
 
 /** What became, or would become, of everybody who matched: `refused` by the sentence of the first whom each rule kept. */
-interface Tally { total: number, done: number, waiting: number, refusals: Map<string, { n: number, text: string }> }
+interface Tally {
+  total: number
+  done: number
+  waiting: number
+  refusals: Map<string, { n: number, text: string }>
+}
 
 /**
- * One act on everybody who matches a question to the roster: tried, which changes nothing and tells whom it would reach and whom not, and why; or done, each in a transaction of its own, judged as things
- * stand then. Done again after a process died, whoever was reached already is told as reached.
+ * One act on everybody who matches a question to the roster: tried, which changes nothing and tells whom it would reach and whom not, and
+ * why; or done, each in a transaction of its own, judged as things stand then. Done again after a process died, whoever was reached already
+ * is told as reached.
  */
-export async function actOnMany(caller: Caller, cycle: string, { filter, act, mode, reason, outsideDates }: BulkAct, tell: (done: number, total: number) => Promise<boolean>): Promise<Record<string, string | number>> {
+export async function actOnMany(
+  caller: Caller,
+  cycle: string,
+  { filter, act, mode, reason, outsideDates }: BulkAct,
+  tell: (done: number, total: number) => Promise<boolean>,
+): Promise<Record<string, string | number>> {
   const context = await caller.authorise(actRule(act).permission, { cycle })
   const tally: Tally = { total: 0, done: 0, waiting: 0, refusals: new Map() }
-  const refuse = (code: string, text: string) => tally.refusals.set(code, { n: (tally.refusals.get(code)?.n ?? 0) + 1, text: tally.refusals.get(code)?.text ?? text })
+  const refuse = (code: string, text: string) =>
+    tally.refusals.set(code, { n: (tally.refusals.get(code)?.n ?? 0) + 1, text: tally.refusals.get(code)?.text ?? text })
   // Whoever is acted on may leave the question meanwhile: pages go on by number, so that nobody is passed over.
-  for (let after: string | undefined; ;) {
+  for (let after: string | undefined;;) {
     const keys = await keysOf(context.db, askedOf(cycle, filter), { sort: 'number', after, limit: pageSize })
     const page = keys.slice(0, pageSize)
     for (const { id } of page) {
@@ -47,10 +59,22 @@ export async function actOnMany(caller: Caller, cycle: string, { filter, act, mo
     if (keys.length <= pageSize || !await tell(tally.total, tally.total + pageSize)) break
   }
   const sentences = [...tally.refusals.values()].sort((a, b) => b.n - a.n).slice(0, 8)
-  return { total: tally.total, done: tally.done, waiting: tally.waiting, refused: [...tally.refusals.values()].reduce((sum, one) => sum + one.n, 0), ...Object.fromEntries(sentences.map(({ n, text }) => [`refused: ${text}`, n])) }
+  return {
+    total: tally.total,
+    done: tally.done,
+    waiting: tally.waiting,
+    refused: [...tally.refusals.values()].reduce((sum, one) => sum + one.n, 0),
+    ...Object.fromEntries(sentences.map(({ n, text }) => [`refused: ${text}`, n])),
+  }
 }
 
-async function tryOne(context: Context, id: string, { act, outsideDates }: BulkAct, tally: Tally, refuse: (code: string, text: string) => void): Promise<void> {
+async function tryOne(
+  context: Context,
+  id: string,
+  { act, outsideDates }: BulkAct,
+  tally: Tally,
+  refuse: (code: string, text: string) => void,
+): Promise<void> {
   const { db, principal, language } = context
   const [row] = await db.select().from(application).where(inArray(application.id, [id]))
   if (!row) return
@@ -63,4 +87,9 @@ async function tryOne(context: Context, id: string, { act, outsideDates }: BulkA
 }
 
 /** The same as long work. */
-export const actOnManyWork = defineWork({ kind: 'act-on-many', permission: 'roster.act', input: bulkSchema, run: (caller, { cycle, input, tell }) => actOnMany(caller, cycle, input, tell) })
+export const actOnManyWork = defineWork({
+  kind: 'act-on-many',
+  permission: 'roster.act',
+  input: bulkSchema,
+  run: (caller, { cycle, input, tell }) => actOnMany(caller, cycle, input, tell),
+})

@@ -15,8 +15,9 @@ const exactBelow = 10_000
 const sampleOf = 20_000
 
 /**
- * How many applications match: exact where the counts that are kept tell it, or where there are fewer than ten thousand; else estimated from a sample of the entries, with the range that
- * holds in nineteen cases of twenty (normal approximation of the binomial; Wald's interval).
+ * How many applications match: exact where the counts that are kept tell it, or where there are fewer than ten thousand; else estimated
+ * from a sample of the entries, with the range that holds in nineteen cases of twenty (normal approximation of the binomial; Wald's
+ * interval).
  */
 export async function countRoster(caller: Caller, cycle: string, filter: RosterFilter): Promise<RosterCount> {
   const { db } = await caller.authorise('roster.read', { cycle })
@@ -34,12 +35,21 @@ export async function countRoster(caller: Caller, cycle: string, filter: RosterF
   const all = Number(size?.n ?? 0)
   if (all > 5 * sampleOf) {
     const share = Math.min(100, 100 * sampleOf / all)
-    const { rows: [seen] } = await db.execute<{ looked: string, hits: string }>(sql`select count(*) as looked, count(*) filter (where ${condition}) as hits from roster_entry e tablesample system (${sql.raw(share.toFixed(4))})`)
+    const { rows: [seen] } = await db.execute<
+      { looked: string, hits: string }
+    >(sql`select count(*) as looked, count(*) filter (where ${condition}) as hits from roster_entry e tablesample system (${
+      sql.raw(share.toFixed(4))
+    })`)
     const [looked, hits] = [Number(seen?.looked), Number(seen?.hits)]
     if (looked > 0 && hits / looked * all > exactBelow * 1.5) {
       const part = hits / looked
       const spread = 1.96 * Math.sqrt(part * (1 - part) / looked) * all
-      return { n: Math.round(part * all), isExact: false, low: Math.max(0, Math.floor(part * all - spread)), high: Math.ceil(part * all + spread) }
+      return {
+        n: Math.round(part * all),
+        isExact: false,
+        low: Math.max(0, Math.floor(part * all - spread)),
+        high: Math.ceil(part * all + spread),
+      }
     }
   }
   const { rows: [counted] } = await db.execute<{ n: string }>(sql`select count(*) as n from roster_entry e where ${condition}`)
@@ -50,7 +60,10 @@ export async function countRoster(caller: Caller, cycle: string, filter: RosterF
 export async function facetValues(caller: Caller, cycle: string, facet: string): Promise<FacetValue[]> {
   const { db } = await caller.authorise('roster.read', { cycle })
   const beginning = `${facet}${facet.startsWith('q:') || facet.startsWith('first:') ? '=' : ':'}`
-  const values = [...await countsUnder(db, cycle, beginning)].map(([value, n]): FacetValue => ({ tag: `${beginning}${value}`, n })).sort((a, b) => b.n - a.n || (a.tag < b.tag ? -1 : 1)).slice(0, 500)
+  const values = [...await countsUnder(db, cycle, beginning)].map(([value, n]): FacetValue => ({ tag: `${beginning}${value}`, n })).sort((
+    a,
+    b,
+  ) => b.n - a.n || (a.tag < b.tag ? -1 : 1)).slice(0, 500)
   if (facet !== 'by') return values
   const name = await namesOf(db, values.map(({ tag }) => tag.slice(beginning.length)))
   return values.map(value => ({ ...value, name: name(value.tag.slice(beginning.length)) }))
@@ -65,7 +78,7 @@ export async function rosterTable(caller: Caller, cycle: string, filter: RosterF
 const tableColumns = ['number', 'name', 'telephone', 'category', 'posts', 'stands_at', 'since', 'submitted_at', 'fee', 'tags'] as const
 
 async function* tablePages(caller: Caller, cycle: string, filter: RosterFilter): AsyncGenerator<Cell[][]> {
-  for (let after: string | undefined; ;) {
+  for (let after: string | undefined;;) {
     const { rows, next } = await readRoster(caller, cycle, { ...filter, sort: 'number', limit: 500, after })
     yield rows.map(tableRow)
     if (!next) return
@@ -73,21 +86,40 @@ async function* tablePages(caller: Caller, cycle: string, filter: RosterFilter):
   }
 }
 
-const tableRow = (row: RosterRow): Cell[] => [row.number, row.name, row.mobile, row.category, row.posts, row.headline, row.since, row.submittedAt ?? '', row.fee, row.tags]
+const tableRow =
+  (row: RosterRow): Cell[] => [row.number, row.name, row.mobile, row.category, row.posts, row.headline, row.since, row.submittedAt ?? '',
+    row.fee, row.tags]
 
 /** Questions to the roster that are kept under a name: one's own, and those that the office shares. */
 export async function listViews(caller: Caller, cycle: string): Promise<RosterView[]> {
   const { db, principal } = await caller.authorise('roster.read', { cycle })
-  const rows = await db.select().from(rosterView).where(and(eq(rosterView.cycle, cycle), or(rosterView.isShared, eq(rosterView.by, principal.id)))).orderBy(asc(rosterView.title)).limit(100)
+  const rows = await db.select().from(rosterView)
+    .where(and(eq(rosterView.cycle, cycle), or(rosterView.isShared, eq(rosterView.by, principal.id)))).orderBy(asc(rosterView.title))
+    .limit(100)
   const name = await namesOf(db, rows.map(row => row.by))
-  return rows.map(row => ({ id: row.id, title: row.title, query: row.query, by: name(row.by), isOwn: row.by === principal.id, isShared: row.isShared }))
+  return rows.map(row => ({
+    id: row.id,
+    title: row.title,
+    query: row.query,
+    by: name(row.by),
+    isOwn: row.by === principal.id,
+    isShared: row.isShared,
+  }))
 }
 
 /** Keeps a question under an id that the caller made: the same one again changes it. */
-export async function keepView(caller: Caller, cycle: string, id: string, view: Pick<RosterView, 'title' | 'query' | 'isShared'>): Promise<void> {
+export async function keepView(
+  caller: Caller,
+  cycle: string,
+  id: string,
+  view: Pick<RosterView, 'title' | 'query' | 'isShared'>,
+): Promise<void> {
   const { db, principal, now } = await caller.authorise('roster.read', { cycle })
-  const { rowCount } = await db.insert(rosterView).values({ id, cycle, ...view, by: principal.id, at: now() })
-    .onConflictDoUpdate({ target: rosterView.id, set: { ...view, at: now() }, setWhere: eq(rosterView.by, principal.id) })
+  const { rowCount } = await db.insert(rosterView).values({ id, cycle, ...view, by: principal.id, at: now() }).onConflictDoUpdate({
+    target: rosterView.id,
+    set: { ...view, at: now() },
+    setWhere: eq(rosterView.by, principal.id),
+  })
   if (rowCount === 0) throw refusal('roster.view-of-other')
 }
 

@@ -9,7 +9,9 @@ export async function foldTally(caller: Caller): Promise<void> {
   const { db } = await caller.authorise('clock.act')
   await alone(db, 'tally', async () => {
     for (;;) {
-      const { rows } = await db.execute<{ n: string }>(sql`with gone as (delete from tally_change where id in (select id from tally_change order by id limit 20000) returning cycle, tag, delta),
+      const { rows } = await db.execute<
+        { n: string }
+      >(sql`with gone as (delete from tally_change where id in (select id from tally_change order by id limit 20000) returning cycle, tag, delta),
         kept as (insert into tally (cycle, tag, n) select cycle, tag, sum(delta) from gone group by 1, 2 on conflict (cycle, tag) do update set n = tally.n + excluded.n)
         select count(*) as n from gone`)
       if (Number(rows[0]?.n) < 20_000) return
@@ -34,7 +36,9 @@ export async function rewriteStale(caller: Caller): Promise<void> {
 
 async function rewritePage({ db }: Context, { cycle, after }: typeof rosterStale.$inferSelect): Promise<void> {
   await db.transaction(async (tx) => {
-    const { rows } = await tx.execute<{ id: string, number: string }>(sql`select id, number from application where cycle = ${cycle} and number > ${after} order by number limit ${pageSize}`)
+    const { rows } = await tx.execute<
+      { id: string, number: string }
+    >(sql`select id, number from application where cycle = ${cycle} and number > ${after} order by number limit ${pageSize}`)
     const last = rows.at(-1)
     if (rows.length > 0) await tx.execute(sql`select roster_write(${sql.param(rows.map(row => row.id))}::uuid[])`)
     if (last && rows.length === pageSize) await tx.update(rosterStale).set({ after: last.number }).where(eq(rosterStale.cycle, cycle))

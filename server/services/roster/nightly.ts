@@ -23,7 +23,11 @@ export async function askForProofs(caller: Caller): Promise<number> {
     asked += await db.transaction(async (tx) => {
       // Of several processes one asks.
       await locks.startWork(tx)
-      const [known] = await tx.select({ id: job.id }).from(job).where(and(eq(job.cycle, code), eq(job.kind, proveCountsWork.kind), gt(job.createdAt, new Date(now().getTime() - restHours * 3_600_000)))).limit(1)
+      const [known] = await tx.select({ id: job.id }).from(job).where(and(
+        eq(job.cycle, code),
+        eq(job.kind, proveCountsWork.kind),
+        gt(job.createdAt, new Date(now().getTime() - restHours * 3_600_000)),
+      )).limit(1)
       return known || !await askForWork(tx, context, proveCountsWork.kind, code, {}) ? 0 : 1
     })
   }

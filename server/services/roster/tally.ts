@@ -3,8 +3,8 @@ import type { Headline } from '../../../core/application/tracks'
 import type { Executor } from '../../database/client'
 
 /**
- * Counts by tag that are kept, not counted: what was folded into `tally`, and the differences since, each written in the transaction that brought it about. One
- * statement reads both, so that the sum holds at its moment.
+ * Counts by tag that are kept, not counted: what was folded into `tally`, and the differences since, each written in the transaction that
+ * brought it about. One statement reads both, so that the sum holds at its moment.
  */
 async function sums(db: Executor, cycle: string, which: SQL): Promise<Map<string, number>> {
   const { rows } = await db.execute<{ tag: string, n: string }>(sql`select tag, sum(n) as n from (

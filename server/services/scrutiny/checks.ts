@@ -12,8 +12,8 @@ const decisionsLooked = 5000
 const bins = 60
 
 /**
- * Findings of files that people decided on: of an acceptance all that were asked for then, of a return those that were named in its reasons.
- * The version that counts is the newest at the time of the decision.
+ * Findings of files that people decided on: of an acceptance all that were asked for then, of a return those that were named in its
+ * reasons. The version that counts is the newest at the time of the decision.
  */
 function judged(cycle: string): SQL {
   return sql`
@@ -29,7 +29,14 @@ function judged(cycle: string): SQL {
     )`
 }
 
-interface Counted extends Record<string, unknown> { code: string, kind: string, accepted: boolean, verdict: Verdict, n: string, sample: Finding }
+interface Counted extends Record<string, unknown> {
+  code: string
+  kind: string
+  accepted: boolean
+  verdict: Verdict
+  n: string
+  sample: Finding
+}
 
 /** How each check has done against people's decisions. */
 export async function readCheckRecords(caller: Caller, cycle: string): Promise<CheckRecords> {
@@ -40,19 +47,30 @@ export async function readCheckRecords(caller: Caller, cycle: string): Promise<C
       select f ->> 'code' as code, kind, accepted, f ->> 'verdict' as verdict, count(*) as n, min(place * 1000 + nth) as first
       from judged cross join lateral jsonb_array_elements(findings) with ordinality as each(f, nth) group by 1, 2, 3, 4
     ) select c.*, j.findings -> (c.first % 1000 - 1)::int as sample from counted c join judged j on j.place = c.first / 1000`)
-  const { rows: [span] } = await context.db.execute<{ decisions: string, since: Date | null }>(sql`${judged(cycle)} select count(*) as decisions, min(at) as since from decided`)
+  const { rows: [span] } = await context.db.execute<
+    { decisions: string, since: Date | null }
+  >(sql`${judged(cycle)} select count(*) as decisions, min(at) as since from decided`)
   const checks = new Map<string, CheckRecord>()
   for (const row of rows) {
     const none = { pass: 0, unsure: 0, fail: 0 }
     const id = `${row.kind}/${row.code}`
-    const check = checks.get(id) ?? { id, code: row.code, kind: row.kind, accepted: { ...none }, returned: { ...none }, sample: { ...row.sample, bound: boundOfCheck(notice, row.kind, row.code) ?? row.sample.bound } }
+    const check = checks.get(id)
+      ?? {
+        id,
+        code: row.code,
+        kind: row.kind,
+        accepted: { ...none },
+        returned: { ...none },
+        sample: { ...row.sample, bound: boundOfCheck(notice, row.kind, row.code) ?? row.sample.bound },
+      }
     check[row.accepted ? 'accepted' : 'returned'][row.verdict] += Number(row.n)
     checks.set(id, check)
   }
   const kinds: string[] = [...imageKinds, ...notice.documents.map(({ id }) => id)]
   const order = (check: CheckRecord) => kinds.indexOf(check.kind)
   return {
-    decisions: Number(span?.decisions ?? 0), since: span?.since ? new Date(span.since).toISOString() : null,
+    decisions: Number(span?.decisions ?? 0),
+    since: span?.since ? new Date(span.since).toISOString() : null,
     checks: [...checks.values()].sort((a, b) => order(a) - order(b) || doubtfulness(b) - doubtfulness(a) || a.id.localeCompare(b.id)),
   }
 }
@@ -73,7 +91,14 @@ export async function readCheckValues(caller: Caller, cycle: string, id: string)
   const ends = [...rows.map(row => row.value), bound?.min ?? NaN, bound?.max ?? NaN].filter(v => !Number.isNaN(v))
   const [from, to] = [Math.min(...ends), Math.max(...ends)]
   const width = (to - from) / bins || 1
-  const values: CheckValues = { id, bound, from, width, accepted: new Array<number>(bins + 1).fill(0), returned: new Array<number>(bins + 1).fill(0) }
+  const values: CheckValues = {
+    id,
+    bound,
+    from,
+    width,
+    accepted: new Array<number>(bins + 1).fill(0),
+    returned: new Array<number>(bins + 1).fill(0),
+  }
   for (const { accepted, value, n } of rows) {
     const counts = values[accepted ? 'accepted' : 'returned']
     const bin = Math.min(bins, Math.floor((value - from) / width))

@@ -37,7 +37,12 @@ function refuseTooMany({ notice, row }: Acting): void {
   const answers = decidedAnswers(notice, row)
   const over = postLimits(notice, answers, listAnswer(answers, 'posts')).filter(limit => limit.fault === 'too many')
   const isGranted = grantedRequests(notice, answers).some(rule => rule.kind === 'limits')
-  if (over.length > 0 && !isGranted) throw refusal('sheet.too-many-posts', { number: row.number, limits: over.map(({ title, chosen, max }) => `${title}: ${chosen} / ${max ?? 0}`).join(', ') })
+  if (over.length > 0 && !isGranted) {
+    throw refusal('sheet.too-many-posts', {
+      number: row.number,
+      limits: over.map(({ title, chosen, max }) => `${title}: ${chosen} / ${max ?? 0}`).join(', '),
+    })
+  }
 }
 
 /** Sends a waiting case back for correction: what is named opens, until a stated moment. */
@@ -49,8 +54,11 @@ export function returnApplication(caller: Caller, id: string, reasons: readonly 
     const until = answerUntil(notice, context.now())
     await writeDecision(acting, 'return', reasons, until)
     return {
-      result: null, columns: { openUntil: until, openedAt: context.now(), openedItems: openedBy(notice, reasons.map(r => r.item)) },
-      before: { form: row.form, scrutiny: row.scrutiny }, after: { form: 'correcting', scrutiny: 'returned', reasons, until: until.toISOString() }, tell: { until: until.toISOString(), items: reasons.length },
+      result: null,
+      columns: { openUntil: until, openedAt: context.now(), openedItems: openedBy(notice, reasons.map(r => r.item)) },
+      before: { form: row.form, scrutiny: row.scrutiny },
+      after: { form: 'correcting', scrutiny: 'returned', reasons, until: until.toISOString() },
+      tell: { until: until.toISOString(), items: reasons.length },
     }
   })
 }
@@ -65,14 +73,35 @@ export function refuseApplication(caller: Caller, id: string, reasons: readonly 
   })
 }
 
-/** Takes back an acceptance, a return that nobody answered, or a refusal; or opens a refused case again after an appeal. The case waits in the queue as before. */
-export function undoDecision(caller: Caller, act: 'take-back-acceptance' | 'recall-return' | 'take-back-refusal' | 'reopen', id: string, given: Given): Promise<Carried<null>> {
+/**
+ * Takes back an acceptance, a return that nobody answered, or a refusal; or opens a refused case again after an appeal. The case waits in
+ * the queue as before.
+ */
+export function undoDecision(
+  caller: Caller,
+  act: 'take-back-acceptance' | 'recall-return' | 'take-back-refusal' | 'reopen',
+  id: string,
+  given: Given,
+): Promise<Carried<null>> {
   return carryOut(caller, act, id, given, async () => ({ result: null, columns: { openUntil: null, openedAt: null, openedItems: null } }))
 }
 
-async function writeDecision({ tx, context, row, notice }: Acting, decision: 'accept' | 'return' | 'refuse', reasons: readonly ItemReason[], answerUntil: Date | null): Promise<void> {
+async function writeDecision(
+  { tx, context, row, notice }: Acting,
+  decision: 'accept' | 'return' | 'refuse',
+  reasons: readonly ItemReason[],
+  answerUntil: Date | null,
+): Promise<void> {
   await tx.insert(scrutinyDecision).values({
-    id: context.newId(), applicationId: row.id, cycle: row.cycle, decision, reasons: [...reasons], answerUntil, slots: slotsOf(notice, decidedAnswers(notice, row)).map(slot => slot.id), by: context.principal.id, at: context.now(),
+    id: context.newId(),
+    applicationId: row.id,
+    cycle: row.cycle,
+    decision,
+    reasons: [...reasons],
+    answerUntil,
+    slots: slotsOf(notice, decidedAnswers(notice, row)).map(slot => slot.id),
+    by: context.principal.id,
+    at: context.now(),
   })
 }
 
@@ -85,5 +114,10 @@ async function refuseUnjustified({ tx, context, row, notice }: Acting, reasons: 
     ...slotsOf(notice, decidedAnswers(notice, row)).flatMap(({ id }) => images[id]?.findings ?? []),
     ...evaluatePosts(notice, countedAnswers(notice, row)).filter(v => chosen.includes(v.post)).flatMap(v => v.findings),
   ].filter(f => f.verdict === 'fail')
-  if (failed.length > 0 && reasons.length === 0) throw refusal('decision.findings-failed', { count: failed.length, first: failed[0] ? context.language.findings.findingWords(failed[0]).title : '' }, failed)
+  if (failed.length > 0 && reasons.length === 0) {
+    throw refusal('decision.findings-failed', {
+      count: failed.length,
+      first: failed[0] ? context.language.findings.findingWords(failed[0]).title : '',
+    }, failed)
+  }
 }

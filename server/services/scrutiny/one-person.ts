@@ -14,13 +14,18 @@ import { countedAnswers, type ApplicationRow } from '../applications/store'
 export async function refuseSecondOf(tx: Executor, row: Pick<ApplicationRow, 'id' | 'cycle' | 'number' | 'personKey'>): Promise<void> {
   if (row.personKey === null) return
   const [other] = await tx.select({ number: application.number }).from(application).where(and(
-    eq(application.cycle, row.cycle), eq(application.personKey, row.personKey), eq(application.scrutiny, 'accepted'), inArray(application.form, ['submitted', 'correcting']), ne(application.id, row.id),
+    eq(application.cycle, row.cycle),
+    eq(application.personKey, row.personKey),
+    eq(application.scrutiny, 'accepted'),
+    inArray(application.form, ['submitted', 'correcting']),
+    ne(application.id, row.id),
   ))
   if (other) throw refusal('decision.same-person', { number: row.number, other: other.number })
 }
 
 /**
- * Where the notice wants one application a person: the number of their paper, which no other accepted application of the cycle bears. The database holds it, too.
+ * Where the notice wants one application a person: the number of their paper, which no other accepted application of the cycle bears. The
+ * database holds it, too.
  *
  * @throws ProblemError `decision.same-person` with the number of the other one.
  */

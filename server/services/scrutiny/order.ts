@@ -15,12 +15,15 @@ import { currentNotice } from '../notice/notices'
 export async function orderPdf(caller: Caller, applicationId: string): Promise<{ name: string, pdf: Buffer }> {
   const { db, language } = await caller.authorise('applications.read', { application: applicationId })
   const row = await readApplication(db, applicationId)
-  const [decision] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, applicationId)).orderBy(desc(scrutinyDecision.at)).limit(1)
+  const [decision] = await db.select().from(scrutinyDecision).where(eq(scrutinyDecision.applicationId, applicationId))
+    .orderBy(desc(scrutinyDecision.at)).limit(1)
   if (row.scrutiny !== 'refused' || !decision) throw refusal('order.none', { number: row.number })
   const { notice } = await currentNotice(db, row.cycle)
   const rulings = await rulingsOf(db, notice, applicationId)
   const text = language.order.refusalOrder(notice, {
-    number: row.number, name: row.displayName, answers: countedAnswers(notice, row),
+    number: row.number,
+    name: row.displayName,
+    answers: countedAnswers(notice, row),
     decision: { reasons: decision.reasons, by: await nameOf(db, decision.by), at: decision.at.toISOString() },
     falseClaims: rulings.filter((r, i) => r.ruling === 'false' && rulings.findIndex(other => other.claim === r.claim) === i),
   })

@@ -1,5 +1,13 @@
 import { and, eq, inArray, or, sql } from 'drizzle-orm'
-import { identityKeys, identityOf, keyHash, likelyFrom, pairScore, type Identity, type PairReason } from '../../../core/identity/likely-pair'
+import {
+  identityKeys,
+  identityOf,
+  keyHash,
+  likelyFrom,
+  pairScore,
+  type Identity,
+  type PairReason,
+} from '../../../core/identity/likely-pair'
 import type { PairInput, PairPage, PairSide, PairView } from '../../../shared/scrutiny'
 import { refusal } from '../../../shared/problem'
 import { alone, type Executor } from '../../database/client'
@@ -27,15 +35,29 @@ export async function keepKeys(tx: Executor, rows: readonly Pick<ApplicationRow,
   const made: { id: string, cycle: string, key: string }[] = []
   for (const row of rows) {
     const { notice } = await currentNotice(tx, row.cycle)
-    for (const key of identityKeys(identityOf(notice, row.answers))) made.push({ id: row.id, cycle: row.cycle, key: keyHash(key).toString() })
+    for (const key of identityKeys(identityOf(notice, row.answers))) {
+      made.push({ id: row.id, cycle: row.cycle, key: keyHash(key).toString() })
+    }
   }
   const records = sql`jsonb_to_recordset(${JSON.stringify(made)}::jsonb) as k(id uuid, cycle text, key bigint)`
-  await tx.execute(sql`with wanted as (select * from ${records}), gone as (delete from identity_key i where i.application_id = any(${sql.param(rows.map(row => row.id))}::uuid[]) and not exists (select 1 from wanted w where w.id = i.application_id and w.key = i.key))
+  await tx
+    .execute(sql`with wanted as (select * from ${records}), gone as (delete from identity_key i where i.application_id = any(${
+      sql.param(rows.map(row => row.id))
+    }::uuid[]) and not exists (select 1 from wanted w where w.id = i.application_id and w.key = i.key))
     insert into identity_key (cycle, key, application_id) select cycle, key, id from wanted order by cycle, key, id on conflict do nothing`)
 }
 
-interface Found extends Record<string, unknown> { first: string, second: string }
-export interface LikelyPair { cycle: string, first: string, second: string, score: number, reasons: PairReason[] }
+interface Found extends Record<string, unknown> {
+  first: string
+  second: string
+}
+export interface LikelyPair {
+  cycle: string
+  first: string
+  second: string
+  score: number
+  reasons: PairReason[]
+}
 
 /** The likely pairs of some applications with all others of their cycle that stand: found by keys, scored by core. */
 async function likelyPairs(tx: Executor, rows: readonly ApplicationRow[]): Promise<LikelyPair[]> {
@@ -44,7 +66,9 @@ async function likelyPairs(tx: Executor, rows: readonly ApplicationRow[]): Promi
     from identity_key k cross join lateral (
       select i.application_id from identity_key i where i.cycle = k.cycle and i.key = k.key limit ${mostAlike + 1}) o
     where k.application_id = any(${sql.param(rows.map(row => row.id))}::uuid[]) and o.application_id <> k.application_id
-      and (select count(*) from (select 1 from identity_key i where i.cycle = k.cycle and i.key = k.key limit ${mostAlike + 1}) n) <= ${mostAlike}`)
+      and (select count(*) from (select 1 from identity_key i where i.cycle = k.cycle and i.key = k.key limit ${
+    mostAlike + 1
+  }) n) <= ${mostAlike}`)
   return scored(tx, found)
 }
 
@@ -52,7 +76,13 @@ async function likelyPairs(tx: Executor, rows: readonly ApplicationRow[]): Promi
 export async function scored(tx: Executor, found: readonly Found[]): Promise<LikelyPair[]> {
   if (found.length === 0) return []
   const ids = [...new Set(found.flatMap(pair => [pair.first, pair.second]))]
-  const people = new Map((await tx.select({ id: application.id, cycle: application.cycle, answers: application.answers, form: application.form, nameKey: application.nameKey }).from(application).where(inArray(application.id, ids))).map(row => [row.id, row]))
+  const people = new Map((await tx.select({
+    id: application.id,
+    cycle: application.cycle,
+    answers: application.answers,
+    form: application.form,
+    nameKey: application.nameKey,
+  }).from(application).where(inArray(application.id, ids))).map(row => [row.id, row]))
   const likely: { one: Person, two: Person, sides: [Identity, Identity] }[] = []
   for (const { first, second } of found) {
     const [one, two] = [people.get(first), people.get(second)]
@@ -79,7 +109,9 @@ async function bearersOf(tx: Executor, people: readonly Person[]): Promise<Map<s
   const names = [...new Map(people.map(({ cycle, nameKey }) => [`${cycle} ${nameKey}`, { cycle, name: nameKey }])).values()]
   if (names.length === 0) return new Map()
   const { rows } = await tx.execute<{ cycle: string, name: string, n: string }>(sql`
-    select w.cycle, w.name, (select count(*) from (select 1 from application a where a.cycle = w.cycle and a.name_key = w.name limit ${bearersAtMost}) n) as n from jsonb_to_recordset(${JSON.stringify(names)}::jsonb) as w(cycle text, name text)`)
+    select w.cycle, w.name, (select count(*) from (select 1 from application a where a.cycle = w.cycle and a.name_key = w.name limit ${bearersAtMost}) n) as n from jsonb_to_recordset(${
+    JSON.stringify(names)
+  }::jsonb) as w(cycle text, name text)`)
   return new Map(rows.map(row => [`${row.cycle} ${row.name}`, Number(row.n)]))
 }
 const stands = ({ form }: Pick<ApplicationRow, 'form'>) => form === 'submitted' || form === 'correcting'
@@ -89,7 +121,9 @@ export async function openPairs(tx: Executor, context: Context, pairs: readonly 
   if (pairs.length === 0) return 0
   const { rows: fresh } = await tx.execute<Found>(sql`insert into likely_pair (id, cycle, first, second, score, reasons, found_at)
     select gen_random_uuid(), cycle, first, second, score, reasons, ${context.now().toISOString()}::timestamptz
-    from jsonb_to_recordset(${JSON.stringify(pairs)}::jsonb) as p(cycle text, first uuid, second uuid, score int, reasons jsonb) order by first, second on conflict (first, second) do nothing returning first, second`)
+    from jsonb_to_recordset(${
+    JSON.stringify(pairs)
+  }::jsonb) as p(cycle text, first uuid, second uuid, score int, reasons jsonb) order by first, second on conflict (first, second) do nothing returning first, second`)
   await settleBoth(tx, context, fresh)
   return fresh.length
 }
@@ -105,16 +139,20 @@ async function settleBoth(tx: Executor, context: Context, pairs: readonly Found[
   }
 }
 
-/** Pairs of which one side has left the flow need no answer; when it comes back, they do again, and so do those that were one person's of which both stand after all. */
+/**
+ * Pairs of which one side has left the flow need no answer; when it comes back, they do again, and so do those that were one person's of
+ * which both stand after all.
+ */
 export async function settleMootPairs(caller: Caller): Promise<void> {
   const context = await caller.authorise('clock.act')
   // Whoever looks at once meets the same pairs: one does.
-  await alone(context.db, 'moot pairs', () => context.db.transaction(async (tx) => {
-    const over = sql`exists (select 1 from application a where a.id in (p.first, p.second) and a.form not in ('submitted', 'correcting'))`
-    const { rows } = await tx.execute<Found>(sql`update likely_pair p set state = case p.state when 'open' then 'moot' else 'open' end
+  await alone(context.db, 'moot pairs', () =>
+    context.db.transaction(async (tx) => {
+      const over = sql`exists (select 1 from application a where a.id in (p.first, p.second) and a.form not in ('submitted', 'correcting'))`
+      const { rows } = await tx.execute<Found>(sql`update likely_pair p set state = case p.state when 'open' then 'moot' else 'open' end
       where (p.state = 'open' and ${over}) or (p.state in ('moot', 'same') and not ${over}) returning first, second`)
-    await settleBoth(tx, context, rows)
-  }))
+      await settleBoth(tx, context, rows)
+    }))
 }
 
 /** Likely pairs of a cycle, the likeliest first, or those of one application. */
@@ -123,7 +161,8 @@ export async function listPairs(caller: Caller, cycle: string, { after, of }: { 
   const limit = 30
   const [score, id] = after?.split('~') ?? []
   const rows = await db.select().from(likelyPair).where(and(
-    eq(likelyPair.cycle, cycle), of ? or(eq(likelyPair.first, of), eq(likelyPair.second, of)) : eq(likelyPair.state, 'open'),
+    eq(likelyPair.cycle, cycle),
+    of ? or(eq(likelyPair.first, of), eq(likelyPair.second, of)) : eq(likelyPair.state, 'open'),
     score && id ? sql`(${likelyPair.score}, ${likelyPair.id}) < (${Number(score)}, ${id}::uuid)` : undefined,
   )).orderBy(sql`${likelyPair.score} desc, ${likelyPair.id} desc`).limit(limit + 1)
   const page = rows.slice(0, limit)
@@ -132,20 +171,41 @@ export async function listPairs(caller: Caller, cycle: string, { after, of }: { 
   const people = ids.length === 0 ? [] : await db.select().from(application).where(inArray(application.id, ids))
   const { notice } = await currentNotice(db, cycle)
   const sides = new Map(people.map((row): [string, PairSide] => [row.id, {
-    id: row.id, number: row.number, name: row.displayName, headline: row.headline, fee: row.fee, submittedAt: row.submittedAt?.toISOString() ?? null, identity: identityOf(notice, row.answers), posts: row.answers.posts as string[] | undefined ?? [],
+    id: row.id,
+    number: row.number,
+    name: row.displayName,
+    headline: row.headline,
+    fee: row.fee,
+    submittedAt: row.submittedAt?.toISOString() ?? null,
+    identity: identityOf(notice, row.answers),
+    posts: row.answers.posts as string[] | undefined ?? [],
   }]))
   const name = await namesOf(db, page.flatMap(pair => pair.by ?? []))
   return {
     pairs: page.flatMap((pair): PairView[] => {
       const [first, second] = [sides.get(pair.first), sides.get(pair.second)]
-      return first && second ? [{ id: pair.id, score: pair.score, reasons: pair.reasons, state: pair.state, first, second, stands: pair.stands, reason: pair.reason, by: pair.by ? name(pair.by) : null, at: pair.at?.toISOString() ?? null }] : []
+      return first && second
+        ? [{
+          id: pair.id,
+          score: pair.score,
+          reasons: pair.reasons,
+          state: pair.state,
+          first,
+          second,
+          stands: pair.stands,
+          reason: pair.reason,
+          by: pair.by ? name(pair.by) : null,
+          at: pair.at?.toISOString() ?? null,
+        }]
+        : []
     }),
     next: rows.length > limit && last ? `${last.score}~${last.id}` : null,
   }
 }
 
 /**
- * Judges a pair. Different people are never asked about again. Of the same person one application stands; the other is set aside, and its money is owed back by the rules of a withdrawal.
+ * Judges a pair. Different people are never asked about again. Of the same person one application stands; the other is set aside, and its
+ * money is owed back by the rules of a withdrawal.
  *
  * @throws ProblemError `pair.judged` when somebody has judged it already, `pair.over` when one side has left the flow.
  */
@@ -157,14 +217,31 @@ export async function judgePair(caller: Caller, id: string, { result, stands: st
     if (pair.state !== 'open') throw refusal(pair.state === 'moot' ? 'pair.over' : 'pair.judged', { state: pair.state })
     if (result === 'same' && standing !== pair.first && standing !== pair.second) throw refusal('pair.unknown')
     // Both in one order, so that nobody who opens or judges another pair of theirs waits in a circle.
-    await tx.select({ id: application.id }).from(application).where(inArray(application.id, [pair.first, pair.second])).orderBy(application.id).for('update')
-    await tx.update(likelyPair).set({ state: result, reason, stands: result === 'same' ? standing : null, by: context.principal.id, at: context.now() }).where(eq(likelyPair.id, id))
-    await log(tx, context, 'judge-pair', { subject: { kind: 'application', id: pair.first }, cycle: pair.cycle, reason, before: { state: 'open', score: pair.score }, after: { state: result, other: pair.second, stands: standing ?? null } })
+    await tx.select({ id: application.id }).from(application).where(inArray(application.id, [pair.first, pair.second]))
+      .orderBy(application.id).for('update')
+    await tx.update(likelyPair).set({
+      state: result,
+      reason,
+      stands: result === 'same' ? standing : null,
+      by: context.principal.id,
+      at: context.now(),
+    }).where(eq(likelyPair.id, id))
+    await log(tx, context, 'judge-pair', {
+      subject: { kind: 'application', id: pair.first },
+      cycle: pair.cycle,
+      reason,
+      before: { state: 'open', score: pair.score },
+      after: { state: result, other: pair.second, stands: standing ?? null },
+    })
     if (result === 'same') {
       const acting = await actingOn(tx, context, standing === pair.first ? pair.second : pair.first)
       await carryOutOn(acting, 'set-aside', { reason }, async ({ row }) => {
         await unseat(tx, context, [row.id])
-        return { result: null, outcome: { fee: (await giveUpDues(tx, context, [row.id])).get(row.id) ?? await feeStateOf(tx, context, row.id) }, after: { form: 'withdrawn', stands: standing } }
+        return {
+          result: null,
+          outcome: { fee: (await giveUpDues(tx, context, [row.id])).get(row.id) ?? await feeStateOf(tx, context, row.id) },
+          after: { form: 'withdrawn', stands: standing },
+        }
       })
     }
     await settleBoth(tx, context, [pair])

@@ -14,19 +14,29 @@ import { currentNotice } from '../notice/notices'
 const pagesAtMost = 3
 
 /**
- * Holds what a machine reads on a paper against the answers that papers are compared with by eye: always a hint. A page is read once, by whichever process is asked first, and kept.
+ * Holds what a machine reads on a paper against the answers that papers are compared with by eye: always a hint. A page is read once, by
+ * whichever process is asked first, and kept.
  *
  * @throws ProblemError `print.waits` where others wait before it.
  */
 export async function readPrintOf(caller: Caller, read: PrintReader, imageId: string): Promise<PrintView> {
   const context = await caller.authorise('scrutiny.read')
   await caller.authorise('files.read')
-  const [found] = await context.db.select({ image, application }).from(image).innerJoin(application, eq(application.id, image.applicationId)).where(eq(image.id, imageId))
+  const [found] = await context.db.select({ image, application }).from(image).innerJoin(
+    application,
+    eq(application.id, image.applicationId),
+  ).where(eq(image.id, imageId))
   if (!found) throw refusal('file.unknown')
   const { notice } = await currentNotice(context.db, found.application.cycle)
   const words = await wordsOf(context, read, found.image)
-  const questions = notice.sections.flatMap(s => s.questions).filter(q => ['certificateName', 'identityName', 'bornOn', identityQuestion(notice)].includes(q.id))
-  return { image: imageId, pages: Math.min(pagesAtMost, found.image.pages.length), hints: printHints(words, lookedFor(questions, found.application.answers)) }
+  const questions = notice.sections.flatMap(s => s.questions).filter(q =>
+    ['certificateName', 'identityName', 'bornOn', identityQuestion(notice)].includes(q.id)
+  )
+  return {
+    image: imageId,
+    pages: Math.min(pagesAtMost, found.image.pages.length),
+    hints: printHints(words, lookedFor(questions, found.application.answers)),
+  }
 }
 
 async function wordsOf(context: Context, read: PrintReader, { id, pages }: typeof image.$inferSelect): Promise<PrintedWord[]> {

@@ -21,12 +21,17 @@ const handMinutes = 20
 const lookBack = 10
 
 /**
- * Takes the next case in hand: of one queue, or of the first that has any. What two ask for at once goes to one of them. A case that somebody holds comes back when its time is
- * over; what waits for a second look is never handed to who decided first. `passed` are cases that the reader has laid back.
+ * Takes the next case in hand: of one queue, or of the first that has any. What two ask for at once goes to one of them. A case that
+ * somebody holds comes back when its time is over; what waits for a second look is never handed to who decided first. `passed` are cases
+ * that the reader has laid back.
  *
  * @returns null where there is none.
  */
-export async function takeNext(caller: Caller, cycle: string, { lane, passed }: { lane?: Lane, passed: readonly string[] }): Promise<Taken | null> {
+export async function takeNext(
+  caller: Caller,
+  cycle: string,
+  { lane, passed }: { lane?: Lane, passed: readonly string[] },
+): Promise<Taken | null> {
   const context = await caller.authorise('scrutiny.decide', { cycle })
   // Cases that came a moment ago may still be being sorted by somebody else: before there is none, that is waited for.
   for (const patience of ['pass', 'wait'] as const) {
@@ -42,7 +47,9 @@ export async function takeNext(caller: Caller, cycle: string, { lane, passed }: 
 async function takeOf(tx: Executor, context: Context, cycle: string, lane: Lane, passed: readonly string[]): Promise<Taken | null> {
   const now = context.now().toISOString()
   const { rows: [found] } = await tx.execute<{ id: string }>(sql`select application_id as id from scrutiny_case
-    where cycle = ${cycle} and lane = ${lane} and (held_by is null or held_until <= ${now}::timestamptz) and first_by is distinct from ${context.principal.id}::uuid and application_id <> all(${sql.param([...passed])}::uuid[])
+    where cycle = ${cycle} and lane = ${lane} and (held_by is null or held_until <= ${now}::timestamptz) and first_by is distinct from ${context.principal.id}::uuid and application_id <> all(${
+    sql.param([...passed])
+  }::uuid[])
     order by until, since, application_id limit 1 for update skip locked`)
   return found ? hold(tx, context, cycle, found.id) : null
 }
@@ -54,7 +61,10 @@ async function hold(tx: Executor, context: Context, cycle: string, id: string): 
   return { id, until: until.toISOString() }
 }
 
-/** Takes one case in hand that somebody has opened, or keeps it for longer; null where it does not wait. @throws ProblemError `case.in-hand` when somebody else has it. */
+/**
+ * Takes one case in hand that somebody has opened, or keeps it for longer; null where it does not wait. @throws ProblemError `case.in-hand`
+ * when somebody else has it.
+ */
 export async function takeInHand(caller: Caller, id: string): Promise<Taken | null> {
   const context = await caller.authorise('scrutiny.decide', { application: id })
   return context.db.transaction(async (tx) => {
@@ -68,7 +78,8 @@ export async function takeInHand(caller: Caller, id: string): Promise<Taken | nu
 /** Lays a case back into its queue, for whoever comes next. */
 export async function layBack(caller: Caller, id: string): Promise<void> {
   const { db, principal } = await caller.authorise('scrutiny.decide', { application: id })
-  await db.update(scrutinyCase).set({ heldBy: null, heldUntil: null }).where(and(eq(scrutinyCase.applicationId, id), eq(scrutinyCase.heldBy, principal.id)))
+  await db.update(scrutinyCase).set({ heldBy: null, heldUntil: null })
+    .where(and(eq(scrutinyCase.applicationId, id), eq(scrutinyCase.heldBy, principal.id)))
 }
 
 /** Refuses to decide on what somebody else has in hand. */
@@ -77,9 +88,16 @@ export async function refuseOtherHands(tx: Executor, context: Context, id: strin
   if (one) await refuseInOtherHands(tx, context, one)
 }
 
-async function refuseInOtherHands(tx: Executor, context: Context, { heldBy, heldUntil }: Pick<typeof scrutinyCase.$inferSelect, 'heldBy' | 'heldUntil'>): Promise<void> {
+async function refuseInOtherHands(
+  tx: Executor,
+  context: Context,
+  { heldBy, heldUntil }: Pick<typeof scrutinyCase.$inferSelect, 'heldBy' | 'heldUntil'>,
+): Promise<void> {
   if (!heldBy || heldBy === context.principal.id || !heldUntil || heldUntil <= context.now()) return
-  throw refusal('case.in-hand', { by: (await namesOf(tx, [heldBy]))(heldBy), minutes: Math.ceil((heldUntil.getTime() - context.now().getTime()) / 60_000) })
+  throw refusal('case.in-hand', {
+    by: (await namesOf(tx, [heldBy]))(heldBy),
+    minutes: Math.ceil((heldUntil.getTime() - context.now().getTime()) / 60_000),
+  })
 }
 
 /** Where an application stands in the queue, and who has it in hand, as its dossier shows it. */
@@ -88,7 +106,12 @@ export async function handOf({ db, principal, now }: Context, id: string): Promi
   if (!one) return null
   const held = one.heldBy !== null && one.heldUntil !== null && one.heldUntil > now() ? one.heldBy : null
   return {
-    lane: one.lane, doubts: one.doubts, by: held === null ? null : (await namesOf(db, [held]))(held), isOwn: held === principal.id, until: held === null ? null : one.heldUntil?.toISOString() ?? null, isOwnFirst: one.firstBy === principal.id,
+    lane: one.lane,
+    doubts: one.doubts,
+    by: held === null ? null : (await namesOf(db, [held]))(held),
+    isOwn: held === principal.id,
+    until: held === null ? null : one.heldUntil?.toISOString() ?? null,
+    isOwnFirst: one.firstBy === principal.id,
   }
 }
 
@@ -100,13 +123,23 @@ export async function readQueue(caller: Caller, cycle: string): Promise<QueueVie
   const now = context.now()
   const counts = await countsUnder(db, cycle, 'lane:')
   const waiting = (await countsUnder(db, cycle, 'at:')).get('in scrutiny') ?? 0
-  const { rows: oldest } = await db.execute<{ lane: Lane, oldest: string | null, until: string | null }>(sql`select lane, o.since as oldest, o.until from unnest(${sql.param([...lanes])}::text[]) as one(lane)
+  const { rows: oldest } = await db.execute<
+    { lane: Lane, oldest: string | null, until: string | null }
+  >(sql`select lane, o.since as oldest, o.until from unnest(${sql.param([...lanes])}::text[]) as one(lane)
     left join lateral (select c.since, c.until from scrutiny_case c where c.cycle = ${cycle} and c.lane = one.lane order by c.until, c.since, c.application_id limit 1) o on true`)
   const sorted = [...counts.values()].reduce((a, b) => a + b, 0)
   const worked = await workOf(context, cycle)
-  const held = await db.select({ by: scrutinyCase.heldBy, n: sql<string>`count(*)` }).from(scrutinyCase).where(and(eq(scrutinyCase.cycle, cycle), isNotNull(scrutinyCase.heldBy), gt(scrutinyCase.heldUntil, now))).groupBy(scrutinyCase.heldBy)
-  const own = await db.select({ id: application.id, number: application.number, name: application.displayName, lane: scrutinyCase.lane, until: scrutinyCase.heldUntil }).from(scrutinyCase).innerJoin(application, eq(application.id, scrutinyCase.applicationId))
-    .where(and(eq(scrutinyCase.heldBy, principal.id), gt(scrutinyCase.heldUntil, now), eq(scrutinyCase.cycle, cycle))).orderBy(scrutinyCase.heldUntil).limit(50)
+  const held = await db.select({ by: scrutinyCase.heldBy, n: sql<string>`count(*)` }).from(scrutinyCase)
+    .where(and(eq(scrutinyCase.cycle, cycle), isNotNull(scrutinyCase.heldBy), gt(scrutinyCase.heldUntil, now))).groupBy(scrutinyCase.heldBy)
+  const own = await db.select({
+    id: application.id,
+    number: application.number,
+    name: application.displayName,
+    lane: scrutinyCase.lane,
+    until: scrutinyCase.heldUntil,
+  }).from(scrutinyCase).innerJoin(application, eq(application.id, scrutinyCase.applicationId))
+    .where(and(eq(scrutinyCase.heldBy, principal.id), gt(scrutinyCase.heldUntil, now), eq(scrutinyCase.cycle, cycle)))
+    .orderBy(scrutinyCase.heldUntil).limit(50)
   const people = [...new Set([...held.flatMap(one => one.by ?? []), ...worked.people.keys()])]
   const name = await namesOf(db, people)
   const zero = { today: 0, lastHour: 0, days: worked.days.map(() => 0) }
@@ -117,16 +150,33 @@ export async function readQueue(caller: Caller, cycle: string): Promise<QueueVie
       return { lane, count: counts.get(lane) ?? 0, oldest: instant(first?.oldest), until: instant(first?.until) }
     }),
     unsorted: Math.max(0, waiting - sorted),
-    people: people.map(id => ({ id, name: name(id), inHand: Number(held.find(one => one.by === id)?.n ?? 0), ...worked.people.get(id) ?? zero })).sort((a, b) => b.today - a.today || (a.name < b.name ? -1 : 1)),
-    days: worked.days, outlook: outlook(waiting, worked.days, dateInZone(now, notice.body.zone), notice.body),
-    own: own.map(one => ({ id: one.id, number: one.number, name: one.name, lane: one.lane ?? 'plain', until: one.until?.toISOString() ?? '' })),
+    people: people.map(id => ({
+      id,
+      name: name(id),
+      inHand: Number(held.find(one => one.by === id)?.n ?? 0),
+      ...worked.people.get(id) ?? zero,
+    })).sort((a, b) => b.today - a.today || (a.name < b.name ? -1 : 1)),
+    days: worked.days,
+    outlook: outlook(waiting, worked.days, dateInZone(now, notice.body.zone), notice.body),
+    own: own.map(one => ({
+      id: one.id,
+      number: one.number,
+      name: one.name,
+      lane: one.lane ?? 'plain',
+      until: one.until?.toISOString() ?? '',
+    })),
     handMinutes: notice.scrutiny?.handMinutes ?? handMinutes,
   }
 }
 
-interface Worked { days: WorkedDay[], people: Map<string, { today: number, lastHour: number, days: number[] }> }
+interface Worked {
+  days: WorkedDay[]
+  people: Map<string, { today: number, lastHour: number, days: number[] }>
+}
 
-/** What was decided, and came, on the last days of work; today apart. From counts by quarter of an hour, which fit every zone's midnight. */
+/**
+ * What was decided, and came, on the last days of work; today apart. From counts by quarter of an hour, which fit every zone's midnight.
+ */
 async function workOf({ db, now: clock }: Context, cycle: string): Promise<Worked> {
   const { notice: { body } } = await currentNotice(db, cycle)
   const now = clock()
@@ -137,17 +187,34 @@ async function workOf({ db, now: clock }: Context, cycle: string): Promise<Worke
     if (!isClosedDay(body, day)) days.unshift(day)
   }
   const first = midnight(days[0] ?? today)
-  const decided = [...await countsBetween(db, cycle, `decided@${first}`, 'decided@:')].map(([tag, n]) => ({ quarter: tag.slice(8, 16), by: tag.slice(17), n }))
-  const came = [...await countsBetween(db, cycle, `came@${first}`, 'came@:')].filter(([tag]) => tag.endsWith(':in scrutiny')).map(([tag, n]) => ({ quarter: tag.slice(5, 13), n }))
+  const decided = [...await countsBetween(db, cycle, `decided@${first}`, 'decided@:')].map(([tag, n]) => ({
+    quarter: tag.slice(8, 16),
+    by: tag.slice(17),
+    n,
+  }))
+  const came = [...await countsBetween(db, cycle, `came@${first}`, 'came@:')].filter(([tag]) => tag.endsWith(':in scrutiny')).map(
+    ([tag, n]) => ({ quarter: tag.slice(5, 13), n })
+  )
   const within = (quarter: string, day: string) => quarter >= midnight(day) && quarter < midnight(addDays(day, 1))
   const sum = (list: readonly { n: number }[]) => list.reduce((total, one) => total + one.n, 0)
   const hourAgo = quarterOf(new Date(now.getTime() - 3_600_000))
   const people = new Map([...new Set(decided.map(one => one.by))].map((by) => {
     const own = decided.filter(one => one.by === by)
-    return [by, { today: sum(own.filter(one => one.quarter >= midnight(today))), lastHour: sum(own.filter(one => one.quarter >= hourAgo)), days: days.map(day => sum(own.filter(one => within(one.quarter, day)))) }] as const
+    return [by, {
+      today: sum(own.filter(one => one.quarter >= midnight(today))),
+      lastHour: sum(own.filter(one => one.quarter >= hourAgo)),
+      days: days.map(day => sum(own.filter(one => within(one.quarter, day)))),
+    }] as const
   }))
-  const worked = days.map(day => ({ day, decided: sum(decided.filter(one => within(one.quarter, day))), came: sum(came.filter(one => within(one.quarter, day))) }))
+  const worked = days.map(day => ({
+    day,
+    decided: sum(decided.filter(one => within(one.quarter, day))),
+    came: sum(came.filter(one => within(one.quarter, day))),
+  }))
   // Days before anybody began tell nothing of the pace.
   const began = worked.findIndex(one => one.decided > 0)
-  return { days: began < 0 ? [] : worked.slice(began), people: new Map([...people].map(([by, of]) => [by, { ...of, days: began < 0 ? [] : of.days.slice(began) }])) }
+  return {
+    days: began < 0 ? [] : worked.slice(began),
+    people: new Map([...people].map(([by, of]) => [by, { ...of, days: began < 0 ? [] : of.days.slice(began) }])),
+  }
 }

@@ -1,5 +1,5 @@
 import { desc, eq } from 'drizzle-orm'
-import { holdsSeat } from '../../../core/application/acts/table'
+import { holdsSeat } from '../../../core/application/acts/guards'
 import { basisOf, minutesAnHour, needsStepFree, requestLock, requestsMade, saidOf } from '../../../core/application/requests'
 import { collide } from '../../../core/application/timetable'
 import type { Notice } from '../../../core/notice/schema'
@@ -17,12 +17,19 @@ import { keepVerdicts } from '../eligibility/verdicts'
 import { namesOf } from '../people/names'
 
 /**
- * Grants or declines what somebody asked for; verdicts, papers, seat and card follow. No fee hangs on it: conditions of the schedule look at what was typed. The same word again changes nothing.
+ * Grants or declines what somebody asked for; verdicts, papers, seat and card follow. No fee hangs on it: conditions of the schedule look
+ * at what was typed. The same word again changes nothing.
  *
- * @throws ProblemError `request.none` for what is not asked for, `request.published` where it was decided before a seat was made known or would shut a chosen post
- * after that, `request.seat` where the seat that is held does not suit, and `request.sessions` where its sessions would run into each other.
+ * @throws ProblemError `request.none` for what is not asked for, `request.published` where it was decided before a seat was made known or
+ * would shut a chosen post after that, `request.seat` where the seat that is held does not suit, and `request.sessions` where its sessions
+ * would run into each other.
  */
-export function decideRequest(caller: Caller, id: string, { request, word }: Pick<ActInput<'decide-request'>, 'request' | 'word'>, given: Given): Promise<Carried<null>> {
+export function decideRequest(
+  caller: Caller,
+  id: string,
+  { request, word }: Pick<ActInput<'decide-request'>, 'request' | 'word'>,
+  given: Given,
+): Promise<Carried<null>> {
   return carryOut(caller, 'decide-request', id, given, async (acting) => {
     const { tx, context, row, notice } = acting
     const made = requestsMade(notice, decidedAnswers(notice, row)).find(one => one.rule.id === request)
@@ -35,11 +42,27 @@ export function decideRequest(caller: Caller, id: string, { request, word }: Pic
     const decided = { ...row, requests }
     await refuseOtherSeat(acting, decided)
     const reason = given.reason?.trim() ?? ''
-    await tx.insert(requestDecision).values({ id: context.newId(), applicationId: id, request, word, reason, basis, by: context.principal.id, at: context.now() })
+    await tx.insert(requestDecision).values({
+      id: context.newId(),
+      applicationId: id,
+      request,
+      word,
+      reason,
+      basis,
+      by: context.principal.id,
+      at: context.now(),
+    })
     const isUnchanged = shutPosts(row, await keepVerdicts(tx, context, decided, acting)).length === 0
     if (!isUnchanged && holdsSeat(row)) throw refusal('request.published', { number: row.number })
     const { title } = made.rule
-    return { result: null, outcome: { isUnchanged }, columns: { requests }, before: { request: title, word: made.word }, after: { request: title, word }, tell: { request: title, word } }
+    return {
+      result: null,
+      outcome: { isUnchanged },
+      columns: { requests },
+      before: { request: title, word: made.word },
+      after: { request: title, word },
+      tell: { request: title, word },
+    }
   })
 }
 
@@ -50,7 +73,9 @@ async function refuseOtherSeat({ tx, notice }: Acting, decided: ApplicationRow):
   const held = await tx.select().from(seat).where(eq(seat.applicationId, decided.id))
   const sessions = held.flatMap(one => notice.sessions.filter(session => session.id === one.session))
   const anHour = minutesAnHour(notice, answers)
-  if (sessions.some((one, i) => sessions.slice(i + 1).some(other => collide(one, other, anHour)))) throw refusal('request.sessions', { number: decided.number })
+  if (sessions.some((one, i) => sessions.slice(i + 1).some(other => collide(one, other, anHour)))) {
+    throw refusal('request.sessions', { number: decided.number })
+  }
   if (needsStepFree(notice, answers) && held.some(one => !one.accessible)) throw refusal('request.seat', { number: decided.number })
 }
 
@@ -61,7 +86,18 @@ export async function requestViews(db: Executor, notice: Notice, row: Applicatio
   const rows = await db.select().from(requestDecision).where(eq(requestDecision.applicationId, row.id)).orderBy(desc(requestDecision.at))
   const name = await namesOf(db, rows.map(one => one.by))
   return made.map(({ rule, word }) => ({
-    id: rule.id, title: rule.title, kind: rule.kind, word, proof: rule.proof, papers: rule.papers, said: saidOf(rule, row.answers),
-    decisions: rows.filter(one => one.request === rule.id).map(one => ({ word: one.word, reason: one.reason, by: name(one.by), at: one.at.toISOString() })),
+    id: rule.id,
+    title: rule.title,
+    kind: rule.kind,
+    word,
+    proof: rule.proof,
+    papers: rule.papers,
+    said: saidOf(rule, row.answers),
+    decisions: rows.filter(one => one.request === rule.id).map(one => ({
+      word: one.word,
+      reason: one.reason,
+      by: name(one.by),
+      at: one.at.toISOString(),
+    })),
   }))
 }

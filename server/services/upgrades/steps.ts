@@ -14,8 +14,14 @@ import { currentNotice } from '../notice/notices'
 import { sealFactorsAnew } from '../people/second-factor'
 import { rewriteStale } from '../roster/keep'
 
-/** A step that brings rows of an older program to the present shape, where a migration in SQL cannot. It may be run again after it broke off. */
-interface Step { name: string, run: (context: Context) => Promise<void> }
+/**
+ * A step that brings rows of an older program to the present shape, where a migration in SQL cannot. It may be run again after it broke
+ * off.
+ */
+interface Step {
+  name: string
+  run: (context: Context) => Promise<void>
+}
 
 const steps: readonly Step[] = [
   { name: 'centre-register', run: registerCentres },
@@ -44,8 +50,12 @@ export async function upgradeData(db: Database, tell: (text: string) => void): P
 // Until then each notice described its cities; cards and matters, which come after, read the notice with its centres.
 async function registerCentres(context: Context): Promise<void> {
   const { db } = context
-  for (const { document, code } of await db.select({ document: noticeVersion.document, code: cycle.code }).from(cycle)
-    .innerJoin(noticeVersion, and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion))).orderBy(asc(cycle.code))) {
+  for (
+    const { document, code } of await db.select({ document: noticeVersion.document, code: cycle.code }).from(cycle).innerJoin(
+      noticeVersion,
+      and(eq(noticeVersion.cycle, cycle.code), eq(noticeVersion.version, cycle.noticeVersion)),
+    ).orderBy(asc(cycle.code))
+  ) {
     const { file } = parseNoticeFile(document)
     if (file) await db.transaction(tx => enterCentres(tx, context, code, describedCities(file)))
   }
@@ -55,14 +65,34 @@ async function registerCentres(context: Context): Promise<void> {
 async function freezeCards(context: Context): Promise<void> {
   const { db } = context
   for (;;) {
-    const page = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId)).leftJoin(seat, eq(seat.applicationId, admitCard.applicationId))
-      .where(sql`${admitCard.content} = 'null'::jsonb`).limit(200)
+    const page = await db.select().from(admitCard).innerJoin(application, eq(application.id, admitCard.applicationId)).leftJoin(
+      seat,
+      eq(seat.applicationId, admitCard.applicationId),
+    ).where(sql`${admitCard.content} = 'null'::jsonb`).limit(200)
     for (const { admit_card: card, application: row, seat: place } of page) {
       const { notice } = await currentNotice(db, row.cycle)
-      const content = place ? cardContent(notice, { number: row.number, answers: countedAnswers(notice, row), sittings: [place], roll: place.roll, version: card.version }, english) : {
-        // The seat was taken since: the card is void, and only its code tells what it said.
-        body: notice.body.name, address: notice.body.address, examination: notice.title, title: notice.card.title, name: row.displayName, application: row.number, roll: '', version: card.version, person: [], sitting: [], instructions: [],
-      }
+      const content = place
+        ? cardContent(notice, {
+          number: row.number,
+          answers: countedAnswers(notice, row),
+          sittings: [place],
+          roll: place.roll,
+          version: card.version,
+        }, english)
+        : {
+          // The seat was taken since: the card is void, and only its code tells what it said.
+          body: notice.body.name,
+          address: notice.body.address,
+          examination: notice.title,
+          title: notice.card.title,
+          name: row.displayName,
+          application: row.number,
+          roll: '',
+          version: card.version,
+          person: [],
+          sitting: [],
+          instructions: [],
+        }
       await db.update(admitCard).set({ content }).where(eq(admitCard.id, card.id))
     }
     if (page.length < 200) return
@@ -71,7 +101,7 @@ async function freezeCards(context: Context): Promise<void> {
 
 async function openMattersOfAll(context: Context): Promise<void> {
   const { db } = context
-  for (let after = ''; ;) {
+  for (let after = '';;) {
     const page = await db.select().from(application).where(and(gt(application.number, after))).orderBy(asc(application.number)).limit(200)
     await db.transaction(async (tx) => {
       for (const row of page) await settleMatters(tx, context, row, (await currentNotice(tx, row.cycle)).notice)

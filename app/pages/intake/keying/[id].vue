@@ -6,8 +6,12 @@ const spelling = useSpelling()
 const keying = useSecondKeying(String(route.params.id))
 const { view } = keying
 useHead({ title: () => titled(say('keying.titleOf', { number: view.value?.number ?? '' })) })
-const { failure, reload } = useLoaded(async () => { await Promise.all([keying.load(), cycle.recall()]) })
-onBeforeRouteLeave(async () => { await keying.save() })
+const { failure, reload } = useLoaded(async () => {
+  await Promise.all([keying.load(), cycle.recall()])
+})
+onBeforeRouteLeave(async () => {
+  await keying.save()
+})
 </script>
 
 <template>

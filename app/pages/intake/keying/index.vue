@@ -13,7 +13,9 @@ const busy = ref(false)
 const receivedAt = useState('paper-received-at', () => '')
 const reference = ref('')
 const { busy: registering, standing, register } = useRegister()
-const views = computed(() => keyingStates.map(state => ({ id: state, title: say('keying.stateCount', { state, n: list.value?.counts[state] ?? 0 }) })))
+const views = computed(() =>
+  keyingStates.map(state => ({ id: state, title: say('keying.stateCount', { state, n: list.value?.counts[state] ?? 0 }) }))
+)
 const paper = computed(() => ({ receivedAt: receivedAt.value, reference: reference.value.trim() }))
 const isWhole = computed(() => !Number.isNaN(Date.parse(receivedAt.value)) && receivedAt.value.endsWith('Z'))
 const figures = computed(() => list.value?.figures && list.value.figures.compared > 0 ? list.value.figures : null)
@@ -29,7 +31,9 @@ async function next() {
 }
 const { failure, reload } = useLoaded(() => load())
 watch(chosen, () => attempt(() => load()))
-watch(() => cycle.code, () => { void reload() })
+watch(() => cycle.code, () => {
+  void reload()
+})
 </script>
 
 <template>

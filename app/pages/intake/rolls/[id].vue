@@ -23,30 +23,36 @@ const trying = useJob('try-roll', () => attempt(load))
 const entering = useJob('enter-roll', () => attempt(load))
 const isLive = computed(() => trying.live.value || entering.live.value)
 const { busy, refusal, send } = useSubmission()
-const set = (change: Partial<RollSettings>) => send(async () => {
-  if (!roll.value) return
-  const { columns, options, charset } = roll.value
-  roll.value = await callApi<RollDetail>(`/api/rolls/${id}`, { method: 'PUT', body: { columns, ...options, charset, ...change } })
-  found.value = roll.value.found
-})
+const set = (change: Partial<RollSettings>) =>
+  send(async () => {
+    if (!roll.value) return
+    const { columns, options, charset } = roll.value
+    roll.value = await callApi<RollDetail>(`/api/rolls/${id}`, { method: 'PUT', body: { columns, ...options, charset, ...change } })
+    found.value = roll.value.found
+  })
 const files = useSubmission()
 async function show(of: Promise<RollDetail>) {
   roll.value = await of
   found.value = roll.value.found
 }
-const chooseFiles = (file: File) => files.send(() => show(callApi<RollDetail>(`/api/rolls/${id}/files`, { method: 'PUT', bytes: file, query: { name: file.name } })))
+const chooseFiles = (file: File) =>
+  files.send(() => show(callApi<RollDetail>(`/api/rolls/${id}/files`, { method: 'PUT', bytes: file, query: { name: file.name } })))
 const dropFiles = () => files.send(() => show(callApi<RollDetail>(`/api/rolls/${id}/files`, { method: 'DELETE' })))
 /** Rows that would be entered, and files that come with them or follow. */
-const toEnter = computed(() => ({ n: (roll.value?.totals?.made ?? 0) + (roll.value?.totals?.changed ?? 0), files: roll.value?.totals?.files?.placed ?? 0 }))
+const toEnter = computed(() => ({
+  n: (roll.value?.totals?.made ?? 0) + (roll.value?.totals?.changed ?? 0),
+  files: roll.value?.totals?.files?.placed ?? 0,
+}))
 const tryIt = () => send(() => trying.startAt(`/api/rolls/${id}/try`, {}))
-const enter = () => send(async () => {
-  try {
-    await entering.startAt(`/api/rolls/${id}/enter`, reason.value.trim() ? { reason: reason.value.trim() } : {})
-  } catch (error) {
-    isClosed.value = error instanceof ProblemError && error.problem.code.startsWith('dates.')
-    throw error
-  }
-})
+const enter = () =>
+  send(async () => {
+    try {
+      await entering.startAt(`/api/rolls/${id}/enter`, reason.value.trim() ? { reason: reason.value.trim() } : {})
+    } catch (error) {
+      isClosed.value = error instanceof ProblemError && error.problem.code.startsWith('dates.')
+      throw error
+    }
+  })
 watch(outcome, () => attempt(load))
 const { failure } = useLoaded(async () => {
   await load()

@@ -10,17 +10,26 @@ const rolls = shallowRef<RollRow[]>([])
 const sender = ref('')
 const input = ref<HTMLInputElement | null>(null)
 const { busy, refusal, send } = useSubmission()
-const senders = computed(() => [...new Set([...cycle.notice?.information?.institutions.map(one => one.title) ?? [], ...rolls.value.map(row => row.sender)])])
+const senders = computed(
+  () => [...new Set([...cycle.notice?.information?.institutions.map(one => one.title) ?? [], ...rolls.value.map(row => row.sender)])]
+)
 
-const choose = (event: Event) => send(async () => {
-  const target = event.target as HTMLInputElement
-  const file = target.files?.[0]
-  target.value = ''
-  if (!file) return
-  const { id } = await callApi<RollRow>(cycle.path('rolls'), { method: 'POST', bytes: file, query: { sender: sender.value.trim(), name: file.name } })
-  await router.push(`/intake/rolls/${id}`)
+const choose = (event: Event) =>
+  send(async () => {
+    const target = event.target as HTMLInputElement
+    const file = target.files?.[0]
+    target.value = ''
+    if (!file) return
+    const { id } = await callApi<RollRow>(cycle.path('rolls'), {
+      method: 'POST',
+      bytes: file,
+      query: { sender: sender.value.trim(), name: file.name },
+    })
+    await router.push(`/intake/rolls/${id}`)
+  })
+const { failure } = useLoaded(async () => {
+  rolls.value = await callApi<RollRow[]>(cycle.path('rolls'))
 })
-const { failure } = useLoaded(async () => { rolls.value = await callApi<RollRow[]>(cycle.path('rolls')) })
 </script>
 
 <template>

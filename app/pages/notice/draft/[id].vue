@@ -29,7 +29,12 @@ const counts = computed(() => {
 })
 const errors = computed(() => draft.findings.value.filter(isError).length)
 const warnings = computed(() => draft.findings.value.length - errors.value)
-const states = computed(() => ({ 'kept': draft.keptAt.value ? say('edit.keptAt', { at: draft.keptAt.value.toLocaleTimeString(useWords().locale) }) : say('edit.kept'), 'waiting': say('edit.waiting'), 'keeping': say('edit.keeping'), 'kept here': say('edit.keptHere') }))
+const states = computed(() => ({
+  'kept': draft.keptAt.value ? say('edit.keptAt', { at: draft.keptAt.value.toLocaleTimeString(useWords().locale) }) : say('edit.kept'),
+  'waiting': say('edit.waiting'),
+  'keeping': say('edit.keeping'),
+  'kept here': say('edit.keptHere'),
+}))
 
 /** Shows the place of a finding and puts the cursor there. */
 async function jump(at: string) {
@@ -51,20 +56,24 @@ async function jump(at: string) {
 
 const asking = ref(false)
 const { busy, refusal, send } = useSubmission()
-const use = (reason?: string) => send(async () => {
-  await draft.keep()
-  if (draft.detail.value?.isCycle && draft.detail.value.cycle) {
-    if (draft.detail.value.cycle !== cycle.code) await cycle.choose(draft.detail.value.cycle)
-    const { id } = await callApi<JobView>(cycle.path('reviews'), { method: 'POST', body: { notice: draft.document.value, reason } })
-    return void await router.push(`/notice/review/${id}`)
-  }
-  const { code } = await callApi<{ code: string }>('/api/cycles', { method: 'POST', body: { notice: draft.document.value, ...(reason ? { reason } : {}) } })
-  await callApi(`/api/drafts/${String(route.params.id)}`, { method: 'DELETE' })
-  draft.forget()
-  await cycle.load(true)
-  await cycle.choose(code)
-  await router.push('/notice')
-})
+const use = (reason?: string) =>
+  send(async () => {
+    await draft.keep()
+    if (draft.detail.value?.isCycle && draft.detail.value.cycle) {
+      if (draft.detail.value.cycle !== cycle.code) await cycle.choose(draft.detail.value.cycle)
+      const { id } = await callApi<JobView>(cycle.path('reviews'), { method: 'POST', body: { notice: draft.document.value, reason } })
+      return void await router.push(`/notice/review/${id}`)
+    }
+    const { code } = await callApi<{ code: string }>('/api/cycles', {
+      method: 'POST',
+      body: { notice: draft.document.value, ...(reason ? { reason } : {}) },
+    })
+    await callApi(`/api/drafts/${String(route.params.id)}`, { method: 'DELETE' })
+    draft.forget()
+    await cycle.load(true)
+    await cycle.choose(code)
+    await router.push('/notice')
+  })
 const open = () => warnings.value > 0 || draft.detail.value?.isCycle ? asking.value = true : void use()
 
 function keys(event: KeyboardEvent) {
@@ -171,12 +180,17 @@ const { failure } = useLoaded(draft.load)
 <style scoped>
 /* The areas of the work stay above; everything that stays here stays below them. */
 .editor { --below-top: 126px; background: var(--sheet); min-height: 100%; }
-header { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; padding: 14px 24px 10px; border-bottom: 1px solid var(--line); position: sticky; top: var(--below-top); z-index: 4; background: var(--sheet); }
+header {
+  display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; padding: 14px 24px 10px; border-bottom: 1px solid var(--line);
+  position: sticky; top: var(--below-top); z-index: 4; background: var(--sheet);
+}
 header h1 { font-size: 22px; margin-right: auto; }
 .state { min-width: 150px; text-align: right; }
 .columns { display: grid; grid-template-columns: 190px minmax(0, 1fr) 330px; align-items: start; }
 nav { padding: 12px 0 12px 24px; position: sticky; top: calc(var(--below-top) + 58px); display: grid; }
-nav a { display: block; padding: 7px 10px; color: var(--ink); text-decoration: none; border-left: 3px solid transparent; line-height: 1.25; }
+nav a {
+  display: block; padding: 7px 10px; color: var(--ink); text-decoration: none; border-left: 3px solid transparent; line-height: 1.25;
+}
 nav a:hover { text-decoration: underline; }
 nav a[aria-current] { border-left-color: var(--accent); background: var(--accent-soft); font-weight: 600; }
 nav a span { font-weight: 400; }

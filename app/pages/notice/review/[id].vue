@@ -35,7 +35,9 @@ async function loadSeats(afterSeat?: string) {
   if (review.value) review.value = { ...review.value, seatChanges }
 }
 async function load(after?: string) {
-  const page = await callApi<ReviewDetail>(`/api/reviews/${id}`, { query: { after, post: post.value || undefined, chosen: only.value === 'chosen' ? 'yes' : undefined } })
+  const page = await callApi<ReviewDetail>(`/api/reviews/${id}`, {
+    query: { after, post: post.value || undefined, chosen: only.value === 'chosen' ? 'yes' : undefined },
+  })
   rows.value = after ? [...rows.value, ...page.differences] : page.differences
   // Pages of fees and seats that were loaded stay while verdicts are paged.
   review.value = after && review.value ? { ...page, feeChanges: review.value.feeChanges, seatChanges: review.value.seatChanges } : page
@@ -46,15 +48,29 @@ async function load(after?: string) {
 const { busy, refusal, send } = useSubmission()
 function settle(act: 'accept' | 'discard', body: Acceptance = {}) {
   return send(async () => {
-    const done = await callApi<{ leftOut: number, sentBack: number, seats: Record<'moved' | 'without' | 'anotherHour', number>, from: string | null } | null>(`/api/reviews/${id}/${act}`, { method: 'POST', body })
+    const done = await callApi<
+      { leftOut: number, sentBack: number, seats: Record<'moved' | 'without' | 'anotherHour', number>, from: string | null } | null
+    >(`/api/reviews/${id}/${act}`, { method: 'POST', body })
     accepting.value = false
     if (done?.from) tell(say('notice.agreed', { at: spelling.instant(done.from) }), 'success')
-    else if (done) tell(say('notice.acceptedAcceptedApplicationsAreBack', { sentBack: done.sentBack, hasLeftOut: String(done.leftOut > 0), leftOut: done.leftOut, ...done.seats }), 'success')
+    else if (done) {
+      tell(
+        say('notice.acceptedAcceptedApplicationsAreBack', {
+          sentBack: done.sentBack,
+          hasLeftOut: String(done.leftOut > 0),
+          leftOut: done.leftOut,
+          ...done.seats,
+        }),
+        'success',
+      )
+    }
     await cycle.load(true)
     await load()
   })
 }
-watch([only, post], () => { attempt(load) })
+watch([only, post], () => {
+  attempt(load)
+})
 const feeTotal = (n: number, minor: number) => n === 0 ? '0' : say('notice.inAll', { n: countText(n), amount: spelling.amount(minor) })
 /** While the list is being made, the page says how far it is and shows it when it is there. */
 const work = useJob('review', () => attempt(load))

@@ -35,7 +35,8 @@ export const account = {
   endAllOthers: 'End all others',
   unknownDevice: 'unknown',
   addresses: 'How you come in and are written to',
-  addressesHelp: 'A code that is sent to any of these lets you in, and the office writes to all of them. If you change one, add the new one first.',
+  addressesHelp:
+    'A code that is sent to any of these lets you in, and the office writes to all of them. If you change one, add the new one first.',
   provedAt: 'proved {at}',
   takeOff: 'Take {address} off',
   takeItOff: 'Take it off',
@@ -44,7 +45,8 @@ export const account = {
   anotherMobile: 'Another mobile number',
   addIt: 'Add it',
   addressAdded: 'The address is added. All your addresses are told.',
-  passwordSince: 'You have one since {at}: with it and any of your addresses you come in without a code. If you forget it, a code lets you in, and you set another here.',
+  passwordSince:
+    'You have one since {at}: with it and any of your addresses you come in without a code. If you forget it, a code lets you in, and you set another here.',
   noPassword: 'You have none and need none: a code lets you in. With a password you come in where no message reaches you.',
   setAPassword: 'Set the password',
   takePasswordOff: 'Take it off',

@@ -1,23 +1,29 @@
 export const centres = {
   register: 'Register of centres',
-  registerHolds: '{cities, plural, one {# city} other {# cities}}, {venues, plural, one {# venue} other {# venues}}, {rooms, plural, one {# room} other {# rooms}}. {cycle} uses {seats, number} seats for each session, {stepFree, number} of them step-free.',
+  registerHolds:
+    '{cities, plural, one {# city} other {# cities}}, {venues, plural, one {# venue} other {# venues}}, {rooms, plural, one {# room} other {# rooms}}. {cycle} uses {seats, number} seats for each session, {stepFree, number} of them step-free.',
   registerAs: 'As a file:',
   registerFile: 'Enter a file',
-  registerFileHelp: 'A table (CSV, XLSX, ODS) with the columns of the one above, or GeoJSON. It is tried first; what it does not name stays. Seats are entered for {cycle}, where it does not use a room yet.',
+  registerFileHelp:
+    'A table (CSV, XLSX, ODS) with the columns of the one above, or GeoJSON. It is tried first; what it does not name stays. Seats are entered for {cycle}, where it does not use a room yet.',
   chooseFile: 'File of the register',
-  fileBrings: '{rows, plural, one {# row} other {# rows}}: {done, select, true {entered were} other {it brings}} {isNew, plural, =0 {no new place} one {# new place} other {# new places}}, {isChanged, plural, =0 {no change} one {# change} other {# changes}}, and {booked, plural, =0 {seats of no room} one {seats of # room} other {seats of # rooms}} ({seats, number}).',
-  fileIsWrong: '{faults, plural, one {One thing is wrong in it} other {# things are wrong in it}}: nothing is entered before that is mended.',
+  fileBrings:
+    '{rows, plural, one {# row} other {# rows}}: {done, select, true {entered were} other {it brings}} {isNew, plural, =0 {no new place} one {# new place} other {# new places}}, {isChanged, plural, =0 {no change} one {# change} other {# changes}}, and {booked, plural, =0 {seats of no room} one {seats of # room} other {seats of # rooms}} ({seats, number}).',
+  fileIsWrong:
+    '{faults, plural, one {One thing is wrong in it} other {# things are wrong in it}}: nothing is entered before that is mended.',
   fileKeeps: '{kept, plural, one {One room has} other {# rooms have}} other seats already, which stay.',
   fileOthers: '{rows, plural, one {The seats of one row are} other {The seats of # rows are}} of another examination.',
   enterFile: 'Enter it',
   row: 'row',
   whatIsWrong: 'what is wrong',
-  rowFault: '{code, select, empty {{column} is empty.} code {{column}: “{value}” is no code; small letters, digits and hyphens are, a letter first.} number {{column}: “{value}” is no number in its range.} prefix {{column}: “{value}” is not made of digits.} seats {{column}: “{value}” is no number of seats of this room.} otherwise {{column}: “{value}”, but row {other} says otherwise of the same code.} elsewhere {{column}: “{value}”, but that code lies in “{other}”.} other {{column}: “{value}” is that of the city “{other}”.}}',
+  rowFault:
+    '{code, select, empty {{column} is empty.} code {{column}: “{value}” is no code; small letters, digits and hyphens are, a letter first.} number {{column}: “{value}” is no number in its range.} prefix {{column}: “{value}” is not made of digits.} seats {{column}: “{value}” is no number of seats of this room.} otherwise {{column}: “{value}”, but row {other} says otherwise of the same code.} elsewhere {{column}: “{value}”, but that code lies in “{other}”.} other {{column}: “{value}” is that of the city “{other}”.}}',
   place: 'place',
   whatChanges: 'what changes',
   newPlace: 'new {kind, select, city {city} venue {venue} other {room}}',
   discSays: '{title}: {cycle} uses {used, plural, one {# seat} other {# seats}}, the most that any examination uses is {most}',
-  discsAre: 'A disc is as large as the most seats that any examination uses there; what {cycle} uses is filled. In a room, round signs are step-free seats, crossed ones are those that nobody can sit on.',
+  discsAre:
+    'A disc is as large as the most seats that any examination uses there; what {cycle} uses is filled. In a room, round signs are step-free seats, crossed ones are those that nobody can sit on.',
   fileKind: '{format, select, csv {CSV} xlsx {XLSX} ods {ODS} other {GeoJSON}}',
   wholeRegister: 'Back to all cities',
   island: 'island',
@@ -26,9 +32,11 @@ export const centres = {
   stepFreeColumn: 'step-free',
   cityFacts: '{island}; {lat}°, {lon}°; postal codes from {prefix}',
   bookedByNobody: 'used by no examination',
-  bookedBy: '{cycle}: {seats, plural, one {# seat} other {# seats}}, {stepFree} step-free{unusable, plural, =0 {} other {, # more that nobody can sit on}}',
+  bookedBy:
+    '{cycle}: {seats, plural, one {# seat} other {# seats}}, {stepFree} step-free{unusable, plural, =0 {} other {, # more that nobody can sit on}}',
   lostBy: '{cycle} has lost it',
-  roomDrawn: '{seats, plural, one {# seat} other {# seats}}, {stepFree} of them step-free{unusable, plural, =0 {} other {, # that nobody can sit on}}',
+  roomDrawn:
+    '{seats, plural, one {# seat} other {# seats}}, {stepFree} of them step-free{unusable, plural, =0 {} other {, # that nobody can sit on}}',
   notFreeIn: 'Not free in: {sessions}',
   askThere: 'Ask there: {contact}',
   editVenue: 'Name and contact',
@@ -48,11 +56,14 @@ export const centres = {
   unusableSeatsAs: 'such as 7 12',
   seatOf: 'Seat {seat} of {room}: nobody can sit on it',
   notFreeLabel: 'Not free in',
-  roomFault: '{kind, select, stepFree {{room}: {value} step-free seats are more than its {seats} seats.} other {{room} has {seats} seats, so there is no seat {value}.}}',
-  roomsWould: '{people, plural, =0 {Nobody has a seat there.} one {One person has a seat there.} other {# people have seats there.}} {moved, plural, =0 {} one {One of them gets another chair in the same city and session.} other {# of them get other chairs in the same city and session.}} {without, plural, =0 {} one {For one there is none: the seat is taken back, and the next run of those who wait gives another.} other {For # there are none: their seats are taken back, and the next run of those who wait gives others.}}',
+  roomFault:
+    '{kind, select, stepFree {{room}: {value} step-free seats are more than its {seats} seats.} other {{room} has {seats} seats, so there is no seat {value}.}}',
+  roomsWould:
+    '{people, plural, =0 {Nobody has a seat there.} one {One person has a seat there.} other {# people have seats there.}} {moved, plural, =0 {} one {One of them gets another chair in the same city and session.} other {# of them get other chairs in the same city and session.}} {without, plural, =0 {} one {For one there is none: the seat is taken back, and the next run of those who wait gives another.} other {For # there are none: their seats are taken back, and the next run of those who wait gives others.}}',
   roomsAsking: 'Looking at who sits there …',
   changeThem: '{n, plural, =0 {Change} one {Change this room} other {Change # rooms}}',
-  roomsChanged: '{moved, plural, =0 {Changed.} one {Changed. One person has another chair and was told.} other {Changed. # people have other chairs and were told.}} {without, plural, =0 {} one {One waits for a run.} other {# wait for a run.}}',
+  roomsChanged:
+    '{moved, plural, =0 {Changed.} one {Changed. One person has another chair and was told.} other {Changed. # people have other chairs and were told.}} {without, plural, =0 {} one {One waits for a run.} other {# wait for a run.}}',
   roomsProposed: 'A second person has to confirm it, on their desk. Nothing is changed before.',
   runs: 'Runs',
   demand: 'Demand',
@@ -75,7 +86,8 @@ export const centres = {
   ofCities: '{done} of {worth, plural, one {# city} other {# cities}}',
   stop: 'Stop',
   moreSeatsHelpMostIn: '{more} more seats help most in',
-  pointsSavedPeopleBroughtBackTo: ': {saves, plural, one {# point saved} other {# points saved}}, {fromOffList, plural, one {# person} other {# people}} brought back to a city they named.',
+  pointsSavedPeopleBroughtBackTo:
+    ': {saves, plural, one {# point saved} other {# points saved}}, {fromOffList, plural, one {# person} other {# people}} brought back to a city they named.',
   tryARunWithThem: 'Try a run with them',
   city: 'city',
   firstChoices: 'first choices',
@@ -89,7 +101,8 @@ export const centres = {
   priceOfAccessible: ' (+{accessiblePrice} accessible)',
   atMost: 'at most {price}',
   try: 'Try',
-  moreFirstChoicesThanSeatsPrice: '▲ more first choices than seats. Price: points that one more seat there would save{hasByPolicy, select, true { if everybody were placed together} other {}}; each further seat saves as much or less.{hasByPolicy, select, true { What more seats save is computed under this run\'s own policy and may be less than nothing.} other {}}',
+  moreFirstChoicesThanSeatsPrice:
+    "▲ more first choices than seats. Price: points that one more seat there would save{hasByPolicy, select, true { if everybody were placed together} other {}}; each further seat saves as much or less.{hasByPolicy, select, true { What more seats save is computed under this run's own policy and may be less than nothing.} other {}}",
   placedOfSeatsFirstChoices: '{title}: {placed} placed of {capacity} seats, {firstChoice} first choices',
   citiesAndTheirSeats: 'Cities and their seats',
   toKm: '{i} to {i2} km',
@@ -111,10 +124,12 @@ export const centres = {
   addTheRoom: 'Add the room',
   costsNobodyAnythingAnotherPlacement: 'Costs nobody anything: another placement is as good.',
   costsMore: 'Costs {points, plural, one {# point} other {# points}} more, over all people together.',
-  savesPointsOverAllPeopleTogether: 'Saves {points, plural, one {# point} other {# points}} over all people together: the run\'s policy does not place at the least cost.',
+  savesPointsOverAllPeopleTogether:
+    "Saves {points, plural, one {# point} other {# points}} over all people together: the run's policy does not place at the least cost.",
   staysInInEveryRunFrom: '{name} stays in {city} in every run from now on. Make a new run to see it.',
   placeSomebodyByHand: 'Place {name} by hand',
-  nowInCity: 'Now {hasCity, select, true {in {city}} other {without a seat}}. The runs that exist stay as they are; every later one leaves the person where you say.',
+  nowInCity:
+    'Now {hasCity, select, true {in {city}} other {without a seat}}. The runs that exist stay as they are; every later one leaves the person where you say.',
   cityLabel: 'City',
   choose: 'Choose',
   placingEveryoneAnewToSeeWhat: 'Placing everyone anew to see what it costs …',
@@ -161,18 +176,23 @@ export const centres = {
   openedToAll: 'opened to all',
   seatsTheyHave: 'seats they have there',
   ofThemWithoutASeat: '{unseated, plural, one {# of them has} other {# of them have}} no seat',
-  keptSeatsHelp: 'Counted over all sessions of a city. What nobody of theirs took was opened where the notice says so, and everybody was placed once more. The seats they have there may be kept ones or others.',
-  sittingsCounted: 'Counted in sittings: somebody who sits two test papers wants two seats. One session may be full before a city is; a run tells.',
+  keptSeatsHelp:
+    'Counted over all sessions of a city. What nobody of theirs took was opened where the notice says so, and everybody was placed once more. The seats they have there may be kept ones or others.',
+  sittingsCounted:
+    'Counted in sittings: somebody who sits two test papers wants two seats. One session may be full before a city is; a run tells.',
   byPolicy: 'by policy',
   bounded: 'near the bound',
   notCertified: 'not certified',
   run: 'Run {serial}',
-  peopleHaveTheirSeatAndRoll: '{seated, plural, one {# person has a seat} other {# people have their seat}} and roll number{moved, plural, =0 {} other {, # of them moved}}{reseated, plural, =0 {} other {; # got another seat in the same city}}{leftOut, plural, =0 {} one {; # is no longer waiting and was left out} other {; # are no longer waiting and were left out}}.',
+  peopleHaveTheirSeatAndRoll:
+    '{seated, plural, one {# person has a seat} other {# people have their seat}} and roll number{moved, plural, =0 {} other {, # of them moved}}{reseated, plural, =0 {} other {; # got another seat in the same city}}{leftOut, plural, =0 {} one {; # is no longer waiting and was left out} other {; # are no longer waiting and were left out}}.',
   aSecondPersonHasToConfirm: 'A second person has to confirm this. It stands on the desk until then.',
   toTheRuns: 'To the runs',
   runByPolicy: 'Run {serial}: {policy}',
-  peopleThoseToldBeforeAmongThem: '{people, plural, one {# person} other {# people}}{scope, select, everyone {, those told before among them} other {}}, {at} by {by}, computed in {tookMilliseconds} s · {hasPublishedAt, select, true {published {publishedAt} by {publishedBy}} other {not published}}',
-  peopleWhoWereToldACity: '▲ {moves, plural, one {# person who was told a city before would be moved.} other {# people who were told a city before would be moved.}}',
+  peopleThoseToldBeforeAmongThem:
+    '{people, plural, one {# person} other {# people}}{scope, select, everyone {, those told before among them} other {}}, {at} by {by}, computed in {tookMilliseconds} s · {hasPublishedAt, select, true {published {publishedAt} by {publishedBy}} other {not published}}',
+  peopleWhoWereToldACity:
+    '▲ {moves, plural, one {# person who was told a city before would be moved.} other {# people who were told a city before would be moved.}}',
   seeWhoAndWhy: 'See who and why',
   proof: 'Proof',
   seed: 'seed',
@@ -183,7 +203,7 @@ export const centres = {
   sha256: 'SHA-256 {inputsSha256}…',
   takeItAlong: 'Take it along',
   reportForTheFilePdf: 'Report for the file (PDF)',
-  everyoneSCityCsv: 'Everyone\'s city (CSV)',
+  everyoneSCityCsv: "Everyone's city (CSV)",
   citiesWithFiguresGeojson: 'Cities with figures (GeoJSON)',
   citiesByFill: 'Cities by fill',
   allRuns: 'All runs',
@@ -192,8 +212,10 @@ export const centres = {
   notCertifiedThisRunCannotBe: '✕ Not certified: this run cannot be published.',
   publishRun: 'Publish run {serial}',
   toTheCards: 'To the cards',
-  peopleGetTheirCentreSessionSeat: '{people, plural, one {# person gets a centre, session, seat and roll number under} other {# people get their centre, session, seat and roll number under}}',
-  peopleWhoWereToldAnotherCity: '{moves, plural, one {# person who was told another city is moved; a card issued to them becomes void.} other {# people who were told another city are moved; cards issued to them become void.}}',
+  peopleGetTheirCentreSessionSeat:
+    '{people, plural, one {# person gets a centre, session, seat and roll number under} other {# people get their centre, session, seat and roll number under}}',
+  peopleWhoWereToldAnotherCity:
+    '{moves, plural, one {# person who was told another city is moved; a card issued to them becomes void.} other {# people who were told another city are moved; cards issued to them become void.}}',
   theActIsRecordedWithYour: 'The act is recorded with your name, the run, its proof and the hash of what went in.',
   compareRuns: 'Compare runs',
   category: 'Category',
@@ -217,7 +239,8 @@ export const centres = {
   lose: '▼ {lose, plural, one {# loses} other {# lose}}',
   pointsLost: '{pointsLost, plural, one {# point} other {# points}}',
   fareTheSame: '= {same} fare the same',
-  countedByTheCostsOfRun: 'Counted by the costs of run {serial}, for the {people} people of both runs.{hasOnlyFirst, select, true { {onlyFirst} are only in the first, {onlySecond} only in the second.} other {}}',
+  countedByTheCostsOfRun:
+    'Counted by the costs of run {serial}, for the {people} people of both runs.{hasOnlyFirst, select, true { {onlyFirst} are only in the first, {onlySecond} only in the second.} other {}}',
   runInTable: 'run {serial}',
   difference: 'difference',
   meanWayFromHome: 'Mean way from home',
@@ -240,18 +263,22 @@ export const centres = {
   pointsColumn: 'points',
   soFar: 'so far',
   seatsCounted: '{seats, plural, one {# seat} other {# seats}}',
-  applicationsForSeats: '{applications, plural, one {# application} other {# applications}} for {seats, plural, one {# seat} other {# seats}}',
-  noCityHasMoreFirstChoices: '{hasShort, select, true {No city has more first choices than seats.} other {{short} of {rows} cities have more first choices than seats.}} As of {at}.',
+  applicationsForSeats:
+    '{applications, plural, one {# application} other {# applications}} for {seats, plural, one {# seat} other {# seats}}',
+  noCityHasMoreFirstChoices:
+    '{hasShort, select, true {No city has more first choices than seats.} other {{short} of {rows} cities have more first choices than seats.}} As of {at}.',
   enough: 'enough',
   firstChoicesAgainstSeats: 'first choices against seats',
   first: 'first',
   anyChoice: 'any choice',
   shortSince: 'short since',
   firstAtTheClose: 'first at the close',
-  moreFirstChoicesThanSeatsThe: '▲ more first choices than seats. The mark in the middle of each bar is the number of seats; a bar at the end of its track is twice as many or more.',
+  moreFirstChoicesThanSeatsThe:
+    '▲ more first choices than seats. The mark in the middle of each bar is the number of seats; a bar at the end of its track is twice as many or more.',
   howItGrows: 'How it grows',
   applicationsByDayWithTheForecast: 'Applications by day, with the forecast to the close',
-  byTheCloseBetweenAndIf: 'by the close ({closes}), between {low} and {high}, if days go on like the last fortnight. A rush on the last day is not in it.',
+  byTheCloseBetweenAndIf:
+    'by the close ({closes}), between {low} and {high}, if days go on like the last fortnight. A rush on the last day is not in it.',
   applicationsAreClosedNothingMore: 'Applications are closed; nothing more comes in.',
   aForecastNeedsThreeWholeDays: 'A forecast needs three whole days behind it.',
   ifItClosedNow: 'If it closed now',
@@ -282,7 +309,8 @@ export const centres = {
   reason: 'reason',
   by: 'by',
   asRunWithMoreSeatsIn: 'As run {serial}, with {more} more seats in {city}',
-  costsOfChoicesIsNotA: 'Costs of choices: "{bad}" is not a whole number of 0 or more. Write them in order, with commas between, like 0, 1, 3.',
+  costsOfChoicesIsNotA:
+    'Costs of choices: "{bad}" is not a whole number of 0 or more. Write them in order, with commas between, like 0, 1, 3.',
   policyHeading: 'Policy',
   seedToBePublished: 'Seed, to be published',
   whomItPlaces: 'Whom it places',
@@ -297,11 +325,13 @@ export const centres = {
   and1ForEachKmAt: 'and 1 for each km, at most',
   seatsToCountOn: 'Seats to count on',
   whatThisRunIs: 'What this run is',
-  forEveryoneWithASeatOr: 'for {scope, select, everyone {everyone with a seat or waiting for one} other {those who wait for a seat}}, on {seats} seats.',
+  forEveryoneWithASeatOr:
+    'for {scope, select, everyone {everyone with a seat or waiting for one} other {those who wait for a seat}}, on {seats} seats.',
   seatsAreThoseOfTheVenues: 'Seats are those of the venues in the notice.',
   seatsAccessible: 'seats, {accessibleSeats} accessible',
   backToTheSeatsOfThe: 'Back to the seats of the venues',
-  discsAreAsLargeAsThe: 'Discs are as large as the seats. Press a city for its line in the table. More seats than the rooms have may be tried; to publish such a run the rooms must be found.',
+  discsAreAsLargeAsThe:
+    'Discs are as large as the seats. Press a city for its line in the table. More seats than the rooms have may be tried; to publish such a run the rooms must be found.',
   note: 'Note',
   whatIsThisRunFor: 'What is this run for?',
   runTheAllocation: 'Run the allocation',
@@ -318,7 +348,8 @@ export const centres = {
   ownNumber: 'own number',
   closedAt: 'closed at',
   kmFromHomeCounted: '{km} km from home',
-  thisPlacementCosts: 'This placement costs {cost}. {together, select, true {Own loss: what the person would lose with that city, in points. Needed: the price of a seat there in this run.} other {Numbers in the order of being served.}}',
+  thisPlacementCosts:
+    'This placement costs {cost}. {together, select, true {Own loss: what the person would lose with that city, in points. Needed: the price of a seat there in this run.} other {Numbers in the order of being served.}}',
   backToTheRun: 'Back to the run',
   copied: 'Copied',
   copyForALetter: 'Copy for a letter',

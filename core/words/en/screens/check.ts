@@ -1,12 +1,14 @@
 export const check = {
   checkAnAdmitCard: 'Check an admit card',
-  theBoardSKeysCouldNot: 'The Board\'s keys could not be loaded and none are kept here yet. Open this page once with a network.',
+  theBoardSKeysCouldNot: "The Board's keys could not be loaded and none are kept here yet. Open this page once with a network.",
   theOfficeIsAskedWhetherThis: 'The office is asked whether this card is in force.',
-  withoutANetworkThisPageCannot: 'Without a network this page cannot know whether a newer card has made this one void. Compare the name and the roll number with the list of the room.',
+  withoutANetworkThisPageCannot:
+    'Without a network this page cannot know whether a newer card has made this one void. Compare the name and the roll number with the list of the room.',
   theCardIsInForce: 'The card is in force.',
   theOfficeWithholdsThisCardIt: 'The office withholds this card: it does not hold until the office lets it go. Do not let it pass.',
   thisCardIsVoidANewer: 'This card is void: a newer version, or none, holds in its place. Do not let it pass.',
-  noCodeWasFoundInThe: 'No code was found in the picture. Take it from nearer, flat and sharp, with the whole square in it; or type the text below it.',
+  noCodeWasFoundInThe:
+    'No code was found in the picture. Take it from nearer, flat and sharp, with the whole square in it; or type the text below it.',
   theFileCouldNotBeRead: 'The file could not be read as a picture. Choose a JPEG or PNG.',
   name: 'Name',
   rollNumber: 'Roll number',
@@ -18,7 +20,8 @@ export const check = {
   roomAndSeat: 'Room and seat',
   cardVersion: 'Card version',
   isThisAdmitCardGenuine: 'Is this admit card genuine?',
-  chooseAPictureOfTheCode: 'Choose a picture of the code, or type its text. The check runs on this device and needs no network once the page is open.',
+  chooseAPictureOfTheCode:
+    'Choose a picture of the code, or type its text. The check runs on this device and needs no network once the page is open.',
   pictureOfTheCode: 'Picture of the code',
   choosePicture: 'Choose a picture of the code',
   orItsTextBeginningWithLr1: 'or its text, beginning with LR1:',

@@ -26,11 +26,13 @@ export const correction = {
   noEffects: 'Nothing is different yet.',
   item: 'Item',
   newFile: 'version {version}, {bytes} KB',
-  verdictChanges: '{title}: {before, select, pass {open} fail {not open} other {to be judged}} → {after, select, pass {open} fail {not open} other {to be judged}}{isChosen, select, true { (chosen)} other {}}',
+  verdictChanges:
+    '{title}: {before, select, pass {open} fail {not open} other {to be judged}} → {after, select, pass {open} fail {not open} other {to be judged}}{isChosen, select, true { (chosen)} other {}}',
   feeSame: 'The fee stays {after}.',
   feeChanges: 'Fee {before} → {after}{hasCharge, select, true {, {charge} of it for the correction} other {}}.',
   seatKept: 'The seat stays.',
-  seatGone: 'The seat is given up: {why, select, city {it lies in none of the cities named now} papers {other test papers are sat now} other {it is not step-free}}. The next placing gives another.',
+  seatGone:
+    'The seat is given up: {why, select, city {it lies in none of the cities named now} papers {other test papers are sat now} other {it is not step-free}}. The next placing gives another.',
   cardAnew: 'A new admit card is made; the one that was printed does not hold any more.',
   cardGone: 'The admit card that was printed does not hold any more.',
   cardWaits: 'The admit card that was printed does not hold any more; a new one is made once the office has decided on what is asked for.',
@@ -39,7 +41,8 @@ export const correction = {
   handIn: 'Hand the correction in',
   drop: 'Drop it',
   takeBack: 'Take it back',
-  states: '{state, select, drafting {Being written.} unpaid {Waits for {open}.} waiting {Waits for the office.} accepted {Has taken effect.} refused {Refused.} taken_back {Taken back.} other {Ended.}}',
+  states:
+    '{state, select, drafting {Being written.} unpaid {Waits for {open}.} waiting {Waits for the office.} accepted {Has taken effect.} refused {Refused.} taken_back {Taken back.} other {Ended.}}',
   payFirst: 'It goes on once {open} is paid, at the latest {until}. Until then the form stays as it is.',
   waits: 'Handed in {at}; the form stays as it is until somebody has looked at it.',
   decidedAt: '{by}, {at}',
@@ -48,7 +51,8 @@ export const correction = {
   anotherOne: 'Begin another one',
   toTheForm: 'To the form',
   corrections: 'Corrections',
-  waiting: '{count, plural, =0 {No correction waits} one {One correction waits} other {# corrections wait}}{hasMore, select, true { and more} other {}}',
+  waiting:
+    '{count, plural, =0 {No correction waits} one {One correction waits} other {# corrections wait}}{hasMore, select, true { and more} other {}}',
   accept: 'Accept',
   refuse: 'Refuse',
   refusalReason: 'Why it is refused (told to the candidate)',

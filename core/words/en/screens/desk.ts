@@ -25,7 +25,8 @@ export const desk = {
   publishARun: 'Publish a run',
   releaseErasing: 'Release the cycle for erasing',
   changeRooms: 'Change rooms in which people have seats',
-  roomProposed: '{venue}, {room}: {lost, select, true {lost} other {{seats, plural, one {# seat} other {# seats}}, {stepFree} step-free{unusable, plural, =0 {} other {, # that nobody can sit on}}{closedIn, plural, =0 {} one {, not free in one session} other {, not free in # sessions}}}}',
+  roomProposed:
+    '{venue}, {room}: {lost, select, true {lost} other {{seats, plural, one {# seat} other {# seats}}, {stepFree} step-free{unusable, plural, =0 {} other {, # that nobody can sit on}}{closedIn, plural, =0 {} one {, not free in one session} other {, not free in # sessions}}}}',
   whatNeedsYouToday: 'What needs you today',
   registerACandidate: 'Register a candidate',
   oldestWaits: '· oldest waits {oldest}',
@@ -46,7 +47,7 @@ export const desk = {
   whoMustAct: 'who must act',
   nearestLastMoment: 'nearest last moment',
   outsideTheDates: 'Outside the dates',
-  actsOutsideTheDates: '▲ {count, plural, one {# act} other {# acts}} of officers outside the notice\'s dates, the latest {latest}.',
+  actsOutsideTheDates: "▲ {count, plural, one {# act} other {# acts}} of officers outside the notice's dates, the latest {latest}.",
   records: 'Records',
   keyDates: 'Key dates',
   in: 'in {left}',

@@ -1,7 +1,8 @@
 export const documents = {
   puttingThePagesTogether: 'Putting the pages together…',
   readingThePages: 'Reading the pages…',
-  rulesNotKept: '{failed} {failed, plural, one {rule is} other {rules are}} not kept: mend the pages named below, or send it for the office to judge',
+  rulesNotKept:
+    '{failed} {failed, plural, one {rule is} other {rules are}} not kept: mend the pages named below, or send it for the office to judge',
   inOrderButForWhatA: 'In order, but for what a person must judge',
   everythingIsInOrder: 'Everything is in order',
   sendThePage: 'Send {drafts, plural, one {the page} other {{drafts} pages}}{hasOutcome, select, true {, {size} KB} other {}}',

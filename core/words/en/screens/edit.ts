@@ -45,16 +45,19 @@ export const edit = {
   toTelephone: 'To a telephone: “{text}” ({messages, plural, one {one message} other {# messages}}, {units} signs, {alphabet})',
   notToldYet: 'This person was never told of it: amounts, reasons and moments of the letter are empty here.',
   otherLanguages: 'Other languages',
-  languagesHelp: 'People can read the notice in other languages, too: add one by its tag, and its texts are laid out as rows. A column of a spreadsheet can be pasted in. What is not translated is read as it was written; papers, cards and letters are in the language of the office.',
+  languagesHelp:
+    'People can read the notice in other languages, too: add one by its tag, and its texts are laid out as rows. A column of a spreadsheet can be pasted in. What is not translated is read as it was written; papers, cards and letters are in the language of the office.',
   asWritten: 'As it is written',
   translationOf: 'Translation of: {text}',
   languageTag: 'Tag of a language, such as fr',
   addLanguage: 'Add {language}',
   languageWithoutTag: 'A language without its tag',
   translatedOf: '{done} of {all, plural, one {# text} other {# texts}} translated.',
-  fillInTexts: '{lacks, plural, =0 {} one {Add a row for one text} other {Add rows for # texts}}{idle, plural, =0 {} other { and take out # that stand nowhere}}',
+  fillInTexts:
+    '{lacks, plural, =0 {} one {Add a row for one text} other {Add rows for # texts}}{idle, plural, =0 {} other { and take out # that stand nowhere}}',
   mapOfCities: 'Filled discs are cities of this notice, as large as their seats. Press an empty one to take it in from the register.',
-  cityOnMap: '{title}: {isIn, select, true {in this notice} other {of the register, not in this notice}}{seats, plural, =0 {} one {, # seat in all} other {, # seats in all}}',
+  cityOnMap:
+    '{title}: {isIn, select, true {in this notice} other {of the register, not in this notice}}{seats, plural, =0 {} one {, # seat in all} other {, # seats in all}}',
   cityOfTheRegister: 'Add a city of the register',
   allOfTheRegister: 'all {n, plural, one {# that is} other {# that are}} left',
   describeACity: 'Describe a city that the register does not know',
@@ -80,7 +83,8 @@ export const edit = {
   openInSpite: 'Open in spite of {n, plural, one {# warning} other {# warnings}}',
   proposeIt: 'Propose the amendment{n, plural, =0 {} one { in spite of # warning} other { in spite of # warnings}}',
   whyAmended: 'Why the notice is amended',
-  whyAmendedHelp: 'Stands with the version, in the records and on the public page once it is in force. First it is listed what it would change for everybody who is in.',
+  whyAmendedHelp:
+    'Stands with the version, in the records and on the public page once it is in force. First it is listed what it would change for everybody who is in.',
   whyInSpite: 'Why the cycle may open with these warnings',
   whyInSpiteHelp: 'Kept in the records with your name, beside each warning.',
   keepLooking: 'Go on working',
@@ -93,7 +97,8 @@ export const edit = {
   keepTheirs: 'leave theirs',
   noValue: 'none',
   rehearsal: 'Rehearsal with invented people',
-  rehearsalHelp: 'Some thousand people are made up, answer the whole form, and are judged, assessed and seated as applicants would be. Nothing of it is kept.',
+  rehearsalHelp:
+    'Some thousand people are made up, answer the whole form, and are judged, assessed and seated as applicants would be. Nothing of it is kept.',
   people: 'People',
   ages: 'Completed years',
   marksInPercent: 'Results in percent',
@@ -106,7 +111,8 @@ export const edit = {
   triedSoFar: '{done} tried so far',
   couldHandIn: '{complete} of {people} ({share}) could hand the form in.',
   noPostOpen: '{n, plural, =0 {Everybody may enter some post.} one {To one, no post is open.} other {To #, no post is open.}}',
-  comesIn: '{total} would come in{scale, select, true {, for as many as are expected} other {}}: from {least} to {most} each, if forms come evenly from the opening to the close.',
+  comesIn:
+    '{total} would come in{scale, select, true {, for as many as are expected} other {}}: from {least} to {most} each, if forms come evenly from the opening to the close.',
   cannotAnswer: 'What could not be answered',
   whoMayEnter: 'Who may enter what',
   post: 'post',
@@ -115,7 +121,8 @@ export const edit = {
   chosenBy: 'choose it',
   shutBy: 'shut by clause',
   whichCitiesFill: 'Which cities fill',
-  placedAs: 'Placed as a run of best fit would: {first} in their first city, {other} in another of theirs, {offList} in one that they did not name, {none} in none.',
+  placedAs:
+    'Placed as a run of best fit would: {first} in their first city, {other} in another of theirs, {offList} in one that they did not name, {none} in none.',
   city: 'city',
   wantItFirst: 'want it first',
   seats: 'seats',

@@ -2,7 +2,8 @@ export const endorse = {
   section: 'What others have to say',
   sectionHelp: 'Whoever you name gets a letter with a link, and answers without an account.',
   ofPeople: '{count, plural, one {of one person} other {of # people}}{hasUntil, select, true {, until {until}} other {}}',
-  holds: '{holds, select, submission {The form can be handed in once it is there.} decision {Nobody is accepted before it is there; the form can be handed in meanwhile.} other {The application goes on without it.}}',
+  holds:
+    '{holds, select, submission {The form can be handed in once it is there.} decision {Nobody is accepted before it is there; the form can be handed in meanwhile.} other {The application goes on without it.}}',
   isThere: 'complete',
   lacking: '{unasked, plural, =0 {asked, and not answered yet} one {one to ask} other {# to ask}}',
   theyRead: 'They read: “{text}”',
@@ -32,5 +33,6 @@ export const endorse = {
   notThis: 'I do not want to answer this',
   decline: 'Decline',
   declineHelp: 'Whoever asked you is told that you declined, and can ask somebody else. An answer is given once.',
-  thanks: '{state, select, given {Thank you. Your answer has arrived, and {candidate} is told.} declined {You have declined, and {candidate} is told.} other {This cannot be answered any more.}} You can close this page.',
+  thanks:
+    '{state, select, given {Thank you. Your answer has arrived, and {candidate} is told.} declined {You have declined, and {candidate} is told.} other {This cannot be answered any more.}} You can close this page.',
 }

@@ -5,7 +5,8 @@ export const entry = {
   password: 'Password',
   codeOfTheSecondFactor: 'Code of your second factor',
   sixDigitsOrARecoveryCode: 'The six digits that your authenticator shows now, or one of your recovery codes.',
-  signedInElsewhere: 'You are signed in elsewhere, too: {count, plural, one {# other session} other {# other sessions}}. Under your account you see where, and end what is not yours.',
+  signedInElsewhere:
+    'You are signed in elsewhere, too: {count, plural, one {# other session} other {# other sessions}}. Under your account you see where, and end what is not yours.',
   onlyStaffSignInHereTo: 'Only staff sign in here. To see whether an admit card is genuine, nobody needs to:',
   checkACard: 'check a card',
   setYourPassword: 'Set your password',

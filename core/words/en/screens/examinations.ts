@@ -38,7 +38,8 @@ export const examinations = {
   pictureBounds: '{formats}, {minKb} to {maxKb} KB, {minWidth} × {minHeight} to {maxWidth} × {maxHeight} pixels',
   cities: 'Test cities',
   citiesOn: '{island}: {cities}',
-  seatsKept: 'Some seats are kept. {title}: {cities}. Those that nobody of theirs takes {unused, select, open_to_all {are opened to everybody} other {stay empty}}.',
+  seatsKept:
+    'Some seats are kept. {title}: {cities}. Those that nobody of theirs takes {unused, select, open_to_all {are opened to everybody} other {stay empty}}.',
   seatsKeptIn: '{count, plural, one {# seat} other {# seats}} of each session in {city}',
   declaration: 'What is declared at the end',
   whom: 'Whom to ask',
@@ -51,12 +52,15 @@ export const examinations = {
   ageOn: 'Ages count on {date}.',
   leapDay: 'Whoever was born on 29 February has the birthday on {isMarch, select, true {1 March} other {28 February}} in other years.',
   percentages: 'Percentages are compared {how, select, exact {unrounded} other {rounded to two decimals}}.',
-  timeStamp: 'Where the order of coming counts, it is the moment at which {what, select, submitted {the form was submitted} other {the fee was settled}}.',
+  timeStamp:
+    'Where the order of coming counts, it is the moment at which {what, select, submitted {the form was submitted} other {the fee was settled}}.',
   returned: 'A form that is sent back is to be answered within {days, plural, one {# day} other {# days}}.',
   signIn: 'Staff sign in here',
   apply: 'Apply',
   corrections: 'What may be corrected once the form is handed in',
   requests: 'What you may ask for',
-  requestTerms: '{kind, select, time {{minutes} minutes more for each hour. } exception {Clauses may be passed by for you. } other {}}It is asked for in the form; the office grants or declines it. What it goes by: {proof}',
-  correctionTerms: '{items}: {opens} to {closes}{hasCharge, select, true {, {charge}} other {}}{hasProof, select, true {, with {proof}} other {}}.',
+  requestTerms:
+    '{kind, select, time {{minutes} minutes more for each hour. } exception {Clauses may be passed by for you. } other {}}It is asked for in the form; the office grants or declines it. What it goes by: {proof}',
+  correctionTerms:
+    '{items}: {opens} to {closes}{hasCharge, select, true {, {charge}} other {}}{hasProof, select, true {, with {proof}} other {}}.',
 }

@@ -21,7 +21,7 @@ export const gateway = {
   payLess: 'Less is charged',
   theGatewayTakesLess: 'One mark less than was asked for is charged and told.',
   forged: 'A forged call',
-  somebodyElseCalls: 'Somebody else tells the office that it is paid, with a signature that is not the gateway\'s. Nothing is charged.',
+  somebodyElseCalls: "Somebody else tells the office that it is paid, with a signature that is not the gateway's. Nothing is charged.",
   chance: 'By chance',
   theGatewayChooses: 'One of these, paid more often than not.',
   goOn: 'Go on',

@@ -30,9 +30,11 @@ export const house = {
   howWasFound: 'How {words} was found',
   outsideTheDates: '▲ outside the dates',
   aSecondPersonHasToConfirm: 'A second person has to confirm this. It stands on the desk until then.',
-  noConnectionToTheOfficeThe: 'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.',
+  noConnectionToTheOfficeThe:
+    'No connection to the office. The file is kept on this screen, and sent as soon as the connection is back: leave the page open.',
   theFileAsChosenFollows: '{hasOne, select, true {The file as chosen follows} other {The files as chosen follow}}; you can go on.',
-  theFileAsChosen: '{hasOne, select, true {The file as chosen} other {The files as chosen}} could not be sent along. What was made of {hasOne, select, true {it} other {them}} is stored and counts.',
+  theFileAsChosen:
+    '{hasOne, select, true {The file as chosen} other {The files as chosen}} could not be sent along. What was made of {hasOne, select, true {it} other {them}} is stored and counts.',
   nothingHere: 'Nothing here',
   somethingFailed: 'Something failed',
   thereIsNothingAtThisAddress: 'There is nothing at this address',

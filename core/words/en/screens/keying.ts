@@ -1,16 +1,19 @@
 export const keying = {
   title: 'Paper forms',
-  what: 'A form that comes on paper is keyed twice, by two people who do not see each other\'s work. Where they differ, somebody looks at the paper. It counts from when it came in, however late it is keyed.',
+  what:
+    "A form that comes on paper is keyed twice, by two people who do not see each other's work. Where they differ, somebody looks at the paper. It counts from when it came in, however late it is keyed.",
   register: 'Key a paper form',
   receivedAt: 'When it came in',
   reference: 'Your mark on the paper',
   referenceHelp: 'So that the paper is found again: a stamp, a box and a number.',
   begin: 'Key it',
   next: 'Key the next one a second time',
-  nextHelp: '{open, plural, =0 {None waits for you: those that you keyed the first time are for somebody else.} one {# form waits for you: you did not key it the first time.} other {# forms wait for you: you did not key them the first time.}}',
+  nextHelp:
+    '{open, plural, =0 {None waits for you: those that you keyed the first time are for somebody else.} one {# form waits for you: you did not key it the first time.} other {# forms wait for you: you did not key them the first time.}}',
   nothingNext: 'No form waits for you to key it a second time.',
   states: '{state, select, first {Keyed the first time} second {To be keyed again} differing {Differing} other {Agreed}}',
-  stateCount: '{state, select, first {Being keyed the first time} second {To be keyed a second time} differing {To be compared with the paper} other {Keyed twice, and agreed}}: {n, number}',
+  stateCount:
+    '{state, select, first {Being keyed the first time} second {To be keyed a second time} differing {To be compared with the paper} other {Keyed twice, and agreed}}: {n, number}',
   none: 'None at this point.',
   form: 'Form',
   mark: 'Mark',
@@ -28,8 +31,10 @@ export const keying = {
   yoursFirst: 'you keyed it first',
   open: 'Open',
   figures: 'What keying twice has found',
-  figuresLine: '{compared, number} answers were keyed twice; {differing, plural, =0 {none of them differed} one {# of them differed ({rate, number, ::percent .0})} other {# of them differed ({rate, number, ::percent .0})}}.',
-  figuresKept: 'Once somebody had looked at the paper, the first person was right {first, number} times, the second {second, number} times, neither {anew, number} times.',
+  figuresLine:
+    '{compared, number} answers were keyed twice; {differing, plural, =0 {none of them differed} one {# of them differed ({rate, number, ::percent .0})} other {# of them differed ({rate, number, ::percent .0})}}.',
+  figuresKept:
+    'Once somebody had looked at the paper, the first person was right {first, number} times, the second {second, number} times, neither {anew, number} times.',
   figuresOften: 'Most often: {list}.',
   oftenOne: '{item} {n, number}',
   toTheList: 'All paper forms',
@@ -42,7 +47,8 @@ export const keying = {
   finish: 'All of the paper is keyed',
   asTyped: 'If the paper says so, key it so: it is judged later.',
   differTitle: '{n, plural, one {One difference} other {# differences}}',
-  differHelp: '{compared, number} answers were compared. Look at the paper for each of these, and say what stands there. Keys: 1 the first, 2 the second, 3 neither.',
+  differHelp:
+    '{compared, number} answers were compared. Look at the paper for each of these, and say what stands there. Keys: 1 the first, 2 the second, 3 neither.',
   place: 'Where',
   rowOf: '{item}, row {row}: {column}',
   firstSays: 'First keyed',
@@ -60,7 +66,8 @@ export const keying = {
   sheetSecond: 'A paper form that was keyed once. It waits until somebody else has keyed it, too; until then nothing can be changed.',
   sheetDiffering: 'Two people have keyed this paper form, and their answers differ.',
   sheetAgreed: 'A paper form, keyed twice. It came in {at}, and counts from then.',
-  somebodysWord: 'What stands here is the candidate\'s own word, or was read off their paper by two people. You may change it with a reason, which is kept with every change.',
+  somebodysWord:
+    "What stands here is the candidate's own word, or was read off their paper by two people. You may change it with a reason, which is kept with every change.",
   changeIt: 'Change it, with a reason',
   keyAgain: 'Key it a second time',
 }

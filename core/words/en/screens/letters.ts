@@ -1,6 +1,7 @@
 export const letters = {
   outbox: 'Letters that went out',
-  outboxHelp: '{hasMail, select, true {Mail goes out from {from}. The gateway for telephones is simulated: what it was given is read here.} other {The gateway for messages is simulated: what it was given is read here instead of on a telephone.}}',
+  outboxHelp:
+    '{hasMail, select, true {Mail goes out from {from}. The gateway for telephones is simulated: what it was given is read here.} other {The gateway for messages is simulated: what it was given is read here instead of on a telephone.}}',
   sendAgain: 'Send again',
   sentAgain: 'It is on its way again.',
   waitsUntil: 'not before {at}',

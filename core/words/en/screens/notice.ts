@@ -1,6 +1,7 @@
 export const notice = {
   theFirstNotice: 'The first notice',
-  aNoticeDefinesOneExaminationIts: 'A notice defines one examination: its posts and rules, dates, fees, pictures, cities and texts. It is set up here, part by part, or brought as one JSON file; what is wrong with it is said while it is made.',
+  aNoticeDefinesOneExaminationIts:
+    'A notice defines one examination: its posts and rules, dates, fees, pictures, cities and texts. It is set up here, part by part, or brought as one JSON file; what is wrong with it is said while it is made.',
   fileOfANotice: 'File of a notice',
   chooseTheFileOfANotice: 'Choose the file of a notice',
   itIsCheckedForFaultsBefore: 'It is checked before it is put in force; a file with an error changes nothing and is kept as a draft.',
@@ -10,14 +11,16 @@ export const notice = {
   laidAside: 'laid aside',
   isNotJsonNothingWasChanged: '{name} is not JSON: {message}. Nothing was changed.',
   amendmentsAndReviews: 'Amendments and reviews',
-  anAmendedNoticeOrFactsThat: 'An amended notice, or facts that changed, are judged over all submitted applications first. You see every verdict that would change before you accept.',
+  anAmendedNoticeOrFactsThat:
+    'An amended notice, or facts that changed, are judged over all submitted applications first. You see every verdict that would change before you accept.',
   proposeAnAmendedNotice: 'Begin from a file',
   judgeAllAgain: 'Judge all again',
   fileOfTheAmendedNotice: 'File of the amended notice',
   judging: 'Judging',
   review: 'Review {serial}',
   version: ': version {version}, {states}',
-  verdictsDiffer: '{differences, plural, one {# verdict differs} other {# verdicts differ}}{fees, plural, =0 {} one {, # fee} other {, # fees}} · {by}, {at}',
+  verdictsDiffer:
+    '{differences, plural, one {# verdict differs} other {# verdicts differ}}{fees, plural, =0 {} one {, # fee} other {, # fees}} · {by}, {at}',
   agreedUntil: 'agreed, holds from {at}',
   holdsFromLine: 'Agreed: it holds from {at}. Until then it can be laid aside.',
   assessing: 'Assessing fees anew',
@@ -29,7 +32,8 @@ export const notice = {
   theFirstVersion: 'The cycle was opened with it.',
   changesOfVersion: '{n, plural, =0 {Nothing that can be told in words changed.} one {# change} other {# changes}}',
   moveDates: 'Move ends later',
-  moveDatesHelp: 'For more time: an end is moved later, at once, with its reason on the record and on the public page. Drafts that the close had ended are open again within a minute. Everything else is an amendment.',
+  moveDatesHelp:
+    'For more time: an end is moved later, at once, with its reason on the record and on the public page. Drafts that the close had ended are open again within a minute. Everything else is an amendment.',
   inForceNow: 'now {at}',
   leaveAsItIs: 'stays',
   whyMoved: 'Why, as the public reads it',
@@ -59,7 +63,8 @@ export const notice = {
   seatsGone: 'People whose seat is gone',
   seatsAnotherHour: 'whose session is at another hour',
   seatsThatChange: 'Seats that people were told',
-  seatsThatChangeHelp: 'When this is accepted, whoever loses a seat gets another chair in the same city and session where one is free; the others wait for a run. Whoever sits at another hour is told. Their cards are void.',
+  seatsThatChangeHelp:
+    'When this is accepted, whoever loses a seat gets another chair in the same city and session where one is free; the others wait for a run. Whoever sits at another hour is told. Their cards are void.',
   seatThen: 'The seat then',
   seatFate: '{fate, select, gone {gone} other {at another hour}}',
   holdsWhen: 'From when it holds',
@@ -83,9 +88,11 @@ export const notice = {
   postCloses: '{post} closes',
   testPaperHeld: '{sessions}. Sat for: {posts}',
   reportGateClosesTo: '{date}, report {reporting}, gate closes {gateCloses}, {starts} to {ends}',
-  periodsAreHalfOpenWhatArrives: 'Periods are half open: what arrives at the very second of an end is late. Returns are answered within {answerDays} days; what nobody answers is {hasUnanswered, select, true {judged as it stands} other {ended}}.',
+  periodsAreHalfOpenWhatArrives:
+    'Periods are half open: what arrives at the very second of an end is late. Returns are answered within {answerDays} days; what nobody answers is {hasUnanswered, select, true {judged as it stands} other {ended}}.',
   posts: 'Posts',
-  percentagesAreComparedUnrounded: 'Percentages are compared {percentageCompared, select, exact {unrounded} other {as rounded to two decimals}}. People born on 29 February have their birthday on {hasLeapDayBirthday, select, true {1 March} other {28 February}} in common years.',
+  percentagesAreComparedUnrounded:
+    'Percentages are compared {percentageCompared, select, exact {unrounded} other {as rounded to two decimals}}. People born on 29 February have their birthday on {hasLeapDayBirthday, select, true {1 March} other {28 February}} in common years.',
   fees: 'Fees',
   eachFurtherPost: 'Each post from number {from, number} on',
   paidBy: 'Paid online: {way}',
@@ -95,7 +102,7 @@ export const notice = {
   toKbToPxWidthTo: ': {formats}, {min} to {max} KB, {min2} × {min3} to {max2} × {max3} px, width to height {min4} to {max4}',
   face: 'Face: {face}',
   whereTheNoticeStatesNone: '. Where the notice states none: {preset}, {clauses}',
-  facesAreComparedWithThoseOf: '. Faces are compared with those of the cycle\'s other candidates, as a hint for scrutiny',
+  facesAreComparedWithThoseOf: ". Faces are compared with those of the cycle's other candidates, as a hint for scrutiny",
   n1Kb1024Bytes: '1 KB = 1024 bytes.',
   documents: 'Documents',
   mayFollow: ' (may follow)',
@@ -109,7 +116,8 @@ export const notice = {
   seats: 'Seats',
   stepFree: 'Step-free',
   seatsOverBothSessions: 'Seats over both sessions.',
-  acceptedAcceptedApplicationsAreBack: 'Accepted. {sentBack} accepted applications are back in scrutiny{hasLeftOut, select, true {; {leftOut} were changed meanwhile and left out: judge all again} other {}}.{moved, plural, =0 {} other { # people have other chairs and were told.}}{without, plural, =0 {} other { The seats of # people were taken back: they wait for a run.}}{anotherHour, plural, =0 {} other { # people were told the new hour.}}',
+  acceptedAcceptedApplicationsAreBack:
+    'Accepted. {sentBack} accepted applications are back in scrutiny{hasLeftOut, select, true {; {leftOut} were changed meanwhile and left out: judge all again} other {}}.{moved, plural, =0 {} other { # people have other chairs and were told.}}{without, plural, =0 {} other { The seats of # people were taken back: they wait for a run.}}{anotherHour, plural, =0 {} other { # people were told the new hour.}}',
   toTheNotice: 'To the notice',
   reviewAllJudgedAgain: 'Review {serial}: {hasVersion, select, true {all judged again} other {version {version} proposed}}',
   againstVersionBy: 'Against version {baseVersion} · by {by}, {at}',
@@ -134,12 +142,14 @@ export const notice = {
   verdictsKeptSameFactsSameRules: 'Verdicts kept: same facts, same rules',
   verdictsThatDiffer: 'Verdicts that differ',
   ofThemOnPostsAppliedFor: 'of them on posts applied for',
-  acceptingPutsTheseVerdicts: 'Accepting puts these verdicts{hasVersion, select, true {} other { and the proposed notice}} in force. Accepted applications whose chosen post is no longer open go back to scrutiny. Seats that people were told are not touched, but for those listed.',
+  acceptingPutsTheseVerdicts:
+    'Accepting puts these verdicts{hasVersion, select, true {} other { and the proposed notice}} in force. Accepted applications whose chosen post is no longer open go back to scrutiny. Seats that people were told are not touched, but for those listed.',
   accepted: '✓ Accepted',
   wasLaidAside: '– Laid aside',
   by: 'by {settledBy}, {settledAt}',
   layAside: 'Lay aside',
-  acceptChangeOther: '{isAmendment, select, true {Accept the amendment…} other {Accept {differences} {differences, plural, one {change} other {changes}}}}',
+  acceptChangeOther:
+    '{isAmendment, select, true {Accept the amendment…} other {Accept {differences} {differences, plural, one {change} other {changes}}}}',
   drafts: 'Drafts',
   draftsAreKept: 'Notices in work, sound or not: with an error nothing is lost, and nothing is in force before you say so.',
   keepAFileAsADraft: 'Keep a file as a draft',
@@ -161,6 +171,7 @@ export const notice = {
   throwAwayAsk: 'Throw this draft away? It cannot be brought back.',
   throwAway: 'Throw away',
   keepIt: 'Keep it',
-  againstTheNoticeInForce: '{differences, plural, =0 {As the notice in force.} one {# difference from the notice in force} other {# differences from the notice in force}}',
+  againstTheNoticeInForce:
+    '{differences, plural, =0 {As the notice in force.} one {# difference from the notice in force} other {# differences from the notice in force}}',
   andMoreDifferences: 'and {more} more',
 } as const

@@ -29,7 +29,8 @@ export const own = {
   goOn: 'Go on',
   lookAt: 'Look at it',
   togetherDue: '{numbers}: {due} are due for {title} in all. One payment can settle them together; each keeps a receipt of its own.',
-  asItStood: 'No connection to the office: this is as it stood at {at}. What you type is kept here and sent when the connection is back; a form cannot be handed in before.',
+  asItStood:
+    'No connection to the office: this is as it stood at {at}. What you type is kept here and sent when the connection is back; a form cannot be handed in before.',
   toPay: '{due} to pay, at the latest {until}',
   payerPays: '{payer} pays {due}, at the latest {until}',
   notHandedIn: 'Not handed in yet. Hand it in before {at}.',

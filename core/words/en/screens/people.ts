@@ -30,9 +30,11 @@ export const people = {
   isBack: 'Is back',
   whoHasLeftSignsInNo: 'Who has left signs in no more; what they did stays theirs in every record.',
   secondFactorHeading: 'Second factor',
-  rolesThatSignInWithA: 'Roles that sign in with a code of an authenticator besides the password. Who has none sets it up at the next sign-in.',
+  rolesThatSignInWithA:
+    'Roles that sign in with a code of an authenticator besides the password. Who has none sets it up at the next sign-in.',
   withoutASecondPerson: 'Without a second person',
-  someActsWaitForASecond: 'Some acts wait for a second person: always, or because the notice says so. An office of one person says here, on record, which it does alone.',
+  someActsWaitForASecond:
+    'Some acts wait for a second person: always, or because the notice says so. An office of one person says here, on record, which it does alone.',
   changeAnAccount: 'Change an account',
   nameLabel: 'Name',
   signsInAsLabel: 'Signs in as',
@@ -44,7 +46,8 @@ export const people = {
   save: 'Save',
   makeTheLink: 'Make the link',
   telephones: 'Telephone numbers',
-  telephonesHelp: 'A code goes only to a number that its country gives out. Say whose numbers people write without +, and which ranges of your own come first, such as those of a house telephone. Numbers that were proved before stay as they are.',
+  telephonesHelp:
+    'A code goes only to a number that its country gives out. Say whose numbers people write without +, and which ranges of your own come first, such as those of a house telephone. Numbers that were proved before stay as they are.',
   country: 'Country, by its two letters',
   noSuchCountry: 'no country',
   range: 'begins with {begins}, {digits} digits',
@@ -53,7 +56,8 @@ export const people = {
   rangeDigits: 'digits',
   addRange: 'Add',
   keeping: 'Data of people',
-  keepingHelp: 'What a cycle tells of people is kept after its last session and date for as long as this. Then two officers may release it for erasing, on the page Records.',
+  keepingHelp:
+    'What a cycle tells of people is kept after its last session and date for as long as this. Then two officers may release it for erasing, on the page Records.',
   keepingMonths: 'Months, {most} at most',
   releaseErasing: 'Release a cycle for erasing',
 } as const

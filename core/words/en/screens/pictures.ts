@@ -1,5 +1,6 @@
 export const pictures = {
-  theCameraCannotBeUsedHere: 'The camera cannot be used here: it is missing, in use, or this page may not use it. Allow it in the browser, or choose a file instead.',
+  theCameraCannotBeUsedHere:
+    'The camera cannot be used here: it is missing, in use, or this page may not use it. Allow it in the browser, or choose a file instead.',
   takeThe: 'Take the {title}',
   headInTheOutlineEyesOn: 'Head in the outline, eyes on the line, light from the front, a plain wall behind.',
   thePaperAloneInTheFrame: 'The paper alone in the frame, light from the side, no shadow of the hand.',
@@ -7,7 +8,8 @@ export const pictures = {
   takeIt: 'Take it',
   lookingAtThePicture: 'Looking at the picture…',
   rulesNotKeptSoFar: '{failed} {failed, plural, one {rule is} other {rules are}} not kept so far ({milliseconds} s). Looking for the face…',
-  rulesNotKept: '{failed} {failed, plural, one {rule is} other {rules are}} not kept{hasAfter, select, true { still: take a better picture, or send this one for the office to judge} other {}}',
+  rulesNotKept:
+    '{failed} {failed, plural, one {rule is} other {rules are}} not kept{hasAfter, select, true { still: take a better picture, or send this one for the office to judge} other {}}',
   inOrderButForWhatA: 'In order, but for what a person must judge',
   everythingIsInOrder: 'Everything is in order',
   thePictureCouldNotBeChanged: 'The picture could not be changed. Send it as it is, or choose another.',

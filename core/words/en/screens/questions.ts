@@ -1,10 +1,12 @@
 export const questions = {
   toMany: '{n, plural, one {One letter to many} other {# letters to many}}',
-  manyReached: 'to {reached, plural, one {one application} other {# applications}}{without, plural, =0 {} one {, one has no address} other {, # have no address}}',
+  manyReached:
+    'to {reached, plural, one {one application} other {# applications}}{without, plural, =0 {} one {, one has no address} other {, # have no address}}',
   manyUnderWay: 'being written',
   manyUnsent: '{unsent, plural, one {one waits} other {# wait}} to go out',
   questions: 'Questions',
-  waiting: '{count, plural, =0 {No question waits} one {One question waits} other {# questions wait}}{hasMore, select, true { and more} other {}}',
+  waiting:
+    '{count, plural, =0 {No question waits} one {One question waits} other {# questions wait}}{hasMore, select, true { and more} other {}}',
   help: 'What candidates ask about their applications, the oldest first. Whoever asked is told that the answer is there.',
   all: 'All',
   mine: 'In my hand',

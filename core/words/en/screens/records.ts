@@ -25,12 +25,15 @@ export const records = {
   release: 'Release for erasing',
   releaseProposed: '{by} has released them for erasing: “{reason}”. A second person confirms that on the desk.',
   releaseTitle: 'Release {cycle} for erasing',
-  releaseNote: 'Answers, files, letters, addresses and what the log says of {applications, plural, one {# applicant} other {# applicants}} will be gone for ever. Numbers, states, fees, the books and seats stay. From then on nobody is taken in, and no application can be acted on. A second person confirms it.',
+  releaseNote:
+    'Answers, files, letters, addresses and what the log says of {applications, plural, one {# applicant} other {# applicants}} will be gone for ever. Numbers, states, fees, the books and seats stay. From then on nobody is taken in, and no application can be acted on. A second person confirms it.',
   releaseReason: 'Why, and by which rule it is time',
   releasePress: 'Release',
   released: '{cycle} is released for erasing.',
   releasedBy: '{by}, {at}. It goes when the operator carries it out:',
   erased: 'The data of people in {cycle} are erased.',
-  erasedWhat: '{at}: {applications, plural, one {# application} other {# applications}}, {files, plural, one {# file} other {# files}}, {accounts, plural, one {# account} other {# accounts}}.',
-  whole: '{rows, plural, one {# row} other {# rows}} under {heads, plural, one {# signed head} other {# signed heads}}: nothing was changed, taken away, put in or dated back.',
+  erasedWhat:
+    '{at}: {applications, plural, one {# application} other {# applications}}, {files, plural, one {# file} other {# files}}, {accounts, plural, one {# account} other {# accounts}}.',
+  whole:
+    '{rows, plural, one {# row} other {# rows}} under {heads, plural, one {# signed head} other {# signed heads}}: nothing was changed, taken away, put in or dated back.',
 } as const

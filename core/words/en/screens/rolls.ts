@@ -1,9 +1,10 @@
 export const rolls = {
-  reference: 'Sender\'s number',
+  reference: "Sender's number",
   rowNumber: 'Row',
   reasons: 'Reasons',
   nominalRolls: 'Nominal rolls',
-  whatARollIs: 'A table of many people from one sender: CSV, XLSX or ODS, at most 64 MB. It is tried first; nothing is entered before you have seen what would become of each row.',
+  whatARollIs:
+    'A table of many people from one sender: CSV, XLSX or ODS, at most 64 MB. It is tried first; nothing is entered before you have seen what would become of each row.',
   sender: 'Who sent it',
   senderHelp: 'Always written alike: the same person from the same sender is entered once, however often the roll is sent.',
   chooseFile: 'Choose the table',
@@ -31,10 +32,12 @@ export const rolls = {
   tryAgain: 'Try it again',
   trying: 'Trying',
   entering: 'Entering',
-  enterIt: '{n, plural, =0 {{files, plural, =0 {Nothing to enter} one {Enter # file} other {Enter # files}}} one {Enter # row{files, plural, =0 {} one { and # file} other { and # files}}} other {Enter # rows{files, plural, =0 {} one { and # file} other { and # files}}}}',
+  enterIt:
+    '{n, plural, =0 {{files, plural, =0 {Nothing to enter} one {Enter # file} other {Enter # files}}} one {Enter # row{files, plural, =0 {} one { and # file} other { and # files}}} other {Enter # rows{files, plural, =0 {} one { and # file} other { and # files}}}}',
   fileOf: 'File name: {slot}',
   files: 'Pictures and papers',
-  filesHelp: 'A ZIP of at most 512 MB; several may be sent. A file is known by a column of the roll that names it, or by its own name and folders: 0042-photograph.jpg, signatures/0042.png.',
+  filesHelp:
+    'A ZIP of at most 512 MB; several may be sent. A file is known by a column of the roll that names it, or by its own name and folders: 0042-photograph.jpg, signatures/0042.png.',
   chooseFiles: 'Choose a ZIP',
   filesHere: '{count, plural, =0 {No file has come yet.} one {One file has come.} other {# files have come.}}',
   filesPlaced: '{placed, plural, =0 {None belongs} one {One belongs} other {# belong}} to a row of the roll.',
@@ -57,5 +60,6 @@ export const rolls = {
   noneOfThem: 'None.',
   more: 'More',
   whyOutside: 'Applications are closed. Why this roll is entered all the same',
-  sheetFirst: 'What is entered are drafts: declaration, fee, and pictures and papers that did not come with the roll follow at each application.',
+  sheetFirst:
+    'What is entered are drafts: declaration, fee, and pictures and papers that did not come with the roll follow at each application.',
 } as const

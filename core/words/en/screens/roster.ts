@@ -39,16 +39,19 @@ export const roster = {
   writeToAll: 'Write to all of them',
   payForAll: 'Pay for those who owe',
   payForAllTitle: 'One payment for those in this list who owe',
-  oweTogether: '{people, plural, one {One application owes} other {# applications owe}} {due} in all. One payment settles them; each gets a receipt of its own.',
+  oweTogether:
+    '{people, plural, one {One application owes} other {# applications owe}} {due} in all. One payment settles them; each gets a receipt of its own.',
   writeToAllTitle: 'A letter to everybody in this list',
   subject: 'Subject',
   letterText: 'Text',
   placeholders: 'It goes to the addresses that each has proved. Put in what each of them has:',
   placeholder: '{which, select, name {their name} number {their number} other {the examination}}',
-  asShortMessages: 'To a telephone: {messages, plural, one {one short message} other {# short messages}}{isPlain, select, true {.} other {, of 70 signs or fewer each because of letters that plain messages do not have.}}',
+  asShortMessages:
+    'To a telephone: {messages, plural, one {one short message} other {# short messages}}{isPlain, select, true {.} other {, of 70 signs or fewer each because of letters that plain messages do not have.}}',
   unknownPlaceholder: 'Nothing is known of {wrong}.',
   looking: 'Looking at each: {done} so far',
-  wouldGoTo: '{n, plural, =0 {Nobody of them can be reached.} one {One application would be written to.} other {# applications would be written to.}}',
+  wouldGoTo:
+    '{n, plural, =0 {Nobody of them can be reached.} one {One application would be written to.} other {# applications would be written to.}}',
   goesTo: '{n, plural, one {One application is written to.} other {# applications are written to.}} The outbox shows what has gone out.',
   withoutAddress: '{n, plural, one {One has} other {# have}} no proved address.',
   firstReads: 'The first of them reads:',
@@ -86,7 +89,8 @@ export const roster = {
   exportFormat: '{format, select, csv {CSV} xlsx {XLSX} ods {ODS} other {JSON Lines}}',
   registerACandidate: 'Register a candidate',
   applications: 'Applications',
-  nobodyFound: 'Nobody {hasSearch, select, true {of “{search}” } other {}}{hasFilter, select, true {fits all filters} other {is in this cycle}}.',
+  nobodyFound:
+    'Nobody {hasSearch, select, true {of “{search}” } other {}}{hasFilter, select, true {fits all filters} other {is in this cycle}}.',
   showEverybody: 'Show everybody',
   readMoreBelow: '{rows} read{hasNext, select, true {, more below} other {, that is all}}',
 } as const

@@ -18,7 +18,8 @@ export const scrutiny = {
   requestDecidedBy: '{word, select, granted {Granted} other {Declined}} by {by}, {at}: {reason}',
   sayWord: '{word, select, granted {Grant} other {Decline}}',
   decideTitle: '{word, select, granted {Grant} other {Decline}}: {title}',
-  whatFollowsFromWord: 'The candidate is told at once, with the reason. {kind, select, exception {Verdicts and queue follow.} time {The card tells the longer time.} scribe {The card names the scribe.} other {The papers may {word, select, granted {still follow until the moment of the notice} other {not follow any more}}.}}',
+  whatFollowsFromWord:
+    'The candidate is told at once, with the reason. {kind, select, exception {Verdicts and queue follow.} time {The card tells the longer time.} scribe {The card names the scribe.} other {The papers may {word, select, granted {still follow until the moment of the notice} other {not follow any more}}.}}',
   whyForTheCandidate: 'Why, in words for the candidate',
   reasonOfTheDecision: 'Reason of the decision',
   verdictsFeeAndQueueFollowAt: '{asking} Verdicts, fee and queue follow at once; what the candidate typed stays.',
@@ -34,7 +35,8 @@ export const scrutiny = {
   clause: 'Clause {clause}. ',
   writeWhyTheFailedFindingDoes: 'Write why the failed finding does not count here. It stays in the record.',
   theCandidateSeesTheseReasonsAnd: 'The candidate sees these reasons and may correct the sheet and its images.',
-  aRefusalEndsTheApplicationAnd: 'A refusal ends the application and is sent. Name the clause or the paper for each reason; you read the order before it goes.',
+  aRefusalEndsTheApplicationAnd:
+    'A refusal ends the application and is sent. Name the clause or the paper for each reason; you read the order before it goes.',
   asAnOfficerYouMayGo: '{outside} As an officer you may go on with a reason:',
   reasonForActingOutsideTheDates: 'Reason for acting outside the dates',
   theOrderAsItWillBe: 'The order as it will be sent',
@@ -51,7 +53,8 @@ export const scrutiny = {
   aFaceMuchAlikeOf576: 'a face much alike, {differing} of 576 signs differ',
   theSamePictureElsewhereOrA: 'The same picture elsewhere{hasSome, select, true {, or a face alike} other {}}',
   notLookedFor: 'Not looked for: {failure}',
-  aHintNoVerdictOnePerson: 'A hint, no verdict: one person with two applications, a family\'s mix-up, a copy, or two people who look alike. Judge by the papers.',
+  aHintNoVerdictOnePerson:
+    "A hint, no verdict: one person with two applications, a family's mix-up, a copy, or two people who look alike. Judge by the papers.",
   of: '{kind} of {number}',
   notChecked: 'not checked',
   versionKb: 'version {version} · {format} · {bytes} KB',
@@ -90,10 +93,12 @@ export const scrutiny = {
   inTheQueue: '{waiting} in the queue',
   thisOneWaits: '· this one waits {waited}',
   next: 'Next',
-  atInsteadOfAboutOfAccepted: 'At {trial} instead of {bound}, about {accepted} of {accepted2} accepted pictures would fail, and {tried} of {returned} returned ones would pass.',
-  howTheChecksDoAgainstPeople: 'How the checks do against people\'s decisions',
+  atInsteadOfAboutOfAccepted:
+    'At {trial} instead of {bound}, about {accepted} of {accepted2} accepted pictures would fail, and {tried} of {returned} returned ones would pass.',
+  howTheChecksDoAgainstPeople: "How the checks do against people's decisions",
   nothingHasBeenDecidedYetWhat: 'Nothing has been decided yet. What scrutiny accepts and returns is counted here.',
-  theNewestDecisions: 'The newest {decisions} decisions{hasSince, select, true {, since {since}} other {}}. Of a return, the pictures count that its reasons name. Press a check to see its values.',
+  theNewestDecisions:
+    'The newest {decisions} decisions{hasSince, select, true {, since {since}} other {}}. Of a return, the pictures count that its reasons name. Press a check to see its values.',
   acceptedByPeople: 'accepted by people',
   returnedByPeople: 'returned by people',
   check: 'check',
@@ -149,7 +154,8 @@ export const scrutiny = {
   pairSame: 'The other application is set aside, the candidate is told, and its money is owed back.',
   pairDifferent: 'The pair is never asked about again.',
   standsNow: 'stands',
-  judged: '{state, select, same {same person} different {different people} moot {one has left the flow} other {open}}{by, select, none {} other { by {by}}}',
+  judged:
+    '{state, select, same {same person} different {different people} moot {one has left the flow} other {open}}{by, select, none {} other { by {by}}}',
   birthDate: 'born on',
   paperNumber: 'number of the paper',
   telephone: 'telephone',
@@ -159,7 +165,8 @@ export const scrutiny = {
   readPairsOf: 'Likely pairs of this application',
   inOtherHands: '{by} has this case in hand until {until}. You may read it; take another to decide.',
   inYourHandUntil: 'in your hand until {until}',
-  secondLookAsked: '{by} proposes to {act, select, accept {accept} other {refuse}} this case. You are the second person: confirm, or send it back to the queue.',
+  secondLookAsked:
+    '{by} proposes to {act, select, accept {accept} other {refuse}} this case. You are the second person: confirm, or send it back to the queue.',
   secondLookOwn: 'You have proposed this decision; somebody else looks a second time.',
   confirmDecision: 'Confirm',
   sendBack: 'Send back to the queue',
@@ -171,13 +178,16 @@ export const scrutiny = {
   answerForTheDesk: 'Answer',
   theAnswer: 'The answer of the desk',
   questionsToDesks: 'Questions to desks',
-  machineRead: '{result, select, there {The machine reads the same.} near {The machine reads nearly that: {read}} other {The machine does not find it.}}',
+  machineRead:
+    '{result, select, there {The machine reads the same.} near {The machine reads nearly that: {read}} other {The machine does not find it.}}',
   stripOf: 'The place on the paper where {read} stands',
   barred: 'Barred people',
   barredHelp: 'Who stands here is looked for among all who apply; a person says whether it is them. Candidates do not hear of it.',
   bringABarredList: 'Bring a list',
-  barredTaken: '{added, plural, =0 {Nobody} one {One person} other {# people}} added{repeated, plural, =0 {} other {, # stood there already}}{faults, plural, =0 {} one {; one row has a fault, so nothing was added:} other {; # rows have faults, so nothing was added:}}',
-  barredFault: 'Row {row}: {why, select, date {“{cell}” is no one day; write it as 2001-04-03} reason {no reason} other {“{cell}”: give a name with a day of birth, or the number of a paper}}',
+  barredTaken:
+    '{added, plural, =0 {Nobody} one {One person} other {# people}} added{repeated, plural, =0 {} other {, # stood there already}}{faults, plural, =0 {} one {; one row has a fault, so nothing was added:} other {; # rows have faults, so nothing was added:}}',
+  barredFault:
+    'Row {row}: {why, select, date {“{cell}” is no one day; write it as 2001-04-03} reason {no reason} other {“{cell}”: give a name with a day of birth, or the number of a paper}}',
   barredMatches: 'Likely among those who applied',
   barredPeople: 'The list',
   barredName: 'Name',

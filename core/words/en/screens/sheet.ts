@@ -13,7 +13,8 @@ export const sheet = {
   nextChoice: 'Next choice',
   ofNamed: '{named} of {max} named',
   somebodyElseSavedThisSheetMeanwhile: 'Somebody else saved this sheet meanwhile',
-  nothingOfYoursIsLostChoose: 'Nothing of yours is lost. {hasClashes, select, true {Choose which answer stands:} other {You changed other answers, so both stand. This is what the other person changed:}}',
+  nothingOfYoursIsLostChoose:
+    'Nothing of yours is lost. {hasClashes, select, true {Choose which answer stands:} other {You changed other answers, so both stand. This is what the other person changed:}}',
   question: 'Question',
   theirs: 'Theirs',
   yours: 'Yours',
@@ -23,7 +24,8 @@ export const sheet = {
   whichDayIsMeant: 'Which day is meant?',
   whichDay: 'Which day?',
   declaration: 'Declaration',
-  afterThisPressTheAnswersAnd: 'After this press the answers and images are frozen. They open again only when scrutiny returns the application.',
+  afterThisPressTheAnswersAnd:
+    'After this press the answers and images are frozen. They open again only when scrutiny returns the application.',
   theCandidateHasDeclaredThis: 'The candidate has declared this',
   notYet: 'Not yet',
   submitWithThisDeclaration: 'Submit with this declaration',
@@ -32,7 +34,8 @@ export const sheet = {
   severalPicturesBecomeOnePdfHere: ' Several pictures become one PDF here.',
   mayFollow: 'may follow',
   mayFollowUntil: 'may follow until {until}',
-  anotherOfYours: 'You have another application for this examination: {numbers}.{onePerson, select, true { Only one of a person is accepted.} other {}}',
+  anotherOfYours:
+    'You have another application for this examination: {numbers}.{onePerson, select, true { Only one of a person is accepted.} other {}}',
   none: 'None',
   replaceThe: 'Replace the {title}',
   chooseThe: 'Choose the {title}',
@@ -59,7 +62,8 @@ export const sheet = {
   somebodyElseHasChangedOnThis: 'Somebody else has changed {changed} on this sheet; both your changes and theirs are kept.',
   openForCorrection: 'Open for correction{hasOpenUntil, select, true { before {openUntil}} other {}}:',
   allElseStaysFrozen: '{openedNow}. All else stays frozen.',
-  returnedOrRefusedBy: '{decision, select, return {Returned} other {Refused}} by {by}{hasAnswerUntil, select, true {, to be answered before {answerUntil}} other {}}:',
+  returnedOrRefusedBy:
+    '{decision, select, return {Returned} other {Refused}} by {by}{hasAnswerUntil, select, true {, to be answered before {answerUntil}} other {}}:',
   appliedFor: '· applied for',
   mayStayBlank: '(may stay blank)',
   pickOne: 'Pick one',
@@ -99,7 +103,8 @@ export const sheet = {
   isARequest: 'is a request, which the office grants or declines. What it goes by: {proof}',
   isAClaimProofAtScrutiny: 'is a claim. Proof at scrutiny: {proof}.',
   history: 'History',
-  theFeeHangsOnMore: '{count, plural, one {# answer that the fee hangs on is} other {# answers that the fee hangs on are}} missing or wrong.',
+  theFeeHangsOnMore:
+    '{count, plural, one {# answer that the fee hangs on is} other {# answers that the fee hangs on are}} missing or wrong.',
   load: 'Load',
   chosenOf: '{chosen} chosen{hasMax, select, true { of at most {max}} other {}}{min, plural, =0 {} other {, at least #}}',
   timetable: 'When you sit them',
@@ -122,7 +127,8 @@ export const sheet = {
   goOnPaying: 'Go on paying',
   formOnPaper: 'The form as it stands, to print (PDF)',
   questions: 'Questions to the office',
-  questionsHelp: 'The office answers within three days on which it is open, and sends you a message that the answer is here. What is urgent before the close is better asked by telephone: the notice says whom to call.',
+  questionsHelp:
+    'The office answers within three days on which it is open, and sends you a message that the answer is here. What is urgent before the close is better asked by telephone: the notice says whom to call.',
   questionAbout: 'What it is about',
   questionAboutAll: 'The application as a whole',
   yourQuestion: 'Your question',

@@ -6,5 +6,8 @@ import { takeSettlements } from '../../../services/bank/settlements'
 
 export default route(async ({ event, caller }) => {
   await caller.authorise('bank.work')
-  return takeSettlements(caller, await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })))
+  return takeSettlements(
+    caller,
+    await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })),
+  )
 })

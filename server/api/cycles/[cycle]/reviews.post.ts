@@ -4,4 +4,6 @@ import { body, textParam } from '../../../http/input'
 import { startReview } from '../../../jobs/jobs'
 import { runtime } from '../../../runtime'
 
-export default route(async ({ event, caller }) => startReview(caller, await runtime().queue(), textParam(event, 'cycle'), await body(event, reviewStartSchema)))
+export default route(async ({ event, caller }) =>
+  startReview(caller, await runtime().queue(), textParam(event, 'cycle'), await body(event, reviewStartSchema))
+)

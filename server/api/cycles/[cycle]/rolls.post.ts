@@ -10,5 +10,10 @@ export default route(async ({ event, caller }) => {
   // Who may not do it is refused before the file is taken.
   await caller.authorise('rolls.enter', { cycle })
   const upload = query(event, rollUploadSchema)
-  return takeRoll(caller, cycle, upload, await limitedBytes(event, tableBounds.bytes, () => refusal('table.size', { most: tableBounds.bytes / 1024 / 1024 })))
+  return takeRoll(
+    caller,
+    cycle,
+    upload,
+    await limitedBytes(event, tableBounds.bytes, () => refusal('table.size', { most: tableBounds.bytes / 1024 / 1024 })),
+  )
 })

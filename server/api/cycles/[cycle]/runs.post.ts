@@ -5,4 +5,5 @@ import { startRun } from '../../../jobs/jobs'
 import { runtime } from '../../../runtime'
 
 export default route(async ({ event, caller }) =>
-  startRun(caller, await runtime().queue(), textParam(event, 'cycle'), await body(event, runRequestSchema)))
+  startRun(caller, await runtime().queue(), textParam(event, 'cycle'), await body(event, runRequestSchema))
+)

@@ -14,6 +14,9 @@ export default route(async ({ event, caller }) => {
   const said = jsonHeader(getHeader(event, 'x-lucid-slip'), paidSlipSchema)
   if (!said) throw refusal('input.header', { header: 'x-lucid-slip' })
   const { reason, outsideDates, ...input } = said
-  await handInSlip(caller, runtime().inspect, id, { ...input, bytes: await limitedBytes(event, uploadLimitBytes, tooLarge) }, { reason, outsideDates })
+  await handInSlip(caller, runtime().inspect, id, { ...input, bytes: await limitedBytes(event, uploadLimitBytes, tooLarge) }, {
+    reason,
+    outsideDates,
+  })
   return slipsOf(caller, id)
 })

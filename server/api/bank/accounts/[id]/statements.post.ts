@@ -9,5 +9,10 @@ export default route(async ({ event, caller }) => {
   // Who may not do it is refused before the file is taken.
   await caller.authorise('bank.work')
   const { name } = query(event, fileNameSchema)
-  return takeStatements(caller, idParam(event), name, await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })))
+  return takeStatements(
+    caller,
+    idParam(event),
+    name,
+    await limitedBytes(event, statementAtMost, () => refusal('statement.size', { most: statementAtMost / 1024 / 1024 })),
+  )
 })

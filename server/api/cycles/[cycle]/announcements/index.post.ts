@@ -5,4 +5,6 @@ import { startWork } from '../../../../jobs/jobs'
 import { runtime } from '../../../../runtime'
 
 /** A letter to everybody who matches: tried, or sent. */
-export default route(async ({ event, caller }) => startWork(caller, await runtime().queue(), 'announce', textParam(event, 'cycle'), await body(event, announcementSchema)))
+export default route(async ({ event, caller }) =>
+  startWork(caller, await runtime().queue(), 'announce', textParam(event, 'cycle'), await body(event, announcementSchema))
+)

@@ -9,6 +9,10 @@ export default route(async ({ event, caller }) => {
   // Who may not do it is refused before the file is taken.
   await caller.authorise('notice.amend', { cycle })
   const { title } = query(event, handoutTitleSchema)
-  const bytes = await limitedBytes(event, handoutAtMostMegabytes * 1024 * 1024, () => refusal('handout.size', { most: handoutAtMostMegabytes }))
+  const bytes = await limitedBytes(
+    event,
+    handoutAtMostMegabytes * 1024 * 1024,
+    () => refusal('handout.size', { most: handoutAtMostMegabytes }),
+  )
   return addHandout(caller, cycle, title, bytes)
 })

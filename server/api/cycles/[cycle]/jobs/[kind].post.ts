@@ -6,4 +6,11 @@ import { runtime } from '../../../../runtime'
 
 /** Work that begins with nothing but its cycle. */
 export default route(async ({ event, caller }) =>
-  startWork(caller, await runtime().queue(), oneOfParam(event, 'kind', ['issue-cards', 'prove-counts', 'find-pairs', 'check-log']), textParam(event, 'cycle'), await body(event, permitSchema) ?? {}))
+  startWork(
+    caller,
+    await runtime().queue(),
+    oneOfParam(event, 'kind', ['issue-cards', 'prove-counts', 'find-pairs', 'check-log']),
+    textParam(event, 'cycle'),
+    await body(event, permitSchema) ?? {},
+  )
+)

@@ -5,4 +5,6 @@ import { startWork } from '../../../../jobs/jobs'
 import { runtime } from '../../../../runtime'
 
 /** One act on everybody who matches: tried, or done. */
-export default route(async ({ event, caller }) => startWork(caller, await runtime().queue(), 'act-on-many', textParam(event, 'cycle'), await body(event, bulkSchema)))
+export default route(async ({ event, caller }) =>
+  startWork(caller, await runtime().queue(), 'act-on-many', textParam(event, 'cycle'), await body(event, bulkSchema))
+)

@@ -4,4 +4,6 @@ import { body, textParam } from '../../../../http/input'
 import { openForList } from '../../../../services/fees/together'
 import { runtime } from '../../../../runtime'
 
-export default route(async ({ event, caller }) => openForList(caller, runtime().gateway, textParam(event, 'cycle'), await body(event, payListSchema)))
+export default route(async ({ event, caller }) =>
+  openForList(caller, runtime().gateway, textParam(event, 'cycle'), await body(event, payListSchema))
+)

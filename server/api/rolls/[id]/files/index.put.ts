@@ -9,5 +9,10 @@ export default route(async ({ event, caller }) => {
   // Who may not do it is refused before the file is taken.
   await caller.authorise('rolls.enter')
   const { name } = query(event, rollFilesSchema)
-  return limitedFile(event, rollFilesAtMost, () => refusal('roll.packing', { most: rollFilesAtMost / 1024 / 1024 }), path => takeFiles(caller, id, name, path))
+  return limitedFile(
+    event,
+    rollFilesAtMost,
+    () => refusal('roll.packing', { most: rollFilesAtMost / 1024 / 1024 }),
+    path => takeFiles(caller, id, name, path),
+  )
 })
