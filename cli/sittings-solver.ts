@@ -6,7 +6,8 @@ import type { AllocationPolicy } from '../core/allocation/policy'
 
 export interface SittingsAsk {
   instance: Instance
-  policy: AllocationPolicy /** Its first place becomes 1 when what is known is enough. */
+  policy: AllocationPolicy
+  /** Its first place becomes 1 when what is known is enough. */
   enough: Int32Array
 }
 export type SittingsTold = { done: number, total: number, known: { cost: number, bound: number } } | { result: Allocation }

@@ -20,7 +20,8 @@ export interface Inspection extends Measurement {
   /** Of a picture's decoded pixels, whatever file held them, and of what they show; a document has none. */
   likeness: {
     pixelsSha256: string,
-    hash: string, /** Signs of the face, where the notice has faces compared and there is just one. */
+    hash: string,
+    /** Signs of the face, where the notice has faces compared and there is just one. */
     face: string | null,
   } | null
 }

@@ -25,8 +25,10 @@ export interface Runtime {
   solve: Solver
   inspect: Inspector
   readPrint: PrintReader
-  live: LiveWatch /** What proofs of work are signed with, the same in all processes. */
-  proofSecret: string /** From whom mail goes out; null while it is simulated. */
+  live: LiveWatch
+  /** What proofs of work are signed with, the same in all processes. */
+  proofSecret: string
+  /** From whom mail goes out; null while it is simulated. */
   mailFrom: string | null
   queue: () => Promise<PgBoss>
   close: () => Promise<void>

@@ -102,7 +102,8 @@ export const facetSchema = z.object({
 /** The values of a facet with the number of applications of the whole cycle that have each. */
 export interface FacetValue {
   tag: string
-  n: number /** Of a person: the name. */
+  n: number
+  /** Of a person: the name. */
   name?: string
 }
 export interface RosterView {
@@ -129,7 +130,8 @@ export interface Band {
 }
 
 export interface ImageView {
-  id: string /** The slot it stands in: a kind of image, or the id of a document. */
+  id: string
+  /** The slot it stands in: a kind of image, or the id of a document. */
   kind: string
   version: number
   format: string
@@ -172,7 +174,8 @@ export interface PaymentView {
   order: string
   openedAt: string
   expiresAt: string
-  deliveries: number /** How many other applications the same payment is for. */
+  deliveries: number
+  /** How many other applications the same payment is for. */
   others: number
 }
 
@@ -256,7 +259,8 @@ export interface HistoryRow {
   reason: string | null
   outsideDates: boolean
   before: unknown
-  after: unknown /** The version of the notice that it was judged under, where that was kept. */
+  after: unknown
+  /** The version of the notice that it was judged under, where that was kept. */
   noticeVersion: number | null
 }
 

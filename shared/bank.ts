@@ -181,7 +181,8 @@ export interface SettlementView {
   gross: number
   charges: number
   net: number
-  lines: number /** It has come in on an account. */
+  lines: number
+  /** It has come in on an account. */
   isBrought: boolean
   by: string
   at: string
@@ -299,7 +300,8 @@ export interface DepositView {
   currency: string
   account: { holder: string, bank: string, number: string, bic: string }
   reference: string
-  lastDay: string /** A bill that asks for it, too. */
+  lastDay: string
+  /** A bill that asks for it, too. */
   bill: { number: string, payer: string } | null
 }
 
@@ -334,12 +336,14 @@ export const sendRefundsSchema = z.strictObject({ account: z.uuid() })
 
 export interface RefundView {
   id: string
-  reference: string /** Whose; null for money that nobody's due explains. */
+  reference: string
+  /** Whose; null for money that nobody's due explains. */
   of: { id: string, number: string, name: string } | null
   amount: number
   currency: string
   payee: string
-  number: string /** The order that it goes back to, through the gateway. */
+  number: string
+  /** The order that it goes back to, through the gateway. */
   order: string | null
   reason: string
   state: 'proposed' | 'approved' | 'withdrawn' | 'sent' | 'left' | 'returned'
@@ -356,8 +360,10 @@ export interface RefundsPage {
     number: string,
     name: string,
     amount: number,
-    currency: string, /** The account that they have given. */
-    account: { payee: string, number: string, at: string } | null, /** What the gateway can still give back, order by order. */
+    currency: string,
+    /** The account that they have given. */
+    account: { payee: string, number: string, at: string } | null,
+    /** What the gateway can still give back, order by order. */
     orders: { order: string, left: number }[],
   }[]
   refunds: RefundView[]

@@ -44,7 +44,8 @@ export interface LetterView {
 export interface OutboxLetter extends LetterView {
   address: string
   tries: number
-  notBefore: string | null /** It is for an account, and can be sent again. */
+  notBefore: string | null
+  /** It is for an account, and can be sent again. */
   isFor: boolean
 }
 export interface LetterPage {

@@ -215,8 +215,10 @@ export interface CardsOverview {
     applicationId: string,
     number: string,
     name: string,
-    blockers: CardBlocker[], /** Why somebody withholds it by hand. */
-    held: string | null, /** Letters of the name that cannot be printed, as `ᚠ (U+16A0)`. */
+    blockers: CardBlocker[],
+    /** Why somebody withholds it by hand. */
+    held: string | null,
+    /** Letters of the name that cannot be printed, as `ᚠ (U+16A0)`. */
     letters: string[],
   }[]
   newest: { applicationId: string, number: string, name: string, roll: string, city: string, version: number, at: string }[]

@@ -32,7 +32,8 @@ export interface ReviewRow {
     kept: number,
     differences: number,
     chosen: number,
-    fees: FeeChangeTotals, /** People who hold a seat that would be gone, or stand at another hour. */
+    fees: FeeChangeTotals,
+    /** People who hold a seat that would be gone, or stand at another hour. */
     seats: { gone: number, anotherHour: number },
   }
   /** Why the notice is amended. */

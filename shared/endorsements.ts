@@ -60,6 +60,7 @@ export interface EndorsementAsked {
   rule: Pick<EndorsementRule, 'kind' | 'title' | 'text' | 'questions' | 'shownToCandidate'>
   /** In words, by the office's clock. */
   until: string | null
-  state: EndorsementState /** It can be answered now. */
+  state: EndorsementState
+  /** It can be answered now. */
   isOpen: boolean
 }

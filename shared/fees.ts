@@ -17,7 +17,8 @@ export interface FeesView {
     outcome: 'charged' | 'declined' | 'charged back',
     amount: number,
     currency: string,
-    wanted: number | null, /** Nobody's due explains its money, and no refund of it is on its way. */
+    wanted: number | null,
+    /** Nobody's due explains its money, and no refund of it is on its way. */
     isOpen: boolean,
     applicationId: string | null,
     name: string | null,

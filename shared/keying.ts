@@ -45,10 +45,12 @@ export interface KeyingFigures {
   often: { question: string, n: number }[]
 }
 export interface KeyingList {
-  counts: Record<KeyingState, number> /** How many of those to be keyed a second time the reader may key. */
+  counts: Record<KeyingState, number>
+  /** How many of those to be keyed a second time the reader may key. */
   open: number
   rows: KeyingRow[]
-  next: string | null /** With the first page. */
+  next: string | null
+  /** With the first page. */
   figures: KeyingFigures | null
 }
 

@@ -27,7 +27,8 @@ export interface DraftRow {
   id: string
   cycle: string | null
   title: string
-  isCycle: boolean /** As it was kept. */
+  isCycle: boolean
+  /** As it was kept. */
   errors: number
   warnings: number
   revision: number

@@ -24,7 +24,8 @@ export interface StaffView {
   venues: string[]
   active: boolean
   hasPassword: boolean
-  hasFactor: boolean /** A one-time link waits to be used. */
+  hasFactor: boolean
+  /** A one-time link waits to be used. */
   hasLink: boolean
   lastSeenAt: string | null
   isOwn: boolean
@@ -55,8 +56,10 @@ export const officeSettingsSchema = z.strictObject({
 export type OfficeSettings = z.output<typeof officeSettingsSchema>
 
 export interface FactorOffer {
-  secret: string /** The `otpauth:` address that authenticators read. */
-  address: string /** The same as a picture, a data address. */
+  secret: string
+  /** The `otpauth:` address that authenticators read. */
+  address: string
+  /** The same as a picture, a data address. */
   picture: string
 }
 export interface SessionView {

@@ -86,6 +86,7 @@ export interface RegisterFileView {
   faultCount: number
   booked: number
   seats: number
-  kept: number /** Rows whose seats are of another examination. */
+  kept: number
+  /** Rows whose seats are of another examination. */
   ofOthers: number
 }

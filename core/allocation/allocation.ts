@@ -29,7 +29,8 @@ export interface Allocation {
  */
 export interface SittingPart {
   /** Number of what is sat, from 0: parts of one kind differ in their ways. */ kind: number
-  papers: string[] /** Of each way the session of each paper. */
+  papers: string[]
+  /** Of each way the session of each paper. */
   ways: string[][]
   cities: AllocationCity[]
   prices: { seat: number[], accessibleSeat: number[] }

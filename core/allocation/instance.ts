@@ -101,8 +101,10 @@ export interface Person {
   needs: boolean
   turn: number
   told?: number
-  class?: number /** Among the kinds of the sittings. */
-  kind?: number /** Number of those who are kept together with this person. */
+  class?: number
+  /** Among the kinds of the sittings. */
+  kind?: number
+  /** Number of those who are kept together with this person. */
   party?: number
 }
 

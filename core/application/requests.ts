@@ -14,7 +14,8 @@ export interface RequestDecision {
 export type RequestDecisions = Record<string, RequestDecision>
 
 export interface MadeRequest {
-  rule: RequestRule /** Null while nobody has decided. */
+  rule: RequestRule
+  /** Null while nobody has decided. */
   word: RequestWord | null
 }
 

@@ -13,7 +13,8 @@ export type Slot =
     title: string,
     required: boolean,
     as: 'document',
-    rule: DocumentRule, /** Until when it may follow after the form. */
+    rule: DocumentRule,
+    /** Until when it may follow after the form. */
     followsUntil?: string,
   }
 

@@ -77,7 +77,8 @@ export function collisionsAmong(notice: Notice, answers: Answers, chosen: readon
 
 /** A chosen test paper on the timetable: when it may be sat. */
 export interface PaperTime {
-  paper: TestPaper /** Titles of the posts that want it. */
+  paper: TestPaper
+  /** Titles of the posts that want it. */
   posts: string[]
   sessions: Session[]
 }

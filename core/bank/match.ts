@@ -7,7 +7,8 @@ interface Owed {
   number: string
   name: string
   currency: string
-  due: number /** Nobody is to pay it any more: withdrawn, lapsed or refused. */
+  due: number
+  /** Nobody is to pay it any more: withdrawn, lapsed or refused. */
   isOver: boolean
 }
 /** What the office knows of an application to which money may belong. */

@@ -13,7 +13,8 @@ import { easing, type Eased } from './relaxation'
 interface End {
   ease: Eased
   years: number
-  sure: CalendarDate | null /** The same as a number. */
+  sure: CalendarDate | null
+  /** The same as a number. */
   day: number
   possible: CalendarDate | null
 }

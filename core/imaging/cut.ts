@@ -6,7 +6,8 @@ export interface Frame {
   turn: Turn
   centre: Point
   width: number
-  height: number /** Clockwise, degrees. */
+  height: number
+  /** Clockwise, degrees. */
   angle: number
 }
 

@@ -18,7 +18,8 @@ export interface DetectedFace {
 export type FaceDetector = (pixels: RgbPixels) => Promise<DetectedFace[]>
 
 export interface Eye {
-  centre: Point /** Opening of the lids over the eye's width. */
+  centre: Point
+  /** Opening of the lids over the eye's width. */
   opening: number
   width: number
 }

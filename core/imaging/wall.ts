@@ -10,8 +10,10 @@ export const wallLimit = 20
 const alike = 42
 
 export interface Evened {
-  pixels: RgbPixels /** Percent of the pixels that were changed. */
-  share: number /** Largest change of a channel, in levels. */
+  pixels: RgbPixels
+  /** Percent of the pixels that were changed. */
+  share: number
+  /** Largest change of a channel, in levels. */
   most: number
 }
 

@@ -3,7 +3,8 @@
  * 9.2.3.24.1: several messages as one; from memory). A text with any other sign goes in UCS-2.
  */
 export interface ShortMessages {
-  alphabet: 'GSM-7' | 'UCS-2' /** Septets, or 16-bit units. */
+  alphabet: 'GSM-7' | 'UCS-2'
+  /** Septets, or 16-bit units. */
   units: number
   messages: number
 }

@@ -53,14 +53,16 @@ export interface PlaceChange {
 export interface SeatsGiven {
   room: string
   seats: number
-  stepFree: number /** Numbers of those that nobody can sit on. */
+  stepFree: number
+  /** Numbers of those that nobody can sit on. */
   unusable: number[]
 }
 
 export interface Described {
   faults: RowFault[]
   changes: PlaceChange[]
-  seats: SeatsGiven[] /** Rows of other examinations: their seats are left as they are. */
+  seats: SeatsGiven[]
+  /** Rows of other examinations: their seats are left as they are. */
   ofOthers: number
 }
 

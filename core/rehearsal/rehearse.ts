@@ -27,7 +27,8 @@ export interface Rehearsal extends Places {
     open: number,
     unsure: number,
     shut: number,
-    chosen: number, /** The clauses that shut it, by how many people. */
+    chosen: number,
+    /** The clauses that shut it, by how many people. */
     why: { clause: string, text: string, n: number }[],
   }[]
   /** To whom no post at all was open. */
@@ -87,7 +88,8 @@ interface Tally {
   asked: Map<string, number>
   posts: Map<string, PostTally>
   fees: Omit<Rehearsal['fees'], 'byCategory'>
-  categories: Map<string, { id: string, title: string, n: number, sum: number }> /** Answers of those who could hand the form in. */
+  categories: Map<string, { id: string, title: string, n: number, sum: number }>
+  /** Answers of those who could hand the form in. */
   placed: Answers[]
 }
 

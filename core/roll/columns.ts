@@ -47,7 +47,8 @@ export function rollFields(notice: Notice, titles: FieldTitles): RollField[] {
 }
 
 export interface Suggestion {
-  field: string | null /** The heading is the field's own name or title. */
+  field: string | null
+  /** The heading is the field's own name or title. */
   isSure: boolean
 }
 

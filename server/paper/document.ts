@@ -8,7 +8,8 @@ interface About {
   title: string
   author: string
   at: Date
-  size?: [number, number] /** Something is written on every page once all are there. */
+  size?: [number, number]
+  /** Something is written on every page once all are there. */
   hasFoot?: boolean
 }
 

@@ -43,9 +43,11 @@ interface Base {
   glyphs: number[]
   numbers: Map<string, number>
   unicode: number[][]
-  widths: number[] /** Of the face with these glyphs alone: compressed, and how long it is otherwise. */
+  widths: number[]
+  /** Of the face with these glyphs alone: compressed, and how long it is otherwise. */
   file: Uint8Array
-  bytes: number /** Which letters they stand for, compressed; once a paper asked for it. */
+  bytes: number
+  /** Which letters they stand for, compressed; once a paper asked for it. */
   letters?: Uint8Array
 }
 

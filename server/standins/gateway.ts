@@ -15,8 +15,10 @@ export interface GatewayOrder {
   amount: number
   currency: string
   description: string
-  returnTo: string /** How it is to be paid; the payer chooses where it is left open. */
-  method?: GatewayMethod /** Before when it has to be paid; without one it waits for ever. */
+  returnTo: string
+  /** How it is to be paid; the payer chooses where it is left open. */
+  method?: GatewayMethod
+  /** Before when it has to be paid; without one it waits for ever. */
   endsAt?: string
 }
 

@@ -8,7 +8,8 @@ const props = defineProps<
     cities: City[],
     figures: { city: string, capacity: number, placed: number, firstChoice: number, taken?: number, firstSeats?: number }[],
     chosen: string | null,
-    small?: boolean, /** What is said of a disc, where it is not of an allocation. */
+    small?: boolean,
+    /** What is said of a disc, where it is not of an allocation. */
     said?: (city: City, figure: { capacity: number, placed: number }) => string,
   }
 >()

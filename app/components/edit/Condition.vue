@@ -8,8 +8,10 @@ const props = withDefaults(
   defineProps<
     {
       at: string,
-      label: string, /** Inside another condition. */
-      inner?: boolean, /** In a cell of a table: in words until it is changed. */
+      label: string,
+      /** Inside another condition. */
+      inner?: boolean,
+      /** In a cell of a table: in words until it is changed. */
       cell?: boolean,
     }
   >(),

@@ -6,7 +6,8 @@ withDefaults(
       value: string | string[],
       members: readonly { id: string, title: string }[],
       label: string,
-      placeholder?: string, /** Members that the list does not have may be typed. */
+      placeholder?: string,
+      /** Members that the list does not have may be typed. */
       free?: boolean,
     }
   >(),

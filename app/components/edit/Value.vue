@@ -6,8 +6,10 @@ import { valueAt } from '~~/core/notice/finding'
 const props = defineProps<
   {
     node: SchemaNode,
-    at: string, /** What it is, for those who hear the page. */
-    label: string, /** In a cell of a table. */
+    at: string,
+    /** What it is, for those who hear the page. */
+    label: string,
+    /** In a cell of a table. */
     cell?: boolean,
   }
 >()

@@ -13,7 +13,8 @@ const props = defineProps<
   {
     dossier: Dossier,
     answers: Answers,
-    own?: boolean, /** Keeps what was typed: what is wanted hangs on it. */
+    own?: boolean,
+    /** Keeps what was typed: what is wanted hangs on it. */
     save: () => Promise<boolean>,
   }
 >()

@@ -10,7 +10,8 @@ withDefaults(
       small?: boolean,
       busy?: boolean,
       disabled?: boolean,
-      type?: 'button' | 'submit', /** It leads there, in a tab of its own. */
+      type?: 'button' | 'submit',
+      /** It leads there, in a tab of its own. */
       href?: string,
     }
   >(),

@@ -5,7 +5,8 @@ const { label, disabled = false, loading = false, primary = false, small = false
     /** What the file is, for those who hear the page. */ label: string,
     disabled?: boolean,
     loading?: boolean,
-    primary?: boolean, /** Among other small acts of a row. */
+    primary?: boolean,
+    /** Among other small acts of a row. */
     small?: boolean,
   }
 >()

@@ -15,7 +15,8 @@ const props = defineProps<
     worker: ReturnType<typeof usePictureWorker>,
     kind: ImageKind,
     rule: ImageRule,
-    sending: boolean, /** Why it is not sent yet. */
+    sending: boolean,
+    /** Why it is not sent yet. */
     waiting: string,
   }
 >()

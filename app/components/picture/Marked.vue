@@ -6,8 +6,10 @@ const props = defineProps<
   {
     src: string,
     alt: string,
-    marks: Mark[], /** Code of the finding that is pointed at. */
-    pointed: string | null, /** Draw the usual marks when nothing is pointed at. */
+    marks: Mark[],
+    /** Code of the finding that is pointed at. */
+    pointed: string | null,
+    /** Draw the usual marks when nothing is pointed at. */
     all?: boolean,
     version?: number,
   }

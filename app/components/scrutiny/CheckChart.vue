@@ -5,7 +5,8 @@ import type { CheckValues } from '~~/shared/scrutiny'
 /** Values of one check: accepted pictures above the line, returned ones below it, the bound drawn in, and a bound that is tried. */
 const props = defineProps<
   {
-    values: CheckValues, /** Ends of a bound that is tried, where they differ from the notice's. */
+    values: CheckValues,
+    /** Ends of a bound that is tried, where they differ from the notice's. */
     tried: { min?: number, max?: number } | null,
     label: string,
   }

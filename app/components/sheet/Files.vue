@@ -6,8 +6,10 @@ import type { Dossier } from '~~/shared/applications'
 defineProps<
   {
     dossier: Dossier,
-    slots: Slot[], /** Whether a slot may be changed. */
-    isOpen: (slot: string) => boolean, /** Say what is missing, too. */
+    slots: Slot[],
+    /** Whether a slot may be changed. */
+    isOpen: (slot: string) => boolean,
+    /** Say what is missing, too. */
     eager: boolean,
   }
 >()

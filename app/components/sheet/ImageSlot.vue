@@ -14,7 +14,8 @@ const props = defineProps<
     rule: ImageRule,
     image: ImageView | undefined,
     applicationId: string,
-    readonly: boolean, /** Code of a finding whose place is shown on the picture. */
+    readonly: boolean,
+    /** Code of a finding whose place is shown on the picture. */
     pointed: string | null,
   }
 >()

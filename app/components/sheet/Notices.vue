@@ -10,7 +10,8 @@ const props = defineProps<
   {
     dossier: Dossier,
     closedByDate: ActStanding | null,
-    closedFor: string, /** Questions that somebody else has changed meanwhile. */
+    closedFor: string,
+    /** Questions that somebody else has changed meanwhile. */
     changed: string,
   }
 >()

@@ -11,7 +11,8 @@ import { noWay, type SittingSeats } from './seats'
  * left for them in each city is one number, and who of them sits where is the exact problem of a cycle without test papers.
  */
 export interface Part {
-  kind: number /** Of the kind's ways. */
+  kind: number
+  /** Of the kind's ways. */
   ways: number[]
   people: Uint32Array
   capacity: Int32Array

@@ -15,7 +15,8 @@ export interface SittingSolution {
   seats: SittingSeats
   bound: number
   prices: SittingPrices
-  parts: Part[] /** People who come alone, by what they sit. */
+  parts: Part[]
+  /** People who come alone, by what they sit. */
   ofKind: Uint32Array[]
 }
 

@@ -62,7 +62,8 @@ export interface ReviewTotals {
   kept: number
   differences: number
   chosen: number
-  fees?: FeeTotals /** People who hold a seat that would be gone, or stand at another hour. */
+  fees?: FeeTotals
+  /** People who hold a seat that would be gone, or stand at another hour. */
   seats?: SeatTotals
 }
 export interface SeatTotals {

@@ -16,7 +16,8 @@ export interface RollTotals {
   changed: number
   repeated: number
   refused: number
-  gaps: number /** Pictures and papers that came with it, and how many of them belong to somebody. */
+  gaps: number
+  /** Pictures and papers that came with it, and how many of them belong to somebody. */
   files?: { all: number, placed: number }
 }
 

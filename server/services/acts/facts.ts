@@ -50,8 +50,10 @@ export type FoundFacts = ActFacts & {
   hasRulings: boolean,
   hasSeat: boolean,
   hasQuestions: boolean,
-  everHadCard: boolean, /** Money held for a correction, in minor units. */
-  held: number, /** The request asked was carried out already. */
+  everHadCard: boolean,
+  /** Money held for a correction, in minor units. */
+  held: number,
+  /** The request asked was carried out already. */
   isRepeated: boolean,
 }
 
@@ -64,7 +66,8 @@ export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice)
 /** All that is known of one application besides its own row. */
 export interface Known {
   facts: FoundFacts
-  beside: ReturnType<typeof besideOf> /** The newest assessment. */
+  beside: ReturnType<typeof besideOf>
+  /** The newest assessment. */
   assessed: typeof feeAssessment.$inferSelect | null
 }
 

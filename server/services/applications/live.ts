@@ -9,7 +9,8 @@ const watchersAtMost = 4000
 const watchersOfOne = 6
 
 interface Watcher {
-  who: string /** The moment of the last change that it was told of. */
+  who: string
+  /** The moment of the last change that it was told of. */
   at: string
   tell: (at: string) => void
 }

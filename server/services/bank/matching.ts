@@ -73,7 +73,8 @@ export async function matchOpenLines(
 
 interface Under {
   threshold: number
-  index: DueIndex /** Who was found by name already: the next line of that name is for somebody to look at. */
+  index: DueIndex
+  /** Who was found by name already: the next line of that name is for somebody to look at. */
   taken: Set<string>
 }
 

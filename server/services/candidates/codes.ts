@@ -28,7 +28,8 @@ export interface CodeAsk {
   channel: Channel
   address: string
   network: string
-  work?: string /** What proofs of work are signed with. */
+  work?: string
+  /** What proofs of work are signed with. */
   secret: string
 }
 

@@ -8,9 +8,11 @@ export interface Locked {
   needs: boolean
   turn: number
   told: string | null
-  held: number /** Bit i where the notice keeps its seats i for them. */
+  held: number
+  /** Bit i where the notice keeps its seats i for them. */
   kept: number
-  city: string /** In cycles with test papers: among the kinds of the sittings, and the sessions that were found. */
+  city: string
+  /** In cycles with test papers: among the kinds of the sittings, and the sessions that were found. */
   kind: number | null
   sessions: string[] | null
 }

@@ -24,7 +24,8 @@ export interface RunInputs {
   instance: Instance
   held: Map<string, number>
   locked: Locked[]
-  seats: SessionSeats[] /** Where people sit test papers, or seats are kept for some: what is free by city and column. */
+  seats: SessionSeats[]
+  /** Where people sit test papers, or seats are kept for some: what is free by city and column. */
   free: SeatRow[]
   sha256: string
 }

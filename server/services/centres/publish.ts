@@ -147,7 +147,8 @@ async function refuseUnlessPublishable(tx: Executor, run: StoredRun, notice: Not
 interface Seatee {
   row: StandingRow
   needs: boolean
-  told: string | null /** In cycles with test papers, with the session of each. */
+  told: string | null
+  /** In cycles with test papers, with the session of each. */
   papers: string[]
   sessions: string[]
 }

@@ -25,7 +25,8 @@ export interface Unsettled {
   seats: SeatRow[]
   gone: SeatRow[]
   needs: boolean
-  fate: Exclude<SeatFate, 'stands'> /** They must sit other papers now: another chair does not help. */
+  fate: Exclude<SeatFate, 'stands'>
+  /** They must sit other papers now: another chair does not help. */
   isOtherwise: boolean
 }
 /** What is done to them, in people: another chair in the same city and sessions, none any more, and the same chair at another hour. */

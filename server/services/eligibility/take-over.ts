@@ -21,8 +21,10 @@ import { VerdictSources } from './verdicts'
 type Row = typeof review.$inferSelect
 export interface TakenOver {
   leftOut: number
-  sentBack: number /** What it did to seats that people were told. */
-  seats: Resettled /** The moment from which it holds, where that is still to come. */
+  sentBack: number
+  /** What it did to seats that people were told. */
+  seats: Resettled
+  /** The moment from which it holds, where that is still to come. */
   from: string | null
 }
 

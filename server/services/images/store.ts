@@ -35,7 +35,8 @@ const attemptsAtMost = 4
 export interface Upload {
   bytes: Uint8Array
   edits?: Edit[]
-  given?: Given /** It is put forward by the correction that is being written. */
+  given?: Given
+  /** It is put forward by the correction that is being written. */
   forCorrection?: boolean
 }
 

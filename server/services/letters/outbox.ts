@@ -16,7 +16,8 @@ export interface Letter {
   address: string
   subject: string
   body: string
-  isOfMany?: boolean /** It waits until then. */
+  isOfMany?: boolean
+  /** It waits until then. */
   notBefore?: Date | null
 }
 

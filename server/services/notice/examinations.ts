@@ -17,7 +17,8 @@ export interface Examination {
 /** One examination with what its versions changed, and files to read. */
 export interface ExaminationRead extends Examination {
   versions: VersionRow[]
-  handouts: HandoutView[] /** The language in which its texts are. */
+  handouts: HandoutView[]
+  /** The language in which its texts are. */
   readIn: string
 }
 

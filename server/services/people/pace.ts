@@ -8,9 +8,12 @@ import type { Caller, Context } from '../context'
  * cost nothing each further one has to wait, twice as long each time up to a bound. Tries are forgotten one by one.
  */
 export interface Pace {
-  key: string /** Tries that need not wait. */
-  free: number /** Seconds after which one try is forgotten. */
-  forget: number /** Longest wait in seconds. */
+  key: string
+  /** Tries that need not wait. */
+  free: number
+  /** Seconds after which one try is forgotten. */
+  forget: number
+  /** Longest wait in seconds. */
   most: number
 }
 

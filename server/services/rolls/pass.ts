@@ -21,7 +21,8 @@ type Row = Awaited<ReturnType<typeof rollOf>>
 type Tell = (done: number, total: number) => Promise<boolean>
 interface Under extends CurrentNotice {
   roll: Row
-  columns: MappedColumn[] /** Where each person of the roll stands first. */
+  columns: MappedColumn[]
+  /** Where each person of the roll stands first. */
   seen: Map<string, number>
   reason: string | null
   files: RollFiles
