@@ -46,12 +46,21 @@ export interface RollDetail extends RollRow {
   fields: RollField[]
   columns: (string | null)[]
   options: { order: 'day' | 'month' | null, gaps: 'enter' | 'refuse' }
+  /** How many of those whom the sender's rolls have brought are drafts still, without an account of their own. */
+  drafts: number
   found: RollRowView[]
   /** Pictures and papers that came with it: how many, and the first of those that somebody has to look at. */
   files: { count: number, odd: number, found: RollFileView[] }
   /** The row after which the next page begins, null at the end. */
   next: number | null
 }
+
+/** What those lack that could not be handed in. */
+export const rollLeft = ['answers', 'files', 'waiting', 'shut', 'otherwise'] as const
+export type RollLeft = typeof rollLeft[number]
+
+/** The sender keeps a declaration of each; outside the dates of the notice an officer says why. */
+export const handInRollSchema = z.strictObject({ declared: z.literal(true), reason: z.string().trim().max(1000).optional() })
 
 export const rollUploadSchema = z.object({ sender: z.string().trim().min(2).max(200), name: z.string().trim().min(1).max(200) })
 export type RollUpload = z.infer<typeof rollUploadSchema>

@@ -19,7 +19,7 @@ import { assessAnewWork } from '../services/fees/work'
 import { reviewWork } from '../services/eligibility/work'
 import { namesOf, type NameOf } from '../services/people/names'
 import { rollOf } from '../services/rolls/rolls'
-import { enterRollWork, tryRollWork } from '../services/rolls/work'
+import { enterRollWork, handInRollWork, tryRollWork } from '../services/rolls/work'
 import { announceWork } from '../services/letters/announcements'
 import { actOnManyWork } from '../services/roster/bulk'
 import { proveCountsWork } from '../services/roster/prove'
@@ -34,7 +34,8 @@ import { workQueue } from './queue-name'
  * database) makes it begin at once; whatever nobody is doing is taken up by `takeUpWork`.
  */
 const works: readonly WorkKind[] = [allocationWork, publishingWork, cardsWork, reviewWork, assessAnewWork, settleMattersWork, tryRollWork,
-  enterRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork, checkLogWork] as unknown as WorkKind[]
+  enterRollWork, handInRollWork, matchLinesWork, proveCountsWork, findPairsWork, actOnManyWork, announceWork,
+  checkLogWork] as unknown as WorkKind[]
 export const workKinds: readonly string[] = works.map(work => work.kind)
 /** Seconds without a sign of life after which work is looked at by other processes. */
 const silence = 10
@@ -88,11 +89,11 @@ export function startReview(caller: Caller, queue: PgBoss, cycle: string, asked:
   return startWork(caller, queue, reviewWork.kind, cycle, asked)
 }
 
-/** Tries a nominal roll, or enters it. */
+/** Tries a nominal roll, enters it, or hands in what is complete of it. */
 export async function startRoll(
   caller: Caller,
   queue: PgBoss,
-  kind: 'try-roll' | 'enter-roll',
+  kind: 'try-roll' | 'enter-roll' | 'hand-in-roll',
   roll: string,
   reason?: string,
 ): Promise<JobView> {

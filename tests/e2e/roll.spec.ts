@@ -50,6 +50,16 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   const back = readFileSync(await download.path(), 'utf8').split('\r\n')
   expect(back[0]).toContain('Remarks,Row,Reasons')
   expect(back[1]).toMatch(/^2,Tala Røn,.*,2,/)
+  // Neither of the two is complete: each stays a draft, and a table says what it lacks.
+  const handIn = page.getByRole('button', { name: 'Hand in those that are complete' })
+  await expect(handIn).toBeDisabled()
+  await page.getByText(`${sender} keeps a signed declaration of each of them.`).click()
+  await handIn.click()
+  await expect(page.getByText('None was complete.')).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText('answers lack or are wrong: 2')).toBeVisible()
+  const [lacking] = await Promise.all([page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Download them with what each lacks' }).click()])
+  expect(readFileSync(await lacking.path(), 'utf8')).toMatch(/HL27-\d{7}-\d,1,Orin Vel,.+\|/)
   // Tried again, those who are in are found, and nobody is made twice.
   await page.getByRole('button', { name: 'Try it again' }).click()
   await expect(page.getByText('there already, unchanged')).toBeVisible({ timeout: 20_000 })

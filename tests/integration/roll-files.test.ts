@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { parse } from 'csv-parse/sync'
 import { stringify } from 'csv-stringify/sync'
 import { and, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -12,11 +13,14 @@ import { drawPortrait } from '../../demo/portraits'
 import { Random } from '../../demo/random'
 import { drawSignature } from '../../demo/signatures'
 import { inspectorWith } from '../../pictures/inspect'
-import { application, image, rollEntry } from '../../server/database/schema'
+import { application, auditEvent, image, rollEntry } from '../../server/database/schema'
+import { saveAnswers } from '../../server/services/applications/answers'
 import { measureWaiting } from '../../server/services/images/store'
+import { draftRows, handInRoll } from '../../server/services/rolls/hand-in'
 import { enterRoll, tryRoll } from '../../server/services/rolls/pass'
 import { readRoll, setRoll, takeRoll } from '../../server/services/rolls/rolls'
 import { dropFiles, takeFiles } from '../../server/services/rolls/take-files'
+import { handInRollWork } from '../../server/services/rolls/work'
 import { openOffice, type Office } from '../support/office'
 import { sampleAnswers, sampleNotice } from '../support/sample'
 
@@ -190,5 +194,75 @@ describe('pictures and papers of a roll', () => {
     })
     expect((await takeFiles(office.as(), id, 'school.zip', locked)).files.found.map(one => one.finding.code)).toEqual(['roll.file-locked'])
     await expect(takeFiles(office.as('scrutineer'), id, 'x.zip', locked)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
+  })
+})
+
+describe('handing in what a roll has brought', () => {
+  const collected = async (pages: AsyncGenerator<string>) => {
+    let text = ''
+    for await (const page of pages) text += page
+    return text
+  }
+  const byKey = async (sender: string) =>
+    new Map((await office.db.select({ key: rollEntry.key, row: application }).from(rollEntry).innerJoin(
+      application,
+      eq(application.id, rollEntry.applicationId),
+    ).where(eq(rollEntry.sender, sender))).map(({ key, row }) => [key.replace('number ', ''), row]))
+
+  it('hands in what is complete and leaves the rest with what it lacks; again it goes on', async () => {
+    const sender = 'Handing School'
+    const id = await rollOf(sender, ['1', '2', '3', '4'])
+    await tryRoll(office.as(), id, goOn)
+    expect(await enterRoll(office.as(), id, goOn, null)).toMatchObject({ made: 4 })
+    const people = await byKey(sender)
+    const of = (key: string) => people.get(key)?.id ?? ''
+    for (const key of ['1', '2', '4']) {
+      await office.addPapers(of(key))
+      await office.addPictures(of(key))
+    }
+    // The second lacks an answer; the fourth has an account, whose owner declares.
+    await saveAnswers(office.as(), of('2'), { revision: people.get('2')?.revision ?? 0, changes: { bornOn: '' } })
+    const owner = await office.candidate('Orin Vel d')
+    await office.db.update(application).set({ ownerId: owner.id }).where(eq(application.id, of('4')))
+    expect((await look(id)).drafts).toBe(3)
+    expect(await handInRoll(office.as(), id, goOn, null)).toMatchObject({ handedIn: 1, answers: 1, files: 1, waiting: 0, otherwise: 0 })
+    const after = await byKey(sender)
+    expect(['1', '2', '3', '4'].map(key => after.get(key)?.form)).toEqual(['submitted', 'drafting', 'drafting', 'drafting'])
+    expect(await office.dossier(of('1'))).toMatchObject({ tracks: { fee: 'due' } })
+    const [logged] = await office.db.select().from(auditEvent).where(and(eq(auditEvent.subject, of('1')), eq(auditEvent.act, 'submit')))
+    expect(logged).toMatchObject({ actor: office.as().principal.id, reason: 'The declaration is kept by Handing School.' })
+    const table = parse(await collected(await draftRows(office.as(), id)), { bom: true, columns: true }) as Record<string, string>[]
+    expect(table.map(row => row["Sender's number"])).toEqual(['2', '3'])
+    expect(table[0]?.Reasons).toContain('Date of birth')
+    await office.addPapers(of('3'))
+    await office.addPictures(of('3'))
+    expect(await handInRoll(office.as(), id, goOn, null)).toMatchObject({ handedIn: 1, answers: 1, files: 0 })
+    expect(await handInRoll(office.as(), id, goOn, null)).toMatchObject({ handedIn: 0, answers: 1 })
+  })
+
+  it('stops where it is told to, hands in after the close only with a reason, and for nobody who may not', async () => {
+    const sender = 'Late School'
+    const id = await rollOf(sender, Array.from({ length: 21 }, (_, i) => String(i + 1)))
+    await tryRoll(office.as(), id, goOn)
+    await enterRoll(office.as(), id, goOn, null)
+    const ids = [...(await byKey(sender)).values()].map(row => row.id)
+    for (const one of ids) {
+      await office.addPapers(one)
+      await office.addPictures(one)
+    }
+    await expect(handInRoll(office.as(), id, async () => false, null)).rejects.toMatchObject({ problem: { code: 'roll.hand-in-stopped' } })
+    expect((await look(id)).drafts).toBe(1)
+    const before = office.now
+    office.now = new Date(Date.parse(sampleNotice().keyDates.closes) + 1000)
+    const open = (reason?: string) =>
+      office.db.transaction(async tx =>
+        handInRollWork.open?.(tx, await office.as().authorise('rolls.enter'), office.cycle, randomUUID(), { roll: id, reason })
+      )
+    await expect(open()).rejects.toMatchObject({ problem: { code: 'dates.closed' } })
+    await open('The post was late.')
+    expect(await handInRoll(office.as(), id, goOn, null)).toMatchObject({ handedIn: 0, otherwise: 1 })
+    expect(await handInRoll(office.as(), id, goOn, 'The post was late.')).toMatchObject({ handedIn: 1 })
+    office.now = before
+    await expect(handInRoll(office.as('scrutineer'), id, goOn, null)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
   })
 })

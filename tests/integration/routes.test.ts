@@ -270,6 +270,8 @@ const table: Record<string, Row> = {
   'PUT rolls/:id': { may: ['officer'], body: { columns: [], order: null, gaps: 'enter', charset: null } },
   'POST rolls/:id/try': { may: ['officer'] },
   'POST rolls/:id/enter': { may: ['officer'], body: {} },
+  'POST rolls/:id/hand-in': { may: ['officer'], body: { declared: true } },
+  'GET rolls/:id/drafts.csv': { may: ['officer'] },
   'GET rolls/:id/refused.csv': { may: ['officer'] },
   'GET reviews/:id': { may: [...office4, 'superintendent'] },
   'POST reviews/:id/accept': { may: ['officer'], body: {} },

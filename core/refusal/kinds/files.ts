@@ -58,6 +58,7 @@ export const fileKinds = {
   'roll.under-way': 'conflict',
   'roll.not-tried': 'conflict',
   'roll.stopped': 'not-now',
+  'roll.hand-in-stopped': 'not-now',
   'roll.sender': 'bad-input',
   'roll.no-files': 'bad-input',
   'roll.packing': 'bad-input',

@@ -186,6 +186,7 @@ const messages = {
   'roll.field-unknown': `The notice has no field “{field}”. Load the page anew. ${nothing}`,
   'roll.under-way': `This roll is being worked on. Wait until that has ended, or stop it. ${nothing}`,
   'roll.not-tried': `Try the roll first: what it would do is shown before it does it. ${nothing}`,
+  'roll.hand-in-stopped': 'Stopped. What was handed in stays so; handing in again goes on with the rest.',
   'roll.stopped': 'Stopped. Rows that were entered stay entered; entering again goes on with the rest.',
   'roll.sender': `Say who sent the roll: the same person from the same sender is entered once. ${nothing}`,
   'review.unknown': 'There is no such review.',

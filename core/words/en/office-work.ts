@@ -62,6 +62,7 @@ export const workTitles: Record<string, string> = {
   'review': 'Judging all applications again',
   'try-roll': 'Trying a nominal roll',
   'enter-roll': 'Entering a nominal roll',
+  'hand-in-roll': 'Handing in what a nominal roll has brought',
   'assess-anew': 'Assessing fees anew',
   'settle-matters': 'What is open, after a change of the notice',
   'match-lines': 'Explaining lines of statements',

@@ -68,7 +68,11 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
 
 const handingIn: ActByRow = { permission: 'applications.write', of: row => row.form === 'correcting' ? 'hand-in-correction' : 'submit' }
 
-function refuseIncomplete({ context, row, notice }: Acting, images: Partial<Record<string, ImageRow>>): PostVerdict[] {
+/** What an application lacks to be handed in, as a refusal; what was judged of its posts where it lacks nothing. */
+export function refuseIncomplete(
+  { context, row, notice }: Pick<Acting, 'context' | 'row' | 'notice'>,
+  images: Partial<Record<string, ImageRow>>,
+): PostVerdict[] {
   const faults = sheetFaults(notice, decidedAnswers(notice, row), dateInZone(context.now(), notice.body.zone))
   if (faults.length > 0) {
     throw refusal('sheet.incomplete', {

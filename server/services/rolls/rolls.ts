@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, like, ne } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, isNull, like, ne, type SQL } from 'drizzle-orm'
 import { referenceField, rollFields, suggestColumns, type RollField } from '../../../core/roll/columns'
 import type { Notice } from '../../../core/notice/schema'
 import { formatMessage } from '../../../core/words/message'
@@ -8,7 +8,7 @@ import { refusal } from '../../../shared/problem'
 import { recogniseTable, tableRows, type TableKind } from '../../../tables/read'
 import { csvOf } from '../../../tables/write'
 import type { Executor } from '../../database/client'
-import { job, roll, rollRow } from '../../database/schema'
+import { application, job, roll, rollEntry, rollRow } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { bringFile, keepFile, readFile } from '../files/bytes'
 import { currentNotice } from '../notice/notices'
@@ -109,6 +109,26 @@ export async function listRolls(caller: Caller, cycle: string): Promise<RollRow[
   return rows.map(row => rollView(row, name))
 }
 
+/** Whose rolls: the same person from the same sender is one application. */
+export interface Sender {
+  cycle: string
+  sender: string
+}
+
+/** What a sender's rolls have brought and is a draft still. Whoever has an account for it declares for themself. */
+export const isDraftOf = ({ cycle, sender }: Sender): SQL | undefined =>
+  and(eq(rollEntry.cycle, cycle), eq(rollEntry.sender, sender), eq(application.form, 'drafting'), isNull(application.ownerId))
+
+export const drafts = (db: Executor) =>
+  db.select({ key: rollEntry.key, row: application }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
+
+/** How many they are. */
+export async function countDrafts(db: Executor, of: Sender): Promise<number> {
+  const [row] = await db.select({ n: count() }).from(rollEntry).innerJoin(application, eq(application.id, rollEntry.applicationId))
+    .where(isDraftOf(of))
+  return row?.n ?? 0
+}
+
 export async function rollOf(db: Executor, id: string): Promise<Row> {
   const [row] = await db.select().from(roll).where(eq(roll.id, id))
   if (!row) throw refusal('roll.unknown')
@@ -121,7 +141,7 @@ export async function idleRoll(tx: Executor, id: string, own: string | null = nu
   if (!row) throw refusal('roll.unknown')
   const [live] = await tx.select({ id: job.id }).from(job).where(and(
     eq(job.cycle, row.cycle),
-    inArray(job.kind, ['try-roll', 'enter-roll']),
+    inArray(job.kind, ['try-roll', 'enter-roll', 'hand-in-roll']),
     inArray(job.state, ['waiting', 'running']),
     like(job.request, `%${id}%`),
     own ? ne(job.id, own) : undefined,
@@ -145,6 +165,7 @@ export async function readRoll(caller: Caller, id: string, query: RollQuery): Pr
     samples: row.samples,
     columns: row.columns,
     options: row.options,
+    drafts: await countDrafts(context.db, row),
     fields: fieldsOf(context, notice).map(field => ({ id: field.id, title: field.title })),
     found: page.map(({ row: number, outcome, reference, name, findings }) => ({ row: number, outcome, reference, name, findings })),
     next: found.length > query.limit ? page.at(-1)?.row ?? null : null,

@@ -4,6 +4,7 @@ import { defineWork } from '../../jobs/define'
 import { permitToBegin } from '../applications/begin'
 import { log } from '../context'
 import { currentNotice } from '../notice/notices'
+import { handInRoll } from './hand-in'
 import { enterRoll, tryRoll } from './pass'
 import { idleRoll, tellsApart } from './rolls'
 
@@ -37,4 +38,17 @@ export const enterRollWork = defineWork({
     })
   },
   run: (caller, { input, tell }) => enterRoll(caller, input.roll, tell, input.reason ?? null),
+})
+
+/** What a sender's rolls have brought handed in, as far as it is complete; outside the dates of the notice with a reason. */
+export const handInRollWork = defineWork({
+  kind: 'hand-in-roll',
+  permission: 'rolls.enter',
+  input: z.object({ roll: z.uuid(), reason: z.string().optional() }),
+  open: async (tx, context, cycle, job, { roll: id, reason }) => {
+    await idleRoll(tx, id, job)
+    const { notice } = await currentNotice(tx, cycle)
+    permitToBegin(context, notice, { reason, ...(reason === undefined ? {} : { outsideDates: true }) })
+  },
+  run: (caller, { input, tell }) => handInRoll(caller, input.roll, tell, input.reason ?? null),
 })

@@ -125,6 +125,11 @@ const { failure } = useLoaded(async () => {
           {{ say('rolls.more') }}
         </ElButton>
       </section>
+      <RollHandIn
+        :roll="roll"
+        :disabled="busy || isLive"
+        @done="attempt(load)"
+      />
     </div>
     <RollMargin
       :roll="roll"

@@ -61,5 +61,17 @@ export const rolls = {
   more: 'More',
   whyOutside: 'Applications are closed. Why this roll is entered all the same',
   sheetFirst:
-    'What is entered are drafts: declaration, fee, and pictures and papers that did not come with the roll follow at each application.',
+    'What is entered are drafts. Those that are complete can be handed in together; fees, and what did not come with the roll, follow at each application.',
+  handInTitle: 'Drafts of this sender',
+  draftsOf:
+    '{n, plural, =0 {No draft of {sender} is left.} one {One draft of {sender} waits.} other {{n, number} drafts of {sender} wait.}}',
+  downloadDrafts: 'Download them with what each lacks (CSV)',
+  declared: '{sender} keeps a signed declaration of each of them.',
+  declaredBy: 'The declaration is kept by {sender}.',
+  whyHandIn: 'Applications are closed. Why they are handed in all the same',
+  handIn: 'Hand in those that are complete',
+  handingIn: 'Handing in',
+  handedIn: '{n, plural, =0 {None was complete.} one {One form was handed in.} other {{n, number} forms were handed in.}}',
+  leftWhy:
+    '{why, select, answers {answers lack or are wrong} files {pictures or papers lack} waiting {pictures are being looked at still: hand in again in a while} shut {a chosen post is not open to them} other {something else stands against it: the table says what}}: {n, number}',
 } as const
