@@ -5,9 +5,12 @@ import { ProblemError } from '~~/shared/problem'
 /** What a sender's rolls have brought and is a draft still: how many, what each lacks, and handing in those that lack nothing. */
 const { roll } = defineProps<{ roll: RollDetail, disabled: boolean }>()
 const emit = defineEmits<{ done: [] }>()
-const { job, live, find, startAt, cancel } = useJob('hand-in-roll', () => emit('done'))
-const { busy, refusal, send } = useSubmission()
 const declared = ref(false)
+const { job, live, find, startAt, cancel } = useJob('hand-in-roll', () => {
+  declared.value = false
+  emit('done')
+})
+const { busy, refusal, send } = useSubmission()
 const reason = ref('')
 const isClosed = ref(false)
 /** What the last time has brought; of work on this roll alone. */
@@ -33,7 +36,9 @@ onMounted(() => attempt(find))
     v-if="roll.drafts > 0 || counts"
     class="hand-in"
   >
-    <h3>{{ say('rolls.handInTitle') }}</h3>
+    <h2 class="section-title">
+      {{ say('rolls.handInTitle') }}
+    </h2>
     <HouseAlert
       :text="refusal"
       kind="refusal"
@@ -93,8 +98,9 @@ onMounted(() => attempt(find))
 </template>
 
 <style scoped>
-.hand-in { margin-top: 28px; padding-top: 16px; border-top: 1px solid var(--line); }
-.hand-in :deep(.el-checkbox) { height: auto; white-space: normal; }
+.hand-in { margin-top: 28px; }
+.hand-in :deep(.el-checkbox) { height: auto; margin: 4px 0 12px; white-space: normal; }
+.hand-in :deep(.el-checkbox__label) { line-height: 1.4; }
 p { margin: 8px 0; }
 ul { margin: 0 0 8px; padding-left: 20px; }
 label[for] { display: block; font-weight: 600; padding: 8px 0 4px; }

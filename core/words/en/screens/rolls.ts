@@ -65,7 +65,7 @@ export const rolls = {
   handInTitle: 'Drafts of this sender',
   draftsOf:
     '{n, plural, =0 {No draft of {sender} is left.} one {One draft of {sender} waits.} other {{n, number} drafts of {sender} wait.}}',
-  downloadDrafts: 'Download them with what each lacks (CSV)',
+  downloadDrafts: 'Download what each lacks (CSV)',
   declared: '{sender} keeps a signed declaration of each of them.',
   declaredBy: 'The declaration is kept by {sender}.',
   whyHandIn: 'Applications are closed. Why they are handed in all the same',
