@@ -56,7 +56,7 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   await page.getByText(`${sender} keeps a signed declaration of each of them.`).click()
   await handIn.click()
   await expect(page.getByText('None was complete.')).toBeVisible({ timeout: 20_000 })
-  await expect(page.getByText('answers lack or are wrong: 2')).toBeVisible()
+  await expect(page.getByText('answers are missing or wrong: 2')).toBeVisible()
   const [lacking] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download what each lacks' }).click()])
   expect(readFileSync(await lacking.path(), 'utf8')).toMatch(/HL27-\d{7}-\d,1,Orin Vel,.+\|/)
   // Tried again, those who are in are found, and nobody is made twice.

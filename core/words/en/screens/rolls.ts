@@ -73,5 +73,5 @@ export const rolls = {
   handingIn: 'Handing in',
   handedIn: '{n, plural, =0 {None was complete.} one {One form was handed in.} other {{n, number} forms were handed in.}}',
   leftWhy:
-    '{why, select, answers {answers lack or are wrong} files {pictures or papers lack} waiting {pictures are being looked at still: hand in again in a while} shut {a chosen post is not open to them} other {something else stands against it: the table says what}}: {n, number}',
+    '{why, select, answers {answers are missing or wrong} files {pictures or papers are missing} waiting {pictures are being looked at still: hand in again in a while} shut {a chosen post is not open to them} other {something else stands against it: the table says what}}: {n, number}',
 } as const
