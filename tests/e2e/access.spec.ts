@@ -75,8 +75,12 @@ test('a refusal is read before it goes, and taken back only with a second person
   const number = await page.getByText(/HL27-\d{7}-\d/).first().innerText()
   await page.keyboard.press('x')
   const dialog = page.getByRole('dialog', { name: 'Refuse' })
-  await dialog.getByRole('combobox', { name: 'Item' }).fill('Category')
-  await page.getByRole('option', { name: 'Category', exact: true }).click()
+  // The list is drawn anew while it is searched: a press that comes in between chooses nothing.
+  await expect(async () => {
+    await dialog.getByRole('combobox', { name: 'Item' }).fill('Category')
+    await page.getByRole('option', { name: 'Category', exact: true }).click({ timeout: 2000 })
+    await expect(dialog.locator('.el-select__selected-item', { hasText: 'Category' })).toBeVisible({ timeout: 2000 })
+  }).toPass({ timeout: 40_000 })
   await dialog.getByLabel('Reason', { exact: true }).fill('The certificate was not issued by a district office')
   await dialog.getByRole('button', { name: 'Read it through' }).click()
   await expect(dialog.getByText('Category: The certificate was not issued by a district office')).toBeVisible()
