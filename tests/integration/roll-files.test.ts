@@ -250,7 +250,8 @@ describe('handing in what a roll has brought', () => {
       await office.addPapers(one)
       await office.addPictures(one)
     }
-    await expect(handInRoll(office.as(), id, async () => false, null)).rejects.toMatchObject({ problem: { code: 'roll.hand-in-stopped' } })
+    const work = office.as()
+    await expect(handInRoll(work, id, async () => false, null)).rejects.toMatchObject({ problem: { code: 'roll.hand-in-stopped' } })
     expect((await look(id)).drafts).toBe(1)
     const before = office.now
     office.now = new Date(Date.parse(sampleNotice().keyDates.closes) + 1000)
@@ -261,7 +262,8 @@ describe('handing in what a roll has brought', () => {
     await expect(open()).rejects.toMatchObject({ problem: { code: 'dates.closed' } })
     await open('The post was late.')
     expect(await handInRoll(office.as(), id, goOn, null)).toMatchObject({ handedIn: 0, otherwise: 1 })
-    expect(await handInRoll(office.as(), id, goOn, 'The post was late.')).toMatchObject({ handedIn: 1 })
+    // The same work goes on: it counts what it has handed in before.
+    expect(await handInRoll(work, id, goOn, 'The post was late.')).toMatchObject({ handedIn: 21, otherwise: 0 })
     office.now = before
     await expect(handInRoll(office.as('scrutineer'), id, goOn, null)).rejects.toMatchObject({ problem: { kind: 'not-allowed' } })
   })

@@ -1,11 +1,11 @@
-import { and, asc, gt } from 'drizzle-orm'
+import { and, asc, count, eq, gt, sql } from 'drizzle-orm'
 import type { Finding } from '../../../core/finding/finding'
 import type { RefusalCode } from '../../../core/refusal/codes'
 import { formatMessage } from '../../../core/words/message'
 import type { RollLeft } from '../../../shared/rolls'
 import { ProblemError, refusal, type Problem } from '../../../shared/problem'
 import { csvOf } from '../../../tables/write'
-import { rollEntry } from '../../database/schema'
+import { auditEvent, rollEntry } from '../../database/schema'
 import type { Given } from '../acts/given'
 import { refuseIncomplete, submitApplication } from '../applications/form'
 import type { ApplicationRow } from '../applications/store'
@@ -71,7 +71,7 @@ export async function handInRoll(
   const found = await rollOf(context.db, id)
   const declared = formatMessage(locale, screens.rolls.declaredBy, { sender: found.sender })
   const given: Given = { reason: [declared, reason].filter(Boolean).join(' '), outsideDates: reason !== null }
-  const counts = { handedIn: 0, answers: 0, files: 0, waiting: 0, shut: 0, otherwise: 0 }
+  const counts = { handedIn: await handedInBefore(context, found), answers: 0, files: 0, waiting: 0, shut: 0, otherwise: 0 }
   const total = await countDrafts(context.db, found)
   let done = 0
   for await (const { row, problem } of lookedThrough(context, found)) {
@@ -81,6 +81,18 @@ export async function handInRoll(
     if (done % 20 === 0 && !await tell(done, Math.max(done, total))) throw refusal('roll.hand-in-stopped')
   }
   return { ...counts, roll: id }
+}
+
+/** What the same work has handed in before its process died: it goes on counting there. */
+async function handedInBefore({ db, requestId }: Context, { cycle, sender }: Sender): Promise<number> {
+  const isOfWork = and(
+    eq(auditEvent.subject, sql`${rollEntry.applicationId}::text`),
+    eq(auditEvent.act, 'submit'),
+    eq(auditEvent.requestId, requestId),
+  )
+  const [row] = await db.select({ n: count() }).from(rollEntry).innerJoin(auditEvent, isOfWork)
+    .where(and(eq(rollEntry.cycle, cycle), eq(rollEntry.sender, sender)))
+  return row?.n ?? 0
 }
 
 async function handedIn(caller: Caller, { id, revision }: ApplicationRow, given: Given): Promise<Problem | null> {
