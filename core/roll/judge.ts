@@ -60,8 +60,13 @@ export function judgeRollRow(
   }
 }
 
+const numbered = 'number '
+
+/** The sender's number in what tells somebody apart; empty where there is none. */
+export const referenceIn = (key: string): string => key.startsWith(numbered) ? key.slice(numbered.length) : ''
+
 function keyOf({ reference, answers }: RollRow): string {
-  if (reference !== '') return `number ${reference}`
+  if (reference !== '') return `${numbered}${reference}`
   const [name, born] = [nameKey(textAnswer(answers, 'certificateName')), textAnswer(answers, 'bornOn')]
   return name !== '' && born !== '' ? `person ${name} ${born}` : ''
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { rollLeft, type RollDetail } from '~~/shared/rolls'
-import { ProblemError } from '~~/shared/problem'
 
 /** What a sender's rolls have brought and is a draft still: how many, what each lacks, and handing in those that lack nothing. */
 const { roll } = defineProps<{ roll: RollDetail, disabled: boolean }>()
@@ -11,23 +10,14 @@ const { job, live, find, startAt, cancel } = useJob('hand-in-roll', () => {
   emit('done')
 })
 const { busy, refusal, send } = useSubmission()
-const reason = ref('')
-const isClosed = ref(false)
+const { reason, isClosed, begin } = useLateStart()
 /** What the last time has brought; of work on this roll alone. */
 const counts = computed(() => {
   const { state, result } = job.value ?? {}
   return state === 'done' && result?.roll === roll.id ? result : null
 })
 const left = computed(() => rollLeft.map(why => ({ why, n: Number(counts.value?.[why] ?? 0) })).filter(({ n }) => n > 0))
-const handIn = () =>
-  send(async () => {
-    try {
-      await startAt(`/api/rolls/${roll.id}/hand-in`, { declared: true, ...reason.value.trim() ? { reason: reason.value.trim() } : {} })
-    } catch (error) {
-      isClosed.value = error instanceof ProblemError && error.problem.code.startsWith('dates.')
-      throw error
-    }
-  })
+const handIn = () => send(() => begin(given => startAt(`/api/rolls/${roll.id}/hand-in`, { declared: true, ...given })))
 onMounted(() => attempt(find))
 </script>
 

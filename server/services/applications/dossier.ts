@@ -29,7 +29,7 @@ import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from '.
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
   const context = await caller.authorise('applications.read', { application: id })
   const { db, principal } = context
-  const { row, notice, facts, beside, assessed, more } = await applicationKnown<Beside>(db, id, besideColumns(id))
+  const { row, notice, facts, beside, assessed, more } = await applicationKnown<Shown>(db, id, shownColumns(id))
   const counted = countedAnswers(notice, row)
   const relations = relationsTo(principal, row)
   const seesFiles = may(principal, 'files.read', relations)
@@ -123,12 +123,12 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
 }
 
 /** What else a dossier tells: of the files, and the numbers of other applications in the flow that its account has in the cycle. */
-interface Beside extends Record<string, unknown> {
+interface Shown extends Record<string, unknown> {
   seen: Parameters<typeof viewsOf>[1]
   others: string[]
 }
 
-const besideColumns = (id: string) =>
+const shownColumns = (id: string) =>
   sql`${seenBeside(id)} as seen,
   array(select other.number from application other where other.owner_id = ${application.ownerId} and other.cycle = ${application.cycle}
     and other.id <> ${id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others`

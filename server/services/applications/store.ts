@@ -45,7 +45,7 @@ export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answer
 /** One application with the notice in force for its cycle, held until the transaction ends, so that two acts on it follow each other. */
 export async function applicationHeld(tx: Executor, id: string): Promise<CurrentNotice & { row: ApplicationRow }> {
   // What is beside it is read once it is held: this statement sees the other tables as they were before it waited.
-  return applicationUnder(tx, id, sql`null as nothing`, sql`for update of ${application}`)
+  return applicationUnder(tx, id, null, sql`for update of ${application}`)
 }
 
 interface FoundRow extends InForceRow {
@@ -56,13 +56,13 @@ interface FoundRow extends InForceRow {
 export async function applicationUnder<More extends Record<string, unknown>>(
   tx: Executor,
   id: string,
-  more: SQL,
+  more: SQL | null,
   hold: SQL = sql``,
 ): Promise<CurrentNotice & { row: ApplicationRow, more: More }> {
   // As JSON: naming forty columns takes longer than reading them.
   const { rows: [found] } = await tx.execute<FoundRow>(kept(sql`
-    select to_jsonb(${application}) as row, ${noticeInForceColumns}, ${more} from ${application} join ${cycle} on ${cycle.code} = ${application.cycle}
-    where ${application.id} = ${id} ${hold}`))
+    select to_jsonb(${application}) as row, ${noticeInForceColumns}${more ? sql`, ${more}` : sql``}
+    from ${application} join ${cycle} on ${cycle.code} = ${application.cycle} where ${application.id} = ${id} ${hold}`))
   const [row] = found ? rowsOfJson(application, [found.row]) : []
   if (!found || !row) throw refusal('application.unknown')
   refuseErased(row)

@@ -120,8 +120,7 @@ async function recordReading(
   if (rows.length === 0) await log(db, context, 'read-paper', { subject: { kind: 'application', id: applicationId }, cycle, after })
 }
 
-// Whose a file is, for those who may only see their own. Nobody learns from it whether a file exists.
-/** Which application an image belongs to, for whoever is to be asked for the right to it. */
+/** Whose an image is, for those who may only see their own. Nobody learns from it whether an image exists. */
 export async function subjectOf(caller: Caller, imageId: string): Promise<{ application: string }> {
   const { db } = await caller.authorise('session.begin')
   const [row] = await db.select({ id: image.applicationId }).from(image).where(eq(image.id, imageId))

@@ -1,6 +1,7 @@
 import { and, asc, count, eq, gt, sql } from 'drizzle-orm'
 import type { Finding } from '../../../core/finding/finding'
 import type { RefusalCode } from '../../../core/refusal/codes'
+import { referenceIn } from '../../../core/roll/judge'
 import { formatMessage } from '../../../core/words/message'
 import type { RollLeft } from '../../../shared/rolls'
 import { ProblemError, refusal, type Problem } from '../../../shared/problem'
@@ -116,12 +117,10 @@ async function* pagesOfDrafts(context: Context, of: Sender): AsyncGenerator<stri
   // Spreadsheets take a file for UTF-8 by its mark.
   yield `\uFEFF${csvOf([[roster.number, rolls.reference, roster.name, rolls.reasons]])}`
   for await (const { key, row, problem } of lookedThrough(context, of)) {
-    // What tells somebody apart is their number with the sender where there is one, else what they are called.
-    const reference = key.startsWith('number ') ? key.slice('number '.length) : ''
     const faults = problem?.code === 'sheet.incomplete' ? problem.data as Finding[] : []
     const why = problem && faults.length === 0
       ? refusals.refusalText(problem.code as RefusalCode, problem.parameters)
       : faults.map(one => findings.findingWords(one).title).join(' | ')
-    yield csvOf([[row.number, reference, row.displayName, why]])
+    yield csvOf([[row.number, referenceIn(key), row.displayName, why]])
   }
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { RollDetail, RollRowView, RollSettings } from '~~/shared/rolls'
-import { ProblemError } from '~~/shared/problem'
 
 /** One nominal roll: what its columns are, what would become of its rows, and entering it. */
 const route = useRoute()
@@ -10,8 +9,7 @@ const id = String(route.params.id)
 const roll = shallowRef<RollDetail | null>(null)
 const found = shallowRef<RollRowView[]>([])
 const outcome = ref<'refused' | 'gaps'>('refused')
-const reason = ref('')
-const isClosed = ref(false)
+const { reason, isClosed, begin } = useLateStart()
 useHead({ title: () => titled(roll.value?.name ?? say('rolls.nominalRolls')) })
 
 async function load(after = 0) {
@@ -44,15 +42,7 @@ const toEnter = computed(() => ({
   files: roll.value?.totals?.files?.placed ?? 0,
 }))
 const tryIt = () => send(() => trying.startAt(`/api/rolls/${id}/try`, {}))
-const enter = () =>
-  send(async () => {
-    try {
-      await entering.startAt(`/api/rolls/${id}/enter`, reason.value.trim() ? { reason: reason.value.trim() } : {})
-    } catch (error) {
-      isClosed.value = error instanceof ProblemError && error.problem.code.startsWith('dates.')
-      throw error
-    }
-  })
+const enter = () => send(() => begin(given => entering.startAt(`/api/rolls/${id}/enter`, given)))
 watch(outcome, () => attempt(load))
 const { failure } = useLoaded(async () => {
   await load()
