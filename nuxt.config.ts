@@ -42,11 +42,13 @@ function fontFiles(): string {
   return folder
 }
 
-/** Pages of candidates, with what they are shown in. */
-const candidatePages = ['app/pages/own/[id].vue', 'app/pages/own/index.vue', 'app/pages/apply/index.vue', 'app/layouts/candidate.vue']
+/** Where a candidate comes in, with what all pages of candidates are shown in. */
+const entrance = ['app/pages/apply/index.vue', 'app/layouts/candidate.vue']
+/** Where a candidate works. */
+const candidatePages = ['app/pages/own/[id].vue']
 /** What they need only once somebody has pressed something: it comes by itself when the page stands. */
-const afterwards = ['act/Dialog', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment', 'picture/Coach',
-  'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
+const afterwards = ['act/Dialog', 'house/FileFindings', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment',
+  'picture/Coach', 'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
 const reached = new WeakMap<object, Map<string, string>>()
 
 /**
@@ -73,11 +75,26 @@ function forCandidates(
       }
     }
     walk(ids.filter(one => getModuleInfo(one)?.isEntry), 'frame', chunks)
+    walk(ids.filter(one => entrance.some(page => one === here(`./${page}`))), 'entrance', chunks)
     walk(ids.filter(one => candidatePages.some(page => one === here(`./${page}`))), 'candidate', chunks)
     walk(ids.filter(one => afterwards.some(part => one === here(`./${part}`))), 'afterwards', chunks)
     reached.set(getModuleInfo, chunks)
   }
   return chunks.get(id)
+}
+
+/**
+ * What no page needs is left out of what every telephone fetches: taking up a page that a server drew, as ours are drawn in the browser
+ * only, and skeletons in messages.
+ */
+const neededOnly = {
+  name: 'needed-only',
+  enforce: 'pre' as const,
+  resolveId: (id: string) => id === '@formatjs/icu-skeleton-parser' ? here('./app/words/no-skeletons.ts') : null,
+  transform: (code: string, id: string) =>
+    id.includes('nuxt/dist/app/entry')
+      ? code.replace('isSSR ? createSSRApp(RootComponent) : createApp(RootComponent)', 'createApp(RootComponent)')
+      : null,
 }
 
 export default defineNuxtConfig({
@@ -98,7 +115,13 @@ export default defineNuxtConfig({
     here('./app/assets/house.css'),
   ],
   // Pages are drawn in the browser: nothing of what a server drew has to be read back.
-  experimental: { defaults: { nuxtLink: { prefetch: false } }, renderJsonPayloads: false, payloadExtraction: false },
+  experimental: {
+    defaults: { nuxtLink: { prefetch: false } },
+    renderJsonPayloads: false,
+    payloadExtraction: false,
+    appManifest: false,
+    checkOutdatedBuildInterval: false,
+  },
   compatibilityDate: '2026-11-01',
   nitro: {
     compressPublicAssets: true,
@@ -118,9 +141,12 @@ export default defineNuxtConfig({
   },
   vite: {
     worker: { format: 'es' },
+    plugins: [neededOnly],
     // One file of what candidates' pages share: on a slow line each request costs as much as twenty kilobytes.
     // Two composables that nobody here calls would stay, with what they need, for the factory that makes them.
     $client: {
+      // No component here is written with options, nor is one of the interface library that is used.
+      define: { __VUE_OPTIONS_API__: 'false' },
       build: {
         rollupOptions: {
           treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) },

@@ -3,7 +3,8 @@ import type { ContainerFacts } from '../core/imaging/container'
 import { detailBox } from '../core/imaging/detail'
 import { detailLimit, measuredSide, takenAtMost, type Picture } from '../core/imaging/picture'
 import type { RgbPixels } from '../core/imaging/pixels'
-import { ProblemError, refusal } from '../shared/problem'
+import { ProblemError } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { checkContainer } from './door'
 
 // One thread a picture and no cache: several pictures in flight share the cores, and memory stays flat.

@@ -1,7 +1,8 @@
 import { readContainer, uprightSize, type ContainerFacts } from '../core/imaging/container'
 import { takenAtMost } from '../core/imaging/picture'
 import { tooManyBytes, tooManyPixels } from '../core/imaging/too-large'
-import { refusal, refusalOf, type ProblemError } from '../shared/problem'
+import type { ProblemError } from '../shared/problem'
+import { refusal, refusalOf } from '../shared/refusal'
 
 /** Largest file taken, in bytes. */
 export const uploadLimitBytes = takenAtMost.bytes

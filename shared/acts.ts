@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { actIds, type ActId } from '../core/application/acts/rule'
+import type { Permission } from '../core/access/permissions'
 import type { ProposedAct } from '../core/application/acts/table'
 import { channels } from '../core/identity/address'
 import { desks } from '../core/application/open-matters'
@@ -83,6 +84,8 @@ export interface ProposalView {
   person: string | null
   reason: string
   by: string
+  /** Who may confirm it or take it back: those who may do it themselves. */
+  settledBy: Permission
   isOwn: boolean
   at: string
 }

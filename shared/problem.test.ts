@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import '../core/words/en/office-refusals'
-import { readProblem, refusal } from './problem'
+import { readProblem } from './problem'
+import { refusal } from './refusal'
 
 describe('a problem', () => {
   it('comes over the wire as it was sent', () => {

@@ -1,5 +1,4 @@
-import { refusalKinds, type RefusalCode, type RefusalKind, type RefusalParameters, type RefusalReason } from '../core/refusal/codes'
-import { refusalText } from '../core/words/en/refusals'
+import type { RefusalKind } from '../core/refusal/codes'
 
 /**
  * What goes wrong, as a value: a lasting code and parameters for programs, the kind that decides the HTTP status, the sentence for
@@ -11,22 +10,6 @@ export interface Problem {
   parameters: Record<string, string | number>
   message: string
   data?: unknown
-}
-
-/**
- * A problem as it came over the wire; null when it is none. Read by hand: every page needs this, and few need a whole package of schemas.
- */
-export function readProblem(value: unknown): Problem | null {
-  if (typeof value !== 'object' || value === null || !('code' in value) || !('kind' in value) || !('message' in value)) return null
-  const { code, kind, message } = value
-  const known = Object.values(refusalKinds).find(one => one === kind)
-  if (typeof code !== 'string' || typeof message !== 'string' || known === undefined) return null
-  const given = 'parameters' in value && typeof value.parameters === 'object' && value.parameters !== null
-    ? Object.entries(value.parameters)
-    : []
-  const parameters = Object
-    .fromEntries(given.filter((entry): entry is [string, string | number] => typeof entry[1] === 'string' || typeof entry[1] === 'number'))
-  return { code, kind: known, parameters, message, ...('data' in value ? { data: value.data } : {}) }
 }
 
 export const problemStatus: Record<RefusalKind, number> = {
@@ -42,6 +25,23 @@ export const problemStatus: Record<RefusalKind, number> = {
   'not-an-image': 422,
   'fault': 500,
 }
+const kinds = Object.keys(problemStatus) as RefusalKind[]
+
+/**
+ * A problem as it came over the wire; null when it is none. Read by hand: every page needs this, and few need a whole package of schemas.
+ */
+export function readProblem(value: unknown): Problem | null {
+  if (typeof value !== 'object' || value === null || !('code' in value) || !('kind' in value) || !('message' in value)) return null
+  const { code, kind, message } = value
+  const known = kinds.find(one => one === kind)
+  if (typeof code !== 'string' || typeof message !== 'string' || known === undefined) return null
+  const given = 'parameters' in value && typeof value.parameters === 'object' && value.parameters !== null
+    ? Object.entries(value.parameters)
+    : []
+  const parameters = Object
+    .fromEntries(given.filter((entry): entry is [string, string | number] => typeof entry[1] === 'string' || typeof entry[1] === 'number'))
+  return { code, kind: known, parameters, message, ...('data' in value ? { data: value.data } : {}) }
+}
 
 /** The typed error of services and of the browser's client alike. Made by `refusal`, or from what came over the wire. */
 export class ProblemError extends Error {
@@ -50,11 +50,3 @@ export class ProblemError extends Error {
     this.name = 'ProblemError'
   }
 }
-
-/** A refusal by its code, to be thrown. Its sentence names what the parameters give. */
-export function refusal(code: RefusalCode, parameters: RefusalParameters = {}, data?: unknown): ProblemError {
-  return new ProblemError({ code, kind: refusalKinds[code], parameters: { ...parameters }, message: refusalText(code, parameters), data })
-}
-
-/** The same from a reason that core gave. */
-export const refusalOf = ({ code, parameters }: RefusalReason): ProblemError => refusal(code, parameters)

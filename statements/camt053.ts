@@ -2,7 +2,7 @@ import { setImmediate } from 'node:timers/promises'
 import { SaxesParser, type SaxesTagPlain } from 'saxes'
 import { exponentOf, readAmount, type Statement, type StatementLine } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { textOf } from '../tables/read'
 
 /**

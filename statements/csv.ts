@@ -1,7 +1,7 @@
 import { exponentOf, readAmount, type Statement, type StatementLine } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
 import type { CsvMapping } from '../shared/bank'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { recogniseTable, tableRows } from '../tables/read'
 
 /** The statement that a CSV makes. Lines stand in the order of their days, whichever way the bank lists them. */

@@ -1,6 +1,6 @@
 import { exponentOf, readAmount, type Balance, type Statement, type StatementLine } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 
 /** One field: its tag, its text with the lines below it, and the line of the file where it begins. */
 interface Field {

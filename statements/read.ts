@@ -1,5 +1,5 @@
 import type { Statement } from '../core/bank/statement'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { recogniseTable, textOf } from '../tables/read'
 import { readCamt } from './camt053'
 import type { CsvMapping } from '../shared/bank'

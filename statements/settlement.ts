@@ -1,7 +1,7 @@
 import { exponentOf, readAmount } from '../core/bank/statement'
 import { parseCalendarDate } from '../core/calendar/calendar-date'
 import { grouped } from '../shared/grouped'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { recogniseTable, tableRows } from '../tables/read'
 import { csvOf } from '../tables/write'
 

@@ -1,5 +1,5 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { zipEntries } from './zip'
 
 /** Rows that one row of the file may stand for when it says that it is repeated; sheets are filled up to their end with empty ones. */

@@ -4,7 +4,7 @@ import { detect } from 'chardet'
 import ExcelJS from 'exceljs'
 import { Readable } from 'node:stream'
 import { charsets } from '../shared/charsets'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 import { odsRows } from './ods'
 import { isZip, measureZip } from './zip'
 

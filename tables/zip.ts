@@ -1,5 +1,5 @@
 import { fromBufferPromise, openPromise, type Entry, type ZipFile } from 'yauzl'
-import { refusal } from '../shared/problem'
+import { refusal } from '../shared/refusal'
 
 /** Packed files (PKWARE APPNOTE): what is in them, unpacked with a bound, since a small file may unpack to any size. */
 

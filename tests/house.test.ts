@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import { describe, expect, it } from 'vitest'
+import { laterWords } from '../core/words/en/later'
 
 /** The rules of the house as docs/architecture.md states them: which floor may stand on which, and no circles. */
 const root = resolve(import.meta.dirname, '..')
@@ -90,6 +91,13 @@ describe('the house', () => {
       return null
     }
     expect([...modules.keys()].map(path => circle(path, [])).find(Boolean) ?? null).toBeNull()
+  })
+
+  it('says words that come later only where they are asked for', () => {
+    const later = new RegExp(`say\\([^)]*'(${Object.keys(laterWords.screens).join('|')})\\.`)
+    const saying = [...modules].filter(([path, { text }]) => floorOf(path) === 'app' && later.test(text))
+    expect(saying.length).toBeGreaterThan(20)
+    expect(saying.filter(([, { local }]) => !local.includes('app/words/later')).map(([path]) => path)).toEqual([])
   })
 
   it('holds no file that is too long to read', () => {

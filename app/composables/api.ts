@@ -1,6 +1,6 @@
-import { refusalKinds, type RefusalCode } from '~~/core/refusal/codes'
+import type { RefusalCode, RefusalReason } from '~~/core/refusal/codes'
 import type { SignedInView } from '~~/shared/people'
-import { ProblemError, readProblem, refusal } from '~~/shared/problem'
+import { ProblemError, readProblem } from '~~/shared/problem'
 
 interface Call {
   method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
@@ -39,7 +39,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
     })
   } catch {
     const kept = isQuestion && isKept(path) ? await (await useOffline()).keptAnswer(path) : null
-    if (!kept) throw refusal('office.unreachable')
+    if (!kept) throw pageRefusal({ code: 'office.unreachable', parameters: {} })
     keptSince.value = kept.at
     return kept.data as T
   }
@@ -55,7 +55,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
     return data as T
   }
   const problem = readProblem(data)
-  if (!problem) throw refusal('office.answer', { status: response.status })
+  if (!problem) throw pageRefusal({ code: 'office.answer', parameters: { status: response.status } })
   if (problem.kind === 'not-signed-in' && session.principal) {
     session.expired = true
     forgetOwn(session.principal)
@@ -111,6 +111,10 @@ export function lineBack(): Promise<void> {
   })
 }
 
+/** What this page finds by itself, told like a refusal of the office. */
+export const pageRefusal = ({ code, parameters }: RefusalReason): ProblemError =>
+  new ProblemError({ code, kind: 'fault', parameters: { ...parameters }, message: useWords().refusals.refusalText(code, parameters) })
+
 /** The code of a refusal; empty for what is none. */
 export const problemCode = (error: unknown): string => error instanceof ProblemError ? error.problem.code : ''
 
@@ -119,8 +123,8 @@ export function problemText(error: unknown): string {
   const { refusalText } = useWords().refusals
   if (!(error instanceof ProblemError)) return refusalText('page.fault', {})
   const { code, parameters, message } = error.problem
-  // An office newer than this page may know refusals that the page does not; those that only the office meets come with their sentence.
-  return (code in refusalKinds && refusalText(code as RefusalCode, parameters)) || message
+  // What the office finds comes with its sentence; the page has words only for what it finds by itself.
+  return refusalText(code as RefusalCode, parameters) || message
 }
 
 /** Runs something and shows what went wrong, if anything; whether it went well. */

@@ -1,6 +1,6 @@
 import type { ActStanding } from '~~/core/application/acts/judge'
 import { isOpened } from '~~/core/application/acts/opened'
-import { ProblemError, refusal } from '~~/shared/problem'
+import { ProblemError } from '~~/shared/problem'
 import type { Permit } from './act'
 import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
 import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
@@ -192,7 +192,7 @@ export function useSheet(id: string) {
   /** Submits the form or hands the correction in; whether it went well. */
   async function submit(): Promise<boolean> {
     return await attempt(async () => {
-      if (!await save()) throw refusal('sheet.not-saved')
+      if (!await save()) throw pageRefusal({ code: 'sheet.not-saved', parameters: {} })
     }) && acts.perform('submit', { revision, declared: true, ...permit.value })
   }
   /** Reads the application again, leaving what is being typed as it is. */

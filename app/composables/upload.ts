@@ -3,7 +3,6 @@ import type { UploadNote } from '~~/shared/pictures'
 import type { Verdict } from '~~/core/finding/finding'
 import type { Edit } from '~~/core/imaging/fit'
 import type { Permit } from './act'
-import { refusalOf } from '~~/shared/problem'
 import { takenAtMost } from '~~/core/imaging/picture'
 import { tooManyBytes } from '~~/core/imaging/too-large'
 
@@ -31,7 +30,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Whether all files are light enough to be looked at; says why not. */
   function light(files: readonly File[]): boolean {
     const heavy = files.find(({ size }) => size > takenAtMost.bytes)
-    refusal.value = heavy ? `${heavy.name}: ${problemText(refusalOf(tooManyBytes(heavy.size)))}` : ''
+    refusal.value = heavy ? `${heavy.name}: ${problemText(pageRefusal(tooManyBytes(heavy.size)))}` : ''
     return !heavy
   }
 

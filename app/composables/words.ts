@@ -22,11 +22,16 @@ export const useWords = (): Language =>
     locale: candidateWords.locale,
   } as unknown as Language
 
+/** Takes up more words than this page began with. */
+export function takeWords(words: { screens: object }): void {
+  language = joinWords(useWords(), spoken(words)) as Language
+}
+
 /** Brings the words of the office, which candidates on a slow line need not wait for. */
 export async function loadOfficeWords(): Promise<void> {
   if (isWhole) return
-  const { officeWords } = await import('~~/core/words/en/office')
-  language = joinWords(useWords(), spoken(officeWords))
+  const [{ officeWords }] = await Promise.all([import('~~/core/words/en/office'), import('~/words/later')])
+  takeWords(officeWords)
   isWhole = true
 }
 
@@ -38,6 +43,10 @@ export const titled = (title: string): string => `${title} · Lucid Roster`
 
 /** A whole number as the language writes it. */
 export const countText = (n: number): string => n.toLocaleString(useWords().locale)
+
+/** A share as the language writes it, in percent with one decimal. */
+export const shareText = (share: number): string =>
+  share.toLocaleString(useWords().locale, { style: 'percent', minimumFractionDigits: 1, maximumFractionDigits: 1 })
 
 /** The moments of a notice in their order, each with its title. */
 export function keyDateLines({ opens, closes, lastPayment, correctionOpens, correctionCloses, cardsFrom }: Notice['keyDates']): [string,

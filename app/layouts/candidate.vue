@@ -24,7 +24,7 @@ async function leave() {
         to="/own"
         class="mark"
       >{{ say('own.myApplications') }}</NuxtLink>
-      <a href="/examinations">{{ say('examinations.examinations') }}</a>
+      <a href="/examinations">{{ say('own.examinations') }}</a>
       <LazyOwnNoticeLanguage v-if="cycle.notice?.translations?.length" />
       <span
         v-if="session.principal"

@@ -4,17 +4,17 @@ import type { Permission } from '~~/core/access/permissions'
 const session = useSessionStore()
 const router = useRouter()
 const allAreas: { to: string, title: string, needs: Permission }[] = [
-  { to: '/', title: say('house.desk'), needs: 'account.own' },
-  { to: '/notice', title: say('house.notice'), needs: 'notice.read' },
-  { to: '/roster', title: say('house.intake'), needs: 'roster.read' },
-  { to: '/scrutiny', title: say('house.scrutiny'), needs: 'scrutiny.read' },
-  { to: '/fees', title: say('house.fees'), needs: 'fees.read' },
-  { to: '/centres', title: say('house.centres'), needs: 'centres.read' },
-  { to: '/cards', title: say('house.cards'), needs: 'cards.read' },
-  { to: '/records', title: say('house.records'), needs: 'records.read' },
-  { to: '/questions', title: say('house.questions'), needs: 'questions.read' },
-  { to: '/letters', title: say('house.letters'), needs: 'letters.read' },
-  { to: '/people', title: say('house.people'), needs: 'staff.manage' },
+  { to: '/', title: say('band.desk'), needs: 'account.own' },
+  { to: '/notice', title: say('band.notice'), needs: 'notice.read' },
+  { to: '/roster', title: say('band.intake'), needs: 'roster.read' },
+  { to: '/scrutiny', title: say('band.scrutiny'), needs: 'scrutiny.read' },
+  { to: '/fees', title: say('band.fees'), needs: 'fees.read' },
+  { to: '/centres', title: say('band.centres'), needs: 'centres.read' },
+  { to: '/cards', title: say('band.cards'), needs: 'cards.read' },
+  { to: '/records', title: say('band.records'), needs: 'records.read' },
+  { to: '/questions', title: say('band.questions'), needs: 'questions.read' },
+  { to: '/letters', title: say('band.letters'), needs: 'letters.read' },
+  { to: '/people', title: say('band.people'), needs: 'staff.manage' },
 ]
 const areas = computed(() => allAreas.filter(area => session.may(area.needs)))
 const menu = ref(false)
@@ -40,7 +40,7 @@ async function leave() {
     <a
       href="#work"
       class="skip"
-    >{{ say('house.toTheWork') }}</a>
+    >{{ say('band.toTheWork') }}</a>
     <div class="top">
       <HouseBand :folded="!menu" />
       <button
@@ -49,10 +49,10 @@ async function leave() {
         :aria-expanded="menu"
         @click="menu = !menu"
       >
-        {{ menu ? say('house.closeTheMenu') : say('house.menu') }}
+        {{ menu ? say('band.closeTheMenu') : say('band.menu') }}
       </button>
       <nav
-        :aria-label="say('house.areasOfTheWork')"
+        :aria-label="say('band.areasOfTheWork')"
         :class="{ open: menu }"
       >
         <NuxtLink
@@ -71,7 +71,7 @@ async function leave() {
             class="link"
             @click="leave"
           >
-            {{ say('house.signOut') }}
+            {{ say('band.signOut') }}
           </button>
         </div>
       </nav>

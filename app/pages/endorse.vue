@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { EndorsementAsked } from '~~/shared/endorsements'
 
 /**

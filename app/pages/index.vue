@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { Desk } from '~~/shared/applications'
-import { settlePermission } from '~~/core/application/acts/table'
 import type { ActId } from '~~/core/application/acts/rule'
 import { matterKinds } from '~~/core/application/open-matters'
 import type { Headline } from '~~/core/application/tracks'
@@ -198,13 +197,13 @@ const { failure } = useLoaded(async () => {
                 class="soft small"
               >{{ say('desk.somebodyElseConfirmsIt') }}</span>
               <ElButton
-                v-else-if="session.may(settlePermission(one.act))"
+                v-else-if="session.may(one.settledBy)"
                 type="primary"
                 size="small"
                 @click="settle(one.id, 'POST')"
               >{{ say('desk.confirm') }}</ElButton>
               <ElButton
-                v-if="one.isOwn || session.may(settlePermission(one.act))"
+                v-if="one.isOwn || session.may(one.settledBy)"
                 size="small"
                 @click="settle(one.id, 'DELETE')"
               >{{ say('desk.withdraw') }}</ElButton>

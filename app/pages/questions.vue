@@ -111,7 +111,7 @@ useKeys((event) => {
           v-if="next"
           @click="attempt(() => load(next ?? undefined))"
         >
-          {{ say('house.more') }}
+          {{ say('band.more') }}
         </ElButton>
       </div>
       <div v-if="one">

@@ -5,7 +5,7 @@ import type { ReceiptCheck } from '~~/shared/fees'
 
 /** Whether a receipt is genuine, for anybody who has the paper. */
 definePageMeta({ layout: 'plain' })
-useHead({ title: say('fees.checkReceipt') })
+useHead({ title: say('check.checkReceipt') })
 const given = reactive({ number: '', code: '' })
 const found = shallowRef<ReceiptCheck | null>(null)
 const { busy, refusal, send } = useSubmission()
@@ -22,11 +22,11 @@ const amount = computed(() =>
 
 <template>
   <form @submit.prevent="ask">
-    <h1>{{ say('fees.checkReceipt') }}</h1>
+    <h1>{{ say('check.checkReceipt') }}</h1>
     <p class="soft">
-      {{ say('fees.checkReceiptHow') }}
+      {{ say('check.checkReceiptHow') }}
     </p>
-    <label for="receipt-number">{{ say('fees.receiptNumber') }}</label>
+    <label for="receipt-number">{{ say('check.receiptNumber') }}</label>
     <input
       id="receipt-number"
       v-model="given.number"
@@ -35,7 +35,7 @@ const amount = computed(() =>
       inputmode="numeric"
       maxlength="40"
     >
-    <label for="receipt-code">{{ say('fees.receiptCode') }}</label>
+    <label for="receipt-code">{{ say('check.receiptCode') }}</label>
     <input
       id="receipt-code"
       v-model="given.code"
@@ -51,7 +51,7 @@ const amount = computed(() =>
         :loading="busy"
         :disabled="given.number.trim() === '' || given.code.trim() === ''"
       >
-        {{ say('fees.askOffice') }}
+        {{ say('check.askOffice') }}
       </ElButton>
     </p>
     <HouseAlert
@@ -64,7 +64,7 @@ const amount = computed(() =>
       :class="{ 'is-refusal': found.voidAt }"
       role="status"
     >
-      {{ found.voidAt ? say('fees.receiptNoLonger', { application: found.application }) : say('fees.receiptGenuine', { amount, application: found.application, at: found.at.slice(0, 10) }) }}
+      {{ found.voidAt ? say('check.receiptNoLonger', { application: found.application }) : say('check.receiptGenuine', { amount, application: found.application, at: found.at.slice(0, 10) }) }}
     </p>
   </form>
 </template>

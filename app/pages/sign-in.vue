@@ -81,7 +81,7 @@ const submit = () =>
       {{ say('entry.signIn') }}
     </ElButton>
     <p class="soft small">
-      {{ say('entry.onlyStaffSignInHereTo') }} <NuxtLink to="/check">{{ say('entry.checkACard') }}</NuxtLink>. <a href="/examinations">{{ say('examinations.examinations') }}</a>
+      {{ say('entry.onlyStaffSignInHereTo') }} <NuxtLink to="/check">{{ say('entry.checkACard') }}</NuxtLink>. <a href="/examinations">{{ say('own.examinations') }}</a>
     </p>
   </form>
 </template>

@@ -23,6 +23,10 @@ describe('the languages', () => {
     expect(differing).toEqual([])
   })
 
+  it('hold no skeletons, which pages cannot read', () => {
+    expect(messagesOf(english).filter(([, message]) => message.includes(', ::'))).toEqual([])
+  })
+
   it('are found by their code, and English stands in for one that is not shipped', () => {
     expect(languageOf('en-XA').code).toBe('en-XA')
     for (const unknown of ['xx', '', null, undefined, 'constructor', '__proto__']) expect(languageOf(unknown).code).toBe('en')

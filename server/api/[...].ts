@@ -1,4 +1,4 @@
-import { refusal } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import { route } from '../http/handle'
 
 /** Whatever is at no other address. */

@@ -6,7 +6,8 @@ import { h } from 'vue'
 import type { RefusalCode } from '../../core/refusal/codes'
 import { languageOf, type Language } from '../../core/words/language'
 import { screenText } from '../../core/words/screen-text'
-import { ProblemError, problemStatus, refusal } from '../../shared/problem'
+import { ProblemError, problemStatus, type Problem } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import { anonymousCaller, type Caller } from '../services/context'
 import { liveSession, type LiveSession } from '../services/people/sign-in'
 import { sendPage } from '../public/page'
@@ -43,7 +44,7 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
       if (event.method !== 'GET' && event.method !== 'HEAD') guardAgainstForgery(request, options)
       return await packed(event, await serve(request))
     } catch (error) {
-      return packed(event, answerProblem(event, error, requestId, started))
+      return packed(event, inLanguage(event, answerProblem(event, error, requestId, started)))
     }
   })
 }
@@ -130,6 +131,12 @@ interface DatabaseFault {
 }
 // Values that no column takes: out of range, not of the type, no such character (PostgreSQL, appendix A, class 22).
 const badValue = new Set(['22003', '22021', '22P02', '22P05', '22007', '22008'])
+
+/** A problem with its sentence in the language that the reader has chosen: pages of candidates have no words for what the office finds. */
+function inLanguage(event: H3Event, problem: Problem): Problem {
+  const { refusals } = languageOf(getCookie(event, 'lucid-language'))
+  return { ...problem, message: refusals.refusalText(problem.code as RefusalCode, problem.parameters) || problem.message }
+}
 
 function answerProblem(event: H3Event, error: unknown, requestId: string, started: number) {
   const problem = error instanceof ProblemError ? error : badValue.has(databaseFault(error)?.code ?? '') ? refusal('input.value') : null

@@ -3,7 +3,7 @@ import { createEvent } from 'h3'
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
-import { refusal as refuse } from '../../shared/problem'
+import { refusal as refuse } from '../../shared/refusal'
 import { formBody, jsonHeader, limitedBytes } from './input'
 
 /** An upload that says it has so many bytes, and sends these. */

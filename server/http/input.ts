@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { getHeader, getQuery, getRouterParam, readRawBody, type H3Event } from 'h3'
 import type { z } from 'zod'
-import { refusal, type ProblemError } from '../../shared/problem'
+import type { ProblemError } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 
 /** Bounds of a JSON body: bytes, and levels of nesting. */
 const bodyAtMost = 1024 * 1024

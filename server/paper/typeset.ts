@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import bidiFactory from 'bidi-js'
 import * as fontkit from 'fontkit'
-import { refusal } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import { baseOf, embed, type EmbeddedFace, type LaidOut } from './embedding'
 import { shaperOf } from './shaping'
 

@@ -32,9 +32,8 @@ export function examinationsPage(language: Language, examinations: readonly Exam
     ])
   )
   return {
-    title: say('examinations.examinations'),
-    body: [h('header', h('h1', say('examinations.examinations'))), ...(body.length > 0 ? body : [h('p', say('examinations.noneYet'))]),
-      foot(say)],
+    title: say('own.examinations'),
+    body: [h('header', h('h1', say('own.examinations'))), ...(body.length > 0 ? body : [h('p', say('examinations.noneYet'))]), foot(say)],
   }
 }
 

@@ -1,7 +1,7 @@
 import { desc, eq, isNull, and, sql } from 'drizzle-orm'
 import { referenceOf } from '../../core/bank/references'
 import { addDays } from '../../core/calendar/calendar-date'
-import { refusal } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import type { Due } from '../../core/bank/match'
 import { camtFile, csvFile, mt940File, type MadeLine, type MadeStatement } from '../../statements/made'
 import { settlementFile, type Payout } from '../../statements/settlement'

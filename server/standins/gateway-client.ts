@@ -1,4 +1,4 @@
-import { refusal } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import { z } from 'zod'
 import {
   isSigned,

@@ -3,7 +3,7 @@ import { and, desc, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Database, Executor } from '../database/client'
 import { standinGatewayOrder, standinGatewayRefund } from '../database/schema'
-import { refusal } from '../../shared/problem'
+import { refusal } from '../../shared/refusal'
 import type { GatewayAct, GatewayMethod } from './gateway-acts'
 
 /**

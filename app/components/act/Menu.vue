@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
-import { settlePermission } from '~~/core/application/acts/table'
 import type { Channel } from '~~/core/identity/address'
 import type { NamedAct } from '~~/shared/acts'
 import type { Dossier } from '~~/shared/applications'
@@ -94,7 +93,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         class="soft small"
       >{{ say('acts.somebodyElseHasToConfirmIt') }}</span>
       <HouseButton
-        v-else-if="session.may(settlePermission(proposal.act))"
+        v-else-if="session.may(proposal.settledBy)"
         primary
         small
         @click="settle(proposal.id, 'POST')"
@@ -102,7 +101,7 @@ async function settle(id: string, method: 'POST' | 'DELETE') {
         {{ say('acts.confirm') }}
       </HouseButton>
       <HouseButton
-        v-if="proposal.isOwn || session.may(settlePermission(proposal.act))"
+        v-if="proposal.isOwn || session.may(proposal.settledBy)"
         small
         @click="settle(proposal.id, 'DELETE')"
       >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { WaitingCorrection } from '~~/shared/corrections'
 
 /** One correction that waits: who asks, what and why, what it changes, and the answer. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { CorrectionView } from '~~/shared/corrections'
 
 /** What a correction changes: old and new side by side, and what follows for posts, fee, seat and card. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { isProof, proofSlot } from '~~/core/application/proof-slot'
 import { slotOf, type Slot } from '~~/core/application/slots'
 import type { OpenRule } from '~~/shared/corrections'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { slotOf } from '~~/core/application/slots'
 import type { Dossier } from '~~/shared/applications'
 

@@ -19,6 +19,6 @@ const mayBegin = computed(() =>
     v-if="dossier.correction || mayBegin"
     :to="to"
   >
-    {{ dossier.correction === 'drafting' ? say('correction.goOnCorrecting') : dossier.correction ? say('correction.lookAtCorrection') : say('correction.correctSomething') }}
+    {{ dossier.correction === 'drafting' ? say('own.goOnCorrecting') : dossier.correction ? say('own.lookAtCorrection') : say('own.correctSomething') }}
   </NuxtLink>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Edit } from '~~/core/imaging/fit'
 import type { Finding, Verdict } from '~~/core/finding/finding'
 import type { Turn } from '~~/core/imaging/upright'

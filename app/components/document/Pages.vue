@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { ImageView } from '~~/shared/applications'
 
 /** The pages of a stored document, small; a press shows one large, and from there the others. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Channel } from '~~/core/identity/address'
 
 /** Names somebody, and sends them the link. */

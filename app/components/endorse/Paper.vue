@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { reasonLeast } from '~~/core/application/acts/judge'
 
 /** An officer records what came on paper, with what was seen. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { EndorsementView } from '~~/shared/endorsements'
 
 /** Somebody who was asked, and what they said as far as the reader may see it. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { endorsementsWanted, isEndorsementOpen } from '~~/core/application/endorsements'
 import type { Answers } from '~~/core/application/answers'
 import { filledText } from '~~/core/notice/placeholders'

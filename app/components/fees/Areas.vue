@@ -19,7 +19,7 @@ const rooms = computed(() => [
 <template>
   <HouseRooms
     :rooms="rooms"
-    :label="say('fees.fees')"
+    :label="say('ledger.fees')"
     :here="route.path"
   />
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { inFours } from '~~/core/bank/check-digits'
 import type { BillView } from '~~/shared/bills'
 
@@ -24,17 +25,17 @@ const begin = () =>
       v-if="bill"
       role="status"
     >
-      {{ say('fees.billMade', { number: bill.number, people: bill.people, due: spelling.amountIn(bill.due, bill.currency), reference: inFours(bill.reference) }) }}
+      {{ say('paying.billMade', { number: bill.number, people: bill.people, due: spelling.amountIn(bill.due, bill.currency), reference: inFours(bill.reference) }) }}
       <a
         :href="`/api/bills/${bill.id}/paper`"
         target="_blank"
-      >{{ say('fees.printBill') }}</a>
+      >{{ say('paying.printBill') }}</a>
     </p>
     <form
       v-else
       @submit.prevent="begin"
     >
-      <label for="bill-payer">{{ say('fees.billPayer') }}</label>
+      <label for="bill-payer">{{ say('paying.billPayer') }}</label>
       <input
         id="bill-payer"
         v-model="payer"
@@ -46,7 +47,7 @@ const begin = () =>
         native-type="submit"
         :disabled="busy || payer.trim().length < 2"
       >
-        {{ say('fees.makeBill') }}
+        {{ say('paying.makeBill') }}
       </ElButton>
     </form>
   </div>

@@ -22,13 +22,13 @@ const { eventFaultWords } = useWords().bank
     v-if="misfits.length === 0"
     class="soft"
   >
-    {{ say('fees.everyEventFitted') }}
+    {{ say('ledger.everyEventFitted') }}
   </p>
   <table
     v-else
     class="plain-table"
   >
-    <thead><tr><th>{{ say('fees.order') }}</th><th>{{ say('fees.applicant') }}</th><th>{{ say('fees.told') }}</th><th>{{ say('fees.whatDoesNotFit') }}</th></tr></thead>
+    <thead><tr><th>{{ say('ledger.order') }}</th><th>{{ say('ledger.applicant') }}</th><th>{{ say('ledger.told') }}</th><th>{{ say('ledger.whatDoesNotFit') }}</th></tr></thead>
     <tbody>
       <tr
         v-for="one in misfits"
@@ -49,12 +49,12 @@ const { eventFaultWords } = useWords().bank
           </template>
         </td>
         <td>
-          {{ one.outcome === 'charged' ? say('fees.charged', { amount: spelling.amountIn(one.amount, one.currency) }) : say('fees.declined') }}
+          {{ one.outcome === 'charged' ? say('ledger.charged', { amount: spelling.amountIn(one.amount, one.currency) }) : say('ledger.declined') }}
           <div
             v-if="one.wanted !== null"
             class="soft small"
           >
-            {{ say('fees.ordered', { amount: spelling.amount(one.wanted) }) }}
+            {{ say('ledger.ordered', { amount: spelling.amount(one.wanted) }) }}
           </div>
           <div class="soft small">
             {{ spelling.instant(one.at) }}

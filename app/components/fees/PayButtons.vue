@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { spellAmount } from '~~/core/fees/assess'
 import type { WayCost } from '~~/core/fees/channel'
 
@@ -16,7 +17,7 @@ const amount = (minor: number) => spellAmount(minor, props.currency)
     :disabled="busy"
     @click="emit('pay', cost.way)"
   >
-    {{ say('sheet.payBy', { due: amount(due + cost.charge + cost.tax), way: cost.way }) }}
+    {{ say('paying.payBy', { due: amount(due + cost.charge + cost.tax), way: cost.way }) }}
   </HouseButton>
   <HouseButton
     v-if="costs.length === 0"
@@ -24,6 +25,6 @@ const amount = (minor: number) => spellAmount(minor, props.currency)
     :disabled="busy"
     @click="emit('pay')"
   >
-    {{ say('sheet.pay', { due: amount(due) }) }}
+    {{ say('paying.pay', { due: amount(due) }) }}
   </HouseButton>
 </template>

@@ -9,12 +9,12 @@ const cycle = useCycleStore()
 const route = useRoute()
 const now = useNow()
 const clockWords = {
-  opens: say('house.applicationsOpenIn'),
-  closes: say('house.applicationsCloseIn'),
-  payments: say('house.lastPaymentIn'),
-  corrections: say('house.correctionsEndIn'),
-  cards: say('house.cardsAreDueIn'),
-  session: say('house.firstSessionIn'),
+  opens: say('band.applicationsOpenIn'),
+  closes: say('band.applicationsCloseIn'),
+  payments: say('band.lastPaymentIn'),
+  corrections: say('band.correctionsEndIn'),
+  cards: say('band.cardsAreDueIn'),
+  session: say('band.firstSessionIn'),
 }
 
 const clock = computed(() => {
@@ -22,7 +22,7 @@ const clock = computed(() => {
   if (!band?.clock) return null
   return {
     title: clockWords[band.clock.code as keyof typeof clockWords] ?? band.clock.code,
-    left: spellUntil(band.clock.instant, now.value) ?? say('house.now'),
+    left: spellUntil(band.clock.instant, now.value) ?? say('band.now'),
     at: `${spellInstantShort(band.clock.instant, band.zone)} ${band.zone.name}`,
   }
 })
@@ -72,7 +72,7 @@ onUnmounted(() => clearInterval(timer))
         v-if="cycle.code && cycle.cycles.length > 1"
         class="cycle"
       >
-        <span class="visually-hidden">{{ say('house.cycleInWork') }}</span>
+        <span class="visually-hidden">{{ say('band.cycleInWork') }}</span>
         <select
           :value="cycle.code"
           :title="cycle.band?.title"
@@ -111,7 +111,7 @@ onUnmounted(() => clearInterval(timer))
             :aria-current="route.query.headline === point.headline ? 'true' : undefined"
           >
             <span class="name">{{ headlineShapes[point.headline] }} {{ headlineWords[point.headline] }}</span>
-            <span class="count"><b>{{ countText(point.count) }}</b> <small v-if="point.today > 0">{{ say('house.moreToday', { today: point.today }) }}</small></span>
+            <span class="count"><b>{{ countText(point.count) }}</b> <small v-if="point.today > 0">{{ say('band.moreToday', { today: point.today }) }}</small></span>
           </NuxtLink>
         </li>
       </ol>

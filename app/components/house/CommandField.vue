@@ -70,19 +70,19 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     class="field"
     @click="show"
   >
-    {{ say('house.findAPersonNumberTelephone') }} <kbd>{{ say('house.ctrlK') }}</kbd>
+    {{ say('band.findAPersonNumberTelephone') }} <kbd>{{ say('band.ctrlK') }}</kbd>
   </button>
   <ElDialog
     v-model="open"
-    :title="say('house.findAPerson')"
+    :title="say('band.findAPerson')"
     width="min(560px, 94vw)"
     top="12vh"
   >
     <ElInput
       ref="field"
       v-model="text"
-      :placeholder="say('house.applicationOrRollNumberBeginningOf')"
-      :aria-label="say('house.applicationOrRollNumberBeginningOf')"
+      :placeholder="say('band.applicationOrRollNumberBeginningOf')"
+      :aria-label="say('band.applicationOrRollNumberBeginningOf')"
       @keydown.enter="go(found[chosen])"
       @keydown.down.prevent="move(1)"
       @keydown.up.prevent="move(-1)"
@@ -96,7 +96,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           :class="{ chosen: i === chosen }"
           @click="go(row)"
         >
-          <span><b>{{ row.name || say('house.noNameYet') }}</b> <span class="soft">{{ row.number }}</span></span>
+          <span><b>{{ row.name || say('band.noNameYet') }}</b> <span class="soft">{{ row.number }}</span></span>
           <HouseHeadlineMark :headline="row.headline" />
         </button>
       </li>
@@ -105,13 +105,13 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       v-if="state === 'done' && found.length === 0"
       class="soft"
     >
-      {{ say('house.nobodyInThisCycleHasThat') }}
+      {{ say('band.nobodyInThisCycleHasThat') }}
     </p>
     <p
       v-if="state === 'failed'"
       class="refusal"
     >
-      {{ say('house.theSearchDidNotReachThe') }}
+      {{ say('band.theSearchDidNotReachThe') }}
     </p>
   </ElDialog>
 </template>

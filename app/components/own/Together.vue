@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { spellAmount } from '~~/core/fees/assess'
 import type { WayCost } from '~~/core/fees/channel'
 import type { BillView } from '~~/shared/bills'
@@ -24,7 +25,7 @@ const pay = (way?: WayCost['way']) =>
       :text="refusal"
       kind="refusal"
     />
-    <p>{{ say('own.togetherDue', { title: of.title, numbers: of.numbers.join(', '), due: amount(of.due) }) }}</p>
+    <p>{{ say('paying.togetherDue', { title: of.title, numbers: of.numbers.join(', '), due: amount(of.due) }) }}</p>
     <p class="presses">
       <FeesPayButtons
         :due="of.due"
@@ -35,7 +36,7 @@ const pay = (way?: WayCost['way']) =>
       />
     </p>
     <details>
-      <summary>{{ say('fees.billInstead') }}</summary>
+      <summary>{{ say('paying.billInstead') }}</summary>
       <LazyFeesBillMaker :make="payer => callApi<BillView>('/api/bills', { method: 'POST', body: { applications: of.applications, payer } })" />
     </details>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { ImageKind } from '~~/core/notice/schema'
 import type { ImageRule } from '~~/core/notice/file-rules'
 
@@ -18,7 +19,7 @@ onMounted(async () => {
     })
     if (video.value) video.value.srcObject = stream
   } catch {
-    trouble.value = say('pictures.theCameraCannotBeUsedHere')
+    trouble.value = say('coach.theCameraCannotBeUsedHere')
   }
 })
 onUnmounted(() => stream?.getTracks().forEach(track => track.stop()))
@@ -43,7 +44,7 @@ async function take() {
 <template>
   <ElDialog
     :model-value="true"
-    :title="say('pictures.takeThe', { title: rule.title.toLowerCase() })"
+    :title="say('coach.takeThe', { title: rule.title.toLowerCase() })"
     width="min(520px, 96vw)"
     append-to-body
     @close="emit('close')"
@@ -93,18 +94,18 @@ async function take() {
       </svg>
     </div>
     <p class="soft small hint">
-      {{ kind === 'photograph' ? say('pictures.headInTheOutlineEyesOn') : say('pictures.thePaperAloneInTheFrame') }}
+      {{ kind === 'photograph' ? say('coach.headInTheOutlineEyesOn') : say('coach.thePaperAloneInTheFrame') }}
     </p>
     <template #footer>
       <HouseButton @click="emit('close')">
-        {{ say('pictures.leaveIt') }}
+        {{ say('coach.leaveIt') }}
       </HouseButton>
       <HouseButton
         primary
         :disabled="!ready"
         @click="take"
       >
-        {{ say('pictures.takeIt') }}
+        {{ say('coach.takeIt') }}
       </HouseButton>
     </template>
   </ElDialog>

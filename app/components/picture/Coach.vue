@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Edit } from '~~/core/imaging/fit'
 import type { Turn } from '~~/core/imaging/upright'
 import type { Verdict } from '~~/core/finding/finding'
@@ -44,13 +45,13 @@ const settled = (shown: Shown | null) => (shown?.measured?.findings.length ?? 0)
 const looking = computed(() => current.value !== null && current.value.measured?.last !== true)
 const title = computed(() => props.rule.title.toLowerCase())
 const verdict = computed(() => {
-  if (fitting.value || !current.value?.measured) return say('pictures.lookingAtThePicture')
+  if (fitting.value || !current.value?.measured) return say('coach.lookingAtThePicture')
   const failed = open(current.value).filter(f => f.verdict === 'fail').length
   if (looking.value) {
-    return say('pictures.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
+    return say('coach.rulesNotKeptSoFar', { failed, milliseconds: ((current.value.measured.milliseconds ?? 0) / 1000).toFixed(2) })
   }
-  if (failed > 0) return say('pictures.rulesNotKept', { failed, hasAfter: String(Boolean(after.value)) })
-  return open(current.value).length > 0 ? say('pictures.inOrderButForWhatA') : say('pictures.everythingIsInOrder')
+  if (failed > 0) return say('coach.rulesNotKept', { failed, hasAfter: String(Boolean(after.value)) })
+  return open(current.value).length > 0 ? say('coach.inOrderButForWhatA') : say('coach.everythingIsInOrder')
 })
 
 onMounted(async () => {
@@ -81,7 +82,7 @@ async function makeItFit(by?: Turn) {
     made.set(by, shown)
     after.value = shown
   } catch (error) {
-    trouble.value = error instanceof FileRefusal ? error.message : say('pictures.thePictureCouldNotBeChanged')
+    trouble.value = error instanceof FileRefusal ? error.message : say('coach.thePictureCouldNotBeChanged')
   } finally {
     fitting.value = false
   }
@@ -113,14 +114,14 @@ function send() {
       >
         <PictureMarked
           :src="shown.url"
-          :alt="say('pictures.theMadeToFit', { title, hasShown: String(shown === after) })"
+          :alt="say('coach.theMadeToFit', { title, hasShown: String(shown === after) })"
           :class="kind"
           :marks="shown.measured?.marks ?? []"
           :pointed="shown === current ? pointed : null"
         />
         <figcaption class="soft small">
-          {{ say('pictures.madeToFit', { hasShown: String(shown === after), size: (shown.blob.size / 1024).toFixed(0) }) }} <template v-if="shown.measured">
-            {{ say('pictures.px', { width: shown.measured.facts.width, height: shown.measured.facts.height }) }}
+          {{ say('coach.madeToFit', { hasShown: String(shown === after), size: (shown.blob.size / 1024).toFixed(0) }) }} <template v-if="shown.measured">
+            {{ say('coach.px', { width: shown.measured.facts.width, height: shown.measured.facts.height }) }}
           </template>
         </figcaption>
       </figure>
@@ -132,7 +133,7 @@ function send() {
       <b>{{ verdict }}</b> <span
         v-if="current?.measured && !looking && !fitting && settled(current) > 0"
         class="soft"
-      >{{ say('pictures.checksPassedInS', { checks: settled(current), milliseconds: ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }) }}</span>
+      >{{ say('coach.checksPassedInS', { checks: settled(current), milliseconds: ((current.measured?.milliseconds ?? 0) / 1000).toFixed(1) }) }}</span>
     </p>
     <HouseAlert
       :text="trouble"
@@ -150,7 +151,7 @@ function send() {
         :disabled="looking"
         @click="makeItFit()"
       >
-        {{ say('pictures.makeItFit') }}
+        {{ say('coach.makeItFit') }}
       </HouseButton>
       <HouseButton
         :primary="after !== null"
@@ -158,33 +159,33 @@ function send() {
         :disabled="looking || fitting"
         @click="send"
       >
-        {{ after ? say('pictures.sendTheNewOne') : say('pictures.sendAsItIs') }}
+        {{ after ? say('coach.sendTheNewOne') : say('coach.sendAsItIs') }}
       </HouseButton>
       <HouseButton
         v-if="after"
         :disabled="sending"
         @click="back"
       >
-        {{ say('pictures.undo') }}
+        {{ say('coach.undo') }}
       </HouseButton>
       <HouseButton
         :disabled="looking || fitting"
         @click="turnBy(270)"
       >
-        {{ say('pictures.turnLeft') }}
+        {{ say('coach.turnLeft') }}
       </HouseButton>
       <HouseButton
         :disabled="looking || fitting"
         @click="turnBy(90)"
       >
-        {{ say('pictures.turnRight') }}
+        {{ say('coach.turnRight') }}
       </HouseButton>
       <HouseButton
         v-if="!after"
         :disabled="sending"
         @click="emit('drop')"
       >
-        {{ say('pictures.chooseAnother') }}
+        {{ say('coach.chooseAnother') }}
       </HouseButton>
     </div>
     <ul

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { spellAmount } from '~~/core/fees/assess'
 import type { WayCost } from '~~/core/fees/channel'
 import { togetherAtMost } from '~~/shared/acts'
@@ -52,7 +53,7 @@ const pay = (way?: WayCost['way']) =>
       />
     </p>
     <h3 v-if="owed">
-      {{ say('fees.billInstead') }}
+      {{ say('paying.billInstead') }}
     </h3>
     <FeesBillMaker
       v-if="owed"

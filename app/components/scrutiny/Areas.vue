@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 /** The rooms of scrutiny: the queue, likely pairs, and how the checks have done. */
 const route = useRoute()
 const rooms = [{ to: '/scrutiny', title: say('scrutiny.queue') }, { to: '/scrutiny/duplicates', title: say('scrutiny.duplicates') }, {

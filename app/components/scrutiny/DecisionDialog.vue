@@ -222,7 +222,7 @@ const ready = computed(() =>
         :loading="busy"
         @click="go"
       >
-        {{ order ? say('scrutiny.sendTheRefusal') : presses[decision] }} <kbd>{{ say('house.ctrlEnter') }}</kbd>
+        {{ order ? say('scrutiny.sendTheRefusal') : presses[decision] }} <kbd>{{ say('band.ctrlEnter') }}</kbd>
       </ElButton>
     </template>
   </ElDialog>

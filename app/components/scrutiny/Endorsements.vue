@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Dossier } from '~~/shared/applications'
 import type { EndorsementView } from '~~/shared/endorsements'
 

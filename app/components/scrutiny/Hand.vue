@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { settlePermission } from '~~/core/application/acts/table'
 import type { Dossier } from '~~/shared/applications'
 
 /** Who has the case in hand, and the decision of a first person that waits for a second look. */
@@ -20,7 +19,7 @@ async function settle(method: 'POST' | 'DELETE') {
   if (method === 'POST') emit('confirmed')
   else emit('sentBack')
 }
-const isSecond = computed(() => proposal.value !== null && !proposal.value.isOwn && session.may(settlePermission(proposal.value.act)))
+const isSecond = computed(() => proposal.value !== null && !proposal.value.isOwn && session.may(proposal.value.settledBy))
 useKeys((event) => {
   if (!isSecond.value) return
   if (event.key.toLowerCase() === 'c') void settle('POST')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { startOf } from '~~/core/application/timetable'
 import type { Dossier } from '~~/shared/applications'
 
@@ -9,7 +10,7 @@ const when = (id: string) => startOf(cycle.notice?.sessions.find(one => one.id =
 const sittings = computed(() =>
   [...props.placement.sittings].sort((a, b) => when(a.session).localeCompare(when(b.session))).map(({ city, session, seat, paper }) => ({
     paper: cycle.notice?.testPapers.find(one => one.id === paper)?.title ?? '',
-    words: say('sheet.citySessionSeat', {
+    words: say('parts.citySessionSeat', {
       city: spelling.city(city),
       session: cycle.notice?.sessions.find(one => one.id === session)?.title ?? session,
       seat,
@@ -25,10 +26,10 @@ const spelling = useSpelling()
   >
     <div class="body">
       <h2 class="section-title">
-        {{ say('sheet.centreAndCard') }}
+        {{ say('parts.centreAndCard') }}
       </h2>
       <p>
-        {{ say('sheet.rollNumber') }} <b>{{ placement.roll }}</b>
+        {{ say('parts.rollNumber') }} <b>{{ placement.roll }}</b>
       </p>
       <p
         v-for="sitting in sittings"
@@ -40,14 +41,14 @@ const spelling = useSpelling()
         <a
           :href="`/api/applications/${dossier.id}/card`"
           target="_blank"
-        >{{ say('sheet.admitCardVersionPdf', { version: dossier.card.version }) }}</a>
+        >{{ say('parts.admitCardVersionPdf', { version: dossier.card.version }) }}</a>
       </p>
     </div>
     <div class="beside">
       <p class="soft small">
-        {{ say('sheet.runAndChoice', { run: placement.run, hasChoice: String(Boolean(placement.choice)), choice: placement.choice }) }}
+        {{ say('parts.runAndChoice', { run: placement.run, hasChoice: String(Boolean(placement.choice)), choice: placement.choice }) }}
         <NuxtLink :to="`/centres/why/${placement.runId}/${dossier.id}`">
-          {{ say('sheet.whyHere') }}
+          {{ say('parts.whyHere') }}
         </NuxtLink>
       </p>
     </div>

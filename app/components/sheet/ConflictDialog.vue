@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { AnswerDifference } from '~~/shared/applications'
 
 /** Two people saved the same sheet: shows the difference and lets the later one choose, answer by answer. */
@@ -17,15 +18,15 @@ function settle() {
 <template>
   <ElDialog
     :model-value="true"
-    :title="say('sheet.somebodyElseSavedThisSheetMeanwhile')"
+    :title="say('parts.somebodyElseSavedThisSheetMeanwhile')"
     width="min(760px, 96vw)"
     :close-on-click-modal="false"
     :close-on-press-escape="false"
     :show-close="false"
   >
-    <p>{{ say('sheet.nothingOfYoursIsLostChoose', { hasClashes: String(clashes.length > 0) }) }}</p>
+    <p>{{ say('parts.nothingOfYoursIsLostChoose', { hasClashes: String(clashes.length > 0) }) }}</p>
     <table class="plain-table">
-      <thead><tr><th>{{ say('sheet.question') }}</th><th>{{ say('sheet.theirs') }}</th><th>{{ say('sheet.yours') }}</th></tr></thead>
+      <thead><tr><th>{{ say('parts.question') }}</th><th>{{ say('parts.theirs') }}</th><th>{{ say('parts.yours') }}</th></tr></thead>
       <tbody>
         <tr
           v-for="d in clashes"
@@ -64,7 +65,7 @@ function settle() {
             </div>
           </td>
           <td class="soft">
-            {{ say('sheet.notChanged') }}
+            {{ say('parts.notChanged') }}
           </td>
         </tr>
       </tbody>
@@ -75,7 +76,7 @@ function settle() {
         :disabled="clashes.some(d => !choice[d.question])"
         @click="settle"
       >
-        {{ say('sheet.goOnWithThis') }}
+        {{ say('parts.goOnWithThis') }}
       </HouseButton>
     </template>
   </ElDialog>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 /** The declaration that the candidate makes before the form is frozen. */
 defineProps<{ declaration: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
 const emit = defineEmits<{ submit: [] }>()
@@ -9,22 +10,22 @@ const declared = ref(false)
 <template>
   <ElDialog
     v-model="open"
-    :title="say('sheet.declaration')"
+    :title="say('parts.declaration')"
     width="min(620px, 94vw)"
   >
     <p>{{ declaration }}</p>
     <p class="freeze">
-      {{ say('sheet.afterThisPressTheAnswersAnd') }}
+      {{ say('parts.afterThisPressTheAnswersAnd') }}
     </p>
     <div class="options">
       <label><input
         v-model="declared"
         type="checkbox"
-      ><span>{{ own ? say('own.iDeclareThis') : say('sheet.theCandidateHasDeclaredThis') }}</span></label>
+      ><span>{{ own ? say('own.iDeclareThis') : say('parts.theCandidateHasDeclaredThis') }}</span></label>
     </div>
     <template #footer>
       <HouseButton @click="open = false">
-        {{ say('sheet.notYet') }}
+        {{ say('parts.notYet') }}
       </HouseButton>
       <HouseButton
         primary
@@ -32,7 +33,7 @@ const declared = ref(false)
         :busy="busy"
         @click="emit('submit')"
       >
-        {{ say('sheet.submitWithThisDeclaration') }}
+        {{ say('parts.submitWithThisDeclaration') }}
       </HouseButton>
     </template>
   </ElDialog>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { inFours } from '~~/core/bank/check-digits'
 import type { Dossier } from '~~/shared/applications'
 import type { DepositView } from '~~/shared/bank'
@@ -28,19 +29,19 @@ watch(() => props.dossier.tracks.fee, load)
       v-if="deposit.bill"
       class="attention"
     >
-      {{ say('fees.onBill', deposit.bill) }}
+      {{ say('paying.onBill', deposit.bill) }}
     </p>
-    <p><b>{{ say('fees.payAtBank') }}</b></p>
-    <p>{{ spelling.amountIn(deposit.amount, deposit.currency) }}, {{ say('fees.slipUntil', { lastDay: deposit.lastDay }) }}</p>
-    <p>{{ say('fees.payAtBankHow', { account: inFours(deposit.account.number), holder: deposit.account.holder }) }}</p>
+    <p><b>{{ say('paying.payAtBank') }}</b></p>
+    <p>{{ spelling.amountIn(deposit.amount, deposit.currency) }}, {{ say('paying.slipUntil', { lastDay: deposit.lastDay }) }}</p>
+    <p>{{ say('paying.payAtBankHow', { account: inFours(deposit.account.number), holder: deposit.account.holder }) }}</p>
     <p>
-      <span class="nowrap">{{ say('fees.slipReference', { reference: inFours(deposit.reference) }) }}</span>
+      <span class="nowrap">{{ say('paying.slipReference', { reference: inFours(deposit.reference) }) }}</span>
     </p>
     <p>
       <a
         :href="`/api/applications/${dossier.id}/slip`"
         target="_blank"
-      >{{ say('fees.slip') }}</a>
+      >{{ say('paying.slip') }}</a>
     </p>
   </div>
   <SheetPaidSlip

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Finding } from '~~/core/finding/finding'
 import { feeQuestions } from '~~/core/fees/order'
 import type { Dossier } from '~~/shared/applications'
@@ -22,7 +23,7 @@ async function ask() {
     primary
     :disabled="lacks > 0 || !canAct(dossier, 'ask-for-fee')"
     :busy="acts.busy.value"
-    :title="lacks > 0 ? say('sheet.theFeeHangsOnMore', { count: lacks }) : ''"
+    :title="lacks > 0 ? say('parts.theFeeHangsOnMore', { count: lacks }) : ''"
     @click="ask"
   >
     {{ actButtons['ask-for-fee'].press }}

@@ -45,7 +45,8 @@ const pointed = ref<string | null>(null)
       />
     </div>
     <div class="beside">
-      <HouseFindingRows
+      <LazyHouseFileFindings
+        v-if="dossier.files[slot.id]"
         v-model:pointed="pointed"
         :findings="dossier.files[slot.id]?.findings ?? []"
         :places="dossier.files[slot.id]?.marks.map(mark => mark.code)"

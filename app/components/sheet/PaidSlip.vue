@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { parseCalendarDate } from '~~/core/calendar/calendar-date'
 import type { Dossier } from '~~/shared/applications'
 import type { DepositView, PaidSlipView } from '~~/shared/bank'
@@ -58,7 +59,7 @@ async function send() {
       class="slip"
     >
       <p>
-        {{ say('fees.slipPaidIn', { amount: spelling.amountIn(slip.amount, slip.currency), branch: slip.branch, on: spelling.answer('bornOn', slip.paidOn) }) }}
+        {{ say('paying.slipPaidIn', { amount: spelling.amountIn(slip.amount, slip.currency), branch: slip.branch, on: spelling.answer('bornOn', slip.paidOn) }) }}
         <b :class="{ attention: slip.state === 'waiting', refusal: slip.state === 'refused' }">{{ slipWords[slip.state] }}</b>
         <template v-if="slip.decided?.reason">
           · {{ slip.decided.reason }}
@@ -70,7 +71,7 @@ async function send() {
         class="press small"
         @click="perform('take-back-slip', {})"
       >
-        {{ say('fees.takeSlipBack') }}
+        {{ say('paying.takeSlipBack') }}
       </button>
     </div>
     <button
@@ -79,23 +80,23 @@ async function send() {
       class="press small"
       @click="ask"
     >
-      {{ say('fees.iHavePaidAtBank') }}
+      {{ say('paying.iHavePaidAtBank') }}
     </button>
     <ElDialog
       v-model="asking"
-      :title="say('fees.iHavePaidAtBank')"
+      :title="say('paying.iHavePaidAtBank')"
       width="min(520px, 94vw)"
     >
       <p class="soft small">
-        {{ say('fees.slipHelp') }}
+        {{ say('paying.slipHelp') }}
       </p>
-      <label for="slip-branch">{{ say('fees.slipBranch') }}</label>
+      <label for="slip-branch">{{ say('paying.slipBranch') }}</label>
       <ElInput
         id="slip-branch"
         v-model="form.branch"
         maxlength="120"
       />
-      <label for="slip-day">{{ say('fees.slipDay') }}</label>
+      <label for="slip-day">{{ say('paying.slipDay') }}</label>
       <SheetDateField
         input-id="slip-day"
         name="slip-day"
@@ -104,30 +105,30 @@ async function send() {
         @change="form.paidOn = $event"
       />
       <p class="label">
-        {{ say('fees.slipAmount') }}
+        {{ say('paying.slipAmount') }}
       </p>
       <BankAmountField
         v-model="form.amount"
         :currency="deposit?.currency ?? ''"
-        :label="say('fees.slipAmount')"
+        :label="say('paying.slipAmount')"
       />
-      <label for="slip-reference">{{ say('fees.slipBankReference') }}</label>
+      <label for="slip-reference">{{ say('paying.slipBankReference') }}</label>
       <ElInput
         id="slip-reference"
         v-model="form.bankReference"
         maxlength="60"
       />
       <p class="label">
-        {{ say('fees.slipPaper') }}
+        {{ say('paying.slipPaper') }}
       </p>
       <p>
         <HouseFileButton
-          :title="say('fees.choosePaper')"
-          :label="say('fees.slipPaper')"
+          :title="say('paying.choosePaper')"
+          :label="say('paying.slipPaper')"
           accept="image/jpeg,image/png,application/pdf"
           @choose="paper = $event"
         />
-        <span class="soft chosen">{{ paper?.name ?? say('fees.noPaperYet') }}</span>
+        <span class="soft chosen">{{ paper?.name ?? say('paying.noPaperYet') }}</span>
       </p>
       <template #footer>
         <HouseButton @click="asking = false">
@@ -139,7 +140,7 @@ async function send() {
           :disabled="!ready"
           @click="send"
         >
-          {{ say('fees.sendSlip') }}
+          {{ say('paying.sendSlip') }}
         </HouseButton>
       </template>
     </ElDialog>

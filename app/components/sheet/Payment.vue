@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Dossier } from '~~/shared/applications'
 import type { Permit } from '~~/app/composables/act'
 import { payingCosts, type WayCost } from '~~/core/fees/channel'
@@ -60,24 +61,24 @@ async function askGateway() {
     const { answered } = await callApi<{ answered: number }>(`/api/applications/${props.dossier.id}/payments/ask`, { method: 'POST' })
     await props.refresh()
     await cycle.refreshBand()
-    tell(answered > 0 ? say('sheet.theGatewayAnsweredTheFeeIs') : say('sheet.theGatewayHasNoResultYet'))
+    tell(answered > 0 ? say('paying.theGatewayAnsweredTheFeeIs') : say('paying.theGatewayHasNoResultYet'))
   })
   busy.value = false
 }
 </script>
 
 <template>
-  <span>{{ say('sheet.due', { due: spelling.amount(due) }) }}<span
+  <span>{{ say('paying.due', { due: spelling.amount(due) }) }}<span
     v-if="under"
     class="soft"
-  > · {{ left > 0 ? say('sheet.timeLeftToPay', { left: leftText }) : say('sheet.timeToPayIsOver') }}</span></span>
+  > · {{ left > 0 ? say('paying.timeLeftToPay', { left: leftText }) : say('paying.timeToPayIsOver') }}</span></span>
   <HouseButton
     v-if="dossier.tracks.fee === 'confirming' && !own"
     class="push"
     :busy="busy"
     @click="askGateway"
   >
-    {{ say('sheet.askTheGateway') }}
+    {{ say('paying.askTheGateway') }}
   </HouseButton>
   <HouseButton
     primary
@@ -87,7 +88,7 @@ async function askGateway() {
     :title="dossier.tracks.fee !== 'confirming' ? whyNot(payStanding) : ''"
     @click="begin"
   >
-    {{ under && left > 0 ? say('sheet.goOnPaying') : say('sheet.pay', { due: spelling.amount(due) }) }}
+    {{ under && left > 0 ? say('paying.goOnPaying') : say('paying.pay', { due: spelling.amount(due) }) }}
   </HouseButton>
   <LazySheetWays
     v-if="choosing"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { listAnswer, type Answers } from '~~/core/application/answers'
 import { asksForMore, postLimits } from '~~/core/application/post-limits'
 import type { Notice } from '~~/core/notice/schema'
@@ -17,9 +18,9 @@ const isAsked = computed(() => asksForMore(props.notice, props.answers))
       :class="{ attention: limit.fault === 'too many' }"
     >
       <b>{{ limit.of === 'load' ? say('sheet.load') : limit.title }}</b>
-      {{ say('sheet.chosenOf', { chosen: limit.chosen, min: limit.min, max: limit.max ?? 0, hasMax: String(limit.max !== null) }) }}
+      {{ say('parts.chosenOf', { chosen: limit.chosen, min: limit.min, max: limit.max ?? 0, hasMax: String(limit.max !== null) }) }}
       <template v-if="limit.fault === 'too many' && isAsked">
-        {{ say('sheet.moreIsAskedFor') }}
+        {{ say('parts.moreIsAskedFor') }}
       </template>
     </li>
   </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { QuestionView } from '~~/shared/questions'
 
 /** What was asked of the office about this application, what it answered, and a place to ask. */
@@ -27,7 +28,7 @@ const ask = () =>
   <div class="sheet-row head">
     <div class="body">
       <h2 class="section-title">
-        {{ say('sheet.questions') }}
+        {{ say('parts.questions') }}
       </h2>
       <HouseAlert
         :text="failure || refusal"
@@ -48,27 +49,27 @@ const ask = () =>
           v-if="row.answer"
           class="said answer"
         >
-          {{ row.answer.text }}<br><span class="soft small">{{ say('sheet.answeredBy', { by: row.answer.by, at: spelling.instant(row.answer.at) }) }}</span>
+          {{ row.answer.text }}<br><span class="soft small">{{ say('parts.answeredBy', { by: row.answer.by, at: spelling.instant(row.answer.at) }) }}</span>
         </p>
         <p
           v-else
           class="attention small"
         >
-          {{ say(row.dueAt < now.toISOString() ? 'sheet.answerLate' : 'sheet.answerDue', { at: spelling.instant(row.dueAt) }) }}
+          {{ say(row.dueAt < now.toISOString() ? 'parts.answerLate' : 'parts.answerDue', { at: spelling.instant(row.dueAt) }) }}
         </p>
       </div>
       <form
         v-if="mayAsk"
         @submit.prevent="ask"
       >
-        <label for="question-about">{{ say('sheet.questionAbout') }}</label>
+        <label for="question-about">{{ say('parts.questionAbout') }}</label>
         <select
           id="question-about"
           v-model="about"
           class="field"
         >
           <option value="">
-            {{ say('sheet.questionAboutAll') }}
+            {{ say('parts.questionAboutAll') }}
           </option>
           <option
             v-for="section in sections"
@@ -78,7 +79,7 @@ const ask = () =>
             {{ section.title }}
           </option>
         </select>
-        <label for="question-text">{{ say('sheet.yourQuestion') }}</label>
+        <label for="question-text">{{ say('parts.yourQuestion') }}</label>
         <textarea
           id="question-text"
           v-model="text"
@@ -100,7 +101,7 @@ const ask = () =>
         v-if="mayAsk"
         class="soft small"
       >
-        {{ say('sheet.questionsHelp') }}
+        {{ say('parts.questionsHelp') }}
       </p>
     </div>
   </div>

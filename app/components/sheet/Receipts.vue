@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { ReceiptView } from '~~/shared/fees'
 
 /** The receipts of an application, each to be printed again. They come moments after the money. */
@@ -19,7 +20,7 @@ onBeforeUnmount(() => clearTimeout(timer))
     v-if="receipts.length > 0"
     class="receipts small"
   >
-    <p><b>{{ say('fees.receipts') }}</b></p>
+    <p><b>{{ say('paying.receipts') }}</b></p>
     <p
       v-for="one in receipts"
       :key="one.id"
@@ -27,11 +28,11 @@ onBeforeUnmount(() => clearTimeout(timer))
       <a
         :href="`/api/applications/${applicationId}/receipts/${one.id}`"
         target="_blank"
-      >{{ say('fees.receiptLine', { number: one.number, amount: spelling.amountIn(one.amount, one.currency) }) }}</a>
+      >{{ say('paying.receiptLine', { number: one.number, amount: spelling.amountIn(one.amount, one.currency) }) }}</a>
       <span
         v-if="one.voidAt"
         class="attention"
-      > {{ say('fees.receiptVoid') }}</span>
+      > {{ say('paying.receiptVoid') }}</span>
     </p>
   </div>
 </template>

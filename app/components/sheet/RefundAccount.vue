@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { inFours } from '~~/core/bank/check-digits'
 import type { RefundAccount } from '~~/shared/bank'
 
@@ -24,7 +25,7 @@ const save = () =>
 
 <template>
   <div class="account small">
-    <p><b>{{ say('fees.owedBack') }}</b> {{ say('fees.owedBackHow') }}</p>
+    <p><b>{{ say('paying.owedBack') }}</b> {{ say('paying.owedBackHow') }}</p>
     <HouseAlert
       :text="failure || refusal"
       kind="refusal"
@@ -36,14 +37,14 @@ const save = () =>
         class="press"
         @click="isOpen = true"
       >
-        {{ say('fees.changeAccount') }}
+        {{ say('paying.changeAccount') }}
       </button>
     </p>
     <form
       v-if="isOpen"
       @submit.prevent="save"
     >
-      <label for="account-payee">{{ say('fees.accountPayee') }}</label>
+      <label for="account-payee">{{ say('paying.accountPayee') }}</label>
       <input
         id="account-payee"
         v-model="given.payee"
@@ -51,7 +52,7 @@ const save = () =>
         maxlength="140"
         autocomplete="name"
       >
-      <label for="account-number">{{ say('fees.accountNumber') }}</label>
+      <label for="account-number">{{ say('paying.accountNumber') }}</label>
       <input
         id="account-number"
         v-model="given.number"
@@ -64,7 +65,7 @@ const save = () =>
         :busy="busy"
         :disabled="given.payee.trim().length < 2 || given.number.trim().length < 4"
       >
-        {{ say('fees.saveAccount') }}
+        {{ say('paying.saveAccount') }}
       </HouseButton>
     </form>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Dossier } from '~~/shared/applications'
 
 const { requestWords } = useWords().states
@@ -12,7 +13,7 @@ const spelling = useSpelling()
   <div class="sheet-row head">
     <div class="body">
       <h2 class="section-title">
-        {{ say('sheet.whatIsAskedFor') }}
+        {{ say('parts.whatIsAskedFor') }}
       </h2>
       <div
         v-for="request in dossier.requests"
@@ -27,13 +28,13 @@ const spelling = useSpelling()
           :key="decision.at"
           class="soft small"
         >
-          {{ say('sheet.decidedOn', { by: decision.by, at: spelling.instant(decision.at), reason: decision.reason }) }}
+          {{ say('parts.decidedOn', { by: decision.by, at: spelling.instant(decision.at), reason: decision.reason }) }}
         </p>
         <p
           v-if="request.word === null"
           class="soft small"
         >
-          {{ say('sheet.requestWaits', { proof: request.proof }) }}
+          {{ say('parts.requestWaits', { proof: request.proof }) }}
         </p>
       </div>
     </div>

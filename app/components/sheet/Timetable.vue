@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import { listAnswer, type Answers } from '~~/core/application/answers'
 import { collide, collisionsAmong, minutesAskedFor, timetableOf } from '~~/core/application/timetable'
 import { spellDate } from '~~/core/calendar/zone'
@@ -53,16 +54,16 @@ const days = computed(() => {
   <section
     v-if="times.length > 0"
     class="timetable small"
-    :aria-label="say('sheet.timetable')"
+    :aria-label="say('parts.timetable')"
   >
-    <h3>{{ say('sheet.timetable') }}</h3>
+    <h3>{{ say('parts.timetable') }}</h3>
     <p
       v-for="posts in collisions"
       :key="posts.join()"
       class="hit"
       role="status"
     >
-      {{ posts.length === 2 ? say('sheet.collide', { first: posts[0] ?? '', second: posts[1] ?? '' }) : say('sheet.collideTogether', { posts: posts.join(', ') }) }}
+      {{ posts.length === 2 ? say('parts.collide', { first: posts[0] ?? '', second: posts[1] ?? '' }) : say('parts.collideTogether', { posts: posts.join(', ') }) }}
     </p>
     <ol>
       <li
@@ -81,12 +82,12 @@ const days = computed(() => {
             :style="{ left: `${left(session.starts)}%`, width: `${left(session.ends) - left(session.starts)}%` }"
             aria-hidden="true"
           />
-          <span class="words"><b>{{ paper }}</b> {{ say('sheet.paperTime', { starts: session.starts, ends: session.ends, isOneOf: String(isOneOf) }) }}</span>
+          <span class="words"><b>{{ paper }}</b> {{ say('parts.paperTime', { starts: session.starts, ends: session.ends, isOneOf: String(isOneOf) }) }}</span>
         </div>
       </li>
     </ol>
     <p class="soft">
-      {{ say('sheet.timetableHelp', { from: hours.from, to: hours.from + hours.span, zone: notice.body.zone.name }) }}
+      {{ say('parts.timetableHelp', { from: hours.from, to: hours.from + hours.span, zone: notice.body.zone.name }) }}
     </p>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { WayCost } from '~~/core/fees/channel'
 
 /** The ways of paying online with what each costs in all, before anything is paid. */
@@ -7,17 +8,17 @@ const emit = defineEmits<{ pay: [way: WayCost['way']], close: [] }>()
 const spelling = useSpelling()
 const { wayTitles } = useWords().fees
 function onTop({ charge, tax }: WayCost): string {
-  if (charge + tax === 0) return say('sheet.nothingOnTop')
+  if (charge + tax === 0) return say('paying.nothingOnTop')
   return tax > 0
-    ? say('sheet.onTopTaxed', { charge: spelling.amount(charge), tax: spelling.amount(tax) })
-    : say('sheet.onTop', { charge: spelling.amount(charge) })
+    ? say('paying.onTopTaxed', { charge: spelling.amount(charge), tax: spelling.amount(tax) })
+    : say('paying.onTop', { charge: spelling.amount(charge) })
 }
 </script>
 
 <template>
   <ElDialog
     :model-value="true"
-    :title="say('sheet.howToPay', { due: spelling.amount(due) })"
+    :title="say('paying.howToPay', { due: spelling.amount(due) })"
     width="min(560px, 94vw)"
     append-to-body
     @close="emit('close')"
@@ -32,11 +33,11 @@ function onTop({ charge, tax }: WayCost): string {
         primary
         @click="emit('pay', cost.way)"
       >
-        {{ say('sheet.payBy', { due: spelling.amount(due + cost.charge + cost.tax), way: cost.way }) }}
+        {{ say('paying.payBy', { due: spelling.amount(due + cost.charge + cost.tax), way: cost.way }) }}
       </HouseButton>
     </div>
     <p class="soft small">
-      {{ say('sheet.wayNote') }}
+      {{ say('paying.wayNote') }}
     </p>
   </ElDialog>
 </template>

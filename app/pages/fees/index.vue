@@ -2,7 +2,7 @@
 import type { FeesView } from '~~/shared/fees'
 
 /** Accounts: the ledger's balances, where the fees stand, and payments that hang. */
-useHead({ title: titled(say('fees.fees')) })
+useHead({ title: titled(say('ledger.fees')) })
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
@@ -33,7 +33,7 @@ async function ask(id: string) {
   <div class="page">
     <FeesAreas />
     <div class="page-head">
-      <h1>{{ say('fees.fees') }}</h1>
+      <h1>{{ say('ledger.fees') }}</h1>
     </div>
     <HouseAlert
       :text="failure"
@@ -45,7 +45,7 @@ async function ask(id: string) {
     >
       <section>
         <h2 class="section-title">
-          {{ say('fees.ledger') }}
+          {{ say('ledger.ledger') }}
         </h2>
         <table class="plain-table">
           <tbody
@@ -62,7 +62,7 @@ async function ask(id: string) {
               </td>
             </tr>
             <tr class="total">
-              <td>{{ say('fees.sumOfAllAccounts') }} <span class="soft small">{{ say('fees.debitsLessCreditsMustBeZero') }}</span></td>
+              <td>{{ say('ledger.sumOfAllAccounts') }} <span class="soft small">{{ say('ledger.debitsLessCreditsMustBeZero') }}</span></td>
               <td class="number">
                 {{ spelling.amountIn(accounts.reduce((n, a) => n + a.balance, 0), currency) }}
               </td>
@@ -72,7 +72,7 @@ async function ask(id: string) {
       </section>
       <section>
         <h2 class="section-title">
-          {{ say('fees.applicationsByStateOfTheFee') }}
+          {{ say('ledger.applicationsByStateOfTheFee') }}
         </h2>
         <table class="plain-table">
           <tbody>
@@ -90,19 +90,19 @@ async function ask(id: string) {
     </div>
     <section v-if="view">
       <h2 class="section-title">
-        {{ say('fees.paymentsWithoutAResult') }}
+        {{ say('ledger.paymentsWithoutAResult') }}
       </h2>
       <p
         v-if="view.waiting.length === 0"
         class="soft"
       >
-        {{ say('fees.nonePaymentsThatTheGatewayHas') }}
+        {{ say('ledger.nonePaymentsThatTheGatewayHas') }}
       </p>
       <table
         v-else
         class="plain-table"
       >
-        <thead><tr><th>{{ say('fees.order') }}</th><th>{{ say('fees.applicant') }}</th><th>{{ say('fees.opened') }}</th><th class="number">{{ say('fees.amount') }}</th><th /></tr></thead>
+        <thead><tr><th>{{ say('ledger.order') }}</th><th>{{ say('ledger.applicant') }}</th><th>{{ say('ledger.opened') }}</th><th class="number">{{ say('ledger.amount') }}</th><th /></tr></thead>
         <tbody>
           <tr
             v-for="one in view.waiting"
@@ -121,7 +121,7 @@ async function ask(id: string) {
                 :loading="busy === one.applicationId"
                 @click="ask(one.applicationId)"
               >
-                {{ say('fees.askTheGateway') }}
+                {{ say('ledger.askTheGateway') }}
               </ElButton>
             </td>
           </tr>
@@ -130,7 +130,7 @@ async function ask(id: string) {
     </section>
     <section v-if="view">
       <h2 class="section-title">
-        {{ say('fees.gatewayEventsThatDoNotFit') }}
+        {{ say('ledger.gatewayEventsThatDoNotFit') }}
       </h2>
       <FeesGatewayMisfits
         :misfits="view.misfits"

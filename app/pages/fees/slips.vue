@@ -115,7 +115,7 @@ const { failure } = useLoaded(() => load())
       v-if="next"
       @click="attempt(() => load(next ?? undefined))"
     >
-      {{ say('house.more') }}
+      {{ say('band.more') }}
     </ElButton>
     <HouseReasonDialog
       v-if="refusing"

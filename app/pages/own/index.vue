@@ -91,7 +91,7 @@ const { failure } = useLoaded(async () => {
         :key="one.cycle"
         :of="one"
       />
-      <h2>{{ say('examinations.examinations') }}</h2>
+      <h2>{{ say('own.examinations') }}</h2>
       <article
         v-for="one in others"
         :key="one.code"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { CorrectionPage, WaitingCorrection } from '~~/shared/corrections'
 
 /** Corrections that wait for the office, those first that have waited longest: old beside new, what follows, and the answer. */
@@ -41,7 +42,7 @@ const { failure } = useLoaded(() => load())
       v-if="next"
       @click="attempt(() => load(next ?? undefined))"
     >
-      {{ say('house.more') }}
+      {{ say('band.more') }}
     </ElButton>
   </div>
 </template>

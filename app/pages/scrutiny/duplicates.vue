@@ -71,7 +71,7 @@ watch(of, () => void reload())
       v-if="next"
       @click="attempt(() => load(next ?? undefined))"
     >
-      {{ say('house.more') }}
+      {{ say('band.more') }}
     </ElButton>
   </div>
 </template>

@@ -1,5 +1,5 @@
 import type { Finding } from '../../finding/finding'
-import { allowed, type ImageWords } from './of-findings'
+import { allowed, type FindingTeller } from './of-findings'
 
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
 const whenNot = (f: Finding, advice: string) => f.verdict === 'pass' ? '' : advice
@@ -12,7 +12,7 @@ const whichPages = (f: Finding) => f.value === 0 || Number(f.parameters.of) <= 1
 const counted = (n: number, one: string, many: string) => n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]
 
 /** Words for the findings on documents, by their whole code. */
-export const documentWords: Record<string, ImageWords> = {
+export const documentWords: Record<string, FindingTeller> = {
   'document.format': f => ({
     title: 'File format',
     value: p(f, 'format'),

@@ -7,7 +7,7 @@ import type { Finding } from '../../finding/finding'
 import type { Notice } from '../../notice/schema'
 import { spellAnswer } from './answers'
 import { workingWords } from './eligibility'
-import { findingWords } from './findings'
+import { findingWords } from './form-findings'
 import { counted } from './counted'
 import { verdictShapes } from './work'
 

@@ -1,7 +1,7 @@
-import { below, lean, p, whenNot, type ImageWords } from './of-findings'
+import { below, lean, p, whenNot, type FindingTeller } from './of-findings'
 
 /** Words for the findings on the face in a photograph. */
-export const faceWords: Record<string, ImageWords> = {
+export const faceWords: Record<string, FindingTeller> = {
   faces: f => ({
     title: f.value === 0 ? 'No face found' : f.value === 1 ? (f.verdict === 'pass' ? 'One face' : 'Perhaps a face') : `${f.value} faces`,
     value: f.value === 0

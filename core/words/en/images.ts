@@ -2,7 +2,7 @@ import type { Finding } from '../../finding/finding'
 import { spellDate } from '../../calendar/zone'
 import type { InkName } from '../../imaging/ink'
 import { oneOf } from './lists'
-import { type ImageWords, p, allowed, below, whenNot } from './of-findings'
+import { type FindingTeller, p, allowed, below, whenNot } from './of-findings'
 import { faceWords } from './faces'
 
 const inkWords: Record<InkName, string> = {
@@ -19,7 +19,7 @@ const inkWord = (name: string) => Object.entries(inkWords).find(([known]) => kno
 const allowedInks = (f: Finding) => oneOf(p(f, 'allowed').split(', ').map(inkWord))
 
 /** Words for the findings on images, by what was measured. */
-export const imageWords: Record<string, ImageWords> = {
+export const imageWords: Record<string, FindingTeller> = {
   ...faceWords,
   format: f => ({
     title: 'File format',

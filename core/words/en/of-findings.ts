@@ -1,7 +1,7 @@
 import type { Finding } from '../../finding/finding'
 import { oneOf } from './lists'
 
-export type ImageWords = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
+export type FindingTeller = (f: Finding) => { title: string, advice?: string, value?: string, bound?: string }
 
 export const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
 

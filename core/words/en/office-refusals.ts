@@ -1,9 +1,11 @@
 import type { RefusalCode } from '../../refusal/codes'
-import { knowRefusals, messages as ofCandidates, nothing } from './refusals'
+import { messages as ofFiles } from './file-refusals'
+import { knowRefusals, messages as ofPages, nothing } from './refusals'
+import { messages as sent } from './sent-refusals'
 
 export { refusalText } from './refusals'
 
-/** What refusals say that only the office meets; pages of candidates are told them by the office's own sentence. */
+/** What refusals say that only the office meets. */
 const messages = {
   'session.wrong': 'Name and password do not fit together. Check both; capital letters count.',
   'session.factor-wanted': 'Enter the six digits that your authenticator shows, or one of your recovery codes.',
@@ -304,6 +306,6 @@ const messages = {
 } satisfies Partial<Record<RefusalCode, string>>
 
 /** All messages, for the check that every language has the same keys and placeholders. */
-export const refusalMessages: Readonly<Record<RefusalCode, string>> = { ...ofCandidates, ...messages }
+export const refusalMessages: Readonly<Record<RefusalCode, string>> = { ...ofPages, ...ofFiles, ...sent, ...messages }
 
 knowRefusals(messages)

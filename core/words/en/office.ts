@@ -33,6 +33,9 @@ import { letters as lettersScreens } from './screens/letters'
 import { notice as noticeScreens } from './screens/notice'
 import { people as peopleScreens } from './screens/people'
 import { records as recordsScreens } from './screens/records'
+import { band as bandScreens } from './screens/band'
+import { examinations as examinationsScreens } from './screens/examinations'
+import { ledger as ledgerScreens } from './screens/ledger'
 import { rolls as rollsScreens } from './screens/rolls'
 import { roster as rosterScreens } from './screens/roster'
 import { scrutiny as scrutinyScreens } from './screens/scrutiny'
@@ -75,6 +78,9 @@ export const officeWords = {
     people: peopleScreens,
     questions: questionsScreens,
     records: recordsScreens,
+    band: bandScreens,
+    examinations: examinationsScreens,
+    ledger: ledgerScreens,
     rolls: rollsScreens,
     roster: rosterScreens,
     scrutiny: scrutinyScreens,

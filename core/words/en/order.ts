@@ -6,7 +6,7 @@ import type { Finding } from '../../finding/finding'
 import type { Notice } from '../../notice/schema'
 import { changeWords } from './explanation'
 import { workingWords } from './eligibility'
-import { findingWords } from './findings'
+import { findingWords } from './form-findings'
 
 /** What the order rests on: the sheet as it counts, and what scrutiny decided. */
 export interface RefusedCase {

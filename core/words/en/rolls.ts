@@ -1,11 +1,11 @@
 import type { Finding } from '../../finding/finding'
-import { findingWords } from './findings'
-import type { ImageWords } from './of-findings'
+import { findingWords } from './form-findings'
+import type { FindingTeller } from './of-findings'
 
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
 
 /** What is found in a row of a nominal roll besides what the sheet itself finds. */
-const rollWords: Record<string, ImageWords> = {
+const rollWords: Record<string, FindingTeller> = {
   'roll.no-key': () => ({ title: 'Nothing says who this is', advice: "Write the sender's number, or name and date of birth." }),
   'roll.long': f => ({
     title: `The row has ${p(f, 'cells')} cells, the heading ${p(f, 'columns')}`,

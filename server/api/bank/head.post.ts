@@ -1,4 +1,4 @@
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { statementAtMost } from '../../../statements/read'
 import { route } from '../../http/handle'
 import { limitedBytes } from '../../http/input'

@@ -1,6 +1,6 @@
 import { getHeader } from 'h3'
 import { product } from '../../../core/access/principal'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { route } from '../../http/handle'
 import { limitedBytes } from '../../http/input'
 import { runtime } from '../../runtime'

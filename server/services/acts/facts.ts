@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm'
 import type { ActFacts, ActId } from '../../../core/application/acts/rule'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, feeAssessment } from '../../database/schema'
 import { kept } from '../../database/kept-statements'

@@ -1,5 +1,5 @@
 import { actInputs, type ActInput, type NamedAct } from '../../../shared/acts'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { confirmSlip, refuseSlip, takeSlipBack } from '../bank/paid-slips'
 import { deleteDraft } from '../applications/begin'
 import {

@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray } from 'drizzle-orm'
 import { isOnMany, settlePermission, type ProposedAct } from '../../../core/application/acts/table'
 import type { ActId } from '../../../core/application/acts/rule'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { ProposalView } from '../../../shared/acts'
 import { roomsChangeSchema } from '../../../shared/places'
 import type { Executor } from '../../database/client'
@@ -95,6 +95,7 @@ export async function listProposals(caller: Caller, cycle: string): Promise<Prop
     person,
     reason: one.reason,
     by: name(one.by),
+    settledBy: settlePermission(one.act),
     isOwn: one.by === principal.id,
     at: one.at.toISOString(),
   }))
@@ -146,6 +147,7 @@ export async function proposalsOf(tx: Executor, reader: string, applicationId: s
     person: null,
     reason: one.reason,
     by: name(one.by),
+    settledBy: settlePermission(one.act),
     isOwn: one.by === reader,
     at: one.at.toISOString(),
   }))

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Database } from '../../database/client'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Caller } from '../context'
 
 /** How often a process looks for what has changed, in milliseconds; how many may watch in one process, and one person. */

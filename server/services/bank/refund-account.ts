@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { isIban } from '../../../core/bank/check-digits'
 import type { RefundAccount } from '../../../shared/bank'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { refundAccount } from '../../database/schema'
 import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'

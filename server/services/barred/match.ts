@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { identityNumberKey, identityOf, likelyFrom, pairScore, type Identity } from '../../../core/identity/likely-pair'
 import type { BarredMatchView } from '../../../shared/barred'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, barredMatch, barredPerson } from '../../database/schema'
 import { settleMattersOfMany } from '../acts/matters'

@@ -1,6 +1,6 @@
 import { and, eq, isNull, ne, sql } from 'drizzle-orm'
 import type { CandidateAccount } from '../../../shared/candidates'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { candidatePassword, contact, session } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'

@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto'
 import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { CodeAsked } from '../../../shared/candidates'
 import type { Executor } from '../../database/client'
 import { contact, oneTimeCode, principal } from '../../database/schema'

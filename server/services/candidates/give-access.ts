@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { contact } from '../../database/schema'
 import { carryOut, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'

@@ -2,7 +2,7 @@ import { createChallenge, randomInt, verifySolution, type Challenge } from 'altc
 import { deriveKey } from 'altcha-lib/algorithms/pbkdf2'
 import { z } from 'zod'
 import type { Channel } from '../../../core/identity/address'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Context } from '../context'
 import { sha256 } from '../people/passwords'
 

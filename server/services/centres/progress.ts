@@ -1,4 +1,4 @@
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 
 /** Told of the progress of long work; answers whether to go on. */
 export type Tell = (done: number, total: number) => Promise<boolean>

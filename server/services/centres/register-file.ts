@@ -10,7 +10,7 @@ import {
   type SeatsGiven,
 } from '../../../core/register/described'
 import type { Place, RegisterFileView } from '../../../shared/places'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { recogniseTable, tableRows, textOf } from '../../../tables/read'
 import type { Executor } from '../../database/client'
 import { city, cycle, room, roomBooking, venue } from '../../database/schema'

@@ -1,7 +1,7 @@
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { CentreRegister } from '../../../core/notice/check'
 import type { City } from '../../../core/notice/centre-schema'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { city, cycle, room, roomBooking, venue } from '../../database/schema'
 import type { Caller, Context } from '../context'

@@ -7,7 +7,7 @@ import { columnsOf, partsOfColumn, sittingsOf } from '../../../core/allocation/k
 import { RestrictedClasses } from '../../../core/allocation/restrictions'
 import type { Notice } from '../../../core/notice/schema'
 import type { RunDetail, RunPeople, RunPeopleQuery, RunPerson, WhyView } from '../../../shared/centres'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, runPlacement } from '../../database/schema'
 import { nameKey } from '../../../core/identity/names'

@@ -9,7 +9,7 @@ import { choiceOf, outcomeOf, type Outcome } from '../../../core/allocation/outc
 import { distanceKm, placementCost, policyFaults, type AllocationPolicy } from '../../../core/allocation/policy'
 import type { Notice } from '../../../core/notice/schema'
 import type { RunRequest, RunRow } from '../../../shared/centres'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { locks } from '../../database/locks'
 import { allocationRun, application, runPlacement } from '../../database/schema'

@@ -3,7 +3,7 @@ import type { AllocationCity, Sittings } from '../../../core/allocation/instance
 import type { SeatRow } from '../../../core/allocation/kept'
 import type { Notice } from '../../../core/notice/schema'
 import type { SessionSeats } from '../../../shared/centres'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { seat } from '../../database/schema'
 import type { InputScope, Locked } from './asked'

@@ -3,7 +3,7 @@ import type { CorrectionEffects } from '../../../core/application/correction-eff
 import { isFeeClear, type Tracks } from '../../../core/application/tracks'
 import type { Answer } from '../../../core/application/answers'
 import { holdsSeat } from '../../../core/application/acts/guards'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { answerChange, correction, image } from '../../database/schema'
 import { carryOut, type Acting, type Carried, type Effect } from '../acts/carry-out'
 import type { Given } from '../acts/given'

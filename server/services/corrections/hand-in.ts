@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { correctionPeriod } from '../../../core/application/corrections'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { product } from '../../../core/access/principal'
 import { correction } from '../../database/schema'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'

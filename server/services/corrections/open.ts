@@ -2,7 +2,7 @@ import { may } from '../../../core/access/permissions'
 import { reasonLeast } from '../../../core/application/acts/judge'
 import { correctionsOpen, rulesOfItems } from '../../../core/application/corrections'
 import { isProof } from '../../../core/application/proof-slot'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Acting } from '../acts/carry-out'
 
 /** Refuses what no rule opens to whoever asks; an officer may go beyond the rules with a reason. */

@@ -1,7 +1,7 @@
 import { and, desc, eq, gt, or, sql } from 'drizzle-orm'
 import { differencesBetween } from '../../../core/notice/difference'
 import type { ReviewDetail, ReviewQuery, ReviewRow } from '../../../shared/eligibility'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, review, reviewFee, reviewItem, reviewSeat } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'

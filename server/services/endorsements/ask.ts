@@ -10,7 +10,7 @@ import {
 import { spellInstant } from '../../../core/calendar/zone'
 import type { Channel } from '../../../core/identity/address'
 import { afterQuiet } from '../../../core/letters/quiet'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { contact, endorsement, endorsementLink } from '../../database/schema'
 import { publicAddress } from '../../messages/public-address'

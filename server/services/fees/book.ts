@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm'
 import { isBalanced, type LedgerLine, type TransactionKind } from '../../../core/fees/ledger'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import type { Write } from '../../database/together'
 import type { Context } from '../context'

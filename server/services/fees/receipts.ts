@@ -7,7 +7,7 @@ import { readReceiptNumber, receiptNumber, receiptsDue } from '../../../core/fee
 import { formatMessage, type MessageParameters } from '../../../core/words/message'
 import type { ReceiptCheck, ReceiptView } from '../../../shared/fees'
 import { grouped } from '../../../shared/grouped'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { locks } from '../../database/locks'
 import { application, receipt, receiptWanted } from '../../database/schema'

@@ -3,7 +3,7 @@ import { withRelief, spellAmount, type Assessment, type Relief } from '../../../
 import { assessmentLines, feeState } from '../../../core/fees/ledger'
 import type { Tracks } from '../../../core/application/tracks'
 import type { Notice } from '../../../core/notice/schema'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { feeAssessment } from '../../database/schema'
 import { carryOut, type Carried } from '../acts/carry-out'

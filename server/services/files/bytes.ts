@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { and, asc, count, eq, gt, ne, sql } from 'drizzle-orm'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Database, Executor } from '../../database/client'
 import { file } from '../../database/schema'
 import { objectStore, type ObjectStore } from '../../files/objects'

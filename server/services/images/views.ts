@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, isNull, ne, sql, type SQL } from 'drizzle-orm'
 import { imageKinds } from '../../../core/notice/image-rules'
 import type { ImageView } from '../../../shared/applications'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, file, image, principal, staff } from '../../database/schema'
 import { asJson } from '../../database/together'

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { compareKeyed, keyingStates, type KeyedDifference, type KeyingState } from '../../../core/application/keying'
 import type { KeyingFigures, KeyingList, KeyingRow, KeyingView } from '../../../shared/keying'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { answerChange, application, paperForm } from '../../database/schema'
 import { readApplication } from '../applications/store'

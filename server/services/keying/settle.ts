@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { settledAnswers, type Settlement } from '../../../core/application/keying'
 import type { Answer } from '../../../core/application/answers'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { answerChange, paperForm } from '../../database/schema'
 import { carryOut, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'

@@ -1,7 +1,7 @@
 import { desc, eq, sql } from 'drizzle-orm'
 import { filledIn } from '../../../core/application/announcement'
 import { announcementSchema, type AnnouncementInput, type AnnouncementView } from '../../../shared/announcements'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { announcement } from '../../database/schema'
 import { defineWork } from '../../jobs/define'

@@ -1,7 +1,7 @@
 import { and, desc, eq, isNull, lt, lte, or, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
 import type { LetterPage } from '../../../shared/candidates'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { alone, type Executor } from '../../database/client'
 import { letter } from '../../database/schema'
 import type { Handed, MessageGateway } from '../../messages/gateway'

@@ -1,7 +1,7 @@
 import { and, desc, eq } from 'drizzle-orm'
 import { shortMessages } from '../../../core/letters/sms'
 import type { LetterTrial, LetterTried } from '../../../shared/notice'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { application, message } from '../../database/schema'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'

@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm'
 import { answerBy, openAtMost } from '../../../core/application/office-questions'
 import type { QuestionPage, QuestionView } from '../../../shared/questions'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { application, officeQuestion } from '../../database/schema'
 import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'

@@ -1,7 +1,7 @@
 import { spellInstant } from '../../../core/calendar/zone'
 import { withoutCentres } from '../../../core/notice/centres'
 import type { MovedDates } from '../../../shared/notice'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { askToSettleMatters } from '../acts/matters-anew'
 import type { Caller } from '../context'
 import { refuseWhileOneWaits } from '../eligibility/take-over'

@@ -1,6 +1,6 @@
 import { and, count, eq, isNull, ne } from 'drizzle-orm'
 import type { AccountView } from '../../../shared/people'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { recoveryCode, session, staff } from '../../database/schema'
 import { log, type Caller } from '../context'
 import { countTry, forgetTry } from './pace'

@@ -1,5 +1,5 @@
 import { inArray, lt, sql } from 'drizzle-orm'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { pace } from '../../database/schema'
 import type { Caller, Context } from '../context'
 

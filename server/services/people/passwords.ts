@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { hash, verify } from '@node-rs/argon2'
 import { dictionary } from '@zxcvbn-ts/language-common'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 
 // Argon2id with the first recommended option for low memory of RFC 9106, section 4 (64 MiB, 3 passes), one lane.
 const argon2id = { algorithm: 2, memoryCost: 65_536, timeCost: 3, parallelism: 1 } as const

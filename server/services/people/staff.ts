@@ -1,7 +1,7 @@
 import { and, asc, count, eq, gt, isNotNull, isNull, ne, sql } from 'drizzle-orm'
 import { product, type StaffRole } from '../../../core/access/principal'
 import type { LinkMade, StaffInput, StaffView } from '../../../shared/people'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { locks } from '../../database/locks'
 import { oneTimeLink, principal, session, staff } from '../../database/schema'

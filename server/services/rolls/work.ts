@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { defineWork } from '../../jobs/define'
 import { permitToBegin } from '../applications/begin'
 import { log } from '../context'

@@ -1,6 +1,6 @@
 import { and, asc, eq, or, sql } from 'drizzle-orm'
 import type { FacetValue, RosterCount, RosterFilter, RosterRow, RosterView } from '../../../shared/applications'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Cell, OutgoingTable } from '../../../tables/stream'
 import { rosterView } from '../../database/schema'
 import type { Caller } from '../context'

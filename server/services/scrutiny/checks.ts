@@ -3,7 +3,7 @@ import type { Finding, Verdict } from '../../../core/finding/finding'
 import { boundOfCheck } from '../../../core/notice/bounds'
 import { imageKinds } from '../../../core/notice/image-rules'
 import type { CheckRecord, CheckRecords, CheckValues } from '../../../shared/scrutiny'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 

@@ -1,7 +1,7 @@
 import { and, eq, inArray, ne } from 'drizzle-orm'
 import { identityOf } from '../../../core/identity/likely-pair'
 import type { Notice } from '../../../core/notice/schema'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application } from '../../database/schema'
 import { countedAnswers, type ApplicationRow } from '../applications/store'

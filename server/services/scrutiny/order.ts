@@ -1,7 +1,7 @@
 import { desc, eq } from 'drizzle-orm'
 import type { OrderText } from '../../../core/words/en/order'
 import type { Notice } from '../../../core/notice/schema'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { scrutinyDecision } from '../../database/schema'
 import { documentOf, mm } from '../../paper/document'
 import { drawLine, drawParagraph } from '../../paper/typeset'

@@ -9,7 +9,7 @@ import {
   type PairReason,
 } from '../../../core/identity/likely-pair'
 import type { PairInput, PairPage, PairSide, PairView } from '../../../shared/scrutiny'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import { alone, type Executor } from '../../database/client'
 import { application, likelyPair } from '../../database/schema'
 import { actingOn, carryOutOn } from '../acts/carry-out'

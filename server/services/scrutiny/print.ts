@@ -3,7 +3,7 @@ import { lookedFor, printHints, type PrintedWord } from '../../../core/documents
 import { identityQuestion } from '../../../core/identity/identity-question'
 import type { PrintReader } from '../../../pictures/print'
 import { PrintWaits } from '../../../pictures/print'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { PrintView } from '../../../shared/scrutiny'
 import { application, image, printedPage } from '../../database/schema'
 import type { Caller, Context } from '../context'

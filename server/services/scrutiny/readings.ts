@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
 import type { KeptReason, ReadingInput, ReadingView } from '../../../shared/scrutiny'
-import { refusal } from '../../../shared/problem'
+import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { image, keptReason, reading } from '../../database/schema'
 import { readApplication } from '../applications/store'

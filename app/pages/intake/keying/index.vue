@@ -100,7 +100,7 @@ watch(() => cycle.code, () => {
         >
           <h2>{{ say('keying.figures') }}</h2>
           <p>
-            {{ say('keying.figuresLine', { compared: figures.compared, differing: figures.differing, rate: figures.differing / figures.compared }) }}
+            {{ say('keying.figuresLine', { compared: figures.compared, differing: figures.differing, rate: shareText(figures.differing / figures.compared) }) }}
           </p>
           <p v-if="figures.first + figures.second + figures.anew > 0">
             {{ say('keying.figuresKept', { first: figures.first, second: figures.second, anew: figures.anew }) }}

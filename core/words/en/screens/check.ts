@@ -30,4 +30,11 @@ export const check = {
   genuineSignedByTheBoard: '✓ Genuine: signed by the Board',
   compareTheNameAndThePicture: 'Compare the name and the picture on the card with the person and the original proof.',
   notGenuine: '✕ Not genuine',
+  checkReceipt: 'Is this receipt genuine?',
+  checkReceiptHow: 'Number and code stand on the receipt.',
+  receiptNumber: 'Number',
+  receiptCode: 'Code',
+  askOffice: 'Ask the office',
+  receiptGenuine: 'Genuine: {amount} received for application {application}, issued {at}.',
+  receiptNoLonger: 'Issued by this office for application {application}, but the money was taken back: it holds no longer.',
 } as const

@@ -1,8 +1,5 @@
 export const correction = {
   title: 'Correction of {number}',
-  correctSomething: 'Correct something',
-  goOnCorrecting: 'Go on with the correction',
-  lookAtCorrection: 'A correction is under way',
   what: 'The form that you handed in stays as it is. What you write here is kept beside it and counts once it takes effect.',
   begin: 'Begin a correction',
   nothingOpen: 'Nothing can be corrected now. The notice says what may be corrected and when.',

@@ -1,7 +1,6 @@
 export const examinations = {
   amendments: 'Changes of this notice',
   amendedAt: '{at}: {reason}',
-  examinations: 'Examinations',
   noneYet: 'No examination is announced yet.',
   openNow: 'Applications are open',
   opensLater: 'Applications open {at}',
@@ -11,7 +10,6 @@ export const examinations = {
   lateAtTheMoment: 'What arrives at that very moment is late. The office’s clock counts: {now}.',
   feeFromTo: '{from} to {to}',
   fee: 'Fee',
-  feeOne: '{amount}',
   testOn: 'Test',
   wholeNotice: 'The whole notice',
   allExaminations: 'All examinations',

@@ -32,7 +32,7 @@ export const keying = {
   open: 'Open',
   figures: 'What keying twice has found',
   figuresLine:
-    '{compared, number} answers were keyed twice; {differing, plural, =0 {none of them differed} one {# of them differed ({rate, number, ::percent .0})} other {# of them differed ({rate, number, ::percent .0})}}.',
+    '{compared, number} answers were keyed twice; {differing, plural, =0 {none of them differed} one {# of them differed ({rate})} other {# of them differed ({rate})}}.',
   figuresKept:
     'Once somebody had looked at the paper, the first person was right {first, number} times, the second {second, number} times, neither {anew, number} times.',
   figuresOften: 'Most often: {list}.',

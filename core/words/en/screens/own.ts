@@ -28,7 +28,6 @@ export const own = {
   noneYet: 'You have no application yet.',
   goOn: 'Go on',
   lookAt: 'Look at it',
-  togetherDue: '{numbers}: {due} are due for {title} in all. One payment can settle them together; each keeps a receipt of its own.',
   asItStood:
     'No connection to the office: this is as it stood at {at}. What you type is kept here and sent when the connection is back; a form cannot be handed in before.',
   toPay: '{due} to pay, at the latest {until}',
@@ -45,4 +44,8 @@ export const own = {
   password: 'Password',
   signOut: 'Sign out',
   letterStates: '{state, select, delivered {delivered} refused {could not be delivered} other {on its way}}',
+  examinations: 'Examinations',
+  correctSomething: 'Correct something',
+  goOnCorrecting: 'Go on with the correction',
+  lookAtCorrection: 'A correction is under way',
 }

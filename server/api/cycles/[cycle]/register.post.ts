@@ -1,6 +1,6 @@
 import { registerModeSchema } from '../../../../shared/places'
 import { tableBounds } from '../../../../tables/read'
-import { refusal } from '../../../../shared/problem'
+import { refusal } from '../../../../shared/refusal'
 import { route } from '../../../http/handle'
 import { limitedBytes, query, textParam } from '../../../http/input'
 import { registerFromFile } from '../../../services/centres/register-file'

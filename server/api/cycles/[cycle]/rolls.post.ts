@@ -1,5 +1,5 @@
 import { rollUploadSchema } from '../../../../shared/rolls'
-import { refusal } from '../../../../shared/problem'
+import { refusal } from '../../../../shared/refusal'
 import { tableBounds } from '../../../../tables/read'
 import { route } from '../../../http/handle'
 import { limitedBytes, query, textParam } from '../../../http/input'

@@ -1,7 +1,7 @@
 import { getHeader } from 'h3'
 import { tooLarge, uploadLimitBytes } from '../../../../../pictures/door'
 import { paidSlipSchema } from '../../../../../shared/bank'
-import { refusal } from '../../../../../shared/problem'
+import { refusal } from '../../../../../shared/refusal'
 import { route } from '../../../../http/handle'
 import { idParam, jsonHeader, limitedBytes } from '../../../../http/input'
 import { runtime } from '../../../../runtime'

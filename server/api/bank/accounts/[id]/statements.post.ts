@@ -1,5 +1,5 @@
 import { fileNameSchema } from '../../../../../shared/bank'
-import { refusal } from '../../../../../shared/problem'
+import { refusal } from '../../../../../shared/refusal'
 import { statementAtMost } from '../../../../../statements/read'
 import { route } from '../../../../http/handle'
 import { idParam, limitedBytes, query } from '../../../../http/input'

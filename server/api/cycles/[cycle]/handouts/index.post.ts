@@ -1,5 +1,5 @@
 import { handoutTitleSchema } from '../../../../../shared/notice'
-import { refusal } from '../../../../../shared/problem'
+import { refusal } from '../../../../../shared/refusal'
 import { route } from '../../../../http/handle'
 import { limitedBytes, query, textParam } from '../../../../http/input'
 import { addHandout, handoutAtMostMegabytes } from '../../../../services/notice/handouts'

@@ -1,5 +1,5 @@
 import { rollFilesAtMost, rollFilesSchema } from '../../../../../shared/rolls'
-import { refusal } from '../../../../../shared/problem'
+import { refusal } from '../../../../../shared/refusal'
 import { route } from '../../../../http/handle'
 import { idParam, limitedFile, query } from '../../../../http/input'
 import { takeFiles } from '../../../../services/rolls/take-files'

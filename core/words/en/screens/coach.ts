@@ -1,0 +1,27 @@
+export const coach = {
+  theCameraCannotBeUsedHere:
+    'The camera cannot be used here: it is missing, in use, or this page may not use it. Allow it in the browser, or choose a file instead.',
+  takeThe: 'Take the {title}',
+  headInTheOutlineEyesOn: 'Head in the outline, eyes on the line, light from the front, a plain wall behind.',
+  thePaperAloneInTheFrame: 'The paper alone in the frame, light from the side, no shadow of the hand.',
+  leaveIt: 'Leave it',
+  takeIt: 'Take it',
+  lookingAtThePicture: 'Looking at the picture…',
+  rulesNotKeptSoFar: '{failed} {failed, plural, one {rule is} other {rules are}} not kept so far ({milliseconds} s). Looking for the face…',
+  rulesNotKept:
+    '{failed} {failed, plural, one {rule is} other {rules are}} not kept{hasAfter, select, true { still: take a better picture, or send this one for the office to judge} other {}}',
+  inOrderButForWhatA: 'In order, but for what a person must judge',
+  everythingIsInOrder: 'Everything is in order',
+  thePictureCouldNotBeChanged: 'The picture could not be changed. Send it as it is, or choose another.',
+  theMadeToFit: 'The {title} {hasShown, select, true {made to fit} other {as chosen}}',
+  madeToFit: '{hasShown, select, true {Made to fit} other {As chosen}} · {size} KB',
+  px: '· {width} × {height} px',
+  checksPassedInS: '· {checks} checks passed in {milliseconds} s',
+  makeItFit: 'Make it fit',
+  sendTheNewOne: 'Send the new one',
+  sendAsItIs: 'Send as it is',
+  undo: 'Undo',
+  turnLeft: '↺ Turn left',
+  turnRight: '↻ Turn right',
+  chooseAnother: 'Choose another',
+} as const
