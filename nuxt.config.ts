@@ -42,8 +42,8 @@ function fontFiles(): string {
   return folder
 }
 
-/** Where a candidate comes in, with what all pages of candidates are shown in. */
-const entrance = ['app/pages/apply/index.vue', 'app/layouts/candidate.vue']
+/** Where a candidate comes in and finds their applications, with what all pages of candidates are shown in. */
+const entrance = ['app/pages/apply/index.vue', 'app/layouts/candidate.vue', 'app/components/house/HeadlineMark.vue']
 /** Where a candidate works. */
 const candidatePages = ['app/pages/own/[id].vue']
 /** What they need only once somebody has pressed something: it comes by itself when the page stands. */
@@ -52,7 +52,7 @@ const afterwards = ['act/Dialog', 'house/FileFindings', 'sheet/DeclarationDialog
 const reached = new WeakMap<object, Map<string, string>>()
 
 /**
- * What is reached from the pages of candidates goes into one file, apart from what every page begins with and from what can come
+ * What is reached from the pages of candidates goes into two files, apart from what every page begins with and from what can come
  * afterwards. Rollup by itself makes dozens, one for each set of pages that share something.
  */
 function forCandidates(

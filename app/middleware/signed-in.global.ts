@@ -11,7 +11,7 @@ export default defineNuxtRouteMiddleware(async (to) => {
   if (isOwn && !session.loaded && typeof to.params.id === 'string') {
     askEarly(`/api/applications/${to.params.id}`)
     useCycleStore().askEarlyForLast()
-  }
+  } else if (to.path === '/own' && !session.loaded) askEarly('/api/own')
   await session.load()
   if (!session.principal && isOwn) return navigateTo('/apply')
   if (!session.principal) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } })

@@ -35,6 +35,8 @@ function next(one: OwnApplication): string {
 const zone = computed(() => own.value?.examinations[0]?.zone ?? { name: 'UTC', utcOffsetMinutes: 0 })
 const { failure } = useLoaded(async () => {
   own.value = await callApi<OwnView>('/api/own')
+  // Where most go on from here: it comes while they read.
+  void preloadRouteComponents('/own/next')
 })
 </script>
 
