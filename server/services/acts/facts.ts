@@ -3,14 +3,21 @@ import type { ActFacts, ActId } from '../../../core/application/acts/rule'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, feeAssessment } from '../../database/schema'
-import { kept } from '../../database/kept-statements'
+import { asked, keptAbout } from '../../database/kept-statements'
 import { asJson, rowsOfJson } from '../../database/together'
 import type { OpenCorrectionState } from '../../../core/application/corrections'
 import { isPaidFirst } from '../../../core/fees/order'
 import { endorsementsLacking } from '../../../core/application/endorsements'
 import { openRequests } from '../../../core/application/requests'
 import type { Notice } from '../../../core/notice/schema'
-import { applicationUnder, decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
+import {
+  applicationStatement,
+  applicationUnder,
+  decidedAnswers,
+  tracksOf,
+  type ApplicationRow,
+  type StandingRow,
+} from '../applications/store'
 import { barHolds } from '../barred/holds'
 import { receivedOf } from '../fees/received'
 import type { CurrentNotice } from '../notice/notices'
@@ -57,9 +64,10 @@ export type FoundFacts = ActFacts & {
   isRepeated: boolean,
 }
 
+const factsAbout = keptAbout(() => sql`select ${factColumns(asked.since)}`)
 /** What the rules of acts ask of one application, read inside the transaction that holds it. */
 export async function factsOf(tx: Executor, row: ApplicationRow, notice: Notice): Promise<FoundFacts> {
-  const { rows: [found] } = await tx.execute<Found>(sql`select ${factColumns(row.id, openedAt(row), null)}`)
+  const { rows: [found] } = await tx.execute<Found>(factsAbout({ id: row.id, since: row.openedAt }))
   return factsIn(tx, row, notice, found)
 }
 
@@ -71,61 +79,57 @@ export interface Known {
   assessed: typeof feeAssessment.$inferSelect | null
 }
 
+const knownAbout = keptAbout(() => sql`select ${knownColumns(asked.since)}`)
 /** The same in one statement with everything else that an act, or a page about one application, looks at. */
-export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice, asked: Asked | null = null): Promise<Known> {
-  const { rows: [found] } = await tx.execute<FoundOfOne>(kept(sql`select ${knownColumns(row.id, openedAt(row), asked)}`))
+export async function knownOf(tx: Executor, row: ApplicationRow, notice: Notice, request: Asked | null = null): Promise<Known> {
+  const { rows: [found] } = await tx.execute<FoundOfOne>(knownAbout({ id: row.id, since: row.openedAt, ...request }))
   if (!found) throw refusal('application.unknown')
   return knownIn(tx, row, notice, found)
 }
 
-/** The same with the application itself, which is not held, and with other columns of the statement. */
+/** A statement that reads the same with the application itself, which is not held, and other columns. */
+export const knownWith = (more: () => SQL) =>
+  keptAbout(() => applicationStatement(sql`, ${knownColumns(sql`${application.openedAt}`)}, ${more()}`))
 export async function applicationKnown<More extends Record<string, unknown>>(
   tx: Executor,
   id: string,
-  more: SQL,
+  about: ReturnType<typeof knownWith>,
 ): Promise<Known & CurrentNotice & { row: ApplicationRow, more: More }> {
-  const columns = sql`${knownColumns(id, sql`${application.openedAt}`, null)}, ${more}`
-  const read = await applicationUnder<FoundOfOne & More>(tx, id, columns)
+  const read = await applicationUnder<FoundOfOne & More>(tx, about({ id }))
   return { ...read, ...await knownIn(tx, read.row, read.notice, read.more) }
 }
 
 type FoundOfOne = Found & BesideRow & { assessed: Record<string, unknown>[] }
 
-const openedAt = (row: ApplicationRow): SQL => sql`${row.openedAt?.toISOString() ?? null}::timestamptz`
-
-const knownColumns = (id: string, since: SQL, asked: Asked | null): SQL =>
-  sql`${factColumns(id, since, asked)}, ${besideColumns(id)},
-  ${asJson(sql`select * from fee_assessment where application_id = ${id} order by version desc limit 1`)} as assessed`
+const knownColumns = (since: SQL): SQL =>
+  sql`${factColumns(since)}, ${besideColumns()},
+  ${asJson(sql`select * from fee_assessment where application_id = ${asked.id} order by version desc limit 1`)} as assessed`
 
 async function knownIn(tx: Executor, row: ApplicationRow, notice: Notice, found: FoundOfOne): Promise<Known> {
   const [assessed] = rowsOfJson(feeAssessment, found.assessed)
   return { facts: await factsIn(tx, row, notice, found), beside: besideOf(found), assessed: assessed ?? null }
 }
 
-function factColumns(id: string, since: SQL, asked: Asked | null): SQL {
+function factColumns(since: SQL): SQL {
   return sql`
-    exists (select 1 from answer_change where application_id = ${id}) as answered,
-    exists (select 1 from image where application_id = ${id}) as filed,
-    exists (select 1 from scrutiny_decision where application_id = ${id}) as decided,
-    exists (select 1 from payment where application_id = ${id} and state = 'open') as paying,
-    ${since} is not null and (exists (select 1 from answer_change where application_id = ${id} and at > ${since})
-      or exists (select 1 from image where application_id = ${id} and at > ${since} and state <> 'refused' and correction_id is null)) as corrected,
-    exists (select 1 from admit_card where application_id = ${id} and void_at is null) as card, ${receivedOf(id)} as received,
-    exists (select 1 from payment where application_id = ${id}) as attempted,
-    exists (select 1 from claim_ruling where application_id = ${id}) as ruled,
-    exists (select 1 from seat where application_id = ${id}) as seated,
-    exists (select 1 from admit_card where application_id = ${id}) as carded,
-    exists (select 1 from office_question where application_id = ${id}) as questioned,
-    exists (select 1 from referral where application_id = ${id} and answered_at is null) as asked,
-    exists (select 1 from likely_pair where state = 'open' and (first = ${id} or second = ${id})) as paired,
-    ${barHolds(sql`${id}`)} as barred,
-    (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
-    (select state from deposit_slip where application_id = ${id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
-    ${
-    asked
-      ? sql`exists (select 1 from audit_event where subject = ${id} and act = ${asked.act}::log_act and request_id = ${asked.requestId})`
-      : sql`false`
-  } as repeated`
+    exists (select 1 from answer_change where application_id = ${asked.id}) as answered,
+    exists (select 1 from image where application_id = ${asked.id}) as filed,
+    exists (select 1 from scrutiny_decision where application_id = ${asked.id}) as decided,
+    exists (select 1 from payment where application_id = ${asked.id} and state = 'open') as paying,
+    ${since} is not null and (exists (select 1 from answer_change where application_id = ${asked.id} and at > ${since})
+      or exists (select 1 from image where application_id = ${asked.id} and at > ${since} and state <> 'refused' and correction_id is null)) as corrected,
+    exists (select 1 from admit_card where application_id = ${asked.id} and void_at is null) as card, ${receivedOf(asked.id)} as received,
+    exists (select 1 from payment where application_id = ${asked.id}) as attempted,
+    exists (select 1 from claim_ruling where application_id = ${asked.id}) as ruled,
+    exists (select 1 from seat where application_id = ${asked.id}) as seated,
+    exists (select 1 from admit_card where application_id = ${asked.id}) as carded,
+    exists (select 1 from office_question where application_id = ${asked.id}) as questioned,
+    exists (select 1 from referral where application_id = ${asked.id} and answered_at is null) as asked,
+    exists (select 1 from likely_pair where state = 'open' and (first = ${asked.id} or second = ${asked.id})) as paired,
+    ${barHolds(asked.id)} as barred,
+    (select jsonb_build_object('state', state, 'by', coalesce(handed_by, by), 'holds', holds) from correction where application_id = ${asked.id} and state in ('drafting', 'unpaid', 'waiting')) as correction,
+    (select state from deposit_slip where application_id = ${asked.id} and (state = 'waiting' or (state = 'confirmed' and arrived < amount)) order by state desc limit 1) as slip,
+    exists (select 1 from audit_event where subject = ${asked.id}::text and act = ${asked.act} and request_id = ${asked.requestId}) as repeated`
 }
 
 async function factsIn(tx: Executor, row: ApplicationRow, notice: Notice, found: Found | undefined): Promise<FoundFacts> {

@@ -7,6 +7,7 @@ import type { Tracks } from '../../../core/application/tracks'
 import { dateInZone } from '../../../core/calendar/zone'
 import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
+import { asked, keptAbout } from '../../database/kept-statements'
 import { application, image, openMatter } from '../../database/schema'
 import { asJson, rowsOfJson, together, type Write } from '../../database/together'
 import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
@@ -46,13 +47,15 @@ export interface FoundBeside {
 }
 
 /** The same as columns of a statement that reads more of one application. */
-export const besideColumns = (id: string): SQL =>
+export const besideColumns = (): SQL =>
   sql`
   ${
-    asJson(sql`select distinct on (kind) * from image where application_id = ${id} and state <> 'refused' and correction_id is null order by kind, version desc`)
+    asJson(sql`select distinct on (kind) * from image where application_id = ${asked.id} and state <> 'refused' and correction_id is null order by kind, version desc`)
   } as files,
-  (select to_jsonb(found) from (${outsideSelect(sql`(select ${id}::uuid as id)`)}) as found) as outside,
-  ${asJson(sql`select * from open_matter where application_id = ${id} and cleared_at is null`)} as kept`
+  (select to_jsonb(found) from (${outsideSelect(sql`(select ${asked.id} as id)`)}) as found) as outside,
+  ${asJson(sql`select * from open_matter where application_id = ${asked.id} and cleared_at is null`)} as kept`
+
+const besideAbout = keptAbout(() => sql`select ${besideColumns()}`)
 
 export interface BesideRow extends Record<string, unknown> {
   files: Record<string, unknown>[]
@@ -149,7 +152,7 @@ function mattersOf(
 
 /** Opens what has come up and clears what is gone, in the transaction of the act that brought it about. */
 export async function settleMatters(tx: Executor, context: Context, row: ApplicationRow, notice: Notice): Promise<void> {
-  const { rows: [found] } = await tx.execute<BesideRow>(sql`select ${besideColumns(row.id)}`)
+  const { rows: [found] } = await tx.execute<BesideRow>(besideAbout({ id: row.id }))
   if (found) await together(tx, settlingMatters(tx, context, row, notice, besideOf(found)))
 }
 

@@ -10,10 +10,11 @@ import { assessFee } from '../../../core/fees/assess'
 import type { Dossier } from '../../../shared/applications'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
+import { asked } from '../../database/kept-statements'
 import { allocationRun, answerChange, application, auditEvent, payment, runPlacement, scrutinyDecision, seat } from '../../database/schema'
 import { relationsTo, type Caller, type Context } from '../context'
 import { currentCard } from '../cards/store'
-import { applicationKnown, type FoundFacts } from '../acts/facts'
+import { applicationKnown, knownWith, type FoundFacts } from '../acts/facts'
 import { mattersNow } from '../acts/matters'
 import { proposalsOf } from '../acts/proposals'
 import { namesOf } from '../people/names'
@@ -29,7 +30,7 @@ import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from '.
 export async function readDossier(caller: Caller, id: string): Promise<Dossier> {
   const context = await caller.authorise('applications.read', { application: id })
   const { db, principal } = context
-  const { row, notice, facts, beside, assessed, more } = await applicationKnown<Shown>(db, id, shownColumns(id))
+  const { row, notice, facts, beside, assessed, more } = await applicationKnown<Shown>(db, id, shownAbout)
   const counted = countedAnswers(notice, row)
   const relations = relationsTo(principal, row)
   const seesFiles = may(principal, 'files.read', relations)
@@ -128,10 +129,11 @@ interface Shown extends Record<string, unknown> {
   others: string[]
 }
 
-const shownColumns = (id: string) =>
-  sql`${seenBeside(id)} as seen,
+const shownAbout = knownWith(() =>
+  sql`${seenBeside} as seen,
   array(select other.number from application other where other.owner_id = ${application.ownerId} and other.cycle = ${application.cycle}
-    and other.id <> ${id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others`
+    and other.id <> ${asked.id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others`
+)
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {
   const deliveries = sql<string>`(select coalesce(sum(e.deliveries), 0) from gateway_event e where e.gateway_order = payment.gateway_order)`

@@ -7,7 +7,7 @@ import type { Notice } from '../../../core/notice/schema'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { application, cycle } from '../../database/schema'
-import { kept } from '../../database/kept-statements'
+import { asked, keptAbout } from '../../database/kept-statements'
 import { rowsOfJson } from '../../database/together'
 import { noticeInForceColumns, noticeInForceOf, type CurrentNotice, type InForceRow } from '../notice/notices'
 
@@ -42,27 +42,29 @@ export function countedAnswers(notice: Notice, row: Pick<ApplicationRow, 'answer
   return row.falseClaims.length === 0 ? decided : answersThatCount(notice, decided, row.falseClaims)
 }
 
+/** Reads one application with the notice in force for its cycle; `columns` begin with a comma. */
+export const applicationStatement = (columns: SQL): SQL =>
+  // As JSON: naming forty columns takes longer than reading them.
+  sql`select to_jsonb(${application}) as row, ${noticeInForceColumns}${columns}
+    from ${application} join ${cycle} on ${cycle.code} = ${application.cycle} where ${application.id} = ${asked.id}`
+
+const heldAbout = keptAbout(() => sql`${applicationStatement(sql``)} for update of ${application}`)
 /** One application with the notice in force for its cycle, held until the transaction ends, so that two acts on it follow each other. */
 export async function applicationHeld(tx: Executor, id: string): Promise<CurrentNotice & { row: ApplicationRow }> {
   // What is beside it is read once it is held: this statement sees the other tables as they were before it waited.
-  return applicationUnder(tx, id, null, sql`for update of ${application}`)
+  return applicationUnder(tx, heldAbout({ id }))
 }
 
 interface FoundRow extends InForceRow {
   row: Record<string, unknown>
 }
 
-/** The same without holding it, with other columns of the same statement. */
+/** The same by a statement of its own, with the other columns of that. */
 export async function applicationUnder<More extends Record<string, unknown>>(
   tx: Executor,
-  id: string,
-  more: SQL | null,
-  hold: SQL = sql``,
+  statement: SQL,
 ): Promise<CurrentNotice & { row: ApplicationRow, more: More }> {
-  // As JSON: naming forty columns takes longer than reading them.
-  const { rows: [found] } = await tx.execute<FoundRow>(kept(sql`
-    select to_jsonb(${application}) as row, ${noticeInForceColumns}${more ? sql`, ${more}` : sql``}
-    from ${application} join ${cycle} on ${cycle.code} = ${application.cycle} where ${application.id} = ${id} ${hold}`))
+  const { rows: [found] } = await tx.execute<FoundRow>(statement)
   const [row] = found ? rowsOfJson(application, [found.row]) : []
   if (!found || !row) throw refusal('application.unknown')
   refuseErased(row)

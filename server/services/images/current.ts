@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNull, ne } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNull, ne, type SQL } from 'drizzle-orm'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
 import { image } from '../../database/schema'
@@ -6,7 +6,7 @@ import { image } from '../../database/schema'
 export type ImageRow = typeof image.$inferSelect
 
 export const newestFirst = [image.kind, desc(image.version)] as const
-export const counting = (applicationId: string) =>
+export const counting = (applicationId: string | SQL) =>
   and(eq(image.applicationId, applicationId), ne(image.state, 'refused'), isNull(image.correctionId))
 
 /** The newest version in each slot of an application; refused ones never count, nor those of a correction that has not taken effect. */

@@ -3,6 +3,7 @@ import { imageKinds } from '../../../core/notice/image-rules'
 import type { ImageView } from '../../../shared/applications'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
+import { asked } from '../../database/kept-statements'
 import { application, file, image, principal, staff } from '../../database/schema'
 import { asJson } from '../../database/together'
 import { log, type Caller, type Context } from '../context'
@@ -18,10 +19,11 @@ interface SeenBeside extends Record<string, unknown> {
 }
 
 /** The same of all images of one application, as a column of a statement that reads more of it. */
-export const seenBeside = (id: string): SQL =>
-  asJson(sql`
+export const seenBeside: SQL = asJson(sql`
   select ${image.id}, ${file.bytes}, coalesce(${shownName}, '–') as by from ${image} join ${file} on ${file.sha256} = ${image.sha256}
-    left join ${principal} on ${principal.id} = ${image.by} left join ${staff} on ${staff.id} = ${principal.id} where ${counting(id)}`)
+    left join ${principal} on ${principal.id} = ${image.by} left join ${staff} on ${staff.id} = ${principal.id} where ${
+  counting(asked.id)
+}`)
 
 /** Views of images whose rows were read, by slot, with what that column gave. */
 export function viewsOf(images: Partial<Record<string, ImageRow>>, beside: readonly SeenBeside[]): Partial<Record<string, ImageView>> {

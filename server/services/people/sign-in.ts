@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import Bowser from 'bowser'
-import { and, count, desc, eq, gt, isNull, ne } from 'drizzle-orm'
+import { and, count, desc, eq, gt, isNull, ne, sql } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
 import { channels } from '../../../core/identity/address'
 import type { SessionView } from '../../../shared/people'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { candidatePassword, contact, principal, session, staff } from '../../database/schema'
+import { kept } from '../../database/kept-statements'
+import { rowsOfJson } from '../../database/together'
 import { log, type Caller, type Context } from '../context'
 import { lookedUp } from '../letters/addresses'
 import { countTry, forgetTry, type Pace } from './pace'
@@ -150,16 +152,26 @@ async function standing(
   }
 }
 
+interface FoundSession extends Record<string, unknown> {
+  session: Record<string, unknown>
+  principal: Record<string, unknown>
+  staff: Record<string, unknown> | null
+}
+
 /** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
 export async function liveSession(caller: Caller, token: string): Promise<LiveSession | null> {
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
-  // One statement: it is asked with every request.
-  const [row] = await db.select({ session, principal, staff }).from(session).innerJoin(principal, eq(principal.id, session.principalId))
-    .leftJoin(staff, eq(staff.id, principal.id)).where(and(eq(session.tokenHash, sha256(token)), ...living(at)))
-  const found = row && await standing(db, row)
-  if (!found) return null
-  const { id, csrfToken, tokenHash, lastSeenAt } = row.session
+  // One statement, kept: it is asked with every request.
+  const { rows: [row] } = await db.execute<FoundSession>(kept(sql`
+    select to_jsonb(${session}) as session, to_jsonb(${principal}) as principal, to_jsonb(${staff}) as staff
+    from ${session} join ${principal} on ${principal.id} = ${session.principalId} left join ${staff} on ${staff.id} = ${principal.id}
+    where ${and(eq(session.tokenHash, sha256(token)), ...living(at))}`))
+  const [live] = row ? rowsOfJson(session, [row.session]) : []
+  const [who] = row ? rowsOfJson(principal, [row.principal]) : []
+  const found = who && await standing(db, { principal: who, staff: rowsOfJson(staff, row?.staff ? [row.staff] : [])[0] ?? null })
+  if (!live || !found) return null
+  const { id, csrfToken, tokenHash, lastSeenAt } = live
   if (at.getTime() - lastSeenAt.getTime() > 60_000) await db.update(session).set({ lastSeenAt: at }).where(eq(session.tokenHash, tokenHash))
   return { id, principal: found, csrfToken }
 }
