@@ -15,8 +15,9 @@ export function saidWords() {
  *
  * @param variables by variable of the environment, the role whose address of the database it holds; without one of its own it holds that of
  * DATABASE_URL.
+ * @param said what was said behind the command, and `failure`, the exit code where the script fails.
  */
-export async function onOffice(script, variables, { isDemo, args = [] }) {
+export async function onOffice(script, variables, { isDemo, args = [], failure = 1 }) {
   checkNode()
   const names = Object.keys(variables)
   const own = process.env.DATABASE_URL ?? names.map(name => process.env[name]).find(Boolean)
@@ -29,5 +30,5 @@ export async function onOffice(script, variables, { isDemo, args = [] }) {
   }
   const good = await run(bin('tsx'), [`scripts/${script}.ts`, ...args], { env: { ...env, LUCID_KEY_FILE: officeKeyFile() } })
   release()
-  process.exit(good ? 0 : 1)
+  process.exit(good ? 0 : failure)
 }

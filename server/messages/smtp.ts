@@ -65,6 +65,8 @@ export class SmtpMail implements MessageGateway {
         // The same letter handed over twice is known by it; nobody's holiday answers it (RFC 3834, section 5).
         messageId: `<${id}@${this.#domain}>`,
         headers: { 'Auto-Submitted': 'auto-generated' },
+        // Whatever comes back later names the letter (RFC 3461); asked only of servers that know it.
+        dsn: { id, return: 'headers', notify: 'failure', recipient: address },
       })
       return 'taken'
     } catch (error) {

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import type { AddressInfo } from 'node:net'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { SMTPServer } from 'smtp-server'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { contact, letter, message } from '../../server/database/schema'
+import { contact, letter, message, openMatter } from '../../server/database/schema'
 import { SmtpMail, smtpSettings } from '../../server/messages/smtp'
-import { carryLetters, postLetter, sendAgain } from '../../server/services/letters/outbox'
+import { carryLetters, letterCameBack, postLetter, sendAgain } from '../../server/services/letters/outbox'
 import { writeLetters } from '../../server/services/letters/write'
 import { MessageStandin } from '../../server/standins/messages'
 import { openOffice, type Office } from '../support/office'
@@ -13,7 +13,7 @@ import { problemOf } from '../support/problem'
 import { sampleNotice } from '../support/sample'
 
 /** What a mail server of the registry was sent, and how it answers a recipient: by the first digits of the name before the @. */
-const got: { to: string, raw: string }[] = []
+const got: { to: string, raw: string, dsn: unknown }[] = []
 let server: SMTPServer
 let port = 0
 let office: Office
@@ -25,6 +25,7 @@ async function serve(): Promise<void> {
     authOptional: true,
     disabledCommands: ['STARTTLS'],
     logger: false,
+    hideDSN: false,
     onRcptTo: ({ address }, _, done) => {
       const code = Number(/^(\d{3})/.exec(address)?.[1] ?? 0)
       done(code > 0 && code < 552 ? reply(code) : undefined)
@@ -35,7 +36,7 @@ async function serve(): Promise<void> {
       stream.on('end', () => {
         const to = session.envelope.rcptTo[0]?.address ?? ''
         if (to.startsWith('554')) return done(reply(554))
-        got.push({ to, raw: Buffer.concat(parts).toString('utf8') })
+        got.push({ to, raw: Buffer.concat(parts).toString('utf8'), dsn: session.envelope.dsn })
         done()
       })
     },
@@ -67,13 +68,15 @@ describe('a mail server', () => {
     const gateway = mail()
     const one = handed('somebody@post.example')
     expect(await gateway.take(one)).toBe('taken')
-    const { to, raw } = got.at(-1) ?? { to: '', raw: '' }
+    const { to, raw, dsn } = got.at(-1) ?? { to: '', raw: '', dsn: null }
     expect(to).toBe('somebody@post.example')
     for (
       const part of ['From: Examinations Board <exams@board.example>', `Message-ID: <${one.id}@board.example>`,
         'Auto-Submitted: auto-generated', 'Content-Type: text/plain', 'Content-Type: text/html',
         'One &lt;line&gt; &amp; more</p><p>A second paragraph<br>in two lines']
     ) expect(raw.replaceAll('=\r\n', '')).toContain(part)
+    // A server that knows RFC 3461 is asked to name the letter when it comes back, and to keep what it says to itself.
+    expect(dsn).toMatchObject({ ret: 'HDRS', envid: one.id })
     // What goes to a telephone goes by the other gateway.
     expect(await gateway.take(handed('5550100042', { channel: 'mobile' }))).toBe('taken')
     gateway.close()
@@ -166,6 +169,26 @@ describe('letters', () => {
     const [code] = await office.db.select().from(letter).where(eq(letter.address, 'first@post.example'))
     expect(await problemOf(sendAgain(office.as(), code?.id ?? ''))).toMatchObject({ code: 'letter.unknown' })
     expect(await problemOf(sendAgain(office.as('scrutineer'), first?.id ?? ''))).toMatchObject({ code: 'access.role' })
+  })
+
+  it('count as refused once they come back, whoever missed them is a matter of the office, and nobody is told twice', async () => {
+    const owner = await office.candidate('Moved away')
+    const application = await office.complete(owner)
+    await office.act(application, 'submit', { revision: 1, declared: true })
+    const mailed = { channel: 'email' as const, address: 'moved@post.example' }
+    await office.db.insert(contact).values({ id: randomUUID(), principalId: owner.id, provedAt: office.now, ...mailed })
+    await postLetter(office.db, await office.context(), { principalId: owner.id, ...mailed, subject: 'Told', body: 'b' })
+    await carryLetters(office.product, new MessageStandin())
+    const [sent] = await office.db.select().from(letter).where(eq(letter.address, mailed.address))
+    const matters = async () =>
+      (await office.db.select().from(openMatter)
+        .where(and(eq(openMatter.applicationId, application), eq(openMatter.kind, 'message-bounced'), isNull(openMatter.clearedAt)))).length
+    expect([sent?.state, await matters()]).toEqual(['delivered', 0])
+    expect(await letterCameBack(office.product, sent?.id ?? '')).toBe(true)
+    expect([(await stateOf(mailed.address))?.state, await matters()]).toEqual(['refused', 1])
+    expect([await letterCameBack(office.product, sent?.id ?? ''), await letterCameBack(office.product, randomUUID())]).toEqual([false,
+      false])
+    expect(await matters()).toBe(1)
   })
 
   it('go to no telephone in quiet hours; mail and codes that somebody asks for do', async () => {

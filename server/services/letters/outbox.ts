@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull, lt, lte, or, sql } from 'drizzle-orm'
+import { and, desc, eq, isNull, lt, lte, ne, or, sql } from 'drizzle-orm'
 import type { Channel } from '../../../core/identity/address'
 import type { LetterPage } from '../../../shared/candidates'
 import { refusal } from '../../../shared/refusal'
@@ -83,6 +83,21 @@ async function settleLetter(
   await context.db.transaction(async (tx) => {
     await tx.update(letter).set({ state: isTaken ? 'delivered' : 'refused', settledAt: now }).where(isOpen)
     if (principalId !== null && (!isTaken || await isMissed(tx, principalId))) await settleMattersOfOwner(tx, context, principalId)
+  })
+}
+
+/**
+ * A letter that the mail server had taken came back: it counts as refused from now on, and who is concerned is a matter of the office.
+ *
+ * @returns false where it is no letter of this office, or was known to be refused.
+ */
+export async function letterCameBack(caller: Caller, id: string): Promise<boolean> {
+  const context = await caller.authorise('clock.act')
+  return context.db.transaction(async (tx) => {
+    const [row] = await tx.update(letter).set({ state: 'refused', settledAt: context.now() })
+      .where(and(eq(letter.id, id), ne(letter.state, 'refused'))).returning({ owner: letter.principalId })
+    if (row?.owner) await settleMattersOfOwner(tx, context, row.owner)
+    return row !== undefined
   })
 }
 
