@@ -123,7 +123,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
     await expect(page.getByText(proof === answers.bornOn ? /^handed in / : /No application has this number/)).toBeVisible()
   }
   await staff.goto('/letters')
-  await staff.getByLabel('Address contains').fill(address)
+  await staff.getByLabel('Address begins with').fill(address)
   await expect(staff.getByRole('row').filter({ hasText: address }).filter({ hasText: 'is your code' })).toBeVisible()
   await expect(staff.getByRole('row').filter({ hasNotText: address })).toHaveCount(1)
   await staff.context().close()

@@ -57,5 +57,6 @@ export const letter = pgTable(
     isOfMany: boolean('is_of_many').notNull().default(false),
   },
   t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at),
-    index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`)],
+    index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`),
+    index('letter_by_address').using('btree', sql`lower(${t.address}) text_pattern_ops`)],
 )

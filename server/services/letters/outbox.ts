@@ -4,6 +4,7 @@ import type { LetterPage } from '../../../shared/candidates'
 import { refusal } from '../../../shared/refusal'
 import { alone, type Executor } from '../../database/client'
 import { letter } from '../../database/schema'
+import { likeText } from '../../database/text'
 import type { Handed, MessageGateway } from '../../messages/gateway'
 import { log, type Caller, type Context } from '../context'
 import { settleMattersOfOwner } from '../acts/matters'
@@ -110,10 +111,10 @@ async function isMissed(tx: Executor, owner: string): Promise<boolean> {
 
 const pageSize = 50
 
-/** The outbox for staff, the newest first; `after` is the last of the page before, as "moment id". */
+/** The outbox for staff, the newest first; `search` is the beginning of an address, `after` the last of the page before, as "moment id". */
 export async function readOutbox(caller: Caller, search: string, after?: { at: string, id: string }): Promise<LetterPage> {
   const { db } = await caller.authorise('letters.read')
-  const found = search.trim() === '' ? undefined : sql`position(lower(${search.trim()}) in lower(${letter.address})) > 0`
+  const found = search.trim() === '' ? undefined : sql`lower(${letter.address}) like ${`${likeText(search.trim().toLowerCase())}%`}`
   const before = after ? or(lt(letter.at, new Date(after.at)), and(eq(letter.at, new Date(after.at)), lt(letter.id, after.id))) : undefined
   const rows = await db.select().from(letter).where(and(found, before)).orderBy(desc(letter.at), desc(letter.id)).limit(pageSize)
   return {

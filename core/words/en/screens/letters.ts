@@ -10,6 +10,6 @@ export const letters = {
   letter: 'Letter',
   at: 'At',
   state: 'State',
-  find: 'Address contains',
+  find: 'Address begins with',
   more: 'Show more',
 } as const

@@ -1,0 +1,1 @@
+CREATE INDEX "letter_by_address" ON "letter" USING btree (lower("address") text_pattern_ops);
