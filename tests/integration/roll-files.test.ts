@@ -246,10 +246,7 @@ describe('handing in what a roll has brought', () => {
     await tryRoll(office.as(), id, goOn)
     await enterRoll(office.as(), id, goOn, null)
     const ids = [...(await byKey(sender)).values()].map(row => row.id)
-    for (const one of ids) {
-      await office.addPapers(one)
-      await office.addPictures(one)
-    }
+    for (const one of ids) await office.addFiles(one)
     const work = office.as()
     await expect(handInRoll(work, id, async () => false, null)).rejects.toMatchObject({ problem: { code: 'roll.hand-in-stopped' } })
     expect((await look(id)).drafts).toBe(1)
