@@ -12,8 +12,8 @@ const paths = process.argv.slice(2)
 const { db, close } = openDatabase(url, 1)
 try {
   const caller = productCaller(db, 'bounces')
-  for (const mail of paths.length > 0 ? paths.map(path => readFile(path)) : [buffer(process.stdin)]) {
-    const bounce = await readBounce(await mail)
+  for (const path of paths.length > 0 ? paths : [null]) {
+    const bounce = await readBounce(path === null ? await buffer(process.stdin) : await readFile(path))
     // Nothing of the mail itself is told: it names people.
     if (!bounce) console.log('lucid: no mail that tells of a letter of this office; left alone')
     else if (!bounce.isFailed) console.log(`lucid: letter ${bounce.letter} is late or was passed on; left alone`)

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { createFromBuffer } from '@dprint/formatter'
 import { getPath } from '@dprint/typescript'
@@ -51,7 +51,8 @@ function laidOut(path, text) {
 
 const isCheck = process.argv.includes('--check')
 const listed = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '*.ts', '*.mjs', '*.vue'], { cwd: root, encoding: 'utf8' })
-const otherwise = listed.split('\n').filter(Boolean).filter((path) => {
+// What was taken away and is not said to git yet is listed still.
+const otherwise = listed.split('\n').filter(path => path !== '' && existsSync(join(root, path))).filter((path) => {
   const text = readFileSync(join(root, path), 'utf8')
   const wanted = laidOut(path, text)
   if (wanted === text) return false

@@ -17,8 +17,8 @@ export const kept = (statement: SQL): SQL => sql`${sql.raw(mark)}${statement}`
 export interface About {
   id: string
   since?: Date | null
-  act?: string | null
-  requestId?: string | null
+  act?: string
+  requestId?: string
 }
 /** The same as a statement reads it. */
 export const asked = {
@@ -34,9 +34,14 @@ export const asked = {
  */
 export function keptAbout(make: () => SQL): (about: About) => SQL {
   let written: { pieces: string[], params: unknown[] } | null = null
-  return ({ id, since = null, act = null, requestId = null }) => {
+  return ({ id, since, act, requestId }) => {
     written ??= writtenOf(make())
-    const values = fillPlaceholders(written.params, { id, since: since?.toISOString() ?? null, act, requestId })
+    const values = fillPlaceholders(written.params, {
+      id,
+      since: since?.toISOString() ?? null,
+      act: act ?? null,
+      requestId: requestId ?? null,
+    })
     return sql.join(written.pieces.flatMap((piece, i) => i === 0 ? [sql.raw(piece)] : [sql.param(values[i - 1]), sql.raw(piece)]))
   }
 }

@@ -1,7 +1,11 @@
 <script setup lang="ts">
+import '~/words/later'
 import type { Finding } from '~~/core/finding/finding'
 
-/** Findings one under the other; of those measured on a picture the place can be shown by pressing one, and hidden by pressing it again. */
+/**
+ * Findings on a file one under the other, with the words for them; of those measured on a picture the place can be shown by pressing one,
+ * and hidden by pressing it again.
+ */
 defineProps<{ findings: Finding[], /** Codes whose place on a picture can be shown. */ places?: string[] }>()
 const pointed = defineModel<string | null>('pointed', { default: null })
 </script>

@@ -45,7 +45,7 @@ const pointed = ref<string | null>(null)
       />
     </div>
     <div class="beside">
-      <LazyHouseFileFindings
+      <LazyHouseFindingRows
         v-if="dossier.files[slot.id]"
         v-model:pointed="pointed"
         :findings="dossier.files[slot.id]?.findings ?? []"

@@ -141,7 +141,7 @@ const { failure } = useLoaded(async () => {
 h1 { margin: 8px 0; }
 h2 { margin: 28px 0 4px; border-bottom: 1px solid var(--line); padding-bottom: 5px; }
 article { border-bottom: 1px solid var(--line); padding: 10px 0; }
-.wanted { display: flex; flex-wrap: wrap; gap: 10px 18px; align-items: center; }
+.wanted { display: flex; flex-wrap: wrap; gap: 10px 18px; align-items: center; margin-bottom: 22px; }
 .presses { display: flex; flex-wrap: wrap; gap: 6px 20px; padding-top: 4px; }
 .presses > * { min-height: 26px; }
 summary { cursor: pointer; padding: 6px 0; }

@@ -18,7 +18,9 @@ const own: LedgerAccount[] = ['receivable', 'refunds payable']
 /** The same as an expression, for statements that ask for more besides. */
 export function receivedOf(applicationId: string | SQL): SQL {
   return sql`(select coalesce(-sum(l.amount), 0) from ledger_line l join ledger_transaction t on t.id = l.transaction_id
-    where t.application_id = ${applicationId} and t.kind <> 'assessment' and l.account in ('receivable', 'refunds payable'))`
+    where t.application_id = ${applicationId} and t.kind <> 'assessment' and l.account in (${
+    sql.raw(own.map(account => `'${account}'`).join(', '))
+  }))`
 }
 
 /** What is wanted, and then held, for a correction under way. */
