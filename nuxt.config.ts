@@ -93,7 +93,7 @@ const neededOnly = {
   resolveId: (id: string) => id === '@formatjs/icu-skeleton-parser' ? here('./app/words/no-skeletons.ts') : null,
   transform: (code: string, id: string) =>
     id.includes('nuxt/dist/app/entry')
-      ? code.replace('isSSR ? createSSRApp(RootComponent) : createApp(RootComponent)', 'createApp(RootComponent)')
+      ? { code: code.replace('isSSR ? createSSRApp(RootComponent) : createApp(RootComponent)', 'createApp(RootComponent)'), map: null }
       : null,
 }
 
