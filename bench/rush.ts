@@ -98,7 +98,7 @@ async function pay(page: string, order: string): Promise<{ status: number, body:
 }
 
 const refused = new Map<string, number>()
-const times = { submit: [] as number[], pay: [] as number[], read: [] as number[] }
+const times = { texts: [] as number[], submit: [] as number[], pay: [] as number[], read: [] as number[] }
 async function timed(
   kind: keyof typeof times,
   act: () => Promise<{ status: number, body: Record<string, unknown> }>,
@@ -130,7 +130,13 @@ const reading = (async () => {
 
 const started = performance.now()
 await Promise.all(all.map(async (one) => {
-  for (const id of one.ids) await timed('submit', () => ask(one, 'POST', `applications/${id}/acts/submit`, { revision: 1, declared: true }))
+  for (const id of one.ids) {
+    const read = await timed('texts', () => ask(one, 'GET', `applications/${id}/texts`)) as
+      | { texts: { id: string, sha256: string }[] }
+      | null
+    const texts = (read?.texts ?? []).map(({ id: text, sha256 }) => ({ id: text, sha256 }))
+    await timed('submit', () => ask(one, 'POST', `applications/${id}/acts/submit`, { revision: 1, declared: true, texts }))
+  }
 }))
 const submitted = (performance.now() - started) / 1000
 await Promise.all(all.map(async (one) => {

@@ -58,6 +58,7 @@ export function marineCollegesNotice(first: Notice, now: Date): Notice {
   notice.requests = notice.requests.filter(rule => rule.kind === 'time').map(rule => ({ ...rule, papers: [] }))
   notice.documents = notice.documents.filter(document => document.identity)
   delete notice.endorsements
+  delete notice.terms
   // Applications have closed, so that places may be made known; cards go out later.
   const { zone } = notice.body
   const day = (days: number, time: string) => instantInZone(addDays(dateInZone(now, zone), days), time, zone).toISOString()

@@ -9,6 +9,7 @@ import { application } from '../server/database/schema'
 import { registerApplication } from '../server/services/applications/begin'
 import { saveAnswers } from '../server/services/applications/answers'
 import { submitApplication, withdrawApplication } from '../server/services/applications/form'
+import { textsOnPaper } from '../server/services/applications/texts'
 import { Caller } from '../server/services/context'
 import { openPayment } from '../server/services/fees/payments'
 import { receiveGatewayEvent } from '../server/services/fees/events'
@@ -95,7 +96,7 @@ export async function loadPerson(loader: Loader, stage: Stage, index: number): P
   }
   if (stage === 'drafting') return
   if (stage === 'withdrawn') return void await withdrawApplication(step(5), id, { reason: 'Took up a post elsewhere.' })
-  await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true })
+  await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true, texts: textsOnPaper(notice) })
   if (stage === 'fee due') return
   if (!await settleFee(loader, step, id, stage)) return
   if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)).as(loader.scrutineer), id, stage, index)

@@ -26,10 +26,19 @@ export const togetherSchema = z.strictObject({
   applications: z.array(z.uuid()).min(1).max(togetherAtMost),
 })
 
+/** A text that was read and is accepted, by the SHA-256 of its UTF-8 bytes: what was changed meanwhile is not accepted unread. */
+export const textReadSchema = z.strictObject({ id: z.string().min(1).max(60), sha256: z.string().regex(/^[0-9a-f]{64}$/) })
+export type TextRead = z.infer<typeof textReadSchema>
+
 /** Acts that are asked for by name, each with what it needs. */
 export const actInputs = {
   'delete-draft': z.strictObject(permit),
-  'submit': z.strictObject({ ...permit, revision: z.int().min(0).max(2 ** 31 - 1), declared: z.boolean() }),
+  'submit': z.strictObject({
+    ...permit,
+    revision: z.int().min(0).max(2 ** 31 - 1),
+    declared: z.boolean(),
+    texts: z.array(textReadSchema).max(20).default([]),
+  }),
   'take-back-submission': z.strictObject(permit),
   'withdraw': z.strictObject(permit),
   'bring-back': z.strictObject(permit),
@@ -52,6 +61,7 @@ export const actInputs = {
   'waive-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'write-off-fee': z.strictObject({ ...permit, amount: z.int().min(1).max(1e12).optional() }),
   'claim-fee-again': z.strictObject(permit),
+  'accept-texts': z.strictObject({ ...permit, texts: z.array(textReadSchema).min(1).max(20) }),
   'give-access': z.strictObject({ ...permit, channel: z.enum(channels), address: z.string().trim().min(1).max(254) }),
   'finish-keying': z.strictObject(permit),
   'take-back-keying': z.strictObject(permit),

@@ -187,6 +187,36 @@ export interface DecisionView {
   at: string
 }
 
+/** A text of the notice that is accepted in so many words; the declaration has no title. */
+export interface TextView {
+  id: string
+  title: string
+  text: string
+  /** Of the UTF-8 bytes of `text`: by it the page says what was read. */
+  sha256: string
+  /** The form opens only once it is accepted. */
+  isFirst: boolean
+  /** Accepted as it is now. What is declared is declared anew each time. */
+  isAccepted: boolean
+  /** Another wording of it was accepted. */
+  isChanged: boolean
+}
+/** What was accepted once, as it read then; `by` is empty where the reader is not told. */
+export interface AcceptedView {
+  id: string
+  title: string
+  text: string
+  sha256: string
+  noticeVersion: number
+  language: string
+  by: string
+  at: string
+}
+export interface TextsOfApplication {
+  texts: TextView[]
+  accepted: AcceptedView[]
+}
+
 /** Everything a screen says about one application, computed by the same core everywhere. */
 export interface Dossier {
   id: string
@@ -212,6 +242,8 @@ export interface Dossier {
   decided: RequestDecisions
   /** How many others were asked for something, and have said what. */
   endorsed: Endorsed
+  /** Texts of the notice have to be accepted before the form opens. */
+  hasTextsFirst: boolean
   claims: ClaimWeight[]
   rulings: RulingView[]
   requests: RequestView[]

@@ -25,6 +25,8 @@ export const recordEndorsementSchema = z.strictObject({
 export const openEndorsementSchema = z.strictObject({ token: z.string().min(1).max(100) })
 export const giveEndorsementSchema = z.strictObject({
   token: z.string().min(1).max(100),
+  /** The version of the notice that they read. */
+  version: z.int().min(1),
   word: z.enum(['given', 'declined']),
   signed: name,
   said: z.record(z.string().max(60), z.string().max(4000)).default({}),
@@ -48,6 +50,8 @@ export interface EndorsementView {
   said: { label: string, answer: string }[] | null
   /** The version of the notice whose text they read. */
   version: number
+  /** What they read, where the notice has another text now. */
+  otherText: string | null
 }
 
 /** What somebody reads who was sent a link. */
@@ -58,6 +62,8 @@ export interface EndorsementAsked {
   number: string
   name: string
   rule: Pick<EndorsementRule, 'kind' | 'title' | 'text' | 'questions' | 'shownToCandidate'>
+  /** The version of the notice that it is read from. */
+  version: number
   /** In words, by the office's clock. */
   until: string | null
   state: EndorsementState

@@ -2,6 +2,7 @@ import type { ActStanding } from '~~/core/application/acts/judge'
 import { isOpened } from '~~/core/application/acts/opened'
 import { ProblemError } from '~~/shared/problem'
 import type { Permit } from './act'
+import type { TextRead } from '~~/shared/acts'
 import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
 import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
 import { withDecisions } from '~~/core/application/requests'
@@ -42,7 +43,8 @@ export function useSheet(id: string) {
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
   /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
   const writable = computed(() =>
-    canAct(dossier.value, 'save-answers') && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers')))
+    canAct(dossier.value, 'save-answers') && !dossier.value?.hasTextsFirst
+    && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers')))
   )
   /** Whether one question or slot may be changed: a correction opens what was named. */
   const isOpen = (item: string) =>
@@ -190,10 +192,10 @@ export function useSheet(id: string) {
     cycle.refreshBand().catch(() => undefined)
   })
   /** Submits the form or hands the correction in; whether it went well. */
-  async function submit(): Promise<boolean> {
+  async function submit(texts: readonly TextRead[]): Promise<boolean> {
     return await attempt(async () => {
       if (!await save()) throw pageRefusal({ code: 'sheet.not-saved', parameters: {} })
-    }) && acts.perform('submit', { revision, declared: true, ...permit.value })
+    }) && acts.perform('submit', { revision, declared: true, texts, ...permit.value })
   }
   /** Reads the application again, leaving what is being typed as it is. */
   async function refresh(): Promise<void> {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import '~/words/later'
 import type { EndorsementAsked } from '~~/shared/endorsements'
+import { ProblemError } from '~~/shared/problem'
 
 /**
  * Where a link leads that was sent to somebody without an account: what is asked, and one answer. The link's secret stands behind the hash,
@@ -19,19 +20,35 @@ const isWhole = computed(() =>
   && (asked.value?.rule.questions ?? []).every(question => !question.required || (said.value[question.id] ?? '').trim() !== '')
 )
 
+const open = async () => {
+  asked.value = await callApi<EndorsementAsked>('/api/endorsements/open', { method: 'POST', body: { token: token.value || 'none' } })
+}
 onMounted(() => {
   token.value = window.location.hash.slice(1)
   void send(async () => {
-    asked.value = await callApi<EndorsementAsked>('/api/endorsements/open', { method: 'POST', body: { token: token.value || 'none' } })
-    signed.value = asked.value.isOpen ? asked.value.name : ''
+    await open()
+    signed.value = asked.value?.isOpen ? asked.value.name : ''
   })
 })
 const answer = (word: 'given' | 'declined') =>
   send(async () => {
-    asked.value = await callApi<EndorsementAsked>('/api/endorsements/give', {
-      method: 'POST',
-      body: { token: token.value, word, signed: signed.value.trim(), said: word === 'given' ? said.value : {} },
-    })
+    const body = {
+      token: token.value,
+      version: asked.value?.version,
+      word,
+      signed: signed.value.trim(),
+      said: word === 'given' ? said.value : {},
+    }
+    try {
+      asked.value = await callApi<EndorsementAsked>('/api/endorsements/give', { method: 'POST', body })
+    } catch (error) {
+      // What is asked was changed meanwhile: it is read as it is now, and what was written stays.
+      if (error instanceof ProblemError && error.problem.code === 'endorsement.changed') {
+        agreed.value = false
+        await open()
+      }
+      throw error
+    }
   })
 </script>
 

@@ -74,3 +74,12 @@ export const endorsementRuleSchema = z.strictObject({
   shownToCandidate: z.boolean().default(false),
 })
 export type EndorsementRule = z.infer<typeof endorsementRuleSchema>
+
+/** A text that candidates accept by itself, besides the declaration: before the form opens to them, or when they hand it in. */
+export const termSchema = z.strictObject({
+  id,
+  title: z.string().min(1).max(140),
+  text: longText().min(1).max(20_000),
+  asked: z.enum(['at the beginning', 'at the end']).default('at the end'),
+})
+export type Term = z.infer<typeof termSchema>

@@ -8,6 +8,7 @@ import { fileFindings } from './checks/files'
 import { neverFindings, questionFindings } from './checks/questions'
 import { reachFindings } from './checks/reach'
 import { endorsementFindings } from './checks/endorsements'
+import { termFindings } from './checks/terms'
 import { requestFindings } from './checks/requests'
 import { ruleFindings } from './checks/rules'
 import { shapeFindings } from './checks/shape'
@@ -162,6 +163,7 @@ function findingsOfReadable(json: unknown, register: CentreRegister): NoticeFind
     [['endorsements', 'keyDates', 'sections'], () => endorsementFindings(notice)],
     [['cities', 'sessions', 'allocation', 'sections'], () => file?.unknown.length === 0 ? centreFindings(notice) : []],
     [['declaration', 'card', 'information'], () => placeholderFindings(notice)],
+    [['terms'], () => termFindings(notice)],
     [['posts', 'testPapers', 'sessions', 'sections'], () => testPaperFindings(notice)],
     [['posts', 'sections'], () => textFindings(notice)],
     [['fees', 'categories', 'sections'], () => feeFindings(notice, new People(notice, conditionsOf(notice).map(place => place.condition)))],
@@ -186,6 +188,7 @@ export function checkNotice(notice: Notice): NoticeFinding[] {
     ...correctionFindings(notice),
     ...requestFindings(notice),
     ...endorsementFindings(notice),
+    ...termFindings(notice),
     ...testPaperFindings(notice),
     ...feeFindings(notice, people),
     ...centreFindings(notice),

@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 17
+export const noticeFormat = 18
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -61,6 +61,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   15: notice => ({ ...notice, format: 16 }),
   // Format 16 asked nothing of anybody but the candidate. It may be left out.
   16: notice => ({ ...notice, format: 17 }),
+  // Format 17 had one text to accept, the declaration. Others may be left out.
+  17: notice => ({ ...notice, format: 18 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

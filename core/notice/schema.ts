@@ -11,13 +11,13 @@ import {
   refersTo,
   refersToQuestion,
 } from './questions'
-import { endorsementRuleSchema, requestRuleSchema } from './asked'
+import { endorsementRuleSchema, requestRuleSchema, termSchema } from './asked'
 import { noticeFormat } from './formats'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
 import { imageRuleSchema, documentRuleSchema } from './file-rules'
 import { citySchema, cityNamedSchema, sessionSchema } from './centre-schema'
 
-export type { EndorsementRule, RequestRule } from './asked'
+export type { EndorsementRule, RequestRule, Term } from './asked'
 export type { Condition, Question } from './questions'
 export type { Board, Claim, Clause } from './rules'
 
@@ -282,6 +282,7 @@ export const noticeSchema = z.strictObject({
   }),
   /** Letters in the office's own words; the others go out as they come with the product. */
   letters: z.array(noticeLetterSchema).max(60).optional(),
+  terms: z.array(termSchema).max(12).optional(),
   declaration: longText().min(1),
   card: z.strictObject({ title: z.string(), instructions: z.array(longText()).min(1) }),
 })

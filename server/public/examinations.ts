@@ -1,8 +1,6 @@
 import { h, type VNode } from 'vue'
 import { spellDate, spellInstant, spellInstantShort, spellUntil } from '../../core/calendar/zone'
 import { spellAmount } from '../../core/fees/assess'
-import { correctionPeriod } from '../../core/application/corrections'
-import { slotOf } from '../../core/application/slots'
 import { feeRange } from '../../core/fees/range'
 import { toHaveAtHand, type AtHand } from '../../core/notice/at-hand'
 import { languageName, languagesOf } from '../../core/notice/languages'
@@ -12,7 +10,8 @@ import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
 import type { Language } from '../../core/words/language'
 import type { Examination, ExaminationRead } from '../services/notice/examinations'
 import type { HandoutView, VersionRow } from '../../shared/notice'
-import { sayIn, type PublicPage, type Say } from './page'
+import { section, sayIn, table, type PublicPage, type Say } from './page'
+import { corrections, endorsements, requests, terms } from './wanted'
 
 /** Every examination: what it is, whether it is open and until when, what it costs and when the test is. */
 export function examinationsPage(language: Language, examinations: readonly Examination[]): PublicPage {
@@ -101,15 +100,12 @@ export function examinationPage(language: Language, examination: ExaminationRead
       ...pictures(say, language, notice),
       ...cities(say, notice),
       ...counting(say, notice),
+      ...terms(say, notice, readIn),
       section(say('examinations.declaration'), [h('p', { lang: readIn }, filledText(notice, notice.declaration))]),
       h('footer', [h('p', { class: 'soft small' }, say('examinations.version', { version, code: notice.code }))]),
     ],
   }
 }
-
-const section = (title: string, children: VNode[]): VNode => h('section', [h('h2', title), ...children])
-const table = (rows: readonly (readonly [string, string])[]): VNode =>
-  h('table', h('tbody', rows.map(([name, value]) => h('tr', [h('th', { scope: 'row' }, name), h('td', value)]))))
 
 function amendments(say: Say, language: Language, notice: Notice, versions: readonly VersionRow[]): VNode[] {
   const amended = versions.filter(row => row.fees !== null && (row.reason !== null || row.changes.length > 0)).reverse()
@@ -336,54 +332,4 @@ function counting(say: Say, notice: Notice): VNode[] {
       say('examinations.returned', { days: outcomes.answerDays }),
     ].map(text => h('li', text)),
   )])]
-}
-
-/** What may still be corrected once the form is handed in, and on what terms. */
-function corrections(say: Say, notice: Notice): VNode[] {
-  const { currency, zone } = notice.body
-  const rules = notice.corrections.filter(rule => rule.by.includes('candidate'))
-  if (rules.length === 0) return []
-  const title = (item: string) =>
-    notice.sections.flatMap(s => s.questions).find(q => q.id === item)?.label ?? slotOf(notice, item)?.title ?? item
-  return [section(say('examinations.corrections'), [table(rules.map((rule) => {
-    const { opens, closes } = correctionPeriod(notice, rule)
-    return [rule.title, say('examinations.correctionTerms', {
-      items: rule.items.map(title).join(', '),
-      opens: spellInstant(opens, zone),
-      closes: spellInstant(closes, zone),
-      hasCharge: String(rule.charge > 0),
-      charge: spellAmount(rule.charge, currency),
-      hasProof: String(rule.proof !== undefined),
-      proof: rule.proof?.title ?? '',
-    })] as const
-  }))])]
-}
-
-/** What others have to say, so that somebody knows in time whom to ask. */
-function endorsements(say: Say, notice: Notice): VNode[] {
-  if (!notice.endorsements || notice.endorsements.length === 0) return []
-  const { zone } = notice.body
-  return [section(say('endorse.section'), [table(notice.endorsements.map(rule =>
-    [
-      rule.title,
-      `${
-        say('endorse.ofPeople', {
-          count: rule.count,
-          hasUntil: String(rule.until !== undefined),
-          until: rule.until ? spellInstant(rule.until, zone) : '',
-        })
-      }. ${filledText(notice, rule.text)} ${say('endorse.holds', { holds: rule.holds })}`,
-    ] as const
-  ))])]
-}
-
-/** What may be asked for besides a seat. */
-function requests(say: Say, notice: Notice): VNode[] {
-  if (notice.requests.length === 0) return []
-  return [section(say('examinations.requests'), [table(notice.requests.map(rule =>
-    [
-      rule.title,
-      say('examinations.requestTerms', { kind: rule.kind, minutes: rule.kind === 'time' ? rule.minutesAnHour : 0, proof: rule.proof }),
-    ] as const
-  ))])]
 }

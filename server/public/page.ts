@@ -33,3 +33,7 @@ export async function sendPage(event: H3Event, language: Language, { title, body
   return `<!doctype html><html lang="${language.code}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="color-scheme" content="light dark">`
     + `${head}<link rel="icon" href="/icon.svg" type="image/svg+xml"><link rel="stylesheet" href="/looks/theme.css"><link rel="stylesheet" href="/looks/public.css"><script src="/looks/closing.js" defer></script></head><body>${inner}</body></html>`
 }
+
+export const section = (title: string, children: VNode[]): VNode => h('section', [h('h2', title), ...children])
+export const table = (rows: readonly (readonly [string, string])[]): VNode =>
+  h('table', h('tbody', rows.map(([name, value]) => h('tr', [h('th', { scope: 'row' }, name), h('td', value)]))))

@@ -112,10 +112,20 @@ const recruitment = {
   sessions: [session('forenoon', 'Forenoon', 'today+84')],
 }
 
+/** What has to be read before anything is written: who asks afterwards has read it. */
+const instructions = {
+  id: 'instructions',
+  title: 'Before you begin',
+  text:
+    'Have at hand: a photograph and your signature as files, your last certificate with its marks, and an identity proof that you will carry.\n\nThe form closes {closes}; the fee can be paid until {lastPayment}. What is handed in is frozen: read it through before.',
+  asked: 'at the beginning',
+}
+
 /** Several papers on different days; whoever has finished school or is about to may sit them. */
 const entrance = {
   ...common,
   fees: { ...fees, further: [{ from: 2, amount: 10_000 }], late: [{ from: 'today+38 09:00', amount: 20_000 }] },
+  terms: [instructions],
   // Of whoever is not 18 on the day of the first session.
   endorsements: [{
     id: 'guardian',

@@ -144,7 +144,10 @@ export async function addPapers(page: Page, documents = ['identity-proof', 'cate
 
 export async function submitSheet(page: Page, declared = 'The candidate has declared this'): Promise<void> {
   await page.getByRole('button', { name: 'Submit', exact: true }).click()
-  await page.getByText(declared).click()
+  // The texts that are accepted come from the office; each has its tick.
+  const dialog = page.getByRole('dialog', { name: 'Declaration' })
+  await expect(dialog.getByText(declared)).toBeVisible()
+  for (const tick of await dialog.getByRole('checkbox').all()) await tick.check()
   await page.getByRole('button', { name: 'Submit with this declaration' }).click()
   // On the sheet of a slow office both may be seen for a moment, the declaration behind its veil; the frozen state is what counts.
   await expect(page.getByText('Answers and images are frozen').or(page.getByRole('button', { name: /^Pay IMK/ })).first()).toBeVisible()

@@ -4,6 +4,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import { lookAtClock, officeNow } from '../../server/database/clock'
 import { application } from '../../server/database/schema'
 import { submitApplication } from '../../server/services/applications/form'
+import { textsOnPaper } from '../../server/services/applications/texts'
 import { Caller } from '../../server/services/context'
 import { lapseOverdue } from '../../server/services/clock/lapse'
 import { openOffice, type Office } from '../support/office'
@@ -25,13 +26,13 @@ describe('the close', () => {
   /** Somebody whose request came in at one moment and has its turn at another. */
   const turn = (arrived: number, now: number) =>
     new Caller(office.db, office.as().principal, { now: () => new Date(now), arrived: () => new Date(arrived), requestId: randomUUID() })
-  const submission = { revision: 1, declared: true }
+  const submission = () => ({ revision: 1, declared: true, texts: textsOnPaper(office.notice) })
 
   it('asks when a request came in, not when its turn was, and is half open', async () => {
     const [inTime, late] = [await office.complete(), await office.complete()]
-    await submitApplication(turn(closes() - 1, closes() + 20_000), inTime, submission)
+    await submitApplication(turn(closes() - 1, closes() + 20_000), inTime, submission())
     expect((await office.dossier(inTime)).submittedAt).toBe(new Date(closes() - 1).toISOString())
-    expect((await problemOf(submitApplication(turn(closes(), closes()), late, submission))).code).toBe('dates.closed')
+    expect((await problemOf(submitApplication(turn(closes(), closes()), late, submission()))).code).toBe('dates.closed')
   })
 
   it('ends no draft while somebody who came in time may still wait for their turn', async () => {

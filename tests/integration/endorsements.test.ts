@@ -2,14 +2,15 @@ import { and, eq, isNull } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
 import { anybody } from '../../core/access/principal'
+import { withoutCentres } from '../../core/notice/centres'
 import { application, auditEvent, contact, endorsement, endorsementLink, letter, openMatter } from '../../server/database/schema'
 import { publicAddress } from '../../server/messages/public-address'
 import { deleteDraft } from '../../server/services/applications/begin'
-import { submitApplication } from '../../server/services/applications/form'
 import { formPdf } from '../../server/services/applications/form-paper'
 import { remindInTime } from '../../server/services/clock/remind'
 import { askEndorsement, recordEndorsement, takeBackEndorsement } from '../../server/services/endorsements/ask'
 import { endorsementsOf, giveEndorsement, readEndorsement } from '../../server/services/endorsements/give'
+import { currentNotice, putNotice } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
 import { printed } from '../support/printed'
 import { problemOf } from '../support/problem'
@@ -39,8 +40,8 @@ async function tokenTo(address: string): Promise<string> {
   const rows = await office.db.select().from(letter).where(eq(letter.address, address))
   return /\/endorse#(\S+)/.exec(rows.at(-1)?.body ?? '')?.[1] ?? ''
 }
-const give = async (address: string, word: 'given' | 'declined', said: Record<string, string> = {}) =>
-  giveEndorsement(stranger(), { token: await tokenTo(address), word, signed: 'Ovi Sarran', said }, network)
+const give = async (address: string, word: 'given' | 'declined', said: Record<string, string> = {}, version = 1) =>
+  giveEndorsement(stranger(), { token: await tokenTo(address), version, word, signed: 'Ovi Sarran', said }, network)
 const said = { years: '2019', again: 'yes' }
 /** What is kept as open, in the order in which it came up. */
 const hold = async (id: string) =>
@@ -56,7 +57,7 @@ describe('what others are asked by a link', () => {
     const owner = await office.candidate()
     const id = await office.complete(owner)
     const [teacher, guardian] = [somebody(), somebody()]
-    expect(await problemOf(submitApplication(office.as(), id, { revision: 1, declared: true }))).toMatchObject({
+    expect(await problemOf(office.act(id, 'submit', { revision: 1, declared: true }))).toMatchObject({
       code: 'sheet.endorsements-missing',
       parameters: { titles: 'A word of a teacher' },
     })
@@ -70,7 +71,7 @@ describe('what others are asked by a link', () => {
       rule: { text: expect.stringContaining(open.examination) as string },
     })
     await give(teacher, 'given', said)
-    await submitApplication(office.as(), id, { revision: 1, declared: true })
+    await office.act(id, 'submit', { revision: 1, declared: true })
     await office.settle(id)
     expect(await problemOf(office.act(id, 'accept', {}, office.as('scrutineer')))).toMatchObject({ code: 'act.endorsement-awaited' })
     await ask(id, 'guardian', guardian)
@@ -170,7 +171,7 @@ describe('what others are asked by a link', () => {
     expect(await problemOf(record(office.as().principal))).toMatchObject({ code: 'act.reason' })
     await record(office.as().principal, 'signed letter, folder 7')
     expect((await endorsementsOf(office.as(), id)).map(one => [one.name, one.state, one.address])).toEqual([['Mira Tolk', 'given', null]])
-    await submitApplication(office.as(), id, { revision: 1, declared: true })
+    await office.act(id, 'submit', { revision: 1, declared: true })
   })
 
   it('is asked once more after three days, by a link beside the first, which stays good', async () => {
@@ -188,6 +189,30 @@ describe('what others are asked by a link', () => {
     expect(await readEndorsement(stranger(), first, network)).toMatchObject({ isOpen: true })
     await give(teacher, 'given', said)
     expect(await readEndorsement(stranger(), first, network)).toMatchObject({ isOpen: false, state: 'given' })
+  })
+
+  it('is read anew where the notice asks for something else since; what was answered stays with what was read', async () => {
+    const id = await office.complete()
+    const [teacher, guardian] = [somebody(), somebody()]
+    await ask(id, 'teacher', teacher)
+    await ask(id, 'guardian', guardian)
+    await give(guardian, 'given')
+    const { notice } = await currentNotice(office.db, office.cycle)
+    const endorsements = rules.map(rule => ({ ...rule, text: `${rule.text} Also where they live.` }))
+    await putNotice(office.as(), { ...withoutCentres(notice), endorsements })
+    expect(await problemOf(give(teacher, 'given', said))).toMatchObject({ code: 'endorsement.changed' })
+    expect(await readEndorsement(stranger(), await tokenTo(teacher), network)).toMatchObject({ version: 2, isOpen: true })
+    await give(teacher, 'given', said, 2)
+    const views = await endorsementsOf(office.as(), id)
+    expect(views.map(one => [one.rule, one.version, one.otherText]).sort()).toEqual([['guardian', 1, 'I consent.'], ['teacher', 2, null]])
+    expect((await readEndorsement(stranger(), await tokenTo(guardian), network)).rule.text).toBe('I consent.')
+    // A change of anything else asks nobody to read again.
+    await putNotice(office.as(), { ...withoutCentres(notice), endorsements, declaration: 'All of it is true.' })
+    const other = await office.complete()
+    const another = somebody()
+    await ask(other, 'guardian', another)
+    await give(another, 'given', {}, 2)
+    expect((await endorsementsOf(office.as(), other)).map(one => one.version)).toEqual([3])
   })
 
   it('links to the address that the operator has set, whatever a request says', () => {

@@ -12,6 +12,7 @@ import { withdrawProposal } from '../../server/services/acts/proposals'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { openRequests } from '../../core/application/requests'
 import { decidedAnswers, readApplication, tracksOf } from '../../server/services/applications/store'
+import { textsOnPaper } from '../../server/services/applications/texts'
 import { takeInHand } from '../../server/services/scrutiny/queue'
 import { sortCases } from '../../server/services/scrutiny/sorting'
 import { readBand, readRoster } from '../../server/services/roster/page'
@@ -130,7 +131,8 @@ const usualWay: Step[] = [
 ]
 
 const input = (act: NamedAct, revision: number): Record<string, unknown> => {
-  if (act === 'submit') return { revision, declared: true }
+  if (act === 'submit') return { revision, declared: true, texts: textsOnPaper(office.notice) }
+  if (act === 'accept-texts') return { texts: textsOnPaper(office.notice) }
   if (act === 'open-for-correction') return { items: ['address'] }
   if (act === 'give-access') return { channel: 'email', address: 'somebody@ferry.example' }
   if (act === 'settle-keying') {

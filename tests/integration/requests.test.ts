@@ -7,7 +7,6 @@ import { saveAnswers } from '../../server/services/applications/answers'
 import { readDossier } from '../../server/services/applications/dossier'
 import { saveCorrection } from '../../server/services/corrections/draft'
 import { readCorrection } from '../../server/services/corrections/view'
-import { submitApplication } from '../../server/services/applications/form'
 import { readApplication } from '../../server/services/applications/store'
 import { postLetter, carryLetters } from '../../server/services/letters/outbox'
 import { writeLetters } from '../../server/services/letters/write'
@@ -55,7 +54,7 @@ async function waiting(changes: Answers, papers: string[] = [], owner?: Principa
       at: office.now,
     })))
   }
-  await submitApplication(office.as(), id, { revision: 2, declared: true })
+  await office.act(id, 'submit', { revision: 2, declared: true })
   await office.settle(id)
   return id
 }
@@ -190,7 +189,7 @@ describe('what somebody asks for', () => {
         revision: 1,
         changes: { posts: ['lighthouse-keeper'], ageException: 'yes', exceptionWhy: 'a light' },
       })
-      await submitApplication(strict.as(), id, { revision: 2, declared: true })
+      await strict.act(id, 'submit', { revision: 2, declared: true })
       await strict.act(id, 'decide-request', { request: 'age-exception', word: 'granted', reason }, strict.as('scrutineer'))
       expect((await strict.dossier(id)).requests[0]?.word).toBeNull()
       expect((await strict.dossier(id)).proposals).toHaveLength(1)
@@ -225,7 +224,7 @@ describe('a message that does not arrive', () => {
     }
     await saveAnswers(office.by(owner), id, { revision: 1, changes: {} })
     const { revision } = await readApplication(office.db, id)
-    await submitApplication(office.by(owner), id, { revision, declared: true })
+    await office.act(id, 'submit', { revision, declared: true }, office.by(owner))
     await send(false)
     expect(await kinds(id)).toContain('message-bounced')
     expect(await office.db.select().from(openMatter)

@@ -22,6 +22,7 @@ import { Caller, type Context } from '../../server/services/context'
 import { file, image, principal, staff } from '../../server/database/schema'
 import { settleMatters } from '../../server/services/acts/matters'
 import { readApplication } from '../../server/services/applications/store'
+import { textsOnPaper } from '../../server/services/applications/texts'
 import { anybody, product, type Principal, type StaffRole } from '../../core/access/principal'
 import type { NamedAct } from '../../shared/acts'
 import { useOfficeKey } from '../../server/secrets/office-key'
@@ -178,7 +179,9 @@ export class Office {
 
   /** Carries out an act by its name, as the officer or somebody else. */
   act(id: string, act: NamedAct, input: Record<string, unknown> = {}, who: Caller = this.as()): ReturnType<typeof performAct> {
-    return performAct(who, act, id, input)
+    // Whoever hands in for a test has read what there is to read.
+    const texts = act === 'submit' ? { texts: textsOnPaper(this.notice) } : {}
+    return performAct(who, act, id, { ...texts, ...input })
   }
 
   /** Publishes a run before the close, with a reason. */

@@ -35,6 +35,12 @@ const spelling = useSpelling()
       </template>
     </dl>
     <p
+      v-if="one.otherText"
+      class="small text"
+    >
+      {{ say('endorse.theyReadThen', { version: one.version, text: one.otherText }) }}
+    </p>
+    <p
       v-if="one.signed"
       class="soft small"
     >
@@ -46,7 +52,7 @@ const spelling = useSpelling()
 <style scoped>
 .one { border-left: 3px solid var(--line-strong); padding: 2px 0 2px 12px; margin: 8px 0; overflow-wrap: anywhere; }
 .line { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; }
-dl { margin: 4px 0; }
+dl, .text { margin: 4px 0; }
 dd { margin: 0 0 6px; white-space: pre-wrap; }
 button { min-height: 24px; }
 </style>

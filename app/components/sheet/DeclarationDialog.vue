@@ -1,37 +1,50 @@
 <script setup lang="ts">
 import '~/words/later'
-/** The declaration that the candidate makes before the form is frozen. */
-defineProps<{ declaration: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
-const emit = defineEmits<{ submit: [] }>()
+import { declarationId } from '~~/core/notice/terms'
+import type { TextRead } from '~~/shared/acts'
+
+/** What is accepted before the form is frozen: texts of the notice that were not yet, and the declaration. */
+const props = defineProps<{ id: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
+const emit = defineEmits<{ submit: [texts: TextRead[]] }>()
 const open = defineModel<boolean>({ required: true })
-const declared = ref(false)
+const { got, failure } = useTexts(props.id)
+const asked = computed(() => got.value?.texts.filter(one => !one.isAccepted) ?? [])
+const { ticked, isComplete, read } = useTicks(() => asked.value)
+function tick(id: string) {
+  if (id === declarationId) return props.own ? say('own.iDeclareThis') : say('parts.theCandidateHasDeclaredThis')
+  return props.own ? say('parts.iAcceptThis') : say('parts.theCandidateAcceptsThis')
+}
 </script>
 
 <template>
   <ElDialog
     v-model="open"
     :title="say('parts.declaration')"
-    width="min(620px, 94vw)"
+    width="min(660px, 94vw)"
   >
-    <p>{{ declaration }}</p>
+    <HouseAlert
+      :text="failure"
+      kind="refusal"
+    />
+    <SheetTextToAccept
+      v-for="text in asked"
+      :key="text.sha256"
+      v-model="ticked[text.id]"
+      :text="text"
+      :tick="tick(text.id)"
+    />
     <p class="freeze">
       {{ say('parts.afterThisPressTheAnswersAnd') }}
     </p>
-    <div class="options">
-      <label><input
-        v-model="declared"
-        type="checkbox"
-      ><span>{{ own ? say('own.iDeclareThis') : say('parts.theCandidateHasDeclaredThis') }}</span></label>
-    </div>
     <template #footer>
       <HouseButton @click="open = false">
         {{ say('parts.notYet') }}
       </HouseButton>
       <HouseButton
         primary
-        :disabled="!declared"
+        :disabled="!isComplete"
         :busy="busy"
-        @click="emit('submit')"
+        @click="emit('submit', read())"
       >
         {{ say('parts.submitWithThisDeclaration') }}
       </HouseButton>
@@ -40,5 +53,5 @@ const declared = ref(false)
 </template>
 
 <style scoped>
-.freeze { margin: 12px 0; color: var(--attention); }
+.freeze { margin: 12px 0 0; color: var(--attention); }
 </style>

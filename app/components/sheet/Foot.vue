@@ -8,6 +8,7 @@ const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
 const session = useSessionStore()
 const relations: Relation[] = props.own ? ['own application'] : []
 const asking = ref(false)
+const showsTexts = ref(false)
 const mayAsk = computed(() => session.may('questions.ask', relations))
 </script>
 
@@ -32,7 +33,20 @@ const mayAsk = computed(() => session.may('questions.ask', relations))
           :href="`/api/applications/${dossier.id}/form`"
           target="_blank"
         >{{ say('sheet.formOnPaper') }}</a>
+        <button
+          v-if="dossier.submittedAt"
+          type="button"
+          class="press"
+          :aria-expanded="showsTexts"
+          @click="showsTexts = !showsTexts"
+        >
+          {{ say('sheet.acceptedTexts') }}
+        </button>
       </p>
+      <LazySheetAccepted
+        v-if="showsTexts"
+        :id="dossier.id"
+      />
       <ActMenu
         :dossier="dossier"
         :items="items"

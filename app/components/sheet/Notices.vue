@@ -13,6 +13,7 @@ const props = defineProps<
     closedFor: string,
     /** Questions that somebody else has changed meanwhile. */
     changed: string,
+    own?: boolean,
   }
 >()
 const emit = defineEmits<{ allow: [], changed: [dossier: Dossier] }>()
@@ -33,6 +34,12 @@ const openedNow = computed(() =>
 </script>
 
 <template>
+  <LazySheetTextsFirst
+    v-if="dossier.hasTextsFirst"
+    :id="dossier.id"
+    :own="own"
+    @changed="emit('changed', $event)"
+  />
   <LazyKeyingStanding
     v-if="dossier.keying"
     :dossier="dossier"

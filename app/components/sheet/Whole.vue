@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { filledText } from '~~/core/notice/placeholders'
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import type { Relation } from '~~/core/access/permissions'
+import type { TextRead } from '~~/shared/acts'
 
 const { matterWords, ownerWords } = useWords().work
 const { proofWords } = useWords().conditions
@@ -78,10 +78,10 @@ function toFirstGap() {
     row?.querySelector<HTMLElement>('input, button')?.focus()
   })
 }
-async function submit() {
+async function submit(texts: TextRead[]) {
   if (busy.value) return
   busy.value = true
-  const done = await sheet.submit()
+  const done = await sheet.submit(texts)
   busy.value = false
   if (done) declaring.value = false
   else eager.value = true
@@ -137,7 +137,7 @@ onBeforeRouteLeave(async () => {
         </div>
       </div>
       <div
-        v-if="feeFirst || dossier.keying || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
+        v-if="dossier.hasTextsFirst || feeFirst || dossier.keying || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
         class="sheet-row"
       >
         <div class="body">
@@ -146,6 +146,7 @@ onBeforeRouteLeave(async () => {
             :closed-by-date="closedByDate"
             :closed-for="closedFor"
             :changed="changedBy"
+            :own="own"
             @allow="askingPermit = true"
             @changed="sheet.show($event)"
           />
@@ -369,8 +370,8 @@ onBeforeRouteLeave(async () => {
     />
     <LazySheetDeclarationDialog
       v-if="declaring"
+      :id="id"
       v-model="declaring"
-      :declaration="filledText(notice, notice.declaration)"
       :own="own"
       :busy="busy"
       @submit="submit"

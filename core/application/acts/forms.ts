@@ -51,6 +51,8 @@ export const formActs = {
       unless(f => f.tracks.scrutiny !== 'refused' && f.tracks.scrutiny !== 'accepted', 'act.decided'),
     ),
   },
+  // What the notice has people read before they write: until then the form does not open.
+  'accept-texts': { permission: 'applications.write', refuse: unless(f => isFormEditable(f.tracks), 'act.form-frozen') },
   'delete-draft': {
     permission: 'applications.write',
     refuse: all(unless(f => f.tracks.form === 'drafting', 'act.form-frozen'), unless(f => f.isEmpty, 'act.not-empty')),

@@ -83,6 +83,7 @@ export const actIds = [
   'finish-second-keying',
   'settle-keying',
   'give-access',
+  'accept-texts',
 ] as const
 export type ActId = typeof actIds[number]
 

@@ -4,8 +4,9 @@ import { placeholders } from '../placeholders'
 import type { Notice } from '../schema'
 
 /** The texts in which placeholders are filled, and where they stand. */
-function textsForAll({ information, declaration, card }: Notice): [at: string, text: string][] {
+function textsForAll({ information, terms, declaration, card }: Notice): [at: string, text: string][] {
   return [
+    ...terms?.map(({ text }, i): [string, string] => [pointer('terms', i, 'text'), text]) ?? [],
     [pointer('declaration'), declaration],
     ...card.instructions.map((text, i): [string, string] => [pointer('card', 'instructions', i), text]),
     ...information ? [[pointer('information', 'summary'), information.summary] as [string, string]] : [],

@@ -1,6 +1,7 @@
 /** An act as a button says it, and what it does, said before it is pressed: those that candidates may do themselves. */
 export const actButtons = {
   'begin': { press: 'Register a candidate', says: 'A new application with its number.' },
+  'accept-texts': { press: 'Accept', says: 'What was read counts as accepted.' },
   'save-answers': { press: 'Save', says: 'The answers are kept as typed.' },
   'add-file': { press: 'Add', says: 'The file becomes the newest version; earlier ones stay.' },
   'delete-draft': { press: 'Delete the empty draft', says: 'Nothing was typed into it. Its number is not given again.' },

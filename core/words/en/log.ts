@@ -4,6 +4,7 @@ import type { LogAct } from '../../records/log'
 export const logWords: Record<LogAct, string> = {
   'begin': 'registered',
   'save-answers': 'changed answers',
+  'accept-texts': 'accepted texts of the notice',
   'add-file': 'added a file',
   'delete-draft': 'deleted the empty draft',
   'submit': 'submitted',

@@ -72,6 +72,7 @@ export const formTexts = {
   declaration: 'Declaration',
   declared: 'Declared {at}.',
   notDeclared: 'Not declared yet.',
+  accepted: 'Accepted: {title}, as version {version} of the notice has it, {at}.',
   foot: 'Application {number}, as it stood {at} · page {page} of {pages}',
 } as const
 

@@ -46,6 +46,10 @@ export const messages = {
   'sheet.question-unknown': `The notice asks no question "{question}". Load the sheet again. ${nothing}`,
   'sheet.conflict': '{people} saved this sheet while you had it open. Nothing of yours was written yet: compare and choose.',
   'sheet.declaration': `The declaration must be accepted before the form is submitted. ${nothing}`,
+  'sheet.texts-first': `Read and accept first: {titles}. The form opens then. ${nothing}`,
+  'sheet.texts-open': `Not accepted yet: {titles}. Read and accept it, then hand the form in again. ${nothing}`,
+  'sheet.text-changed':
+    '{title, select, declaration {The declaration} other {“{title}”}} was changed while you had it open. Read it as it is now, and accept that. Nothing was changed.',
   'sheet.fee-first': 'The fee of {number} is paid first; the rest of the form opens once it has come. Nothing was changed.',
   'sheet.unpaid':
     'The fee of {number} is paid before the form is handed in, and not all of it has come. Pay what is due, then hand the form in again; all that was typed is kept.',
@@ -65,6 +69,8 @@ export const messages = {
   'endorsement.given': '{name} has answered already, so it cannot be taken back.',
   'endorsement.link':
     'This link leads nowhere: it may be cut short, or what it asked for was taken back. Ask the person who sent you here.',
+  'endorsement.changed':
+    '“{title}” was changed while you had it open. Read it as it is now, and answer that. Nothing was sent; what you wrote stands here.',
   'endorsement.settled': 'This was answered already, and an answer is given once. Nothing was changed.',
   'endorsement.answer': 'Please answer: {label}',
   'endorsement.too-long': '{label}: {length} characters, and {most} are allowed. Shorten it a little.',

@@ -142,6 +142,8 @@ export const application = pgTable('application', {
   requests: jsonb('requests').$type<RequestDecisions>().notNull().default({}),
   /** How many others were asked for something, and have said what. */
   endorsed: jsonb('endorsed').$type<Endorsed>().notNull().default({}),
+  /** Of each text of the notice that was accepted, the SHA-256 of its newest wording that was. */
+  accepted: jsonb('accepted').$type<Record<string, string>>().notNull().default({}),
   /** Of a paper form: when it came in, and how far its keying by two people is. */
   receivedAt: at('received_at'),
   keying: text('keying').$type<KeyingState>(),

@@ -11,7 +11,7 @@ export const endorsement = pgTable('endorsement', {
   id: uuid('id').primaryKey(),
   applicationId: uuid('application_id').notNull().references(() => application.id, { onDelete: 'cascade' }),
   cycle: text('cycle').notNull(),
-  /** The notice's rule by its id, and the version of the notice whose text they read. */
+  /** The notice's rule by its id, and the version of the notice that they read; as long as nobody has answered, that of the asking. */
   rule: text('rule').notNull(),
   noticeVersion: integer('notice_version').notNull(),
   name: text('name').notNull(),

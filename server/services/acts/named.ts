@@ -10,6 +10,7 @@ import {
   takeBackSubmission,
   withdrawApplication,
 } from '../applications/form'
+import { acceptTexts } from '../applications/texts'
 import { giveAccess } from '../candidates/give-access'
 import { issueCard, letCardGo, replaceCard, voidCard, withholdCard } from '../cards/issue'
 import { takeSeatBack } from '../centres/seats'
@@ -57,6 +58,7 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'waive-fee': (caller, id, input, given) => giveUp(caller, 'waive-fee', id, input.amount, given),
   'write-off-fee': (caller, id, input, given) => giveUp(caller, 'write-off-fee', id, input.amount, given),
   'claim-fee-again': (caller, id, _, given) => claimAgain(caller, id, given),
+  'accept-texts': (caller, id, input, given) => acceptTexts(caller, id, input.texts, given),
   'give-access': (caller, id, input, given) => giveAccess(caller, id, input, given),
   'finish-keying': (caller, id, _, given) => finishKeying(caller, id, given),
   'take-back-keying': (caller, id, _, given) => takeBackKeying(caller, id, given),

@@ -15,6 +15,7 @@ import type { Caller } from '../context'
 import { namesOf } from '../people/names'
 import { reassessDraft } from '../fees/assessments'
 import type { ApplicationRow } from './store'
+import { refuseBeforeTexts } from './texts'
 
 export interface SheetChanges {
   revision: number
@@ -37,6 +38,7 @@ export async function saveAnswers(caller: Caller, id: string, asked: SheetChange
     const real = changes.filter(c => isNew(row, c))
     refuseClosed(row, notice, real.map(c => c.question))
     refuseBeforeFee(row, notice, real.map(c => c.question))
+    refuseBeforeTexts(row, notice)
     if (asked.revision !== row.revision) await refuseClash(tx, row, asked)
     const answers: Answers = { ...row.answers, ...Object.fromEntries(real.map(c => [c.question, c.after])) }
     const revision = row.revision + 1

@@ -24,6 +24,7 @@ import { readingsOf } from '../scrutiny/readings'
 import { referralsOf } from '../scrutiny/referrals'
 import { seenBeside, viewsOf } from '../images/views'
 import { rulingsOf } from '../eligibility/claims'
+import { hasTextsFirst } from './texts'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
 
 /** Everything there is to say about one application, computed now by the same core as the browser's. */
@@ -62,6 +63,7 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     counted,
     decided: row.requests,
     endorsed: row.endorsed,
+    hasTextsFirst: hasTextsFirst(notice, row),
     requests: await requestViews(db, notice, row),
     claims: weighClaims(notice, decidedAnswers(notice, row), row.falseClaims, row.submittedAt ?? context.now()),
     rulings: facts.hasRulings ? await rulingsOf(db, notice, id) : [],

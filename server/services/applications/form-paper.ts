@@ -4,10 +4,10 @@ import { withDecisions } from '../../../core/application/requests'
 import { slotsOf } from '../../../core/application/slots'
 import { spellInstant } from '../../../core/calendar/zone'
 import { spellAmount } from '../../../core/fees/assess'
-import { filledText } from '../../../core/notice/placeholders'
 import type { Notice } from '../../../core/notice/schema'
+import { declarationId } from '../../../core/notice/terms'
 import { formatMessage, type MessageParameters } from '../../../core/words/message'
-import type { Dossier } from '../../../shared/applications'
+import type { Dossier, TextsOfApplication } from '../../../shared/applications'
 import type { Executor } from '../../database/client'
 import { documentOf, mm } from '../../paper/document'
 import { Flow } from '../../paper/flow'
@@ -16,6 +16,7 @@ import { readFile } from '../files/bytes'
 import { currentImages } from '../images/current'
 import { currentNotice } from '../notice/notices'
 import { readDossier } from './dossier'
+import { readTexts } from './texts'
 
 /**
  * An application on paper as it stands, A4: answers, pictures, papers, fee with what is open, and what was declared. As long as nothing
@@ -29,6 +30,7 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
   const say = (text: keyof typeof formTexts, parameters: MessageParameters = {}) =>
     formatMessage(context.language.locale, formTexts[text], parameters)
   const at = new Date(Number(dossier.changedAt))
+  const texts = await readTexts(caller, id, null)
   const pictures = await picturesOf(context.db, dossier)
   const pdf = await documentOf({ title: say('title', { number: dossier.number }), author: notice.body.name, at, hasFoot: true }, (doc) => {
     const flow = new Flow(doc)
@@ -38,35 +40,26 @@ export async function formPdf(caller: Caller, id: string): Promise<{ name: strin
     papers(flow, say, notice, dossier)
     others(flow, say, notice, dossier)
     fee(flow, say, context, notice, dossier)
-    flow.heading(say('declaration'))
-    flow.paragraph(filledText(notice, notice.declaration))
-    flow.paragraph(
-      dossier.submittedAt ? say('declared', { at: spellInstant(dossier.submittedAt, notice.body.zone) }) : say('notDeclared'),
-      true,
-    )
+    accepted(flow, say, notice, dossier, texts)
     flow.foot(({ page, pages }) => say('foot', { number: dossier.number, page, pages, at: spellInstant(at, notice.body.zone) }))
   })
   return { name: `form-${dossier.number}.pdf`, pdf }
 }
 
-type Say = (
-  text:
-    | 'others'
-    | 'given'
-    | 'who'
-    | 'stands'
-    | 'handedIn'
-    | 'notHandedIn'
-    | 'papers'
-    | 'paper'
-    | 'noPaper'
-    | 'fee'
-    | 'total'
-    | 'received'
-    | 'open'
-    | 'lastPayment',
-  parameters?: MessageParameters,
-) => string
+/** What was declared, in the words that were, and what else was accepted; of a draft what will be declared. */
+function accepted(flow: Flow, say: Say, notice: Notice, { submittedAt }: Dossier, { texts, accepted: all }: TextsOfApplication): void {
+  const newest = new Map(all.map(one => [one.id, one]))
+  const declaration = submittedAt ? newest.get(declarationId) : undefined
+  flow.heading(say('declaration'))
+  flow.paragraph(declaration?.text ?? texts.find(({ id }) => id === declarationId)?.text ?? '')
+  flow.paragraph(submittedAt ? say('declared', { at: spellInstant(submittedAt, notice.body.zone) }) : say('notDeclared'), true)
+  for (const { id, title, at, noticeVersion } of newest.values()) {
+    if (id === declarationId) continue
+    flow.paragraph(say('accepted', { title, at: spellInstant(at, notice.body.zone), version: noticeVersion }), true)
+  }
+}
+
+type Say = (text: keyof Context['language']['papers']['formTexts'], parameters?: MessageParameters) => string
 
 function head(flow: Flow, say: Say, { language }: Pick<Context, 'language'>, notice: Notice, dossier: Dossier, at: Date): void {
   flow.paragraph(notice.body.name, true)

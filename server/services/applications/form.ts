@@ -11,6 +11,7 @@ import { dateInZone } from '../../../core/calendar/zone'
 import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evaluate'
 import { isPaidFirst } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
+import type { TextRead } from '../../../shared/acts'
 import { refusal } from '../../../shared/refusal'
 import { answerChange, auditEvent, postVerdict } from '../../database/schema'
 import { carryOut, type ActByRow, type Acting, type Carried, type Effect } from '../acts/carry-out'
@@ -25,10 +26,13 @@ import type { ImageRow } from '../images/current'
 import { conflict } from './answers'
 import { refusePostsOutOfTime } from './post-days'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
+import { acceptingAll } from './texts'
 
 export interface Submission {
   revision: number
   declared: boolean
+  /** The texts that were read and are accepted with it. */
+  texts?: readonly TextRead[]
 }
 
 /**
@@ -42,7 +46,8 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
     const { tx, context, row, notice, beside } = acting
     if (row.revision !== asked.revision) throw await conflict(tx, row, { revision: asked.revision, changes: {} })
     if (!asked.declared) throw refusal('sheet.declaration')
-    const act = handingIn.of(row)
+    const act = handingIn.of(row) === 'hand-in-correction' ? 'hand-in-correction' : 'submit'
+    const accepted = acceptingAll(acting, act, asked.texts ?? [])
     const verdicts = refuseIncomplete(acting, beside.images)
     const isOutsideDates = await refusePostsOutOfTime(acting, given)
     const submittedAt = row.submittedAt ?? row.receivedAt ?? context.arrived()
@@ -54,8 +59,9 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
       logged,
       isOutsideDates,
       outcome: { fee, isUnchanged },
-      writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes],
+      writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes, ...accepted.writes],
       columns: {
+        ...accepted.columns,
         submittedAt,
         requests: decisionsThatHold(notice, row.answers, row.requests),
         openUntil: null,

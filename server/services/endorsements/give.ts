@@ -11,7 +11,7 @@ import { endorsement, endorsementLink } from '../../database/schema'
 import { carryOut } from '../acts/carry-out'
 import { readApplication, type ApplicationRow } from '../applications/store'
 import type { Caller } from '../context'
-import { currentNotice } from '../notice/notices'
+import { currentNotice, noticeOfVersion, type CurrentNotice } from '../notice/notices'
 import { sha256 } from '../people/passwords'
 import { countTry } from '../people/pace'
 import type { EndorsementRow } from './ask'
@@ -29,7 +29,7 @@ export async function readEndorsement(caller: Caller, token: string, network: st
 
 async function askedBy(db: Database, token: string, now: Date): Promise<EndorsementAsked> {
   const { one, row } = await byToken(db, token)
-  const { notice } = await currentNotice(db, row.cycle)
+  const { notice, version } = await noticeReadBy(db, one, await currentNotice(db, row.cycle))
   const rule = ruleOf(notice, one)
   const { kind, title, questions, shownToCandidate } = rule
   return {
@@ -39,11 +39,18 @@ async function askedBy(db: Database, token: string, now: Date): Promise<Endorsem
     number: row.number,
     name: one.name,
     rule: { kind, title, questions, shownToCandidate, text: filledText(notice, rule.text) },
+    version,
     until: rule.until ? spellInstant(rule.until, notice.body.zone) : null,
     state: one.state,
     isOpen: one.state === 'asked' && isUnderWay(row) && isEndorsementOpen(rule, now),
   }
 }
+
+/** The notice that somebody goes by: who has answered by the one that they read, anybody else by the one in force. */
+const noticeReadBy = async (db: Executor, { cycle, state, noticeVersion }: EndorsementRow, now: CurrentNotice): Promise<CurrentNotice> =>
+  (state === 'given' || state === 'declined') && noticeVersion !== now.version
+    ? { notice: await noticeOfVersion(db, cycle, noticeVersion), version: noticeVersion }
+    : now
 
 const isUnderWay = ({ form, scrutiny }: Pick<ApplicationRow, 'form' | 'scrutiny'>) =>
   form !== 'withdrawn' && form !== 'lapsed' && scrutiny !== 'refused'
@@ -66,11 +73,12 @@ function ruleOf(notice: Notice, one: EndorsementRow): EndorsementRule {
 /**
  * Takes an answer. The same again changes nothing, and another one is refused: the candidate asks anew.
  *
- * @throws ProblemError `endorsement.answer` naming a question that is not answered, `endorsement.settled`, `endorsement.over`.
+ * @throws ProblemError `endorsement.answer` naming a question that is not answered, `endorsement.changed` where the notice asks for
+ * something else since it was read, `endorsement.settled`, `endorsement.over`.
  */
 export async function giveEndorsement(
   caller: Caller,
-  { token, word, signed, said }: GivenEndorsement,
+  { token, version: read, word, signed, said }: GivenEndorsement,
   network: string,
 ): Promise<EndorsementAsked> {
   const context = await caller.authorise('session.begin')
@@ -86,7 +94,9 @@ export async function giveEndorsement(
     if (!isEndorsementOpen(rule, now())) {
       throw refusal('endorsement.over', { title: rule.title, until: spellInstant(rule.until ?? '', notice.body.zone) })
     }
-    await tx.update(endorsement).set({ state: word, said: answers, signed, settledAt: now() }).where(eq(endorsement.id, id))
+    if (!await asksTheSame(tx, one, { notice, version }, read)) throw refusal('endorsement.changed', { title: rule.title })
+    await tx.update(endorsement).set({ state: word, said: answers, signed, settledAt: now(), noticeVersion: version })
+      .where(eq(endorsement.id, id))
     return {
       result: null,
       columns: { endorsed: endorsedAfter(row.endorsed, one.rule, 'asked', word) },
@@ -95,6 +105,16 @@ export async function giveEndorsement(
     }
   })
   return askedBy(context.db, token, context.now())
+}
+
+/** Whether what somebody read under one version of the notice is what it asks now. */
+async function asksTheSame(tx: Executor, one: EndorsementRow, { notice, version }: CurrentNotice, read: number): Promise<boolean> {
+  if (read === version) return true
+  const asked = (under: Notice) => {
+    const { title, text, questions } = ruleOf(under, one)
+    return JSON.stringify([title, filledText(under, text), questions])
+  }
+  return asked(await noticeOfVersion(tx, one.cycle, read)) === asked(notice)
 }
 
 const isSame = (a: Readonly<Record<string, string>>, b: Readonly<Record<string, string>>) =>
@@ -119,14 +139,17 @@ function answersTo({ questions }: EndorsementRule, said: Readonly<Record<string,
 /** Who was asked about an application and what they said, the newest first. Candidates read answers only where the notice shows them. */
 export async function endorsementsOf(caller: Caller, applicationId: string): Promise<EndorsementView[]> {
   const { db, principal } = await caller.authorise('applications.read', { application: applicationId })
-  const { notice } = await currentNotice(db, (await readApplication(db, applicationId)).cycle)
+  const now = await currentNotice(db, (await readApplication(db, applicationId)).cycle)
   const rows = await db.select().from(endorsement).where(eq(endorsement.applicationId, applicationId)).orderBy(
     desc(endorsement.askedAt),
     desc(endorsement.id),
   )
-  return rows.map((one) => {
-    const rule = notice.endorsements?.find(each => each.id === one.rule)
+  return Promise.all(rows.map(async (one) => {
+    const rule = now.notice.endorsements?.find(each => each.id === one.rule)
     const isSeen = principal.kind === 'staff' || rule?.shownToCandidate === true
+    const { notice: then } = await noticeReadBy(db, one, now)
+    const read = then.endorsements?.find(each => each.id === one.rule)
+    const text = read ? filledText(then, read.text) : ''
     return {
       id: one.id,
       rule: one.rule,
@@ -138,10 +161,11 @@ export async function endorsementsOf(caller: Caller, applicationId: string): Pro
       channel: one.channel,
       address: one.address,
       signed: isSeen ? one.signed : null,
-      said: isSeen && one.said ? saidIn(rule, one.said) : null,
+      said: isSeen && one.said ? saidIn(read, one.said) : null,
       version: one.noticeVersion,
+      otherText: rule && text === filledText(now.notice, rule.text) ? null : text,
     }
-  })
+  }))
 }
 
 /** What was said, in the order of the questions. One that the notice has dropped since is named by its id: what was said is never lost. */

@@ -18,6 +18,7 @@ import { carryOut } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import { settleMatters } from '../acts/matters'
 import { refuseBeforeFee, refuseClosed } from '../applications/answers'
+import { refuseBeforeTexts } from '../applications/texts'
 import { decidedAnswers, lockApplication } from '../applications/store'
 import { refuseClosedFile } from '../corrections/open'
 import { filesOfCorrection, openCorrectionOf } from '../corrections/store'
@@ -114,6 +115,7 @@ async function keepImage(
     else {
       refuseClosed(row, notice, [kind])
       refuseBeforeFee(row, notice, [kind])
+      refuseBeforeTexts(row, notice)
     }
     const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({

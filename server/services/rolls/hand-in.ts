@@ -3,6 +3,7 @@ import type { Finding } from '../../../core/finding/finding'
 import type { RefusalCode } from '../../../core/refusal/codes'
 import { referenceIn } from '../../../core/roll/judge'
 import { formatMessage } from '../../../core/words/message'
+import type { TextRead } from '../../../shared/acts'
 import type { RollLeft } from '../../../shared/rolls'
 import { ProblemError, type Problem } from '../../../shared/problem'
 import { refusal } from '../../../shared/refusal'
@@ -11,6 +12,7 @@ import { auditEvent, rollEntry } from '../../database/schema'
 import type { Given } from '../acts/given'
 import { refuseIncomplete, submitApplication } from '../applications/form'
 import type { ApplicationRow } from '../applications/store'
+import { textsOnPaper } from '../applications/texts'
 import type { Caller, Context } from '../context'
 import { currentImagesOfMany } from '../images/current'
 import { currentNotice } from '../notice/notices'
@@ -23,6 +25,8 @@ const pageLength = 200
 interface Looked {
   key: string
   row: ApplicationRow
+  /** What its sender has on paper that the candidate accepts. */
+  texts: TextRead[]
   /** Why it cannot be handed in as it stands; null where nothing lacks. */
   problem: Problem | null
 }
@@ -34,7 +38,12 @@ async function* lookedThrough(context: Context, of: Sender): AsyncGenerator<Look
     const page = await drafts(context.db).where(and(isDraftOf(of), gt(rollEntry.key, after))).orderBy(asc(rollEntry.key)).limit(pageLength)
     const images = await currentImagesOfMany(context.db, page.map(one => one.row.id))
     for (const { key, row } of page) {
-      yield { key, row, problem: problemIn(() => refuseIncomplete({ context, row, notice }, images.get(row.id) ?? {})) }
+      yield {
+        key,
+        row,
+        texts: textsOnPaper(notice),
+        problem: problemIn(() => refuseIncomplete({ context, row, notice }, images.get(row.id) ?? {})),
+      }
     }
     if (page.length < pageLength) return
     after = page.at(-1)?.key ?? ''
@@ -76,8 +85,8 @@ export async function handInRoll(
   const counts = { handedIn: await handedInBefore(context, found), answers: 0, files: 0, waiting: 0, shut: 0, otherwise: 0 }
   const total = await countDrafts(context.db, found)
   let done = 0
-  for await (const { row, problem } of lookedThrough(context, found)) {
-    const left = problem ?? await handedIn(caller, row, given)
+  for await (const { row, texts, problem } of lookedThrough(context, found)) {
+    const left = problem ?? await handedIn(caller, row, texts, given)
     counts[left ? groups[left.code] ?? 'otherwise' : 'handedIn'] += 1
     done += 1
     if (done % 20 === 0 && !await tell(done, Math.max(done, total))) throw refusal('roll.hand-in-stopped')
@@ -97,9 +106,9 @@ async function handedInBefore({ db, requestId }: Context, { cycle, sender }: Sen
   return row?.n ?? 0
 }
 
-async function handedIn(caller: Caller, { id, revision }: ApplicationRow, given: Given): Promise<Problem | null> {
+async function handedIn(caller: Caller, { id, revision }: ApplicationRow, texts: TextRead[], given: Given): Promise<Problem | null> {
   try {
-    await submitApplication(caller, id, { revision, declared: true }, given)
+    await submitApplication(caller, id, { revision, declared: true, texts }, given)
     return null
   } catch (error) {
     if (error instanceof ProblemError && error.problem.kind !== 'fault') return error.problem

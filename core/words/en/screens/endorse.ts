@@ -7,6 +7,7 @@ export const endorse = {
   isThere: 'complete',
   lacking: '{unasked, plural, =0 {asked, and not answered yet} one {one to ask} other {# to ask}}',
   theyRead: 'They read: “{text}”',
+  theyReadThen: 'They read, in version {version} of the notice: “{text}”',
   state: '{state, select, asked {asked} given {answered} declined {declined} other {taken back}}',
   when: '{at}{wasReminded, select, true {, reminded {reminded}} other {}}',
   onPaper: 'on paper',

@@ -39,6 +39,8 @@ export const examinations = {
   seatsKept:
     'Some seats are kept. {title}: {cities}. Those that nobody of theirs takes {unused, select, open_to_all {are opened to everybody} other {stay empty}}.',
   seatsKeptIn: '{count, plural, one {# seat} other {# seats}} of each session in {city}',
+  terms: 'What you accept',
+  termAsked: 'Asked for {isFirst, select, true {before the form opens} other {when the form is handed in}}.',
   declaration: 'What is declared at the end',
   whom: 'Whom to ask',
   whoTakesPart: 'Who takes part',

@@ -86,6 +86,7 @@ export const sheet = {
   stillMissingOrWrongToThe: '{gaps} still missing or wrong: to the first',
   submitTheCorrection: 'Submit the correction',
   submit: 'Submit',
+  acceptedTexts: 'What was accepted',
   formOnPaper: 'The form as it stands, to print (PDF)',
   askTheOffice: 'Ask the office',
   readOnly: 'Read only.',

@@ -1,0 +1,164 @@
+import { createHash } from 'node:crypto'
+import { asc, eq } from 'drizzle-orm'
+import { languagesOf, noticeIn, writtenIn } from '../../../core/notice/languages'
+import type { Notice } from '../../../core/notice/schema'
+import { declarationId, textsToAccept, type TextToAccept } from '../../../core/notice/terms'
+import type { TextRead } from '../../../shared/acts'
+import type { TextsOfApplication } from '../../../shared/applications'
+import { refusal } from '../../../shared/refusal'
+import { acceptedText, textWording } from '../../database/schema'
+import type { Write } from '../../database/together'
+import { carryOut, type Acting, type Carried } from '../acts/carry-out'
+import type { Given } from '../acts/given'
+import type { Caller } from '../context'
+import { namesOf } from '../people/names'
+import { readApplication, type ApplicationRow } from './store'
+import { currentNotice } from '../notice/notices'
+
+/**
+ * The texts of a notice that candidates accept in so many words, its declaration among them. What is accepted is a wording, known by its
+ * hash: a text that an amendment changes is read and accepted anew, and what somebody accepted once can be read for ever.
+ */
+
+interface Wording extends TextToAccept {
+  language: string
+  sha256: string
+}
+
+// A notice never changes, and its texts are long.
+const known = new WeakMap<Notice, Wording[]>()
+
+/** Every text in each language of the notice, in the one that it is written in first. */
+function wordingsOf(notice: Notice): Wording[] {
+  const kept = known.get(notice) ?? languagesOf(notice).flatMap(language =>
+    textsToAccept(noticeIn(notice, language)).map(one => ({
+      ...one,
+      language,
+      sha256: createHash('sha256').update(one.text).digest('hex'),
+    }))
+  )
+  known.set(notice, kept)
+  return kept
+}
+
+const isAccepted = (notice: Notice, { accepted }: Pick<ApplicationRow, 'accepted'>, id: string) =>
+  wordingsOf(notice).some(one => one.id === id && one.sha256 === accepted[id])
+const written = (notice: Notice) => wordingsOf(notice).filter(one => one.language === writtenIn(notice))
+
+/** Texts, besides the declaration, of which this application has not accepted the present wording. */
+const openTexts = (notice: Notice, row: Pick<ApplicationRow, 'accepted'>) =>
+  written(notice).filter(({ id }) => id !== declarationId && !isAccepted(notice, row, id))
+
+/** Texts that have to be accepted before the form opens. What is keyed from paper was accepted there. */
+const textsFirst = (notice: Notice, row: Pick<ApplicationRow, 'accepted' | 'form' | 'keying'>) =>
+  row.form === 'drafting' && row.keying === null ? openTexts(notice, row).filter(({ asked }) => asked === 'at the beginning') : []
+export const hasTextsFirst = (notice: Notice, row: Pick<ApplicationRow, 'accepted' | 'form' | 'keying'>): boolean =>
+  textsFirst(notice, row).length > 0
+
+/** Refuses what waits until the texts were accepted that the notice asks for first. */
+export function refuseBeforeTexts(row: ApplicationRow, notice: Notice): void {
+  const first = textsFirst(notice, row)
+  if (first.length > 0) throw refusal('sheet.texts-first', { titles: titlesOf(first) })
+}
+
+const titlesOf = (texts: readonly { title: string }[]) => texts.map(({ title }) => title).join(', ')
+
+/** Accepts texts by themselves, before the form or while it is open. */
+export function acceptTexts(caller: Caller, id: string, read: readonly TextRead[], given: Given): Promise<Carried<null>> {
+  return carryOut(caller, 'accept-texts', id, given, async (acting) => {
+    const wordings = wordingsRead(acting.notice, read)
+    return {
+      result: null,
+      ...accepting(acting, 'accept-texts', wordings),
+      before: {},
+      after: { texts: wordings.map(({ id: text, title }) => title || text) },
+    }
+  })
+}
+
+/** What handing in accepts: the declaration, and every text of the notice that is not accepted as it is now. */
+export function acceptingAll(acting: Acting, act: 'submit' | 'hand-in-correction', read: readonly TextRead[]) {
+  const { notice, row } = acting
+  const wordings = wordingsRead(notice, read)
+  const lacking = openTexts(notice, row).filter(({ id }) => !wordings.some(one => one.id === id))
+  if (lacking.length > 0) throw refusal('sheet.texts-open', { titles: titlesOf(lacking) })
+  // Whoever declares without a page declares what the notice says in its own language.
+  const declaration = wordings.some(({ id }) => id === declarationId) ? [] : written(notice).filter(({ id }) => id === declarationId)
+  return accepting(acting, act, [...wordings, ...declaration])
+}
+
+/** Every text as the notice has it now, for a sender who keeps what was signed on paper. */
+export const textsOnPaper = (notice: Notice): TextRead[] => written(notice).map(({ id, sha256 }) => ({ id, sha256 }))
+
+function wordingsRead(notice: Notice, read: readonly TextRead[]): Wording[] {
+  return read.map(({ id, sha256 }) => {
+    const found = wordingsOf(notice).find(one => one.id === id && one.sha256 === sha256)
+    if (!found) {
+      const now = written(notice).find(one => one.id === id)
+      throw refusal('sheet.text-changed', { title: now?.title || id })
+    }
+    return found
+  })
+}
+
+function accepting(
+  { tx, context, row, version }: Acting,
+  act: typeof acceptedText.$inferInsert['act'],
+  wordings: readonly Wording[],
+): { columns: Pick<ApplicationRow, 'accepted'>, writes: Write[] } {
+  return {
+    columns: { accepted: { ...row.accepted, ...Object.fromEntries(wordings.map(({ id, sha256 }) => [id, sha256])) } },
+    writes: [
+      tx.insert(textWording).values(wordings.map(({ sha256, text }) => ({ sha256, text }))).onConflictDoNothing(),
+      tx.insert(acceptedText).values(wordings.map(({ id, title, sha256, language }) => ({
+        id: context.newId(),
+        applicationId: row.id,
+        text: id,
+        title,
+        sha256,
+        noticeVersion: version,
+        language,
+        act,
+        by: context.principal.id,
+        at: context.now(),
+      }))),
+    ],
+  }
+}
+
+/** The texts of an application's notice in a language that the reader chose, and all that was ever accepted for it, the first first. */
+export async function readTexts(caller: Caller, id: string, language: string | null): Promise<TextsOfApplication> {
+  const { db, principal } = await caller.authorise('applications.read', { application: id })
+  const row = await readApplication(db, id)
+  const { notice } = await currentNotice(db, row.cycle)
+  const all = wordingsOf(notice)
+  const chosen = all.some(one => one.language === language) ? language : writtenIn(notice)
+  const rows = await db.select({ one: acceptedText, wording: textWording.text }).from(acceptedText).innerJoin(
+    textWording,
+    eq(textWording.sha256, acceptedText.sha256),
+  ).where(eq(acceptedText.applicationId, id)).orderBy(asc(acceptedText.at), asc(acceptedText.text))
+  // Who of the office did what stays inside.
+  const name = principal.kind === 'staff' ? await namesOf(db, rows.map(({ one }) => one.by)) : () => ''
+  const first = new Set(textsFirst(notice, row).map(one => one.id))
+  return {
+    texts: all.filter(one => one.language === chosen).map(({ id: text, title, text: words, sha256 }) => ({
+      id: text,
+      title,
+      text: words,
+      sha256,
+      isFirst: first.has(text),
+      isAccepted: text !== declarationId && isAccepted(notice, row, text),
+      isChanged: text !== declarationId && row.accepted[text] !== undefined && !isAccepted(notice, row, text),
+    })),
+    accepted: rows.map(({ one, wording }) => ({
+      id: one.text,
+      title: one.title,
+      text: wording,
+      sha256: one.sha256,
+      noticeVersion: one.noticeVersion,
+      language: one.language,
+      by: name(one.by),
+      at: one.at.toISOString(),
+    })),
+  }
+}
