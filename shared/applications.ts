@@ -29,21 +29,7 @@ export const saveSheetSchema = z.object({
   outsideDates: z.boolean().optional(),
 })
 
-export interface SavedSheet {
-  revision: number
-  answers: Answers
-}
-/** What somebody else changed since this sheet was loaded; `yours` is null where there is no clash. */
-export interface AnswerDifference {
-  question: string
-  by: string
-  at: string
-  theirs: Answer
-  yours: Answer | null
-}
-export interface SheetConflict extends SavedSheet {
-  differences: AnswerDifference[]
-}
+export type { AnswerDifference, SavedSheet, SheetConflict } from '../core/application/saving'
 
 /** A tag that applications are found by: `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
 const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|asked|matter|doubt|lane|by|found):.{1,120}$/u)
@@ -244,6 +230,8 @@ export interface Dossier {
   endorsed: Endorsed
   /** Texts of the notice have to be accepted before the form opens. */
   hasTextsFirst: boolean
+  /** The account of whoever writes this draft has handed in another form, from which answers can be taken over. */
+  hasEarlier: boolean
   claims: ClaimWeight[]
   rulings: RulingView[]
   requests: RequestView[]

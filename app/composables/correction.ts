@@ -16,8 +16,7 @@ export function useCorrection(id: string) {
   const savedAt = ref<Date | null>(null)
   const trouble = ref('')
   const store = `lucid-correction-${id}`
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let inFlight: Promise<void> | null = null
+  const turns = useTurns(send)
   /** What was typed since it was sent last; nothing stands for an item that is left as it is in the form. */
   let unsaved: Record<string, Answer | null> = {}
   let isUnsaved = false
@@ -59,10 +58,7 @@ export function useCorrection(id: string) {
   function plan(milliseconds = 700): void {
     isUnsaved = true
     localStorage.setItem(store, JSON.stringify({ changes: unsaved, reason: reason.value }))
-    clearTimeout(timer)
-    timer = setTimeout(() => {
-      void save()
-    }, milliseconds)
+    turns.plan(milliseconds)
   }
   function change(question: string, answer: Answer): void {
     unsaved[question] = answer
@@ -77,15 +73,11 @@ export function useCorrection(id: string) {
   }
   /** Sends what is not saved yet; whether all of it is saved now. */
   async function save(): Promise<boolean> {
-    clearTimeout(timer)
-    if (inFlight) await inFlight
-    if (!isUnsaved) return true
-    inFlight = send()
-    await inFlight
-    inFlight = null
+    await turns.now()
     return !isUnsaved
   }
   async function send(): Promise<void> {
+    if (!isUnsaved) return
     const [sent, before] = [{ ...unsaved }, JSON.stringify(body())]
     try {
       const read = await callApi<CorrectionView>(`/api/applications/${id}/correction`, { method: 'PUT', body: body() })
@@ -100,11 +92,7 @@ export function useCorrection(id: string) {
       trouble.value = ''
     } catch (error) {
       trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
-      if (isOffline(error)) {
-        timer = setTimeout(() => {
-          void save()
-        }, 4000)
-      }
+      if (isOffline(error)) turns.plan(4000)
     }
   }
   const begin = () =>
@@ -114,7 +102,7 @@ export function useCorrection(id: string) {
     })
   const drop = () =>
     attempt(async () => {
-      clearTimeout(timer)
+      turns.stop()
       isUnsaved = false
       localStorage.removeItem(store)
       unsaved = {}
@@ -131,9 +119,6 @@ export function useCorrection(id: string) {
   const refresh = async () => {
     take(await callApi<CorrectionView>(`/api/applications/${id}/correction`))
   }
-  onScopeDispose(() => {
-    void save()
-  })
   return {
     view,
     dossier,

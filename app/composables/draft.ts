@@ -46,8 +46,7 @@ export function useDraft(id: string) {
   let unsaved: Edit[] = []
   // On their way to the office, and not there for sure.
   let sending: Edit[] = []
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let inFlight: Promise<void> | null = null
+  const turns = useTurns(send)
   let madeAt = 0
 
   const ask = useAsking<NoticeAsk, Checked>(
@@ -98,7 +97,7 @@ export function useDraft(id: string) {
     } catch {
       localStorage.removeItem(store)
     }
-    if (unsaved.length > 0) plan(0)
+    if (unsaved.length > 0) turns.plan(0)
   }
   function remember() {
     const typed = { unsaved: [...sending, ...unsaved], clashes: clashes.value }
@@ -130,7 +129,7 @@ export function useDraft(id: string) {
     unsaved.push(edit)
     state.value = 'waiting'
     remember()
-    plan(pause)
+    turns.plan(pause)
     checkSoon()
   }
   /** Sets one value; undefined takes it out. An id follows the title beside it until it is given by hand. */
@@ -166,22 +165,8 @@ export function useDraft(id: string) {
     put(next)
   }
 
-  function plan(after: number) {
-    clearTimeout(timer)
-    timer = setTimeout(() => {
-      void keep()
-    }, after)
-  }
-  async function keep(): Promise<void> {
-    clearTimeout(timer)
-    if (inFlight) await inFlight
-    if (unsaved.length === 0) return
-    inFlight = send().finally(() => {
-      inFlight = null
-    })
-    await inFlight
-  }
   async function send(): Promise<void> {
+    if (unsaved.length === 0) return
     const [whole, against] = [document.value, revision]
     sending = unsaved
     unsaved = []
@@ -202,9 +187,9 @@ export function useDraft(id: string) {
       if (error instanceof ProblemError && error.problem.code === 'draft.kept-since') {
         trouble.value = ''
         const isJoined = await look().then(() => true, () => false)
-        if (!isJoined || unsaved.length > 0) plan(isJoined ? 0 : 4000)
+        if (!isJoined || unsaved.length > 0) turns.plan(isJoined ? 0 : 4000)
         else state.value = 'kept'
-      } else if (isOffline(error)) plan(4000)
+      } else if (isOffline(error)) turns.plan(4000)
     } finally {
       remember()
     }
@@ -233,12 +218,10 @@ export function useDraft(id: string) {
   }
 
   const looking = setInterval(() => {
-    if (!globalThis.document.hidden && !inFlight && unsaved.length === 0 && detail.value) void look().catch(() => undefined)
+    if (!globalThis.document.hidden && !turns.isRunning() && unsaved.length === 0 && detail.value) void look().catch(() => undefined)
   }, lookEvery)
   onScopeDispose(() => {
     clearInterval(looking)
-    clearTimeout(timer)
-    void keep()
   })
 
   return {
@@ -259,7 +242,7 @@ export function useDraft(id: string) {
     set,
     undo,
     redo,
-    keep,
+    keep: turns.now,
     settle,
     forget,
   }

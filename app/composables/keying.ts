@@ -25,8 +25,7 @@ export function useSecondKeying(id: string) {
   const trouble = ref('')
   const store = `lucid-keying-${id}`
   let unsaved: Record<string, Answer> = {}
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let inFlight: Promise<void> | null = null
+  const turns = useTurns(send)
 
   /** Reads it; one that waits for a second person is taken in hand. */
   async function load(): Promise<void> {
@@ -36,7 +35,7 @@ export function useSecondKeying(id: string) {
     if (kept === null || read.state !== 'second') return localStorage.removeItem(store)
     unsaved = { ...JSON.parse(kept) as Record<string, Answer>, ...unsaved }
     answers.value = { ...answers.value, ...unsaved }
-    plan(0)
+    turns.plan(0)
   }
   const put = (changes: Record<string, Answer>) =>
     callApi<KeyingView>(`/api/applications/${id}/keying`, { method: 'PUT', body: { changes } })
@@ -47,26 +46,16 @@ export function useSecondKeying(id: string) {
   function change(question: string, answer: Answer): void {
     unsaved[question] = answer
     answers.value = { ...answers.value, [question]: answer }
-    plan(700)
-  }
-  function plan(milliseconds: number): void {
     localStorage.setItem(store, JSON.stringify(unsaved))
-    clearTimeout(timer)
-    timer = setTimeout(() => {
-      void save()
-    }, milliseconds)
+    turns.plan(700)
   }
   /** Sends what is not saved yet; whether all of it is saved now. */
   async function save(): Promise<boolean> {
-    clearTimeout(timer)
-    if (inFlight) await inFlight
-    if (Object.keys(unsaved).length === 0) return true
-    inFlight = send()
-    await inFlight
-    inFlight = null
+    await turns.now()
     return Object.keys(unsaved).length === 0
   }
   async function send(): Promise<void> {
+    if (Object.keys(unsaved).length === 0) return
     const sent = { ...unsaved }
     try {
       const read = await put(sent)
@@ -77,15 +66,8 @@ export function useSecondKeying(id: string) {
       trouble.value = ''
     } catch (error) {
       trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
-      if (isOffline(error)) {
-        timer = setTimeout(() => {
-          void save()
-        }, 4000)
-      }
+      if (isOffline(error)) turns.plan(4000)
     }
   }
-  onScopeDispose(() => {
-    void save()
-  })
   return { view, answers, savedAt, trouble, load, change, save }
 }

@@ -3,8 +3,9 @@ import { isOpened } from '~~/core/application/acts/opened'
 import { ProblemError } from '~~/shared/problem'
 import type { Permit } from './act'
 import type { TextRead } from '~~/shared/acts'
-import type { AnswerDifference, Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
-import { liveSheet, type Answer, type Answers } from '~~/core/application/answers'
+import type { Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
+import { liveSheet, type Answer } from '~~/core/application/answers'
+import { Saving } from '~~/core/application/saving'
 import { withDecisions } from '~~/core/application/requests'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
@@ -16,7 +17,72 @@ import type { Finding } from '~~/core/finding/finding'
 /** Nothing has to be said before. */
 const isFree = (standing: ActStanding | undefined) => standing !== undefined && standing.outsideDates === null && !standing.needsReason
 
-export type SavingState = 'saved' | 'waiting' | 'saving' | 'kept here' | 'conflict'
+/** How the answers of a sheet are sent: a moment after they were typed, and kept in this browser until the office has confirmed them. */
+function useSaving(id: string, permit: Ref<Permit | null>, saved: () => Promise<void>) {
+  const saving = shallowReactive(new Saving())
+  const savedAt = ref<Date | null>(null)
+  const trouble = ref('')
+  const store = `lucid-unsaved-${id}`
+  const turns = useTurns(send)
+
+  function keep(): void {
+    const text = saving.toKeep()
+    if (text === null) localStorage.removeItem(store)
+    else localStorage.setItem(store, text)
+  }
+  async function send(): Promise<void> {
+    const sent = saving.next()
+    if (!sent) return
+    keep()
+    try {
+      saving.saved(await callApi<SavedSheet>(`/api/applications/${id}/answers`, { method: 'PATCH', body: { ...sent, ...permit.value } }))
+      savedAt.value = new Date()
+      trouble.value = ''
+      if (saving.isWhole) await saved()
+      else turns.plan(700)
+    } catch (error) {
+      fail(error)
+    }
+    keep()
+  }
+  function fail(error: unknown): void {
+    if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return saving.clashed(error.problem.data as SheetConflict)
+    trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
+    // A refusal will not change by asking again; a missing connection will.
+    if (error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)) return saving.refused()
+    saving.unanswered()
+    turns.plan(4000)
+  }
+  function change(question: string, answer: Answer): void {
+    saving.change(question, answer)
+    keep()
+    turns.plan(700)
+  }
+  // What an earlier visit could not send.
+  function recover(): void {
+    const kept = localStorage.getItem(store)
+    if (kept === null) return
+    try {
+      saving.recover(kept)
+      turns.plan(0)
+    } catch {
+      localStorage.removeItem(store)
+    }
+  }
+  /** Sends what is not saved yet; whether all of it is saved now. */
+  async function save(): Promise<boolean> {
+    do await turns.now()
+    while (saving.state === 'waiting')
+    return saving.isWhole
+  }
+  /** Ends a conflict: `mine` names the questions whose own answer is kept; for the others the other person's stands. */
+  async function settle(mine: Set<string>): Promise<void> {
+    saving.settle(mine)
+    keep()
+    await save()
+  }
+  return { saving, savedAt, trouble, change, recover, save, settle }
+}
 
 /**
  * One application on the screen. Answers are saved a moment after they are typed; until the office has confirmed them
@@ -25,21 +91,12 @@ export type SavingState = 'saved' | 'waiting' | 'saving' | 'kept here' | 'confli
 export function useSheet(id: string) {
   const cycle = useCycleStore()
   const dossier = shallowRef<Dossier | null>(null)
-  const answers = ref<Answers>({})
-  const state = ref<SavingState>('saved')
-  const savedAt = ref<Date | null>(null)
-  const trouble = ref('')
-  const conflict = shallowRef<AnswerDifference[] | null>(null)
-  /** Questions that somebody else has changed on this sheet, merged without a word being lost. */
-  const merged = shallowRef<string[]>([])
-  const store = `lucid-unsaved-${id}`
-  let revision = 0
-  let unsaved: Record<string, Answer> = {}
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let inFlight: Promise<void> | null = null
-
   /** Why an officer acts outside the dates of the notice, once they have said so. */
   const permit = shallowRef<Permit | null>(null)
+  const { saving, savedAt, trouble, change, recover, save, settle } = useSaving(id, permit, async () => {
+    if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
+  })
+  const answers = computed(() => saving.answers)
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
   /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
   const writable = computed(() =>
@@ -80,112 +137,11 @@ export function useSheet(id: string) {
     // A link may lead to an application of another cycle: the work goes over to it.
     if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
     show(got)
-    recover()
+    if (editable.value) recover()
   }
   function show(got: Dossier): void {
     dossier.value = got
-    revision = got.revision
-    answers.value = { ...got.answers, ...unsaved }
-  }
-  // What an earlier visit could not send.
-  function recover(): void {
-    const kept = localStorage.getItem(store)
-    if (!kept || !editable.value) return
-    try {
-      const held = JSON.parse(kept) as { revision: number, unsaved: Record<string, Answer> }
-      unsaved = { ...held.unsaved, ...unsaved }
-      // Against what they were typed on: what somebody else has saved of the same question since is asked about, not overwritten.
-      revision = Math.min(revision, held.revision)
-    } catch {
-      localStorage.removeItem(store)
-      return
-    }
-    answers.value = { ...answers.value, ...unsaved }
-    plan(0)
-  }
-  function change(question: string, answer: Answer): void {
-    answers.value = { ...answers.value, [question]: answer }
-    unsaved[question] = answer
-    keep()
-    plan(700)
-  }
-  function keep(): void {
-    if (Object.keys(unsaved).length > 0) localStorage.setItem(store, JSON.stringify({ revision, unsaved }))
-    else localStorage.removeItem(store)
-  }
-  function plan(milliseconds: number): void {
-    if (state.value !== 'conflict') state.value = 'waiting'
-    clearTimeout(timer)
-    timer = setTimeout(() => {
-      void save()
-    }, milliseconds)
-  }
-  /** Sends what is not saved yet; whether all of it is saved now. */
-  async function save(): Promise<boolean> {
-    clearTimeout(timer)
-    if (inFlight) await inFlight
-    if (state.value === 'conflict') return false
-    if (Object.keys(unsaved).length === 0) return true
-    inFlight = send()
-    await inFlight
-    inFlight = null
-    return Object.keys(unsaved).length === 0
-  }
-  async function send(): Promise<void> {
-    const sent = { ...unsaved }
-    state.value = 'saving'
-    try {
-      const saved = await callApi<SavedSheet>(`/api/applications/${id}/answers`, {
-        method: 'PATCH',
-        body: { revision, changes: sent, ...permit.value },
-      })
-      revision = saved.revision
-      takeOthers(saved, sent)
-      for (const [question, value] of Object.entries(sent)) if (unsaved[question] === value) Reflect.deleteProperty(unsaved, question)
-      savedAt.value = new Date()
-      trouble.value = ''
-      state.value = Object.keys(unsaved).length > 0 ? 'waiting' : 'saved'
-      keep()
-      if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed' && Object.keys(unsaved).length === 0) await refresh()
-    } catch (error) {
-      if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return meet(error.problem.data as SheetConflict)
-      trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
-      state.value = 'kept here'
-      // A refusal will not change by asking again; a missing connection will.
-      const lasting = error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)
-      if (!lasting) {
-        timer = setTimeout(() => {
-          void save()
-        }, 4000)
-      }
-    }
-  }
-  /** What somebody else has saved of other questions meanwhile comes along with the answer. */
-  function takeOthers(saved: SavedSheet, sent: Record<string, Answer>): void {
-    const theirs = Object.entries(saved.answers).filter(([question, value]) =>
-      !(question in sent) && !(question in unsaved) && JSON.stringify(answers.value[question] ?? '') !== JSON.stringify(value)
-    )
-    if (theirs.length === 0) return
-    answers.value = { ...answers.value, ...Object.fromEntries(theirs) }
-    merged.value = theirs.map(([question]) => question)
-  }
-  function meet(other: SheetConflict): void {
-    revision = other.revision
-    answers.value = { ...other.answers, ...unsaved }
-    conflict.value = other.differences.map(d => ({ ...d, yours: unsaved[d.question] ?? null }))
-    state.value = 'conflict'
-  }
-  /** Ends a conflict: `mine` names the questions whose own answer is kept; for the others the other person's stands. */
-  async function settle(mine: Set<string>): Promise<void> {
-    for (const difference of conflict.value ?? []) {
-      if (mine.has(difference.question)) continue
-      Reflect.deleteProperty(unsaved, difference.question)
-      answers.value = { ...answers.value, [difference.question]: difference.theirs }
-    }
-    conflict.value = null
-    state.value = 'saved'
-    keep()
-    await save()
+    saving.show(got)
   }
   const acts = useAct(id, (got) => {
     show(got)
@@ -195,23 +151,20 @@ export function useSheet(id: string) {
   async function submit(texts: readonly TextRead[]): Promise<boolean> {
     return await attempt(async () => {
       if (!await save()) throw pageRefusal({ code: 'sheet.not-saved', parameters: {} })
-    }) && acts.perform('submit', { revision, declared: true, texts, ...permit.value })
+    }) && acts.perform('submit', { revision: saving.revision, declared: true, texts, ...permit.value })
   }
   /** Reads the application again, leaving what is being typed as it is. */
   async function refresh(): Promise<void> {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
-  onScopeDispose(() => {
-    void save()
-  })
   return {
     dossier,
     answers,
-    state,
+    state: computed(() => saving.state),
     savedAt,
     trouble,
-    conflict,
-    merged,
+    conflict: computed(() => saving.conflict),
+    merged: computed(() => saving.merged),
     permit,
     editable,
     writable,

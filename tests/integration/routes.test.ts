@@ -55,6 +55,8 @@ const table: Record<string, Row> = {
   'GET applications/:id/live': { may: [...office4, 'owner'] },
   'GET applications/:id/refund-account': { may: ['officer', 'accounts', 'owner'] },
   'PUT applications/:id/refund-account': { may: ['officer', 'accounts', 'owner'], body: { payee: 'A Payee', number: '12345678' } },
+  'GET applications/:id/earlier': { may: [...office4, 'owner'] },
+  'POST applications/:id/earlier/files': { may: ['officer', 'owner'], body: { from: zero, slot: 'photograph' } },
   'GET applications/:id/texts': { may: [...office4, 'owner'] },
   'GET applications/:id/form': { may: [...office4, 'owner'] },
   'GET applications/:id/questions': { may: [...office4, 'owner'] },

@@ -6,7 +6,6 @@ import { withoutCentres } from '../../core/notice/centres'
 import type { TextRead } from '../../shared/acts'
 import { acceptedText, textWording } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
-import { registerApplication } from '../../server/services/applications/begin'
 import { submitApplication } from '../../server/services/applications/form'
 import { formPdf } from '../../server/services/applications/form-paper'
 import { readTexts } from '../../server/services/applications/texts'
@@ -32,12 +31,7 @@ beforeAll(async () => {
 })
 afterAll(() => office.close())
 
-let serial = 0
-async function begun(): Promise<string> {
-  const id = `00000000-0000-4000-8000-${String(serial += 1).padStart(12, '0')}`
-  await registerApplication(office.by(me), office.cycle, id)
-  return id
-}
+const begun = () => office.begin(me)
 const save = (id: string) => saveAnswers(office.by(me), id, { revision: 0, changes: sampleAnswers })
 async function read(id: string, ids: string[], language: string | null = null): Promise<TextRead[]> {
   const { texts } = await readTexts(office.by(me), id, language)

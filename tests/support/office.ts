@@ -135,9 +135,14 @@ export class Office {
    * A complete draft with files that were measured before: quick, for tests that look at other things. Owned by a candidate where one is
    * given.
    */
-  async complete(owner?: Principal): Promise<string> {
+  async begin(owner?: Principal): Promise<string> {
     const id = randomUUID()
     await registerApplication(owner ? this.by(owner) : this.as(), this.cycle, id)
+    return id
+  }
+
+  async complete(owner?: Principal): Promise<string> {
+    const id = await this.begin(owner)
     await saveAnswers(owner ? this.by(owner) : this.as(), id, { revision: 0, changes: sampleAnswers })
     await this.addFiles(id)
     return id

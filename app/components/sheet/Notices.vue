@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ActStanding } from '~~/core/application/acts/judge'
+import type { Answer } from '~~/core/application/answers'
 import { isFormAfterFee } from '~~/core/fees/order'
 import type { Dossier } from '~~/shared/applications'
 
@@ -14,9 +15,13 @@ const props = defineProps<
     /** Questions that somebody else has changed meanwhile. */
     changed: string,
     own?: boolean,
+    /** Nothing is written yet that an earlier form could give. */
+    isFresh: boolean,
+    take: (question: string, answer: Answer) => void,
   }
 >()
-const emit = defineEmits<{ allow: [], changed: [dossier: Dossier] }>()
+const emit = defineEmits<{ allow: [], changed: [dossier: Dossier], added: [] }>()
+const takes = ref(false)
 const spelling = useSpelling()
 const cycle = useCycleStore()
 const { orderWords } = useWords().fees
@@ -40,6 +45,26 @@ const openedNow = computed(() =>
     :own="own"
     @changed="emit('changed', $event)"
   />
+  <LazySheetEarlier
+    v-else-if="takes"
+    :id="dossier.id"
+    :take="take"
+    @changed="emit('added')"
+    @close="takes = false"
+  />
+  <p
+    v-else-if="dossier.hasEarlier && isFresh"
+    class="note"
+  >
+    {{ say('sheet.earlierIsThere') }}
+    <button
+      type="button"
+      class="press"
+      @click="takes = true"
+    >
+      {{ say('sheet.earlier') }}
+    </button>
+  </p>
   <LazyKeyingStanding
     v-if="dossier.keying"
     :dossier="dossier"

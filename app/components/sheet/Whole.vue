@@ -137,7 +137,7 @@ onBeforeRouteLeave(async () => {
         </div>
       </div>
       <div
-        v-if="dossier.hasTextsFirst || feeFirst || dossier.keying || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
+        v-if="dossier.hasTextsFirst || dossier.hasEarlier || feeFirst || dossier.keying || dossier.tracks.form === 'correcting' || dossier.tracks.scrutiny === 'refused' || closedByDate || closedFor || changedBy || dossier.ownOthers.length > 0"
         class="sheet-row"
       >
         <div class="body">
@@ -147,6 +147,9 @@ onBeforeRouteLeave(async () => {
             :closed-for="closedFor"
             :changed="changedBy"
             :own="own"
+            :is-fresh="sheet.writable.value && !answers.certificateName"
+            :take="sheet.change"
+            @added="attempt(sheet.refresh)"
             @allow="askingPermit = true"
             @changed="sheet.show($event)"
           />

@@ -119,6 +119,7 @@ export const formKinds = {
   'endorsement.unknown': 'not-found',
   'endorsement.given': 'conflict',
   'endorsement.link': 'not-found',
+  'earlier.unknown': 'not-found',
   'endorsement.settled': 'conflict',
   'endorsement.changed': 'conflict',
   'endorsement.answer': 'bad-input',

@@ -69,6 +69,7 @@ export const messages = {
   'endorsement.given': '{name} has answered already, so it cannot be taken back.',
   'endorsement.link':
     'This link leads nowhere: it may be cut short, or what it asked for was taken back. Ask the person who sent you here.',
+  'earlier.unknown': `No form of yours has this file. Load the page again. ${nothing}`,
   'endorsement.changed':
     '“{title}” was changed while you had it open. Read it as it is now, and answer that. Nothing was sent; what you wrote stands here.',
   'endorsement.settled': 'This was answered already, and an answer is given once. Nothing was changed.',

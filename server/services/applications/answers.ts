@@ -3,8 +3,8 @@ import { textAnswer, type Answer, type Answers } from '../../../core/application
 import { isOpened } from '../../../core/application/acts/opened'
 import { nameKey, storedText } from '../../../core/identity/names'
 import { waitsForFee } from '../../../core/fees/order'
+import type { AnswerDifference, SavedSheet, SheetChanges } from '../../../core/application/saving'
 import type { Notice } from '../../../core/notice/schema'
-import type { AnswerDifference, SavedSheet } from '../../../shared/applications'
 import type { ProblemError } from '../../../shared/problem'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
@@ -16,11 +16,6 @@ import { namesOf } from '../people/names'
 import { reassessDraft } from '../fees/assessments'
 import type { ApplicationRow } from './store'
 import { refuseBeforeTexts } from './texts'
-
-export interface SheetChanges {
-  revision: number
-  changes: Record<string, Answer>
-}
 
 /**
  * Saves answers as typed, right or wrong. Changes of other questions than those that somebody else has saved meanwhile are merged; a save

@@ -84,11 +84,17 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     card: facts.everHadCard ? await currentCard(db, id) : null,
     keying: isStaff ? keyingView(row, facts, principal.id) : null,
     correction: facts.correction?.state ?? null,
-    ownOthers: principal.kind === 'candidate' ? more.others : [],
+    ...principal.kind === 'candidate' ? ofAccount(row, more) : { ownOthers: [], hasEarlier: false },
     ...isStaff ? await officeSide(context, row) : ofNobody,
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
 }
+
+/** What else the account of a candidate has. */
+const ofAccount = ({ form }: ApplicationRow, { others, earlier }: Shown): Pick<Dossier, 'ownOthers' | 'hasEarlier'> => ({
+  ownOthers: others,
+  hasEarlier: form === 'drafting' && earlier,
+})
 
 /** How a paper form is keyed is the office's work, whoever has the application since. */
 function keyingView({ keying: state, receivedAt }: ApplicationRow, facts: FoundFacts, reader: string): Dossier['keying'] {
@@ -125,16 +131,22 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
   }
 }
 
-/** What else a dossier tells: of the files, and the numbers of other applications in the flow that its account has in the cycle. */
+/**
+ * What else a dossier tells: of the files, the numbers of other applications in the flow that its account has in the cycle, and whether it
+ * has handed in any anywhere.
+ */
 interface Shown extends Record<string, unknown> {
   seen: Parameters<typeof viewsOf>[1]
   others: string[]
+  earlier: boolean
 }
 
 const shownAbout = knownWith(() =>
   sql`${seenBeside} as seen,
   array(select other.number from application other where other.owner_id = ${application.ownerId} and other.cycle = ${application.cycle}
-    and other.id <> ${asked.id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others`
+    and other.id <> ${asked.id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others,
+  exists(select 1 from application former where former.owner_id = ${application.ownerId} and former.submitted_at is not null
+    and former.id <> ${asked.id} and former.erased_at is null) as earlier`
 )
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -17,6 +17,14 @@ export const parts = {
   afterThisPressTheAnswersAnd:
     'After this press the answers and images are frozen. They open again only when scrutiny returns the application.',
   theCandidateHasDeclaredThis: 'The candidate has declared this',
+  earlierForm: 'From which form',
+  earlierFrom: '{number}, {title}, handed in {at}',
+  earlierFile: 'File, measured anew',
+  earlierHelp:
+    'Look at each: it counts as written by you now. What you claim or ask for, and what you choose in this examination, is asked anew.',
+  takeOver: 'Take over what is ticked',
+  tookOver:
+    '{answers, plural, one {# answer} other {# answers}}{files, plural, =0 {} one { and # file} other { and # files}} taken over. Look them through before you hand in.',
   textsFirst: 'Read first, and accept',
   textsFirstHelp: 'The form opens once {count, plural, one {this text is} other {these texts are}} accepted.',
   textChanged: 'Changed since it was accepted. Read it again.',

@@ -16,6 +16,8 @@ export const sheet = {
   mayFollowUntil: 'may follow until {until}',
   anotherOfYours:
     'You have another application for this examination: {numbers}.{onePerson, select, true { Only one of a person is accepted.} other {}}',
+  earlier: 'Take over what you gave before',
+  earlierIsThere: 'You have handed in a form before.',
   none: 'None',
   replaceThe: 'Replace the {title}',
   chooseThe: 'Choose the {title}',

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import '~/words/later'
+import type { Answer } from '~~/core/application/answers'
+import type { EarlierForm } from '~~/shared/earlier'
+
+/** What the account has given in an earlier form: looked through, and taken over where it still holds. */
+const props = defineProps<{ id: string, take: (question: string, answer: Answer) => void }>()
+const emit = defineEmits<{ changed: [], close: [] }>()
+const spelling = useSpelling()
+const forms = shallowRef<EarlierForm[]>([])
+const chosen = ref('')
+const left = ref<Record<string, boolean>>({})
+const address = `/api/applications/${props.id}/earlier`
+const { failure } = useLoaded(async () => {
+  forms.value = await callApi<EarlierForm[]>(address)
+  chosen.value = forms.value[0]?.id ?? ''
+})
+const form = computed(() => forms.value.find(one => one.id === chosen.value))
+const answers = computed(() => Object.entries(form.value?.answers ?? {}))
+const { busy, refusal, send } = useSubmission()
+const takeOver = () =>
+  send(async () => {
+    const taken = answers.value.filter(([question]) => !left.value[question])
+    const files = (form.value?.files ?? []).filter(slot => !left.value[slot])
+    for (const [question, answer] of taken) props.take(question, answer)
+    for (const slot of files) await callApi(`${address}/files`, { method: 'POST', body: { from: chosen.value, slot } })
+    tell(say('parts.tookOver', { answers: taken.length, files: files.length }))
+    if (files.length > 0) emit('changed')
+    emit('close')
+  })
+</script>
+
+<template>
+  <div class="note earlier">
+    <h2>{{ say('sheet.earlier') }}</h2>
+    <HouseAlert
+      :text="failure || refusal"
+      kind="refusal"
+    />
+    <FieldChoice
+      v-if="forms.length > 1"
+      v-model="chosen"
+      :options="forms.map(one => ({ id: one.id, title: `${one.name || one.number}, ${one.title}` }))"
+      :label="say('parts.earlierForm')"
+    />
+    <template v-if="form">
+      <p class="soft small">
+        {{ say('parts.earlierFrom', { number: form.number, title: form.title, at: spelling.instant(form.submittedAt) }) }}
+      </p>
+      <ul class="options">
+        <li
+          v-for="[question, answer] in answers"
+          :key="question"
+        >
+          <label><input
+            type="checkbox"
+            :checked="!left[question]"
+            @change="left[question] = !left[question]"
+          ><span><span class="soft small">{{ spelling.item(question) }}</span><br>{{ spelling.answer(question, answer) }}</span></label>
+        </li>
+        <li
+          v-for="slot in form.files"
+          :key="slot"
+        >
+          <label><input
+            type="checkbox"
+            :checked="!left[slot]"
+            @change="left[slot] = !left[slot]"
+          ><span><span class="soft small">{{ say('parts.earlierFile') }}</span><br>{{ spelling.item(slot) }}</span></label>
+        </li>
+      </ul>
+      <p>{{ say('parts.earlierHelp') }}</p>
+      <HouseButton
+        primary
+        :busy="busy"
+        @click="takeOver"
+      >
+        {{ say('parts.takeOver') }}
+      </HouseButton>
+      <HouseButton @click="emit('close')">
+        {{ say('parts.notYet') }}
+      </HouseButton>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+h2 { margin: 0 0 4px; font-size: 18px; }
+ul { list-style: none; margin: 8px 0; padding: 0; max-height: 50vh; overflow-y: auto; }
+li { padding: 3px 0; overflow-wrap: anywhere; }
+</style>
