@@ -28,6 +28,8 @@ export function useBeyondDates(sheet: Sheet) {
   })
   /** The form is open, and only the dates stand against it, or against a post. */
   const closedByDate = computed(() => {
+    // Texts are accepted first, whatever the dates say.
+    if (sheet.dossier.value?.hasTextsFirst) return null
     if (!standing.value || !sheet.writable.value) return standing.value
     return postOutOfTime.value ? { ...standing.value, outsideDates: postOutOfTime.value } : null
   })

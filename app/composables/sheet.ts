@@ -81,7 +81,18 @@ function useSaving(id: string, permit: Ref<Permit | null>, saved: () => Promise<
     keep()
     await save()
   }
-  return { saving, savedAt, trouble, change, recover, save, settle }
+  const savedText = computed(() =>
+    ({
+      'saved': savedAt.value
+        ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) })
+        : say('sheet.answersSaved'),
+      'waiting': say('sheet.typing'),
+      'saving': say('sheet.saving'),
+      'kept here': say('sheet.keptInThisBrowserNotAt'),
+      'conflict': say('sheet.somebodyElseSavedMeanwhile'),
+    })[saving.state]
+  )
+  return { saving, savedText, trouble, change, recover, save, settle }
 }
 
 /**
@@ -93,7 +104,7 @@ export function useSheet(id: string) {
   const dossier = shallowRef<Dossier | null>(null)
   /** Why an officer acts outside the dates of the notice, once they have said so. */
   const permit = shallowRef<Permit | null>(null)
-  const { saving, savedAt, trouble, change, recover, save, settle } = useSaving(id, permit, async () => {
+  const { saving, savedText, trouble, change, recover, save, settle } = useSaving(id, permit, async () => {
     if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
   })
   const answers = computed(() => saving.answers)
@@ -161,7 +172,7 @@ export function useSheet(id: string) {
     dossier,
     answers,
     state: computed(() => saving.state),
-    savedAt,
+    savedText,
     trouble,
     conflict: computed(() => saving.conflict),
     merged: computed(() => saving.merged),

@@ -106,6 +106,7 @@ const rows = computed(() =>
       type="file"
       accept="image/*"
       class="visually-hidden"
+      tabindex="-1"
       :aria-label="say('check.pictureOfTheCode')"
       @change="readPicture"
     >

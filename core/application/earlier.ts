@@ -8,10 +8,15 @@ import { checkAnswer } from './check-answer'
 
 const questionsOf = (notice: Notice): Question[] => notice.sections.flatMap(section => section.questions)
 
-/** Questions whose answers somebody claims or asks for something by: that is said anew each time. */
+/** Questions whose answers somebody claims or asks for something by, and those that hang on them: that is said anew each time. */
 function saidAnew(notice: Notice): Set<string> {
   const conditions = [...notice.claims, ...notice.requests].flatMap(({ when }) => conditionLeaves(when))
-  return new Set([...conditions.map(leaf => leaf.question), ...notice.requests.flatMap(({ about }) => about)])
+  const anew = new Set([...conditions.map(leaf => leaf.question), ...notice.requests.flatMap(({ about }) => about)])
+  // A question hangs on those before it alone.
+  for (const { id, when } of questionsOf(notice)) {
+    if (conditionLeaves(when).some(leaf => anew.has(leaf.question))) anew.add(id)
+  }
+  return anew
 }
 
 /**

@@ -110,6 +110,8 @@ test('somebody applies on a telephone from nothing to a paid application, and is
     answers: { bornOn: string },
   }
 
+  await again(page, staff)
+
   // Another person sees nothing of it.
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByText('Your address')).toBeVisible()
@@ -177,3 +179,30 @@ test('where many codes were asked for the browser works for one, and nobody has 
   await expect(page.getByLabel('Code', { exact: true })).toBeFocused()
   expect(verified).toEqual([true])
 })
+
+/** Another examination, whose texts are read before its form opens: what was given in the first is taken over. */
+async function again(page: Page, staff: Page): Promise<void> {
+  const { notice } = await (await staff.request.get('/api/cycles/HL27/notice')).json() as { notice: { terms: object[] } }
+  const { csrfToken } = await (await staff.request.get('/api/session')).json() as { csrfToken: string }
+  const terms = [{ id: 'before', title: 'Before you begin', text: 'Have your papers at hand.', asked: 'at the beginning' }, ...notice.terms]
+  const opened = await staff.request.post('/api/cycles', {
+    data: { notice: { ...notice, code: 'TF28', title: 'A second test', terms }, reason: 'for a test' },
+    headers: { 'x-lucid-csrf': csrfToken },
+  })
+  expect([opened.status(), opened.ok() ? '' : await opened.text()]).toEqual([opened.status(), ''])
+  await page.goto('/own?examination=TF28')
+  await page.getByRole('button', { name: 'Begin an application', exact: true }).click()
+  await expect(page.getByText('Have your papers at hand.')).toBeVisible()
+  await expect(page.getByLabel('Street and house')).toHaveCount(0)
+  await page.getByText('I have read this and accept it').click()
+  await page.getByRole('button', { name: 'Accept, and open the form' }).click()
+  await expect(page.getByLabel('Street and house')).toHaveValue('')
+  await page.getByRole('button', { name: 'Take over what you gave before' }).click()
+  await page.getByRole('checkbox', { name: /^Year of passing/ }).uncheck()
+  await page.getByRole('button', { name: 'Take over what is ticked' }).click()
+  await expect(page.getByText(/^\d+ answers and \d files taken over/)).toBeVisible()
+  await expect(page.getByLabel('Street and house')).toHaveValue('7 Lantern Row')
+  await expect(page.getByRole('textbox', { name: 'Year of passing' })).toHaveValue('')
+  await expect(page.getByAltText('Photograph, version 1')).toBeVisible()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390)
+}

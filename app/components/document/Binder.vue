@@ -224,6 +224,7 @@ function send() {
       multiple
       accept="application/pdf,image/jpeg,image/png"
       class="visually-hidden"
+      tabindex="-1"
       :aria-label="say('documents.chooseMorePagesFor', { title: rule.title })"
       data-more
       @change="chosen"

@@ -6,6 +6,8 @@ const props = defineProps<{ notice: Notice, max: number, id: string }>()
 const list = defineModel<string[]>({ required: true })
 const spelling = useSpelling()
 const picked = ref('')
+/** Keys change a closed list at every press: what they stand on is taken by a press of its own. */
+const byKeys = ref(false)
 
 const islands = computed(() =>
   [...new Set(props.notice.cities.map(c => c.island))].map(island => ({
@@ -13,6 +15,15 @@ const islands = computed(() =>
     options: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
   }))
 )
+function choose(city: string) {
+  if (!byKeys.value) add(city)
+}
+/** What the list stands on is taken; only an empty one is opened by the same key. */
+function take(event: KeyboardEvent) {
+  if (!picked.value) return
+  event.preventDefault()
+  add(picked.value)
+}
 function add(city: string) {
   if (city && !list.value.includes(city)) list.value = [...list.value, city]
   picked.value = ''
@@ -64,8 +75,19 @@ function move(from: number, by: number) {
       v-model="picked"
       :groups="islands"
       :placeholder="list.length === 0 ? say('sheet.firstChoice') : say('sheet.nextChoice')"
-      @update:model-value="add"
+      @keydown="byKeys = true"
+      @keydown.enter="take"
+      @pointerdown="byKeys = false"
+      @update:model-value="choose"
     />
+    <button
+      v-if="picked"
+      type="button"
+      class="add"
+      @click="add(picked)"
+    >
+      {{ say('sheet.addCity', { city: spelling.city(picked) }) }}
+    </button>
     <span class="soft small count">{{ say('sheet.ofNamed', { named: list.length, max }) }}</span>
   </div>
 </template>
@@ -79,6 +101,7 @@ button {
   font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius);
   padding: 2px 8px; cursor: pointer;
 }
+.add { margin-left: 8px; min-height: 24px; }
 button:disabled { color: var(--line-strong); cursor: default; }
 .count { margin-left: 12px; }
 </style>

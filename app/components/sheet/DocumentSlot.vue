@@ -111,6 +111,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         multiple
         accept="application/pdf,image/jpeg,image/png"
         class="visually-hidden"
+        tabindex="-1"
         :aria-label="say('sheet.chooseFilesForThe', { title })"
         :data-document="rule.id"
         @change="onChoice"
@@ -121,6 +122,7 @@ async function sendDocument(file: Blob, edits: Edit[], verdicts: Record<string, 
         accept="image/jpeg"
         capture="environment"
         class="visually-hidden"
+        tabindex="-1"
         :aria-label="say('sheet.takeAPictureOfThe', { title })"
         @change="onChoice"
       >

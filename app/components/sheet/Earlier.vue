@@ -86,6 +86,8 @@ const takeOver = () =>
 
 <style scoped>
 h2 { margin: 0 0 4px; font-size: 18px; }
-ul { list-style: none; margin: 8px 0; padding: 0; max-height: 50vh; overflow-y: auto; }
-li { padding: 3px 0; overflow-wrap: anywhere; }
+ul {
+  list-style: none; margin: 8px 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(240px, 1fr)); gap: 6px 16px;
+}
+li { overflow-wrap: anywhere; }
 </style>

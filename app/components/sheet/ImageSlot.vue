@@ -144,6 +144,7 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         type="file"
         accept="image/jpeg,image/png"
         class="visually-hidden"
+        tabindex="-1"
         :aria-label="say('sheet.chooseAFileForThe', { title })"
         :data-kind="kind"
         @change="chosen"

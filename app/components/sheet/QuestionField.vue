@@ -8,6 +8,11 @@ import type { Notice, Question } from '~~/core/notice/schema'
 const props = defineProps<{ question: Question, notice: Notice, answer: Answer | undefined, readonly: boolean, flawed: boolean }>()
 const emit = defineEmits<{ change: [answer: Answer] }>()
 const spelling = useSpelling()
+const own = inject('own', false)
+/** What a candidate's browser may fill in of themself (WCAG 2.2, 1.3.5); whoever writes for somebody else is offered nobody's. */
+const filledAs = computed(() =>
+  ({ name: 'name', email: 'email', mobile: 'tel', postalCode: 'postal-code' } as Record<string, string>)[props.question.kind] ?? 'off'
+)
 
 const text = computed({
   get: () => typeof props.answer === 'string' ? props.answer : '',
@@ -142,7 +147,7 @@ const width = computed(() =>
         :style="{ width }"
         :aria-invalid="flawed"
         :class="{ flawed }"
-        autocomplete="off"
+        :autocomplete="own ? filledAs : 'off'"
         spellcheck="false"
       > <span
         v-if="echo"

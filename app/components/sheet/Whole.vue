@@ -20,8 +20,9 @@ const { id } = props
 const list = props.own ? '/own' : '/roster'
 const relations: Relation[] = props.own ? ['own application'] : []
 const sheet = useSheet(id)
-const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedAt, trouble, conflict, merged } = sheet
+const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedText, trouble, conflict, merged } = sheet
 provide('permit', sheet.permit)
+provide('own', props.own)
 const declaring = ref(false)
 const busy = ref(false)
 
@@ -57,16 +58,6 @@ const sessionTitle = computed(() => {
   const [only, ...more] = dossier.value?.placement?.sittings ?? []
   return more.length > 0 ? '' : notice.value?.sessions.find(s => s.id === only?.session)?.title.toLowerCase() ?? ''
 })
-const savedText = computed(() =>
-  ({
-    'saved': savedAt.value ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'),
-    'waiting': say('sheet.typing'),
-    'saving': say('sheet.saving'),
-    'kept here': say('sheet.keptInThisBrowserNotAt'),
-    'conflict': say('sheet.somebodyElseSavedMeanwhile'),
-  })[state.value]
-)
-
 useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || say('sheet.application')) })
 
 function toFirstGap() {
@@ -337,7 +328,7 @@ onBeforeRouteLeave(async () => {
           :dossier="dossier"
           :own="own"
         />
-        <span class="soft">{{ sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
+        <span class="soft">{{ dossier.hasTextsFirst ? '' : sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
         <HouseButton
           v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
           class="push"

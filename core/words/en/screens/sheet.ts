@@ -3,6 +3,7 @@ export const sheet = {
   onePlaceDown: '{city} one place down',
   takeCityOff: 'Take {city} off',
   takeOffShort: 'Take off',
+  addCity: 'Add {city}',
   firstChoice: 'First choice',
   nextChoice: 'Next choice',
   ofNamed: '{named} of {max} named',
