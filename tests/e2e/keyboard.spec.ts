@@ -76,9 +76,12 @@ class Keys {
 
   async file(name: string | RegExp, buffer: Buffer): Promise<void> {
     await this.to(name)
-    const chooser = this.page.waitForEvent('filechooser')
-    await this.press('Enter')
-    await (await chooser).setFiles({ name: 'file.jpg', mimeType: 'image/jpeg', buffer })
+    // While the file before is still being drawn the browser may leave a press out.
+    await expect(async () => {
+      const chooser = this.page.waitForEvent('filechooser', { timeout: 3000 })
+      await this.press('Enter')
+      await (await chooser).setFiles({ name: 'file.jpg', mimeType: 'image/jpeg', buffer })
+    }).toPass({ timeout: 20_000 })
   }
 }
 
