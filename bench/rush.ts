@@ -15,8 +15,8 @@ import { spread } from './database'
 /**
  * The last evening: `DATABASE_URL=… LUCID_ADDRESS=… npx tsx bench/rush.ts [people]` on a server of its own with the simulated gateway
  * beside it, whose database holds the demo. Each person, all at once, submits two complete applications and pays for both, over HTTP, in a
- * session of their own; meanwhile one officer reads a dossier over and over. The ratio is to the same rows written bare, in one statement
- * for each submission, over as many connections as the server has.
+ * session of their own, each after the texts to accept were read; meanwhile one officer reads a dossier over and over. The ratio is to the
+ * same rows written bare, in one statement for each submission, over as many connections as the server has.
  */
 const { DATABASE_URL, LUCID_ADDRESS } = process.env
 if (!DATABASE_URL || !LUCID_ADDRESS) throw new Error('DATABASE_URL must name the database of the server at LUCID_ADDRESS')
@@ -157,8 +157,9 @@ const bare = async (id: string) =>
     select at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, notice_version, 'bare' from audit_event where subject = ${id} and act in ('submit', 'assess-fee') returning id),
   judged as (insert into post_verdict select application_id, post || '#', verdict, clauses, facts_sha256, rules_sha256, at, notice_version from post_verdict where application_id = ${id} and post not like '%#' on conflict (application_id, post) do update set at = excluded.at returning post),
   assessed as (insert into fee_assessment select gen_random_uuid(), application_id, version + 1000, assessment, at, notice_version from fee_assessment where application_id = ${id} and version < 1000 on conflict do nothing returning id),
-  opened as (insert into open_matter select gen_random_uuid(), application_id, cycle, kind, about || '#', owner, holds, parameters, since, until, now(), cleared_by from open_matter where application_id = ${id} and about not like '%#' returning id)
-  select 1 from changed, (select count(*) from logged) l, (select count(*) from judged) j, (select count(*) from assessed) a, (select count(*) from opened) o`)
+  opened as (insert into open_matter select gen_random_uuid(), application_id, cycle, kind, about || '#', owner, holds, parameters, since, until, now(), cleared_by from open_matter where application_id = ${id} and about not like '%#' returning id),
+  accepted as (insert into accepted_text select gen_random_uuid(), application_id, text, title, sha256, notice_version, language, act, by, at from accepted_text where application_id = ${id} returning id)
+  select 1 from changed, (select count(*) from accepted) t, (select count(*) from logged) l, (select count(*) from judged) j, (select count(*) from assessed) a, (select count(*) from opened) o`)
 const bareStarted = performance.now()
 let next = 0
 await Promise.all(Array.from({ length: 10 }, async () => {

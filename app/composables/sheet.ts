@@ -17,8 +17,12 @@ import type { Finding } from '~~/core/finding/finding'
 /** Nothing has to be said before. */
 const isFree = (standing: ActStanding | undefined) => standing !== undefined && standing.outsideDates === null && !standing.needsReason
 
-/** How the answers of a sheet are sent: a moment after they were typed, and kept in this browser until the office has confirmed them. */
-function useSaving(id: string, permit: Ref<Permit | null>, saved: () => Promise<void>) {
+/**
+ * How the answers of a sheet are sent: a moment after they were typed, and kept in this browser until the office has confirmed them.
+ *
+ * @param told what is read anew once all is saved, and when a text has to be accepted before anything is.
+ */
+function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => Promise<void>, shut: () => Promise<void> }) {
   const saving = shallowReactive(new Saving())
   const savedAt = ref<Date | null>(null)
   const trouble = ref('')
@@ -38,7 +42,7 @@ function useSaving(id: string, permit: Ref<Permit | null>, saved: () => Promise<
       saving.saved(await callApi<SavedSheet>(`/api/applications/${id}/answers`, { method: 'PATCH', body: { ...sent, ...permit.value } }))
       savedAt.value = new Date()
       trouble.value = ''
-      if (saving.isWhole) await saved()
+      if (saving.isWhole) await told.saved().catch(() => undefined)
       else turns.plan(700)
     } catch (error) {
       fail(error)
@@ -52,6 +56,7 @@ function useSaving(id: string, permit: Ref<Permit | null>, saved: () => Promise<
     if (error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)) return saving.refused()
     saving.unanswered()
     turns.plan(4000)
+    if (error instanceof ProblemError && error.problem.code === 'sheet.texts-first') told.shut().catch(() => undefined)
   }
   function change(question: string, answer: Answer): void {
     saving.change(question, answer)
@@ -104,8 +109,13 @@ export function useSheet(id: string) {
   const dossier = shallowRef<Dossier | null>(null)
   /** Why an officer acts outside the dates of the notice, once they have said so. */
   const permit = shallowRef<Permit | null>(null)
-  const { saving, savedText, trouble, change, recover, save, settle } = useSaving(id, permit, async () => {
-    if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
+  const { saving, savedText, trouble, change, recover, save, settle } = useSaving(id, permit, {
+    saved: async () => {
+      if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
+    },
+    shut: async () => {
+      if (!dossier.value?.hasTextsFirst) await refresh()
+    },
   })
   const answers = computed(() => saving.answers)
   const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')

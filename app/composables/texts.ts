@@ -12,10 +12,10 @@ export function useTexts(id: string) {
   return { ...loaded, got }
 }
 
-/** Ticks at texts: which are set, and the texts that were read with them. */
+/** Ticks at texts, by what was read: a text that is changed is ticked anew. */
 export function useTicks(texts: () => readonly TextView[]) {
   const ticked = ref<Record<string, boolean>>({})
-  const isComplete = computed(() => texts().length > 0 && texts().every(one => ticked.value[one.id]))
+  const isComplete = computed(() => texts().length > 0 && texts().every(one => ticked.value[one.sha256]))
   const read = (): TextRead[] => texts().map(({ id, sha256 }) => ({ id, sha256 }))
   return { ticked, isComplete, read }
 }

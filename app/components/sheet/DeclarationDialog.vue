@@ -7,7 +7,9 @@ import type { TextRead } from '~~/shared/acts'
 const props = defineProps<{ id: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
 const emit = defineEmits<{ submit: [texts: TextRead[]] }>()
 const open = defineModel<boolean>({ required: true })
-const { got, failure } = useTexts(props.id)
+const { got, failure, reload } = useTexts(props.id)
+// What was not taken may have been changed meanwhile: it stands there as it is now.
+watch(() => props.busy, isBusy => isBusy || void reload())
 const asked = computed(() => got.value?.texts.filter(one => !one.isAccepted) ?? [])
 const { ticked, isComplete, read } = useTicks(() => asked.value)
 function tick(id: string) {
@@ -29,7 +31,7 @@ function tick(id: string) {
     <SheetTextToAccept
       v-for="text in asked"
       :key="text.sha256"
-      v-model="ticked[text.id]"
+      v-model="ticked[text.sha256]"
       :text="text"
       :tick="tick(text.id)"
     />

@@ -29,7 +29,7 @@ async function accept() {
       <SheetTextToAccept
         v-for="text in first"
         :key="text.sha256"
-        v-model="ticked[text.id]"
+        v-model="ticked[text.sha256]"
         :text="text"
         :tick="own ? say('parts.iAcceptThis') : say('parts.theCandidateAcceptsThis')"
       />

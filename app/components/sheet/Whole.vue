@@ -73,9 +73,9 @@ async function submit(texts: TextRead[]) {
   if (busy.value) return
   busy.value = true
   const done = await sheet.submit(texts)
-  busy.value = false
   if (done) declaring.value = false
   else eager.value = true
+  busy.value = false
 }
 const { failure } = useLoaded(async () => {
   await sheet.load()
