@@ -36,6 +36,14 @@ describe('a notice in other languages', () => {
     expect([languagesOf(notice), languageName('fr'), languageName('no tag')]).toEqual([['en', 'fr'], 'français', 'no tag'])
   })
 
+  it('has letters in them, and leaves what is taught by the name of a subject alone', () => {
+    const letters = [{ act: 'submit' as const, subject: 'In', text: 'Dear {name}', short: 'It is in' }]
+    const notice: Notice = { ...base, letters, translations: [{ language: 'fr', texts: [{ text: 'In', as: 'Reçu' }] }] }
+    expect(textsToRead(notice).filter(text => !texts.includes(text))).toEqual(['In', 'Dear {name}', 'It is in'])
+    expect(noticeIn(notice, 'fr').letters).toEqual([{ ...letters[0], subject: 'Reçu' }])
+    expect(textsToRead({ rules: [{ kind: 'subject', subject: 'mathematics' }] })).toEqual([])
+  })
+
   it('is found to lack texts, to hold idle ones, and to say other numbers or other words in braces', () => {
     expect(codes(inFrench())).toEqual([])
     expect(codes(inFrench(rows => rows.slice(3)))).toEqual([['language.missing', '/translations/0/texts', 3]])

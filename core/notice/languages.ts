@@ -31,17 +31,22 @@ export function isLanguageTag(tag: string): boolean {
 }
 
 /** What the keys of texts are called that people read; what the office alone reads, and names of places and people, stay as they are. */
-const readKeys = new Set(['title', 'label', 'help', 'shows', 'text', 'declaration', 'summary', 'proof'])
+const readKeys: ReadonlySet<string> = new Set(['title', 'label', 'help', 'shows', 'text', 'declaration', 'summary', 'proof'])
+/** The same in letters: elsewhere a subject is what is taught. */
+const letterKeys: ReadonlySet<string> = new Set(['subject', 'text', 'short'])
 const readLists = new Set(['steps', 'instructions', 'issuedBy'])
-const leftAlone = new Set(['body', 'cities', 'allocation', 'expected', 'translations', 'institutions', 'secondPerson', 'letters'])
+const leftAlone = new Set(['body', 'cities', 'allocation', 'expected', 'translations', 'institutions', 'secondPerson'])
 
-function walk(value: unknown, key: string, change: (text: string) => string): unknown {
-  if (typeof value === 'string') return readKeys.has(key) ? change(value) : value
+function walk(value: unknown, key: string, change: (text: string) => string, keys = readKeys): unknown {
+  if (typeof value === 'string') return keys.has(key) ? change(value) : value
   if (Array.isArray(value)) {
-    return value.map((one: unknown) => typeof one === 'string' ? (readLists.has(key) ? change(one) : one) : walk(one, key, change))
+    return value.map((one: unknown) => typeof one === 'string' ? (readLists.has(key) ? change(one) : one) : walk(one, key, change, keys))
   }
   if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, leftAlone.has(name) ? inner : walk(inner, name, change)]))
+  return Object.fromEntries(Object.entries(value).map(([name, inner]) => [
+    name,
+    leftAlone.has(name) ? inner : walk(inner, name, change, name === 'letters' ? letterKeys : keys),
+  ]))
 }
 
 /** Every text of the notice that people read, once, in its order. */

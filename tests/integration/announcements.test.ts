@@ -7,7 +7,7 @@ import { carryLetters, postLetter } from '../../server/services/letters/outbox'
 import { writeLetters } from '../../server/services/letters/write'
 import { withoutCentres } from '../../core/notice/centres'
 import { tryLetter } from '../../server/services/letters/own-words'
-import { putNotice } from '../../server/services/notice/notices'
+import { putNotice, showNotice } from '../../server/services/notice/notices'
 import { announcementSchema, type AnnouncementInput } from '../../shared/announcements'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
@@ -134,5 +134,30 @@ describe("a letter in the notice's own words", () => {
     expect(await problemOf(tryLetter(office.as('scrutineer'), office.cycle, { letter: own, number }))).toMatchObject({
       code: 'access.role',
     })
+  })
+
+  it('is written in the language in which its reader has read the notice, as far as the notice has it', async () => {
+    const [reader, other] = [await office.candidate('Reader'), await office.candidate('Other')]
+    const addresses = ['reads@post.example', 'other@post.example'] as const
+    await office.db.insert(contact).values([reader, other].map(({ id }, i) => ({
+      id: randomUUID(),
+      principalId: id,
+      channel: 'email' as const,
+      address: addresses[i] ?? '',
+      provedAt: office.now,
+    })))
+    const texts = [{ text: own.subject, as: 'Reçu : {number}' }, { text: own.text, as: '{name}, nous avons tout. {usual}' }]
+    await putNotice(office.as(), { ...withoutCentres(office.notice), letters: [own], translations: [{ language: 'fr', texts }] })
+    for (const who of [reader, other]) {
+      await showNotice(office.by(who), office.cycle, who === reader ? 'fr' : 'xx')
+      const id = await office.complete(who)
+      const { number } = await office.dossier(id)
+      const tried = await tryLetter(office.as(), office.cycle, { letter: own, number })
+      await office.act(id, 'submit', { revision: 1, declared: true })
+      await write()
+      const [sent] = await lettersTo(who === reader ? addresses[0] : addresses[1])
+      expect([sent?.subject, sent?.body]).toEqual([tried.subject, tried.body])
+      expect(sent?.subject).toBe(who === reader ? `Reçu : ${number}` : `In: ${number}`)
+    }
   })
 })

@@ -9,6 +9,8 @@ export const principal = pgTable('principal', {
   kind: text('kind').$type<PrincipalKind>().notNull(),
   name: text('name').notNull(),
   createdAt: at('created_at').notNull(),
+  /** The language (BCP 47) in which a candidate has read a notice last: what is written to them is in it, as far as the notice has it. */
+  readsIn: text('reads_in'),
 })
 
 /** The account of a member of staff; its id is that of the principal. */

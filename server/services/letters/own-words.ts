@@ -1,8 +1,9 @@
 import { and, desc, eq } from 'drizzle-orm'
+import { noticeIn } from '../../../core/notice/languages'
 import { shortMessages } from '../../../core/letters/sms'
 import type { LetterTrial, LetterTried } from '../../../shared/notice'
 import { refusal } from '../../../shared/refusal'
-import { application, message } from '../../database/schema'
+import { application, message, principal } from '../../database/schema'
 import type { Caller } from '../context'
 import { currentNotice } from '../notice/notices'
 
@@ -16,13 +17,24 @@ import { currentNotice } from '../notice/notices'
 export async function tryLetter(caller: Caller, cycleCode: string, { letter, number }: LetterTrial): Promise<LetterTried> {
   const { db, language } = await caller.authorise('letters.announce', { cycle: cycleCode })
   const { notice } = await currentNotice(db, cycleCode)
-  const [person] = await db.select({ id: application.id, number: application.number, name: application.displayName }).from(application)
+  const [person] = await db.select({
+    id: application.id,
+    number: application.number,
+    name: application.displayName,
+    readsIn: principal.readsIn,
+  }).from(application).leftJoin(principal, eq(principal.id, application.ownerId))
     .where(and(eq(application.cycle, cycleCode), eq(application.number, number)))
   if (!person) throw refusal('application.unknown')
   const [told] = await db.select({ parameters: message.parameters }).from(message)
     .where(and(eq(message.applicationId, person.id), eq(message.kind, letter.act))).orderBy(desc(message.at)).limit(1)
   const as = (toTelephone: boolean) =>
-    language.letters.actLetter({ ...notice, letters: [letter] }, letter.act, person, told?.parameters, toTelephone)
+    language.letters.actLetter(
+      noticeIn({ ...notice, letters: [letter] }, person.readsIn),
+      letter.act,
+      person,
+      told?.parameters,
+      toTelephone,
+    )
   const toTelephone = as(true).body
   return { ...as(false), toTelephone, ...shortMessages(toTelephone), isTold: told !== undefined }
 }

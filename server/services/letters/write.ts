@@ -1,10 +1,11 @@
 import { eq, inArray, isNull, sql } from 'drizzle-orm'
 import { filledIn } from '../../../core/application/announcement'
 import { afterQuiet } from '../../../core/letters/quiet'
+import { noticeIn } from '../../../core/notice/languages'
 import type { Notice } from '../../../core/notice/schema'
 import { grouped } from '../../../shared/grouped'
 import { alone, type Executor } from '../../database/client'
-import { announcement, application, contact, message } from '../../database/schema'
+import { announcement, application, contact, message, principal } from '../../database/schema'
 import type { Caller, Context } from '../context'
 import { currentNotice } from '../notice/notices'
 import { postLetter } from './outbox'
@@ -29,6 +30,7 @@ export async function writeLetters(caller: Caller): Promise<number> {
       )
       const notices = new Map<string, Notice>()
       for (const code of new Set(owed.map(row => row.cycle))) notices.set(code, (await currentNotice(tx, code)).notice)
+      const read = new Map<string, Notice>()
       const announced = new Map((await tx.select().from(announcement).where(inArray(
         announcement.id,
         owed.flatMap(row => row.announcement ?? []),
@@ -37,8 +39,12 @@ export async function writeLetters(caller: Caller): Promise<number> {
       const groups = grouped(owed, ({ id, owner, cycle, kind, announcement: of }) => owner === null ? id : [owner, cycle, kind, of].join())
       for (const group of groups.values()) {
         const [first] = group
-        const notice = first && notices.get(first.cycle)
-        if (!notice) continue
+        const written = first && notices.get(first.cycle)
+        if (!written) continue
+        // All of one account in the language in which it reads.
+        const place = `${first.cycle} ${first.readsIn ?? ''}`
+        const notice = read.get(place) ?? noticeIn(written, first.readsIn)
+        read.set(place, notice)
         for (const to of contacts.get(first.owner ?? '') ?? []) {
           const notBefore = to.channel === 'mobile' ? afterQuiet(context.now(), notice.body.zone, notice.body.quietHours) : null
           const texts = textsOf(context, notice, group, to.channel === 'mobile', announced.get(first.announcement ?? ''))
@@ -68,9 +74,13 @@ const owedNow = (tx: Executor) =>
     number: application.number,
     name: application.displayName,
     owner: application.ownerId,
+    readsIn: principal.readsIn,
     told: message.parameters,
     announcement: message.announcementId,
-  }).from(message).innerJoin(application, eq(application.id, message.applicationId)).where(isNull(message.sentAt)).orderBy(
+  }).from(message).innerJoin(application, eq(application.id, message.applicationId)).leftJoin(
+    principal,
+    eq(principal.id, application.ownerId),
+  ).where(isNull(message.sentAt)).orderBy(
     sql`${message.announcementId} is not null`,
     message.at,
   ).limit(atOnce)

@@ -160,7 +160,7 @@ async function eraseAccounts({ app, files }: Erasers, cycle: string): Promise<nu
       ...['contact', 'candidate_password', 'session', 'letter'].map(table =>
         sql`delete from ${sql.identifier(table)} where principal_id = any(${ids}::uuid[])`
       ),
-      sql`update principal set name = ${noName} where id = any(${ids}::uuid[])`,
+      sql`update principal set name = ${noName}, reads_in = null where id = any(${ids}::uuid[])`,
     ])
   }
   return rows.length
