@@ -104,8 +104,10 @@ function wordingsRead(notice: Notice, read: readonly TextRead[]): Wording[] {
 function accepting(
   { tx, context, row, version }: Acting,
   act: typeof acceptedText.$inferInsert['act'],
-  wordings: readonly Wording[],
+  read: readonly Wording[],
 ): { columns: Pick<ApplicationRow, 'accepted'>, writes: Write[] } {
+  // In one order for everybody: who waits for a new wording of somebody else's never holds one that they wait for.
+  const wordings = [...read].sort((a, b) => a.sha256 < b.sha256 ? -1 : 1)
   return {
     columns: { accepted: { ...row.accepted, ...Object.fromEntries(wordings.map(({ id, sha256 }) => [id, sha256])) } },
     writes: [
