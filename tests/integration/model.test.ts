@@ -359,6 +359,8 @@ describe('any sequence of acts', () => {
       ),
       {
         numRuns: Number(process.env.LUCID_MODEL_RUNS ?? 30),
+        // A failure is told at once: making it small takes longer than a test may.
+        endOnFailure: true,
         examples: [[[], [0, 1, 2, 3, 4, 5], false], [[], [4, 4, 4, 4, 4, 4], true], [[{ do: 'withdraw', who: 'owner', outside: true }, {
           do: 'bring-back',
           who: 'owner',
