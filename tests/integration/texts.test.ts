@@ -2,6 +2,9 @@ import { createHash } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Principal } from '../../core/access/principal'
+import { Random } from '../../demo/random'
+import { drawSignature } from '../../demo/signatures'
+import { inspectorWith } from '../../pictures/inspect'
 import { withoutCentres } from '../../core/notice/centres'
 import type { TextRead } from '../../shared/acts'
 import { acceptedText, textWording } from '../../server/database/schema'
@@ -9,6 +12,7 @@ import { saveAnswers } from '../../server/services/applications/answers'
 import { submitApplication } from '../../server/services/applications/form'
 import { formPdf } from '../../server/services/applications/form-paper'
 import { readTexts } from '../../server/services/applications/texts'
+import { addImage, keepForLater } from '../../server/services/images/store'
 import { currentNotice, putNotice } from '../../server/services/notice/notices'
 import { openOffice, type Office } from '../support/office'
 import { printed } from '../support/printed'
@@ -57,6 +61,13 @@ describe('texts that are accepted', () => {
       .toMatchObject({
         code: 'sheet.texts-first',
       })
+    const bytes = await drawSignature(new Random(4), 'none')
+    expect(await problemOf(addImage(office.by(me), inspectorWith(), id, 'signature', { bytes }))).toMatchObject({
+      code: 'sheet.texts-first',
+    })
+    // What a sender's packing brings is accepted on paper, which the sender keeps.
+    const sent = await begun()
+    expect(await keepForLater(office.by(me), sent, 'signature', { bytes })).toMatchObject({ version: 1 })
     await accept(id, ['before'])
     await accept(id, ['before'])
     expect(await office.dossier(id)).toMatchObject({ hasTextsFirst: false })

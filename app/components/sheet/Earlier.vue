@@ -17,6 +17,10 @@ const { failure } = useLoaded(async () => {
 })
 const form = computed(() => forms.value.find(one => one.id === chosen.value))
 const answers = computed(() => Object.entries(form.value?.answers ?? {}))
+const offered = computed(() => [
+  ...answers.value.map(([id, answer]) => ({ id, label: spelling.item(id), value: spelling.answer(id, answer) })),
+  ...form.value?.files.map(id => ({ id, label: say('parts.earlierFile'), value: spelling.item(id) })) ?? [],
+])
 const { busy, refusal, send } = useSubmission()
 const takeOver = () =>
   send(async () => {
@@ -49,24 +53,14 @@ const takeOver = () =>
       </p>
       <ul class="options">
         <li
-          v-for="[question, answer] in answers"
-          :key="question"
+          v-for="one in offered"
+          :key="one.id"
         >
           <label><input
             type="checkbox"
-            :checked="!left[question]"
-            @change="left[question] = !left[question]"
-          ><span><span class="soft small">{{ spelling.item(question) }}</span><br>{{ spelling.answer(question, answer) }}</span></label>
-        </li>
-        <li
-          v-for="slot in form.files"
-          :key="slot"
-        >
-          <label><input
-            type="checkbox"
-            :checked="!left[slot]"
-            @change="left[slot] = !left[slot]"
-          ><span><span class="soft small">{{ say('parts.earlierFile') }}</span><br>{{ spelling.item(slot) }}</span></label>
+            :checked="!left[one.id]"
+            @change="left[one.id] = !left[one.id]"
+          ><span><span class="soft small">{{ one.label }}</span><br>{{ one.value }}</span></label>
         </li>
       </ul>
       <p>{{ say('parts.earlierHelp') }}</p>

@@ -40,6 +40,8 @@ export interface Upload {
   given?: Given
   /** It is put forward by the correction that is being written. */
   forCorrection?: boolean
+  /** A sender brings it, who keeps on paper what the candidate accepts. */
+  isSent?: boolean
 }
 
 /**
@@ -85,7 +87,10 @@ async function refuseTooMany(context: Context): Promise<void> {
 
 /** Takes a file as `addImage` does, and leaves measuring it to whichever process looks for such files next: for many at once. */
 export async function keepForLater(caller: Caller, applicationId: string, kind: string, upload: Upload): Promise<ImageView> {
-  return keepImage(caller, await caller.authorise('applications.write', { application: applicationId }), applicationId, kind, upload)
+  return keepImage(caller, await caller.authorise('applications.write', { application: applicationId }), applicationId, kind, {
+    ...upload,
+    isSent: true,
+  })
 }
 
 async function keepImage(
@@ -93,7 +98,7 @@ async function keepImage(
   { db, now }: Context,
   applicationId: string,
   kind: string,
-  { bytes, edits = [], given = {}, forCorrection = false }: Upload,
+  { bytes, edits = [], given = {}, forCorrection = false, isSent = false }: Upload,
 ): Promise<ImageView> {
   const facts = factsAtTheDoor(bytes)
   const brought = await bringFile(db, bytes)
@@ -115,7 +120,7 @@ async function keepImage(
     else {
       refuseClosed(row, notice, [kind])
       refuseBeforeFee(row, notice, [kind])
-      refuseBeforeTexts(row, notice)
+      if (!isSent) refuseBeforeTexts(row, notice)
     }
     const version = await nextVersion(tx, applicationId, kind)
     const [made] = await tx.insert(image).values({
