@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
-import { sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { dateInZone } from '../core/calendar/zone'
 import { spellAmount } from '../core/fees/assess'
 import { openDatabase, type Database } from '../server/database/client'
 import { migrateDatabase } from '../server/database/migrate'
-import { cycle } from '../server/database/schema'
+import { application, cycle } from '../server/database/schema'
 import { readRoster } from '../server/services/roster/page'
 import { putBankAccount } from '../server/services/bank/accounts'
 import { matchOpenLines } from '../server/services/bank/matching'
@@ -30,6 +30,8 @@ import { product, type Principal, type StaffRole } from '../core/access/principa
 import { BankStandin } from '../server/standins/bank'
 import { GatewayStandin } from '../server/standins/gateway'
 import { runRequestSchema } from '../shared/centres'
+import { seeApplication } from '../server/services/letters/seen'
+import { writeLetters } from '../server/services/letters/write'
 import { askOffice } from '../server/services/letters/questions'
 import { loadCrowd } from './crowd'
 import { marineCollegesNotice, withTestPapers } from './marine-colleges'
@@ -97,6 +99,7 @@ export async function loadDemo(db: Database, secret: string, now: Date, tell: (t
   }
   const list = stages.flatMap(([stage, n]) => Array.from({ length: n }, () => stage))
   await loadAll(loader, list, 0, tell)
+  await tellPeople(db, notice.code, hoursBefore(now, 1))
   await loadFinished(loader, tell)
   await loadBank(loader, await principalOf(db, ids.get('accounts') ?? '') ?? product)
   await loadSlips(loader)
@@ -143,6 +146,19 @@ async function loadFinished(first: Loader, tell: (text: string) => void): Promis
   const issuing = at(first.db, days(finishedDays - 31))
   const { rows } = await readRoster(issuing, notice.code, { is: ['at:placed'], sort: 'number', limit: cardsIssued })
   for (const row of rows) await issueCard(issuing, row.id, {})
+  await tellPeople(first.db, notice.code, days(finishedDays - 32))
+}
+
+// Letters about what was done go out, and two of three people look at their application since.
+async function tellPeople(db: Database, code: string, moment: Date): Promise<void> {
+  const caller = at(db, moment)
+  while (await writeLetters(caller) > 0) { /* page by page */ }
+  const rows = await db.select({ id: application.id, owner: application.ownerId }).from(application).where(eq(application.cycle, code))
+    .orderBy(application.number)
+  for (const [i, { id, owner }] of rows.entries()) {
+    const reader = owner !== null && i % 3 !== 0 && await principalOf(db, owner)
+    if (reader) await seeApplication(caller.as(reader), id)
+  }
 }
 
 // The office's account, a payout of the gateway, and a first day at the bank on which it came in, with two lines that nobody has explained.

@@ -6,6 +6,8 @@ import type { Notice } from '../core/notice/schema'
 import { spellAnswer } from '../core/words/en/answers'
 import type { Database } from '../server/database/client'
 import { application } from '../server/database/schema'
+import { principalOf } from '../server/services/people/sign-in'
+import { accountOf } from '../server/services/candidates/codes'
 import { registerApplication } from '../server/services/applications/begin'
 import { saveAnswers } from '../server/services/applications/answers'
 import { submitApplication, withdrawApplication } from '../server/services/applications/form'
@@ -82,24 +84,35 @@ export async function loadPerson(loader: Loader, stage: Stage, index: number): P
     return at(db, moment)
   }
   const id = randomUUID()
-  await registerApplication(at(db, start), notice.code, id)
   const person = appliedTwice.includes(index)
     ? { ...makePerson(random, notice, index), answers: onceMore(notice, index - 1) }
     : makePerson(random, notice, index)
   const answers = stage === 'drafting'
     ? Object.fromEntries(Object.entries(person.answers).slice(0, random.whole(4, 20)))
     : { ...person.answers, ...askedFor(person.answers, stage, index) }
-  await saveAnswers(step(0.2), id, { revision: 0, changes: answers })
-  const photograph = await addPictures(step(0.1), loader.inspect, id, random, stage, index)
+  const owner = index % onPaper === 0 ? product : await openAccount(at(db, start), person.answers)
+  const mine = (hours: number) => step(hours).as(owner)
+  await registerApplication(at(db, start).as(owner), notice.code, id)
+  await saveAnswers(mine(0.2), id, { revision: 0, changes: answers })
+  const photograph = await addPictures(mine(0.1), loader.inspect, id, random, stage, index)
   if (stage !== 'drafting' || index % 8 === 1) {
-    await addPapers(step(0.05), loader, id, new Random(index + 61), answers, photograph, stage, index)
+    await addPapers(mine(0.05), loader, id, new Random(index + 61), answers, photograph, stage, index)
   }
   if (stage === 'drafting') return
-  if (stage === 'withdrawn') return void await withdrawApplication(step(5), id, { reason: 'Took up a post elsewhere.' })
-  await submitApplication(step(random.between(0.2, 20)), id, { revision: 1, declared: true, texts: textsOnPaper(notice) })
+  if (stage === 'withdrawn') return void await withdrawApplication(mine(5), id, { reason: 'Took up a post elsewhere.' })
+  await submitApplication(mine(random.between(0.2, 20)), id, { revision: 1, declared: true, texts: textsOnPaper(notice) })
   if (stage === 'fee due') return
   if (!await settleFee(loader, step, id, stage)) return
   if (stage !== 'in scrutiny') await decideCase(step(random.between(2, 20)).as(loader.scrutineer), id, stage, index)
+}
+
+/** One of so many hands a paper form in, and has no account. */
+const onPaper = 6
+
+/** An account that is opened with the e-mail address in the answers. */
+async function openAccount(caller: Caller, answers: Answers): Promise<Principal> {
+  const context = await caller.authorise('clock.act')
+  return await principalOf(context.db, await accountOf(context.db, context, 'email', textAnswer(answers, 'email'))) ?? product
 }
 
 /** What some ask for besides a seat; in scrutiny that waits for the office. */

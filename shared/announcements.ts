@@ -19,7 +19,10 @@ export const announcementSchema = z.strictObject({
 })
 export type AnnouncementInput = z.infer<typeof announcementSchema>
 
-/** A letter that went to many; `reached` and `without` (an address) are counted once all are written down. */
+/**
+ * A letter that went to many; `reached` and `without` (an address) are counted once all are written down. `unread`: applications whose
+ * people have not opened it here.
+ */
 export interface AnnouncementView {
   id: string
   subject: string
@@ -30,4 +33,5 @@ export interface AnnouncementView {
   without: number
   isWhole: boolean
   unsent: number
+  unread: number
 }

@@ -7,6 +7,7 @@ import type { Zone } from '../core/calendar/zone'
 import type { Headline, Tracks } from '../core/application/tracks'
 import type { OpenCorrectionState } from '../core/application/corrections'
 import type { ActStanding } from '../core/application/acts/judge'
+import type { ActId } from '../core/application/acts/rule'
 import type { KeyingState } from '../core/application/keying'
 import type { MatterKind, MatterOwner, OpenMatter } from '../core/application/open-matters'
 import type { ClaimWeight } from '../core/eligibility/claims'
@@ -32,7 +33,8 @@ export const saveSheetSchema = z.object({
 export type { AnswerDifference, SavedSheet, SheetConflict } from '../core/application/saving'
 
 /** A tag that applications are found by: `fee:due`, `q:category=general`, `matter:scrutiny|scrutineer`. */
-const tagSchema = z.string().regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|asked|matter|doubt|lane|by|found):.{1,120}$/u)
+const tagSchema = z.string()
+  .regex(/^(at|form|fee|scrutiny|placement|card|from|q|first|false|asked|matter|doubt|lane|by|found|unread):.{1,120}$/u)
 /** Everything that stands before the value of a tag. Values of one facet are alternatives; facets are joined. */
 export const facetOf = (tag: string): string => /^(?:(?:q|first):[^=]*=|found:|[a-z]+:)/u.exec(tag)?.[0] ?? tag
 
@@ -43,6 +45,8 @@ const filterShape = {
   /** Moments between which the present point of the flow was reached. */
   from: z.iso.datetime({ offset: true }).optional(),
   before: z.iso.datetime({ offset: true }).optional(),
+  /** The letter to many that they have not read. */
+  unread: z.uuid().optional(),
 }
 export const rosterFilterSchema = z.object(filterShape)
 /** The same as a table to take along. */
@@ -83,7 +87,7 @@ export interface RosterCount {
 }
 export const facetSchema = z.object({
   facet: z.string()
-    .regex(/^(at|form|fee|scrutiny|placement|card|from|false|asked|matter|doubt|lane|by|found|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/),
+    .regex(/^(at|form|fee|scrutiny|placement|card|from|false|asked|matter|doubt|lane|by|found|unread|q:[a-zA-Z0-9]{1,60}|first:[a-zA-Z0-9]{1,60})$/),
 })
 /** The values of a facet with the number of applications of the whole cycle that have each. */
 export interface FacetValue {
@@ -263,12 +267,31 @@ export interface Dossier {
   /** Where a correction stands that is under way. */
   correction: OpenCorrectionState | null
   card: { version: number, code: string, at: string, voidAt: string | null } | null
+  /** Of a candidate's own: something was told that they have not looked at here. */
+  hasNews: boolean
+  /** Somebody has it in an account of theirs. */
+  hasAccount: boolean
+  /** What its people were told, for the office; the newest first. */
+  told: ToldView[]
   history: HistoryRow[]
   /** Where it stands in the queue of scrutiny, and who has it in hand; null where it does not wait. */
   hand: { lane: Lane | null, doubts: Doubt[], by: string | null, isOwn: boolean, until: string | null, isOwnFirst: boolean } | null
   /** What desks were asked, and what was held against files by eye. */
   referrals: ReferralView[]
   readings: ReadingView[]
+}
+
+/** Something that the people of an application were told. */
+export interface ToldView {
+  kind: ActId | 'announce'
+  /** Of a letter to many: its subject. */
+  subject: string | null
+  at: string
+  /** Letters about it were written, where there is an address. */
+  isWritten: boolean
+  isUnread: boolean
+  /** Null while it is unread, and where it was never noted. */
+  seenAt: string | null
 }
 
 /** One row of the log of an application. */
@@ -287,6 +310,8 @@ export interface HistoryRow {
 /** What needs the office today. */
 export interface Desk {
   waits: { headline: Headline, count: number, oldest: string }[]
+  /** Applications whose people have not read that this was done, by the act; `no-account` where nobody could read it here. */
+  unread: { of: string, count: number }[]
   hangingPayments: { count: number, oldest: string | null }
   /** What candidates have asked and nobody has answered. */
   questions: { count: number, oldest: string | null }

@@ -17,6 +17,9 @@ export const codeTakeSchema = z.strictObject({ code: z.string().trim().min(1).ma
 export const addAddressSchema = z.strictObject({ codeId: z.uuid(), code: z.string().trim().min(1).max(20) })
 export const ownPasswordSchema = z.strictObject({ password })
 
+/** The language in which one reads; a tag as BCP 47 writes it. */
+export const ownLanguageSchema = z.strictObject({ language: z.string().max(35).regex(/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/) })
+
 /** How one comes in and is reached. `isFresh`: signed in lately enough to change it. */
 export interface CandidateAccount {
   contacts: { id: string, channel: Channel, address: string, provedAt: string }[]
@@ -39,6 +42,10 @@ export interface LetterView {
   body: string
   at: string
   state: 'waiting' | 'delivered' | 'refused'
+}
+/** A letter as its reader sees it: `isUnread` while it tells something that they have not looked at. */
+export interface OwnLetter extends LetterView {
+  isUnread: boolean
 }
 /** A letter as the office sees it: how often it was tried in vain, and until when it waits. */
 export interface OutboxLetter extends LetterView {
@@ -88,5 +95,5 @@ export interface OwnView {
   together: PaidTogether[]
   examinations: { code: string, title: string, opens: string, closes: string, zone: Zone, isOpen: boolean }[]
   contacts: { channel: Channel, address: string }[]
-  letters: LetterView[]
+  letters: OwnLetter[]
 }

@@ -21,7 +21,13 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
     return early as Promise<T>
   }
   const session = useSessionStore()
+  const isQuestion = (call.method ?? 'GET') === 'GET'
   const url = new URL(path, window.location.origin)
+  if (session.looksAs !== null) {
+    // Whoever looks as somebody else changes nothing in their place.
+    if (!isQuestion) throw pageRefusal({ code: 'look.no-act', parameters: {} })
+    if (/^\/api\/(applications\/|own$)/.test(path)) url.searchParams.set('as', session.looksAs)
+  }
   for (const [name, value] of Object.entries(call.query ?? {})) {
     if (Array.isArray(value)) { for (const one of value) url.searchParams.append(name, String(one)) }
     else if (value !== undefined && value !== '') url.searchParams.set(name, String(value))
@@ -29,7 +35,6 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   const headers: Record<string, string> = { 'x-lucid-csrf': session.csrfToken ?? '', ...call.headers }
   if (call.body !== undefined) headers['content-type'] = 'application/json'
   if (call.bytes) headers['content-type'] = 'application/octet-stream'
-  const isQuestion = (call.method ?? 'GET') === 'GET'
   let response: Response
   try {
     response = await fetch(url, {

@@ -2,9 +2,9 @@ import type { Headline } from '~~/core/application/tracks'
 import { spellMinutes } from '~~/core/calendar/zone'
 import type { RosterRow } from '~~/shared/applications'
 
-const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'fee', 'doubt', 'matter', 'telephone'] as const
+const columns = ['number', 'name', 'category', 'posts', 'headline', 'since', 'fee', 'doubt', 'matter', 'unread', 'telephone'] as const
 /** Columns that are left out until they are asked for. */
-const outAtFirst = 'fee,doubt,matter'
+const outAtFirst = 'fee,doubt,matter,unread'
 
 /** The columns of the roster, and what stands in them. */
 export function useRosterColumns() {
@@ -22,6 +22,7 @@ export function useRosterColumns() {
     fee: say('roster.fee'),
     doubt: say('roster.doubt'),
     matter: say('roster.matter'),
+    unread: say('roster.unread'),
     telephone: say('roster.telephone'),
   }
   const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
@@ -40,6 +41,7 @@ export function useRosterColumns() {
       case 'fee':
       case 'doubt':
       case 'matter':
+      case 'unread':
         return row.tags.filter(tag => tag.startsWith(`${column}:`)).map(spellTag).join(', ') || '–'
       case 'telephone':
         return row.mobile || '–'

@@ -106,6 +106,7 @@ function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => 
  */
 export function useSheet(id: string) {
   const cycle = useCycleStore()
+  const session = useSessionStore()
   const dossier = shallowRef<Dossier | null>(null)
   /** Why an officer acts outside the dates of the notice, once they have said so. */
   const permit = shallowRef<Permit | null>(null)
@@ -158,11 +159,13 @@ export function useSheet(id: string) {
     // A link may lead to an application of another cycle: the work goes over to it.
     if (got.cycle !== cycle.code) await cycle.choose(got.cycle)
     show(got)
-    if (editable.value) recover()
+    if (editable.value && session.looksAs === null) recover()
   }
   function show(got: Dossier): void {
     dossier.value = got
     saving.show(got)
+    // The office is told that it was read; what cannot be told now is with the next look.
+    if (got.hasNews && session.looksAs === null) void callApi(`/api/applications/${id}/seen`, { method: 'PUT' }).catch(() => undefined)
   }
   const acts = useAct(id, (got) => {
     show(got)

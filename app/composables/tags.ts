@@ -21,6 +21,7 @@ export function useTags() {
   const facets = computed((): Facet[] => [
     { facet: 'at', title: say('roster.standsAt') },
     { facet: 'matter', title: say('roster.matter') },
+    { facet: 'unread', title: say('roster.unread') },
     { facet: 'lane', title: say('roster.lane') },
     { facet: 'doubt', title: say('roster.doubt') },
     { facet: 'found', title: say('roster.found') },
@@ -66,6 +67,8 @@ export function useTags() {
         return (scrutiny.laneWords as Record<string, { title: string }>)[of]?.title ?? of
       case 'matter:':
         return `${known(work.matterLines, of.split('|')[0] ?? '')} · ${known(work.ownerWords, of.split('|')[1] ?? '')}`
+      case 'unread:':
+        return of === 'no-account' ? say('roster.noAccount') : known(words.log.logWords, of)
       case 'false:':
         return cycle.notice?.claims.find(claim => claim.id === of)?.title ?? of
       case 'asked:':

@@ -15,6 +15,7 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const now = useNow()
+const { value: spellTag } = useTags()
 const desk = shallowRef<Desk | null>(null)
 
 interface Need {
@@ -247,6 +248,20 @@ const { failure } = useLoaded(async () => {
           >{{ say('desk.records') }}</NuxtLink>
         </p>
       </template>
+      <template v-if="desk && desk.unread.length > 0">
+        <h2>{{ say('desk.toldNotRead') }}</h2>
+        <p class="soft small">
+          {{ say('desk.toldNotReadHelp') }}
+        </p>
+        <ul class="unread">
+          <li
+            v-for="one in desk.unread"
+            :key="one.of"
+          >
+            <NuxtLink :to="`/roster?is=unread:${one.of}`">{{ spellTag(`unread:${one.of}`) }}</NuxtLink> <b>{{ countText(one.count) }}</b>
+          </li>
+        </ul>
+      </template>
       <h2 v-if="dates.length > 0">{{ say('desk.keyDates') }}</h2>
       <dl>
         <template
@@ -291,6 +306,8 @@ li {
 section { margin-top: 24px; }
 .proposal { grid-template-columns: minmax(0, 1fr) auto; }
 .proposal .actions { display: flex; gap: 8px; align-items: center; }
+.unread { margin: 6px 0 20px; }
+.unread li { display: flex; justify-content: space-between; gap: 12px; padding: 5px 0; }
 .block { display: block; }
 .outside { margin: 8px 0 20px; }
 dl { margin: 12px 0 0; }

@@ -61,6 +61,12 @@ const { failure } = useLoaded(async () => {
               {{ spelling.instant(one.at) }}
             </td><td><b>{{ one.subject }}</b><br>{{ one.text }}</td><td>{{ one.by }}</td><td>
               {{ one.isWhole ? say('questions.manyReached', { reached: one.reached, without: one.without }) : say('questions.manyUnderWay') }} {{ one.unsent > 0 ? say('questions.manyUnsent', { unsent: one.unsent }) : '' }}
+              <NuxtLink
+                v-if="one.isWhole && one.unread > 0"
+                :to="`/roster?unread=${one.id}`"
+                class="nowrap"
+              >{{ say('letters.notReadBy', { n: one.unread }) }}</NuxtLink>
+              <template v-else-if="one.isWhole && one.reached > 0">{{ say('letters.readByAll') }}</template>
             </td>
           </tr>
         </tbody>

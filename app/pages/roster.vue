@@ -33,6 +33,8 @@ const tags = computed(
   () => [...listOf(route.query.is), ...listOf(route.query.headline).map(one => `at:${one}`),
     ...listOf(route.query.fee).map(one => `fee:${one}`)]
 )
+/** A letter to many that they have not read. */
+const unread = computed(() => listOf(route.query.unread)[0])
 const days = computed(() => Number(route.query.days) || null)
 /** What is asked, as the office takes it. */
 const filter = computed(() => {
@@ -42,6 +44,7 @@ const filter = computed(() => {
   return {
     is: tags.value,
     search: String(route.query.search ?? '') || undefined,
+    unread: unread.value,
     ...days.value === null ? {} : days.value > 0 ? { before: edge } : { from: edge },
   }
 })
@@ -61,7 +64,7 @@ watch(search, (value) => {
   clearTimeout(typing)
   typing = setTimeout(() => ask({ search: value.trim() || undefined }), 250)
 })
-watch(() => JSON.stringify([tags.value, days.value, sort.value, route.query.search]), () => load(null), { immediate: true })
+watch(() => JSON.stringify([tags.value, days.value, unread.value, sort.value, route.query.search]), () => load(null), { immediate: true })
 
 async function load(after: string | null) {
   const mine = ++turn
@@ -170,6 +173,8 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
       <RosterFilters
         :tags="tags"
         :days="days"
+        :unread="unread"
+        @read="ask({ unread: undefined })"
         @change="ask({ is: $event })"
         @age="ask({ days: $event ? String($event) : undefined })"
       />
@@ -296,7 +301,7 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         v-if="!loading && rows.length === 0 && !failure"
         class="empty soft"
       >
-        {{ say('roster.nobodyFound', { hasSearch: String(Boolean(route.query.search)), search: String(route.query.search), hasFilter: String(tags.length > 0 || days !== null) }) }} <NuxtLink to="/roster">{{ say('roster.showEverybody') }}</NuxtLink>
+        {{ say('roster.nobodyFound', { hasSearch: String(Boolean(route.query.search)), search: String(route.query.search), hasFilter: String(tags.length > 0 || days !== null || unread !== undefined) }) }} <NuxtLink to="/roster">{{ say('roster.showEverybody') }}</NuxtLink>
       </p>
     </div>
     <section v-if="alike.length > 0">

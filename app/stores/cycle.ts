@@ -31,6 +31,9 @@ export const useCycleStore = defineStore('cycle', () => {
   async function readNoticeIn(language: string): Promise<void> {
     readIn.value = language
     localStorage.setItem(lastLanguage, language)
+    // Letters come in it, too.
+    const session = useSessionStore()
+    if (session.principal?.kind === 'candidate') await callApi('/api/own/language', { method: 'PUT', body: { language } })
     if (code.value) await choose(code.value)
   }
   async function choose(wanted: string): Promise<void> {

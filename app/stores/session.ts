@@ -1,6 +1,9 @@
 import { defineStore } from 'pinia'
 import { may, type Permission, type Relation } from '~~/core/access/permissions'
+import type { Principal } from '~~/core/access/principal'
 import type { SignedInView } from '~~/shared/people'
+
+const candidate: Principal = { id: '', kind: 'candidate', name: '', roles: [], venues: [] }
 
 /** Who is signed in. The cookie that proves it is not readable here; the token guards acts against other sites. */
 export const useSessionStore = defineStore('session', () => {
@@ -8,6 +11,8 @@ export const useSessionStore = defineStore('session', () => {
   const csrfToken = ref<string | null>(null)
   const loaded = ref(false)
   const expired = ref(false)
+  /** The application that somebody of the office looks at as its candidate does. */
+  const looksAs = ref<string | null>(null)
 
   function take(answer: { principal: SignedInView | null, csrfToken: string | null }): void {
     principal.value = answer.principal
@@ -34,6 +39,6 @@ export const useSessionStore = defineStore('session', () => {
     take({ principal: null, csrfToken: null })
   }
   const allowed = (permission: Permission, relations: readonly Relation[] = []) =>
-    principal.value !== null && may(principal.value, permission, relations)
-  return { principal, csrfToken, loaded, expired, load, take, signIn, signOut, may: allowed }
+    principal.value !== null && may(looksAs.value === null ? principal.value : candidate, permission, relations)
+  return { principal, csrfToken, loaded, expired, looksAs, load, take, signIn, signOut, may: allowed }
 })

@@ -40,6 +40,10 @@ const table = {
   /** What goes out of the house. */
   'letters.read': { officer: 'any' },
   'letters.announce': { officer: 'any' },
+  /** To have read what one was told. */
+  'letters.see': owners,
+  /** To look at an application as its candidate does, and change nothing. */
+  'applications.look-as': staffWho('officer', 'scrutineer', 'auditor'),
   'staff.manage': staffWho('administrator'),
   'cycles.read': { ...office, ...staffWho('administrator', 'superintendent'), product: 'any' },
   'notice.read': { ...office, superintendent: 'any', product: 'any' },

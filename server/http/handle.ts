@@ -3,15 +3,18 @@ import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { defineEventHandler, getCookie, getHeader, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { h } from 'vue'
+import { z } from 'zod'
 import type { RefusalCode } from '../../core/refusal/codes'
 import { languageOf, type Language } from '../../core/words/language'
 import { screenText } from '../../core/words/screen-text'
 import { ProblemError, problemStatus, type Problem } from '../../shared/problem'
 import { refusal } from '../../shared/refusal'
+import { candidateOf } from '../services/candidates/look-as'
 import { anonymousCaller, type Caller } from '../services/context'
 import { liveSession, type LiveSession } from '../services/people/sign-in'
 import { sendPage } from '../public/page'
 import { newRequestId, runtime } from '../runtime'
+import { query } from './input'
 import { sessionToken } from './session-cookie'
 
 /** One request, ready for a service: who asks, and typed access to what was sent. */
@@ -26,6 +29,7 @@ const answerPolicy = "default-src 'none'; frame-ancestors 'none'; base-uri 'none
 
 interface Options {
   /** Acts of people without a session, such as signing in: only the origin is checked. */ anonymous?: boolean
+  /** A question that the office may ask as the candidate of an application, whose id stands in `as`. */ asCandidate?: boolean
 }
 
 /**
@@ -42,6 +46,7 @@ export function route<T>(serve: (request: Request) => T | Promise<T>, options: O
       setResponseHeader(event, 'content-security-policy', answerPolicy)
       const request = await openRequest(event, requestId)
       if (event.method !== 'GET' && event.method !== 'HEAD') guardAgainstForgery(request, options)
+      if (options.asCandidate) request.caller = await askedAs(event, request.caller)
       return await packed(event, await serve(request))
     } catch (error) {
       return packed(event, inLanguage(event, answerProblem(event, error, requestId, started)))
@@ -86,6 +91,13 @@ export function publicRoute(serve: (request: Request & { language: Language }) =
       }, problemStatus[kind])
     }
   })
+}
+
+const lookSchema = z.object({ as: z.uuid().optional() })
+
+async function askedAs(event: H3Event, caller: Caller): Promise<Caller> {
+  const { as } = query(event, lookSchema)
+  return as === undefined ? caller : candidateOf(caller, as)
 }
 
 const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/

@@ -23,7 +23,9 @@ const typed = ['device', 'signInName', 'reason', 'note', 'title', 'held', 'answe
  */
 function gatherData(value: unknown, data: Set<string>, all: boolean): void {
   if (typeof value === 'string') {
-    if (all || (/[A-Z0-9@]/.test(value) && value.split(' ').length < 6)) data.add(value)
+    // A page fills the placeholders of a notice's text and shows its paragraphs apart.
+    if (all) value.split(/\n{2,}|\{\w+\}/).forEach(part => data.add(part.trim()))
+    else if (/[A-Z0-9@]/.test(value) && value.split(' ').length < 6) data.add(value)
   } else if (Array.isArray(value)) value.forEach(one => gatherData(one, data, all))
   else if (typeof value === 'object' && value !== null) {
     for (const [key, one] of Object.entries(value)) {

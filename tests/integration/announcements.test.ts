@@ -2,12 +2,13 @@ import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { contact, letter, message } from '../../server/database/schema'
+import { keepLanguage } from '../../server/services/candidates/account'
 import { announce, listAnnouncements } from '../../server/services/letters/announcements'
 import { carryLetters, postLetter } from '../../server/services/letters/outbox'
 import { writeLetters } from '../../server/services/letters/write'
 import { withoutCentres } from '../../core/notice/centres'
 import { tryLetter } from '../../server/services/letters/own-words'
-import { putNotice, showNotice } from '../../server/services/notice/notices'
+import { putNotice } from '../../server/services/notice/notices'
 import { announcementSchema, type AnnouncementInput } from '../../shared/announcements'
 import { openOffice, type Office } from '../support/office'
 import { problemOf } from '../support/problem'
@@ -149,7 +150,7 @@ describe("a letter in the notice's own words", () => {
     const texts = [{ text: own.subject, as: 'Reçu : {number}' }, { text: own.text, as: '{name}, nous avons tout. {usual}' }]
     await putNotice(office.as(), { ...withoutCentres(office.notice), letters: [own], translations: [{ language: 'fr', texts }] })
     for (const who of [reader, other]) {
-      await showNotice(office.by(who), office.cycle, who === reader ? 'fr' : 'xx')
+      await keepLanguage(office.by(who), who === reader ? 'fr' : 'xx')
       const id = await office.complete(who)
       const { number } = await office.dossier(id)
       const tried = await tryLetter(office.as(), office.cycle, { letter: own, number })

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { AnnouncementView } from '~~/shared/announcements'
 import type { FacetValue } from '~~/shared/applications'
 
 /** The filters of the roster as marks that can be taken off, and a way to add more: each value says how many of the cycle have it. */
-const props = defineProps<{ tags: readonly string[], days: number | null }>()
-const emit = defineEmits<{ change: [tags: string[]], age: [days: number | null] }>()
+const props = defineProps<{ tags: readonly string[], days: number | null, /** A letter to many, by its id. */ unread?: string }>()
+const emit = defineEmits<{ change: [tags: string[]], age: [days: number | null], read: [] }>()
 const cycle = useCycleStore()
 const { facets, value, title } = useTags()
 const chosen = ref('')
@@ -24,6 +25,13 @@ watch(() => props.tags.some(tag => tag.startsWith('by:')) || chosen.value === 'b
   if (!wanted || names.value.size > 0) return
   const people = await callApi<FacetValue[]>(cycle.path('roster/facet'), { query: { facet: 'by' } }).catch(() => [])
   names.value = new Map(people.map(one => [one.tag, one.name ?? one.tag]))
+}, { immediate: true })
+/** The subject of the letter that is filtered by. */
+const letterTitle = ref(say('roster.letterToMany'))
+watch(() => props.unread, async (id) => {
+  if (!id || !useSessionStore().may('letters.read')) return
+  const all = await callApi<AnnouncementView[]>(cycle.path('announcements')).catch(() => [])
+  letterTitle.value = all.find(one => one.id === id)?.subject ?? say('roster.letterToMany')
 }, { immediate: true })
 const spelt = (tag: string) => names.value.get(tag) ?? value(tag)
 const toggle = (tag: string) => emit('change', props.tags.includes(tag) ? props.tags.filter(one => one !== tag) : [...props.tags, tag])
@@ -113,6 +121,15 @@ const ageText = (days: number) => days > 0 ? say('roster.olderThan', { days }) :
     @click="emit('age', null)"
   >
     <span class="soft">{{ say('roster.age') }}</span> {{ ageText(days) }} <span aria-hidden="true">✕</span>
+  </button>
+  <button
+    v-if="unread"
+    type="button"
+    class="mark"
+    :aria-label="say('roster.takeOffFilter', { title: say('roster.unreadLetter') })"
+    @click="emit('read')"
+  >
+    <span class="soft">{{ say('roster.unreadLetter') }}</span> {{ letterTitle }} <span aria-hidden="true">✕</span>
   </button>
 </template>
 

@@ -42,6 +42,10 @@ const mayAsk = computed(() => session.may('questions.ask', relations))
         >
           {{ say('sheet.acceptedTexts') }}
         </button>
+        <NuxtLink
+          v-if="!own && dossier.hasAccount && session.may('applications.look-as')"
+          :to="`/intake/as/${dossier.id}`"
+        >{{ say('letters.asCandidate') }}</NuxtLink>
       </p>
       <LazySheetAccepted
         v-if="showsTexts"
@@ -54,6 +58,13 @@ const mayAsk = computed(() => session.may('questions.ask', relations))
         @gone="emit('gone')"
       />
       <template v-if="!own">
+        <h2 class="section-title">
+          {{ say('letters.told') }}
+        </h2>
+        <LazyActTold
+          :told="dossier.told"
+          :has-account="dossier.hasAccount"
+        />
         <h2 class="section-title">
           {{ say('sheet.history') }}
         </h2>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { spellInstant, spellInstantShort } from '~~/core/calendar/zone'
+import { spellInstant } from '~~/core/calendar/zone'
 import { spellAmount } from '~~/core/fees/assess'
 import type { OwnApplication, OwnView } from '~~/shared/candidates'
 
@@ -113,25 +113,11 @@ const { failure } = useLoaded(async () => {
         </p>
       </article>
       <h2>{{ say('own.letters') }}</h2>
-      <p
-        v-if="own.contacts.length > 0"
-        class="soft small"
-      >
-        {{ say('own.reachedAt', { addresses: own.contacts.map(c => c.address).join(', ') }) }}
-      </p>
-      <p
-        v-if="own.letters.length === 0"
-        class="soft"
-      >
-        {{ say('own.noLetters') }}
-      </p>
-      <details
-        v-for="letter in own.letters"
-        :key="letter.id"
-      >
-        <summary>{{ letter.subject }} <span class="soft small">{{ spellInstantShort(letter.at, zone) }}, {{ say('own.letterStates', { state: letter.state }) }}</span></summary>
-        <p>{{ letter.body }}</p>
-      </details>
+      <OwnLetters
+        :letters="own.letters"
+        :zone="zone"
+        :contacts="own.contacts"
+      />
     </template>
   </div>
 </template>
@@ -144,6 +130,4 @@ article { border-bottom: 1px solid var(--line); padding: 10px 0; }
 .wanted { display: flex; flex-wrap: wrap; gap: 10px 18px; align-items: center; margin-bottom: 22px; }
 .presses { display: flex; flex-wrap: wrap; gap: 6px 20px; padding-top: 4px; }
 .presses > * { min-height: 26px; }
-summary { cursor: pointer; padding: 6px 0; }
-details p { white-space: pre-line; }
 </style>

@@ -142,6 +142,8 @@ export const formKinds = {
   'letter.announced': 'conflict',
   'letter.unknown': 'not-found',
   'letter.waits': 'conflict',
+  'look.no-account': 'not-now',
+  'look.no-act': 'not-now',
   'standing.unknown': 'not-found',
   'roster.view-of-other': 'conflict',
 } as const

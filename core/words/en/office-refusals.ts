@@ -246,6 +246,9 @@ const messages = {
   'bank.in-use': 'Account {number} has statements: its number and currency stay. Enter another account instead.',
   'letter.unknown': 'There is no such letter to an account. Codes are asked for again by whoever needs one.',
   'letter.waits': 'This letter is on its way to {address}; it need not be sent again.',
+  'look.no-account':
+    'Nobody has this application in an account of theirs, so nobody sees it here. To change that, give somebody access to it.',
+  'look.no-act': 'You look as the candidate does. Nothing can be changed in their place; go back to the application to act on it.',
   'roll.no-files': 'There is no file in this packing. Choose a ZIP with the pictures and papers of the roll.',
   'roll.packing': 'A packing of more than {most} MB is not taken at once. Send it in parts.',
   'bill.payer': 'The notice names no payer {payer}; it may have been amended. Load the page anew.',

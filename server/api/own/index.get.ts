@@ -1,4 +1,4 @@
 import { route } from '../../http/handle'
 import { readOwn } from '../../services/candidates/own'
 
-export default route(({ caller }) => readOwn(caller))
+export default route(({ caller }) => readOwn(caller), { asCandidate: true })

@@ -55,6 +55,8 @@ export const letter = pgTable(
     notBefore: at('not_before'),
     /** One of many that say the same: letters to one go before it. */
     isOfMany: boolean('is_of_many').notNull().default(false),
+    /** The messages about applications that it tells. */
+    tells: uuid('tells').array().notNull().default([]),
   },
   t => [index('letter_by_time').on(t.at, t.id), index('letter_by_principal').on(t.principalId, t.at),
     index('letter_to_carry').on(t.isOfMany, t.at).where(sql`${t.state} = 'waiting'`),

@@ -145,6 +145,9 @@ export const message = pgTable('message', {
   parameters: jsonb('parameters').$type<Record<string, string | number>>().notNull(),
   at: at('at').notNull(),
   sentAt: at('sent_at'),
+  /** Somebody else did what it tells, and its reader has not looked since; what was told before this was noted counts as looked at. */
+  unseen: boolean('unseen').notNull().default(false),
+  seenAt: at('seen_at'),
   /** What was written to many, where it is that. */
   announcementId: uuid('announcement_id').references(() => announcement.id),
 }, t => [

@@ -148,18 +148,7 @@ export async function carryOutOn<T>(
       noticeVersion: version,
     },
   }])
-  const told = rule.tells
-    ? [
-      tx.insert(message).values({
-        id: context.newId(),
-        applicationId: row.id,
-        cycle: row.cycle,
-        kind: act,
-        parameters: { ...(reason ? { reason } : {}), ...done.tell },
-        at: context.now(),
-      }),
-    ]
-    : []
+  const told = rule.tells ? [telling(acting, act, { ...(reason ? { reason } : {}), ...done.tell })] : []
   // An effect that has written for itself may have changed what is open.
   if (done.writes) await together(tx, [...done.writes, ...writes, logged, ...settlingMatters(tx, context, saved, notice, beside), ...told])
   else {
@@ -168,6 +157,18 @@ export async function carryOutOn<T>(
   }
   return { isDone: true, result: done.result }
 }
+
+const telling = ({ tx, context, row }: Acting, act: ActId, parameters: Record<string, string | number>) =>
+  tx.insert(message).values({
+    id: context.newId(),
+    applicationId: row.id,
+    cycle: row.cycle,
+    kind: act,
+    parameters,
+    at: context.now(),
+    // What somebody did themself is no news to them.
+    unseen: context.principal.id !== row.ownerId,
+  })
 
 function demandPermit(standing: ActStanding, given: Given): string | null {
   if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)
@@ -247,8 +248,8 @@ async function tellMany<Row extends StandingRow>(
   for (let from = 0; from < group.length; from += 5000) {
     const rows = group.slice(from, from + 5000).map(row => ({ id: row.id, cycle: row.cycle, tell: each(row).tell ?? {} }))
     await tx.execute(sql`
-      insert into message (id, application_id, cycle, kind, parameters, at)
-      select gen_random_uuid(), id, cycle, ${act}, tell, ${context.now().toISOString()}::timestamptz
+      insert into message (id, application_id, cycle, kind, parameters, at, unseen)
+      select gen_random_uuid(), id, cycle, ${act}, tell, ${context.now().toISOString()}::timestamptz, true
       from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as entry(id uuid, cycle text, tell jsonb)`)
   }
 }

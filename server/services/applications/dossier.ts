@@ -23,6 +23,7 @@ import { requestViews } from '../scrutiny/requests'
 import { readingsOf } from '../scrutiny/readings'
 import { referralsOf } from '../scrutiny/referrals'
 import { seenBeside, viewsOf } from '../images/views'
+import { toldOf } from '../letters/seen'
 import { rulingsOf } from '../eligibility/claims'
 import { hasTextsFirst } from './texts'
 import { countedAnswers, decidedAnswers, tracksOf, type ApplicationRow } from './store'
@@ -82,18 +83,22 @@ export async function readDossier(caller: Caller, id: string): Promise<Dossier> 
     seesFiles,
     placement: facts.hasSeat ? await placementOf(db, id) : null,
     card: facts.everHadCard ? await currentCard(db, id) : null,
-    keying: isStaff ? keyingView(row, facts, principal.id) : null,
+    hasAccount: row.ownerId !== null,
     correction: facts.correction?.state ?? null,
-    ...principal.kind === 'candidate' ? ofAccount(row, more) : { ownOthers: [], hasEarlier: false },
-    ...isStaff ? await officeSide(context, row) : ofNobody,
+    ...principal.kind === 'candidate' ? ofAccount(row, more) : { ownOthers: [], hasEarlier: false, hasNews: false },
+    ...isStaff ? await officeSide(context, row, facts) : ofNobody,
   }
   return isStaff ? dossier : withoutNames(dossier, notice.body.name)
 }
 
 /** What else the account of a candidate has. */
-const ofAccount = ({ form }: ApplicationRow, { others, earlier }: Shown): Pick<Dossier, 'ownOthers' | 'hasEarlier'> => ({
+const ofAccount = (
+  { form }: ApplicationRow,
+  { others, earlier, news }: Shown,
+): Pick<Dossier, 'ownOthers' | 'hasEarlier' | 'hasNews'> => ({
   ownOthers: others,
   hasEarlier: form === 'drafting' && earlier,
+  hasNews: news,
 })
 
 /** How a paper form is keyed is the office's work, whoever has the application since. */
@@ -102,14 +107,20 @@ function keyingView({ keying: state, receivedAt }: ApplicationRow, facts: FoundF
   return { state, isOwnFirst: facts.keying?.first.includes(reader) ?? false, receivedAt: receivedAt.toISOString() }
 }
 
-type OfficeSide = Pick<Dossier, 'history' | 'proposals' | 'hand' | 'referrals' | 'readings'>
-const ofNobody: OfficeSide = { history: [], proposals: [], hand: null, referrals: [], readings: [] }
+type OfficeSide = Pick<Dossier, 'keying' | 'history' | 'told' | 'proposals' | 'hand' | 'referrals' | 'readings'>
+const ofNobody: OfficeSide = { keying: null, history: [], told: [], proposals: [], hand: null, referrals: [], readings: [] }
 
-/** What only the office reads: what was done, what waits for a second person, who has the case, and what a machine reads on its papers. */
-async function officeSide(context: Context, { id, answers }: ApplicationRow): Promise<OfficeSide> {
+/**
+ * What only the office reads: how it is keyed, what was done and told, what waits for a second person, who has the case, and what a machine
+ * reads on its papers.
+ */
+async function officeSide(context: Context, row: ApplicationRow, facts: FoundFacts): Promise<OfficeSide> {
   const { db, principal } = context
+  const { id, answers } = row
   return {
+    keying: keyingView(row, facts, principal.id),
     history: await historyOf(db, id),
+    told: await toldOf(db, id),
     proposals: await proposalsOf(db, principal.id, id),
     hand: await handOf(context, id),
     referrals: await referralsOf(db, id),
@@ -132,13 +143,14 @@ function withoutNames(dossier: Dossier, office: string): Dossier {
 }
 
 /**
- * What else a dossier tells: of the files, the numbers of other applications in the flow that its account has in the cycle, and whether it
- * has handed in any anywhere.
+ * What else a dossier tells: of the files, the numbers of other applications in the flow that its account has in the cycle, whether it has
+ * handed in any anywhere, and whether something was told that was not looked at.
  */
 interface Shown extends Record<string, unknown> {
   seen: Parameters<typeof viewsOf>[1]
   others: string[]
   earlier: boolean
+  news: boolean
 }
 
 const shownAbout = knownWith(() =>
@@ -146,7 +158,8 @@ const shownAbout = knownWith(() =>
   array(select other.number from application other where other.owner_id = ${application.ownerId} and other.cycle = ${application.cycle}
     and other.id <> ${asked.id} and other.form not in ('withdrawn', 'lapsed') order by other.number) as others,
   exists(select 1 from application former where former.owner_id = ${application.ownerId} and former.submitted_at is not null
-    and former.id <> ${asked.id} and former.erased_at is null) as earlier`
+    and former.id <> ${asked.id} and former.erased_at is null) as earlier,
+  exists(select 1 from message m where m.application_id = ${asked.id} and m.unseen and m.announcement_id is null) as news`
 )
 
 async function paymentsOf(db: Executor, id: string): Promise<Dossier['payments']> {

@@ -2,7 +2,7 @@ import { and, eq, isNull, ne, sql } from 'drizzle-orm'
 import type { CandidateAccount } from '../../../shared/candidates'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
-import { candidatePassword, contact, session } from '../../database/schema'
+import { candidatePassword, contact, principal, session } from '../../database/schema'
 import { log, type Caller, type Context } from '../context'
 import { postLetter } from '../letters/outbox'
 import { hashPassword, refuseWeakPassword } from '../people/passwords'
@@ -32,6 +32,12 @@ export async function readCandidateAccount(caller: Caller, sessionId: string | n
     sessions: await ownSessions(caller, sessionId),
     isFresh: await isFresh(context, sessionId),
   }
+}
+
+/** In which language somebody reads notices, so that letters are written in it where a notice has them. */
+export async function keepLanguage(caller: Caller, language: string): Promise<void> {
+  const { db, principal: reader } = await caller.authorise('own.read')
+  await db.update(principal).set({ readsIn: language }).where(eq(principal.id, reader.id))
 }
 
 async function isFresh({ db, now }: Context, sessionId: string | null): Promise<boolean> {

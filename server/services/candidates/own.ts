@@ -7,6 +7,7 @@ import type { OwnApplication, OwnView, PaidTogether } from '../../../shared/cand
 import { application, contact, letter } from '../../database/schema'
 import { currentAssessment } from '../fees/assessments'
 import { receivedFor } from '../fees/received'
+import { isNews } from '../letters/seen'
 import { listExaminations } from '../notice/examinations'
 import type { Caller } from '../context'
 
@@ -66,7 +67,8 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
     togetherOf(notice, applications, new Set(rows.filter(row => row.fee === 'due').map(row => row.id)), at)
   )
   const contacts = await db.select().from(contact).where(eq(contact.principalId, principal.id)).orderBy(contact.provedAt)
-  const letters = await db.select().from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at)).limit(lettersShown)
+  const letters = await db.select({ row: letter, isNews }).from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at))
+    .limit(lettersShown)
   return {
     applications,
     together,
@@ -79,7 +81,8 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
       isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes),
     })),
     contacts: contacts.map(({ channel, address }) => ({ channel, address })),
-    letters: letters.map(one => ({
+    letters: letters.map(({ row: one, isNews: isUnread }) => ({
+      isUnread,
       id: one.id,
       channel: one.channel,
       subject: one.subject,

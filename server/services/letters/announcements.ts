@@ -10,6 +10,7 @@ import { currentNotice } from '../notice/notices'
 import { namesOf } from '../people/names'
 import { askedOf } from '../roster/filter'
 import { keysOf } from '../roster/page'
+import { countsUnder } from '../roster/tally'
 
 const pageSize = 2000
 
@@ -85,8 +86,8 @@ async function reachable(db: Executor, ids: readonly string[]): Promise<Found> {
 
 async function writeTo(context: Context, cycle: string, id: string, ids: readonly string[]): Promise<Found> {
   await context.db.execute(sql`
-    insert into message (id, application_id, cycle, kind, parameters, at, announcement_id)
-    select gen_random_uuid(), a.id, ${cycle}, 'announce', '{}', ${context.now().toISOString()}::timestamptz, ${id} from ${
+    insert into message (id, application_id, cycle, kind, parameters, at, announcement_id, unseen)
+    select gen_random_uuid(), a.id, ${cycle}, 'announce', '{}', ${context.now().toISOString()}::timestamptz, ${id}, true from ${
     withAddress(ids)
   } on conflict do nothing`)
   return reachable(context.db, ids)
@@ -99,6 +100,7 @@ export async function listAnnouncements(caller: Caller, cycle: string): Promise<
   const rows = await db.select({ row: announcement, unsent }).from(announcement).where(eq(announcement.cycle, cycle))
     .orderBy(desc(announcement.at)).limit(50)
   const name = await namesOf(db, rows.map(({ row }) => row.by))
+  const unread = await countsUnder(db, cycle, 'unread-letter:')
   return rows.map(({ row: { id, subject, text, by, at, reached, without, isWhole }, unsent: open }) => ({
     id,
     subject,
@@ -109,6 +111,7 @@ export async function listAnnouncements(caller: Caller, cycle: string): Promise<
     without,
     isWhole,
     unsent: Number(open),
+    unread: unread.get(id) ?? 0,
   }))
 }
 

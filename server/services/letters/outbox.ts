@@ -18,6 +18,8 @@ export interface Letter {
   subject: string
   body: string
   isOfMany?: boolean
+  /** The messages about applications that it tells. */
+  tells?: string[]
   /** It waits until then. */
   notBefore?: Date | null
 }
@@ -157,6 +159,7 @@ export async function sendAgain(caller: Caller, id: string): Promise<void> {
       address: row.address,
       subject: row.subject,
       body: row.body,
+      tells: row.tells,
     })
     await log(tx, context, 'resend-letter', {
       subject: { kind: 'candidate', id: row.principalId },

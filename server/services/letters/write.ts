@@ -96,17 +96,21 @@ function textsOf(
   group: readonly Owed[],
   toTelephone: boolean,
   many?: { subject: string, text: string },
-): { subject: string, body: string }[] {
+): { subject: string, body: string, tells: string[] }[] {
   const { actLetter, groupLetter } = context.language.letters
   if (many) {
-    const all = group.map(({ name, number }) => {
+    const all = group.map(({ id, name, number }) => {
       const fill = (text: string) => filledIn(text, { name, number, examination: notice.title })
-      return { subject: fill(many.subject), body: fill(many.text) }
+      return { id, subject: fill(many.subject), body: fill(many.text) }
     })
-    return [...new Map(all.map(one => [JSON.stringify(one), one])).values()]
+    return [...grouped(all, ({ subject, body }) => JSON.stringify([subject, body])).values()].flatMap(same =>
+      same.slice(0, 1).map(({ subject, body }) => ({ subject, body, tells: same.map(one => one.id) }))
+    )
   }
-  const all = group.flatMap(({ kind, number, name, told }) =>
-    kind === 'announce' ? [] : [{ number, name, ...actLetter(notice, kind, { number, name }, told, toTelephone) }]
+  const all = group.flatMap(({ id, kind, number, name, told }) =>
+    kind === 'announce' ? [] : [{ id, number, name, ...actLetter(notice, kind, { number, name }, told, toTelephone) }]
   )
-  return all.length < groupFrom ? all.map(({ subject, body }) => ({ subject, body })) : [groupLetter(notice, all, toTelephone)]
+  return all.length < groupFrom
+    ? all.map(({ id, subject, body }) => ({ subject, body, tells: [id] }))
+    : [{ ...groupLetter(notice, all, toTelephone), tells: all.map(one => one.id) }]
 }

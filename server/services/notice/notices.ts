@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { and, eq, max, sql } from 'drizzle-orm'
 import { may } from '../../../core/access/permissions'
 import { describedCities, withoutCentres } from '../../../core/notice/centres'
-import { languagesOf, noticeIn } from '../../../core/notice/languages'
+import { noticeIn } from '../../../core/notice/languages'
 import { parseNotice, parseNoticeFile, readableNotice, readNotice, type NoticeRead } from '../../../core/notice/check'
 import { isError, type NoticeFinding } from '../../../core/notice/finding'
 import { noticeFormat } from '../../../core/notice/formats'
@@ -12,7 +12,7 @@ import type { Notice } from '../../../core/notice/schema'
 import type { Opening } from '../../../shared/notice'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
-import { cycle, noticeInForce, noticeVersion, principal as principals, type FeesOfThoseIn } from '../../database/schema'
+import { cycle, noticeInForce, noticeVersion, type FeesOfThoseIn } from '../../database/schema'
 import { centresFor, centresOf, enterCentres } from '../centres/register'
 import { log, type Caller, type Context } from '../context'
 
@@ -249,10 +249,6 @@ export async function showNotice(caller: Caller, code: string, language: string 
   // A notice in force is there for everybody to read.
   const { db, principal } = await caller.authorise('examinations.read')
   const { notice, version } = await currentNotice(db, code)
-  if (principal.kind === 'candidate' && language !== null && languagesOf(notice).includes(language)) {
-    await db.update(principals).set({ readsIn: language })
-      .where(and(eq(principals.id, principal.id), sql`${principals.readsIn} is distinct from ${language}`))
-  }
   return { notice: may(principal, 'notice.read') ? notice : noticeIn(notice, language), version }
 }
 

@@ -34,10 +34,12 @@ export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
     .from(officeQuestion).where(and(eq(officeQuestion.cycle, cycle), isNull(officeQuestion.answeredAt)))
   const [proposed] = await db.select({ count: sql<string>`count(*)` }).from(proposal)
     .where(and(eq(proposal.cycle, cycle), eq(proposal.state, 'waiting')))
+  const unread = [...await countsUnder(db, cycle, 'unread:')].map(([of, count]) => ({ of, count })).sort((a, b) => b.count - a.count)
   const instant = (at: string | null | undefined) => at ? new Date(at).toISOString() : null
   return {
     matters: open.map(m => ({ ...m, nearest: instant(nearest.find(one => one.kind === m.kind)?.nearest) })),
     outsideDates: { count: Number(outside?.count ?? 0), latest: instant(outside?.latest) },
+    unread,
     proposals: Number(proposed?.count ?? 0),
     waits: oldest.flatMap(({ headline, oldest: at }) =>
       at === null ? [] : [{ headline, count: counts.get(headline) ?? 0, oldest: new Date(at).toISOString() }]

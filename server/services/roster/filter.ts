@@ -19,7 +19,7 @@ export interface Asked {
   words: string[]
 }
 
-export function askedOf(cycle: string, { is = [], search, from, before }: RosterFilter): Asked {
+export function askedOf(cycle: string, { is = [], search, from, before, unread }: RosterFilter): Asked {
   const groups = [...grouped(is, facetOf).values()].map(tags => [...new Set(tags)])
   const single = groups.find(([first, second]) => first?.startsWith('at:') && second === undefined)
   const found = search?.trim() ? searchOf(search.trim()) : null
@@ -29,7 +29,13 @@ export function askedOf(cycle: string, { is = [], search, from, before }: Roster
     groups: groups.filter(group => group !== single),
     words: found?.words ?? [],
     sought: found?.condition,
-    rest: and(from ? sql`e.since >= ${from}::timestamptz` : undefined, before ? sql`e.since < ${before}::timestamptz` : undefined),
+    rest: and(
+      from ? sql`e.since >= ${from}::timestamptz` : undefined,
+      before ? sql`e.since < ${before}::timestamptz` : undefined,
+      unread
+        ? sql`exists (select 1 from message m where m.announcement_id = ${unread} and m.application_id = e.application_id and m.unseen)`
+        : undefined,
+    ),
   }
 }
 

@@ -40,6 +40,7 @@ export async function proveCounts(
       select tag, count(*) as n from roster_entry e, unnest(e.tags) as tag where e.cycle = ${cycle} group by 1
       union all select 'came@' || lpad(floor(extract(epoch from at) / 900)::text, 8, '0') || ':' || to_headline, count(*) from headline_change where cycle = ${cycle} group by 1
       union all select 'decided@' || lpad(floor(extract(epoch from d.at) / 900)::text, 8, '0') || ':' || d.by, count(*) from scrutiny_decision d where d.cycle = ${cycle} group by 1
+      union all select 'unread-letter:' || announcement_id, count(*) from message where cycle = ${cycle} and unseen and announcement_id is not null group by 1
       union all select 'ledger:' || t.currency || ':' || l.account, sum(l.amount) from ledger_line l join ledger_transaction t on t.id = l.transaction_id join application a on a.id = t.application_id where a.cycle = ${cycle} group by 1)
     insert into tally_change (cycle, tag, delta) select ${cycle}, coalesce(kept.tag, real.tag), coalesce(real.n, 0) - coalesce(kept.n, 0)
       from kept full join real on real.tag = kept.tag collate "C" where coalesce(real.n, 0) <> coalesce(kept.n, 0) returning tag`)

@@ -46,6 +46,8 @@ export const desk = {
   what: 'what',
   whoMustAct: 'who must act',
   nearestLastMoment: 'nearest last moment',
+  toldNotRead: 'Told, not read yet',
+  toldNotReadHelp: 'Opened neither the letter nor the application here since.',
   outsideTheDates: 'Outside the dates',
   actsOutsideTheDates: "▲ {count, plural, one {# act} other {# acts}} of officers outside the notice's dates, the latest {latest}.",
   records: 'Records',

@@ -36,6 +36,7 @@ export const own = {
   withoutAName: 'not named yet',
   card: 'Print the admit card',
   letters: 'Letters to you',
+  newLetter: 'New:',
   noLetters: 'None yet.',
   reachedAt: 'You are reached at {addresses}',
   account: 'My account',

@@ -2,4 +2,4 @@ import { route } from '../../../http/handle'
 import { idParam } from '../../../http/input'
 import { readDossier } from '../../../services/applications/dossier'
 
-export default route(({ event, caller }) => readDossier(caller, idParam(event)))
+export default route(({ event, caller }) => readDossier(caller, idParam(event)), { asCandidate: true })

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import type { OwnView } from '~~/shared/candidates'
+
+/** An application as its candidate sees it, with the letters of their account below. */
+definePageMeta({ layout: 'looking' })
+const route = useRoute()
+const session = useSessionStore()
+const id = String(route.params.id)
+// Before anything below asks the office.
+session.looksAs = id
+onBeforeUnmount(() => {
+  session.looksAs = null
+})
+const own = shallowRef<OwnView | null>(null)
+const cycle = useCycleStore()
+const { failure } = useLoaded(async () => {
+  own.value = await callApi<OwnView>('/api/own')
+})
+</script>
+
+<template>
+  <p
+    v-if="failure"
+    class="page note is-refusal"
+  >
+    {{ failure }}
+  </p>
+  <template v-else-if="own">
+    <SheetWhole
+      :id="id"
+      own
+    />
+    <section
+      v-if="cycle.notice"
+      class="page"
+    >
+      <h2>{{ say('own.letters') }}</h2>
+      <OwnLetters
+        :letters="own.letters"
+        :zone="cycle.notice.body.zone"
+        :contacts="own.contacts"
+      />
+    </section>
+  </template>
+</template>
