@@ -166,7 +166,9 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   await expect(page.getByRole('heading', { name: /Sign in/ })).toBeVisible()
   expect(await faultsOf(page)).toEqual([])
   await signIn(page)
-  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:in+scrutiny&limit=1')).json() as { rows: { id: string }[] }
+  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:in+scrutiny&is=from:candidate&limit=1')).json() as {
+    rows: { id: string }[],
+  }
   const { rows: [draft] } = await (await page.request.get('/api/cycles/HL27/roster?is=at:drafting&limit=1')).json() as {
     rows: { id: string }[],
   }
@@ -174,12 +176,12 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
   const notice = await keepDraft(page, { sessions: [] })
   // High enough that the bar at the foot covers nothing: what it covers can be scrolled, and axe would call it too small.
   await page.setViewportSize({ width: 1280, height: 2400 })
-  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/${draft?.id}`,
-    '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees', '/fees/statements', '/fees/matching',
-    '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank', '/receipt', '/centres',
-    '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions', '/intake/rolls',
-    '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/check', '/nowhere', '/examinations', '/standing',
-    '/examinations/HL27', ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
+  const paths = ['/', '/notice', '/roster', '/scrutiny', `/scrutiny/${rows[0]?.id}`, `/intake/${rows[0]?.id}`, `/intake/as/${rows[0]?.id}`,
+    `/intake/${draft?.id}`, '/scrutiny/checks', '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/fees',
+    '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/standins/bank',
+    '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions',
+    '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/check', '/nowhere', '/examinations',
+    '/standing', '/examinations/HL27', ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
   for (const path of paths) {
     await page.goto(path)
     await page.waitForLoadState('networkidle')

@@ -131,7 +131,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await staff.context().close()
 })
 
-/** Asks the office from the form; the office answers, and the answer stands there. */
+/** Asks the office from the form; the office answers, sees what the candidate sees, and whether they have read it. */
 async function ask(page: Page, staff: Page, id: string): Promise<void> {
   await page.goto(`/own/${id}`)
   await page.getByRole('button', { name: 'Ask the office' }).click()
@@ -139,13 +139,27 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
   await page.getByLabel('Your question').fill('May my sister fetch the card for me?')
   await page.getByRole('button', { name: 'Ask the office' }).click()
   await expect(page.getByText(/An answer comes by/)).toBeVisible()
+  await page.goto('/own/account')
   await staff.goto('/questions')
   await staff.getByRole('button', { name: /May my sister fetch/ }).click()
   await staff.getByLabel('Your answer').fill('Nobody needs to: you print it yourself.')
   await staff.getByLabel('Your answer').press('Control+Enter')
   await expect(staff.getByRole('button', { name: /May my sister fetch/ })).toHaveCount(0)
-  await page.reload()
+  await staff.goto(`/intake/${id}`)
+  const told = staff.getByRole('listitem').filter({ hasText: 'answered a question' }).filter({ hasText: /read/ })
+  await expect(told).toContainText('not read yet')
+  await staff.getByRole('link', { name: 'As the candidate sees it' }).click()
+  await expect(staff.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
+  await expect(staff.getByText(/answer to your question/)).toBeVisible()
+  for (const button of await staff.locator('main').getByRole('button').all()) await expect(button).toBeDisabled()
+  await staff.getByRole('link', { name: 'Back to the application' }).click()
+  await expect(told).toContainText('not read yet')
+  await page.goto(`/own/${id}`)
   await expect(page.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
+  await expect(async () => {
+    await staff.reload()
+    await expect(told).toContainText(/read \d/, { timeout: 2000 })
+  }).toPass({ timeout: 20_000 })
 }
 
 test('where many codes were asked for the browser works for one, and nobody has to do anything', async ({ page }) => {

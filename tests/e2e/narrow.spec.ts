@@ -6,13 +6,15 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
   test.setTimeout(300_000)
   await page.setViewportSize({ width: 360, height: 740 })
   await signIn(page)
-  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:returned&limit=1')).json() as { rows: { id: string }[] }
+  const { rows } = await (await page.request.get('/api/cycles/HL27/roster?is=at:returned&is=from:candidate&limit=1')).json() as {
+    rows: { id: string }[],
+  }
   const draft = await keepDraft(page)
   for (
-    const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny', '/scrutiny/duplicates',
-      '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees', '/fees/statements',
-      '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres',
-      '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying',
+    const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/intake/as/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny',
+      '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees',
+      '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt',
+      '/centres', '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying',
       `/intake/keying/${await differing(page)}`, '/examinations', '/standing', '/examinations/HL27',
       ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]
   ) {

@@ -106,12 +106,12 @@ test('every page says all its words in the language that was chosen', async ({ p
   await look('/welcome')
   await page.request.post('/api/session', { data: { signInName: 'officer', password: demoPassword } })
   await keepAnswers(page)
-  const id = async (headline: string, cycle = 'HL27') =>
-    ((await (await page.request.get(`/api/cycles/${cycle}/roster?is=at:${encodeURIComponent(headline)}&limit=1`)).json()) as {
+  const id = async (headline: string, cycle = 'HL27', more = '') =>
+    ((await (await page.request.get(`/api/cycles/${cycle}/roster?is=at:${encodeURIComponent(headline)}${more}&limit=1`)).json()) as {
       rows: { id: string }[],
     }).rows[0]?.id ?? ''
-  const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny'), await id('drafting'), await id('card issued', 'LK26'),
-    await id('accepted'), await id('refused', 'LK26')]
+  const [waiting, drafting, withCard, accepted, refused] = [await id('in scrutiny', 'HL27', '&is=from:candidate'), await id('drafting'),
+    await id('card issued', 'LK26'), await id('accepted'), await id('refused', 'LK26')]
   const runs = await (await page.request.get('/api/cycles/LK26/runs')).json() as { id: string }[]
   const pages = [
     '/',
@@ -119,6 +119,7 @@ test('every page says all its words in the language that was chosen', async ({ p
     `/intake/${drafting}`,
     `/intake/${waiting}`,
     `/intake/${withCard}`,
+    `/intake/as/${waiting}`,
     `/intake/correct/${accepted}`,
     '/roster',
     '/roster?headline=lapsed',

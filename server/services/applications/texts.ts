@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { asc, eq } from 'drizzle-orm'
+import { sql } from 'drizzle-orm'
 import { languagesOf, noticeIn, writtenIn } from '../../../core/notice/languages'
 import type { Notice } from '../../../core/notice/schema'
 import { declarationId, textsToAccept, type TextToAccept } from '../../../core/notice/terms'
@@ -7,13 +7,13 @@ import type { TextRead } from '../../../shared/acts'
 import type { TextsOfApplication } from '../../../shared/applications'
 import { refusal } from '../../../shared/refusal'
 import { acceptedText, textWording } from '../../database/schema'
+import { asked, keptAbout } from '../../database/kept-statements'
 import type { Write } from '../../database/together'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller } from '../context'
 import { namesOf } from '../people/names'
-import { readApplication, type ApplicationRow } from './store'
-import { currentNotice } from '../notice/notices'
+import { applicationStatement, applicationUnder, type ApplicationRow } from './store'
 
 /**
  * The texts of a notice that candidates accept in so many words, its declaration among them. What is accepted is a wording, known by its
@@ -128,19 +128,24 @@ function accepting(
   }
 }
 
+type AcceptedRow = TextsOfApplication['accepted'][number]
+
+/** An application with all that was accepted for it: whoever hands a form in asks for it right before. */
+const withAccepted = keptAbout(() =>
+  applicationStatement(sql`, array(
+    select json_build_object('id', t.text, 'title', t.title, 'text', w.text, 'sha256', t.sha256, 'noticeVersion', t.notice_version,
+      'language', t.language, 'by', t.by, 'at', t.at)
+    from accepted_text t join text_wording w on w.sha256 = t.sha256 where t.application_id = ${asked.id} order by t.at, t.text) as accepted`)
+)
+
 /** The texts of an application's notice in a language that the reader chose, and all that was ever accepted for it, the first first. */
 export async function readTexts(caller: Caller, id: string, language: string | null): Promise<TextsOfApplication> {
   const { db, principal } = await caller.authorise('applications.read', { application: id })
-  const row = await readApplication(db, id)
-  const { notice } = await currentNotice(db, row.cycle)
+  const { row, notice, more } = await applicationUnder<{ accepted: AcceptedRow[] }>(db, withAccepted({ id }))
   const all = wordingsOf(notice)
   const chosen = all.some(one => one.language === language) ? language : writtenIn(notice)
-  const rows = await db.select({ one: acceptedText, wording: textWording.text }).from(acceptedText).innerJoin(
-    textWording,
-    eq(textWording.sha256, acceptedText.sha256),
-  ).where(eq(acceptedText.applicationId, id)).orderBy(asc(acceptedText.at), asc(acceptedText.text))
   // Who of the office did what stays inside.
-  const name = principal.kind === 'staff' ? await namesOf(db, rows.map(({ one }) => one.by)) : () => ''
+  const name = principal.kind === 'staff' ? await namesOf(db, more.accepted.map(one => one.by)) : () => ''
   const first = new Set(textsFirst(notice, row).map(one => one.id))
   return {
     texts: all.filter(one => one.language === chosen).map(({ id: text, title, text: words, sha256 }) => ({
@@ -152,15 +157,6 @@ export async function readTexts(caller: Caller, id: string, language: string | n
       isAccepted: text !== declarationId && isAccepted(notice, row, text),
       isChanged: text !== declarationId && row.accepted[text] !== undefined && !isAccepted(notice, row, text),
     })),
-    accepted: rows.map(({ one, wording }) => ({
-      id: one.text,
-      title: one.title,
-      text: wording,
-      sha256: one.sha256,
-      noticeVersion: one.noticeVersion,
-      language: one.language,
-      by: name(one.by),
-      at: one.at.toISOString(),
-    })),
+    accepted: more.accepted.map(one => ({ ...one, by: name(one.by), at: new Date(one.at).toISOString() })),
   }
 }
