@@ -128,6 +128,7 @@ const reading = (async () => {
   }
 })()
 
+const free = new Set<string>()
 const started = performance.now()
 await Promise.all(all.map(async (one) => {
   for (const id of one.ids) {
@@ -135,12 +136,19 @@ await Promise.all(all.map(async (one) => {
       | { texts: { id: string, sha256: string }[] }
       | null
     const texts = (read?.texts ?? []).map(({ id: text, sha256 }) => ({ id: text, sha256 }))
-    await timed('submit', () => ask(one, 'POST', `applications/${id}/acts/submit`, { revision: 1, declared: true, texts }))
+    const dossier = await timed(
+      'submit',
+      () => ask(one, 'POST', `applications/${id}/acts/submit`, { revision: 1, declared: true, texts }),
+    ) as
+      | { dossier: { tracks: { fee: string } } }
+      | null
+    // Whom the schedule asks for nothing has nothing to pay.
+    if (answer?.dossier.tracks.fee === 'nothing due') free.add(id)
   }
 }))
 const submitted = (performance.now() - started) / 1000
 await Promise.all(all.map(async (one) => {
-  for (const id of one.ids) {
+  for (const id of one.ids.filter(one => !free.has(one))) {
     const opened = await timed('pay', () => ask(one, 'POST', `applications/${id}/payments`, {}))
     if (opened) await timed('pay', () => pay(String(opened.page), String(opened.order)))
   }
