@@ -136,7 +136,7 @@ await Promise.all(all.map(async (one) => {
       | { texts: { id: string, sha256: string }[] }
       | null
     const texts = (read?.texts ?? []).map(({ id: text, sha256 }) => ({ id: text, sha256 }))
-    const dossier = await timed(
+    const answer = await timed(
       'submit',
       () => ask(one, 'POST', `applications/${id}/acts/submit`, { revision: 1, declared: true, texts }),
     ) as

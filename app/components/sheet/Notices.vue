@@ -33,6 +33,10 @@ const decided = computed(() => {
     ? last
     : undefined
 })
+/** Told to the office only, whose words of it are there. */
+const isUnread = computed(() =>
+  props.dossier.hasAccount && props.dossier.told.some(one => one.kind === decided.value?.decision && one.isUnread)
+)
 const openedNow = computed(() =>
   props.dossier.tracks.form === 'correcting' ? props.dossier.openedItems?.map(item => spelling.item(item)).join(', ') ?? '' : ''
 )
@@ -114,7 +118,10 @@ const openedNow = computed(() =>
     v-if="decided"
     class="note is-attention"
   >
-    <b>{{ say('sheet.returnedOrRefusedBy', { decision: decided.decision, by: decided.by, hasAnswerUntil: String(Boolean(decided.answerUntil)), answerUntil: spelling.instant(decided.answerUntil) }) }}</b>
+    <b>{{ say('sheet.returnedOrRefusedBy', { decision: decided.decision, by: decided.by, hasAnswerUntil: String(Boolean(decided.answerUntil)), answerUntil: spelling.instant(decided.answerUntil) }) }}</b> <span
+      v-if="isUnread"
+      class="attention"
+    >{{ say('letters.notRead') }}</span>
     <ul>
       <li
         v-for="reason in decided.reasons"
