@@ -1,13 +1,14 @@
 <script setup lang="ts">
 /** Somebody of the office looks at what a candidate sees: nothing around it, and nothing in it can be pressed. */
 const session = useSessionStore()
-const now = new Date().toTimeString().slice(0, 5)
+const spelling = useSpelling()
+const now = new Date().toISOString()
 </script>
 
 <template>
   <div class="plain">
     <header>
-      <span><b>{{ say('letters.seenAsCandidate', { at: now }) }}</b> {{ say('letters.seenAsCandidateHelp') }}</span>
+      <span><b>{{ say('letters.seenAsCandidate', { at: spelling.instant(now) }) }}</b> {{ say('letters.seenAsCandidateHelp') }}</span>
       <NuxtLink
         v-if="session.looksAs"
         :to="`/intake/${session.looksAs}`"

@@ -32,7 +32,7 @@ function open(one: OwnLetter) {
     :key="letter.id"
     @toggle="open(letter)"
   >
-    <summary><b v-if="isNew(letter)">{{ say('own.newLetter') }} </b>{{ letter.subject }} <span class="soft small">{{ spellInstantShort(letter.at, zone) }}, {{ say('own.letterStates', { state: letter.state }) }}</span></summary>
+    <summary><b v-if="isNew(letter)">{{ say('own.newLetter') }}</b> {{ letter.subject }} <span class="soft small">{{ spellInstantShort(letter.at, zone) }}, {{ say('own.letterStates', { state: letter.state }) }}</span></summary>
     <p>{{ letter.body }}</p>
   </details>
 </template>

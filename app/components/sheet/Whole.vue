@@ -103,7 +103,7 @@ onBeforeRouteLeave(async () => {
           <p class="soft">
             {{ dossier.number }} · <HouseHeadlineMark :headline="dossier.headline" />
             <template v-if="dossier.submittedAt">
-              {{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
+              {{ ' ' }}{{ say('sheet.submitted', { submittedAt: spelling.instant(dossier.submittedAt) }) }}
             </template>
             <template v-if="dossier.placement">
               {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.sittings[0]?.city ?? '') }}</b>{{ sessionTitle && `, ${sessionTitle}` }}

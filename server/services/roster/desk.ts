@@ -6,6 +6,9 @@ import { allocationRun, application, auditEvent, officeQuestion, payment, propos
 import type { Caller } from '../context'
 import { countsUnder } from './tally'
 
+/** Those who were told something and have no account to read it in. */
+const nobody = 'no-account'
+
 /** What needs the office today: each kind of waiting with its count and its oldest case. */
 export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
   const { db } = await caller.authorise('roster.read', { cycle })
@@ -34,7 +37,9 @@ export async function readDesk(caller: Caller, cycle: string): Promise<Desk> {
     .from(officeQuestion).where(and(eq(officeQuestion.cycle, cycle), isNull(officeQuestion.answeredAt)))
   const [proposed] = await db.select({ count: sql<string>`count(*)` }).from(proposal)
     .where(and(eq(proposal.cycle, cycle), eq(proposal.state, 'waiting')))
-  const unread = [...await countsUnder(db, cycle, 'unread:')].map(([of, count]) => ({ of, count })).sort((a, b) => b.count - a.count)
+  const unread = [...await countsUnder(db, cycle, 'unread:')].map(([of, count]) => ({ of, count })).sort((a, b) =>
+    Number(a.of === nobody) - Number(b.of === nobody) || b.count - a.count
+  )
   const instant = (at: string | null | undefined) => at ? new Date(at).toISOString() : null
   return {
     matters: open.map(m => ({ ...m, nearest: instant(nearest.find(one => one.kind === m.kind)?.nearest) })),

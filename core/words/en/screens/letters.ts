@@ -19,7 +19,7 @@ export const letters = {
   toldNobody: 'told nobody',
   readAt: 'read {at}',
   asCandidate: 'As the candidate sees it',
-  seenAsCandidate: 'As the candidate sees it at {at}.',
+  seenAsCandidate: 'As the candidate sees it, {at}.',
   seenAsCandidateHelp: 'You look only: nothing here can be pressed, and nothing counts as read by them.',
   backToApplication: 'Back to the application',
   find: 'Address begins with',
