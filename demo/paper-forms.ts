@@ -18,7 +18,7 @@ const forms: [KeyingState, number][] = [['first', 2], ['second', 5], ['differing
 const slips: Record<string, (text: string) => string> = {
   mobile: text => text.replace(/(\d)(\d)(\d\d)$/u, '$2$1$3'),
   certificateName: text => text.replace(/(.)(.)$/u, '$2$1'),
-  identityNumber: text => text.replace(/.$/u, ''),
+  identityNumber: text => text.replace(/\d(?=\d\d$)/u, digit => String((Number(digit) + 1) % 10)),
   marksObtained: text => text.replace(/^(.)(.)/u, '$2$1'),
   address: text => text.replace(/\s/u, ''),
 }

@@ -1,5 +1,6 @@
 import { addDays, type CalendarDate } from '../core/calendar/calendar-date'
-import type { Answers, Row } from '../core/application/answers'
+import { liveSheet, type Answers, type Row } from '../core/application/answers'
+import { numberFault } from '../core/identity/number-shape'
 import type { Notice } from '../core/notice/schema'
 import type { Random } from './random'
 
@@ -49,8 +50,7 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
     identityName: random.chance(0.12) ? otherWriting(name) : name,
     bornOn: bornOn(random, notice.keyDates.ageOn, keeper ? (young ? [22, 23] : [24, 34]) : [19, 23]),
     gender: random.pick(['woman', 'man', 'man', 'woman', 'other']),
-    identityKind: random.pick(['seafarers-book', 'passport', 'residence-card', 'driving-licence', 'voter-card']),
-    identityNumber: `${random.pick(['SB', 'RC', 'PP'])}${random.whole(1_000_000, 9_999_999)}`,
+    ...identity(notice, random),
     mobile: `55501${String(random.whole(0, 99_999)).padStart(5, '0')}`,
     email: `person${index + 1}@post.example`,
     postalCode: `${home.postalPrefix}${String(random.whole(0, 999)).padStart(3, '0')}`,
@@ -86,6 +86,25 @@ export function makePerson(random: Random, notice: Notice, index: number): Perso
     })
   }
   return { answers, language }
+}
+
+/** A paper of some kind, with a number that is written as those of its kind are. */
+function identity(notice: Notice, random: Random): Answers {
+  const identityKind = random.pick(['seafarers-book', 'passport', 'residence-card', 'driving-licence', 'voter-card', 'crew-card',
+    'pension-book'])
+  const figures = String(random.whole(1_000_000, 9_999_999))
+  const asked = liveSheet(notice, { identityKind }).asked.find(question => question.id === 'identityNumber')
+  const [shape] = asked?.kind === 'text' ? asked.shapes ?? [] : []
+  if (!shape) return { identityKind, identityNumber: `SB${figures}` }
+  const letters = shape.example.replace(/[^A-Z]/g, '')
+  const places = shape.shape.replace(/[^9]/g, '').length
+  // One of the numbers that end so has check digits that agree.
+  for (let end = 0; end < 100; end += 1) {
+    const digits = [...figures.repeat(2).slice(0, places - 2), ...String(end).padStart(2, '0')]
+    const identityNumber = shape.shape.replace(/^A+/, letters).replace(/9/g, () => digits.shift() ?? '')
+    if (numberFault(identityNumber, [shape]) === null) return { identityKind, identityNumber }
+  }
+  return { identityKind, identityNumber: shape.example }
 }
 
 /** A result as one of the boards states it, near the given marks. */

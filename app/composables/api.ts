@@ -49,6 +49,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
     return kept.data as T
   }
   keptSince.value = null
+  followServer(response.headers.get('date'))
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) {
     // Only what is a candidate's own; the office's machines keep nothing of anybody.

@@ -141,7 +141,7 @@ export function useSheet(id: string) {
   const unpaidFirst = computed(() =>
     cycle.notice && isPaidFirst(cycle.notice) && dossier.value?.tracks.form === 'drafting' ? dossier.value.tracks.fee : null
   )
-  const asked = computed(() => new Set(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => q.id) : []))
+  const asked = computed(() => new Map(cycle.notice ? liveSheet(cycle.notice, answers.value).asked.map(q => [q.id, q]) : []))
   /** What is typed, with the office's word on what was asked for. */
   const decided = computed(() => cycle.notice ? withDecisions(cycle.notice, answers.value, dossier.value?.decided ?? {}) : answers.value)
   const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, decided.value) : [])

@@ -34,11 +34,19 @@ export function useSpelling() {
   return { amount, amountIn, instant, question, city, session, post, category, answer, subject, item }
 }
 
-/** The present moment, moving on every `milliseconds`. */
+/** How much the server's clock is ahead of this machine's, which may be wrong by hours. */
+let ahead = 0
+/** Sets clocks by what the server says; it tells whole seconds. */
+export function followServer(date: string | null): void {
+  const told = Date.parse(date ?? '') - Date.now()
+  if (!Number.isNaN(told)) ahead = Math.abs(told) < 2000 ? 0 : told
+}
+
+/** The present moment by the server's clock, moving on every `milliseconds`. */
 export function useNow(milliseconds = 15_000) {
-  const now = ref(new Date())
+  const now = ref(new Date(Date.now() + ahead))
   const timer = setInterval(() => {
-    now.value = new Date()
+    now.value = new Date(Date.now() + ahead)
   }, milliseconds)
   onScopeDispose(() => clearInterval(timer))
   return now

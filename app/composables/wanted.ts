@@ -50,9 +50,15 @@ export function useWanted(sheet: ReturnType<typeof useSheet>) {
   const awaited = computed(() =>
     notice.value ? endorsementsLacking(notice.value, decided.value, dossier.value?.endorsed ?? {}, 'submission') : []
   )
-  const missing = computed(() => gaps.value.length + lacking.value.length + awaited.value.length)
+  const { findingWords } = useWords().findings
+  /** All of it, by where it stands on the sheet. */
+  const missing = computed(() => [
+    ...gaps.value.map(finding => ({ id: finding.about, title: findingWords(finding).title })),
+    ...lacking.value.map(({ id, title }) => ({ id, title: say('sheet.isMissing', { title }) })),
+    ...awaited.value.map(({ rule }) => ({ id: `endorsement-${rule.id}`, title: rule.title })),
+  ])
   /** A slot is open with the form, or while its paper may still follow. */
   const isSlotOpen = (id: string) =>
     sheet.isOpen(id) || (canAct(dossier.value, 'add-late-file') && slots.value.some(slot => slot.id === id && mayFollow(slot, new Date())))
-  return { claimsAt, requestsAt, gaps, feeFirst, slots, groups, lacking, hasEndorsements, awaited, missing, isSlotOpen }
+  return { claimsAt, requestsAt, gaps, feeFirst, slots, groups, hasEndorsements, missing, isSlotOpen }
 }

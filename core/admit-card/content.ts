@@ -1,7 +1,7 @@
 import { filledText } from '../notice/placeholders'
 import type { Notice, ImageKind } from '../notice/schema'
 import type { Session } from '../notice/centre-schema'
-import { textAnswer, type Answers } from '../application/answers'
+import { printedName, textAnswer, type Answers } from '../application/answers'
 import type { Sitting } from '../seating/sittings'
 import { spellBirthday, spellDate } from '../calendar/zone'
 import { holdsSeat } from '../application/acts/guards'
@@ -37,7 +37,7 @@ export function cardBlockers(
 }
 
 /** Names that a card prints, whatever script they are in. */
-export const namesOnCard = (answers: Answers): string[] => [textAnswer(answers, 'certificateName'), textAnswer(answers, 'identityName')]
+export const namesOnCard = (answers: Answers): string[] => [printedName(answers), textAnswer(answers, 'identityName')]
 
 /** The facts of a card, by what they are. */
 export type CardLabel =
@@ -117,7 +117,7 @@ export function cardContent(notice: Notice, subject: CardSubject, words: CardWor
     address: notice.body.address,
     examination: notice.title,
     title: notice.card.title,
-    name: textAnswer(answers, 'certificateName'),
+    name: printedName(answers),
     application: subject.number,
     roll: subject.roll,
     version: subject.version,
@@ -201,7 +201,7 @@ export function codeContent(notice: Notice, subject: CardSubject, photographSha2
     cycle: notice.code,
     application: subject.number,
     roll: subject.roll,
-    name: textAnswer(subject.answers, 'certificateName'),
+    name: printedName(subject.answers),
     born: textAnswer(subject.answers, 'bornOn'),
     session: each(p => p.session.title),
     date: places[0]?.session.date ?? '',

@@ -17,6 +17,9 @@ export function textAnswer(answers: Answers, question: string): string {
   return typeof answer === 'string' ? answer.trim() : ''
 }
 
+/** The name as papers print it: as somebody wished, where the notice asks that, else as on the certificate. */
+export const printedName = (answers: Answers): string => textAnswer(answers, 'printedName') || textAnswer(answers, 'certificateName')
+
 /** The members of a list answer, empty when it is missing or a text. */
 export function listAnswer(answers: Answers, question: string): string[] {
   const answer = answers[question]
@@ -81,6 +84,8 @@ interface PreparedQuestions {
   blank: Answers
   conditional: ConditionalQuestion[]
   conditions: Map<string, ConditionalQuestion>
+  /** Questions that are not asked of everybody in the same way. */
+  varying: Map<string, (live: LiveAnswers) => Question>
 }
 const prepared = new WeakMap<Notice, PreparedQuestions>()
 function preparedQuestions(notice: Notice): PreparedQuestions {
@@ -92,10 +97,29 @@ function preparedQuestions(notice: Notice): PreparedQuestions {
     )
     // Parsed and not assembled, so that it and its copies are laid out alike in memory: reading them is then several times faster.
     const blank = JSON.parse(JSON.stringify(Object.fromEntries(all.map(question => [question.id, ''])))) as Answers
-    questions = { all, blank, conditional, conditions: new Map(conditional.map(c => [c.question.id, c])) }
+    questions = { all, blank, conditional, conditions: new Map(conditional.map(c => [c.question.id, c])), varying: varyingOf(all) }
     prepared.set(notice, questions)
   }
   return questions
+}
+
+/** A choice offers what is open to somebody; a number is written in the ways that hold for them. */
+function varyingOf(all: readonly Question[]): PreparedQuestions['varying'] {
+  const holding = <T extends { when?: Condition | undefined }>(list: readonly T[]) => {
+    const tests = list.map(({ when }) => when === undefined ? null : conditionTest(when))
+    return (live: LiveAnswers) => list.filter((_, i) => tests[i] === null || tests[i]?.(live) === true)
+  }
+  const varying: PreparedQuestions['varying'] = new Map()
+  for (const question of all) {
+    if (question.kind === 'choice' && question.options.some(option => option.when)) {
+      const open = holding(question.options)
+      varying.set(question.id, live => ({ ...question, options: open(live) }))
+    } else if (question.kind === 'text' && question.shapes?.some(shape => shape.when)) {
+      const open = holding(question.shapes)
+      varying.set(question.id, live => ({ ...question, shapes: open(live) }))
+    }
+  }
+  return varying
 }
 
 /**
@@ -120,11 +144,15 @@ export function liveAnswers(notice: Notice, sheet: Answers): LiveAnswers {
   return live
 }
 
-/** What counts of a sheet, with the questions that it asks. */
+/** What counts of a sheet, with the questions that it asks as they are asked of this person. */
 export function liveSheet(notice: Notice, sheet: Answers): LiveSheet {
   const live = liveAnswers(notice, sheet)
-  const silent = new Set(preparedQuestions(notice).conditional.filter(({ test }) => test(live) !== true).map(({ question }) => question.id))
-  return { ...live, asked: preparedQuestions(notice).all.filter(question => !silent.has(question.id)) }
+  const { all, conditional, varying } = preparedQuestions(notice)
+  const silent = new Set(conditional.filter(({ test }) => test(live) !== true).map(({ question }) => question.id))
+  return {
+    ...live,
+    asked: all.flatMap(question => silent.has(question.id) ? [] : [varying.get(question.id)?.(live) ?? question]),
+  }
 }
 
 /**

@@ -2,6 +2,7 @@ import { parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
 import { compareFractions, parseDecimal } from '../marks/decimal'
 import { isEmail } from '../identity/email'
 import { storedText } from '../identity/names'
+import { numberFault } from '../identity/number-shape'
 import type { Finding } from '../finding/finding'
 import type { Column } from '../notice/questions'
 import type { Notice, Question } from '../notice/schema'
@@ -87,7 +88,7 @@ function textFault(question: Question, text: string, { notice, answers, today }:
       if (!/\p{L}/u.test(text) || /[\p{N}<>{}[\]\\|@#$%^*=+~]/u.test(text) || unprintable.test(text)) return { code: 'sheet.name' }
       return lengthFault(text, 100)
     case 'text':
-      return lengthFault(text, question.maxLength)
+      return lengthFault(text, question.maxLength) ?? shapeFault(text, question.shapes)
     case 'date':
       return dateFault(question, text, today)
     case 'choice':
@@ -116,6 +117,11 @@ function textFault(question: Question, text: string, { notice, answers, today }:
 
 const hasDigits = (text: string, digits: number) => text.length === digits && /^\d+$/.test(text)
 const lengthFault = (text: string, max: number): Fault => [...text].length <= max ? null : { code: 'sheet.length', parameters: { max } }
+
+function shapeFault(text: string, shapes: Extract<Question, { kind: 'text' }>['shapes'] = []): Fault {
+  const fault = numberFault(text, shapes)
+  return fault && { code: `sheet.number.${fault}`, parameters: { examples: shapes.map(one => one.example).join(', ') } }
+}
 
 function dateFault({ future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>, text: string, today: CalendarDate): Fault {
   if (parseCalendarDate(text) === null) return { code: 'sheet.date' }

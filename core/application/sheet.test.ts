@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { sampleAnswers, sampleNotice, testNow } from '../../tests/support/sample'
-import { conditionHolds, cityOfPostalCode, liveSheet, type Answers } from './answers'
+import { conditionHolds, cityOfPostalCode, liveSheet, printedName, type Answers } from './answers'
 import type { Condition } from '../notice/schema'
 import { nextKeyDate, placeableOf, sheetDoubts, sheetFaults } from './sheet'
 
@@ -97,6 +97,18 @@ describe('the sheet', () => {
       verdict: 'unsure',
     }])
     expect(sheetDoubts(sampleAnswers)).toEqual([])
+    expect(sheetDoubts({ ...sampleAnswers, printedName: 'Somebody Else' }).map(f => [f.about, f.code])).toEqual([['printedName',
+      'sheet.names.different']])
+    expect([printedName(sampleAnswers), printedName({ ...sampleAnswers, printedName: 'T. Osk' })]).toEqual([sampleAnswers.certificateName,
+      'T. Osk'])
+  })
+
+  it('holds a number against what papers of its kind have, and offers only what is open to somebody', () => {
+    expect(faultsOf({ identityNumber: 'SB447192' })).toEqual(['identityNumber: sheet.number.shape'])
+    expect(faultsOf({ identityKind: 'passport' })).toEqual(['identityNumber: sheet.number.check'])
+    expect(faultsOf({ identityKind: 'passport', identityNumber: 'pp 204-6110' })).toEqual([])
+    expect(faultsOf({ qualification: 'watch-certificate', discipline: 'commerce' })).toContain('discipline: sheet.option')
+    expect(faultsOf({ qualification: 'diploma', discipline: 'commerce' })).not.toContain('discipline: sheet.option')
   })
 })
 

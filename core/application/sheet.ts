@@ -4,7 +4,17 @@ import type { Condition } from '../notice/questions'
 import type { Notice } from '../notice/schema'
 import type { CalendarDate } from '../calendar/calendar-date'
 import { instantInZone } from '../calendar/zone'
-import { cityOfPostalCode, conditionHolds, isAnswered, listAnswer, liveAnswers, liveSheet, textAnswer, type Answers } from './answers'
+import {
+  cityOfPostalCode,
+  conditionHolds,
+  isAnswered,
+  listAnswer,
+  liveAnswers,
+  liveSheet,
+  printedName,
+  textAnswer,
+  type Answers,
+} from './answers'
 import { needsStepFree } from './requests'
 import { checkAnswer } from './check-answer'
 
@@ -14,20 +24,26 @@ export function sheetFaults(notice: Notice, answers: Answers, today: CalendarDat
   return live.asked.flatMap(q => checkAnswer(q, { notice, answers: live.answers, today }))
 }
 
-/** Doubts that block nothing but want a look: today the comparison of the two writings of the name. */
+/**
+ * Doubts that block nothing but want a look: how the name on the identity proof, and the name as it shall be printed, differ from that on
+ * the certificate.
+ */
 export function sheetDoubts(answers: Answers): Finding[] {
-  if (!isAnswered(answers, 'certificateName') || !isAnswered(answers, 'identityName')) return []
-  const difference = compareNames(textAnswer(answers, 'certificateName'), textAnswer(answers, 'identityName'))
-  if (difference === 'same') return []
-  return [{
-    code: `sheet.names.${difference}`,
-    about: 'identityName',
-    verdict: 'unsure',
-    value: null,
-    unit: 'none',
-    bound: null,
-    parameters: { certificate: textAnswer(answers, 'certificateName'), identity: textAnswer(answers, 'identityName') },
-  }]
+  return ['identityName', 'printedName'].flatMap((about): Finding[] => {
+    if (!isAnswered(answers, 'certificateName') || !isAnswered(answers, about)) return []
+    const [certificate, other] = [textAnswer(answers, 'certificateName'), textAnswer(answers, about)]
+    const difference = compareNames(certificate, other)
+    if (difference === 'same') return []
+    return [{
+      code: `sheet.names.${difference}`,
+      about,
+      verdict: 'unsure',
+      value: null,
+      unit: 'none',
+      bound: null,
+      parameters: { certificate, identity: other, printed: printedName(answers) },
+    }]
+  })
 }
 
 /**

@@ -52,6 +52,8 @@ export const noticeFindings = {
   'condition.table': 'error',
   'condition.option': 'error',
   'question.never': 'error',
+  'question.same-as': 'error',
+  'number.example': 'error',
   'document.never': 'error',
   'relaxation.never': 'warning',
   'waiver.never': 'warning',

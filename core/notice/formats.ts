@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 18
+export const noticeFormat = 19
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -63,6 +63,8 @@ const steps: Record<number, (notice: Json) => Json> = {
   16: notice => ({ ...notice, format: 17 }),
   // Format 17 had one text to accept, the declaration. Others may be left out.
   17: notice => ({ ...notice, format: 18 }),
+  // Format 18 knew no ways of writing a number, no choices that are open to some, and no answers taken over. All of it may be left out.
+  18: notice => ({ ...notice, format: 19 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

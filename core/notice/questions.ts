@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { parseCalendarDate } from '../calendar/calendar-date'
+import { checkMethods } from '../identity/number-shape'
 import { parseDecimal } from '../marks/decimal'
 
 /**
@@ -92,6 +93,14 @@ export const postGroupSchema = z.strictObject({
 })
 export type PostGroup = z.infer<typeof postGroupSchema>
 
+/** How a number is written, for those for whom `when` holds. */
+export const numberShapeSchema = z.strictObject({
+  shape: z.string().min(2).max(40),
+  check: z.enum(checkMethods).optional(),
+  example: z.string().min(2).max(40),
+  when: conditionSchema.optional(),
+})
+
 const questionBase = {
   id: questionId,
   label: z.string().min(1),
@@ -101,7 +110,14 @@ const questionBase = {
 }
 export const questionSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...questionBase, kind: z.literal('name') }),
-  z.strictObject({ ...questionBase, kind: z.literal('text'), maxLength: z.int().min(1).max(5000).default(200) }),
+  z.strictObject({
+    ...questionBase,
+    kind: z.literal('text'),
+    maxLength: z.int().min(1).max(5000).default(200),
+    shapes: z.array(numberShapeSchema).min(1).max(30).optional(),
+    /** An earlier question of the same kind whose answer may be taken over. */
+    sameAs: refersToQuestion.optional(),
+  }),
   z.strictObject({
     ...questionBase,
     kind: z.literal('date'),
@@ -109,10 +125,15 @@ export const questionSchema = z.discriminatedUnion('kind', [
     notAfter: calendarDate.optional(),
     future: z.boolean().default(false),
   }),
-  z.strictObject({ ...questionBase, kind: z.literal('choice'), options: z.array(option).min(1) }),
+  z.strictObject({
+    ...questionBase,
+    kind: z.literal('choice'),
+    /** Those with a condition are offered only to those for whom it holds. */
+    options: z.array(option.extend({ when: conditionSchema.optional() })).min(1),
+  }),
   z.strictObject({ ...questionBase, kind: z.literal('email') }),
   z.strictObject({ ...questionBase, kind: z.literal('mobile'), digits: z.int().min(6).max(15) }),
-  z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10) }),
+  z.strictObject({ ...questionBase, kind: z.literal('postalCode'), digits: z.int().min(3).max(10), sameAs: refersToQuestion.optional() }),
   z.strictObject({ ...questionBase, kind: z.literal('number'), min: z.int(), max: z.int() }),
   z.strictObject({ ...questionBase, kind: z.literal('marks'), notAbove: refersToQuestion.optional() }),
   z.strictObject({

@@ -52,9 +52,10 @@ export function inventPerson(notice: Notice, spread: Spread, random: Random, tod
   // What is asked follows from what was answered before; posts come last, when all that decides on them is there.
   for (let round = 0; round < rounds; round += 1) {
     const open = liveSheet(notice, answers).asked.filter(question => !answered.has(question.id))
-    const others = open.filter(question => question.kind !== 'posts')
     if (open.length === 0) break
-    for (const question of others.length > 0 ? others : open) {
+    const others = open.filter(question => question.kind !== 'posts')
+    const ready = others.filter(question => !waits(question))
+    for (const question of ready.length > 0 ? ready : others.length > 0 ? others : open) {
       answered.add(question.id)
       if (question.kind === 'posts') answers[question.id] = choosePosts(about, question, answers)
       else if (answers[question.id] === undefined) answers[question.id] = answerOf(about, question, answers)
@@ -64,6 +65,9 @@ export function inventPerson(notice: Notice, spread: Spread, random: Random, tod
 }
 
 const rounds = 12
+/** Nothing is offered, or no way of writing it known, as long as an answer of the same round is not there. */
+const waits = (question: Question) =>
+  (question.kind === 'choice' && question.options.length === 0) || (question.kind === 'text' && question.shapes?.length === 0)
 interface About {
   notice: Notice
   spread: Spread
@@ -79,7 +83,7 @@ function answerOf(about: About, question: Question, answers: Answers): Answers[s
     case 'name':
       return 'Somebody Invented'
     case 'text':
-      return 'invented'.slice(0, question.maxLength)
+      return question.shapes?.[0]?.example ?? 'invented'.slice(0, question.maxLength)
     case 'email':
       return 'somebody@invented.example'
     case 'mobile':

@@ -14,7 +14,9 @@ const spelling = useSpelling()
 const turns = ref<Record<string, number>>({})
 /** What stands on the sheet of what an identity paper says. */
 const facts = computed(() =>
-  ['certificateName', 'identityName', 'bornOn', 'identityKind', 'identityNumber'].map(id => ({
+  ['certificateName', 'identityName', 'printedName', 'bornOn', 'identityKind', 'identityNumber'].filter(id =>
+    id !== 'printedName' || props.dossier.answers[id]
+  ).map(id => ({
     label: spelling.question(id)?.label ?? id,
     value: spelling.answer(id, props.dossier.answers[id]),
   }))

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import '~/words/later'
 import { declarationId } from '~~/core/notice/terms'
+import type { Answers } from '~~/core/application/answers'
+import type { Notice } from '~~/core/notice/schema'
 import type { TextRead } from '~~/shared/acts'
 
 /** What is accepted before the form is frozen: texts of the notice that were not yet, and the declaration. */
-const props = defineProps<{ id: string, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }>()
+const props = defineProps<
+  { id: string, notice: Notice, answers: Answers, busy: boolean, /** Declared by the candidate's own hand. */ own?: boolean }
+>()
 const emit = defineEmits<{ submit: [texts: TextRead[]] }>()
 const open = defineModel<boolean>({ required: true })
 const { got, failure, reload } = useTexts(props.id)
@@ -22,11 +26,18 @@ function tick(id: string) {
   <ElDialog
     v-model="open"
     :title="say('parts.declaration')"
-    width="min(660px, 94vw)"
+    width="min(760px, 94vw)"
+    top="5vh"
   >
     <HouseAlert
       :text="failure"
       kind="refusal"
+    />
+    <SheetReadBack
+      :id="id"
+      :notice="notice"
+      :answers="answers"
+      :own="own"
     />
     <SheetTextToAccept
       v-for="text in asked"

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
-import type { Relation } from '~~/core/access/permissions'
 import type { TextRead } from '~~/shared/acts'
 
 const { matterWords, ownerWords } = useWords().work
-const { proofWords } = useWords().conditions
 
 /**
  * The sheet: one application as one continuous form, with the margin beside it. Officers and candidates see the same; what may be done
@@ -14,13 +12,11 @@ const { proofWords } = useWords().conditions
 const props = defineProps<{ id: string, /** The candidate's own. */ own?: boolean }>()
 const router = useRouter()
 const cycle = useCycleStore()
-const session = useSessionStore()
 const spelling = useSpelling()
 const { id } = props
 const list = props.own ? '/own' : '/roster'
-const relations: Relation[] = props.own ? ['own application'] : []
 const sheet = useSheet(id)
-const { dossier, answers, asked, findings, decided, verdicts, fee, state, savedText, trouble, conflict, merged } = sheet
+const { dossier, answers, asked, findings, decided, verdicts, fee, conflict, merged } = sheet
 provide('permit', sheet.permit)
 provide('own', props.own)
 const declaring = ref(false)
@@ -34,7 +30,7 @@ useLive(
   () => dossier.value?.changedAt,
   () => sheet.refresh(),
 )
-const { claimsAt, requestsAt, gaps, feeFirst, slots, groups, lacking, hasEndorsements, awaited, missing, isSlotOpen } = useWanted(sheet)
+const { claimsAt, requestsAt, gaps, feeFirst, slots, groups, hasEndorsements, missing, isSlotOpen } = useWanted(sheet)
 const { closedByDate, closedFor, asking: askingPermit, allow } = useBeyondDates(sheet)
 const items = computed(() =>
   notice.value
@@ -49,10 +45,24 @@ const shown = (question: string) => beside(question).filter(f => f.code !== 'she
 const eager = ref(false)
 /** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
 function rowsOf(questions: Question[]): Question[][] {
-  const live = questions.filter(q => asked.value.has(q.id))
+  const live = questions.flatMap(q => asked.value.get(q.id) ?? [])
   const posts = live.findIndex(q => q.kind === 'posts')
   return posts < 0 ? live.map(q => [q]) : [...live.slice(0, posts).map(q => [q]), live.slice(posts)]
 }
+/** An earlier answer that may be taken over, as long as there is none here. */
+function earlier(question: Question): { label: string, answer: string } | null {
+  if (!('sameAs' in question) || !question.sameAs || answers.value[question.id] || !sheet.isOpen(question.id)) return null
+  const answer = answers.value[question.sameAs]
+  return typeof answer === 'string' && answer ? { label: spelling.question(question.sameAs)?.label ?? '', answer } : null
+}
+/** What of a part nobody can change once the form is handed in. */
+const correctable = computed(() =>
+  new Set(notice.value?.corrections.filter(rule => rule.by.includes(props.own ? 'candidate' : 'office')).flatMap(rule => rule.items))
+)
+const frozenIn = (questions: Question[]) =>
+  questions.filter(q => asked.value.has(q.id) && !correctable.value.has(q.id)).map(q => q.label).join(', ')
+/** The address names the part that is worked on, so that Back and a reload lead there. */
+const stepInto = (part: string) => history.replaceState(history.state, '', `#part-${part}`)
 /** Of somebody who sits once; several papers stand below with their seats. */
 const sessionTitle = computed(() => {
   const [only, ...more] = dossier.value?.placement?.sittings ?? []
@@ -60,15 +70,6 @@ const sessionTitle = computed(() => {
 })
 useHead({ title: () => titled(dossier.value?.name || dossier.value?.number || say('sheet.application')) })
 
-function toFirstGap() {
-  eager.value = true
-  nextTick(() => {
-    const target = gaps.value[0]?.about ?? lacking.value[0]?.id ?? `endorsement-${awaited.value[0]?.rule.id}`
-    const row = target ? document.getElementById(`row-${target}`) : null
-    row?.scrollIntoView({ block: 'center' })
-    row?.querySelector<HTMLElement>('input, button')?.focus()
-  })
-}
 async function submit(texts: TextRead[]) {
   if (busy.value) return
   busy.value = true
@@ -80,6 +81,8 @@ async function submit(texts: TextRead[]) {
 const { failure } = useLoaded(async () => {
   await sheet.load()
   eager.value = dossier.value?.tracks.form === 'correcting'
+  const part = location.hash.slice(1)
+  if (part) nextTick(() => document.getElementById(part)?.scrollIntoView())
 })
 // Dialogs and the checks of files come when the sheet stands, so that a press does not wait for them, nor ends in nothing without a line.
 onMounted(() => setTimeout(() => void import('../act/Dialog.vue').catch(() => undefined), 1500))
@@ -109,6 +112,11 @@ onBeforeRouteLeave(async () => {
               {{ say('sheet.testCity') }} <b>{{ spelling.city(dossier.placement.sittings[0]?.city ?? '') }}</b>{{ sessionTitle && `, ${sessionTitle}` }}
             </template>
           </p>
+          <LazySheetStanding
+            v-if="own && dossier.submittedAt"
+            :dossier="dossier"
+            :notice="notice"
+          />
         </div>
         <div class="beside matters">
           <template v-if="dossier.matters.length > 0 && !sheet.editable.value">
@@ -154,9 +162,18 @@ onBeforeRouteLeave(async () => {
       >
         <div class="sheet-row head">
           <div class="body">
-            <h2 class="section-title">
+            <h2
+              :id="`part-${section.id}`"
+              class="section-title"
+            >
               {{ section.title }}
             </h2>
+            <p
+              v-if="sheet.writable.value && frozenIn(section.questions)"
+              class="soft small"
+            >
+              {{ say('sheet.frozenOnceHandedIn', { items: frozenIn(section.questions) }) }}
+            </p>
           </div>
           <div class="beside" />
         </div>
@@ -164,6 +181,7 @@ onBeforeRouteLeave(async () => {
           v-for="row in rowsOf(section.questions)"
           :key="row[0]?.id"
           class="sheet-row"
+          @focusin="stepInto(section.id)"
         >
           <div class="body">
             <SheetQuestionField
@@ -187,13 +205,23 @@ onBeforeRouteLeave(async () => {
                 :key="finding.code"
                 :finding="finding"
               />
-              <p
+              <p v-if="earlier(question)">
+                <button
+                  type="button"
+                  class="press small"
+                  @click="sheet.change(question.id, earlier(question)?.answer ?? '')"
+                >
+                  {{ say('sheet.sameAs', { other: earlier(question)?.label ?? '' }) }}
+                </button>
+              </p>
+              <LazySheetClaim
                 v-for="claim in claimsAt(question.id)"
                 :key="claim.id"
-                class="soft small proof"
-              >
-                <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: proofWords(notice, claim) }) }}
-              </p>
+                class="proof"
+                :claim="claim"
+                :notice="notice"
+                :answers="decided"
+              />
               <p
                 v-for="request in requestsAt(question.id)"
                 :key="request.id"
@@ -280,80 +308,15 @@ onBeforeRouteLeave(async () => {
       />
     </div>
 
-    <div class="action-bar">
-      <span
-        v-if="sheet.editable.value"
-        :class="{ attention: state === 'kept here' || state === 'conflict' }"
-      ><b>{{ savedText }}</b> <span
-        v-if="trouble"
-        class="small"
-      >{{ trouble }}</span></span>
-      <template v-if="sheet.writable.value">
-        <button
-          v-if="missing > 0"
-          class="gap-link push"
-          @click="toFirstGap"
-        >
-          {{ say('sheet.stillMissingOrWrongToThe', { gaps: missing }) }}
-        </button>
-        <LazyKeyingFinish
-          v-if="dossier.keying && dossier.keying.state !== 'agreed'"
-          :sheet="sheet"
-        />
-        <LazySheetFeeFirst
-          v-else-if="feeFirst"
-          :dossier="dossier"
-          :own="own"
-          :gaps="gaps"
-          :sheet="sheet"
-        />
-        <HouseButton
-          v-else
-          primary
-          :class="{ push: missing === 0 }"
-          :disabled="missing > 0"
-          @click="declaring = true"
-        >
-          {{ dossier.tracks.form === 'correcting' ? say('sheet.submitTheCorrection') : say('sheet.submit') }}
-        </HouseButton>
-      </template>
-      <LazySheetPayment
-        v-else-if="session.may('fees.collect', relations) && dossier.tracks.form !== 'withdrawn' && dossier.tracks.form !== 'lapsed' && (dossier.tracks.fee === 'due' || dossier.tracks.fee === 'confirming')"
-        :dossier="dossier"
-        :own="own"
-        :refresh="sheet.refresh"
-      />
-      <template v-else>
-        <CorrectionLink
-          :dossier="dossier"
-          :own="own"
-        />
-        <span class="soft">{{ dossier.hasTextsFirst ? '' : sheet.editable.value ? say('sheet.readOnly') : say('sheet.answersAndImagesAreFrozenA') }}</span>
-        <HouseButton
-          v-if="dossier.headline === 'in scrutiny' && session.may('scrutiny.decide')"
-          class="push"
-          primary
-          @click="router.push(`/scrutiny/${id}`)"
-        >
-          {{ say('sheet.toScrutiny') }}
-        </HouseButton>
-        <HouseButton
-          v-if="dossier.headline === 'refused'"
-          class="push"
-          :href="`/api/applications/${id}/order`"
-        >
-          {{ say('sheet.openTheOrderOfRefusal') }}
-        </HouseButton>
-        <HouseButton
-          v-if="dossier.card && !dossier.card.voidAt && session.may('cards.read', relations)"
-          class="push"
-          primary
-          :href="`/api/applications/${id}/card`"
-        >
-          {{ say('sheet.openTheAdmitCard') }}
-        </HouseButton>
-      </template>
-    </div>
+    <SheetBar
+      :sheet="sheet"
+      :own="own"
+      :fee-first="feeFirst"
+      :gaps="gaps"
+      :missing="missing"
+      @eager="eager = true"
+      @declare="declaring = true"
+    />
 
     <LazyActDialog
       v-if="askingPermit && closedByDate"
@@ -366,6 +329,8 @@ onBeforeRouteLeave(async () => {
       v-if="declaring"
       :id="id"
       v-model="declaring"
+      :notice="notice"
+      :answers="decided"
       :own="own"
       :busy="busy"
       @submit="submit"
@@ -383,8 +348,4 @@ onBeforeRouteLeave(async () => {
 .proof { padding-top: 6px; }
 .matters { padding-top: 20px !important; }
 .matters p { padding-bottom: 4px; }
-.gap-link {
-  font: inherit; color: var(--attention); background: none; border: 0; text-decoration: underline; text-underline-offset: 3px;
-  cursor: pointer; padding: 6px;
-}
 </style>

@@ -39,7 +39,12 @@ export function conditionsOf(notice: Notice): ConditionPlace[] {
     if (condition) places.push({ condition, at, of, title, ...(before === undefined ? {} : { before }) })
   }
   notice.sections.forEach((section, s) =>
-    section.questions.forEach((q, i) => add(q.when, pointer('sections', s, 'questions', i, 'when'), 'question', q.label, q.id))
+    section.questions.forEach((q, i) => {
+      const at = (...steps: (string | number)[]) => pointer('sections', s, 'questions', i, ...steps)
+      add(q.when, at('when'), 'question', q.label, q.id)
+      if (q.kind === 'choice') q.options.forEach((one, o) => add(one.when, at('options', o, 'when'), 'question', q.label, q.id))
+      if (q.kind === 'text') q.shapes?.forEach((one, o) => add(one.when, at('shapes', o, 'when'), 'question', q.label, q.id))
+    })
   )
   notice.documents.forEach((d, i) => add(d.when, pointer('documents', i, 'when'), 'document', d.title))
   notice.fees.base.forEach((row, i) => add(row.when, pointer('fees', 'base', i, 'when'), 'base', row.category))

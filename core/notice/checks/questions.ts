@@ -1,5 +1,6 @@
 import { found, pointer, type NoticeFinding } from '../finding'
 import type { People } from '../person'
+import { numberFault } from '../../identity/number-shape'
 import { resultForms } from '../../marks/result'
 import type { PostGroup } from '../questions'
 import type { Condition, Notice, Question } from '../schema'
@@ -24,6 +25,7 @@ export const factQuestions = {
 
 /** Facts that rules read by name where a notice asks for them; a rule that cannot do without one says so itself. */
 export const optionalFacts = {
+  printedName: 'name',
   qualification: 'choice',
   marksObtained: 'marks',
   marksTotal: 'marks',
@@ -69,6 +71,13 @@ export function questionFindings(notice: Notice, questions: Questions): NoticeFi
           }
         })
       }
+      if (question.kind === 'text') findings.push(...shapeFindings(question, at))
+      if ('sameAs' in question && question.sameAs !== undefined) {
+        const earlier = questions.get(question.sameAs)
+        if (earlier?.kind !== question.kind || !seen.has(earlier.id) || earlier.id === question.id) {
+          findings.push(found('question.same-as', `${at}/sameAs`, { question: question.id, other: question.sameAs }))
+        }
+      }
       if (question.kind === 'posts' && question.min > notice.posts.length) {
         findings.push(found('posts.least', `${at}/min`, { min: question.min, posts: notice.posts.length }))
       }
@@ -86,6 +95,13 @@ export function questionFindings(notice: Notice, questions: Questions): NoticeFi
   }
   return findings
 }
+
+/** Ways of writing a number whose own example is not written so. */
+const shapeFindings = ({ shapes = [] }: Extract<Question, { kind: 'text' }>, at: string): NoticeFinding[] =>
+  shapes.flatMap((shape, i) => {
+    const fault = numberFault(shape.example, [shape])
+    return fault ? [found('number.example', `${at}/shapes/${i}/example`, { example: shape.example, shape: shape.shape, fault })] : []
+  })
 
 /** Groups of posts that name none of the notice's, cannot be met, or ask for more together than may be chosen. */
 function groupFindings({ posts }: Notice, { groups, max, mostLoad }: Extract<Question, { kind: 'posts' }>, at: string): NoticeFinding[] {

@@ -12,6 +12,8 @@ export interface FindingWords {
 
 const p = (f: Finding, name: string) => String(f.parameters[name] ?? '')
 
+const printed = (f: Finding) => `The admit card prints ${p(f, 'printed')}.`
+
 const sheetWords: Record<string, FindingTeller> = {
   'sheet.missing': f => ({ title: `${p(f, 'label')} is missing`, advice: 'Needed before the form can be submitted.' }),
   'sheet.shape': f => ({ title: `${p(f, 'label')} cannot be read`, advice: 'Enter it again.' }),
@@ -41,6 +43,14 @@ const sheetWords: Record<string, FindingTeller> = {
     advice: 'No district of the federation has this code. Check its first two digits.',
   }),
   'sheet.number': f => ({ title: `${p(f, 'label')} is out of range`, advice: `A whole number from ${p(f, 'min')} to ${p(f, 'max')}.` }),
+  'sheet.number.shape': f => ({
+    title: `${p(f, 'label')} is not written like one`,
+    advice: `It looks like ${p(f, 'examples')}. Look at the paper again.`,
+  }),
+  'sheet.number.check': f => ({
+    title: `${p(f, 'label')} has a wrong letter or digit`,
+    advice: 'Its check digit does not agree. Look at the paper again.',
+  }),
   'sheet.decimal': f => ({
     title: `${p(f, 'label')} is not a number`,
     advice: 'Digits with at most six decimals after a point, such as 412.5.',
@@ -74,15 +84,9 @@ const sheetWords: Record<string, FindingTeller> = {
     advice: 'Each two of them can, but not all: their sessions collide. Take one away.',
   }),
   'sheet.listLength': f => ({ title: `${p(f, 'label')}: ${p(f, 'min')} to ${p(f, 'max')} are allowed`, advice: 'Add or remove some.' }),
-  'sheet.names.spelling': () => ({
-    title: 'Names differ by spelling, an accent or a hyphen',
-    advice: "The admit card prints the certificate's form.",
-  }),
-  'sheet.names.order': () => ({ title: 'Names stand in another order', advice: "The admit card prints the certificate's form." }),
-  'sheet.names.initials': () => ({
-    title: 'One name is shortened to initials',
-    advice: "Compare with the identity proof; the card prints the certificate's form.",
-  }),
+  'sheet.names.spelling': f => ({ title: 'Names differ by spelling, an accent or a hyphen', advice: printed(f) }),
+  'sheet.names.order': f => ({ title: 'Names stand in another order', advice: printed(f) }),
+  'sheet.names.initials': f => ({ title: 'One name is shortened to initials', advice: `Compare with the identity proof. ${printed(f)}` }),
   'sheet.names.different': () => ({
     title: 'Names differ',
     advice: "Two different names need proof that they are one person's. Judge by the papers.",

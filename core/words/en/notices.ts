@@ -55,6 +55,9 @@ const messages: Record<NoticeFindingCode, string> = {
   'condition.table': 'Looks into the table “{question}”, which a condition cannot do.',
   'condition.option': '“{value}” is not an option of the question “{question}”.',
   'question.never': 'Nobody would ever be asked “{title}”: its condition can hold for no one.',
+  'question.same-as': '“{other}” is no earlier question of the same kind, so its answer cannot be taken over here.',
+  'number.example':
+    'The example “{example}” {fault, select, shape {is not written as “{shape}” says} other {has a check digit that does not agree}}.',
   'document.never': '“{title}” is wanted of nobody: its condition can hold for no one.',
   'quiet.whole-day': 'The hours without messages begin and end at {at}: that is the whole day.',
   'payer.never': '“{title}” pays for nobody: the condition can hold for no one.',

@@ -23,6 +23,10 @@ export const standing = {
   seatIs: '{seat, select, known {is known: sign in to see it} other {not known yet}}',
   card: 'Admit card',
   cardIs: '{card, select, issued {is there: sign in to print it} withheld {is withheld: sign in to see why} other {not issued yet}}',
+  ownSeatIs: '{seat, select, known {known: it stands below} other {not known yet; seats are given before cards go out on {from}}}',
+  ownCardIs: '{card, select, issued {there to print, below} withheld {withheld: what comes next says why} other {goes out from {from} on}}',
+  stoodFor:
+    'It has stood there for {age}.{due, select, ahead { The office means to have decided by {at}.} over { The office meant to have decided by {at}; it is late.} other {}}',
   next: 'What comes next',
   nextIs:
     '{what}. {owner, select, candidate {You have it} gateway {The payment gateway has it} other {The office has it}}{until, select, none {.} other {, until {until}.}}',
