@@ -21,7 +21,7 @@ const fallen = computed(() =>
 
 <template>
   <p class="soft small">
-    <b>{{ claim.title }}</b> {{ say('sheet.isAClaimProofAtScrutiny', { proof: proofWords(notice, claim) }) }}
+    <b>{{ claim.title }}</b> {{ say('parts.isAClaimProofAtScrutiny', { proof: proofWords(notice, claim) }) }}
     <template v-if="opened">
       {{ say('parts.claimOpens', { opened }) }}
     </template>

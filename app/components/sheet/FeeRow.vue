@@ -5,8 +5,7 @@ import type { Dossier } from '~~/shared/applications'
 /** The fee on the sheet: how it is made up, every payment tried for it, and in the margin where it stands. */
 defineProps<{ dossier: Dossier, fee: Assessment | null, editable: boolean }>()
 const emit = defineEmits<{ changed: [dossier: Dossier] }>()
-const spelling = useSpelling()
-const { feeStateWords, paymentWords } = useWords().states
+const { feeStateWords } = useWords().states
 </script>
 
 <template>
@@ -19,32 +18,10 @@ const { feeStateWords, paymentWords } = useWords().states
         :assessment="fee"
         :received="dossier.received"
       />
-      <table
+      <LazySheetPayments
         v-if="dossier.payments.length > 0"
-        class="plain-table payments"
-      >
-        <thead><tr><th>{{ say('sheet.payment') }}</th><th>{{ say('sheet.opened') }}</th><th>{{ say('sheet.state') }}</th><th class="number">{{ say('sheet.amount') }}</th></tr></thead>
-        <tbody>
-          <tr
-            v-for="payment in dossier.payments"
-            :key="payment.id"
-          >
-            <td>
-              {{ payment.order }}
-              <div
-                v-if="payment.others > 0"
-                class="soft small"
-              >
-                {{ say('sheet.paidTogether', { others: payment.others }) }}
-              </div>
-            </td><td>{{ spelling.instant(payment.openedAt) }}</td>
-            <td>{{ paymentWords[payment.state] }} <span v-if="payment.deliveries > 1">{{ say('sheet.toldTimesCountedOnce', { deliveries: payment.deliveries }) }}</span></td>
-            <td class="number">
-              {{ spelling.amount(payment.amount) }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+        :payments="dossier.payments"
+      />
     </div>
     <div class="beside">
       <p
@@ -85,7 +62,3 @@ const { feeStateWords, paymentWords } = useWords().states
     </div>
   </div>
 </template>
-
-<style scoped>
-.payments { max-width: 720px; margin-top: 12px; }
-</style>

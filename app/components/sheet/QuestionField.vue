@@ -103,7 +103,7 @@ const width = computed(() =>
           class="soft small"
         >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span></span></label>
       </div>
-      <SheetTableField
+      <LazySheetTableField
         v-else-if="question.kind === 'table'"
         :question="question"
         :rows="rows"

@@ -85,7 +85,7 @@ const { failure } = useLoaded(async () => {
   if (part) nextTick(() => document.getElementById(part)?.scrollIntoView())
 })
 // Dialogs and the checks of files come when the sheet stands, so that a press does not wait for them, nor ends in nothing without a line.
-onMounted(() => setTimeout(() => void import('../act/Dialog.vue').catch(() => undefined), 1500))
+onMounted(() => setTimeout(() => void Promise.all([import('../act/Dialog.vue'), import('./TableField.vue')]).catch(() => undefined), 1500))
 onBeforeRouteLeave(async () => {
   await sheet.save()
 })

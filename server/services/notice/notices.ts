@@ -244,12 +244,22 @@ async function keptNotice(
   return notice
 }
 
+/** What a candidate's sheet works with: what stands on the public page, and rooms, would only cost them time on a slow line. */
+const forSheet = ({ information: _, letters: __, terms: ___, ...notice }: Notice): Notice => ({
+  ...notice,
+  declaration: '',
+  card: { ...notice.card, instructions: [] },
+  cities: notice.cities.map(city => ({ ...city, venues: [] })),
+})
+
 /** The notice of a cycle for a screen: the office has it as it is written, others read it in a language that they choose. */
 export async function showNotice(caller: Caller, code: string, language: string | null = null): Promise<CurrentNotice> {
   // A notice in force is there for everybody to read.
   const { db, principal } = await caller.authorise('examinations.read')
   const { notice, version } = await currentNotice(db, code)
-  return { notice: may(principal, 'notice.read') ? notice : noticeIn(notice, language), version }
+  if (may(principal, 'notice.read')) return { notice, version }
+  const read = noticeIn(notice, language)
+  return { notice: principal.kind === 'candidate' ? forSheet(read) : read, version }
 }
 
 /** Code and title of every cycle. */

@@ -44,6 +44,7 @@ export const parts = {
   asItPrints: 'See the whole form as it prints (PDF)',
   frozenForGood: 'Cannot be changed afterwards',
   correctableLater: 'May be corrected{hasOpens, select, true { from {opens}} other {}} until {closes}',
+  isAClaimProofAtScrutiny: 'is a claim. Proof at scrutiny: {proof}.',
   notYet: 'Not yet',
   submitWithThisDeclaration: 'Submit with this declaration',
   whatIsAskedFor: 'What is asked for',

@@ -1,4 +1,10 @@
 export const paying = {
+  payment: 'Payment',
+  opened: 'Opened',
+  state: 'State',
+  amount: 'Amount',
+  toldTimesCountedOnce: '· told {deliveries, plural, one {# time} other {# times}}, counted once',
+  paidTogether: 'together with {others, plural, one {# other application} other {# other applications}}',
   payAtBank: 'Or pay at a bank',
   payAtBankHow: '{account} · {holder}',
   slipReference: 'reference {reference}',
