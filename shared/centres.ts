@@ -248,3 +248,10 @@ export interface TrialView {
   standing: RunRow['standing']
   at: string
 }
+
+/** How many have a city as their first choice, as far as forms have been begun, and its seats in all sessions. */
+export interface CityFullness {
+  city: string
+  seats: number
+  first: number
+}

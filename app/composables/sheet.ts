@@ -4,7 +4,7 @@ import { ProblemError } from '~~/shared/problem'
 import type { Permit } from './act'
 import type { TextRead } from '~~/shared/acts'
 import type { Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
-import { liveSheet, type Answer } from '~~/core/application/answers'
+import { liveSheet, placeOfPostalCode, type Answer } from '~~/core/application/answers'
 import { Saving } from '~~/core/application/saving'
 import { withDecisions } from '~~/core/application/requests'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
@@ -153,6 +153,18 @@ export function useSheet(id: string) {
       : null
   )
 
+  /** Town and district follow the postal code as long as nobody has written others. */
+  function write(question: string, answer: Answer): void {
+    const { notice } = cycle
+    const before = answers.value[question]
+    change(question, answer)
+    for (const other of notice?.sections.flatMap(section => section.questions) ?? []) {
+      if (!notice || other.kind !== 'text' || other.sameAs !== question) continue
+      const [was, is] = [before, answer].map(code => placeOfPostalCode(notice, typeof code === 'string' ? code : ''))
+      const written = answers.value[other.id]
+      if (is && is !== written && (!written || written === was)) change(other.id, is)
+    }
+  }
   async function load(): Promise<void> {
     // The cycle of the last visit is most likely this one's: its notice is asked for at once, and not after the application.
     const [got] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), cycle.recall()])
@@ -203,7 +215,7 @@ export function useSheet(id: string) {
     verdicts,
     fee,
     load,
-    change,
+    change: write,
     save,
     settle,
     submit,

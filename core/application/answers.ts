@@ -243,3 +243,9 @@ export function cityOfPostalCode(notice: Notice, code: string): Notice['cities']
   const matches = notice.cities.filter(city => code.startsWith(city.postalPrefix))
   return matches.sort((a, b) => b.postalPrefix.length - a.postalPrefix.length)[0] ?? null
 }
+
+/** Town and district that a postal code leads to; empty where it leads nowhere. */
+export function placeOfPostalCode(notice: Notice, code: string): string {
+  const city = cityOfPostalCode(notice, code)
+  return city ? `${city.title}, ${city.island}` : ''
+}

@@ -115,7 +115,7 @@ export const questionSchema = z.discriminatedUnion('kind', [
     kind: z.literal('text'),
     maxLength: z.int().min(1).max(5000).default(200),
     shapes: z.array(numberShapeSchema).min(1).max(30).optional(),
-    /** An earlier question of the same kind whose answer may be taken over. */
+    /** An earlier question of the same kind whose answer may be taken over, or a postal code, whose town and district is put here. */
     sameAs: refersToQuestion.optional(),
   }),
   z.strictObject({

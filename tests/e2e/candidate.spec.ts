@@ -40,7 +40,8 @@ async function correct(page: Page, staff: Page, id: string): Promise<void> {
 /** What the office does shows on the candidate's page while it is open, without loading it again. */
 async function watched(page: Page, staff: Page, id: string): Promise<void> {
   await page.goto(`/own/${id}`)
-  await expect(page.getByText('Waits for scrutiny')).toBeVisible()
+  const standing = page.getByRole('region', { name: 'Where an application stands' })
+  await expect(standing).toContainText('Waits for scrutiny. The office has it')
   await page.evaluate(() => {
     document.body.dataset.same = 'page'
   })
@@ -49,7 +50,8 @@ async function watched(page: Page, staff: Page, id: string): Promise<void> {
   const dialog = staff.getByRole('dialog')
   await dialog.getByLabel('Reason').fill('Looked at by the registrar')
   await dialog.getByRole('button', { name: 'Withhold the card' }).click()
-  await expect(page.getByText('Admit card is withheld')).toBeVisible()
+  await expect(page.getByText('Admit card is withheld').first()).toBeVisible()
+  await expect(standing).toContainText('withheld: what comes next says why')
   expect(await page.evaluate(() => document.body.dataset.same)).toBe('page')
 }
 
@@ -83,7 +85,23 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await page.getByRole('button', { name: 'Begin an application', exact: true }).dblclick()
   await expect(page.getByRole('heading', { name: 'New application' })).toBeVisible()
   await fillSheet(page, 'Tavirel Osk-Anundé')
+  await page.getByLabel('Number of the proof').fill('SB44719')
+  // All that is missing is listed, and each is a press away.
+  await page.getByRole('button', { name: 'list them' }).click()
+  const gaps = page.getByRole('region', { name: 'All that is missing or wrong' })
+  await expect(gaps.getByRole('button')).toHaveCount(5)
+  await gaps.getByRole('button', { name: 'Number of the proof is not written like one' }).click()
+  await expect(page.getByLabel('Number of the proof')).toBeFocused()
+  await expect(page).toHaveURL(/#part-person$/)
+  await page.getByLabel('Number of the proof').fill('SB4471923')
+  await page.getByRole('button', { name: 'Same as Street and house' }).click()
+  await expect(page.getByLabel('Address for letters')).toHaveValue(/\S/)
   await addPictures(page)
+  await page.getByRole('button', { name: 'Submit', exact: true }).click()
+  const read = page.getByRole('group', { name: 'What is handed in' })
+  await expect(read).toContainText('Cannot be changed afterwards')
+  await expect(read).toContainText('SB4471923')
+  await page.getByRole('button', { name: 'Not yet' }).click()
   await submitSheet(page, 'I declare this')
   await startPaying(page, 'by wallet')
   await expect(page.getByText('Time left to pay:')).toBeVisible()

@@ -2,6 +2,12 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { createApp, createRouter, defineEventHandler, toNodeListener } from 'h3'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { sheetFaults } from '../../core/application/sheet'
+import { slotsOf } from '../../core/application/slots'
+import { weighClaims } from '../../core/eligibility/claims'
+import { evaluatePosts } from '../../core/eligibility/evaluate'
+import { assessFee } from '../../core/fees/assess'
+import type { Notice } from '../../core/notice/schema'
 import { english } from '../../core/words/en'
 import { languageOf } from '../../core/words/language'
 import { examinationPage, examinationsPage } from '../../server/public/examinations'
@@ -12,6 +18,7 @@ import { anonymousCaller, type Caller } from '../../server/services/context'
 import { putNotice, showNotice } from '../../server/services/notice/notices'
 import { listExaminations, readExamination, type ExaminationRead } from '../../server/services/notice/examinations'
 import { openOffice, type Office } from '../support/office'
+import { sampleAnswers } from '../support/sample'
 
 /** The pages for everybody, as they come over the wire. */
 let office: Office
@@ -106,4 +113,19 @@ it('reads the notice in a language that it has, names the others in themselves, 
     [{ language: 'fr', texts: [] }],
     office.notice.title,
   ])
+})
+
+it('a candidate has all of a notice that judges a sheet, and less of what does not', async () => {
+  const reader = await office.candidate()
+  const [whole, own] = [(await showNotice(office.as(), office.cycle)).notice, (await showNotice(office.by(reader), office.cycle)).notice]
+  expect(JSON.stringify(own).length).toBeLessThan(JSON.stringify(whole).length * 0.9)
+  const judged = (notice: Notice) =>
+    [sampleAnswers, { ...sampleAnswers, category: 'general', pwd: 'yes', identityNumber: 'x', cities: ['nowhere'] }].map(answers => [
+      sheetFaults(notice, answers, '2026-11-24'),
+      evaluatePosts(notice, answers),
+      assessFee(notice, answers, office.now),
+      slotsOf(notice, answers),
+      weighClaims(notice, answers, [], office.now),
+    ])
+  expect(judged(own)).toEqual(judged(whole))
 })

@@ -205,6 +205,7 @@ const table: Record<string, Row> = {
   },
   // The gateway has no session: what it sends is believed by its signature, and refused as what it is.
   'POST payments/event': { may: [], body: { eventId: 'e', order: 'o', outcome: 'charged', amount: 1, signature: 's' } },
+  'GET cycles/:cycle/fullness': { may: everybody },
   'GET cycles/:cycle/announcements': { may: ['officer'] },
   'POST cycles/:cycle/announcements': {
     may: ['officer'],

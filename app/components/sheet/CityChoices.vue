@@ -1,10 +1,18 @@
 <script setup lang="ts">
+import '~/words/later'
+import Sortable from 'sortablejs'
+import { distanceKm } from '~~/core/allocation/policy'
+import { cityOfPostalCode } from '~~/core/application/answers'
 import type { Notice } from '~~/core/notice/schema'
+import type { CityFullness } from '~~/shared/centres'
 
-/** Ranked test cities: added from a list, moved up or down, taken off. */
-const props = defineProps<{ notice: Notice, max: number, id: string }>()
+/**
+ * Ranked test cities: added from a list or from those near home; moved by dragging, by their number, or up and down by keys; taken off.
+ */
+const props = defineProps<{ notice: Notice, max: number, id: string, /** Where home is known from. */ postalCode: string }>()
 const list = defineModel<string[]>({ required: true })
 const spelling = useSpelling()
+const cycle = useCycleStore()
 const picked = ref('')
 /** Keys change a closed list at every press: what they stand on is taken by a press of its own. */
 const byKeys = ref(false)
@@ -15,6 +23,32 @@ const islands = computed(() =>
     options: props.notice.cities.filter(c => c.island === island && !list.value.includes(c.id)),
   }))
 )
+const full = shallowRef<CityFullness[]>([])
+onMounted(async () => {
+  full.value = await callApi<CityFullness[]>(cycle.path('fullness')).catch(() => [])
+})
+const home = computed(() => cityOfPostalCode(props.notice, props.postalCode))
+const kilometres = (id: string) => {
+  const city = props.notice.cities.find(c => c.id === id)
+  return home.value && city ? distanceKm(home.value, city) : null
+}
+/** How far from home a city is, and how many want its seats first. */
+function about(id: string): string {
+  const [far, seats] = [kilometres(id), full.value.find(one => one.city === id)]
+  return [
+    ...far === null ? [] : [say('parts.kilometres', { far })],
+    ...seats ? [say('parts.wantedFirst', { first: seats.first, seats: seats.seats })] : [],
+  ].join(' · ')
+}
+const nearAtMost = 4
+const near = computed(() =>
+  home.value === null || list.value.length >= props.max
+    ? []
+    : props.notice.cities.filter(c => !list.value.includes(c.id)).map(c => ({ id: c.id, far: kilometres(c.id) ?? 0 })).sort((a, b) =>
+      a.far - b.far
+    ).slice(0, nearAtMost)
+)
+
 function choose(city: string) {
   if (!byKeys.value) add(city)
 }
@@ -28,45 +62,87 @@ function add(city: string) {
   if (city && !list.value.includes(city)) list.value = [...list.value, city]
   picked.value = ''
 }
-function move(from: number, by: number) {
+function move(from: number, to: number) {
   const next = [...list.value]
   const [city] = next.splice(from, 1)
-  if (city) next.splice(from + by, 0, city)
+  if (city) next.splice(Math.max(0, Math.min(next.length, to)), 0, city)
   list.value = next
 }
+/** Takes the place whose number was typed; what is none leaves all as it was. */
+function placeAt(from: number, event: Event) {
+  const field = event.target as HTMLInputElement
+  const to = Number(field.value)
+  if (Number.isInteger(to) && to > 0) move(from, to - 1)
+  field.value = String(from + 1)
+}
+const rows = ref<HTMLElement | null>(null)
+let sorting: Sortable | undefined
+watch(rows, (element) => {
+  sorting?.destroy()
+  sorting = element
+    ? Sortable.create(element, {
+      handle: '.handle',
+      animation: 120,
+      onEnd: ({ item, oldIndex = 0, newIndex = 0 }) => {
+        // The list is drawn from the answer: what was dragged goes back to where it was, and the answer changes.
+        element.insertBefore(item, element.children[oldIndex + (newIndex < oldIndex ? 1 : 0)] ?? null)
+        if (newIndex !== oldIndex) move(oldIndex, newIndex)
+      },
+    })
+    : undefined
+})
+onBeforeUnmount(() => sorting?.destroy())
 </script>
 
 <template>
   <div>
-    <ol v-if="list.length > 0">
+    <ol
+      v-if="list.length > 0"
+      ref="rows"
+    >
       <li
         v-for="(city, i) in list"
         :key="city"
       >
-        <span class="rank">{{ i + 1 }}</span><span class="name">{{ spelling.city(city) }}</span>
-        <button
-          type="button"
-          :disabled="i === 0"
-          :aria-label="say('sheet.onePlaceUp', { city: spelling.city(city) })"
-          @click="move(i, -1)"
+        <span
+          class="handle"
+          aria-hidden="true"
+        >⠿</span>
+        <input
+          :value="i + 1"
+          class="field rank"
+          inputmode="numeric"
+          autocomplete="off"
+          :aria-label="say('parts.placeOf', { city: spelling.city(city) })"
+          @change="placeAt(i, $event)"
+          @keydown.enter.prevent="placeAt(i, $event)"
         >
-          ↑
-        </button>
-        <button
-          type="button"
-          :disabled="i === list.length - 1"
-          :aria-label="say('sheet.onePlaceDown', { city: spelling.city(city) })"
-          @click="move(i, 1)"
-        >
-          ↓
-        </button>
-        <button
-          type="button"
-          :aria-label="say('sheet.takeCityOff', { city: spelling.city(city) })"
-          @click="list = list.filter(c => c !== city)"
-        >
-          {{ say('sheet.takeOffShort') }}
-        </button>
+        <span class="name">{{ spelling.city(city) }} <span class="soft small">{{ about(city) }}</span></span>
+        <span class="moves">
+          <button
+            type="button"
+            :disabled="i === 0"
+            :aria-label="say('sheet.onePlaceUp', { city: spelling.city(city) })"
+            @click="move(i, i - 1)"
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            :disabled="i === list.length - 1"
+            :aria-label="say('sheet.onePlaceDown', { city: spelling.city(city) })"
+            @click="move(i, i + 1)"
+          >
+            ↓
+          </button>
+          <button
+            type="button"
+            :aria-label="say('sheet.takeCityOff', { city: spelling.city(city) })"
+            @click="list = list.filter(c => c !== city)"
+          >
+            {{ say('sheet.takeOffShort') }}
+          </button>
+        </span>
       </li>
     </ol>
     <FieldPick
@@ -89,19 +165,43 @@ function move(from: number, by: number) {
       {{ say('sheet.addCity', { city: spelling.city(picked) }) }}
     </button>
     <span class="soft small count">{{ say('sheet.ofNamed', { named: list.length, max }) }}</span>
+    <section v-if="near.length > 0">
+      <p class="soft small">
+        {{ say('parts.nearHome') }}
+      </p>
+      <ul>
+        <li
+          v-for="city in near"
+          :key="city.id"
+        >
+          <span class="name">{{ spelling.city(city.id) }} <span class="soft small">{{ about(city.id) }}</span></span>
+          <button
+            type="button"
+            :aria-label="say('sheet.addCity', { city: spelling.city(city.id) })"
+            @click="add(city.id)"
+          >
+            {{ say('parts.addShort') }}
+          </button>
+        </li>
+      </ul>
+    </section>
   </div>
 </template>
 
 <style scoped>
-ol { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 420px; }
-li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; }
-.rank { width: 20px; font-weight: 600; color: var(--ink-soft); }
-.name { flex: 1; }
+ol, ul { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 560px; }
+section { margin-top: 8px; }
+li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; background: var(--sheet); }
+.handle { cursor: grab; color: var(--ink-soft); padding: 2px 4px; touch-action: none; }
+.rank { width: 44px; text-align: center; font-weight: 600; }
+.name { flex: 1; min-width: 0; }
+.moves { display: flex; gap: 6px; }
 button {
   font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius);
-  padding: 2px 8px; cursor: pointer;
+  padding: 2px 8px; min-height: 26px; cursor: pointer;
 }
-.add { margin-left: 8px; min-height: 24px; }
+.add { margin-left: 8px; }
 button:disabled { color: var(--line-strong); cursor: default; }
 .count { margin-left: 12px; }
+@media (max-width: 560px) { ol li { flex-wrap: wrap; } .moves { width: 100%; justify-content: flex-end; } }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cityOfPostalCode, listAnswer, type Answer } from '~~/core/application/answers'
+import { listAnswer, placeOfPostalCode, type Answer } from '~~/core/application/answers'
 import { outOfTime } from '~~/core/application/acts/dates'
 import { inTheWay } from '~~/core/application/timetable'
 import type { Notice, Question } from '~~/core/notice/schema'
@@ -9,6 +9,8 @@ const props = defineProps<{ question: Question, notice: Notice, answer: Answer |
 const emit = defineEmits<{ change: [answer: Answer] }>()
 const spelling = useSpelling()
 const own = inject('own', false)
+/** What is written of home, for how far cities are. */
+const postalCode = inject<Ref<string>>('postal code', ref(''))
 /** What a candidate's browser may fill in of themself (WCAG 2.2, 1.3.5); whoever writes for somebody else is offered nobody's. */
 const filledAs = computed(() =>
   ({ name: 'name', email: 'email', mobile: 'tel', postalCode: 'postal-code' } as Record<string, string>)[props.question.kind] ?? 'off'
@@ -30,11 +32,7 @@ const mode = computed(() =>
 
 /** What was typed, said back in a form that cannot be misread. */
 const echo = computed(() => {
-  if (props.question.kind === 'postalCode' && text.value.length >= 2) {
-    const city = cityOfPostalCode(props.notice, text.value)
-    return city ? `${city.title}, ${city.island}` : ''
-  }
-  return ''
+  return props.question.kind === 'postalCode' && text.value.length >= 2 ? placeOfPostalCode(props.notice, text.value) : ''
 })
 /** Long answers have several lines. */
 const isLong = computed(() => props.question.kind === 'text' && props.question.maxLength > 300)
@@ -110,11 +108,12 @@ const width = computed(() =>
         :flawed="flawed"
         @change="emit('change', $event)"
       />
-      <SheetCityChoices
+      <LazySheetCityChoices
         v-else-if="question.kind === 'cities'"
         :id="inputId"
         v-model="list"
         :notice="notice"
+        :postal-code="postalCode"
         :max="question.max"
       />
       <SheetDateField

@@ -19,6 +19,7 @@ const sheet = useSheet(id)
 const { dossier, answers, asked, findings, decided, verdicts, fee, conflict, merged } = sheet
 provide('permit', sheet.permit)
 provide('own', props.own)
+provide('postal code', computed(() => String(answers.value.postalCode ?? '')))
 const declaring = ref(false)
 const busy = ref(false)
 
@@ -52,6 +53,7 @@ function rowsOf(questions: Question[]): Question[][] {
 /** An earlier answer that may be taken over, as long as there is none here. */
 function earlier(question: Question): { label: string, answer: string } | null {
   if (!('sameAs' in question) || !question.sameAs || answers.value[question.id] || !sheet.isOpen(question.id)) return null
+  if (spelling.question(question.sameAs)?.kind !== question.kind) return null
   const answer = answers.value[question.sameAs]
   return typeof answer === 'string' && answer ? { label: spelling.question(question.sameAs)?.label ?? '', answer } : null
 }

@@ -74,7 +74,8 @@ export function questionFindings(notice: Notice, questions: Questions): NoticeFi
       if (question.kind === 'text') findings.push(...shapeFindings(question, at))
       if ('sameAs' in question && question.sameAs !== undefined) {
         const earlier = questions.get(question.sameAs)
-        if (earlier?.kind !== question.kind || !seen.has(earlier.id) || earlier.id === question.id) {
+        const fits = earlier?.kind === question.kind || (question.kind === 'text' && earlier?.kind === 'postalCode')
+        if (!earlier || !fits || !seen.has(earlier.id) || earlier.id === question.id) {
           findings.push(found('question.same-as', `${at}/sameAs`, { question: question.id, other: question.sameAs }))
         }
       }
