@@ -87,7 +87,7 @@ test('somebody applies on a telephone from nothing to a paid application, and is
   await fillSheet(page, 'Tavirel Osk-Anundé')
   await page.getByLabel('Number of the proof').fill('SB44719')
   // All that is missing is listed, and each is a press away.
-  await page.getByRole('button', { name: 'list them' }).click()
+  await page.getByRole('button', { name: /still missing or wrong$/ }).click()
   const gaps = page.getByRole('region', { name: 'All that is missing or wrong' })
   await expect(gaps.getByRole('button')).toHaveCount(5)
   await gaps.getByRole('button', { name: 'Number of the proof is not written like one' }).click()
@@ -168,7 +168,7 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
   await expect(told).toContainText('not read yet')
   await staff.getByRole('link', { name: 'As the candidate sees it' }).click()
   await expect(staff.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
-  await expect(staff.getByText(/answer to your question/)).toBeVisible()
+  await expect(staff.getByText(/the office has answered you/)).toBeVisible()
   for (const button of await staff.locator('main').getByRole('button').all()) await expect(button).toBeDisabled()
   await staff.getByRole('link', { name: 'Back to the application' }).click()
   await expect(told).toContainText('not read yet')

@@ -94,7 +94,7 @@ async function fillByKeys(keys: Keys): Promise<void> {
   await keys.choose('Nationality', 'Ilmaran')
   await keys.choose('Residence in Ilmara', 'Since birth')
   await keys.pick('Identity proof', "Seafarer's book", 'Sea')
-  await keys.fill('Number of the proof', `SB${own}1923`)
+  await keys.fill('Number of the proof', `SB${own}7`)
   await keys.fill('Mobile telephone', `5550${own}`)
   await keys.fill('Postal code', '11042')
   await keys.fill('Street and house', '4 Beacon Street')

@@ -72,7 +72,7 @@ export async function fillSheet(page: Page, name: string): Promise<void> {
     ['Name on the school certificate', name],
     ['Name on the identity proof', name],
     ['Date of birth', '2004-02-29'],
-    ['Number of the proof', `SB${own}1923`],
+    ['Number of the proof', `SB${own}7`],
     ['Mobile telephone', `5550${own}`],
     ['Postal code', '11042'],
     ['Street and house', '4 Beacon Street'],

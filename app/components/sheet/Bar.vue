@@ -19,7 +19,7 @@ const left = computed(() =>
   props.own && dossier.value?.tracks.form === 'drafting' && cycle.notice ? spellUntil(cycle.notice.keyDates.closes, now.value) : ''
 )
 
-/** Goes to what is missing, and says so of everything from now on. */
+/** Goes to something that is missing, and says so of everything from now on. */
 function go(id = props.missing[0]?.id ?? '') {
   emit('eager')
   isListed.value = false
@@ -32,15 +32,15 @@ function go(id = props.missing[0]?.id ?? '') {
 </script>
 
 <template>
-  <LazySheetGaps
-    v-if="isListed && missing.length > 0"
-    :gaps="missing"
-    @go="go"
-  />
   <div
     v-if="dossier"
     class="action-bar"
   >
+    <LazySheetGaps
+      v-if="isListed && missing.length > 0"
+      :gaps="missing"
+      @go="go"
+    />
     <span
       v-if="sheet.editable.value"
       :class="{ attention: state === 'kept here' || state === 'conflict' }"
@@ -53,22 +53,14 @@ function go(id = props.missing[0]?.id ?? '') {
       class="soft small"
     >{{ say('sheet.timeLeft', { left }) }}</span>
     <template v-if="sheet.writable.value">
-      <template v-if="missing.length > 0">
-        <button
-          class="gap-link push"
-          @click="go()"
-        >
-          {{ say('sheet.stillMissingOrWrongToThe', { gaps: missing.length }) }}
-        </button>
-        <button
-          v-if="missing.length > 1"
-          class="gap-link"
-          :aria-expanded="isListed"
-          @click="isListed = !isListed"
-        >
-          {{ say('sheet.listThem') }}
-        </button>
-      </template>
+      <button
+        v-if="missing.length > 0"
+        class="gap-link push"
+        :aria-expanded="missing.length > 1 ? isListed : undefined"
+        @click="missing.length > 1 ? isListed = !isListed : go()"
+      >
+        {{ say('sheet.stillMissingOrWrong', { gaps: missing.length }) }}
+      </button>
       <LazyKeyingFinish
         v-if="dossier.keying && dossier.keying.state !== 'agreed'"
         :sheet="sheet"

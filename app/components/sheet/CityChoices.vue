@@ -117,7 +117,7 @@ onBeforeUnmount(() => sorting?.destroy())
           @change="placeAt(i, $event)"
           @keydown.enter.prevent="placeAt(i, $event)"
         >
-        <span class="name">{{ spelling.city(city) }} <span class="soft small">{{ about(city) }}</span></span>
+        <span>{{ spelling.city(city) }}</span>
         <span class="moves">
           <button
             type="button"
@@ -143,6 +143,7 @@ onBeforeUnmount(() => sorting?.destroy())
             {{ say('sheet.takeOffShort') }}
           </button>
         </span>
+        <span class="soft small about">{{ about(city) }}</span>
       </li>
     </ol>
     <FieldPick
@@ -192,6 +193,8 @@ onBeforeUnmount(() => sorting?.destroy())
 ol, ul { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 560px; }
 section { margin-top: 8px; }
 li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; background: var(--sheet); }
+ol li { display: grid; grid-template-columns: auto auto minmax(0, 1fr) auto; gap: 0 8px; }
+.about { grid-column: 3 / -1; }
 .handle { cursor: grab; color: var(--ink-soft); padding: 2px 4px; touch-action: none; }
 .rank { width: 44px; text-align: center; font-weight: 600; }
 .name { flex: 1; min-width: 0; }
@@ -203,5 +206,4 @@ button {
 .add { margin-left: 8px; }
 button:disabled { color: var(--line-strong); cursor: default; }
 .count { margin-left: 12px; }
-@media (max-width: 560px) { ol li { flex-wrap: wrap; } .moves { width: 100%; justify-content: flex-end; } }
 </style>

@@ -29,10 +29,7 @@ const emit = defineEmits<{ go: [id: string] }>()
 </template>
 
 <style scoped>
-.gaps {
-  position: sticky; bottom: 56px; z-index: 3; max-height: 45vh; overflow-y: auto; padding: 10px 24px; background: var(--sheet);
-  border-top: 1px solid var(--line-strong);
-}
+.gaps { flex: 0 0 100%; max-height: 45vh; overflow-y: auto; }
 ol { columns: 2; column-gap: 32px; margin: 0; padding-left: 24px; }
 li { padding: 2px 0; break-inside: avoid; }
 .press { text-align: left; }

@@ -16,6 +16,16 @@ const filledAs = computed(() =>
   ({ name: 'name', email: 'email', mobile: 'tel', postalCode: 'postal-code' } as Record<string, string>)[props.question.kind] ?? 'off'
 )
 
+/** Ranking cities takes a part of its own, which comes once the sheet stands; nobody begins with it. */
+const isLate = ref(false)
+if (props.question.kind === 'cities') {
+  onMounted(() =>
+    setTimeout(() => {
+      isLate.value = true
+    }, 1500)
+  )
+}
+
 const text = computed({
   get: () => typeof props.answer === 'string' ? props.answer : '',
   set: (value: string) => emit('change', value ?? ''),
@@ -56,7 +66,7 @@ const width = computed(() =>
     >{{ say('sheet.mayStayBlank') }}</span></label>
     <div class="entry">
       <span
-        v-if="readonly"
+        v-if="readonly || (question.kind === 'cities' && !isLate)"
         class="value"
       >{{ spelling.answer(question.id, answer) }} <span
         v-if="question.kind === 'postalCode'"

@@ -61,8 +61,12 @@ function earlier(question: Question): { label: string, answer: string } | null {
 const correctable = computed(() =>
   new Set(notice.value?.corrections.filter(rule => rule.by.includes(props.own ? 'candidate' : 'office')).flatMap(rule => rule.items))
 )
-const frozenIn = (questions: Question[]) =>
-  questions.filter(q => asked.value.has(q.id) && !correctable.value.has(q.id)).map(q => q.label).join(', ')
+function frozenIn(questions: Question[]): string {
+  const [frozen, open] = [false, true].map(isOpen => questions.filter(q => asked.value.has(q.id) && correctable.value.has(q.id) === isOpen))
+  if (!frozen?.length || !open) return ''
+  const [kind, named] = open.length === 0 ? ['all', []] : open.length < frozen.length ? ['most', open] : ['some', frozen]
+  return say('sheet.frozenOnceHandedIn', { kind, items: named.map(q => q.label).join(', ') })
+}
 /** The address names the part that is worked on, so that Back and a reload lead there. */
 const stepInto = (part: string) => history.replaceState(history.state, '', `#part-${part}`)
 /** Of somebody who sits once; several papers stand below with their seats. */
@@ -174,7 +178,7 @@ onBeforeRouteLeave(async () => {
               v-if="sheet.writable.value && frozenIn(section.questions)"
               class="soft small"
             >
-              {{ say('sheet.frozenOnceHandedIn', { items: frozenIn(section.questions) }) }}
+              {{ frozenIn(section.questions) }}
             </p>
           </div>
           <div class="beside" />
