@@ -176,7 +176,7 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
   await expect(page.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
   await expect(async () => {
     await staff.reload()
-    await expect(told).toContainText(/read \d/, { timeout: 2000 })
+    await expect(told).toContainText(/read \S+ \d/, { timeout: 2000 })
   }).toPass({ timeout: 20_000 })
 }
 

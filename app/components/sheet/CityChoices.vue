@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import '~/words/later'
-import Sortable from 'sortablejs'
+import type Sortable from 'sortablejs'
 import { distanceKm } from '~~/core/allocation/policy'
 import { cityOfPostalCode } from '~~/core/application/answers'
 import type { Notice } from '~~/core/notice/schema'
@@ -77,19 +77,22 @@ function placeAt(from: number, event: Event) {
 }
 const rows = ref<HTMLElement | null>(null)
 let sorting: Sortable | undefined
-watch(rows, (element) => {
+// What drags comes once there is something to drag.
+watch([rows, () => list.value.length > 1], async ([element, isSorted]) => {
   sorting?.destroy()
-  sorting = element
-    ? Sortable.create(element, {
-      handle: '.handle',
-      animation: 120,
-      onEnd: ({ item, oldIndex = 0, newIndex = 0 }) => {
-        // The list is drawn from the answer: what was dragged goes back to where it was, and the answer changes.
-        element.insertBefore(item, element.children[oldIndex + (newIndex < oldIndex ? 1 : 0)] ?? null)
-        if (newIndex !== oldIndex) move(oldIndex, newIndex)
-      },
-    })
-    : undefined
+  sorting = undefined
+  if (!element || !isSorted) return
+  const { default: Sorting } = await import('sortablejs')
+  if (rows.value !== element) return
+  sorting = Sorting.create(element, {
+    handle: '.handle',
+    animation: 120,
+    onEnd: ({ item, oldIndex = 0, newIndex = 0 }) => {
+      // The list is drawn from the answer: what was dragged goes back to where it was, and the answer changes.
+      element.insertBefore(item, element.children[oldIndex + (newIndex < oldIndex ? 1 : 0)] ?? null)
+      if (newIndex !== oldIndex) move(oldIndex, newIndex)
+    },
+  })
 })
 onBeforeUnmount(() => sorting?.destroy())
 </script>
