@@ -121,11 +121,11 @@ test('dates are read as they are typed, an application is withdrawn and brought 
   await expect(page.getByText('It leaves the flow')).toBeVisible()
   await page.getByLabel('Reason').fill('Asked for by telephone')
   await page.getByRole('dialog').getByRole('button', { name: 'Withdraw the application' }).click()
-  await expect(page.getByText('withdrew the application')).toBeVisible()
+  await expect(page.getByText('withdrew the application').last()).toBeVisible()
   await page.getByRole('button', { name: 'Bring the application back' }).click()
   await page.getByLabel('Reason').fill('Called again')
   await page.getByRole('dialog').getByRole('button', { name: 'Bring the application back' }).click()
-  await expect(page.getByText('brought the application back')).toBeVisible()
+  await expect(page.getByText('brought the application back').last()).toBeVisible()
 
   await registerCandidate(page)
   await page.getByRole('button', { name: 'Delete the empty draft' }).click()

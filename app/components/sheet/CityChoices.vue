@@ -24,10 +24,12 @@ const islands = computed(() =>
   }))
 )
 const full = shallowRef<CityFullness[]>([])
-onMounted(async () => {
-  full.value = await callApi<CityFullness[]>(cycle.path('fullness')).catch(() => [])
-})
 const home = computed(() => cityOfPostalCode(props.notice, props.postalCode))
+// Asked once there is a city to say it of.
+const isWanted = computed(() => home.value !== null || list.value.length > 0)
+watch(isWanted, async (wanted) => {
+  if (wanted && full.value.length === 0) full.value = await callApi<CityFullness[]>(cycle.path('fullness')).catch(() => [])
+}, { immediate: true })
 const kilometres = (id: string) => {
   const city = props.notice.cities.find(c => c.id === id)
   return home.value && city ? distanceKm(home.value, city) : null
