@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import '~/words/later'
+import { liveSheet } from '~~/core/application/answers'
 import { slotOf } from '~~/core/application/slots'
 import type { Dossier } from '~~/shared/applications'
 
@@ -10,7 +11,12 @@ const props = defineProps<
 const cycle = useCycleStore()
 const spelling = useSpelling()
 const { view, dossier, answers, changes, change, leave, refresh } = props.correction
-const questions = computed(() => cycle.notice?.sections.flatMap(s => s.questions).filter(q => props.items.includes(q.id)) ?? [])
+/** As they are asked of this person; what is not asked of them stands as the notice has it. */
+const questions = computed(() => {
+  const { notice } = cycle
+  const asked = new Map(notice ? liveSheet(notice, answers.value).asked.map(question => [question.id, question]) : [])
+  return notice?.sections.flatMap(s => s.questions).filter(q => props.items.includes(q.id)).map(q => asked.get(q.id) ?? q) ?? []
+})
 const slots = computed(() => props.items.flatMap(item => cycle.notice ? slotOf(cycle.notice, item) ?? [] : []))
 const faults = (question: string) => view.value?.faults.filter(f => f.about === question) ?? []
 </script>

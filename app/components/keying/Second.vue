@@ -11,9 +11,9 @@ import type { Notice } from '~~/core/notice/schema'
 const props = defineProps<{ keying: ReturnType<typeof useSecondKeying>, notice: Notice }>()
 const { view, answers, savedAt, trouble } = props.keying
 const live = computed(() => liveSheet(props.notice, answers.value))
-const asked = computed(() => new Set(live.value.asked.map(question => question.id)))
+const asked = computed(() => new Map(live.value.asked.map(question => [question.id, question])))
 const sections = computed(() =>
-  props.notice.sections.map(section => ({ ...section, questions: section.questions.filter(question => asked.value.has(question.id)) }))
+  props.notice.sections.map(section => ({ ...section, questions: section.questions.flatMap(({ id }) => asked.value.get(id) ?? []) }))
     .filter(section => section.questions.length > 0)
 )
 const faults = computed(() =>
