@@ -35,12 +35,20 @@ export function correctionsOpen(
   })
 }
 
-/** The rules that some items are corrected by: of each item the first that names it, or that has brought it up by what it changes. */
+/** The rule that an item is corrected by: the first that names it, or that has brought it up by what it changes. */
+export const ruleOfItem = (notice: Notice, rules: readonly CorrectionRule[], item: string): CorrectionRule | undefined =>
+  rules.find(rule => rule.items.includes(item)) ?? rules.find(rule => isOpened(notice, rule.items, item))
+
+/** The rules by which a party may ever correct. */
+export const rulesFor = (notice: Pick<Notice, 'corrections'>, party: CorrectionRule['by'][number]): CorrectionRule[] =>
+  notice.corrections.filter(rule => rule.by.includes(party))
+
+/** The rules that some items are corrected by. */
 export function rulesOfItems(
   notice: Notice,
   rules: readonly CorrectionRule[],
   items: readonly string[],
 ): { used: CorrectionRule[], closed: string[] } {
-  const ruleOf = (item: string) => rules.find(rule => rule.items.includes(item)) ?? rules.find(rule => isOpened(notice, rule.items, item))
+  const ruleOf = (item: string) => ruleOfItem(notice, rules, item)
   return { used: rules.filter(rule => items.some(item => ruleOf(item) === rule)), closed: items.filter(item => !ruleOf(item)) }
 }

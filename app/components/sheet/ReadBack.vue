@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import '~/words/later'
-import { correctionPeriod } from '~~/core/application/corrections'
+import { correctionPeriod, ruleOfItem, rulesFor } from '~~/core/application/corrections'
 import { isAnswered, liveSheet, type Answers } from '~~/core/application/answers'
 import type { Notice } from '~~/core/notice/schema'
 
@@ -8,12 +8,11 @@ import type { Notice } from '~~/core/notice/schema'
 const props = defineProps<{ id: string, notice: Notice, answers: Answers, own?: boolean }>()
 const spelling = useSpelling()
 const groups = computed(() => {
-  const who = props.own ? 'candidate' : 'office'
-  const rules = props.notice.corrections.filter(rule => rule.by.includes(who))
+  const rules = rulesFor(props.notice, props.own ? 'candidate' : 'office')
   const titled = new Map<string, { label: string, value: string }[]>([[say('parts.frozenForGood'), []]])
   for (const { id, label } of liveSheet(props.notice, props.answers).asked) {
     if (!isAnswered(props.answers, id)) continue
-    const rule = rules.find(one => one.items.includes(id))
+    const rule = ruleOfItem(props.notice, rules, id)
     const period = rule && correctionPeriod(props.notice, rule)
     const title = period
       ? say('parts.correctableLater', {

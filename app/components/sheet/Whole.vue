@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
+import { ruleOfItem, rulesFor } from '~~/core/application/corrections'
 import type { TextRead } from '~~/shared/acts'
 
 const { matterWords, ownerWords } = useWords().work
@@ -58,14 +59,14 @@ function earlier(question: Question): { label: string, answer: string } | null {
   return typeof answer === 'string' && answer ? { label: spelling.question(question.sameAs)?.label ?? '', answer } : null
 }
 /** What of a part nobody can change once the form is handed in. */
-const correctable = computed(() =>
-  new Set(notice.value?.corrections.filter(rule => rule.by.includes(props.own ? 'candidate' : 'office')).flatMap(rule => rule.items))
-)
 function frozenIn(questions: Question[]): string {
-  const [frozen, open] = [false, true].map(isOpen => questions.filter(q => asked.value.has(q.id) && correctable.value.has(q.id) === isOpen))
-  if (!frozen?.length || !open) return ''
-  const [kind, named] = open.length === 0 ? ['all', []] : open.length < frozen.length ? ['most', open] : ['some', frozen]
-  return say('sheet.frozenOnceHandedIn', { kind, items: named.map(q => q.label).join(', ') })
+  if (!notice.value || !sheet.writable.value) return ''
+  const rules = rulesFor(notice.value, props.own ? 'candidate' : 'office')
+  const [open, frozen]: [Question[], Question[]] = [[], []]
+  for (const q of questions) if (asked.value.has(q.id)) (ruleOfItem(notice.value, rules, q.id) ? open : frozen).push(q)
+  if (frozen.length === 0) return ''
+  const kind = open.length === 0 ? 'all' : open.length < frozen.length ? 'most' : 'some'
+  return say('sheet.frozenOnceHandedIn', { kind, items: (kind === 'most' ? open : frozen).map(q => q.label).join(', ') })
 }
 /** The address names the part that is worked on, so that Back and a reload lead there. */
 const stepInto = (part: string) => history.replaceState(history.state, '', `#part-${part}`)
@@ -175,7 +176,7 @@ onBeforeRouteLeave(async () => {
               {{ section.title }}
             </h2>
             <p
-              v-if="sheet.writable.value && frozenIn(section.questions)"
+              v-if="frozenIn(section.questions)"
               class="soft small"
             >
               {{ frozenIn(section.questions) }}

@@ -8,7 +8,8 @@ const session = useSessionStore()
 const id = String(route.params.id)
 // Before anything below asks the office.
 session.looksAs = id
-onBeforeUnmount(() => {
+// And before the page that comes next asks, which may stand before this one is gone.
+onBeforeRouteLeave(() => {
   session.looksAs = null
 })
 const own = shallowRef<OwnView | null>(null)
