@@ -8,11 +8,17 @@ export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool }
 export type Executor = NodePgDatabase<typeof schema> | Parameters<Parameters<Database['transaction']>[0]>[0]
 
 /**
+ * Connections that only hold locks, by the pool that the locked work uses. Taken from that pool itself, ten locks at once would be all of
+ * its connections, and each would wait for one more to do its work on.
+ */
+const lockPools = new WeakMap<pg.Pool, pg.Pool>()
+
+/**
  * Runs `work` while no other process does work of the same name; null when one does. The lock goes with its connection: a
  * process that dies leaves nothing locked.
  */
 export async function alone<T>(db: Database, name: string, work: () => Promise<T>): Promise<{ result: T } | null> {
-  const connection = await db.$client.connect()
+  const connection = await (lockPools.get(db.$client) ?? db.$client).connect()
   let broken: Error | undefined
   try {
     const { rows } = await connection.query<{ got: boolean }>('select pg_try_advisory_lock(7004, hashtext($1)) as got', [name])
@@ -36,8 +42,22 @@ export interface DatabaseHandle {
   close(): Promise<void>
 }
 
-/** A pool on the database at `url`. `close` waits for running queries. */
+/** A pool on the database at `url`, and one for the locks of its work. `close` waits for running queries. */
 export function openDatabase(url: string, connections = 10): DatabaseHandle {
+  const pool = openPool(url, connections)
+  pool.on('connect', keepStatements)
+  const locks = openPool(url, connections)
+  lockPools.set(pool, locks)
+  return {
+    db: drizzle(pool, { schema }),
+    url,
+    close: async () => {
+      await Promise.all([pool.end(), locks.end()])
+    },
+  }
+}
+
+function openPool(url: string, connections: number): pg.Pool {
   // A connection that nobody answers any more is given up, not waited for. Compiling a plan takes longer than any of our statements runs.
   const pool = new pg.Pool({
     connectionString: url,
@@ -52,6 +72,5 @@ export function openDatabase(url: string, connections = 10): DatabaseHandle {
   pool.on('error', lost)
   // One that breaks while it is held, by a transaction or a lock, fails its next statement; nobody else has to hear of it.
   pool.on('connect', client => client.on('error', () => undefined))
-  pool.on('connect', keepStatements)
-  return { db: drizzle(pool, { schema }), url, close: () => pool.end() }
+  return pool
 }
