@@ -5,6 +5,15 @@ import type { Finding } from '../core/finding/finding'
 export interface RollField {
   id: string
   title: string
+  /** Several columns may bring it. */
+  isList: boolean
+}
+/** A field in which words stand that the notice does not know, or that somebody has said the meaning of: each with its rows. */
+export interface RollUnknown {
+  field: string
+  title: string
+  words: { word: string, rows: number, means: string | null }[]
+  members: { id: string, title: string }[]
 }
 export interface RollTotals {
   rows: number
@@ -45,7 +54,8 @@ export interface RollDetail extends RollRow {
   samples: string[][]
   fields: RollField[]
   columns: (string | null)[]
-  options: { order: 'day' | 'month' | null, gaps: 'enter' | 'refuse' }
+  options: { order: 'day' | 'month' | null, gaps: 'enter' | 'refuse', words: Record<string, Record<string, string>> }
+  unknown: RollUnknown[]
   /** How many of those whom the sender's rolls have brought are drafts still, without an account of their own. */
   drafts: number
   found: RollRowView[]
@@ -75,8 +85,13 @@ export const rollSettingsSchema = z.strictObject({
   order: z.enum(['day', 'month']).nullable(),
   gaps: z.enum(['enter', 'refuse']),
   charset: z.string().max(40).nullable(),
+  /**
+   * What words of the sender's own mean: by field and word the id of an option, or nothing for a word that says none. As they were where
+   * they are left out.
+   */
+  words: z.record(z.string().max(200), z.record(z.string().min(1).max(60), z.string().max(100))).optional(),
 })
-export type RollSettings = z.infer<typeof rollSettingsSchema>
+export type RollSettings = z.input<typeof rollSettingsSchema>
 
 export const rollQuerySchema = z.object({
   outcome: z.enum(['refused', 'gaps']).default('refused'),

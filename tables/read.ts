@@ -19,6 +19,8 @@ export interface TableKind {
   format: TableFormat
   charset: string | null
   delimiter: string | null
+  /** Rows that say something above the heading; none where this is left out. */
+  above?: number
 }
 
 // No database keeps NUL in a text, nor half of a surrogate pair.

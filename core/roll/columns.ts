@@ -18,6 +18,35 @@ export type RollField =
   | { id: string, title: string, slot: string }
 
 export const referenceField = 'reference'
+
+/** A member of a list that is chosen from. */
+export interface Member {
+  id: string
+  title: string
+}
+/** Whether a field holds several choices, so that several columns may bring them. */
+export const isListField = (field: RollField): boolean =>
+  'question' in field && !('row' in field) && (field.question.kind === 'posts' || field.question.kind === 'cities')
+
+/** What is chosen from in a field; empty where nothing is. */
+export function listOf({ posts, cities }: Notice, field: RollField): readonly Member[] {
+  if (!('question' in field)) return []
+  const { question } = field
+  switch (question.kind) {
+    case 'posts':
+      return posts
+    case 'cities':
+      return cities
+    case 'choice':
+      return question.options
+    case 'table': {
+      const column = 'column' in field ? question.columns.find(one => one.id === field.column) : undefined
+      return column?.kind === 'choice' ? column.options : []
+    }
+    default:
+      return []
+  }
+}
 /** Rows of a table that a roll can bring, one set of columns a row. */
 const tableRowsAtMost = 8
 
@@ -70,10 +99,10 @@ const alsoCalled: Readonly<Record<string, readonly string[]>> = {
   'file.photograph': ['photo', 'photograph', 'photo file', 'photo name', 'picture', 'image'],
   'file.signature': ['signature', 'sign', 'signature file', 'signature name'],
   'posts': ['post', 'posts', 'paper', 'papers', 'applied for'],
-  'cities': ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities'],
+  'cities': ['city', 'cities', 'centre', 'centres', 'test city', 'choice of cities', 'choice', 'preference', 'centre choice'],
 }
 
-/** For each heading the field that it most likely means; no field is suggested twice. */
+/** For each heading the field that it most likely means; none is suggested twice but for choices in columns of their own. */
 export function suggestColumns(headings: readonly string[], fields: readonly RollField[]): Suggestion[] {
   const keys = headings.map(nameKey)
   const names = fields.map(field => namesOfField(field).map(nameKey))
@@ -94,7 +123,37 @@ export function suggestColumns(headings: readonly string[], fields: readonly Rol
     taken.add(field)
     suggestions[heading] = { field: chosen.id, isSure }
   }
-  return suggestions
+  return withFurtherChoices(keys, suggestions, fields)
+}
+
+/** Choice 2 and Choice 3 are what Choice 1 is, where several can be chosen. */
+function withFurtherChoices(keys: readonly string[], suggestions: readonly Suggestion[], fields: readonly RollField[]): Suggestion[] {
+  const lists = new Set(fields.filter(isListField).map(field => field.id))
+  const first = new Map(keys.flatMap((key, i) => {
+    const field = suggestions[i]?.field ?? null
+    const series = seriesOf(key)
+    return field !== null && lists.has(field) && series !== null ? [[series, field] as const] : []
+  }))
+  return suggestions.map((one, i) => {
+    const series = seriesOf(keys[i] ?? '')
+    const field = one.field === null && series !== null ? first.get(series) ?? null : null
+    return field === null ? one : { field, isSure: false }
+  })
+}
+
+/** A heading without the number that tells it from its like; null where it has none. */
+function seriesOf(key: string): string | null {
+  const rest = key.replace(/\b(\d+(st|nd|rd|th)?|first|second|third|fourth|fifth|sixth|i{1,3}|iv|v|vi)\b/g, ' ').replace(/\s+/g, ' ').trim()
+  return rest === key ? null : rest
+}
+
+/** Rows among which the heading is looked for: above it stand titles, and who sends it. Common practice, no source. */
+export const headingAmong = 10
+
+/** How many rows that say something stand above the heading: it is the row that names the most fields, of equal ones the first. */
+export function headingPlace(rows: readonly (readonly string[])[], fields: readonly RollField[]): number {
+  const named = rows.slice(0, headingAmong).map(row => suggestColumns(row, fields).filter(one => one.field !== null).length)
+  return Math.max(0, named.indexOf(Math.max(...named, 2)))
 }
 
 function namesOfField(field: RollField): string[] {

@@ -5,12 +5,14 @@ import { evaluatePosts } from '../eligibility/evaluate'
 import type { Finding } from '../finding/finding'
 import { nameKey } from '../identity/names'
 import type { Notice } from '../notice/schema'
-import { readRollRow, type DateOrder, type MappedColumn, type RollRow } from './row'
+import { readRollRow, type DateOrder, type MappedColumn, type ComparedWords, type RollRow, type RollWords } from './row'
 
 /** What is asked of a roll besides its columns. `gaps` says whether a row in which answers lack is entered as a draft or refused. */
 export interface RollOptions {
   order: DateOrder
   gaps: 'enter' | 'refuse'
+  /** What words of the sender's own mean. */
+  words?: RollWords
 }
 
 /** A row as it is judged: who it is about, what was found, and whether it may be entered. */
@@ -35,8 +37,9 @@ export function judgeRollRow(
   cells: readonly string[],
   { order, gaps }: RollOptions,
   today: CalendarDate,
+  words?: ComparedWords,
 ): JudgedRow {
-  const row = readRollRow(notice, columns, width, cells, order)
+  const row = readRollRow(notice, columns, width, cells, order, words)
   const written = new Set(row.findings.map(found => found.about))
   const faults = sheetFaults(notice, row.answers, today).filter(found => !written.has(found.about))
   const open = faults.filter(isGap)

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sampleNotice } from '../../tests/support/sample'
-import { likenessOf, rollFields, suggestColumns } from './columns'
-import { readRollRow, type DateOrder } from './row'
+import { headingPlace, likenessOf, rollFields, suggestColumns } from './columns'
+import { comparedWords, readRollRow, unknownWord, type DateOrder } from './row'
 
 const notice = sampleNotice()
 const fields = rollFields(notice, { reference: "Sender's number", file: slot => `File: ${slot}` })
@@ -26,6 +26,22 @@ describe('what a column is', () => {
     expect(suggested(...fields.map(one => one.id)).filter((one, i) => one === fields[i]?.id).length).toBe(fields.length)
   })
 
+  it('of one choice among several is that of the first, whatever they are counted by', () => {
+    expect(suggested('Name', 'Choice 1', 'Choice 2', 'Choice 3')).toEqual(['certificateName', 'cities', 'cities', 'cities'])
+    expect(suggested('First test city', 'Second test city')).toEqual(['cities', 'cities'])
+    expect(suggested('Post 1', 'Post 2', 'Name 1', 'Name 2').filter(one => one === 'posts')).toHaveLength(2)
+  })
+
+  it('is named by the row that names most, below whatever stands above it', () => {
+    const heading = ['Sl. No.', 'Full name', 'DOB', 'Mobile']
+    const data = ['1', 'Tala Røn', '15 Jun 2004', '5550100302']
+    expect(headingPlace([['Pupils of Ottrevik for the test'], ['Sent by', 'The head', '', '2 December'], heading, data], fields)).toBe(2)
+    expect(headingPlace([heading, data], fields)).toBe(0)
+    // Where no row names anything the first is taken: somebody says what the columns are.
+    expect(headingPlace([['A', 'B'], ['name', 'x'], data], fields)).toBe(0)
+    expect(headingPlace([], fields)).toBe(0)
+  })
+
   it('is as alike one way as the other, and wholly to itself', () => {
     // L. R. Dice's coefficient as commonly shown with these two words: 2 · 1 / (4 + 4).
     expect(likenessOf('night', 'nacht')).toBe(0.25)
@@ -47,6 +63,24 @@ describe('a cell', () => {
     expect(read('marksTotal', '1,200').answer).toBe('1200')
     expect(read('postalCode', '11042.0').answer).toBe('11042')
     expect(read('subjects.1.subject', 'no such subject').codes).toEqual(['roll.no-option'])
+  })
+
+  it('of several columns of choices is one list in their order, without those left blank', () => {
+    const cities = fields.filter(one => one.id === 'cities')
+    const columns = [0, 1, 2].flatMap(place => cities.map(field => ({ place, field })))
+    const row = readRollRow(notice, columns, 3, ['Ottrevik', '', 'Skarnholm; Belmarrow'], null)
+    expect([row.answers.cities, row.findings]).toEqual([['ottrevik', 'skarnholm', 'belmarrow'], []])
+  })
+
+  it("in a sender's own word is what somebody has said that it means", () => {
+    const columns = (id: string) => fields.filter(one => one.id === id).map(one => ({ place: 0, field: one }))
+    const said = comparedWords({ gender: { F: 'woman' }, cities: { 'The capital': 'skarnholm', 'None': '' } })
+    const cell = (id: string, text: string) => readRollRow(notice, columns(id), 1, [text], null, said)
+    expect(cell('gender', 'F').answers.gender).toBe('woman')
+    expect(cell('gender', 'M').findings.map(unknownWord)).toEqual([{ field: 'gender', word: 'M' }])
+    expect(cell('cities', 'Ottrevik; The Capital; none').answers.cities).toEqual(['ottrevik', 'skarnholm'])
+    expect(cell('cities', 'None')).toMatchObject({ answers: { cities: [] }, findings: [] })
+    expect(cell('gender', 'constructor').findings.map(unknownWord)).toEqual([{ field: 'gender', word: 'constructor' }])
   })
 
   it('that could be two days is either once somebody has said what stands first', () => {

@@ -1,14 +1,26 @@
 import type { Answer, Answers, Row } from '../application/answers'
-import { readDates } from '../calendar/read-date'
+import { readDates, readMonth } from '../calendar/read-date'
 import type { Finding } from '../finding/finding'
 import { nameKey, storedText } from '../identity/names'
 import type { Notice, Question } from '../notice/schema'
-import { referenceField, type RollField } from './columns'
+import { isListField, listOf, referenceField, type Member, type RollField } from './columns'
 
 /** One row of a nominal roll made into answers. What cannot be read stays as it was written, with a finding that says why. */
 
 /** Which comes first where a date could be read two ways; null where nobody has said. */
 export type DateOrder = 'day' | 'month' | null
+
+/** What words of a sender mean, by field and word: the id of an option, a post or a city, or nothing for a word that says none. */
+export type RollWords = Readonly<Record<string, Readonly<Record<string, string>>>>
+
+/** A word as it is compared with others: in any writing, or as it stands where nothing of it is a letter or digit. */
+const wordKey = (text: string): string => nameKey(text) || text
+/** The same words as they are compared: what reading a row wants. A cell may say any word, so that none is looked for in an object. */
+export type ComparedWords = ReadonlyMap<string, ReadonlyMap<string, string>>
+export const comparedWords = (words: RollWords): ComparedWords =>
+  new Map(Object.entries(words).map(
+    ([field, said]) => [field, new Map(Object.entries(said).map(([word, member]) => [wordKey(word), member]))]
+  ))
 
 /** A column of the roll, by its place from 0, and the field it fills. */
 export interface MappedColumn {
@@ -31,6 +43,7 @@ export function readRollRow(
   width: number,
   cells: readonly string[],
   order: DateOrder,
+  words: ComparedWords = new Map(),
 ): RollRow {
   const row: RollRow = { reference: '', answers: {}, files: {}, findings: [] }
   // Spreadsheets leave empty cells at the end away; more cells than headings mean that some stand in the wrong column.
@@ -46,8 +59,13 @@ export function readRollRow(
     if (text === '') continue
     if ('slot' in field) row.files[field.slot] = text
     else if (field.id === referenceField || !('question' in field)) row.reference = text
-    else if ('row' in field) setCell(row, field, cellAnswer(row, field, text, order))
-    else row.answers[field.question.id] = answerOf(row, notice, field.question, text, order)
+    else if ('row' in field) setCell(row, field, cellAnswer(row, notice, field, text, order, words))
+    else if (isListField(field)) {
+      // Choices that stand in columns of their own are one list, in the order of the columns.
+      const before = row.answers[field.question.id]
+      row.answers[field.question.id] = [...Array.isArray(before) ? before as string[] : [],
+        ...membersOf(row, field, listOf(notice, field), text, words)]
+    } else row.answers[field.question.id] = answerOf(row, notice, field, text, order, words)
   }
   for (const [question, answer] of Object.entries(row.answers)) {
     if (Array.isArray(answer)) row.answers[question] = answer.filter(Boolean) as Answer
@@ -55,28 +73,34 @@ export function readRollRow(
   return row
 }
 
-const shown = (text: string) => [...text].slice(0, 60).join('')
+const shownAtMost = 60
+const shown = (text: string) => [...text].slice(0, shownAtMost).join('')
 function finding(code: string, about: string, parameters: Record<string, string | number>): Finding {
   return { code, about, verdict: 'fail', value: null, unit: 'none', bound: null, parameters }
 }
 
-function answerOf(row: RollRow, notice: Notice, question: Question, text: string, order: DateOrder): Answer {
-  const about = { id: question.id, title: question.label }
+function answerOf(
+  row: RollRow,
+  notice: Notice,
+  field: Extract<RollField, { question: Question }>,
+  text: string,
+  order: DateOrder,
+  words: ComparedWords,
+): Answer {
+  const { question } = field
   switch (question.kind) {
     case 'date':
-      return dateOf(row, about, text, order)
+      return dayOf(row, field, text, order, question.monthOnly)
     case 'choice':
-      return optionOf(row, about, question.options, text)
     case 'posts':
-      return membersOf(row, about, notice.posts, text)
     case 'cities':
-      return membersOf(row, about, notice.cities, text)
+      return optionOf(row, field, listOf(notice, field), text, words)
     case 'number':
     case 'marks':
       return numberOf(text)
     case 'mobile':
     case 'postalCode':
-      return digitsOf(row, about, text)
+      return digitsOf(row, field, text)
     case 'name':
     case 'text':
     case 'email':
@@ -85,10 +109,17 @@ function answerOf(row: RollRow, notice: Notice, question: Question, text: string
   }
 }
 
-function cellAnswer(row: RollRow, field: Extract<RollField, { row: number }>, text: string, order: DateOrder): string {
+function cellAnswer(
+  row: RollRow,
+  notice: Notice,
+  field: Extract<RollField, { row: number }>,
+  text: string,
+  order: DateOrder,
+  words: ComparedWords,
+): string {
   const column = field.question.columns.find(one => one.id === field.column)
-  if (column?.kind === 'date') return dateOf(row, field, text, order)
-  if (column?.kind === 'choice') return optionOf(row, field, column.options, text)
+  if (column?.kind === 'date') return dayOf(row, field, text, order, column.monthOnly)
+  if (column?.kind === 'choice') return optionOf(row, field, listOf(notice, field), text, words)
   return column?.kind === 'marks' ? numberOf(text) : text
 }
 
@@ -105,6 +136,10 @@ interface About {
   title: string
 }
 
+function dayOf(row: RollRow, about: About, text: string, order: DateOrder, monthOnly = false): string {
+  return !monthOnly ? dateOf(row, about, text, order) : readMonth(text) ?? unreadable(row, 'roll.no-month', about, text)
+}
+
 function dateOf(row: RollRow, about: About, text: string, order: DateOrder): string {
   const read = readDates(text)
   const [first, second] = read
@@ -117,22 +152,21 @@ function dateOf(row: RollRow, about: About, text: string, order: DateOrder): str
   return order === 'day' ? dayFirst : read.find(date => date !== dayFirst) ?? first
 }
 
-function optionOf(row: RollRow, about: About, options: readonly { id: string, title: string }[], text: string): string {
-  return memberOf(options, text)
+function optionOf(row: RollRow, about: About, options: readonly Member[], text: string, words: ComparedWords): string {
+  return memberOf(options, text) ?? words.get(about.id)?.get(wordKey(text))
     ?? unreadable(row, 'roll.no-option', about, text, { options: options.map(option => option.title).slice(0, 12).join('; ') })
 }
 
-function membersOf(row: RollRow, about: About, members: readonly { id: string, title: string }[], text: string): string[] {
-  const whole = memberOf(members, text)
-  if (whole) return [whole]
-  return text.split(/[;|\n]|,(?!\d)/).map(storedText).filter(part => part !== '').map(part =>
-    memberOf(members, part)
-      ?? unreadable(row, 'roll.no-option', about, part, { options: members.map(one => one.title).slice(0, 12).join('; ') })
-  )
+function membersOf(row: RollRow, about: About, members: readonly Member[], text: string, words: ComparedWords): string[] {
+  const whole = memberOf(members, text) ?? words.get(about.id)?.get(wordKey(text))
+  const parts = whole === undefined
+    ? text.split(/[;|\n]|,(?!\d)/).map(storedText).filter(Boolean).map(part => optionOf(row, about, members, part, words))
+    : [whole]
+  return parts.filter(Boolean)
 }
 
 /** The member of a list by its id or title, in any writing. */
-function memberOf(members: readonly { id: string, title: string }[], text: string): string | undefined {
+function memberOf(members: readonly Member[], text: string): string | undefined {
   let known = byKey.get(members)
   if (!known) {
     known = new Map(members.flatMap(({ id, title }) => [[nameKey(title), id], [nameKey(id), id]] as const).reverse())
@@ -156,4 +190,11 @@ function digitsOf(row: RollRow, about: About, text: string): string {
 function unreadable(row: RollRow, code: string, about: About, text: string, more: Record<string, string> = {}): string {
   row.findings.push(finding(code, about.id, { label: about.title, written: shown(text), ...more }))
   return text
+}
+
+/** The word that a finding could not read, and its field; null for any other finding. A very long word is no word. */
+export function unknownWord({ code, about, parameters: { written } }: Finding): { field: string, word: string } | null {
+  return code === 'roll.no-option' && typeof written === 'string' && [...written].length < shownAtMost
+    ? { field: about, word: written }
+    : null
 }

@@ -27,6 +27,11 @@ test('a spreadsheet of a school goes in, with every fault named and given back',
   await expect(table.getByText('shortened the number to “5.5501E+09”')).toBeVisible()
   await expect(table.getByText("“Outer Ilses” is not one of the notice's")).toBeVisible()
   await expect(table.getByText('The same person stands in row 3')).toBeVisible()
+  // What the school's own word means is said once.
+  await pick(page, 'What “Outer Ilses” means in Category', 'Outer Isles')
+  await page.getByRole('button', { name: 'Read them so, and try the roll again' }).click()
+  await expect(table.getByText('shortened the number to “5.5501E+09”')).toBeVisible({ timeout: 20_000 })
+  await expect(table.getByText("“Outer Ilses” is not one of the notice's")).toBeHidden()
   await pick(page, 'In dates such as 03/04/2006', 'the day stands first')
   // Pictures of the school, by number and by folder; one is of nobody.
   const zip = new ZipFile()

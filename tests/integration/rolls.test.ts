@@ -11,6 +11,7 @@ import { saveAnswers } from '../../server/services/applications/answers'
 import { enterRoll, tryRoll } from '../../server/services/rolls/pass'
 import { enterRollWork, tryRollWork } from '../../server/services/rolls/work'
 import { readRoll, refusedRows, setRoll, takeRoll } from '../../server/services/rolls/rolls'
+import type { RollSettings } from '../../shared/rolls'
 import { recogniseTable, tableRows } from '../../tables/read'
 import { csvOf } from '../../tables/write'
 import { openOffice, type Office } from '../support/office'
@@ -189,6 +190,30 @@ describe('a roll', () => {
     await expect(setRoll(office.as(), id, { ...noGaps, columns: ['height'] })).rejects.toMatchObject({
       problem: { code: 'roll.field-unknown' },
     })
+  })
+
+  it("reads a sender's own words once somebody has said what they mean, in every row, and several columns of choices as one list", async () => {
+    const sent = [0, 1, 2].map(n => put('gender', n < 2 ? 'F' : 'constructor')(person(7400 + n)))
+    const city = at('cities')
+    const apart = sent.map(row => row.flatMap((cell, i) => i === city ? ['Ottrevik', 'Skarnholm'] : [cell]))
+    const heads = headings.flatMap((heading, i) => i === city ? ['City 1', 'City 2'] : [heading])
+    const id = (await takeRoll(office.as(), 'HL27', { sender: 'Own words', name: 'own.csv' }, Buffer.from(csvOf([heads, ...apart])))).id
+    expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ made: 0, refused: 3 })
+    const { unknown, columns } = await look(id)
+    expect(unknown.map(one => [one.field, one.words])).toEqual([['gender', [{ word: 'F', rows: 2, means: null }, {
+      word: 'constructor',
+      rows: 1,
+      means: null,
+    }]]])
+    const said = (words: RollSettings['words']) => setRoll(office.as(), id, { ...noGaps, columns, words })
+    await expect(said({ gender: { F: 'nobody' } })).rejects.toMatchObject({ problem: { code: 'roll.field-unknown' } })
+    expect((await said({ gender: { F: 'woman' } })).unknown[0]?.words).toEqual([{ word: 'F', rows: 0, means: 'woman' }])
+    expect(await tryRoll(office.as(), id, goOn)).toMatchObject({ made: 2, refused: 1 })
+    await said({ gender: { F: 'woman', constructor: 'woman' } })
+    await tryRoll(office.as(), id, goOn)
+    expect(await enterRoll(office.as(), id, goOn, null)).toMatchObject({ made: 3, refused: 0 })
+    const [entry] = await office.db.select().from(rollEntry).where(eq(rollEntry.sender, 'Own words'))
+    expect((await office.dossier(entry?.applicationId ?? '')).answers).toMatchObject({ gender: 'woman', cities: ['ottrevik', 'skarnholm'] })
   })
 
   it('takes gaps for drafts or refuses them, as it is said', async () => {

@@ -4,8 +4,10 @@ import type { RollDetail } from '~~/shared/rolls'
 /** Each column of a roll: its heading, what stands in its first rows, and the field of the sheet that it is. */
 const { roll } = defineProps<{ roll: RollDetail, disabled: boolean }>()
 const emit = defineEmits<{ change: [columns: (string | null)[]] }>()
+const isList = (field: string | null) => roll.fields.find(one => one.id === field)?.isList ?? false
+/** One column fills a field, but for choices, of which each may have a column of its own. */
 const choose = (place: number, field: string | null) =>
-  emit('change', roll.columns.map((one, i) => i === place ? field || null : one === field ? null : one))
+  emit('change', roll.columns.map((one, i) => i === place ? field || null : one === field && !isList(field) ? null : one))
 </script>
 
 <template>

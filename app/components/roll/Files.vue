@@ -47,20 +47,18 @@ const { rollFindingWords } = useWords().rolls
       <p class="attention">
         {{ say('rolls.filesOdd', { odd: roll.files.odd, more: roll.files.odd > roll.files.found.length ? roll.files.found.length : 0 }) }}
       </p>
-      <table class="plain-table">
-        <thead><tr><th>{{ say('rolls.fileName') }}</th><th>{{ say('rolls.whatIsWrong') }}</th></tr></thead>
-        <tbody>
-          <tr
-            v-for="file in roll.files.found"
-            :key="file.name"
-          >
-            <td class="path">
-              {{ file.name }}
-            </td>
-            <td>{{ rollFindingWords(file.finding).title }} <span class="soft small">{{ rollFindingWords(file.finding).advice }}</span></td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="[
+          { key: 'file', title: say('rolls.fileName'), look: 'path', text: file => file.name },
+          { key: 'wrong', title: say('rolls.whatIsWrong') },
+        ]"
+        :rows="roll.files.found"
+        :row-key="file => file.name"
+      >
+        <template #wrong="{ row: file }">
+          {{ rollFindingWords(file.finding).title }} <span class="soft small">{{ rollFindingWords(file.finding).advice }}</span>
+        </template>
+      </HouseTable>
     </template>
   </section>
 </template>
@@ -68,6 +66,5 @@ const { rollFindingWords } = useWords().rolls
 <style scoped>
 section { margin-top: 18px; }
 .presses { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; padding: 6px 0 12px; }
-.path { overflow-wrap: anywhere; min-width: 180px; }
-td { vertical-align: top; }
+:deep(.path) { overflow-wrap: anywhere; min-width: 180px; }
 </style>

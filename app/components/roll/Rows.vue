@@ -13,34 +13,30 @@ const { rollFindingWords } = useWords().rolls
   >
     {{ say('rolls.noneOfThem') }}
   </p>
-  <table
+  <HouseTable
     v-else
-    class="plain-table"
+    :columns="[
+      { key: 'row', title: say('rolls.row'), kind: 'number', text: row => row.row },
+      { key: 'person', title: say('rolls.person'), look: 'person' },
+      { key: 'wrong', title: say('rolls.whatIsWrong') },
+    ]"
+    :rows="rows"
+    :row-key="row => row.row"
   >
-    <thead><tr><th class="number">{{ say('rolls.row') }}</th><th>{{ say('rolls.person') }}</th><th>{{ say('rolls.whatIsWrong') }}</th></tr></thead>
-    <tbody>
-      <tr
-        v-for="row in rows"
-        :key="row.row"
+    <template #person="{ row }">
+      {{ row.name || '–' }}<span class="soft small"><br>{{ row.reference }}</span>
+    </template>
+    <template #wrong="{ row }">
+      <p
+        v-for="(finding, i) in row.findings"
+        :key="i"
       >
-        <td class="number">
-          {{ row.row }}
-        </td>
-        <td>{{ row.name || '–' }}<span class="soft small"><br>{{ row.reference }}</span></td>
-        <td>
-          <p
-            v-for="(finding, i) in row.findings"
-            :key="i"
-          >
-            <span :class="finding.verdict === 'fail' ? 'refusal' : 'attention'">{{ finding.verdict === 'fail' ? '✕' : '?' }}</span> {{ rollFindingWords(finding).title }} <span class="soft small">{{ rollFindingWords(finding).advice }}</span>
-          </p>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+        <span :class="finding.verdict === 'fail' ? 'refusal' : 'attention'">{{ finding.verdict === 'fail' ? '✕' : '?' }}</span> {{ rollFindingWords(finding).title }} <span class="soft small">{{ rollFindingWords(finding).advice }}</span>
+      </p>
+    </template>
+  </HouseTable>
 </template>
 
 <style scoped>
-td { vertical-align: top; }
-td:nth-child(2) { min-width: 150px; }
+:deep(td.person) { min-width: 150px; }
 </style>

@@ -19,6 +19,10 @@ const rollWords: Record<string, FindingTeller> = {
     title: `${p(f, 'label')}: “${p(f, 'written')}” is no day`,
     advice: 'Write day, month and year with four digits, such as 29 Feb 2004.',
   }),
+  'roll.no-month': f => ({
+    title: `${p(f, 'label')}: “${p(f, 'written')}” is no month`,
+    advice: 'Write month and year with four digits, such as Feb 2004 or 02/2004.',
+  }),
   'roll.two-dates': f => ({
     title: `${p(f, 'label')}: “${p(f, 'written')}” is ${p(f, 'first')} or ${p(f, 'second')}`,
     advice: 'Say for the whole roll whether the day or the month stands first.',

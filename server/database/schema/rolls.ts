@@ -19,6 +19,8 @@ export interface RollTotals {
   gaps: number
   /** Pictures and papers that came with it, and how many of them belong to somebody. */
   files?: { all: number, placed: number }
+  /** Words that the notice does not know, by field: in how many rows each stands. */
+  words?: Record<string, Record<string, number>>
 }
 
 /** A nominal roll as it was sent: the table's file, what its columns mean, and what became of its rows. */

@@ -3,7 +3,7 @@ import { dateInZone } from '../../../core/calendar/zone'
 import { textAnswer, type Answers } from '../../../core/application/answers'
 import { isEqual } from '../../../core/notice/edit'
 import { judgeRollRow, type JudgedRow } from '../../../core/roll/judge'
-import type { MappedColumn, RollRow } from '../../../core/roll/row'
+import { comparedWords, unknownWord, type ComparedWords, type MappedColumn, type RollRow } from '../../../core/roll/row'
 import { ProblemError } from '../../../shared/problem'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
@@ -23,6 +23,9 @@ type Tell = (done: number, total: number) => Promise<boolean>
 interface Under extends CurrentNotice {
   roll: Row
   columns: MappedColumn[]
+  words: ComparedWords
+  /** In how many rows each word stands that the notice does not know, by field. */
+  unknown: Map<string, Map<string, number>>
   /** Where each person of the roll stands first. */
   seen: Map<string, number>
   reason: string | null
@@ -49,6 +52,8 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
   const under: Under = {
     ...current,
     roll: found,
+    words: comparedWords(found.options.words ?? {}),
+    unknown: new Map(),
     columns,
     seen: new Map(),
     reason,
@@ -72,8 +77,11 @@ async function passOver(caller: Caller, id: string, pass: Pass, tell: Tell, reas
   await settle()
   const files = await under.files.keep(db, id)
   if (files.all > 0) totals.files = files
+  if (under.unknown.size > 0) {
+    totals.words = Object.fromEntries([...under.unknown].map(([field, counts]) => [field, Object.fromEntries(counts)]))
+  }
   await db.update(roll).set({ state: pass === 'try' ? 'tried' : 'entered', totals }).where(eq(roll.id, id))
-  const { files: brought, ...counts } = totals
+  const { files: brought, words: _, ...counts } = totals
   return brought ? { ...counts, files: brought.placed } : counts
 }
 
@@ -89,7 +97,11 @@ async function settleBatch(
   if (pass === 'enter') await tx.select({ code: cycle.code }).from(cycle).where(eq(cycle.code, under.roll.cycle)).for('update')
   const today = dateInZone(context.now(), under.notice.body.zone)
   const judged = batch.map(({ row, cells }) =>
-    onlyOnce(under, row, judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today))
+    onlyOnce(
+      under,
+      row,
+      judgeRollRow(under.notice, under.columns, under.roll.headings.length, cells, under.roll.options, today, under.words),
+    )
   )
   const rows = (await compareWithEntered(tx, under, judged, pass)).map(row => withFiles(under, row))
   if (pass === 'enter') await enterRows(tx, context, under, rows, under.reason)
@@ -98,6 +110,7 @@ async function settleBatch(
     totals[row.outcome] += 1
     if (row.outcome !== 'refused' && row.gaps.length > 0) totals.gaps += 1
   }
+  countWords(under, judged)
   const lookedAt = rows.filter(row => row.findings.length > 0)
   if (lookedAt.length > 0) {
     await tx.insert(rollRow).values(lookedAt.map(({ row, outcome, reference, answers, findings }) => ({
@@ -110,6 +123,19 @@ async function settleBatch(
     })))
   }
   return rows
+}
+
+/** As many different words of one field are told; more are no words of a list. */
+const wordsAtMost = 40
+
+function countWords({ unknown }: Under, rows: readonly JudgedRow[]): void {
+  for (const found of rows.flatMap(row => row.findings)) {
+    const of = unknownWord(found)
+    if (!of) continue
+    const counts = unknown.get(of.field) ?? new Map<string, number>()
+    unknown.set(of.field, counts)
+    if (counts.has(of.word) || counts.size < wordsAtMost) counts.set(of.word, (counts.get(of.word) ?? 0) + 1)
+  }
 }
 
 type WithFiles = SettledRow & { files: RollRow['files'], placed: ReadonlyMap<string, PlacedRollFile> }

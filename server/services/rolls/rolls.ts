@@ -1,9 +1,19 @@
 import { and, asc, count, desc, eq, gt, inArray, isNull, like, ne, type SQL } from 'drizzle-orm'
-import { referenceField, rollFields, suggestColumns, type RollField } from '../../../core/roll/columns'
+import {
+  headingAmong,
+  headingPlace,
+  isListField,
+  listOf,
+  referenceField,
+  rollFields,
+  suggestColumns,
+  type RollField,
+} from '../../../core/roll/columns'
+import type { RollWords } from '../../../core/roll/row'
 import type { Notice } from '../../../core/notice/schema'
 import { formatMessage } from '../../../core/words/message'
 import { charsets } from '../../../shared/charsets'
-import type { RollDetail, RollQuery, RollRow, RollSettings, RollUpload } from '../../../shared/rolls'
+import type { RollDetail, RollQuery, RollRow, RollSettings, RollUnknown, RollUpload } from '../../../shared/rolls'
 import { refusal } from '../../../shared/refusal'
 import { recogniseTable, tableRows, type TableKind } from '../../../tables/read'
 import { csvOf } from '../../../tables/write'
@@ -34,12 +44,14 @@ export const fieldsOf = (context: Pick<Context, 'language'>, notice: Notice): Ro
  */
 export async function takeRoll(caller: Caller, cycle: string, { sender, name }: RollUpload, bytes: Buffer): Promise<RollRow> {
   const context = await caller.authorise('rolls.enter', { cycle })
-  const kind = await recogniseTable(bytes)
+  const recognised = await recogniseTable(bytes)
+  const { notice } = await currentNotice(context.db, cycle)
+  const above = headingPlace(await firstRows(bytes, recognised, headingAmong), fieldsOf(context, notice))
+  const kind = above > 0 ? { ...recognised, above } : recognised
   const [headings = [], ...samples] = await firstRows(bytes, kind)
   let rows = 0
   for await (const { row } of rollRows(bytes, kind)) if (row > 0) rows += 1
   if (rows === 0) throw refusal('roll.no-rows')
-  const { notice } = await currentNotice(context.db, cycle)
   const columns = suggestColumns(headings, fieldsOf(context, notice)).map(one => one.field)
   const brought = await bringFile(context.db, bytes)
   const row = await context.db.transaction(async (tx) => {
@@ -69,22 +81,29 @@ export async function takeRoll(caller: Caller, cycle: string, { sender, name }: 
   return rollView(row, await namesOf(context.db, [row.by]))
 }
 
-/** The rows of a roll that say something, the heading as row 0 and those below counted as they stand in the file. */
+/**
+ * The rows of a roll that say something, the heading as row 0 and those below counted as they stand in the file. Titles above the heading
+ * are passed by.
+ */
 export async function* rollRows(bytes: Buffer, kind: TableKind): AsyncGenerator<{ row: number, cells: string[] }> {
   let row = -1
+  let above = kind.above ?? 0
   for await (const cells of tableRows(bytes, kind)) {
     const isBlank = cells.every(cell => cell.trim() === '')
-    if (row < 0 && isBlank) continue
+    if (row < 0 && (isBlank || above > 0)) {
+      if (!isBlank) above -= 1
+      continue
+    }
     row += 1
     if (!isBlank) yield { row, cells }
   }
 }
 
-async function firstRows(bytes: Buffer, kind: TableKind): Promise<string[][]> {
+async function firstRows(bytes: Buffer, kind: TableKind, atMost = samplesAtMost): Promise<string[][]> {
   const rows: string[][] = []
   for await (const { cells } of rollRows(bytes, kind)) {
     rows.push(cells.map(cell => cell.slice(0, 200)))
-    if (rows.length > samplesAtMost) break
+    if (rows.length > atMost) break
   }
   return rows
 }
@@ -159,32 +178,65 @@ export async function readRoll(caller: Caller, id: string, query: RollQuery): Pr
     .where(and(eq(rollRow.rollId, id), gt(rollRow.row, query.after), (query.outcome === 'refused' ? eq : ne)(rollRow.outcome, 'refused')))
     .orderBy(asc(rollRow.row)).limit(query.limit + 1)
   const page = found.slice(0, query.limit)
+  const fields = fieldsOf(context, notice)
   return {
     ...rollView(row, await namesOf(context.db, [row.by])),
     headings: row.headings,
     samples: row.samples,
     columns: row.columns,
-    options: row.options,
+    options: { words: {}, ...row.options },
+    unknown: unknownIn(notice, row, fields),
     drafts: await countDrafts(context.db, row),
-    fields: fieldsOf(context, notice).map(field => ({ id: field.id, title: field.title })),
+    fields: fields.map(field => ({ id: field.id, title: field.title, isList: isListField(field) })),
     found: page.map(({ row: number, outcome, reference, name, findings }) => ({ row: number, outcome, reference, name, findings })),
     next: found.length > query.limit ? page.at(-1)?.row ?? null : null,
     files: await filesView(context.db, id),
   }
 }
 
+/** Words that the last pass could not read, the most frequent first, and those that somebody has said the meaning of. */
+function unknownIn(notice: Notice, { totals, options }: Row, fields: readonly RollField[]): RollUnknown[] {
+  return fields.flatMap((field) => {
+    const [counts, means] = [totals?.words?.[field.id] ?? {}, options.words?.[field.id] ?? {}]
+    const open = Object.entries(counts).map(([word, rows]) => ({ word, rows, means: null }))
+    const said = Object.entries(means).map(([word, id]) => ({ word, rows: 0, means: id }))
+    const words = [...open.sort((a, b) => b.rows - a.rows), ...said]
+    return words.length === 0
+      ? []
+      : [{ field: field.id, title: field.title, words, members: listOf(notice, field).map(({ id, title }) => ({ id, title })) }]
+  })
+}
+
+/** @throws ProblemError `roll.field-unknown` for a field or a member of it that is none. */
+function checkWords(notice: Notice, fields: ReadonlyMap<string, RollField>, words: RollWords): void {
+  for (const [id, said] of Object.entries(words)) {
+    const field = fields.get(id)
+    if (!field) throw refusal('roll.field-unknown', { field: id })
+    const members = new Set(['', ...listOf(notice, field).map(one => one.id)])
+    const strange = Object.values(said).find(member => !members.has(member))
+    if (strange !== undefined) throw refusal('roll.field-unknown', { field: `${field.title}: ${strange}` })
+  }
+}
+
 /** Says what the columns mean and how the file is read. What was tried before holds no longer. */
-export async function setRoll(caller: Caller, id: string, { columns, order, gaps, charset }: RollSettings): Promise<RollDetail> {
+export async function setRoll(
+  caller: Caller,
+  id: string,
+  { columns, order, gaps, charset, words }: RollSettings,
+): Promise<RollDetail> {
   const context = await caller.authorise('rolls.enter')
   await context.db.transaction(async (tx) => {
     const row = await idleRoll(tx, id)
-    const fields = new Map(fieldsOf(context, (await currentNotice(tx, row.cycle)).notice).map(field => [field.id, field.title]))
+    const { notice } = await currentNotice(tx, row.cycle)
+    const fields = new Map(fieldsOf(context, notice).map(field => [field.id, field]))
     const chosen = row.headings.map((_, place) => columns[place] ?? null)
     const known = chosen.filter(field => field !== null)
     for (const [i, field] of known.entries()) {
-      if (!fields.has(field)) throw refusal('roll.field-unknown', { field })
-      if (known.indexOf(field) !== i) throw refusal('roll.field-twice', { field: fields.get(field) ?? field })
+      const found = fields.get(field)
+      if (!found) throw refusal('roll.field-unknown', { field })
+      if (known.indexOf(field) !== i && !isListField(found)) throw refusal('roll.field-twice', { field: found.title })
     }
+    if (words) checkWords(notice, fields, words)
     const kind = row.kind.format === 'csv' && charset !== null && charsets.some(one => one === charset)
       ? { ...row.kind, charset }
       : row.kind
@@ -192,8 +244,15 @@ export async function setRoll(caller: Caller, id: string, { columns, order, gaps
     const [headings = row.headings, ...samples] = kind.charset === row.kind.charset
       ? [row.headings, ...row.samples]
       : await firstRows(await readFile(tx, row.sha256), kind)
-    await tx.update(roll).set({ columns: chosen, options: { order, gaps }, kind, headings, samples, state: 'read', totals: null })
-      .where(eq(roll.id, id))
+    await tx.update(roll).set({
+      columns: chosen,
+      options: { order, gaps, words: words ?? row.options.words ?? {} },
+      kind,
+      headings,
+      samples,
+      state: 'read',
+      totals: null,
+    }).where(eq(roll.id, id))
     await tx.delete(rollRow).where(eq(rollRow.rollId, id))
   })
   return readRoll(caller, id, { outcome: 'refused', after: 0, limit: 100 })

@@ -41,6 +41,11 @@ const toEnter = computed(() => ({
   n: (roll.value?.totals?.made ?? 0) + (roll.value?.totals?.changed ?? 0),
   files: roll.value?.totals?.files?.placed ?? 0,
 }))
+/** What was said of words holds at once, and shows in a new trial. */
+async function useWordsOfSender(words: RollDetail['options']['words']) {
+  await set({ words })
+  if (refusal.value === '') await tryIt()
+}
 const tryIt = () => send(() => trying.startAt(`/api/rolls/${id}/try`, {}))
 const enter = () => send(() => begin(given => entering.startAt(`/api/rolls/${id}/enter`, given)))
 watch(outcome, () => attempt(load))
@@ -87,6 +92,11 @@ const { failure } = useLoaded(async () => {
         :busy="files.busy.value"
         @choose="chooseFiles"
         @drop="dropFiles"
+      />
+      <RollWords
+        :roll="roll"
+        :disabled="busy || isLive"
+        @use="useWordsOfSender"
       />
       <section
         v-if="roll.totals"
