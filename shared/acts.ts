@@ -26,8 +26,15 @@ export const togetherSchema = z.strictObject({
   applications: z.array(z.uuid()).min(1).max(togetherAtMost),
 })
 
-/** A text that was read and is accepted, by the SHA-256 of its UTF-8 bytes: what was changed meanwhile is not accepted unread. */
-export const textReadSchema = z.strictObject({ id: z.string().min(1).max(60), sha256: z.string().regex(/^[0-9a-f]{64}$/) })
+/**
+ * A text that was read and is accepted, by the SHA-256 of its UTF-8 bytes: what was changed meanwhile is not accepted unread. `signature`
+ * is the name or the initials that somebody typed, where the notice has it signed so.
+ */
+export const textReadSchema = z.strictObject({
+  id: z.string().min(1).max(60),
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  signature: z.string().max(200).optional(),
+})
 export type TextRead = z.infer<typeof textReadSchema>
 
 /** Acts that are asked for by name, each with what it needs. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Answer, Answers } from '../core/application/answers'
 import { answerSchema } from '../core/application/answer-schema'
+import type { SignedBy } from '../core/notice/asked'
 import type { Endorsed } from '../core/application/endorsements'
 import type { RequestDecisions } from '../core/application/requests'
 import type { Zone } from '../core/calendar/zone'
@@ -184,6 +185,7 @@ export interface TextView {
   text: string
   /** Of the UTF-8 bytes of `text`: by it the page says what was read. */
   sha256: string
+  signed: SignedBy
   /** The form opens only once it is accepted. */
   isFirst: boolean
   /** Accepted as it is now. What is declared is declared anew each time. */
@@ -193,6 +195,7 @@ export interface TextView {
 }
 /** What was accepted once, as it read then; `by` is empty where the reader is not told. */
 export interface AcceptedView {
+  signed: SignedBy
   id: string
   title: string
   text: string

@@ -96,4 +96,9 @@ export interface OwnView {
   examinations: { code: string, title: string, opens: string, closes: string, zone: Zone, isOpen: boolean }[]
   contacts: { channel: Channel, address: string }[]
   letters: OwnLetter[]
+  /** The language in which they read notices, where they chose one. */
+  readsIn: string | null
 }
+
+/** Letters about one application; whoever looks as somebody else names them beside it. */
+export const lettersAboutSchema = z.object({ application: z.uuid() })

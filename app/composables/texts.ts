@@ -12,10 +12,16 @@ export function useTexts(id: string) {
   return { ...loaded, got }
 }
 
-/** Ticks at texts, by what was read: a text that is changed is ticked anew. */
-export function useTicks(texts: () => readonly TextView[]) {
+/** Ticks at texts, and what they are signed by, by what was read: a text that is changed is ticked anew. */
+export function useTicks(texts: () => readonly TextView[], own: boolean) {
   const ticked = ref<Record<string, boolean>>({})
-  const isComplete = computed(() => texts().length > 0 && texts().every(one => ticked.value[one.sha256]))
-  const read = (): TextRead[] => texts().map(({ id, sha256 }) => ({ id, sha256 }))
-  return { ticked, isComplete, read }
+  const typed = ref<Record<string, string>>({})
+  /** Whoever acts for somebody else keeps what was signed on paper. */
+  const isSigned = ({ signed }: TextView) => own && signed !== 'ticked'
+  const isComplete = computed(() =>
+    texts().length > 0 && texts().every(one => ticked.value[one.sha256] && (!isSigned(one) || typed.value[one.sha256]?.trim()))
+  )
+  const read = (): TextRead[] =>
+    texts().map(one => ({ id: one.id, sha256: one.sha256, ...isSigned(one) ? { signature: typed.value[one.sha256] ?? '' } : {} }))
+  return { ticked, typed, isSigned, isComplete, read }
 }

@@ -1,4 +1,4 @@
-import { parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
+import { firstOfMonth, parseCalendarDate, type CalendarDate } from '../calendar/calendar-date'
 import { compareFractions, parseDecimal } from '../marks/decimal'
 import { isEmail } from '../identity/email'
 import { storedText } from '../identity/names'
@@ -64,7 +64,8 @@ function checkCell(column: Column, row: Row, today: CalendarDate): { code: strin
       return limit && compareFractions(own, limit) > 0 ? wrong('sheet.marksAbove', { total: row[column.notAbove ?? ''] ?? '' }) : null
     }
     case 'date': {
-      if (parseCalendarDate(cell) === null) return wrong('sheet.date')
+      if (parseCalendarDate(cell) === null) return wrong(column.monthOnly ? 'sheet.month' : 'sheet.date')
+      if (column.monthOnly && cell !== firstOfMonth(cell)) return wrong('sheet.month')
       if (cell > today) return wrong('sheet.future', { today })
       const from = column.notBefore === undefined ? '' : row[column.notBefore] ?? ''
       return parseCalendarDate(from) !== null && cell < from ? wrong('sheet.dateBefore', { bound: from }) : null
@@ -123,8 +124,14 @@ function shapeFault(text: string, shapes: Extract<Question, { kind: 'text' }>['s
   return fault && { code: `sheet.number.${fault}`, parameters: { examples: shapes.map(one => one.example).join(', ') } }
 }
 
-function dateFault({ future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>, text: string, today: CalendarDate): Fault {
-  if (parseCalendarDate(text) === null) return { code: 'sheet.date' }
+function dateFault(
+  { monthOnly, future, notBefore, notAfter }: Extract<Question, { kind: 'date' }>,
+  text: string,
+  today: CalendarDate,
+): Fault {
+  const isDay = parseCalendarDate(text) !== null
+  if (monthOnly && (!isDay || text !== firstOfMonth(text))) return { code: 'sheet.month' }
+  if (!isDay) return { code: 'sheet.date' }
   if (!future && text > today) return { code: 'sheet.future', parameters: { today } }
   if (notBefore !== undefined && text < notBefore) return { code: 'sheet.dateBefore', parameters: { bound: notBefore } }
   return notAfter !== undefined && text > notAfter ? { code: 'sheet.dateAfter', parameters: { bound: notAfter } } : null

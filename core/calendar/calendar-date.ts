@@ -136,3 +136,6 @@ function anniversary(from: DateParts, months: number, leapDay: LeapDayBirthday):
 function format(year: number, month: number, day: number): CalendarDate {
   return `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
 }
+
+/** The first day of the month that a day lies in. */
+export const firstOfMonth = (date: CalendarDate): CalendarDate => `${date.slice(0, 8)}01`

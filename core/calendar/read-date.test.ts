@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { readDates } from './read-date'
+import { readDates, readMonth } from './read-date'
 
 describe('a date as it is typed', () => {
   it.each([
@@ -45,4 +45,15 @@ describe('a date as it is typed', () => {
       ) expect(readDates(text)).toContain(iso)
     }))
   })
+})
+
+describe('a month as it is typed', () => {
+  it.each(['2004-02', '02/2004', '2.2004', '022004', '200402', 'Feb 2004', '2004 February', 'february, 2004', '29/02/2004', '٠٢/٢٠٠٤'])(
+    '%s',
+    text => expect(readMonth(text)).toBe('2004-02-01'),
+  )
+  it.each(['3/4/2004', '13/2004', '2004', 'Feb', '', 'x 2004', '30/02/2004', '1 2 3 4'])(
+    '%s is none, or could be two',
+    text => expect(readMonth(text)).toBeNull(),
+  )
 })

@@ -1,4 +1,4 @@
-import { isoDaysInMonth, type CalendarDate } from './calendar-date'
+import { firstOfMonth, isoDaysInMonth, type CalendarDate } from './calendar-date'
 
 const monthNames = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november',
   'december']
@@ -20,6 +20,23 @@ export function readDates(text: string): CalendarDate[] {
   const [a = '', b = '', c = ''] = parts
   if (a.length === 4) return days([[a, b, c]])
   return c.length === 4 ? days([[c, b, a], [c, a, b]]) : []
+}
+
+/**
+ * The first day of the month that a typed text means: 2004-02, 02/2004, 2.2004, 022004, Feb 2004, 2004 February, or a day in it. None when
+ * it is no month.
+ */
+export function readMonth(text: string): CalendarDate | null {
+  const plain = asciiDigits(text.normalize('NFKC')).trim().toLowerCase()
+  const [first, other] = [...new Set(daysOfMonth(plain).map(firstOfMonth))]
+  return first && !other ? first : null
+}
+
+function daysOfMonth(plain: string): CalendarDate[] {
+  const [a = '', b = '', ...more] = plain.match(/\d+/g) ?? []
+  if (/^\d{6}$/.test(plain)) return days([[a.slice(2), a.slice(0, 2), '1'], [a.slice(0, 4), a.slice(4), '1']])
+  if (more.length === 0 && b && /^[\d\s./,-]+$/.test(plain)) return days([a.length === 4 ? [a, b, '1'] : [b, a, '1']])
+  return readDates(b ? plain : `1 ${plain}`)
 }
 
 function readEightDigits(text: string): CalendarDate[] {

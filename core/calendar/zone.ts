@@ -111,6 +111,11 @@ export function spellBirthday(date: CalendarDate): string {
   return spellDate(date).slice(4)
 }
 
+/** `Feb 2004`, of the month that a day lies in. */
+export function spellMonth(date: CalendarDate): string {
+  return spellBirthday(date).replace(/^\d+ /, '')
+}
+
 function spellDay(at: Date): string {
   return `${weekdays[at.getUTCDay()]} ${at.getUTCDate()} ${months[at.getUTCMonth()]} ${at.getUTCFullYear()}`
 }

@@ -75,11 +75,19 @@ export const endorsementRuleSchema = z.strictObject({
 })
 export type EndorsementRule = z.infer<typeof endorsementRuleSchema>
 
+/**
+ * How a candidate accepts a text: by a tick, by a tick and their name typed as the form has it, or by a tick and their initials. Whoever
+ * keeps a signed paper, as an officer or a sender of a roll does, ticks.
+ */
+export const signedBySchema = z.enum(['ticked', 'signed', 'initialled'])
+export type SignedBy = z.infer<typeof signedBySchema>
+
 /** A text that candidates accept by itself, besides the declaration: before the form opens to them, or when they hand it in. */
 export const termSchema = z.strictObject({
   id,
   title: z.string().min(1).max(140),
   text: longText().min(1).max(20_000),
   asked: z.enum(['at the beginning', 'at the end']).default('at the end'),
+  signed: signedBySchema.optional(),
 })
 export type Term = z.infer<typeof termSchema>

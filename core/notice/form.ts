@@ -148,7 +148,7 @@ export const noticeGroups = {
   fees: ['fees'],
   files: ['images', 'documents'],
   centres: ['cities', 'accessibleSeatWhen', 'allocation'],
-  texts: ['terms', 'declaration', 'card', 'information', 'letters', 'language', 'translations'],
+  texts: ['terms', 'declaration', 'declarationSigned', 'card', 'information', 'letters', 'language', 'translations'],
   acts: ['scrutiny', 'corrections', 'requests', 'endorsements', 'secondPerson'],
 } as const satisfies Record<string, readonly string[]>
 export type NoticeGroup = keyof typeof noticeGroups

@@ -2,7 +2,7 @@
  * The formats of a notice's file, and the steps that bring an older one to the present. A step knows one format and the next, never
  * changes what the notice means, and stays for ever: notices of every format lie in databases and folders.
  */
-export const noticeFormat = 19
+export const noticeFormat = 20
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -65,6 +65,9 @@ const steps: Record<number, (notice: Json) => Json> = {
   17: notice => ({ ...notice, format: 18 }),
   // Format 18 knew no ways of writing a number, no choices that are open to some, and no answers taken over. All of it may be left out.
   18: notice => ({ ...notice, format: 19 }),
+  // Format 19 knew no dates without a day, no posts in an order of preference, no part of the form that comes after the files, and no
+  // text that is accepted by more than a tick. All of it may be left out.
+  19: notice => ({ ...notice, format: 20 }),
 }
 
 export type Upgraded = { json: unknown, newerFormat?: undefined } | { json: null, newerFormat: number }

@@ -72,13 +72,15 @@ export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
 export type ConditionLeaf = { question: string, in: string[] } | { question: string, from?: string, to?: string }
 export type Condition = ConditionLeaf | { all: Condition[] } | { any: Condition[] } | { not: Condition }
 
+/** Month and year without a day: kept as the first of its month. */
+const monthOnly = z.boolean().optional()
 const columnBase = { id: questionId, label: z.string().min(1), required: z.boolean().default(true) }
 /** A column of a table question. `notAbove` names another column of the same row. */
 export const columnSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...columnBase, kind: z.literal('text'), maxLength: z.int().min(1).max(200).default(100) }),
   z.strictObject({ ...columnBase, kind: z.literal('choice'), options: z.array(option).min(1) }),
   z.strictObject({ ...columnBase, kind: z.literal('marks'), notAbove: refersToQuestion.optional() }),
-  z.strictObject({ ...columnBase, kind: z.literal('date'), notBefore: questionId.optional() }),
+  z.strictObject({ ...columnBase, kind: z.literal('date'), monthOnly, notBefore: questionId.optional() }),
 ])
 export type Column = z.infer<typeof columnSchema>
 
@@ -121,6 +123,7 @@ export const questionSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...questionBase,
     kind: z.literal('date'),
+    monthOnly,
     notBefore: calendarDate.optional(),
     notAfter: calendarDate.optional(),
     future: z.boolean().default(false),
@@ -148,6 +151,8 @@ export const questionSchema = z.discriminatedUnion('kind', [
     kind: z.literal('posts'),
     min: z.int().min(1),
     max: z.int().min(1),
+    /** The order in which they stand is the candidate's: the first is the one that is wanted most. */
+    ranked: z.boolean().optional(),
     groups: z.array(postGroupSchema).max(60).default([]),
     mostLoad: z.int().min(1).max(10_000).optional(),
   }),

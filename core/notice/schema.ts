@@ -11,7 +11,7 @@ import {
   refersTo,
   refersToQuestion,
 } from './questions'
-import { endorsementRuleSchema, requestRuleSchema, termSchema } from './asked'
+import { endorsementRuleSchema, requestRuleSchema, signedBySchema, termSchema } from './asked'
 import { noticeFormat } from './formats'
 import { boardSchema, clauseSchema, claimSchema, ladderRungSchema } from './rules'
 import { imageRuleSchema, documentRuleSchema } from './file-rules'
@@ -244,7 +244,13 @@ export const noticeSchema = z.strictObject({
   subjects: z.array(option).default([]),
   boards: z.array(boardSchema).default([]),
   claims: z.array(claimSchema).default([]),
-  sections: z.array(z.strictObject({ id, title: z.string(), questions: z.array(questionSchema).min(1) })).min(1),
+  sections: z.array(z.strictObject({
+    id,
+    title: z.string(),
+    /** Asked once the pictures and papers are there, as a survey is. */
+    afterFiles: z.boolean().optional(),
+    questions: z.array(questionSchema).min(1),
+  })).min(1),
   accessibleSeatWhen: conditionSchema,
   /** What is sat. Without any, everybody sits once, in whichever session has a seat. */
   testPapers: z.array(testPaperSchema).max(200).default([]),
@@ -284,6 +290,7 @@ export const noticeSchema = z.strictObject({
   letters: z.array(noticeLetterSchema).max(60).optional(),
   terms: z.array(termSchema).max(12).optional(),
   declaration: longText().min(1),
+  declarationSigned: signedBySchema.optional(),
   card: z.strictObject({ title: z.string(), instructions: z.array(longText()).min(1) }),
 })
 /** A notice with all that it refers to. */

@@ -1,7 +1,7 @@
 import { liveSheet, textAnswer, type Answers, type Row } from '../application/answers'
 import { postLimits } from '../application/post-limits'
 import { collisionsAmong } from '../application/timetable'
-import { addDays, daysBetween, type CalendarDate } from '../calendar/calendar-date'
+import { addDays, daysBetween, firstOfMonth, type CalendarDate } from '../calendar/calendar-date'
 import { evaluatePosts, type PostVerdict } from '../eligibility/evaluate'
 import type { Column } from '../notice/questions'
 import type { Notice, Question } from '../notice/schema'
@@ -91,7 +91,7 @@ function answerOf(about: About, question: Question, answers: Answers): Answers[s
     case 'postalCode':
       return home.postalPrefix.padEnd(question.digits, '0').slice(0, question.digits)
     case 'date':
-      return dateOf(about, question)
+      return toPrecision(dateOf(about, question), question)
     case 'choice':
       return random.weighed(question.options, option => spread.options[question.id]?.[option.id] ?? 1).id
     case 'number':
@@ -110,6 +110,8 @@ function answerOf(about: About, question: Question, answers: Answers): Answers[s
 }
 
 const yearOf = (date: CalendarDate): number => Number(date.slice(0, 4))
+
+const toPrecision = (day: CalendarDate, { monthOnly }: { monthOnly?: boolean | undefined }) => monthOnly ? firstOfMonth(day) : day
 
 function dateOf(
   { notice, spread, random, today }: About,
@@ -168,7 +170,7 @@ function cellOf({ random, percent, today }: About, column: Column, row: Row, tak
     }
     case 'date': {
       const day = nextDay()
-      return day > today ? today : day
+      return toPrecision(day > today ? today : day, column)
     }
   }
 }

@@ -10,6 +10,7 @@ import { imageKindsOf, imageRuleOf } from '../../core/notice/image-rules'
 import type { Language } from '../../core/words/language'
 import type { Examination, ExaminationRead } from '../services/notice/examinations'
 import type { HandoutView, VersionRow } from '../../shared/notice'
+import { linkPieces } from '../../shared/links'
 import { section, sayIn, table, type PublicPage, type Say } from './page'
 import { corrections, endorsements, requests, terms } from './wanted'
 
@@ -126,6 +127,10 @@ function amendments(say: Say, language: Language, notice: Notice, versions: read
   )]
 }
 
+/** A text with its web addresses as links. */
+const linked = (text: string): (VNode | string)[] =>
+  linkPieces(text).map(piece => piece.isLink ? h('a', { href: piece.text, rel: 'noopener noreferrer' }, piece.text) : piece.text)
+
 function information(say: Say, notice: Notice): VNode[] {
   const { information: known, body } = notice
   if (!known) return []
@@ -136,20 +141,20 @@ function information(say: Say, notice: Notice): VNode[] {
           say('examinations.news'),
           [...known.news].sort((a, b) => Date.parse(b.at) - Date.parse(a.at)).map(one =>
             h('div', [h('h3', [one.title, ' ', h('span', { class: 'soft small' }, spellInstant(one.at, body.zone))]),
-              h('p', filledText(notice, one.text))])
+              h('p', linked(filledText(notice, one.text)))])
           ),
         ),
       ]
       : []),
-    ...(known.summary ? [section(say('examinations.inShort'), [h('p', filledText(notice, known.summary))])] : []),
+    ...(known.summary ? [section(say('examinations.inShort'), [h('p', linked(filledText(notice, known.summary)))])] : []),
     ...(known.steps.length > 0
-      ? [section(say('examinations.stepByStep'), [h('ol', known.steps.map(step => h('li', filledText(notice, step))))])]
+      ? [section(say('examinations.stepByStep'), [h('ol', known.steps.map(step => h('li', linked(filledText(notice, step)))))])]
       : []),
     ...(known.desks.length > 0
       ? [
         section(say('examinations.whom'), [h(
           'ul',
-          known.desks.map(desk => h('li', [h('b', desk.title), ': ', [desk.contact, desk.hours].filter(Boolean).join(', ')])),
+          known.desks.map(desk => h('li', [h('b', desk.title), ': ', linked([desk.contact, desk.hours].filter(Boolean).join(', '))])),
         )]),
       ]
       : []),

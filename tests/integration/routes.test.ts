@@ -183,6 +183,7 @@ const table: Record<string, Row> = {
   'POST own/addresses': { may: ['owner', 'stranger'], body: { codeId: zero, code: '000000' } },
   'DELETE own/addresses/:id': { may: ['owner', 'stranger'], address: `own/addresses/${zero}` },
   'PUT own/password': { may: ['owner', 'stranger'], body: { password: 'x' } },
+  'GET own/letters': { may: ['owner', 'stranger'], address: `own/letters?application=${zero}` },
   'PUT own/letters/:id/seen': { may: ['owner', 'stranger'], address: `own/letters/${zero}/seen` },
   'PUT own/language': { may: ['owner', 'stranger'], body: { language: 'fr' } },
   'DELETE own/password': { may: ['owner', 'stranger'] },

@@ -130,4 +130,48 @@ describe('texts that are accepted', () => {
     // A wording stands once, however many have accepted it.
     expect(await office.db.select().from(textWording).where(eq(textWording.text, 'It is kept.'))).toHaveLength(1)
   })
+
+  it('are signed by the name or the initials of the form where the notice says so; who keeps the paper ticks', async () => {
+    const signing = await openOffice({ terms: [{ ...rules[1], signed: 'initialled' }], declarationSigned: 'signed' })
+    const candidate = await signing.candidate()
+    const by = signing.by(candidate)
+    const [id, onPaper] = [await signing.begin(candidate), await signing.begin(await signing.candidate())]
+    for (const one of [id, onPaper]) {
+      await saveAnswers(signing.as(), one, { revision: 0, changes: sampleAnswers }, { reason: 'Read off the paper' })
+      await signing.addFiles(one)
+    }
+    const { texts } = await readTexts(by, id, null)
+    expect(texts.map(one => [one.id, one.signed])).toEqual([['data-use', 'initialled'], ['declaration', 'signed']])
+    const hand = (initials?: string, signature?: string, caller = by, form = id) =>
+      submitApplication(caller, form, {
+        revision: 1,
+        declared: true,
+        texts: texts.map(({ id: text, sha256 }) => {
+          const typed = text === 'declaration' ? signature : initials
+          return { id: text, sha256, ...typed === undefined ? {} : { signature: typed } }
+        }),
+      })
+    const name = String(sampleAnswers.certificateName)
+    const letters = name.split(' ').map(word => word[0]).join('. ').toLowerCase()
+    expect(await problemOf(hand(letters))).toMatchObject({
+      code: 'sheet.signature',
+      parameters: { title: 'declaration', name, typed: 'none' },
+    })
+    expect(await problemOf(hand('X', name))).toMatchObject({ code: 'sheet.signature', parameters: { signed: 'initialled', typed: 'X' } })
+    expect(await problemOf(hand(letters, 'Somebody Else'))).toMatchObject({
+      code: 'sheet.signature',
+      parameters: { typed: 'Somebody Else' },
+    })
+    // Without naming the declaration's text nobody gets by its signature either.
+    expect(await problemOf(submitApplication(by, id, { revision: 1, declared: true, texts: [] }))).toMatchObject({
+      code: 'sheet.texts-open',
+    })
+    await hand(letters, `  ${name.toUpperCase()} `)
+    await hand(undefined, undefined, signing.as(), onPaper)
+    const signed = async (form: string) =>
+      (await signing.db.select().from(acceptedText).where(eq(acceptedText.applicationId, form))).map(one => one.signed).sort()
+    expect(await signed(id)).toEqual(['initialled', 'signed'])
+    expect(await signed(onPaper)).toEqual(['ticked', 'ticked'])
+    await signing.close()
+  })
 })

@@ -4,7 +4,7 @@ import type { Principal } from '../../core/access/principal'
 import { contact } from '../../server/database/schema'
 import { readDossier } from '../../server/services/applications/dossier'
 import { candidateOf } from '../../server/services/candidates/look-as'
-import { readOwn } from '../../server/services/candidates/own'
+import { readLettersAbout, readOwn } from '../../server/services/candidates/own'
 import { announce, listAnnouncements } from '../../server/services/letters/announcements'
 import { seeApplication, seeLetter } from '../../server/services/letters/seen'
 import { writeLetters } from '../../server/services/letters/write'
@@ -54,6 +54,10 @@ describe('what somebody was told', () => {
     while (await writeLetters(office.product) > 0) { /* page by page */ }
     const [news, ...more] = (await readOwn(office.by(second.owner))).letters.filter(one => one.isUnread)
     expect([news?.isUnread, more]).toEqual([true, []])
+    // The letter stands with its application, for its own account alone.
+    const about = async (id: string, by = second.owner) => (await readLettersAbout(office.by(by), id)).map(one => one.id)
+    expect(await about(second.id)).toContain(news?.id)
+    expect([await about(first.id), await about(second.id, first.owner)]).toEqual([[], []])
     expect(await problemOf(seeLetter(office.by(first.owner), news?.id ?? ''))).toMatchObject({ code: 'letter.unknown' })
     expect(await problemOf(seeApplication(office.by(first.owner), second.id))).toMatchObject({ code: 'access.relation' })
     expect(await found({ is: ['unread:return'] })).toBe(1)

@@ -26,7 +26,7 @@ const spelling = useSpelling()
     >
       <summary>
         <b>{{ one.title || say('parts.declaration') }}</b>
-        <span class="soft small block">{{ say('parts.acceptedAs', { at: spelling.instant(one.at), hasBy: String(one.by !== ''), by: one.by, version: one.noticeVersion, language: languageName(one.language) }) }}</span>
+        <span class="soft small block">{{ say('parts.acceptedAs', { at: spelling.instant(one.at), hasBy: String(one.by !== ''), by: one.by, version: one.noticeVersion, language: languageName(one.language), signed: one.signed }) }}</span>
       </summary>
       <p class="words">
         {{ one.text }}

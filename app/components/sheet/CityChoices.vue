@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import '~/words/later'
-import type Sortable from 'sortablejs'
 import { distanceKm } from '~~/core/allocation/policy'
 import { cityOfPostalCode } from '~~/core/application/answers'
 import type { Notice } from '~~/core/notice/schema'
 import type { CityFullness } from '~~/shared/centres'
 
-/**
- * Ranked test cities: added from a list or from those near home; moved by dragging, by their number, or up and down by keys; taken off.
- */
+/** Ranked test cities: added from a list or from those near home, moved, taken off. */
 const props = defineProps<{ notice: Notice, max: number, id: string, /** Where home is known from. */ postalCode: string }>()
 const list = defineModel<string[]>({ required: true })
 const spelling = useSpelling()
@@ -64,99 +61,23 @@ function add(city: string) {
   if (city && !list.value.includes(city)) list.value = [...list.value, city]
   picked.value = ''
 }
-function move(from: number, to: number) {
-  const next = [...list.value]
-  const [city] = next.splice(from, 1)
-  if (city) next.splice(Math.max(0, Math.min(next.length, to)), 0, city)
-  list.value = next
-}
-/** Takes the place whose number was typed; what is none leaves all as it was. */
-function placeAt(from: number, event: Event) {
-  const field = event.target as HTMLInputElement
-  const to = Number(field.value)
-  if (Number.isInteger(to) && to > 0) move(from, to - 1)
-  field.value = String(from + 1)
-}
-const rows = ref<HTMLElement | null>(null)
-let sorting: Sortable | undefined
-// What drags comes once there is something to drag.
-watch([rows, () => list.value.length > 1], async ([element, isSorted]) => {
-  sorting?.destroy()
-  sorting = undefined
-  if (!element || !isSorted) return
-  const { default: Sorting } = await import('sortablejs')
-  if (rows.value !== element) return
-  sorting = Sorting.create(element, {
-    handle: '.handle',
-    animation: 120,
-    onEnd: ({ item, oldIndex = 0, newIndex = 0 }) => {
-      // The list is drawn from the answer: what was dragged goes back to where it was, and the answer changes.
-      element.insertBefore(item, element.children[oldIndex + (newIndex < oldIndex ? 1 : 0)] ?? null)
-      if (newIndex !== oldIndex) move(oldIndex, newIndex)
-    },
-  })
-})
-onBeforeUnmount(() => sorting?.destroy())
 </script>
 
 <template>
   <div>
-    <ol
+    <SheetRanked
       v-if="list.length > 0"
-      ref="rows"
-    >
-      <li
-        v-for="(city, i) in list"
-        :key="city"
-      >
-        <span
-          class="handle"
-          aria-hidden="true"
-        >⠿</span>
-        <input
-          :value="i + 1"
-          class="field rank"
-          inputmode="numeric"
-          autocomplete="off"
-          :aria-label="say('parts.placeOf', { city: spelling.city(city) })"
-          @change="placeAt(i, $event)"
-          @keydown.enter.prevent="placeAt(i, $event)"
-        >
-        <span>{{ spelling.city(city) }}</span>
-        <span class="moves">
-          <button
-            type="button"
-            :disabled="i === 0"
-            :aria-label="say('sheet.onePlaceUp', { city: spelling.city(city) })"
-            @click="move(i, i - 1)"
-          >
-            ↑
-          </button>
-          <button
-            type="button"
-            :disabled="i === list.length - 1"
-            :aria-label="say('sheet.onePlaceDown', { city: spelling.city(city) })"
-            @click="move(i, i + 1)"
-          >
-            ↓
-          </button>
-          <button
-            type="button"
-            :aria-label="say('sheet.takeCityOff', { city: spelling.city(city) })"
-            @click="list = list.filter(c => c !== city)"
-          >
-            {{ say('sheet.takeOffShort') }}
-          </button>
-        </span>
-        <span class="soft small about">{{ about(city) }}</span>
-      </li>
-    </ol>
+      v-model="list"
+      :title="spelling.city"
+      :about="about"
+      removable
+    />
     <FieldPick
       v-if="list.length < max"
       :id="id"
       v-model="picked"
       :groups="islands"
-      :placeholder="list.length === 0 ? say('sheet.firstChoice') : say('sheet.nextChoice')"
+      :placeholder="list.length === 0 ? say('parts.firstChoice') : say('parts.nextChoice')"
       @keydown="byKeys = true"
       @keydown.enter="take"
       @pointerdown="byKeys = false"
@@ -168,9 +89,9 @@ onBeforeUnmount(() => sorting?.destroy())
       class="add"
       @click="add(picked)"
     >
-      {{ say('sheet.addCity', { city: spelling.city(picked) }) }}
+      {{ say('parts.addCity', { city: spelling.city(picked) }) }}
     </button>
-    <span class="soft small count">{{ say('sheet.ofNamed', { named: list.length, max }) }}</span>
+    <span class="soft small count">{{ say('parts.ofNamed', { named: list.length, max }) }}</span>
     <section v-if="near.length > 0">
       <p class="soft small">
         {{ say('parts.nearHome') }}
@@ -183,7 +104,7 @@ onBeforeUnmount(() => sorting?.destroy())
           <span class="name">{{ spelling.city(city.id) }} <span class="soft small">{{ about(city.id) }}</span></span>
           <button
             type="button"
-            :aria-label="say('sheet.addCity', { city: spelling.city(city.id) })"
+            :aria-label="say('parts.addCity', { city: spelling.city(city.id) })"
             @click="add(city.id)"
           >
             {{ say('parts.addShort') }}
@@ -195,20 +116,14 @@ onBeforeUnmount(() => sorting?.destroy())
 </template>
 
 <style scoped>
-ol, ul { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 560px; }
+ul { list-style: none; margin: 4px 0 8px; padding: 0; max-width: 560px; }
 section { margin-top: 8px; }
-li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; background: var(--sheet); }
-ol li { display: grid; grid-template-columns: auto auto minmax(0, 1fr) auto; gap: 0 8px; }
-.about { grid-column: 3 / -1; }
-.handle { cursor: grab; color: var(--ink-soft); padding: 2px 4px; touch-action: none; }
-.rank { width: 44px; text-align: center; font-weight: 600; }
+li { display: flex; gap: 8px; align-items: center; border-bottom: 1px solid var(--line); padding: 3px 0; }
 .name { flex: 1; min-width: 0; }
-.moves { display: flex; gap: 6px; }
 button {
   font: inherit; font-size: 14px; color: var(--accent); background: none; border: 1px solid var(--line); border-radius: var(--radius);
   padding: 2px 8px; min-height: 26px; cursor: pointer;
 }
 .add { margin-left: 8px; }
-button:disabled { color: var(--line-strong); cursor: default; }
 .count { margin-left: 12px; }
 </style>

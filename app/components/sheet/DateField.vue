@@ -1,17 +1,28 @@
 <script setup lang="ts">
 import { parseCalendarDate } from '~~/core/calendar/calendar-date'
-import { readDates } from '~~/core/calendar/read-date'
-import { spellBirthday } from '~~/core/calendar/zone'
+import { readDates, readMonth } from '~~/core/calendar/read-date'
+import { spellBirthday, spellMonth } from '~~/core/calendar/zone'
 
-/** A date, typed in any usual order and said back with its month in letters; what could be two days is asked. */
-const props = defineProps<{ inputId: string, name: string, answer: string, flawed: boolean }>()
+/** A date or a month, typed in any usual order and said back with its month in letters; what could be two days is asked. */
+const props = defineProps<{
+  inputId: string,
+  name: string,
+  answer: string,
+  flawed: boolean,
+  monthOnly?: boolean | undefined,
+  /** Where no label stands beside it. */
+  label?: string,
+  width?: string,
+}>()
 const emit = defineEmits<{ change: [answer: string] }>()
 const typed = ref(shown(props.answer))
 const focused = ref(false)
-const readings = computed(() => readDates(typed.value))
+const read = (text: string) => props.monthOnly ? [readMonth(text) ?? []].flat() : readDates(text)
+const readings = computed(() => read(typed.value))
 
 function shown(answer: string): string {
-  return parseCalendarDate(answer) ? spellBirthday(answer) : answer
+  if (!parseCalendarDate(answer)) return answer
+  return props.monthOnly ? spellMonth(answer) : spellBirthday(answer)
 }
 watch(() => props.answer, (answer) => {
   if (!focused.value) typed.value = shown(answer)
@@ -19,7 +30,7 @@ watch(() => props.answer, (answer) => {
 // What is one day is kept as that day; anything else is kept as it was typed, and the margin says what is wrong.
 function take(text: string) {
   typed.value = text
-  const [only, other] = readDates(text)
+  const [only, other] = read(text)
   emit('change', only && !other ? only : text)
 }
 function choose(day: string) {
@@ -39,8 +50,9 @@ function leave() {
       :value="typed"
       :name="name"
       class="field"
-      :placeholder="say('sheet.exampleOfADate')"
-      style="width: 180px"
+      :placeholder="say(monthOnly ? 'sheet.exampleOfAMonth' : 'sheet.exampleOfADate')"
+      :aria-label="label"
+      :style="{ width: width ?? '180px' }"
       :aria-invalid="flawed"
       :class="{ flawed }"
       autocomplete="off"
@@ -52,7 +64,7 @@ function leave() {
     <span
       v-if="readings.length === 1 && typed !== shown(readings[0] ?? '')"
       class="soft"
-    >{{ spellBirthday(readings[0] ?? '') }}</span>
+    >{{ shown(readings[0] ?? '') }}</span>
     <span
       v-else-if="readings.length === 2"
       class="which"

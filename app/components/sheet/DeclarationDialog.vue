@@ -15,7 +15,7 @@ const { got, failure, reload } = useTexts(props.id)
 // What was not taken may have been changed meanwhile: it stands there as it is now.
 watch(() => props.busy, isBusy => isBusy || void reload())
 const asked = computed(() => got.value?.texts.filter(one => !one.isAccepted) ?? [])
-const { ticked, isComplete, read } = useTicks(() => asked.value)
+const { ticked, typed, isSigned, isComplete, read } = useTicks(() => asked.value, props.own)
 function tick(id: string) {
   if (id === declarationId) return props.own ? say('own.iDeclareThis') : say('parts.theCandidateHasDeclaredThis')
   return props.own ? say('parts.iAcceptThis') : say('parts.theCandidateAcceptsThis')
@@ -43,6 +43,8 @@ function tick(id: string) {
       v-for="text in asked"
       :key="text.sha256"
       v-model="ticked[text.sha256]"
+      v-model:typed="typed[text.sha256]"
+      :is-signed="isSigned(text)"
       :text="text"
       :tick="tick(text.id)"
     />

@@ -6,6 +6,7 @@ import type { Dossier } from '~~/shared/applications'
 const props = defineProps<{ dossier: Dossier, items: { id: string, title: string }[], own?: boolean }>()
 const emit = defineEmits<{ changed: [dossier: Dossier], gone: [] }>()
 const session = useSessionStore()
+const cycle = useCycleStore()
 const relations: Relation[] = props.own ? ['own application'] : []
 const asking = ref(false)
 const showsTexts = ref(false)
@@ -50,6 +51,11 @@ const mayAsk = computed(() => session.may('questions.ask', relations))
       <LazySheetAccepted
         v-if="showsTexts"
         :id="dossier.id"
+      />
+      <LazySheetLetters
+        v-if="own && dossier.submittedAt && cycle.notice"
+        :id="dossier.id"
+        :zone="cycle.notice.body.zone"
       />
       <ActMenu
         :dossier="dossier"

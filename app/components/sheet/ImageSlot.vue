@@ -79,6 +79,7 @@ function refused(words: string) {
 async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string, Verdict>) {
   if (await send(picture, edits, verdicts, edits.length > 0 && picked.value ? [picked.value] : [])) picked.value = null
 }
+const isLate = useLate()
 </script>
 
 <template>
@@ -126,8 +127,8 @@ async function sendPicture(picture: Blob, edits: Edit[], verdicts: Record<string
         <p class="soft small">
           {{ wanted }}<PictureSwatches :rule="rule" />
         </p>
-        <PictureExamples
-          v-if="!image"
+        <LazyPictureExamples
+          v-if="!image && isLate"
           :kind="kind"
         />
         <div class="choose">

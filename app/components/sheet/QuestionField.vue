@@ -16,15 +16,8 @@ const filledAs = computed(() =>
   ({ name: 'name', email: 'email', mobile: 'tel', postalCode: 'postal-code' } as Record<string, string>)[props.question.kind] ?? 'off'
 )
 
-/** Ranking cities takes a part of its own, which comes once the sheet stands; nobody begins with it. */
-const isLate = ref(false)
-if (props.question.kind === 'cities') {
-  onMounted(() =>
-    setTimeout(() => {
-      isLate.value = true
-    }, 1500)
-  )
-}
+// Ranking cities takes a part of its own; nobody begins with it.
+const isLate = useLate()
 
 const text = computed({
   get: () => typeof props.answer === 'string' ? props.answer : '',
@@ -110,6 +103,12 @@ const width = computed(() =>
           v-if="inTheWay(notice, list, post.id)"
           class="soft small"
         >{{ say('sheet.notTogether', { other: inTheWay(notice, list, post.id) ?? '' }) }}</span></span></label>
+        <LazySheetRanked
+          v-if="question.ranked && list.length > 1"
+          v-model="list"
+          :title="spelling.post"
+          :says="say('sheet.inYourOrder')"
+        />
       </div>
       <LazySheetTableField
         v-else-if="question.kind === 'table'"
@@ -132,6 +131,7 @@ const width = computed(() =>
         :name="question.id"
         :answer="text"
         :flawed="flawed"
+        :month-only="question.monthOnly"
         @change="emit('change', $event)"
       />
       <span
@@ -174,7 +174,7 @@ const width = computed(() =>
         v-if="question.help && !readonly"
         class="soft small help"
       >
-        {{ question.help }}
+        <HouseLinked :text="question.help" />
       </p>
     </div>
   </div>

@@ -53,12 +53,22 @@ const width = (index: number, kind: keyof typeof widths) => index === 0 ? '200px
             :style="{ width: width(place, column.kind) }"
             @update:model-value="type(index, column.id, $event)"
           />
+          <SheetDateField
+            v-else-if="column.kind === 'date'"
+            :input-id="`q-${question.id}-${index}-${column.id}`"
+            :name="`${question.id}-${index}-${column.id}`"
+            :answer="row[column.id] ?? ''"
+            :flawed="flawed"
+            :month-only="column.monthOnly"
+            :label="cellLabel(index, column.label)"
+            :width="width(place, column.kind)"
+            @change="type(index, column.id, $event)"
+          />
           <input
             v-else
             :value="row[column.id] ?? ''"
             class="field"
             :aria-label="cellLabel(index, column.label)"
-            :placeholder="column.kind === 'date' ? 'YYYY-MM-DD' : undefined"
             :inputmode="column.kind === 'marks' ? 'decimal' : 'text'"
             :style="{ width: width(place, column.kind) }"
             autocomplete="off"

@@ -7,7 +7,7 @@ const props = defineProps<{ id: string, /** Accepted by the candidate's own hand
 const emit = defineEmits<{ changed: [dossier: Dossier] }>()
 const { got, failure, reload } = useTexts(props.id)
 const first = computed(() => got.value?.texts.filter(one => one.isFirst) ?? [])
-const { ticked, isComplete, read } = useTicks(() => first.value)
+const { ticked, typed, isSigned, isComplete, read } = useTicks(() => first.value, props.own)
 const { busy, perform } = useAct(props.id, dossier => emit('changed', dossier))
 async function accept() {
   // A text that was changed meanwhile is shown as it is now.
@@ -30,6 +30,8 @@ async function accept() {
         v-for="text in first"
         :key="text.sha256"
         v-model="ticked[text.sha256]"
+        v-model:typed="typed[text.sha256]"
+        :is-signed="isSigned(text)"
         :text="text"
         :tick="own ? say('parts.iAcceptThis') : say('parts.theCandidateAcceptsThis')"
       />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Question } from '~~/core/notice/schema'
+import type { Notice, Question } from '~~/core/notice/schema'
 import { listAnswer } from '~~/core/application/answers'
 import { ruleOfItem, rulesFor } from '~~/core/application/corrections'
 import type { TextRead } from '~~/shared/acts'
@@ -45,6 +45,14 @@ const beside = (question: string) => findings.value.filter(f => f.about === ques
 /** Missing answers are not shouted at somebody who has only begun: they show once the sheet is half full or was returned. */
 const shown = (question: string) => beside(question).filter(f => f.code !== 'sheet.missing' || eager.value)
 const eager = ref(false)
+/** In the order in which they are asked: parts of the form, the files, and what comes after those. */
+const parts = computed<
+  ({ section: Notice['sections'][number], group?: undefined } | { section?: undefined, group: typeof groups.value[number] })[]
+>(() => {
+  const sections = notice.value?.sections ?? []
+  const asParts = (afterFiles: boolean) => sections.filter(one => (one.afterFiles ?? false) === afterFiles).map(section => ({ section }))
+  return [...asParts(false), ...groups.value.map(group => ({ group })), ...asParts(true)]
+})
 /** One row for each question, so that its findings stand beside it; the long list of verdicts has room beside the rest of its section. */
 function rowsOf(questions: Question[]): Question[][] {
   const live = questions.flatMap(q => asked.value.get(q.id) ?? [])
@@ -164,116 +172,102 @@ onBeforeRouteLeave(async () => {
       </div>
 
       <template
-        v-for="section in notice.sections"
-        :key="section.id"
+        v-for="{ section, group } in parts"
+        :key="section?.id ?? group?.title"
       >
         <div class="sheet-row head">
           <div class="body">
             <h2
-              :id="`part-${section.id}`"
+              :id="section && `part-${section.id}`"
               class="section-title"
             >
-              {{ section.title }}
+              {{ section ? section.title : group.title }}
             </h2>
             <p
-              v-if="frozenIn(section.questions)"
+              v-if="section ? frozenIn(section.questions) : group.words"
               class="soft small"
             >
-              {{ frozenIn(section.questions) }}
+              {{ section ? frozenIn(section.questions) : group.words }}
             </p>
           </div>
           <div class="beside" />
         </div>
-        <div
-          v-for="row in rowsOf(section.questions)"
-          :key="row[0]?.id"
-          class="sheet-row"
-          @focusin="stepInto(section.id)"
-        >
-          <div class="body">
-            <SheetQuestionField
-              v-for="question in row"
-              :key="question.id"
-              :question="question"
-              :notice="notice"
-              :answer="answers[question.id]"
-              :readonly="!sheet.isOpen(question.id)"
-              :flawed="shown(question.id).some(f => f.verdict === 'fail')"
-              @change="sheet.change(question.id, $event)"
-            />
-          </div>
-          <div class="beside">
-            <template
-              v-for="question in row"
-              :key="question.id"
-            >
-              <HouseFindingNote
-                v-for="finding in shown(question.id)"
-                :key="finding.code"
-                :finding="finding"
+        <template v-if="section">
+          <div
+            v-for="row in rowsOf(section.questions)"
+            :key="row[0]?.id"
+            class="sheet-row"
+            @focusin="stepInto(section.id)"
+          >
+            <div class="body">
+              <SheetQuestionField
+                v-for="question in row"
+                :key="question.id"
+                :question="question"
+                :notice="notice"
+                :answer="answers[question.id]"
+                :readonly="!sheet.isOpen(question.id)"
+                :flawed="shown(question.id).some(f => f.verdict === 'fail')"
+                @change="sheet.change(question.id, $event)"
               />
-              <p v-if="earlier(question)">
-                <button
-                  type="button"
-                  class="press small"
-                  @click="sheet.change(question.id, earlier(question)?.answer ?? '')"
+            </div>
+            <div class="beside">
+              <template
+                v-for="question in row"
+                :key="question.id"
+              >
+                <HouseFindingNote
+                  v-for="finding in shown(question.id)"
+                  :key="finding.code"
+                  :finding="finding"
+                />
+                <p v-if="earlier(question)">
+                  <button
+                    type="button"
+                    class="press small"
+                    @click="sheet.change(question.id, earlier(question)?.answer ?? '')"
+                  >
+                    {{ say('sheet.sameAs', { other: earlier(question)?.label ?? '' }) }}
+                  </button>
+                </p>
+                <LazySheetClaim
+                  v-for="claim in claimsAt(question.id)"
+                  :key="claim.id"
+                  class="proof"
+                  :claim="claim"
+                  :notice="notice"
+                  :answers="decided"
+                />
+                <p
+                  v-for="request in requestsAt(question.id)"
+                  :key="request.id"
+                  class="soft small proof"
                 >
-                  {{ say('sheet.sameAs', { other: earlier(question)?.label ?? '' }) }}
-                </button>
-              </p>
-              <LazySheetClaim
-                v-for="claim in claimsAt(question.id)"
-                :key="claim.id"
-                class="proof"
-                :claim="claim"
+                  <b>{{ request.title }}</b> {{ say('sheet.isARequest', { proof: request.proof }) }}
+                </p>
+              </template>
+              <LazySheetPostLimits
+                v-if="row.some(question => question.kind === 'posts' && (question.groups.length > 0 || question.mostLoad !== undefined))"
                 :notice="notice"
                 :answers="decided"
               />
-              <p
-                v-for="request in requestsAt(question.id)"
-                :key="request.id"
-                class="soft small proof"
-              >
-                <b>{{ request.title }}</b> {{ say('sheet.isARequest', { proof: request.proof }) }}
-              </p>
-            </template>
-            <LazySheetPostLimits
-              v-if="row.some(question => question.kind === 'posts' && (question.groups.length > 0 || question.mostLoad !== undefined))"
-              :notice="notice"
-              :answers="decided"
-            />
-            <LazySheetTimetable
-              v-if="notice.testPapers.length > 0 && row.some(question => question.kind === 'posts')"
-              :notice="notice"
-              :answers="decided"
-            />
-            <SheetPostVerdicts
-              v-if="row.some(question => question.kind === 'posts')"
-              :verdicts="verdicts"
-              :chosen="listAnswer(answers, 'posts')"
-              :answers="answers"
-              folded
-            />
+              <LazySheetTimetable
+                v-if="notice.testPapers.length > 0 && row.some(question => question.kind === 'posts')"
+                :notice="notice"
+                :answers="decided"
+              />
+              <SheetPostVerdicts
+                v-if="row.some(question => question.kind === 'posts')"
+                :verdicts="verdicts"
+                :chosen="listAnswer(answers, 'posts')"
+                :answers="answers"
+                folded
+              />
+            </div>
           </div>
-        </div>
-      </template>
-
-      <template
-        v-for="group in groups"
-        :key="group.title"
-      >
-        <div class="sheet-row head">
-          <div class="body">
-            <h2 class="section-title">
-              {{ group.title }}
-            </h2>
-            <p class="soft small">
-              {{ group.words }}
-            </p>
-          </div>
-          <div class="beside" />
-        </div>
+        </template>
         <SheetFiles
+          v-else
           :dossier="dossier"
           :slots="group.slots"
           :is-open="isSlotOpen"

@@ -56,6 +56,9 @@ export function questionFindings(notice: Notice, questions: Questions): NoticeFi
       if (wanted !== undefined && question.kind !== wanted) {
         findings.push(found('fact.kind', `${at}/kind`, { question: question.id, found: question.kind, wanted }))
       }
+      if (question.kind === 'date' && question.monthOnly && wanted !== undefined) {
+        findings.push(found('fact.day', `${at}/monthOnly`, { question: question.id }))
+      }
       if (question.id === 'subjects' && question.kind === 'table') {
         for (const column of subjectColumns) {
           if (!question.columns.some(c => c.id === column)) {

@@ -1,5 +1,5 @@
 import { liveAnswers, type Answer, type Answers } from '../../application/answers'
-import { addDays, dayNumber, parseCalendarDate, type CalendarDate } from '../../calendar/calendar-date'
+import { addDays, dayNumber, firstOfMonth, parseCalendarDate, type CalendarDate } from '../../calendar/calendar-date'
 import { questionsRead } from '../../eligibility/dependence'
 import { checksOf } from '../../eligibility/evaluate'
 import { Facts } from '../../eligibility/facts'
@@ -141,7 +141,9 @@ function answersTo(question: Question, notice: Notice, rules: readonly Rule[]): 
     case 'marks':
       return marks(question.id, notice, rules)
     case 'date':
-      return question.id === 'bornOn' ? birthdays(notice, rules) : dates(question.id, rules, notice)
+      return question.id === 'bornOn'
+        ? birthdays(notice, rules)
+        : dates(question.id, rules, notice).map(day => question.monthOnly ? firstOfMonth(day) : day)
     case 'table':
       return tables(question, notice, rules)
     case 'posts':

@@ -1,5 +1,6 @@
 import { compareFractions, hundred, parseDecimal, zero } from '../../marks/decimal'
 import { found, pointer, type NoticeFinding } from '../finding'
+import type { Column, Question } from '../questions'
 import type { Rule, RuleOf } from '../rules'
 import { easingsOf } from '../rules-within'
 import type { Notice } from '../schema'
@@ -133,8 +134,11 @@ function numberFindings(rule: RuleOf<'number'>, at: string, questions: Questions
   return min && max && compareFractions(min, max) > 0 ? [found('rule.bounds', at, { min: rule.min ?? '', max: rule.max ?? '' })] : []
 }
 
+/** A month is too little where days are counted. */
+const asksForDay = (asked: Question | Column | undefined) => asked?.kind === 'date' && !asked.monthOnly
+
 function dayFindings({ question, notBefore, notAfter }: RuleOf<'day'>, at: string, questions: Questions): NoticeFinding[] {
-  if (questions.get(question)?.kind !== 'date') return [found('rule.no-day', `${at}/question`, { question })]
+  if (!asksForDay(questions.get(question))) return [found('rule.no-day', `${at}/question`, { question })]
   return notBefore !== undefined && notAfter !== undefined && notBefore > notAfter
     ? [found('rule.bounds', at, { min: notBefore, max: notAfter })]
     : []
@@ -152,11 +156,11 @@ function experienceFindings(rule: RuleOf<'experience'>, at: string, questions: Q
       column.options.some(o => o.id === value) ? [] : [found('condition.option', `${at}/only/values/${i}`, { value, question: column.id })]
     )
     : []
-  const since = after !== undefined && questions.get(after)?.kind !== 'date'
+  const since = after !== undefined && !asksForDay(questions.get(after))
     ? [found('rule.no-day', `${at}/after`, { question: after })]
     : []
   return [...kinds, ...since,
-    ...(['from', 'to'] as const).filter(end => !question.columns.some(c => c.id === rule[end] && c.kind === 'date')).map(end =>
+    ...(['from', 'to'] as const).filter(end => !question.columns.some(c => c.id === rule[end] && asksForDay(c))).map(end =>
       found('rule.no-date', `${at}/${end}`, { question: rule.question, column: rule[end] })
     )]
 }

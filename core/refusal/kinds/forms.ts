@@ -6,6 +6,7 @@ export const formKinds = {
   'sheet.declaration': 'bad-input',
   'sheet.texts-first': 'conflict',
   'sheet.texts-open': 'bad-input',
+  'sheet.signature': 'bad-input',
   'sheet.text-changed': 'conflict',
   'sheet.fee-first': 'conflict',
   'sheet.unpaid': 'conflict',

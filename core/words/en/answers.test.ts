@@ -9,7 +9,7 @@ describe('an answer as people read it', () => {
     ['bornOn', '2004-02-30', '2004-02-30'],
     ['category', 'outer-isles', 'Outer Isles'],
     ['category', 'admirals', 'admirals'],
-    ['posts', ['pilot-cadet', 'port-clerk'], 'Pilot cadet, Port clerk'],
+    ['posts', ['pilot-cadet', 'port-clerk'], 'Pilot cadet › Port clerk'],
     ['cities', ['skarnholm', 'ottrevik'], 'Skarnholm › Ottrevik'],
     ['cities', [], '–'],
     ['email', undefined, '–'],

@@ -22,6 +22,10 @@ const sheetWords: Record<string, FindingTeller> = {
     advice: 'Use letters, blanks, hyphens, dots and apostrophes; no digits.',
   }),
   'sheet.length': f => ({ title: `${p(f, 'label')} is too long`, advice: `At most ${p(f, 'max')} characters fit.` }),
+  'sheet.month': f => ({
+    title: `${p(f, 'label')} is not a month that exists`,
+    advice: 'Write month and year, such as Feb 2004 or 02/2004.',
+  }),
   'sheet.date': f => ({ title: `${p(f, 'label')} is not a day that exists`, advice: 'Write year, month and day, such as 2004-02-29.' }),
   'sheet.future': f => ({ title: `${p(f, 'label')} lies in the future`, advice: `The latest day possible is today, ${p(f, 'today')}.` }),
   'sheet.dateBefore': f => ({

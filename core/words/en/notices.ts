@@ -44,8 +44,11 @@ const messages: Record<NoticeFindingCode, string> = {
   'shape.grade-one': 'A grade stands for either a percentage or points: give exactly one.',
   'shape.claim-effect': 'A claim found false must change at least one answer.',
   'id.twice': '“{id}” stands here twice. Give one of them another id.',
+  'term.signed-first':
+    '“{title}” is accepted before the form has asked for a name, so nobody can sign it by one. Have it ticked, or asked at the end.',
   'id.taken': '“{id}” is the id of something else: an image, a document, a question or a post.',
   'fact.missing': 'No question “{question}” is asked. The rest of the work reads it by this id; add a question of kind {kind}.',
+  'fact.day': 'The rest of the work reads a day from “{question}”; a month is not enough.',
   'fact.kind': 'The question “{question}” is of kind {found}; the rest of the work reads a {wanted} from it.',
   'fact.option': '“{value}” is offered, which the notice does not know here: {known}.',
   'fact.column': 'The table “{question}” has no column “{column}”, which marks are read from.',
@@ -129,7 +132,7 @@ const messages: Record<NoticeFindingCode, string> = {
   'rule.no-table': 'The question “{question}” is no table of periods.',
   'rule.no-day': 'A day is wanted of “{question}”, which is no question for one.',
   'rule.no-column': 'The table “{question}” has no column “{column}”.',
-  'rule.no-date': 'The table “{question}” has no date “{column}”.',
+  'rule.no-date': 'The table “{question}” has no column “{column}” that asks for a day.',
   'member.unknown':
     '“{value}” is not {of, select, qualifications {a rung of the ladder} disciplines {one of the disciplines} subjects {one of the subjects} cities {a city of the register, nor is it described here} other {known here}}.',
   'rung.equals': 'Counts as “{value}”, which is no rung of its own.',

@@ -70,9 +70,10 @@ export const formTexts = {
   open: 'Still to pay',
   lastPayment: 'at the latest {at}',
   declaration: 'Declaration',
-  declared: 'Declared {at}.',
+  declared: 'Declared {at}{signed, select, signed {, signed by the name} initialled {, signed by initials} other {}}.',
   notDeclared: 'Not declared yet.',
-  accepted: 'Accepted: {title}, as version {version} of the notice has it, {at}.',
+  accepted:
+    'Accepted: {title}, as version {version} of the notice has it, {at}{signed, select, signed {, signed by the name} initialled {, signed by initials} other {}}.',
   foot: 'Application {number}, as it stood {at} · page {page} of {pages}',
 } as const
 

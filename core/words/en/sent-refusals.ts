@@ -48,6 +48,8 @@ export const messages = {
   'sheet.declaration': `The declaration must be accepted before the form is submitted. ${nothing}`,
   'sheet.texts-first': `Read and accept first: {titles}. The form opens then. ${nothing}`,
   'sheet.texts-open': `Not accepted yet: {titles}. Read and accept it, then hand the form in again. ${nothing}`,
+  'sheet.signature':
+    '{title, select, declaration {The declaration} other {“{title}”}} is signed by {signed, select, signed {the name as the form has it, “{name}”} other {the initials of the name “{name}”}}; {typed, select, none {nothing was} other {“{typed}” was}} typed. Nothing was handed in; all that was typed is kept.',
   'sheet.text-changed':
     '{title, select, declaration {The declaration} other {“{title}”}} was changed while you had it open. Read it as it is now, and accept that. Nothing was changed.',
   'sheet.fee-first': 'The fee of {number} is paid first; the rest of the form opens once it has come. Nothing was changed.',

@@ -1,4 +1,5 @@
 import { index, integer, pgTable, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import type { SignedBy } from '../../../core/notice/asked'
 import { application } from './applications'
 import { principal } from './people'
 
@@ -16,6 +17,8 @@ export const acceptedText = pgTable('accepted_text', {
   sha256: text('sha256').notNull(),
   noticeVersion: integer('notice_version').notNull(),
   language: text('language').notNull(),
+  /** What it was signed by: a tick, or the name or initials of the form, which were typed. */
+  signed: text('signed').$type<SignedBy>().notNull().default('ticked'),
   act: text('act').$type<'accept-texts' | 'submit' | 'hand-in-correction'>().notNull(),
   by: uuid('by').notNull().references(() => principal.id),
   at: timestamp('at', { withTimezone: true, mode: 'date' }).notNull(),

@@ -52,10 +52,15 @@ function accepted(flow: Flow, say: Say, notice: Notice, { submittedAt }: Dossier
   const declaration = submittedAt ? newest.get(declarationId) : undefined
   flow.heading(say('declaration'))
   flow.paragraph(declaration?.text ?? texts.find(({ id }) => id === declarationId)?.text ?? '')
-  flow.paragraph(submittedAt ? say('declared', { at: spellInstant(submittedAt, notice.body.zone) }) : say('notDeclared'), true)
-  for (const { id, title, at, noticeVersion } of newest.values()) {
+  flow.paragraph(
+    submittedAt
+      ? say('declared', { at: spellInstant(submittedAt, notice.body.zone), signed: declaration?.signed ?? 'ticked' })
+      : say('notDeclared'),
+    true,
+  )
+  for (const { id, title, at, noticeVersion, signed } of newest.values()) {
     if (id === declarationId) continue
-    flow.paragraph(say('accepted', { title, at: spellInstant(at, notice.body.zone), version: noticeVersion }), true)
+    flow.paragraph(say('accepted', { title, at: spellInstant(at, notice.body.zone), version: noticeVersion, signed }), true)
   }
 }
 

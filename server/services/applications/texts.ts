@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { languagesOf, noticeIn, writtenIn } from '../../../core/notice/languages'
+import { textAnswer } from '../../../core/application/answers'
 import type { Notice } from '../../../core/notice/schema'
-import { declarationId, textsToAccept, type TextToAccept } from '../../../core/notice/terms'
+import { declarationId, isSigned, textsToAccept, type TextToAccept } from '../../../core/notice/terms'
 import type { TextRead } from '../../../shared/acts'
 import type { TextsOfApplication } from '../../../shared/applications'
 import { refusal } from '../../../shared/refusal'
@@ -66,7 +67,7 @@ const titlesOf = (texts: readonly { title: string }[]) => texts.map(({ title }) 
 /** Accepts texts by themselves, before the form or while it is open. */
 export function acceptTexts(caller: Caller, id: string, read: readonly TextRead[], given: Given): Promise<Carried<null>> {
   return carryOut(caller, 'accept-texts', id, given, async (acting) => {
-    const wordings = wordingsRead(acting.notice, read)
+    const wordings = wordingsRead(acting, read)
     return {
       result: null,
       ...accepting(acting, 'accept-texts', wordings),
@@ -79,19 +80,33 @@ export function acceptTexts(caller: Caller, id: string, read: readonly TextRead[
 /** What handing in accepts: the declaration, and every text of the notice that is not accepted as it is now. */
 export function acceptingAll(acting: Acting, act: 'submit' | 'hand-in-correction', read: readonly TextRead[]) {
   const { notice, row } = acting
-  const wordings = wordingsRead(notice, read)
+  const wordings = wordingsRead(acting, read)
   const lacking = openTexts(notice, row).filter(({ id }) => !wordings.some(one => one.id === id))
   if (lacking.length > 0) throw refusal('sheet.texts-open', { titles: titlesOf(lacking) })
   // Whoever declares without a page declares what the notice says in its own language.
   const declaration = wordings.some(({ id }) => id === declarationId) ? [] : written(notice).filter(({ id }) => id === declarationId)
+  refuseUnsigned(acting, declaration, [])
   return accepting(acting, act, [...wordings, ...declaration])
 }
 
 /** Every text as the notice has it now, for a sender who keeps what was signed on paper. */
 export const textsOnPaper = (notice: Notice): TextRead[] => written(notice).map(({ id, sha256 }) => ({ id, sha256 }))
 
-function wordingsRead(notice: Notice, read: readonly TextRead[]): Wording[] {
-  return read.map(({ id, sha256 }) => {
+/** Who signs by hand: an officer, or the sender of a roll, keeps what was signed on paper. */
+const signsByHand = ({ context }: Pick<Acting, 'context'>) => context.principal.kind === 'candidate'
+
+function refuseUnsigned(acting: Pick<Acting, 'context' | 'row'>, wordings: readonly Wording[], read: readonly TextRead[]): void {
+  if (!signsByHand(acting)) return
+  const name = textAnswer(acting.row.answers, 'certificateName')
+  for (const { id, title, signed } of wordings) {
+    const typed = read.find(one => one.id === id)?.signature ?? ''
+    if (!isSigned(signed, name, typed)) throw refusal('sheet.signature', { title: title || id, signed, name, typed: typed || 'none' })
+  }
+}
+
+function wordingsRead(acting: Pick<Acting, 'context' | 'row' | 'notice'>, read: readonly TextRead[]): Wording[] {
+  const { notice } = acting
+  const wordings = read.map(({ id, sha256 }) => {
     const found = wordingsOf(notice).find(one => one.id === id && one.sha256 === sha256)
     if (!found) {
       const now = written(notice).find(one => one.id === id)
@@ -99,6 +114,8 @@ function wordingsRead(notice: Notice, read: readonly TextRead[]): Wording[] {
     }
     return found
   })
+  refuseUnsigned(acting, wordings, read)
+  return wordings
 }
 
 function accepting(
@@ -112,7 +129,7 @@ function accepting(
     columns: { accepted: { ...row.accepted, ...Object.fromEntries(wordings.map(({ id, sha256 }) => [id, sha256])) } },
     writes: [
       tx.insert(textWording).values(wordings.map(({ sha256, text }) => ({ sha256, text }))).onConflictDoNothing(),
-      tx.insert(acceptedText).values(wordings.map(({ id, title, sha256, language }) => ({
+      tx.insert(acceptedText).values(wordings.map(({ id, title, sha256, language, signed }) => ({
         id: context.newId(),
         applicationId: row.id,
         text: id,
@@ -120,6 +137,7 @@ function accepting(
         sha256,
         noticeVersion: version,
         language,
+        signed: signsByHand({ context }) ? signed : 'ticked',
         act,
         by: context.principal.id,
         at: context.now(),
@@ -134,7 +152,7 @@ type AcceptedRow = TextsOfApplication['accepted'][number]
 const withAccepted = keptAbout(() =>
   applicationStatement(sql`, array(
     select json_build_object('id', t.text, 'title', t.title, 'text', w.text, 'sha256', t.sha256, 'noticeVersion', t.notice_version,
-      'language', t.language, 'by', t.by, 'at', t.at)
+      'language', t.language, 'signed', t.signed, 'by', t.by, 'at', t.at)
     from accepted_text t join text_wording w on w.sha256 = t.sha256 where t.application_id = ${asked.id} order by t.at, t.text) as accepted`)
 )
 
@@ -148,11 +166,12 @@ export async function readTexts(caller: Caller, id: string, language: string | n
   const name = principal.kind === 'staff' ? await namesOf(db, more.accepted.map(one => one.by)) : () => ''
   const first = new Set(textsFirst(notice, row).map(one => one.id))
   return {
-    texts: all.filter(one => one.language === chosen).map(({ id: text, title, text: words, sha256 }) => ({
+    texts: all.filter(one => one.language === chosen).map(({ id: text, title, text: words, sha256, signed }) => ({
       id: text,
       title,
       text: words,
       sha256,
+      signed,
       isFirst: first.has(text),
       isAccepted: text !== declarationId && isAccepted(notice, row, text),
       isChanged: text !== declarationId && row.accepted[text] !== undefined && !isAccepted(notice, row, text),

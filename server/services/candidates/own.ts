@@ -1,13 +1,14 @@
-import { desc, eq } from 'drizzle-orm'
+import { and, desc, eq, type SQL } from 'drizzle-orm'
 import { payingCosts } from '../../../core/fees/channel'
 import { isPaidFirst, lastToPay } from '../../../core/fees/order'
 import type { Notice } from '../../../core/notice/schema'
 import { togetherAtMost } from '../../../shared/acts'
-import type { OwnApplication, OwnView, PaidTogether } from '../../../shared/candidates'
-import { application, contact, letter } from '../../database/schema'
+import type { OwnApplication, OwnLetter, OwnView, PaidTogether } from '../../../shared/candidates'
+import type { Executor } from '../../database/client'
+import { application, contact, letter, principal as principalRow } from '../../database/schema'
 import { currentAssessment } from '../fees/assessments'
 import { receivedFor } from '../fees/received'
-import { isNews } from '../letters/seen'
+import { isNews, tellsOf } from '../letters/seen'
 import { listExaminations } from '../notice/examinations'
 import type { Caller } from '../context'
 
@@ -67,8 +68,7 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
     togetherOf(notice, applications, new Set(rows.filter(row => row.fee === 'due').map(row => row.id)), at)
   )
   const contacts = await db.select().from(contact).where(eq(contact.principalId, principal.id)).orderBy(contact.provedAt)
-  const letters = await db.select({ row: letter, isNews }).from(letter).where(eq(letter.principalId, principal.id)).orderBy(desc(letter.at))
-    .limit(lettersShown)
+  const [reader] = await db.select({ readsIn: principalRow.readsIn }).from(principalRow).where(eq(principalRow.id, principal.id))
   return {
     applications,
     together,
@@ -81,14 +81,28 @@ export async function readOwn(caller: Caller): Promise<OwnView> {
       isOpen: at >= new Date(notice.keyDates.opens) && at < new Date(notice.keyDates.closes),
     })),
     contacts: contacts.map(({ channel, address }) => ({ channel, address })),
-    letters: letters.map(({ row: one, isNews: isUnread }) => ({
-      isUnread,
-      id: one.id,
-      channel: one.channel,
-      subject: one.subject,
-      body: one.body,
-      at: one.at.toISOString(),
-      state: one.state,
-    })),
+    letters: await lettersTo(db, principal.id),
+    readsIn: reader?.readsIn ?? null,
   }
+}
+
+/** Letters to one's own account that tell of one application. */
+export async function readLettersAbout(caller: Caller, applicationId: string): Promise<OwnLetter[]> {
+  const { db, principal } = await caller.authorise('own.read')
+  return lettersTo(db, principal.id, tellsOf(applicationId))
+}
+
+/** The newest first. */
+async function lettersTo(db: Executor, principalId: string, which?: SQL): Promise<OwnLetter[]> {
+  const rows = await db.select({ row: letter, isNews }).from(letter).where(and(eq(letter.principalId, principalId), which))
+    .orderBy(desc(letter.at)).limit(lettersShown)
+  return rows.map(({ row: { id, channel, subject, body, at, state }, isNews: isUnread }) => ({
+    isUnread,
+    id,
+    channel,
+    subject,
+    body,
+    at: at.toISOString(),
+    state,
+  }))
 }

@@ -32,6 +32,10 @@ async function see({ db, now }: Context, which: SQL | undefined): Promise<void> 
 /** Whether a letter tells something that its reader has not looked at. */
 export const isNews = sql<boolean>`exists (select 1 from message m where m.id = any(${letter.tells}) and m.unseen)`
 
+/** Letters that tell of one application. */
+export const tellsOf = (applicationId: string) =>
+  sql`exists (select 1 from message m where m.id = any(${letter.tells}) and m.application_id = ${applicationId})`
+
 const shownAtMost = 50
 
 /** What the people of an application were told, the newest first. */

@@ -68,7 +68,7 @@ const fromCycle = (cycle: string): SQL[] => [
   sql`update review_item set facts_sha256 = '' where review_id in (select id from review where cycle = ${cycle})`,
   sql`delete from roll_file where roll_id in (select id from roll where cycle = ${cycle})`,
   sql`update roll_row set name = '', reference = '', findings = '[]' where roll_id in (select id from roll where cycle = ${cycle})`,
-  sql`update roll set samples = '[]', sha256 = ${erasedFile} where cycle = ${cycle}`,
+  sql`update roll set samples = '[]', sha256 = ${erasedFile}, totals = totals - 'words', options = options - 'words' where cycle = ${cycle}`,
   sql`update job set request = '', error = null where cycle = ${cycle} and state not in ('waiting', 'running')`,
   sql`delete from name_word where word not in (select distinct unnest(string_to_array(name_key, ' ')) from roster_entry)`,
 ]

@@ -1,0 +1,1 @@
+ALTER TABLE "accepted_text" ADD COLUMN "signed" text DEFAULT 'ticked' NOT NULL;
