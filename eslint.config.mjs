@@ -38,9 +38,8 @@ export default withNuxt({
   files: ['**/*.ts', '**/*.mjs'],
   rules: { '@stylistic/max-len': ['error', longest] },
 }, {
-  // A composable holds the functions that share its state.
   files: ['**/*.ts', '**/*.mjs', '**/*.vue'],
-  ignores: ['app/composables/**', 'bench/**', 'demo/**', 'tests/**', '**/*.test.ts'],
+  ignores: ['bench/**', 'demo/**', 'tests/**', '**/*.test.ts'],
   rules: { 'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }] },
 }, {
   files: ['**/*.vue'],

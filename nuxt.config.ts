@@ -48,7 +48,8 @@ const entrance = ['app/pages/apply/index.vue', 'app/layouts/candidate.vue', 'app
 const candidatePages = ['app/pages/own/[id].vue']
 /** What they need only once somebody has pressed something: it comes by itself when the page stands. */
 const afterwards = ['act/Dialog', 'house/FindingRows', 'sheet/DeclarationDialog', 'sheet/ConflictDialog', 'sheet/Ways', 'sheet/Payment',
-  'picture/Coach', 'picture/Camera', 'document/Binder', 'document/Pages'].map(name => `app/components/${name}.vue`)
+  'picture/Coach', 'picture/Camera', 'picture/Examples', 'sheet/TableField', 'sheet/CityChoices', 'sheet/Ranked', 'document/Binder',
+  'document/Pages'].map(name => `app/components/${name}.vue`)
 const reached = new WeakMap<object, Map<string, string>>()
 
 /**

@@ -26,7 +26,7 @@ export async function callApi<T>(path: string, call: Call = {}): Promise<T> {
   if (session.looksAs !== null) {
     // Whoever looks as somebody else changes nothing in their place.
     if (!isQuestion) throw pageRefusal({ code: 'look.no-act', parameters: {} })
-    if (/^\/api\/(applications\/|own$)/.test(path)) url.searchParams.set('as', session.looksAs)
+    if (/^\/api\/(applications\/|own$|own\/letters\?)/.test(path)) url.searchParams.set('as', session.looksAs)
   }
   for (const [name, value] of Object.entries(call.query ?? {})) {
     if (Array.isArray(value)) { for (const one of value) url.searchParams.append(name, String(one)) }

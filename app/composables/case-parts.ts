@@ -51,3 +51,9 @@ export function useCaseParts(dossier: Ref<Dossier | null>) {
   )
   return { slots, telling, chosen, failed, sections, items, papers, toRead }
 }
+
+type CaseParts = ReturnType<typeof useCaseParts>
+/** One picture or paper of a case. */
+export type CaseSlot = CaseParts['slots']['value'][number]
+/** One section of the answers of a case. */
+export type CaseSection = CaseParts['sections']['value'][number]

@@ -1,9 +1,10 @@
 import type { InjectionKey, Ref } from 'vue'
 import type { Answers } from '~~/core/application/answers'
 import { parseNotice, readableNotice } from '~~/core/notice/check'
-import { applyEdit, isEqual, joinEdits, undone, type Clash, type Edit } from '~~/core/notice/edit'
-import { valueAt, type NoticeFinding } from '~~/core/notice/finding'
-import { idFrom, type NoticeForms, type SchemaNode } from '~~/core/notice/form'
+import { Drafting } from '~~/core/notice/drafting'
+import type { Clash } from '~~/core/notice/edit'
+import type { NoticeFinding } from '~~/core/notice/finding'
+import type { NoticeForms, SchemaNode } from '~~/core/notice/form'
 import { ProblemError } from '~~/shared/problem'
 import type { DraftDetail, DraftRow, RegisteredCity } from '~~/shared/notice'
 
@@ -19,36 +20,13 @@ interface Checked {
 export type DraftState = 'kept' | 'waiting' | 'keeping' | 'kept here'
 
 const pause = 700
+const again = 4000
 const lookEvery = 8000
-const stepsKept = 400
 
-/**
- * A draft of a notice on the screen. Every change is an edit that can be undone; edits are kept a moment after they were made, and until
- * the office has them they stand in this browser's storage. What somebody else keeps meanwhile is joined value by value; where both changed
- * the same, both are shown.
- */
-export function useDraft(id: string) {
-  const detail = shallowRef<DraftDetail | null>(null)
-  const document = shallowRef<unknown>(null)
+/** What is found in a document while it is written: checked beside the page, the newest answer counts. */
+function useNoticeCheck(document: () => unknown, register: () => RegisteredCity[]) {
   const findings = shallowRef<NoticeFinding[]>([])
   const examples = shallowRef<Record<string, Answers>>({})
-  const state = ref<DraftState>('kept')
-  const keptAt = ref<Date | null>(null)
-  const trouble = ref('')
-  const clashes = shallowRef<Clash[]>([])
-  /** Who kept it meanwhile, and which values came with that. */
-  const joined = shallowRef<{ by: string, count: number } | null>(null)
-  const past = shallowRef<Edit[]>([])
-  const ahead = shallowRef<Edit[]>([])
-  const store = `lucid-draft-${id}`
-  let base: unknown = null
-  let revision = 0
-  let unsaved: Edit[] = []
-  // On their way to the office, and not there for sure.
-  let sending: Edit[] = []
-  const turns = useTurns(send)
-  let madeAt = 0
-
   const ask = useAsking<NoticeAsk, Checked>(
     () => new Worker(new URL('../workers/notice.worker.ts', import.meta.url), { type: 'module' }),
     'page.fault',
@@ -57,7 +35,7 @@ export function useDraft(id: string) {
   function check() {
     latest += 1
     const mine = latest
-    ask(serial => ({ id: serial, document: plain(document.value), register: plain(detail.value?.register ?? []) }), (told) => {
+    ask(serial => ({ id: serial, document: plain(document()), register: plain(register()) }), (told) => {
       if (mine === latest && 'findings' in told) {
         findings.value = told.findings
         examples.value = told.examples
@@ -65,203 +43,161 @@ export function useDraft(id: string) {
       return true
     })
   }
-  const checkSoon = useDebounced(check, 150)
-
   /** For words only: whatever of the draft can be read. */
-  const readable = computed(() => readableNotice(document.value))
+  const readable = computed(() => readableNotice(document()))
   /** The draft as a notice, once it has no errors. */
   const sound = computed(() =>
-    findings.value.some(f => f.severity === 'error') || document.value === null
+    findings.value.some(f => f.severity === 'error') || document() === null
       ? null
-      : parseNotice(plain(document.value), new Map(detail.value?.register.map(city => [city.id, city]))).notice
+      : parseNotice(plain(document()), new Map(register().map(city => [city.id, city]))).notice
   )
+  return { findings, examples, readable, sound, check, checkSoon: useDebounced(check, 150) }
+}
+
+/** What a page keeps of a draft for its next visit, in this browser. */
+function draftStore(id: string, drafting: Drafting) {
+  const place = `lucid-draft-${id}`
+  return {
+    keep() {
+      // A full storage keeps at least what the office does not have yet.
+      for (const withSteps of [true, false]) {
+        try {
+          localStorage.setItem(place, drafting.toKeep(withSteps))
+          return
+        } catch {
+          // Less is tried.
+        }
+      }
+    },
+    recover() {
+      try {
+        drafting.recover(localStorage.getItem(place) ?? '{}')
+      } catch {
+        localStorage.removeItem(place)
+      }
+    },
+    /** Once the draft is gone nothing of it stays here. */
+    forget() {
+      drafting.forget()
+      localStorage.removeItem(place)
+    },
+  }
+}
+
+/** Looks again and again while the page is in sight and `isIdle`. */
+function useLooking(isIdle: () => boolean, look: () => Promise<void>) {
+  const looking = setInterval(() => {
+    if (!document.hidden && isIdle()) void look().catch(() => undefined)
+  }, lookEvery)
+  onScopeDispose(() => clearInterval(looking))
+}
+
+/**
+ * Sends what was changed a moment after it was, and takes in what somebody else has kept meanwhile.
+ *
+ * @param told whenever the document is another one than it was, with what the office found in it where it says so.
+ */
+function useDraftSending(
+  id: string,
+  drafting: Drafting,
+  store: ReturnType<typeof draftStore>,
+  told: (findings?: NoticeFinding[]) => void,
+) {
+  const detail = shallowRef<DraftDetail | null>(null)
+  const state = ref<DraftState>('kept')
+  const keptAt = ref<Date | null>(null)
+  const trouble = ref('')
+  /** Who kept it meanwhile, and how many parts of the notice came with that. */
+  const joined = shallowRef<{ by: string, count: number } | null>(null)
+  const turns = useTurns(send)
 
   async function load(): Promise<void> {
-    const got = await callApi<DraftDetail>(`/api/drafts/${id}`)
-    detail.value = got
-    base = got.document
-    revision = got.revision
-    document.value = got.document
-    findings.value = got.findings
-    recover()
-    check()
+    detail.value = await callApi<DraftDetail>(`/api/drafts/${id}`)
+    drafting.open(detail.value.document, detail.value.revision)
+    store.recover()
+    if (!drafting.isWhole) turns.plan(0)
+    told(detail.value.findings)
   }
-  // What an earlier visit could not send, and what can be undone.
-  function recover() {
-    try {
-      const held = JSON.parse(localStorage.getItem(store) ?? '{}') as { unsaved?: Edit[], past?: Edit[], ahead?: Edit[], clashes?: Clash[] }
-      past.value = held.past ?? []
-      ahead.value = held.ahead ?? []
-      clashes.value = held.clashes ?? []
-      if (held.unsaved?.length) join(document.value, held.unsaved)
-    } catch {
-      localStorage.removeItem(store)
-    }
-    if (unsaved.length > 0) turns.plan(0)
-  }
-  function remember() {
-    const typed = { unsaved: [...sending, ...unsaved], clashes: clashes.value }
-    // A full storage keeps at least what the office does not have yet.
-    for (const kept of [{ ...typed, past: past.value, ahead: ahead.value }, typed]) {
-      try {
-        localStorage.setItem(store, JSON.stringify(kept))
-        return
-      } catch {
-        // Less is tried.
-      }
-    }
-  }
-  /** Once the draft is gone nothing of it stays here. */
-  function forget() {
-    unsaved = []
-    sending = []
-    localStorage.removeItem(store)
-  }
-  function join(theirs: unknown, edits: readonly Edit[]) {
-    const result = joinEdits(theirs, edits)
-    document.value = result.document
-    unsaved = result.joined
-    clashes.value = [...clashes.value, ...result.clashes]
-  }
-
-  function put(edit: Edit) {
-    document.value = applyEdit(document.value, edit)
-    unsaved.push(edit)
-    state.value = 'waiting'
-    remember()
-    turns.plan(pause)
-    checkSoon()
-  }
-  /** Sets one value; undefined takes it out. An id follows the title beside it until it is given by hand. */
-  function set(at: string, after: unknown) {
-    const [whole, following] = withFollowingId(document.value, at, after)
-    change(whole, following, typeof after === 'string')
-  }
-  // Letters typed one after another at one place are one step to undo.
-  function change(at: string, after: unknown, isTyped: boolean) {
-    const before = valueAt(document.value, at)
-    if (isEqual(before, after)) return
-    const last = past.value.at(-1)
-    const goesOn = isTyped && last?.at === at && Date.now() - madeAt < 1500
-    madeAt = Date.now()
-    past.value = goesOn
-      ? [...past.value.slice(0, -1), { at, before: last.before, after }]
-      : [...past.value, { at, before, after }].slice(-stepsKept)
-    ahead.value = []
-    put({ at, before, after })
-  }
-  function undo() {
-    const last = past.value.at(-1)
-    if (!last) return
-    past.value = past.value.slice(0, -1)
-    ahead.value = [...ahead.value, last]
-    put(undone({ ...last, after: valueAt(document.value, last.at) }))
-  }
-  function redo() {
-    const next = ahead.value.at(-1)
-    if (!next) return
-    ahead.value = ahead.value.slice(0, -1)
-    past.value = [...past.value, next]
-    put(next)
-  }
-
   async function send(): Promise<void> {
-    if (unsaved.length === 0) return
-    const [whole, against] = [document.value, revision]
-    sending = unsaved
-    unsaved = []
+    const sent = drafting.next()
+    if (!sent) return
     state.value = 'keeping'
     try {
-      const row = await callApi<DraftRow>(`/api/drafts/${id}`, { method: 'PUT', body: { document: whole, revision: against } })
-      sending = []
-      revision = row.revision
-      base = whole
+      const row = await callApi<DraftRow>(`/api/drafts/${id}`, { method: 'PUT', body: sent })
+      drafting.saved(sent.document, row.revision)
       keptAt.value = new Date()
       trouble.value = ''
-      state.value = unsaved.length > 0 ? 'waiting' : 'kept'
+      state.value = drafting.isWhole ? 'kept' : 'waiting'
     } catch (error) {
-      unsaved = [...sending, ...unsaved]
-      sending = []
+      drafting.unanswered()
       state.value = 'kept here'
-      trouble.value = problemText(error)
-      if (error instanceof ProblemError && error.problem.code === 'draft.kept-since') {
-        trouble.value = ''
-        const isJoined = await look().then(() => true, () => false)
-        if (!isJoined || unsaved.length > 0) turns.plan(isJoined ? 0 : 4000)
-        else state.value = 'kept'
-      } else if (isOffline(error)) turns.plan(4000)
+      await recoverFrom(error)
     } finally {
-      remember()
+      store.keep()
     }
+  }
+  async function recoverFrom(error: unknown): Promise<void> {
+    const isOvertaken = error instanceof ProblemError && error.problem.code === 'draft.kept-since'
+    trouble.value = isOvertaken ? '' : problemText(error)
+    if (!isOvertaken) {
+      if (isOffline(error)) turns.plan(again)
+      return
+    }
+    const isJoined = await look().then(() => true, () => false)
+    if (!isJoined || !drafting.isWhole) turns.plan(isJoined ? 0 : again)
+    else state.value = 'kept'
   }
   /** Takes in what somebody else has kept since. */
   async function look(): Promise<void> {
     const theirs = await callApi<DraftDetail>(`/api/drafts/${id}`)
-    if (theirs.revision <= revision) return
-    const count =
-      Object.keys({ ...(base as object), ...theirs.document }).filter(key =>
-        !isEqual((base as Record<string, unknown>)[key], theirs.document[key])
-      ).length
+    const count = drafting.theirs(theirs.document, theirs.revision)
+    if (count === null) return
     joined.value = { by: theirs.by, count }
     detail.value = theirs
-    base = theirs.document
-    revision = theirs.revision
-    join(theirs.document, unsaved)
-    remember()
-    check()
+    store.keep()
+    told()
   }
-  /** Settles a clash: theirs stays, or ours is set over it. */
-  function settle(clash: Clash, ours: boolean) {
-    clashes.value = clashes.value.filter(one => one !== clash)
-    remember()
-    if (ours) set(clash.edit.at, clash.edit.after)
-  }
-
-  const looking = setInterval(() => {
-    if (!globalThis.document.hidden && !turns.isRunning() && unsaved.length === 0 && detail.value) void look().catch(() => undefined)
-  }, lookEvery)
-  onScopeDispose(() => {
-    clearInterval(looking)
-  })
-
-  return {
-    detail,
-    document,
-    findings,
-    examples,
-    state,
-    keptAt,
-    trouble,
-    clashes,
-    joined,
-    past,
-    ahead,
-    readable,
-    sound,
-    load,
-    set,
-    undo,
-    redo,
-    keep: turns.now,
-    settle,
-    forget,
-  }
+  useLooking(() => !turns.isRunning() && drafting.isWhole && detail.value !== null, look)
+  return { detail, state, keptAt, trouble, joined, load, turns }
 }
 
-/** A title that is set takes the id with it, as long as that is the one made from the title before. */
-function withFollowingId(document: unknown, at: string, after: unknown): [string, unknown] {
-  const cut = at.lastIndexOf('/')
-  const [parentAt, key] = [at.slice(0, cut), at.slice(cut + 1)]
-  const parent = valueAt(document, parentAt)
-  if (
-    parentAt === '' || (key !== 'title' && key !== 'label') || typeof after !== 'string' || typeof parent !== 'object' || parent === null
-  ) return [at, after]
-  const held = parent as Record<string, unknown>
-  const named = typeof held.id === 'string' ? 'id' : typeof held.code === 'string' ? 'code' : null
-  const form = key === 'label' ? 'question-id' : 'id'
-  const before = typeof held[key] === 'string' ? held[key] : ''
-  if (named === null || (held[named] !== '' && held[named] !== idFrom(before, form))) return [at, after]
-  return [parentAt, { ...held, [key]: after, [named]: idFrom(after, form) }]
+/**
+ * A draft of a notice on the screen. Every change can be undone; it is kept a moment after it was made, and until the office has it, it
+ * stands in this browser's storage.
+ */
+export function useDraft(id: string) {
+  const drafting = shallowReactive(new Drafting())
+  const store = draftStore(id, drafting)
+  const register = (): RegisteredCity[] => sending.detail.value?.register ?? []
+  const { check, checkSoon, ...checked } = useNoticeCheck(() => drafting.document, register)
+  const sending = useDraftSending(id, drafting, store, (found) => {
+    if (found) checked.findings.value = found
+    check()
+  })
+
+  /** What was changed is kept here at once, and by the office a moment later. */
+  function changed(isChanged: boolean): void {
+    store.keep()
+    if (!isChanged) return
+    sending.state.value = 'waiting'
+    sending.turns.plan(pause)
+    checkSoon()
+  }
+  const { turns, ...shown } = sending
+  return {
+    ...shown,
+    ...checked,
+    document: computed(() => drafting.document),
+    clashes: computed(() => drafting.clashes),
+    past: computed(() => drafting.past),
+    ahead: computed(() => drafting.ahead),
+    set: (at: string, value: unknown) => changed(drafting.set(at, value, Date.now())),
+    undo: () => changed(drafting.undo()),
+    redo: () => changed(drafting.redo()),
+    keep: turns.now,
+    settle: (clash: Clash, isOurs: boolean) => changed(drafting.settle(clash, isOurs, Date.now())),
+    forget: store.forget,
+  }
 }
 
 /** A new member of a list; one that has no title to take an id from gets one by its number. */

@@ -12,21 +12,24 @@ interface Kept {
 /** The case after the present one, taken in hand and read before it is asked for, so that its pictures stand at once. */
 let ready: { id: string, dossier: Dossier } | null = null
 
+/** What the browser's window keeps: which queue of a cycle, and what was laid back. */
+function keptFor(cycle: string): Kept {
+  try {
+    const held = JSON.parse(sessionStorage.getItem(store) ?? '') as Kept
+    if (held.cycle === cycle) return held
+  } catch {
+    // Nothing was kept.
+  }
+  return { cycle, lane: null, passed: [] }
+}
+
 /**
  * The queue as one person goes through it: the office hands out cases, so that nobody else gets the same. Which queue, and what was laid
  * back, is kept for the browser's window, so that a reload goes on where it was.
  */
 export function useQueue() {
   const cycle = useCycleStore()
-  const read = (): Kept => {
-    try {
-      const held = JSON.parse(sessionStorage.getItem(store) ?? '') as Kept
-      if (held.cycle === cycle.code) return held
-    } catch {
-      // Nothing was kept.
-    }
-    return { cycle: cycle.code ?? '', lane: null, passed: [] }
-  }
+  const read = () => keptFor(cycle.code ?? '')
   const keep = (change: Partial<Kept>) => sessionStorage.setItem(store, JSON.stringify({ ...read(), ...change }))
 
   async function ask(): Promise<string | null> {

@@ -4,8 +4,8 @@ import { ProblemError } from '~~/shared/problem'
 import type { Permit } from './act'
 import type { TextRead } from '~~/shared/acts'
 import type { Dossier, SavedSheet, SheetConflict } from '~~/shared/applications'
-import { liveSheet, placeOfPostalCode, type Answer } from '~~/core/application/answers'
-import { Saving } from '~~/core/application/saving'
+import { liveSheet, placeOfPostalCode, type Answer, type Answers } from '~~/core/application/answers'
+import { Saving, type SavingState } from '~~/core/application/saving'
 import { withDecisions } from '~~/core/application/requests'
 import { sheetDoubts, sheetFaults } from '~~/core/application/sheet'
 import { evaluatePosts } from '~~/core/eligibility/evaluate'
@@ -13,9 +13,48 @@ import { assessFee } from '~~/core/fees/assess'
 import { isPaidFirst, waitsForFee } from '~~/core/fees/order'
 import { dateInZone } from '~~/core/calendar/zone'
 import type { Finding } from '~~/core/finding/finding'
+import type { Notice } from '~~/core/notice/schema'
 
+const isEditable = (dossier: Dossier | null) => dossier?.tracks.form === 'drafting' || dossier?.tracks.form === 'correcting'
 /** Nothing has to be said before. */
 const isFree = (standing: ActStanding | undefined) => standing !== undefined && standing.outsideDates === null && !standing.needsReason
+
+/** Why something could not be sent, in words: without a connection it is kept in this browser. */
+export const sendingTrouble = (error: unknown) => isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
+
+/** How far saving is, in words. */
+const stateText = (state: SavingState, at: Date | null) =>
+  ({
+    'saved': at ? say('sheet.answersSavedAt', { time: at.toTimeString().slice(0, 8) }) : say('sheet.answersSaved'),
+    'waiting': say('sheet.typing'),
+    'saving': say('sheet.saving'),
+    'kept here': say('sheet.keptInThisBrowserNotAt'),
+    'conflict': say('sheet.somebodyElseSavedMeanwhile'),
+  })[state]
+
+/** What a page keeps of one sheet for its next visit, in this browser. */
+function sheetStore(id: string, saving: Saving) {
+  const place = `lucid-unsaved-${id}`
+  return {
+    keep(): void {
+      const text = saving.toKeep()
+      if (text === null) localStorage.removeItem(place)
+      else localStorage.setItem(place, text)
+    },
+    /** Whether there was something. */
+    recover(): boolean {
+      const kept = localStorage.getItem(place)
+      if (kept === null) return false
+      try {
+        saving.recover(kept)
+        return true
+      } catch {
+        localStorage.removeItem(place)
+        return false
+      }
+    },
+  }
+}
 
 /**
  * How the answers of a sheet are sent: a moment after they were typed, and kept in this browser until the office has confirmed them.
@@ -26,14 +65,9 @@ function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => 
   const saving = shallowReactive(new Saving())
   const savedAt = ref<Date | null>(null)
   const trouble = ref('')
-  const store = `lucid-unsaved-${id}`
+  const { keep, recover: takeUp } = sheetStore(id, saving)
   const turns = useTurns(send)
 
-  function keep(): void {
-    const text = saving.toKeep()
-    if (text === null) localStorage.removeItem(store)
-    else localStorage.setItem(store, text)
-  }
   async function send(): Promise<void> {
     const sent = saving.next()
     if (!sent) return
@@ -51,7 +85,7 @@ function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => 
   }
   function fail(error: unknown): void {
     if (error instanceof ProblemError && error.problem.code === 'sheet.conflict') return saving.clashed(error.problem.data as SheetConflict)
-    trouble.value = isOffline(error) ? say('sheet.noConnectionToTheOfficeWhat') : problemText(error)
+    trouble.value = sendingTrouble(error)
     // A refusal will not change by asking again; a missing connection will.
     if (error instanceof ProblemError && ['bad-input', 'not-now', 'not-allowed'].includes(error.problem.kind)) return saving.refused()
     saving.unanswered()
@@ -65,14 +99,7 @@ function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => 
   }
   // What an earlier visit could not send.
   function recover(): void {
-    const kept = localStorage.getItem(store)
-    if (kept === null) return
-    try {
-      saving.recover(kept)
-      turns.plan(0)
-    } catch {
-      localStorage.removeItem(store)
-    }
+    if (takeUp()) turns.plan(0)
   }
   /** Sends what is not saved yet; whether all of it is saved now. */
   async function save(): Promise<boolean> {
@@ -86,51 +113,21 @@ function useSaving(id: string, permit: Ref<Permit | null>, told: { saved: () => 
     keep()
     await save()
   }
-  const savedText = computed(() =>
-    ({
-      'saved': savedAt.value
-        ? say('sheet.answersSavedAt', { time: savedAt.value.toTimeString().slice(0, 8) })
-        : say('sheet.answersSaved'),
-      'waiting': say('sheet.typing'),
-      'saving': say('sheet.saving'),
-      'kept here': say('sheet.keptInThisBrowserNotAt'),
-      'conflict': say('sheet.somebodyElseSavedMeanwhile'),
-    })[saving.state]
-  )
-  return { saving, savedText, trouble, change, recover, save, settle }
+  const shown = {
+    answers: computed(() => saving.answers),
+    state: computed(() => saving.state),
+    savedText: computed(() => stateText(saving.state, savedAt.value)),
+    conflict: computed(() => saving.conflict),
+    merged: computed(() => saving.merged),
+    trouble,
+  }
+  return { saving, shown, change, recover, save, settle }
 }
 
-/**
- * One application on the screen. Answers are saved a moment after they are typed; until the office has confirmed them
- * they also stand in this browser's storage, so that neither a closed page nor a broken connection loses anything.
- */
-export function useSheet(id: string) {
+/** What follows from the answers of a sheet: what is asked, found and owed, and which posts are open. */
+function useConsequences(dossier: Ref<Dossier | null>, answers: Ref<Answers>) {
   const cycle = useCycleStore()
-  const session = useSessionStore()
-  const dossier = shallowRef<Dossier | null>(null)
-  /** Why an officer acts outside the dates of the notice, once they have said so. */
-  const permit = shallowRef<Permit | null>(null)
-  const { saving, savedText, trouble, change, recover, save, settle } = useSaving(id, permit, {
-    saved: async () => {
-      if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
-    },
-    shut: async () => {
-      if (!dossier.value?.hasTextsFirst) await refresh()
-    },
-  })
-  const answers = computed(() => saving.answers)
-  const editable = computed(() => dossier.value?.tracks.form === 'drafting' || dossier.value?.tracks.form === 'correcting')
-  /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
-  const writable = computed(() =>
-    canAct(dossier.value, 'save-answers') && !dossier.value?.hasTextsFirst
-    && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers')))
-  )
-  /** Whether one question or slot may be changed: a correction opens what was named. */
-  const isOpen = (item: string) =>
-    writable.value && cycle.notice !== null
-    && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
-  /** Whether a question or slot opens only once the fee is paid. */
-  const waits = (item: string) => cycle.notice !== null && dossier.value !== null && waitsForFee(cycle.notice, dossier.value.tracks, item)
+  const isBeingFilled = computed(() => isEditable(dossier.value))
   const findings = computed<Finding[]>(() => {
     const { notice } = cycle
     if (!notice) return []
@@ -146,25 +143,67 @@ export function useSheet(id: string) {
   const decided = computed(() => cycle.notice ? withDecisions(cycle.notice, answers.value, dossier.value?.decided ?? {}) : answers.value)
   const verdicts = computed(() => cycle.notice ? evaluatePosts(cycle.notice, decided.value) : [])
   const fee = computed(() =>
-    dossier.value?.assessed && (!editable.value || unpaidFirst.value !== null)
+    dossier.value?.assessed && (!isBeingFilled.value || unpaidFirst.value !== null)
       ? dossier.value.assessment
       : cycle.notice
       ? assessFee(cycle.notice, answers.value, new Date())
       : null
   )
+  return { asked, findings, decided, verdicts, fee, unpaidFirst }
+}
 
-  /** Town and district follow the postal code as long as nobody has written others. */
-  function write(question: string, answer: Answer): void {
-    const { notice } = cycle
-    const before = answers.value[question]
-    change(question, answer)
-    for (const other of notice?.sections.flatMap(section => section.questions) ?? []) {
-      if (!notice || other.kind !== 'text' || other.sameAs !== question) continue
-      const [was, is] = [before, answer].map(code => placeOfPostalCode(notice, typeof code === 'string' ? code : ''))
-      const written = answers.value[other.id]
-      if (is && is !== written && (!written || written === was)) change(other.id, is)
-    }
-  }
+/** What of a sheet may be changed now. */
+function useOpenItems(dossier: Ref<Dossier | null>, permit: Ref<Permit | null>) {
+  const cycle = useCycleStore()
+  /** Whether answers can be saved now: the form is open, the reader may, and nothing has to be said first, or was. */
+  const writable = computed(() =>
+    canAct(dossier.value, 'save-answers') && !dossier.value?.hasTextsFirst
+    && (permit.value !== null || isFree(standingOf(dossier.value, 'save-answers')))
+  )
+  /** Whether one question or slot may be changed: a correction opens what was named. */
+  const isOpen = (item: string) =>
+    writable.value && cycle.notice !== null
+    && (dossier.value?.tracks.form !== 'correcting' || isOpened(cycle.notice, dossier.value.openedItems, item)) && !waits(item)
+  /** Whether a question or slot opens only once the fee is paid. */
+  const waits = (item: string) => cycle.notice !== null && dossier.value !== null && waitsForFee(cycle.notice, dossier.value.tracks, item)
+  return { writable, isOpen, waits }
+}
+
+/**
+ * Town and district follow the postal code as long as nobody has written others.
+ *
+ * @returns the questions that follow, with their answers.
+ */
+function followers(notice: Notice, answers: Answers, question: string, answer: Answer): [string, Answer][] {
+  return notice.sections.flatMap(section => section.questions).flatMap((other) => {
+    if (other.kind !== 'text' || other.sameAs !== question) return []
+    const [was, is] = [answers[question], answer].map(code => placeOfPostalCode(notice, typeof code === 'string' ? code : ''))
+    const written = answers[other.id]
+    return is && is !== written && (!written || written === was) ? [[other.id, is]] : []
+  })
+}
+
+/**
+ * One application on the screen. Answers are saved a moment after they are typed; until the office has confirmed them
+ * they also stand in this browser's storage, so that neither a closed page nor a broken connection loses anything.
+ */
+export function useSheet(id: string) {
+  const cycle = useCycleStore()
+  const session = useSessionStore()
+  const dossier = shallowRef<Dossier | null>(null)
+  /** Why an officer acts outside the dates of the notice, once they have said so. */
+  const permit = shallowRef<Permit | null>(null)
+  const { saving, shown, change, recover, save, settle } = useSaving(id, permit, {
+    saved: async () => {
+      if (unpaidFirst.value !== null && unpaidFirst.value !== 'not assessed') await refresh()
+    },
+    shut: async () => {
+      if (!dossier.value?.hasTextsFirst) await refresh()
+    },
+  })
+  const editable = computed(() => isEditable(dossier.value))
+  const { unpaidFirst, ...follows } = useConsequences(dossier, shown.answers)
+
   async function load(): Promise<void> {
     // The cycle of the last visit is most likely this one's: its notice is asked for at once, and not after the application.
     const [got] = await Promise.all([callApi<Dossier>(`/api/applications/${id}`), cycle.recall()])
@@ -193,27 +232,20 @@ export function useSheet(id: string) {
   async function refresh(): Promise<void> {
     show(await callApi<Dossier>(`/api/applications/${id}`))
   }
+  function write(question: string, answer: Answer): void {
+    const following = cycle.notice ? followers(cycle.notice, shown.answers.value, question, answer) : []
+    for (const [item, one] of [[question, answer] as const, ...following]) change(item, one)
+  }
   return {
+    ...shown,
+    ...follows,
+    ...useOpenItems(dossier, permit),
     dossier,
-    answers,
-    state: computed(() => saving.state),
-    savedText,
-    trouble,
-    conflict: computed(() => saving.conflict),
-    merged: computed(() => saving.merged),
     permit,
     editable,
-    writable,
-    isOpen,
-    waits,
     unpaidFirst,
     busy: acts.busy,
     show,
-    asked,
-    findings,
-    decided,
-    verdicts,
-    fee,
     load,
     change: write,
     save,

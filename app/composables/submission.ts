@@ -17,3 +17,15 @@ export function useSubmission() {
   }
   return { busy, refusal, send }
 }
+
+/** Work that is done once at a time, and whose refusal is told in passing. */
+export function useBusy() {
+  const busy = ref(false)
+  async function during(work: () => Promise<void>): Promise<void> {
+    if (busy.value) return
+    busy.value = true
+    await attempt(work)
+    busy.value = false
+  }
+  return { busy, during }
+}

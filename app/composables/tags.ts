@@ -6,12 +6,43 @@ export interface Facet {
   title: string
 }
 
+/** The values of each facet in words; those of questions are answers, and spelled like them. */
+function valueWords(cycle: ReturnType<typeof useCycleStore>, words: ReturnType<typeof useWords>): Record<string, (of: string) => string> {
+  const { states, scrutiny, work, findings } = words
+  const known = (list: Readonly<Record<string, string>>) => (value: string) => list[value] ?? value
+  const pair = (of: string, cut: string): [string, string] => [of.split(cut)[0] ?? '', of.split(cut)[1] ?? '']
+  return {
+    'at:': known(states.headlineWords),
+    'fee:': known(states.feeStateWords),
+    'form:': known(scrutiny.formWords),
+    'scrutiny:': known(scrutiny.scrutinyStateWords),
+    'placement:': known(scrutiny.placementWords),
+    'card:': known(scrutiny.cardWords),
+    'from:': known(scrutiny.senderWords),
+    'doubt:': known(scrutiny.doubtWords),
+    'lane:': of => (scrutiny.laneWords as Record<string, { title: string }>)[of]?.title ?? of,
+    'matter:': (of) => {
+      const [kind, owner] = pair(of, '|')
+      return `${known(work.matterLines)(kind)} · ${known(work.ownerWords)(owner)}`
+    },
+    'unread:': of => of === 'no-account' ? say('roster.noAccount') : known(words.log.logWords)(of),
+    'false:': of => cycle.notice?.claims.find(claim => claim.id === of)?.title ?? of,
+    'asked:': (of) => {
+      const [id, word] = pair(of, '=')
+      return say('roster.requestWord', { title: cycle.notice?.requests.find(rule => rule.id === id)?.title ?? of, word })
+    },
+    'found:': (of) => {
+      const [id, verdict] = pair(of, '=')
+      return say('roster.findingVerdict', { title: findings.findingTitle(id), verdict: known(work.verdictWords)(verdict) })
+    },
+  }
+}
+
 /** Words for tags of the roster and for what can be filtered by. */
 export function useTags() {
   const cycle = useCycleStore()
   const spelling = useSpelling()
   const words = useWords()
-  const { states, scrutiny, work, findings } = words
 
   const questions = computed(() =>
     (cycle.notice?.sections ?? []).flatMap(section => section.questions).filter(q =>
@@ -40,52 +71,15 @@ export function useTags() {
     { facet: 'false', title: say('roster.falseClaim') },
     { facet: 'asked', title: say('roster.askedFor') },
   ])
-  const known = (list: Readonly<Record<string, string>>, value: string) => list[value] ?? value
-
+  const isList = (facet: string) => questions.value.some(question => facet === `q:${question.id}=` && question.kind !== 'choice')
+  const said = valueWords(cycle, words)
   /** The value of a tag in words. */
   function value(tag: string): string {
     const facet = facetOf(tag)
     const of = tag.slice(facet.length)
-    switch (facet) {
-      case 'at:':
-        return known(states.headlineWords, of)
-      case 'fee:':
-        return known(states.feeStateWords, of)
-      case 'form:':
-        return known(scrutiny.formWords, of)
-      case 'scrutiny:':
-        return known(scrutiny.scrutinyStateWords, of)
-      case 'placement:':
-        return known(scrutiny.placementWords, of)
-      case 'card:':
-        return known(scrutiny.cardWords, of)
-      case 'from:':
-        return known(scrutiny.senderWords, of)
-      case 'doubt:':
-        return known(scrutiny.doubtWords, of)
-      case 'lane:':
-        return (scrutiny.laneWords as Record<string, { title: string }>)[of]?.title ?? of
-      case 'matter:':
-        return `${known(work.matterLines, of.split('|')[0] ?? '')} · ${known(work.ownerWords, of.split('|')[1] ?? '')}`
-      case 'unread:':
-        return of === 'no-account' ? say('roster.noAccount') : known(words.log.logWords, of)
-      case 'false:':
-        return cycle.notice?.claims.find(claim => claim.id === of)?.title ?? of
-      case 'asked:':
-        return say('roster.requestWord', {
-          title: cycle.notice?.requests.find(rule => rule.id === of.split('=')[0])?.title ?? of,
-          word: of.split('=')[1] ?? '',
-        })
-      case 'found:':
-        return say('roster.findingVerdict', {
-          title: findings.findingTitle(of.split('=')[0] ?? ''),
-          verdict: known(work.verdictWords, of.split('=')[1] ?? ''),
-        })
-      default:
-        return spelling.answer(facet.slice(facet.indexOf(':') + 1, -1), facet.startsWith('first:') || isList(facet) ? [of] : of)
-    }
+    return said[facet]?.(of)
+      ?? spelling.answer(facet.slice(facet.indexOf(':') + 1, -1), facet.startsWith('first:') || isList(facet) ? [of] : of)
   }
-  const isList = (facet: string) => questions.value.some(question => facet === `q:${question.id}=` && question.kind !== 'choice')
   /** What a tag is about, in words. */
   const title = (tag: string) => facets.value.find(one => tag.startsWith(`${one.facet}:`) || tag.startsWith(`${one.facet}=`))?.title ?? tag
   return { facets, value, title }

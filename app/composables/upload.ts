@@ -6,6 +6,55 @@ import type { Permit } from './act'
 import { takenAtMost } from '~~/core/imaging/picture'
 import { tooManyBytes } from '~~/core/imaging/too-large'
 
+/** Sends the files that something was made of after it, so that a slow line keeps nobody waiting. */
+function useOriginals(added: () => void) {
+  const following = ref('')
+  const followers = ref(0)
+
+  async function follow(imageId: string, originals: readonly File[]) {
+    const one = originals.length === 1
+    following.value = say('house.theFileAsChosenFollows', { hasOne: String(Boolean(one)) })
+    followers.value += 1
+    try {
+      for (const original of originals) await sendOriginal(imageId, original)
+      following.value = ''
+      added()
+    } catch {
+      following.value = say('house.theFileAsChosen', { hasOne: String(Boolean(one)) })
+    } finally {
+      followers.value -= 1
+    }
+  }
+
+  async function sendOriginal(imageId: string, original: File): Promise<void> {
+    for (;;) {
+      try {
+        await callApi(`/api/images/${imageId}/original`, { method: 'PUT', bytes: original })
+        return
+      } catch (error) {
+        if (!isOffline(error)) throw error
+        await lineBack()
+      }
+    }
+  }
+  return { following, isFollowing: computed(() => followers.value > 0), follow }
+}
+
+/** Why an officer sends it, where they had to say so. */
+function givenBy(permit: Permit | null): Pick<UploadNote, 'given'> {
+  if (!permit?.reason) return {}
+  return { given: { reason: permit.reason, ...(permit.outsideDates ? { outsideDates: true as const } : {}) } }
+}
+
+/** Asks before the page is closed while something is under way that would end with it. */
+function useHeldOpen(isUnderWay: () => boolean) {
+  const hold = (event: BeforeUnloadEvent) => {
+    if (isUnderWay()) event.preventDefault()
+  }
+  onMounted(() => window.addEventListener('beforeunload', hold))
+  onBeforeUnmount(() => window.removeEventListener('beforeunload', hold))
+}
+
 /**
  * Sends what was chosen for one slot of an application, and after it the files that it was made of. Without a connection it is kept on
  * this screen and sent when the office can be reached again; a second sending of what had arrived makes no second version.
@@ -23,8 +72,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   const lineLost = ref(false)
   /** Why it is not sent yet. */
   const waiting = computed(() => lineLost.value ? say('house.noConnectionToTheOfficeThe') : '')
-  const following = ref('')
-  const followers = ref(0)
+  const { following, isFollowing, follow } = useOriginals(added)
   let turn = 0
 
   /** Whether all files are light enough to be looked at; says why not. */
@@ -37,13 +85,7 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
   /** Whether it was taken and nothing else was chosen meanwhile. `originals` follow behind, so that a slow line keeps nobody waiting. */
   async function send(content: Blob, edits: Edit[], verdicts: Record<string, Verdict>, originals: readonly File[]): Promise<boolean> {
     const own = turn += 1
-    const note: UploadNote = {
-      edits,
-      verdicts,
-      ...(permit.value?.reason
-        ? { given: { reason: permit.value.reason, ...(permit.value.outsideDates ? { outsideDates: true as const } : {}) } }
-        : {}),
-    }
+    const note: UploadNote = { edits, verdicts, ...givenBy(permit.value) }
     refusal.value = ''
     while (own === turn) {
       busy.value = true
@@ -79,39 +121,8 @@ export function useUpload(applicationId: string, slot: string, file: () => Image
     lineLost.value = false
   }
 
-  async function follow(imageId: string, originals: readonly File[]) {
-    const one = originals.length === 1
-    following.value = say('house.theFileAsChosenFollows', { hasOne: String(Boolean(one)) })
-    followers.value += 1
-    try {
-      for (const original of originals) await sendOriginal(imageId, original)
-      following.value = ''
-      added()
-    } catch {
-      following.value = say('house.theFileAsChosen', { hasOne: String(Boolean(one)) })
-    } finally {
-      followers.value -= 1
-    }
-  }
-
-  async function sendOriginal(imageId: string, original: File): Promise<void> {
-    for (;;) {
-      try {
-        await callApi(`/api/images/${imageId}/original`, { method: 'PUT', bytes: original })
-        return
-      } catch (error) {
-        if (!isOffline(error)) throw error
-        await lineBack()
-      }
-    }
-  }
-
   // Another page of the application lets the sending go on; closing it all would end it.
-  function hold(event: BeforeUnloadEvent) {
-    if (busy.value || lineLost.value || followers.value > 0) event.preventDefault()
-  }
-  onMounted(() => window.addEventListener('beforeunload', hold))
-  onBeforeUnmount(() => window.removeEventListener('beforeunload', hold))
+  useHeldOpen(() => busy.value || lineLost.value || isFollowing.value)
 
   watch(file, (present) => {
     if (present && !present.measured) setTimeout(added, 2500)

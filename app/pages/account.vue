@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { AccountView, FactorOffer, SessionView } from '~~/shared/people'
+import type { AccountView, SessionView } from '~~/shared/people'
 
 const { roleWords } = useWords().people
 
@@ -11,51 +11,17 @@ const sessions = shallowRef<SessionView[]>([])
 const present = ref('')
 const fresh = ref('')
 const again = ref('')
-const offer = shallowRef<FactorOffer | null>(null)
-const code = ref('')
-const factorPassword = ref('')
-const recovery = shallowRef<string[]>([])
-const busy = ref(false)
+const { busy, during } = useBusy()
 
 const { failure, reload: load } = useLoaded(async () => {
   ;[account.value, sessions.value] = await Promise.all([callApi<AccountView>('/api/account'),
     callApi<SessionView[]>('/api/account/sessions')])
 })
-async function during(work: () => Promise<void>) {
-  if (busy.value) return
-  busy.value = true
-  await attempt(work)
-  busy.value = false
-}
 const changePassword = () =>
   during(async () => {
     await callApi('/api/account/password', { method: 'PUT', body: { present: present.value, password: fresh.value } })
     present.value = fresh.value = again.value = ''
     tell(say('account.thePasswordIsChangedAllOther'), 'success')
-    await load()
-  })
-const begin = () =>
-  during(async () => {
-    offer.value = await callApi<FactorOffer>('/api/account/factor')
-  })
-const setFactor = () =>
-  during(async () => {
-    const made = await callApi<{ recoveryCodes: string[] }>('/api/account/factor', {
-      method: 'PUT',
-      body: { secret: offer.value?.secret, code: code.value, password: factorPassword.value },
-    })
-    recovery.value = made.recoveryCodes
-    offer.value = null
-    code.value = factorPassword.value = ''
-    await session.load(true)
-    await load()
-  })
-const removing = ref(false)
-const removeFactor = () =>
-  during(async () => {
-    await callApi('/api/account/factor', { method: 'DELETE', body: { password: factorPassword.value } })
-    factorPassword.value = ''
-    removing.value = false
     await load()
   })
 const end = (id: string) =>
@@ -88,104 +54,11 @@ const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { da
     >
       {{ say('account.signsInAs', { name: account.name }) }} <b>{{ account.signInName }}</b> · {{ session.principal?.roles.map(role => roleWords[role].title).join(', ') }}
     </p>
-    <section>
-      <h2 class="section-title">
-        {{ say('account.secondFactor') }}
-      </h2>
-      <div
-        v-if="recovery.length > 0"
-        class="note is-attention"
-        role="status"
-      >
-        <p><b>{{ say('account.tenRecoveryCodes') }}</b> {{ say('account.eachLetsYouInOnceWhen') }}</p>
-        <ol class="codes">
-          <li
-            v-for="one in recovery"
-            :key="one"
-          >
-            <code>{{ one }}</code>
-          </li>
-        </ol>
-        <ElButton @click="recovery = []">
-          {{ say('account.iHaveThem') }}
-        </ElButton>
-      </div>
-      <p v-else-if="account?.hasFactor">
-        {{ say('account.setUpRecoveryCodeIs', { recoveryCodesLeft: account.recoveryCodesLeft }) }}
-      </p>
-      <p
-        v-else
-        class="soft"
-      >
-        {{ say('account.noneWithOneAStolenPassword') }}
-      </p>
-      <form
-        v-if="offer"
-        class="offer"
-        @submit.prevent="setFactor"
-      >
-        <img
-          :src="offer.picture"
-          :alt="say('account.codeForYourAuthenticator')"
-          width="220"
-          height="220"
-        >
-        <div>
-          <p>{{ say('account.readTheCodeWithAnAuthenticator') }} <code>{{ offer.secret.match(/.{4}/g)?.join(' ') }}</code></p>
-          <label for="factor-code">{{ say('account.theSixDigitsThatItShows') }}</label>
-          <ElInput
-            id="factor-code"
-            v-model="code"
-            inputmode="numeric"
-            autocomplete="one-time-code"
-          />
-          <label for="factor-password">{{ say('account.yourPassword') }}</label>
-          <ElInput
-            id="factor-password"
-            v-model="factorPassword"
-            type="password"
-            autocomplete="current-password"
-          />
-          <ElButton
-            type="primary"
-            native-type="submit"
-            :loading="busy"
-            :disabled="!code || !factorPassword"
-          >
-            {{ say('account.setUp') }}
-          </ElButton>
-        </div>
-      </form>
-      <form
-        v-else-if="removing"
-        @submit.prevent="removeFactor"
-      >
-        <label for="remove-password">{{ say('account.yourPassword') }}</label>
-        <ElInput
-          id="remove-password"
-          v-model="factorPassword"
-          type="password"
-          autocomplete="current-password"
-        />
-        <ElButton native-type="submit">
-          {{ say('account.removeTheSecondFactor') }}
-        </ElButton>
-      </form>
-      <div
-        v-else-if="recovery.length === 0"
-        class="presses"
-      >
-        <ElButton @click="begin">
-          {{ account?.hasFactor ? say('account.setUpAnotherAuthenticator') : say('account.setUpASecondFactor') }}
-        </ElButton>
-        <ElButton
-          v-if="account?.hasFactor && !account.factorRequired"
-          @click="removing = true"
-        >
-          {{ say('account.removeIt') }}
-        </ElButton>
-      </div>
-    </section>
+    <AccountFactor
+      v-if="account"
+      :account="account"
+      @changed="load"
+    />
     <section>
       <h2 class="section-title">
         {{ say('account.password') }}
@@ -218,35 +91,29 @@ const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { da
         {{ say('account.whereYouAreSignedIn') }}
       </h2>
       <div class="wide">
-        <table class="plain-table">
-          <thead><tr><th>{{ say('account.since') }}</th><th>{{ say('account.lastSeen') }}</th><th>{{ say('account.device') }}</th><th><span class="visually-hidden">{{ say('account.end') }}</span></th></tr></thead>
-          <tbody>
-            <tr
-              v-for="one in sessions"
-              :key="one.id"
+        <HouseTable
+          :columns="[
+            { key: 'since', title: say('account.since'), kind: 'line', text: one => when(one.createdAt) },
+            { key: 'seen', title: say('account.lastSeen'), kind: 'line', text: one => when(one.lastSeenAt) },
+            { key: 'device', title: say('account.device'), look: 'soft small', text: one => one.device || say('account.unknownDevice') },
+            { key: 'ending', title: say('account.end'), isQuiet: true },
+          ]"
+          :rows="sessions"
+          :row-key="one => one.id"
+        >
+          <template #ending="{ row: one }">
+            <b
+              v-if="one.isThis"
+              class="nowrap"
+            >{{ say('account.thisOne') }}</b><button
+              v-else
+              class="press"
+              @click="end(one.id)"
             >
-              <td class="nowrap">
-                {{ when(one.createdAt) }}
-              </td><td class="nowrap">
-                {{ when(one.lastSeenAt) }}
-              </td><td class="soft small">
-                {{ one.device || say('account.unknownDevice') }}
-              </td>
-              <td>
-                <b
-                  v-if="one.isThis"
-                  class="nowrap"
-                >{{ say('account.thisOne') }}</b><button
-                  v-else
-                  class="press"
-                  @click="end(one.id)"
-                >
-                  {{ say('account.endIt') }}
-                </button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+              {{ say('account.endIt') }}
+            </button>
+          </template>
+        </HouseTable>
       </div>
       <ElButton
         v-if="sessions.length > 1"
@@ -262,12 +129,7 @@ const when = (at: string) => new Date(at).toLocaleString(useWords().locale, { da
 .account { max-width: 860px; }
 section { margin-top: 24px; }
 form { max-width: 420px; }
-form.offer { max-width: none; display: flex; flex-wrap: wrap; gap: 24px; margin-top: 12px; }
-form.offer > div { flex: 1; min-width: 260px; max-width: 420px; }
 label { display: block; font-weight: 600; margin: 12px 0 4px; }
 .el-button { margin-top: 12px; }
-.presses { display: flex; gap: 8px; }
-.codes { columns: 2; max-width: 460px; }
 .wide { overflow-x: auto; }
-img { image-rendering: pixelated; border: 1px solid var(--line); }
 </style>

@@ -29,6 +29,10 @@ const standing = computed<ActStanding>(() => ({
   needsSecond: false,
   isFinal: true,
 }))
+const whyWithheld = ({ blockers, held, letters }: CardsOverview['withheld'][number]) =>
+  blockers.map(one =>
+    [blockerWords[one], one === 'hold' ? held : '', one === 'letters' ? letters.join(', ') : ''].filter(Boolean).join(' ')
+  ).join(' ') || say('cards.nothingStandsInTheWayAny')
 async function issue(permit: Permit) {
   if (await attempt(() => startAt(cycle.path('jobs/issue-cards'), permit))) asking.value = false
 }
@@ -72,19 +76,19 @@ onMounted(() => attempt(find))
       <h2 class="section-title">
         {{ say('cards.withheld') }}
       </h2>
-      <table class="plain-table">
-        <tbody>
-          <tr
-            v-for="one in view.withheld"
-            :key="one.applicationId"
-          >
-            <td><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink></td><td>{{ one.name }}</td>
-            <td class="refusal">
-              {{ one.blockers.map(b => [blockerWords[b], ...(b === 'hold' && one.held ? [one.held] : []), ...(b === 'letters' ? [one.letters.join(', ')] : [])].join(' ')).join(' ') || say('cards.nothingStandsInTheWayAny') }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="[
+          { key: 'number' },
+          { key: 'name', text: one => one.name },
+          { key: 'why', look: 'refusal', text: whyWithheld },
+        ]"
+        :rows="view.withheld"
+        :row-key="one => one.applicationId"
+      >
+        <template #number="{ row: one }">
+          <NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink>
+        </template>
+      </HouseTable>
     </section>
     <section v-if="view && view.issued > 0">
       <h2 class="section-title">
@@ -122,27 +126,29 @@ onMounted(() => attempt(find))
       >
         {{ say('cards.noCardYetPublishAnAllocation') }}
       </p>
-      <table
+      <HouseTable
         v-else
-        class="plain-table"
+        :columns="[
+          { key: 'application', title: say('cards.application') },
+          { key: 'name', title: say('cards.name'), text: card => card.name },
+          { key: 'roll', title: say('cards.rollNumber'), text: card => card.roll },
+          { key: 'city', title: say('cards.city'), text: card => card.city },
+          { key: 'issued', title: say('cards.issued'), text: card => spelling.instant(card.at) },
+          { key: 'card', title: say('cards.card') },
+        ]"
+        :rows="view.newest"
+        :row-key="card => card.number"
       >
-        <thead><tr><th>{{ say('cards.application') }}</th><th>{{ say('cards.name') }}</th><th>{{ say('cards.rollNumber') }}</th><th>{{ say('cards.city') }}</th><th>{{ say('cards.issued') }}</th><th>{{ say('cards.card') }}</th></tr></thead>
-        <tbody>
-          <tr
-            v-for="card in view.newest"
-            :key="card.number"
-          >
-            <td><NuxtLink :to="`/intake/${card.applicationId}`">{{ card.number }}</NuxtLink></td><td>{{ card.name }}</td><td>{{ card.roll }}</td><td>{{ card.city }}</td>
-            <td>{{ spelling.instant(card.at) }}</td>
-            <td>
-              <a
-                :href="`/api/applications/${card.applicationId}/card`"
-                target="_blank"
-              >{{ say('cards.pdfVersion', { version: card.version }) }}</a>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+        <template #application="{ row: card }">
+          <NuxtLink :to="`/intake/${card.applicationId}`">{{ card.number }}</NuxtLink>
+        </template>
+        <template #card="{ row: card }">
+          <a
+            :href="`/api/applications/${card.applicationId}/card`"
+            target="_blank"
+          >{{ say('cards.pdfVersion', { version: card.version }) }}</a>
+        </template>
+      </HouseTable>
     </section>
     <ActDialog
       v-if="asking"

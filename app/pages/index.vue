@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import type { Desk } from '~~/shared/applications'
-import type { ActId } from '~~/core/application/acts/rule'
 import { matterKinds } from '~~/core/application/open-matters'
 import type { Headline } from '~~/core/application/tracks'
 import type { ProposalView } from '~~/shared/acts'
-import { spellInstant, spellMinutes, spellUntil } from '~~/core/calendar/zone'
+import { spellMinutes } from '~~/core/calendar/zone'
 
-const { actButtons } = useWords().acts
 const { headlineShapes, matterLines, ownerWords } = useWords().work
 
 /** The desk: what needs this member of staff today, the most pressing first. */
@@ -15,7 +13,6 @@ const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
 const now = useNow()
-const { value: spellTag } = useTags()
 const desk = shallowRef<Desk | null>(null)
 
 interface Need {
@@ -81,11 +78,6 @@ const needs = computed<Need[]>(() => {
   add('drafting', say('desk.begunNotSubmitted'), say('desk.showThem'), '/roster?headline=drafting')
   return list
 })
-const dates = computed(() => {
-  const { keyDates, body } = cycle.notice ?? {}
-  if (!keyDates || !body) return []
-  return keyDateLines(keyDates).map(([title, at]) => ({ title, at: spellInstant(at, body.zone), left: spellUntil(at, now.value) }))
-})
 const age = (at: string) => spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(at).getTime()) / 60_000)))
 
 const { busy: registering, standing: askingToRegister, register } = useRegister()
@@ -94,17 +86,6 @@ async function load() {
   desk.value = await callApi<Desk>(cycle.path('desk'))
   proposals.value = desk.value.proposals > 0 ? await callApi<ProposalView[]>(cycle.path('proposals')) : []
 }
-async function settle(id: string, method: 'POST' | 'DELETE') {
-  if (await attempt(() => callApi(`/api/proposals/${id}`, { method }))) await attempt(load)
-}
-const actTitle = (act: string) =>
-  act === 'publish-run'
-    ? say('desk.publishARun')
-    : act === 'change-rooms'
-    ? say('desk.changeRooms')
-    : act === 'release-erasing'
-    ? say('desk.releaseErasing')
-    : actButtons[act as ActId]?.press ?? act
 const matters = computed(() => [...desk.value?.matters ?? []].sort((a, b) => matterKinds.indexOf(a.kind) - matterKinds.indexOf(b.kind)))
 const { failure } = useLoaded(async () => {
   if (cycle.code && session.may('roster.read')) await load()
@@ -169,118 +150,38 @@ const { failure } = useLoaded(async () => {
       >
         {{ say('desk.thisOfficeHasNoCycleYet') }} <NuxtLink to="/notice">{{ say('desk.openTheFirstNotice') }}</NuxtLink>
       </p>
-      <section v-if="proposals.length > 0">
-        <h2 class="section-title">
-          {{ say('desk.waitsForASecondPerson') }}
-        </h2>
-        <ul>
-          <li
-            v-for="one in proposals"
-            :key="one.id"
-            class="proposal"
-          >
-            <span><b>{{ actTitle(one.act) }}</b> <NuxtLink
-              v-if="one.number"
-              :to="`/intake/${one.subject}`"
-            >{{ one.number }} {{ one.person }}</NuxtLink><template v-else-if="one.rooms.length > 0">
-              {{ one.rooms.map(room => say('desk.roomProposed', { ...room, lost: String(room.lost) })).join('; ') }}
-            </template><NuxtLink
-              v-else-if="one.act === 'release-erasing'"
-              to="/records"
-            >{{ cycle.code }}</NuxtLink><NuxtLink
-              v-else
-              :to="`/centres/${one.subject}`"
-            >{{ say('desk.theRun') }}</NuxtLink>
-              <span class="soft small block">{{ say('desk.begunBy', { by: one.by, at: spelling.instant(one.at), reason: one.reason }) }}</span></span>
-            <span class="actions">
-              <span
-                v-if="one.isOwn"
-                class="soft small"
-              >{{ say('desk.somebodyElseConfirmsIt') }}</span>
-              <ElButton
-                v-else-if="session.may(one.settledBy)"
-                type="primary"
-                size="small"
-                @click="settle(one.id, 'POST')"
-              >{{ say('desk.confirm') }}</ElButton>
-              <ElButton
-                v-if="one.isOwn || session.may(one.settledBy)"
-                size="small"
-                @click="settle(one.id, 'DELETE')"
-              >{{ say('desk.withdraw') }}</ElButton>
-            </span>
-          </li>
-        </ul>
-      </section>
+      <DeskProposals
+        v-if="proposals.length > 0"
+        :proposals="proposals"
+        @settled="attempt(load)"
+      />
       <section v-if="matters.length > 0">
         <h2 class="section-title">
           {{ say('desk.everythingThatIsOpen') }}
         </h2>
-        <table class="plain-table">
-          <thead><tr><th class="number">{{ say('desk.count') }}</th><th>{{ say('desk.what') }}</th><th>{{ say('desk.whoMustAct') }}</th><th>{{ say('desk.nearestLastMoment') }}</th></tr></thead>
-          <tbody>
-            <tr
-              v-for="matter in matters"
-              :key="matter.kind"
-            >
-              <td class="number">
-                <b>{{ countText(matter.count) }}</b>
-              </td>
-              <td>{{ matterLines[matter.kind] }}</td>
-              <td class="soft">
-                {{ ownerWords[matter.owner] }}
-              </td>
-              <td class="soft">
-                {{ matter.nearest ? spelling.instant(matter.nearest) : '–' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <HouseTable
+          :columns="[
+            { key: 'count', title: say('desk.count'), kind: 'number' },
+            { key: 'what', title: say('desk.what'), text: matter => matterLines[matter.kind] },
+            { key: 'who', title: say('desk.whoMustAct'), look: 'soft', text: matter => ownerWords[matter.owner] },
+            {
+              key: 'last',
+              title: say('desk.nearestLastMoment'),
+              look: 'soft',
+              text: matter => matter.nearest ? spelling.instant(matter.nearest) : '–',
+            },
+          ]"
+          :rows="matters"
+          :row-key="matter => matter.kind"
+        >
+          <template #count="{ row: matter }">
+            <b>{{ countText(matter.count) }}</b>
+          </template>
+        </HouseTable>
       </section>
     </div>
     <div class="beside">
-      <template v-if="desk && desk.outsideDates.count > 0">
-        <h2>{{ say('desk.outsideTheDates') }}</h2>
-        <p class="outside">
-          {{ say('desk.actsOutsideTheDates', { count: desk.outsideDates.count, latest: spelling.instant(desk.outsideDates.latest ?? '') }) }} <NuxtLink
-            v-if="session.may('records.read')"
-            to="/records"
-          >{{ say('desk.records') }}</NuxtLink>
-        </p>
-      </template>
-      <template v-if="desk && desk.unread.length > 0">
-        <h2>{{ say('desk.toldNotRead') }}</h2>
-        <p class="soft small">
-          {{ say('desk.toldNotReadHelp') }}
-        </p>
-        <ul class="unread">
-          <li
-            v-for="one in desk.unread"
-            :key="one.of"
-          >
-            <NuxtLink :to="`/roster?is=unread:${one.of}`">{{ spellTag(`unread:${one.of}`) }}</NuxtLink> <b>{{ countText(one.count) }}</b>
-          </li>
-        </ul>
-      </template>
-      <h2 v-if="dates.length > 0">{{ say('desk.keyDates') }}</h2>
-      <dl>
-        <template
-          v-for="date in dates"
-          :key="date.title"
-        >
-          <dt>{{ date.title }} <span
-            v-if="date.left"
-            class="soft"
-          >{{ say('desk.in', { left: date.left }) }}</span> <span
-            v-else
-            class="soft"
-          >{{ say('desk.past') }}</span></dt>
-          <dd>{{ date.at }}</dd>
-        </template>
-      </dl>
-      <p v-if="cycle.code && session.may('work.read')">
-        <NuxtLink to="/work">{{ say('desk.workInTheBackground') }}</NuxtLink>
-      </p>
+      <DeskMargin :desk="desk" />
     </div>
     <ActDialog
       v-if="askingToRegister"
@@ -304,14 +205,4 @@ li {
 .shape { color: var(--accent); text-align: center; }
 .count { font-size: 20px; text-align: right; padding-right: 8px; }
 section { margin-top: 24px; }
-.proposal { grid-template-columns: minmax(0, 1fr) auto; }
-.proposal .actions { display: flex; gap: 8px; align-items: center; }
-.unread { margin: 6px 0 20px; }
-.unread li { display: flex; justify-content: space-between; gap: 12px; padding: 5px 0; }
-.block { display: block; }
-.outside { margin: 8px 0 20px; }
-dl { margin: 12px 0 0; }
-dt { font-weight: 600; }
-dt .soft { font-weight: 400; }
-dd { margin: 0 0 12px; }
 </style>

@@ -51,26 +51,29 @@ const { failure } = useLoaded(async () => {
     />
     <details v-if="many.length > 0">
       <summary><b>{{ say('questions.toMany', { n: many.length }) }}</b></summary>
-      <table class="plain-table">
-        <tbody>
-          <tr
-            v-for="one in many"
-            :key="one.id"
-          >
-            <td class="nowrap">
-              {{ spelling.instant(one.at) }}
-            </td><td><b>{{ one.subject }}</b><br>{{ one.text }}</td><td>{{ one.by }}</td><td>
-              {{ one.isWhole ? say('questions.manyReached', { reached: one.reached, without: one.without }) : say('questions.manyUnderWay') }} {{ one.unsent > 0 ? say('questions.manyUnsent', { unsent: one.unsent }) : '' }}
-              <NuxtLink
-                v-if="one.isWhole && one.unread > 0"
-                :to="`/roster?unread=${one.id}`"
-                class="nowrap"
-              >{{ say('letters.notReadBy', { n: one.unread }) }}</NuxtLink>
-              <template v-else-if="one.isWhole && one.reached > 0">{{ say('letters.readByAll') }}</template>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="[
+          { key: 'at', kind: 'line', text: one => spelling.instant(one.at) },
+          { key: 'letter' },
+          { key: 'by', text: one => one.by },
+          { key: 'reached' },
+        ]"
+        :rows="many"
+        :row-key="one => one.id"
+      >
+        <template #letter="{ row: one }">
+          <b>{{ one.subject }}</b><br>{{ one.text }}
+        </template>
+        <template #reached="{ row: one }">
+          {{ one.isWhole ? say('questions.manyReached', { reached: one.reached, without: one.without }) : say('questions.manyUnderWay') }} {{ one.unsent > 0 ? say('questions.manyUnsent', { unsent: one.unsent }) : '' }}
+          <NuxtLink
+            v-if="one.isWhole && one.unread > 0"
+            :to="`/roster?unread=${one.id}`"
+            class="nowrap"
+          >{{ say('letters.notReadBy', { n: one.unread }) }}</NuxtLink>
+          <template v-else-if="one.isWhole && one.reached > 0">{{ say('letters.readByAll') }}</template>
+        </template>
+      </HouseTable>
     </details>
     <p class="find">
       <label for="find">{{ say('letters.find') }}</label>
@@ -86,43 +89,39 @@ const { failure } = useLoaded(async () => {
     >
       {{ say('own.noLetters') }}
     </p>
-    <table
+    <HouseTable
       v-else
-      class="plain-table"
+      :columns="[
+        { key: 'at', title: say('letters.at'), kind: 'line', text: row => spelling.instant(row.at) || row.at },
+        { key: 'address', title: say('letters.address'), look: 'address', text: row => row.address },
+        { key: 'letter', title: say('letters.letter') },
+        { key: 'state', title: say('letters.state') },
+      ]"
+      :rows="rows"
+      :row-key="row => row.id"
     >
-      <thead>
-        <tr><th>{{ say('letters.at') }}</th><th>{{ say('letters.address') }}</th><th>{{ say('letters.letter') }}</th><th>{{ say('letters.state') }}</th></tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="row in rows"
-          :key="row.id"
+      <template #letter="{ row }">
+        <b>{{ row.subject }}</b><br><span class="said">{{ row.body }}</span>
+      </template>
+      <template #state="{ row }">
+        {{ say('own.letterStates', { state: row.state }) }}
+        <div
+          v-if="row.state === 'waiting' && (row.tries > 0 || row.notBefore)"
+          class="soft small"
         >
-          <td class="nowrap">
-            {{ spelling.instant(row.at) || row.at }}
-          </td><td class="address">
-            {{ row.address }}
-          </td><td><b>{{ row.subject }}</b><br><span class="said">{{ row.body }}</span></td><td>
-            {{ say('own.letterStates', { state: row.state }) }}
-            <div
-              v-if="row.state === 'waiting' && (row.tries > 0 || row.notBefore)"
-              class="soft small"
-            >
-              {{ [row.tries > 0 ? say('letters.triedInVain', { tries: row.tries }) : '', row.notBefore ? say('letters.waitsUntil', { at: spelling.instant(row.notBefore) || row.notBefore }) : ''].filter(Boolean).join(' · ') }}
-            </div>
-            <button
-              v-if="session.may('letters.announce') && row.isFor && row.state !== 'waiting'"
-              type="button"
-              class="press small"
-              :disabled="busy"
-              @click="sendAgain(row.id)"
-            >
-              {{ say('letters.sendAgain') }}
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ [row.tries > 0 ? say('letters.triedInVain', { tries: row.tries }) : '', row.notBefore ? say('letters.waitsUntil', { at: spelling.instant(row.notBefore) || row.notBefore }) : ''].filter(Boolean).join(' · ') }}
+        </div>
+        <button
+          v-if="session.may('letters.announce') && row.isFor && row.state !== 'waiting'"
+          type="button"
+          class="press small"
+          :disabled="busy"
+          @click="sendAgain(row.id)"
+        >
+          {{ say('letters.sendAgain') }}
+        </button>
+      </template>
+    </HouseTable>
     <button
       v-if="next"
       class="press"
@@ -137,5 +136,5 @@ const { failure } = useLoaded(async () => {
 .said { white-space: pre-line; }
 .find { display: flex; gap: 10px; align-items: center; margin: 14px 0; }
 .find :deep(.el-input) { max-width: 320px; }
-.address { overflow-wrap: anywhere; min-width: 160px; }
+:deep(.address) { overflow-wrap: anywhere; min-width: 160px; }
 </style>

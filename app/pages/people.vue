@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { StaffRole } from '~~/core/access/principal'
 import { staffRoles } from '~~/core/access/principal'
 import { secondPersonActs } from '~~/core/notice/schema'
 import type { ActId } from '~~/core/application/acts/rule'
@@ -10,7 +9,7 @@ const { actButtons } = useWords().acts
 
 /** The people of the office: who may do what, invitations, leaving, and what the office has decided for itself. */
 useHead({ title: titled(say('people.people')) })
-const cycle = useCycleStore()
+const session = useSessionStore()
 const staff = shallowRef<StaffView[]>([])
 const settings = ref<OfficeSettings>({ keepMonths: 12, factorRoles: [], withoutSecondPerson: [], telephones: { country: '', ranges: [] } })
 const edited = ref<(StaffInput & { id: string | null }) | null>(null)
@@ -33,9 +32,6 @@ const { failure, reload: load } = useLoaded(async () => {
 function show(name: string, made: LinkMade) {
   link.value = { name, address: new URL(made.path, window.location.origin).href, until: made.expiresAt }
 }
-const venueList = computed(() =>
-  cycle.notice?.cities.flatMap(c => c.venues.map(v => ({ id: v.id, title: `${v.title}, ${c.title}` }))) ?? []
-)
 const editedOf = ({ id, signInName, name, roles, venues }: StaffView) => ({ id, signInName, name, roles: [...roles], venues: [...venues] })
 
 async function save() {
@@ -89,6 +85,7 @@ const when = (at: string | null) =>
         <h1>{{ say('people.peopleOfTheOffice') }}</h1>
         <div class="actions">
           <ElButton
+            v-if="session.may('staff.manage')"
             type="primary"
             @click="edited = { id: null, signInName: '', name: '', roles: [], venues: [] }"
           >
@@ -121,51 +118,48 @@ const when = (at: string | null) =>
         </ElButton>
       </div>
       <div class="wide">
-        <table class="plain-table">
-          <thead><tr><th>{{ say('people.name') }}</th><th>{{ say('people.signsInAs') }}</th><th>{{ say('people.roles') }}</th><th>{{ say('people.state') }}</th><th>{{ say('people.secondFactor') }}</th><th>{{ say('people.lastSeen') }}</th><th><span class="visually-hidden">{{ say('people.acts') }}</span></th></tr></thead>
-          <tbody>
-            <tr
-              v-for="one in staff"
-              :key="one.id"
-              :class="{ left: !one.active }"
-            >
-              <td><b>{{ one.name }}</b> <span v-if="one.isOwn">{{ say('people.you') }}</span></td>
-              <td>{{ one.signInName }}</td>
-              <td>{{ one.roles.map(role => roleWords[role].title).join(', ') }}</td>
-              <td class="nowrap">
-                {{ state(one) }}
-              </td>
-              <td>{{ one.hasFactor ? say('people.setUp') : '–' }}</td>
-              <td class="soft nowrap">
-                {{ when(one.lastSeenAt) }}
-              </td>
-              <td>
-                <div class="presses">
-                  <button
-                    class="press"
-                    @click="edited = editedOf(one)"
-                  >
-                    {{ say('people.change') }}
-                  </button>
-                  <button
-                    v-if="one.active && !one.isOwn"
-                    class="press"
-                    @click="newLink(one)"
-                  >
-                    {{ one.hasPassword ? say('people.linkForANewPassword') : say('people.newLink') }}
-                  </button>
-                  <button
-                    v-if="!one.isOwn"
-                    class="press"
-                    @click="setActive(one, !one.active)"
-                  >
-                    {{ one.active ? say('people.hasLeft') : say('people.isBack') }}
-                  </button>
-                </div>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <HouseTable
+          :columns="[
+            { key: 'name', title: say('people.name') },
+            { key: 'signsInAs', title: say('people.signsInAs'), text: one => one.signInName },
+            { key: 'roles', title: say('people.roles'), text: one => one.roles.map(role => roleWords[role].title).join(', ') },
+            { key: 'state', title: say('people.state'), kind: 'line', text: state },
+            { key: 'factor', title: say('people.secondFactor'), text: one => one.hasFactor ? say('people.setUp') : '–' },
+            { key: 'seen', title: say('people.lastSeen'), kind: 'line', look: 'soft', text: one => when(one.lastSeenAt) },
+            { key: 'acts', title: say('people.acts'), isQuiet: true },
+          ]"
+          :rows="staff"
+          :row-key="one => one.id"
+          :row-look="one => one.active ? '' : 'left'"
+        >
+          <template #name="{ row: one }">
+            <b>{{ one.name }}</b> <span v-if="one.isOwn">{{ say('people.you') }}</span>
+          </template>
+          <template #acts="{ row: one }">
+            <div class="presses">
+              <button
+                class="press"
+                @click="edited = editedOf(one)"
+              >
+                {{ say('people.change') }}
+              </button>
+              <button
+                v-if="one.active && !one.isOwn"
+                class="press"
+                @click="newLink(one)"
+              >
+                {{ one.hasPassword ? say('people.linkForANewPassword') : say('people.newLink') }}
+              </button>
+              <button
+                v-if="!one.isOwn"
+                class="press"
+                @click="setActive(one, !one.active)"
+              >
+                {{ one.active ? say('people.hasLeft') : say('people.isBack') }}
+              </button>
+            </div>
+          </template>
+        </HouseTable>
       </div>
       <p class="soft small">
         {{ say('people.whoHasLeftSignsInNo') }}
@@ -211,78 +205,13 @@ const when = (at: string | null) =>
         />
       </ElCheckboxGroup>
     </div>
-    <ElDialog
+    <PeopleDialog
       v-if="edited"
-      :model-value="true"
-      :title="edited.id ? say('people.changeAnAccount') : say('people.inviteSomebody')"
-      width="min(620px, 94vw)"
+      v-model="edited"
+      :busy="busy"
+      @save="save"
       @close="edited = null"
-    >
-      <label for="person-name">{{ say('people.nameLabel') }}</label>
-      <ElInput
-        id="person-name"
-        v-model="edited.name"
-        autofocus
-        :maxlength="100"
-      />
-      <label for="person-sign-in">{{ say('people.signsInAsLabel') }}</label>
-      <ElInput
-        id="person-sign-in"
-        v-model="edited.signInName"
-        :maxlength="40"
-      />
-      <fieldset>
-        <legend>{{ say('people.rolesLabel') }}</legend>
-        <ElCheckboxGroup v-model="edited.roles">
-          <div
-            v-for="role in staffRoles"
-            :key="role"
-          >
-            <ElCheckbox
-              :value="role"
-              :label="roleWords[role as StaffRole].title"
-            /> <span class="soft small">{{ roleWords[role as StaffRole].says }}</span>
-          </div>
-        </ElCheckboxGroup>
-      </fieldset>
-      <template v-if="edited.roles.includes('superintendent')">
-        <label for="person-venues">{{ say('people.venues') }}</label>
-        <ElSelect
-          id="person-venues"
-          v-model="edited.venues"
-          multiple
-          filterable
-          :placeholder="say('people.allThatThisPersonLooksAfter')"
-          :aria-label="say('people.venues')"
-        >
-          <ElOption
-            v-for="venue in venueList"
-            :key="venue.id"
-            :value="venue.id"
-            :label="venue.title"
-          />
-        </ElSelect>
-      </template>
-      <p
-        v-if="edited.id"
-        class="soft small"
-      >
-        {{ say('people.aChangeOfRightsHoldsAt') }}
-      </p>
-      <template #footer>
-        <ElButton @click="edited = null">
-          {{ say('people.notNow') }}
-        </ElButton>
-        <ElButton
-          type="primary"
-          :loading="busy"
-          :disabled="!edited.name.trim() || !edited.signInName.trim() || edited.roles.length === 0"
-          @click="save"
-        >
-          {{ edited.id ? say('people.save') : say('people.makeTheLink') }}
-        </ElButton>
-      </template>
-    </ElDialog>
+    />
   </div>
 </template>
 
@@ -294,12 +223,10 @@ const when = (at: string | null) =>
 .beside h2:first-child { margin-top: 0; }
 .beside :deep(.el-checkbox) { display: flex; margin: 0; }
 .wide { overflow-x: auto; }
-.left td { color: var(--ink-soft); }
+:deep(.left td) { color: var(--ink-soft); }
 .presses { display: flex; flex-wrap: wrap; gap: 2px 14px; min-width: 170px; }
 .beside p { margin: 4px 0 8px; }
 .link { margin-bottom: 16px; display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
 .link p { width: 100%; }
 code { background: var(--sheet); border: 1px solid var(--line-strong); padding: 4px 8px; overflow-wrap: anywhere; }
-label, legend { display: block; font-weight: 600; margin: 12px 0 4px; padding: 0; }
-fieldset { border: 0; margin: 0; padding: 0; }
 </style>

@@ -68,37 +68,33 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
     >
       {{ say('records.nothingIsRecorded', { hasSubject: String(Boolean(route.query.subject)), subject: String(route.query.subject) }) }}
     </p>
-    <table
+    <HouseTable
       v-else
-      class="plain-table"
+      :columns="[
+        { key: 'when', title: say('records.when'), kind: 'line', text: row => spelling.instant(row.at) },
+        { key: 'who', title: say('records.who'), kind: 'line', text: row => row.actor },
+        { key: 'did', title: say('records.did'), kind: 'line' },
+        { key: 'to', title: say('records.to'), kind: 'line' },
+        { key: 'changed', title: say('records.whatChanged'), look: 'soft small' },
+      ]"
+      :rows="rows"
+      :row-key="row => row.id"
     >
-      <thead><tr><th>{{ say('records.when') }}</th><th>{{ say('records.who') }}</th><th>{{ say('records.did') }}</th><th>{{ say('records.to') }}</th><th>{{ say('records.whatChanged') }}</th></tr></thead>
-      <tbody>
-        <tr
-          v-for="row in rows"
-          :key="row.id"
-        >
-          <td class="nowrap">
-            {{ spelling.instant(row.at) }}
-          </td><td class="nowrap">
-            {{ row.actor }}
-          </td><td class="nowrap">
-            {{ logWords[row.act] }}<span
-              v-if="row.outsideDates"
-              class="attention"
-            ><br>{{ say('records.outsideTheDates') }}</span>
-          </td>
-          <td class="nowrap">
-            <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.shown }}</NuxtLink>
-          </td>
-          <td class="soft small">
-            <template v-if="row.reason">
-              <b>{{ row.reason }}</b><br>
-            </template>{{ lines(row) }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+      <template #did="{ row }">
+        {{ logWords[row.act] }}<span
+          v-if="row.outsideDates"
+          class="attention"
+        ><br>{{ say('records.outsideTheDates') }}</span>
+      </template>
+      <template #to="{ row }">
+        <NuxtLink :to="{ query: { subject: row.subject } }">{{ row.shown }}</NuxtLink>
+      </template>
+      <template #changed="{ row }">
+        <template v-if="row.reason">
+          <b>{{ row.reason }}</b><br>
+        </template>{{ lines(row) }}
+      </template>
+    </HouseTable>
     <ElButton
       v-if="!end && rows.length > 0"
       @click="load(rows.at(-1)?.id)"
@@ -109,7 +105,7 @@ const lines = (row: LogRow) => recordLines(row.cycle === cycle.code ? cycle.noti
 </template>
 
 <style scoped>
-td { overflow-wrap: anywhere; }
+:deep(td) { overflow-wrap: anywhere; }
 .page :deep(.el-button) { margin-top: 12px; }
 .page-head :deep(.el-button) { margin-top: 0; }
 </style>

@@ -14,6 +14,7 @@ const failure = ref('')
 const loading = ref(false)
 const search = ref(String(route.query.search ?? ''))
 let turn = 0
+let top = 0
 /** Where somebody was in this list, so that Back leads to the same row. */
 const placeKey = () => `lucid-roster ${cycle.code} ${route.fullPath}`
 let place: { top: number, count: number } | null = null
@@ -23,42 +24,16 @@ try {
   place = null
 }
 onBeforeRouteLeave(() => {
-  if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top: top.value, count: rows.value.length }))
+  if (rows.value.length > 0) sessionStorage.setItem(placeKey(), JSON.stringify({ top, count: rows.value.length }))
 })
 
-const listOf = (value: unknown): string[] =>
-  (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string' && one !== '')
-// Addresses of before said the point of the flow and the fee by names of their own.
-const tags = computed(
-  () => [...listOf(route.query.is), ...listOf(route.query.headline).map(one => `at:${one}`),
-    ...listOf(route.query.fee).map(one => `fee:${one}`)]
-)
-/** A letter to many that they have not read. */
-const unread = computed(() => listOf(route.query.unread)[0])
-const days = computed(() => Number(route.query.days) || null)
-/** What is asked, as the office takes it. */
-const filter = computed(() => {
-  const edge = days.value === null
-    ? undefined
-    : new Date(Math.floor(Date.now() / 60_000) * 60_000 - Math.abs(days.value) * 86_400_000).toISOString()
-  return {
-    is: tags.value,
-    search: String(route.query.search ?? '') || undefined,
-    unread: unread.value,
-    ...days.value === null ? {} : days.value > 0 ? { before: edge } : { from: edge },
-  }
-})
 const count = shallowRef<RosterCount | null>(null)
 const alike = shallowRef<RosterRow[]>([])
-const sort = computed(() => route.query.sort === 'waiting' ? 'waiting' : 'number')
+const { tags, unread, days, filter, sort, ask } = useRosterQuery()
 const { columns, columnWords, outAtFirst, cell } = useRosterColumns()
 const hidden = computed(() => String(route.query.hide ?? outAtFirst).split(',').filter(Boolean))
 const shown = computed(() => columns.filter(c => !hidden.value.includes(c)))
 
-function ask(change: Record<string, string | string[] | undefined>) {
-  const { headline: _, fee: __, ...kept } = route.query
-  router.replace({ query: Object.fromEntries(Object.entries({ ...kept, is: tags.value, ...change }).filter(([, v]) => v && v.length > 0)) })
-}
 let typing: ReturnType<typeof setTimeout> | undefined
 watch(search, (value) => {
   clearTimeout(typing)
@@ -108,13 +83,6 @@ async function tellMore(mine: number) {
   count.value = counted
   alike.value = others
 }
-const countWords = computed(() => {
-  const told = count.value
-  if (!told) return say('roster.counting')
-  return told.isExact
-    ? say('roster.countExact', { n: told.n })
-    : say('roster.countAbout', { n: countText(told.n), low: countText(told.low), high: countText(told.high) })
-})
 const exportFormats = ['csv', 'xlsx', 'ods', 'jsonl'] as const
 const exportLink = computed(() => {
   const { is, ...rest } = filter.value
@@ -132,20 +100,21 @@ async function returnToPlace() {
   if (box.value) box.value.scrollTop = wanted.top
 }
 
-// Only the rows in sight are drawn, however many have been read.
-const rowHeight = 38
-const box = ref<HTMLElement | null>(null)
-const top = ref(0)
-const height = ref(600)
-const first = computed(() => Math.max(0, Math.floor(top.value / rowHeight) - 8))
-const visible = computed(() => rows.value.slice(first.value, first.value + Math.ceil(height.value / rowHeight) + 16))
+const box = useTemplateRef('box')
 function onScroll() {
   if (!box.value) return
-  top.value = box.value.scrollTop
-  height.value = box.value.clientHeight
-  if (next.value && !loading.value && box.value.scrollTop + box.value.clientHeight > box.value.scrollHeight - 600) load(next.value)
+  top = box.value.scrollTop
+  if (next.value && !loading.value && top + box.value.clientHeight > box.value.scrollHeight - 600) load(next.value)
 }
-onMounted(onScroll)
+const heads = computed(() =>
+  shown.value.map(c => ({
+    key: c,
+    title: columnWords[c],
+    text: (row: RosterRow) => cell(row, c),
+    look: c === 'since' || c === 'telephone' ? 'soft' : '',
+    sort: c === 'since' ? 'waiting' as const : c === 'number' ? 'number' as const : undefined,
+  }))
+)
 
 function choose(query: string) {
   search.value = ''
@@ -153,9 +122,6 @@ function choose(query: string) {
     search.value = String(route.query.search ?? '')
   })
 }
-const isActing = ref(false)
-const isWriting = ref(false)
-const isPaying = ref(false)
 const { busy: registering, standing: askingToRegister, register } = useRegister()
 </script>
 
@@ -182,24 +148,12 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         :query="JSON.stringify(route.query)"
         @choose="choose"
       />
-      <ElPopover
-        trigger="click"
-        width="200"
-      >
-        <template #reference>
-          <ElButton>{{ say('roster.columns') }}</ElButton>
-        </template>
-        <ElCheckbox
-          v-for="c in columns"
-          :key="c"
-          :model-value="!hidden.includes(c)"
-          :disabled="c === 'number'"
-          class="column"
-          @change="ask({ hide: columns.filter(o => o === c ? !hidden.includes(c) : hidden.includes(o)).join(',') || ',' })"
-        >
-          {{ columnWords[c] }}
-        </ElCheckbox>
-      </ElPopover>
+      <RosterColumns
+        :columns="columns"
+        :hidden="hidden"
+        :words="columnWords"
+        @hide="ask({ hide: $event })"
+      />
       <span class="export">{{ say('roster.exportAs') }}<a
         v-for="format in exportFormats"
         :key="format"
@@ -241,62 +195,26 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
       :aria-label="say('roster.applications')"
       @scroll.passive="onScroll"
     >
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th
-              v-for="c in shown"
-              :key="c"
-              :aria-sort="(c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? 'ascending' : undefined"
-            >
-              <button
-                v-if="c === 'number' || c === 'since'"
-                @click="ask({ sort: c === 'since' ? 'waiting' : undefined })"
-              >
-                {{ columnWords[c] }} {{ (c === 'number' && sort === 'number') || (c === 'since' && sort === 'waiting') ? '▾' : '' }}
-              </button>
-              <template v-else>
-                {{ columnWords[c] }}
-              </template>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-if="first > 0"
-            :style="{ height: `${first * rowHeight}px` }"
-          />
-          <tr
-            v-for="row in visible"
-            :key="row.id"
-            class="row"
-            @click="router.push(`/intake/${row.id}`)"
-          >
-            <td
-              v-for="c in shown"
-              :key="c"
-              :class="{ soft: c === 'since' || c === 'telephone' }"
-            >
-              <NuxtLink
-                v-if="c === 'number'"
-                :to="`/intake/${row.id}`"
-                @click.stop
-              >{{ row.number }}</NuxtLink>
-              <HouseHeadlineMark
-                v-else-if="c === 'headline'"
-                :headline="row.headline as Headline"
-              />
-              <template v-else>
-                {{ cell(row, c) }}
-              </template>
-            </td>
-          </tr>
-          <tr
-            v-if="rows.length > first + visible.length"
-            :style="{ height: `${(rows.length - first - visible.length) * rowHeight}px` }"
-          />
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="heads"
+        :rows="rows"
+        :row-key="row => row.id"
+        :within="box"
+        :sorted-by="heads.find(head => head.sort === sort)?.key"
+        opens
+        @open="row => router.push(`/intake/${row.id}`)"
+        @sort="c => ask({ sort: c === 'since' ? 'waiting' : undefined })"
+      >
+        <template #number="{ row }">
+          <NuxtLink
+            :to="`/intake/${row.id}`"
+            @click.stop
+          >{{ row.number }}</NuxtLink>
+        </template>
+        <template #headline="{ row }">
+          <HouseHeadlineMark :headline="row.headline as Headline" />
+        </template>
+      </HouseTable>
       <p
         v-if="!loading && rows.length === 0 && !failure"
         class="empty soft"
@@ -317,44 +235,12 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
         </li>
       </ul>
     </section>
-    <p class="foot soft small">
-      <b>{{ countWords }}</b> <button
-        v-if="session.may('roster.act') && (count?.n ?? 0) > 0"
-        type="button"
-        class="press small"
-        @click="isActing = true"
-      >
-        {{ say('roster.actOnAll') }}
-      </button> <button
-        v-if="session.may('letters.announce') && (count?.n ?? 0) > 0"
-        type="button"
-        class="press small"
-        @click="isWriting = true"
-      >
-        {{ say('roster.writeToAll') }}
-      </button> <button
-        v-if="session.may('fees.collect') && (count?.n ?? 0) > 0"
-        type="button"
-        class="press small"
-        @click="isPaying = true"
-      >
-        {{ say('roster.payForAll') }}
-      </button> · {{ say('roster.readMoreBelow', { rows: rows.length, hasNext: String(Boolean(next)) }) }}
-    </p>
-    <LazyRosterAnnounce
-      v-if="isWriting"
+    <RosterFoot
+      :count="count"
+      :read="rows.length"
+      :has-next="next !== null"
       :filter="filter"
-      @close="isWriting = false"
-    />
-    <LazyRosterPayForAll
-      v-if="isPaying"
-      :filter="filter"
-      @close="isPaying = false"
-    />
-    <RosterBulk
-      v-if="isActing"
-      :filter="filter"
-      @close="isActing = false; load(null)"
+      @changed="load(null)"
     />
     <ActDialog
       v-if="askingToRegister"
@@ -372,16 +258,10 @@ const { busy: registering, standing: askingToRegister, register } = useRegister(
 .tools h1 { margin-right: 12px; }
 .search { width: 290px; }
 .alike { list-style: none; margin: 4px 0 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 24px; }
-.column { display: flex; }
 .export { display: flex; flex-wrap: wrap; gap: 2px 10px; }
 .push { margin-left: auto; display: flex; gap: 8px 16px; align-items: center; }
 .box { flex: 1; min-height: 200px; overflow: auto; background: var(--sheet); border: 1px solid var(--line); }
-th { position: sticky; top: 0; background: var(--sheet); padding-left: 12px !important; z-index: 1; }
-th button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
-td { padding-left: 12px !important; white-space: nowrap; height: 38px; }
-.row { cursor: pointer; }
-.row:hover { background: var(--accent-soft); }
+.box :deep(th) { position: sticky; top: 0; background: var(--sheet); padding-left: 12px; z-index: 1; }
+.box :deep(td) { padding-left: 12px; white-space: nowrap; height: 38px; }
 .empty { padding: 24px; }
-.foot { padding-top: 6px; }
-.foot button + button { margin-left: 10px; }
 </style>

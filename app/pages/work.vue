@@ -21,6 +21,8 @@ const prove = () =>
     await callApi(cycle.path('jobs/prove-counts'), { method: 'POST', body: {} })
     await load()
   })
+const howFar = ({ error, done, total }: JobView) =>
+  error ?? (total > 0 ? say('work.of', { done: countText(done), total: countText(total) }) : '–')
 const stop = (job: JobView) =>
   attempt(async () => {
     await callApi(`/api/jobs/${job.id}`, { method: 'DELETE' })
@@ -59,49 +61,32 @@ onUnmounted(() => clearInterval(timer))
     >
       {{ say('work.nothingWasStartedInThisCycle') }}
     </p>
-    <table
+    <HouseTable
       v-else
-      class="plain-table"
+      :columns="[
+        { key: 'what', title: say('work.what') },
+        { key: 'state', title: say('work.state'), kind: 'line', text: job => `${shapes[job.state]} ${workStateWords[job.state]}` },
+        { key: 'howFar', title: say('work.howFar'), text: howFar },
+        { key: 'by', title: say('work.begunBy'), text: job => job.by },
+        { key: 'begun', title: say('work.begun'), kind: 'line', look: 'soft', text: job => spelling.instant(job.createdAt) },
+        { key: 'heard', title: say('work.lastHeardOf'), kind: 'line', look: 'soft', text: job => spelling.instant(job.updatedAt) },
+        { key: 'stop', title: say('work.stopColumn'), isQuiet: true },
+      ]"
+      :rows="jobs"
+      :row-key="job => job.id"
     >
-      <thead><tr><th>{{ say('work.what') }}</th><th>{{ say('work.state') }}</th><th>{{ say('work.howFar') }}</th><th>{{ say('work.begunBy') }}</th><th>{{ say('work.begun') }}</th><th>{{ say('work.lastHeardOf') }}</th><th><span class="visually-hidden">{{ say('work.stopColumn') }}</span></th></tr></thead>
-      <tbody>
-        <tr
-          v-for="job in jobs"
-          :key="job.id"
+      <template #what="{ row: job }">
+        <b>{{ workTitles[job.kind] ?? job.kind }}</b>
+      </template>
+      <template #stop="{ row: job }">
+        <button
+          v-if="live(job)"
+          class="press"
+          @click="stop(job)"
         >
-          <td><b>{{ workTitles[job.kind] ?? job.kind }}</b></td>
-          <td class="nowrap">
-            {{ shapes[job.state] }} {{ workStateWords[job.state] }}
-          </td>
-          <td>
-            <template v-if="job.error">
-              {{ job.error }}
-            </template>
-            <template v-else-if="job.total > 0">
-              {{ say('work.of', { done: countText(job.done), total: countText(job.total) }) }}
-            </template>
-            <template v-else>
-              –
-            </template>
-          </td>
-          <td>{{ job.by }}</td>
-          <td class="soft nowrap">
-            {{ spelling.instant(job.createdAt) }}
-          </td>
-          <td class="soft nowrap">
-            {{ spelling.instant(job.updatedAt) }}
-          </td>
-          <td>
-            <button
-              v-if="live(job)"
-              class="press"
-              @click="stop(job)"
-            >
-              {{ say('work.stop') }}
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ say('work.stop') }}
+        </button>
+      </template>
+    </HouseTable>
   </div>
 </template>

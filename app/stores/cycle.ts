@@ -5,6 +5,27 @@ import type { Notice } from '~~/core/notice/schema'
 const lastCycle = 'lucid-cycle'
 const lastLanguage = 'lucid-notice-language'
 
+/** The language in which the notice is read; `again` reads it anew. */
+function useNoticeLanguage(again: () => Promise<void>) {
+  /** The language in which the notice is read, where it has several; the office reads it as it is written. */
+  const readIn = ref(localStorage.getItem(lastLanguage))
+  const noticeAt = (wanted: string) => `/api/cycles/${wanted}/notice${readIn.value ? `?in=${encodeURIComponent(readIn.value)}` : ''}`
+  async function readNoticeIn(language: string): Promise<void> {
+    readIn.value = language
+    localStorage.setItem(lastLanguage, language)
+    // Letters come in it, too.
+    const session = useSessionStore()
+    if (session.principal?.kind === 'candidate') await callApi('/api/own/language', { method: 'PUT', body: { language } })
+    await again()
+  }
+  /** Reads the notice as the candidate does whose page is looked at, and as before once nobody's is. */
+  async function readNoticeAs(other: { language: string | null } | null): Promise<void> {
+    readIn.value = other ? other.language : localStorage.getItem(lastLanguage)
+    await again()
+  }
+  return { readIn, noticeAt, readNoticeIn, readNoticeAs }
+}
+
 /** The cycle in work: its notice, and the band with its counts, asked for anew every few seconds while the page is seen. */
 export const useCycleStore = defineStore('cycle', () => {
   const code = ref<string | null>(null)
@@ -25,17 +46,9 @@ export const useCycleStore = defineStore('cycle', () => {
     const chosen = cycles.value.find(c => c.code === kept) ?? cycles.value[0]
     if (chosen) await choose(chosen.code)
   }
-  /** The language in which the notice is read, where it has several; the office reads it as it is written. */
-  const readIn = ref(localStorage.getItem(lastLanguage))
-  const noticeAt = (wanted: string) => `/api/cycles/${wanted}/notice${readIn.value ? `?in=${encodeURIComponent(readIn.value)}` : ''}`
-  async function readNoticeIn(language: string): Promise<void> {
-    readIn.value = language
-    localStorage.setItem(lastLanguage, language)
-    // Letters come in it, too.
-    const session = useSessionStore()
-    if (session.principal?.kind === 'candidate') await callApi('/api/own/language', { method: 'PUT', body: { language } })
+  const { readIn, noticeAt, readNoticeIn, readNoticeAs } = useNoticeLanguage(async () => {
     if (code.value) await choose(code.value)
-  }
+  })
   async function choose(wanted: string): Promise<void> {
     const answer = await callApi<{ notice: Notice, version: number }>(noticeAt(wanted))
     code.value = wanted
@@ -60,5 +73,20 @@ export const useCycleStore = defineStore('cycle', () => {
   function path(rest: string): string {
     return `/api/cycles/${code.value}/${rest}`
   }
-  return { code, cycles, notice, version, band, load, choose, recall, askEarlyForLast, refreshBand, path, readIn, readNoticeIn }
+  return {
+    code,
+    cycles,
+    notice,
+    version,
+    band,
+    load,
+    choose,
+    recall,
+    askEarlyForLast,
+    refreshBand,
+    path,
+    readIn,
+    readNoticeIn,
+    readNoticeAs,
+  }
 })

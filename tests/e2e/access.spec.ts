@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { Secret, TOTP } from 'otpauth'
-import { candidateSignIn, differing, keepDraft, registerCandidate, signIn } from './office'
+import { candidateSignIn, differing, keepDraft, registerCandidate, signIn, visitEach } from './office'
 
 /** Who may do what, second persons, ways back, and that every page can be used by everybody. */
 test('an administrator invites somebody, who sets a password and has rights of their own', async ({ page, browser, baseURL }) => {
@@ -86,6 +86,9 @@ test('a refusal is read before it goes, and taken back only with a second person
   await expect(dialog.getByText('Category: The certificate was not issued by a district office')).toBeVisible()
   await dialog.getByRole('button', { name: 'Send the refusal' }).click()
   await expect(page.getByText(`${number} refused`)).toBeVisible()
+  // The sheet says why, as the dialog promised.
+  await page.goto(here.replace('/scrutiny/', '/intake/'))
+  await expect(page.getByText('Category: The certificate was not issued by a district office').first()).toBeVisible()
 
   await page.goto(here)
   await page.getByRole('button', { name: 'Take the refusal back' }).click()
@@ -182,10 +185,9 @@ test('no page has a fault that WCAG 2.2 A and AA know and axe finds', async ({ p
     '/receipt', '/centres', '/centres/new', '/centres/demand', '/centres/register', '/cards', '/records', '/work', '/letters', '/questions',
     '/intake/rolls', '/intake/keying', `/intake/keying/${await differing(page)}`, '/account', '/check', '/nowhere', '/examinations',
     '/standing', '/examinations/HL27', ...['dates', 'posts', 'fees', 'files'].map(part => `/notice/draft/${notice}?part=${part}`)]
-  for (const path of paths) {
-    await page.goto(path)
-    await page.waitForLoadState('networkidle')
-    found.push(...(await faultsOf(page)).map(fault => `${path} ${fault}`))
-  }
+  await visitEach(page, paths, async (one, path) => {
+    await one.waitForLoadState('networkidle')
+    found.push(...(await faultsOf(one)).map(fault => `${path} ${fault}`))
+  })
   expect(found).toEqual([])
 })

@@ -167,8 +167,14 @@ async function ask(page: Page, staff: Page, id: string): Promise<void> {
   const told = staff.getByRole('listitem').filter({ hasText: 'answered a question' }).filter({ hasText: /read/ })
   await expect(told).toContainText('not read yet')
   await staff.getByRole('link', { name: 'As the candidate sees it' }).click()
+  // The sheet shows the answer, too: the other page has to stand before it is loaded again.
+  await expect(staff).toHaveURL(/\/intake\/as\//)
   await expect(staff.getByText('Nobody needs to: you print it yourself.')).toBeVisible()
-  await expect(staff.getByText(/the office has answered you/)).toBeVisible()
+  // The letter is written a moment later; it stands with its application and among all letters.
+  await expect(async () => {
+    await staff.reload()
+    await expect(staff.getByText(/the office has answered you/)).toHaveCount(2, { timeout: 8000 })
+  }).toPass({ timeout: 40_000 })
   for (const button of await staff.locator('main').getByRole('button').all()) await expect(button).toBeDisabled()
   await staff.getByRole('link', { name: 'Back to the application' }).click()
   await expect(told).toContainText('not read yet')

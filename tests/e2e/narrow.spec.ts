@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { differing, keepDraft, signIn } from './office'
+import { differing, keepDraft, signIn, visitEach } from './office'
 
 /** Small screens, the keyboard, and the words of empty places. */
 test('nothing is lost at the width of a small telephone', async ({ page }) => {
@@ -10,19 +10,20 @@ test('nothing is lost at the width of a small telephone', async ({ page }) => {
     rows: { id: string }[],
   }
   const draft = await keepDraft(page)
-  for (
-    const path of ['/', '/notice', `/intake/${rows[0]?.id}`, `/intake/as/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny',
-      '/scrutiny/duplicates', '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees',
-      '/fees/statements', '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt',
-      '/centres', '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying',
+  await visitEach(
+    page,
+    ['/', '/notice', `/intake/${rows[0]?.id}`, `/intake/as/${rows[0]?.id}`, `/scrutiny/${rows[0]?.id}`, '/scrutiny', '/scrutiny/duplicates',
+      '/scrutiny/corrections', '/scrutiny/barred', '/roster', '/check', '/cards', '/questions', '/fees', '/fees/statements',
+      '/fees/matching', '/fees/bills', '/fees/slips', '/fees/payouts', '/fees/refunds', '/fees/closing', '/receipt', '/centres',
+      '/centres/demand', '/centres/register', '/centres/new', '/centres/compare', '/intake/rolls', '/intake/keying',
       `/intake/keying/${await differing(page)}`, '/examinations', '/standing', '/examinations/HL27',
-      ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)]
-  ) {
-    await page.goto(path)
-    await expect(page.locator('h1').first()).toBeVisible()
-    await page.waitForLoadState('networkidle')
-    expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 360])
-  }
+      ...['dates', 'posts', 'fees', 'centres'].map(part => `/notice/draft/${draft}?part=${part}`)],
+    async (one, path) => {
+      await expect(one.locator('h1').first()).toBeVisible()
+      await one.waitForLoadState('networkidle')
+      expect([path, await one.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 360])
+    },
+  )
 })
 
 test('a person is found from the keyboard, and the focus is seen', async ({ page }) => {

@@ -55,6 +55,21 @@ export async function differing(page: Page): Promise<string> {
   return rows[0]?.id ?? ''
 }
 
+/** Opens each page in one of three windows: most of a visit is waiting. */
+export async function visitEach(page: Page, paths: readonly string[], visit: (page: Page, path: string) => Promise<void>): Promise<void> {
+  const waiting = [...paths]
+  const others = await Promise.all([1, 2].map(() => page.context().newPage()))
+  await Promise.all([page, ...others].map(async (one) => {
+    const size = page.viewportSize()
+    if (size) await one.setViewportSize(size)
+    for (let path = waiting.shift(); path !== undefined; path = waiting.shift()) {
+      await one.goto(path)
+      await visit(one, path)
+    }
+  }))
+  for (const one of others) await one.close()
+}
+
 /** Begins a new application; somebody is signed in. */
 export async function registerCandidate(page: Page): Promise<void> {
   if (new URL(page.url()).pathname !== '/') await page.goto('/')

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { expect, test, type Page } from '@playwright/test'
 import { markText } from '../../core/words/pseudo'
 import { demoPassword } from '../../demo/load'
-import { candidateSignIn, differing, keepDraft } from './office'
+import { candidateSignIn, differing, keepDraft, visitEach } from './office'
 
 /**
  * Every page in a made-up language, in which each word that comes from the one home of words is marked. What is still plain came from
@@ -66,11 +66,11 @@ function plainTexts(shown: readonly string[], texts: ReadonlySet<string>): strin
 }
 
 /**
- * Has the page itself keep what its requests were answered. The browser drops the bodies of a page that it left, and a slow machine
+ * Has each page itself keep what its requests were answered. The browser drops the bodies of a page that it left, and a slow machine
  * asks for them too late.
  */
 const keepAnswers = (page: Page) =>
-  page.addInitScript(() => {
+  page.context().addInitScript(() => {
     const ask = window.fetch
     const answers: Promise<[string, unknown]>[] = []
     Object.assign(window, { answers })
@@ -96,8 +96,8 @@ test('every page says all its words in the language that was chosen', async ({ p
   test.setTimeout(600_000)
   const texts = new Set<string>(nameOfProduct)
   const found: string[] = []
-  const look = async (where: string) => {
-    for (const text of await plainOn(page, texts)) found.push(`${where}: ${text}`)
+  const look = async (where: string, at = page) => {
+    for (const text of await plainOn(at, texts)) found.push(`${where}: ${text}`)
   }
   await speak(page, baseURL)
   await page.goto('/sign-in')
@@ -161,10 +161,7 @@ test('every page says all its words in the language that was chosen', async ({ p
     '/nothing-here',
     '/examinations/HL27',
   ]
-  for (const path of pages) {
-    await page.goto(path)
-    await look(path)
-  }
+  await visitEach(page, pages, (one, path) => look(path, one))
   // A draft with faults, every part of it.
   const draft = await keepDraft(page, { code: '', sessions: [], allocation: {} })
   for (const part of ['examination', 'dates', 'lists', 'sheet', 'posts', 'fees', 'files', 'centres', 'texts', 'acts']) {

@@ -28,6 +28,8 @@ const rows = computed(() =>
     (saving(b.city)?.saves ?? -1) - (saving(a.city)?.saves ?? -1) || b.price - a.price || b.firstChoice - a.firstChoice
   )
 )
+const priceOf = ({ price, accessiblePrice }: RunDetail['summary']['cities'][number]) =>
+  `${countText(price)}${accessiblePrice > 0 ? say('centres.priceOfAccessible', { accessiblePrice: countText(accessiblePrice) }) : ''}`
 const best = computed(() => rows.value.find(row => (saving(row.city)?.saves ?? 0) > 0))
 
 async function compute() {
@@ -92,86 +94,68 @@ onBeforeUnmount(() => {
         {{ say('centres.tryARunWithThem') }}
       </button>
     </p>
-    <table class="plain-table cities">
-      <thead>
-        <tr>
-          <th>{{ say('centres.city') }}</th><th class="number">
-            {{ say('centres.firstChoices') }}
-          </th><th class="number">
-            {{ say('centres.placed') }}
-          </th><th class="number">
-            {{ say('centres.seats') }}
-          </th><th class="number">
-            {{ say('centres.accessible') }}
-          </th><th class="number">
-            {{ say('centres.offTheirList') }}
-          </th><th class="number">
-            {{ say('centres.priceOfASeat') }}
-          </th><th class="number">
-            {{ say('centres.moreSave', { more }) }}
-          </th><th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="row in rows"
-          :key="row.city"
-          :class="{ chosen: chosen === row.city }"
+    <HouseTable
+      class="cities"
+      :columns="[
+        { key: 'city', title: say('centres.city') },
+        {
+          key: 'first',
+          title: say('centres.firstChoices'),
+          kind: 'number',
+          look: row => seatsWanted(row) > row.capacity ? 'attention' : '',
+          text: row => `${seatsWanted(row) > row.capacity ? '▲ ' : ''}${countText(row.firstChoice)}`,
+        },
+        { key: 'placed', title: say('centres.placed'), kind: 'number', text: row => countText(row.placed) },
+        { key: 'seats', title: say('centres.seats'), kind: 'number' },
+        {
+          key: 'accessible',
+          title: say('centres.accessible'),
+          kind: 'number',
+          text: row => say('centres.of', { placedInNeed: row.placedInNeed, accessibleCapacity: row.accessibleCapacity }),
+        },
+        { key: 'offList', title: say('centres.offTheirList'), kind: 'number', text: row => countText(row.placedOffList) },
+        { key: 'price', title: say('centres.priceOfASeat'), kind: 'number', text: priceOf },
+        { key: 'saves', title: say('centres.moreSave', { more }), kind: 'number' },
+        { key: 'try', title: say('centres.try'), isQuiet: true },
+      ]"
+      :rows="rows"
+      :row-key="row => row.city"
+      :row-look="row => chosen === row.city ? 'chosen' : ''"
+    >
+      <template #city="{ row }">
+        <button
+          class="press"
+          @click="emit('choose', row.city)"
         >
-          <td>
-            <button
-              class="press"
-              @click="emit('choose', row.city)"
-            >
-              {{ spelling.city(row.city) }}
-            </button>
-          </td>
-          <td
-            class="number"
-            :class="{ attention: seatsWanted(row) > row.capacity }"
-          >
-            {{ seatsWanted(row) > row.capacity ? '▲ ' : '' }}{{ countText(row.firstChoice) }}
-          </td>
-          <td class="number">
-            {{ countText(row.placed) }}
-          </td>
-          <td class="number">
-            {{ countText(row.capacity) }}
-            <span
-              v-if="row.full && row.full.length > 0"
-              class="soft small"
-            >{{ say('centres.fullSessions', { sessions: row.full.map(spelling.session).join(', ') }) }}</span>
-          </td>
-          <td class="number">
-            {{ say('centres.of', { placedInNeed: row.placedInNeed, accessibleCapacity: row.accessibleCapacity }) }}
-          </td>
-          <td class="number">
-            {{ countText(row.placedOffList) }}
-          </td>
-          <td class="number">
-            {{ countText(row.price) }}{{ row.accessiblePrice > 0 ? say('centres.priceOfAccessible', { accessiblePrice: countText(row.accessiblePrice) }) : '' }}
-          </td>
-          <td class="number">
-            <template v-if="saving(row.city)">
-              <b>{{ countText(saving(row.city)?.saves ?? 0) }}</b>
-            </template>
-            <span
-              v-else
-              class="soft"
-            >{{ byPolicy ? '–' : row.price === 0 ? '0' : say('centres.atMost', { price: countText(row.price * more) }) }}</span>
-          </td>
-          <td>
-            <button
-              v-if="session.may('centres.run') && (row.price > 0 || (saving(row.city)?.saves ?? 0) > 0)"
-              class="press nowrap"
-              @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${row.city}:${more}` } })"
-            >
-              {{ say('centres.try') }}
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ spelling.city(row.city) }}
+        </button>
+      </template>
+      <template #seats="{ row }">
+        {{ countText(row.capacity) }}
+        <span
+          v-if="row.full && row.full.length > 0"
+          class="soft small"
+        >{{ say('centres.fullSessions', { sessions: row.full.map(spelling.session).join(', ') }) }}</span>
+      </template>
+      <template #saves="{ row }">
+        <template v-if="saving(row.city)">
+          <b>{{ countText(saving(row.city)?.saves ?? 0) }}</b>
+        </template>
+        <span
+          v-else
+          class="soft"
+        >{{ byPolicy ? '–' : row.price === 0 ? '0' : say('centres.atMost', { price: countText(row.price * more) }) }}</span>
+      </template>
+      <template #try="{ row }">
+        <button
+          v-if="session.may('centres.run') && (row.price > 0 || (saving(row.city)?.saves ?? 0) > 0)"
+          class="press nowrap"
+          @click="router.push({ path: '/centres/new', query: { from: run.id, add: `${row.city}:${more}` } })"
+        >
+          {{ say('centres.try') }}
+        </button>
+      </template>
+    </HouseTable>
     <p class="soft small">
       {{ say('centres.moreFirstChoicesThanSeatsPrice', { hasByPolicy: String(Boolean(byPolicy)) }) }}
     </p>
@@ -183,7 +167,7 @@ section { margin-top: 24px; }
 .ask { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin: 8px 0; }
 .ask :deep(.el-input-number) { width: 84px; margin: 0 4px; }
 .best { margin: 8px 0; }
-.cities td { padding: 4px 12px 4px 0; }
-.chosen td { background: var(--accent-soft); }
+.cities :deep(td) { padding: 4px 12px 4px 0; }
+:deep(.chosen td) { background: var(--accent-soft); }
 progress { accent-color: var(--accent); }
 </style>

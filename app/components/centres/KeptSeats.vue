@@ -12,54 +12,26 @@ const spelling = useSpelling()
     <h2 class="section-title">
       {{ say('centres.keptSeats') }}
     </h2>
-    <table class="plain-table">
-      <thead>
-        <tr>
-          <th>{{ say('centres.keptIn') }}</th><th class="number">
-            {{ say('centres.kept') }}
-          </th><th class="number">
-            {{ say('centres.openedToAll') }}
-          </th><th class="number">
-            {{ say('centres.seatsTheyHave') }}
-          </th>
-        </tr>
-      </thead>
-      <tbody
-        v-for="group in kept"
-        :key="group.title"
-      >
-        <tr>
-          <th colspan="4">
-            {{ group.title }} <span
-              v-if="group.unseated > 0"
-              class="refusal"
-            >{{ say('centres.ofThemWithoutASeat', { unseated: group.unseated }) }}</span>
-          </th>
-        </tr>
-        <tr
-          v-for="row in group.cities"
-          :key="row.city"
+    <HouseTable
+      :columns="[
+        { key: 'city', title: say('centres.keptIn') },
+        { key: 'kept', title: say('centres.kept'), kind: 'number', text: row => countText(row.kept) },
+        { key: 'opened', title: say('centres.openedToAll'), kind: 'number', text: row => countText(row.opened) },
+        { key: 'had', title: say('centres.seatsTheyHave'), kind: 'number', text: row => countText(row.had) },
+      ]"
+      :rows="kept.flatMap(({ title, unseated, cities }) => cities.map(row => ({ ...row, title, unseated })))"
+      :row-key="row => `${row.title} ${row.city}`"
+      :group-of="({ title, unseated }) => [title, ...unseated > 0 ? [say('centres.ofThemWithoutASeat', { unseated })] : []].join(' ')"
+    >
+      <template #city="{ row }">
+        <button
+          class="press"
+          @click="emit('choose', row.city)"
         >
-          <td>
-            <button
-              class="press"
-              @click="emit('choose', row.city)"
-            >
-              {{ spelling.city(row.city) }}
-            </button>
-          </td>
-          <td class="number">
-            {{ countText(row.kept) }}
-          </td>
-          <td class="number">
-            {{ countText(row.opened) }}
-          </td>
-          <td class="number">
-            {{ countText(row.had) }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ spelling.city(row.city) }}
+        </button>
+      </template>
+    </HouseTable>
     <p class="soft small">
       {{ say('centres.keptSeatsHelp') }}
     </p>
@@ -68,5 +40,5 @@ const spelling = useSpelling()
 
 <style scoped>
 section { margin-top: 24px; }
-tbody th { padding-top: 10px; text-align: left; font-weight: 600; }
+:deep(tbody th) { padding-top: 10px; text-align: left; font-weight: 600; }
 </style>

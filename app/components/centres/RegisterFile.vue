@@ -64,36 +64,39 @@ const brings = computed(() =>
       >
         {{ say('centres.enterFile') }}
       </ElButton>
-      <table
+      <HouseTable
         v-if="seen.faults.length > 0"
-        class="plain-table"
-      >
-        <thead><tr><th class="number">{{ say('centres.row') }}</th><th>{{ say('centres.whatIsWrong') }}</th></tr></thead>
-        <tbody>
-          <tr
-            v-for="fault in seen.faults"
-            :key="`${fault.at} ${fault.column} ${fault.code}`"
-          >
-            <td class="number">
-              {{ fault.at }}
-            </td><td>{{ say('centres.rowFault', { code: fault.code, column: fault.column, value: fault.value, other: fault.other }) }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <table
+        :columns="[
+          { key: 'row', title: say('centres.row'), kind: 'number', text: fault => fault.at },
+          {
+            key: 'wrong',
+            title: say('centres.whatIsWrong'),
+            text: ({ code, column, value, other }) => say('centres.rowFault', { code, column, value, other }),
+          },
+        ]"
+        :rows="seen.faults"
+        :row-key="fault => `${fault.at} ${fault.column} ${fault.code}`"
+      />
+      <HouseTable
         v-if="seen.changes.length > 0"
-        class="plain-table"
+        :columns="[
+          { key: 'place', title: say('centres.place') },
+          {
+            key: 'changes',
+            title: say('centres.whatChanges'),
+            text: change =>
+              change.isNew
+                ? say('centres.newPlace', { kind: change.kind })
+                : change.facts.map(fact => `${fact.before} → ${fact.after}`).join('; '),
+          },
+        ]"
+        :rows="seen.changes"
+        :row-key="change => change.kind + change.code"
       >
-        <thead><tr><th>{{ say('centres.place') }}</th><th>{{ say('centres.whatChanges') }}</th></tr></thead>
-        <tbody>
-          <tr
-            v-for="change in seen.changes"
-            :key="change.kind + change.code"
-          >
-            <td>{{ change.title }} <span class="soft small">{{ change.code }}</span></td><td>{{ change.isNew ? say('centres.newPlace', { kind: change.kind }) : change.facts.map(fact => `${fact.before} → ${fact.after}`).join('; ') }}</td>
-          </tr>
-        </tbody>
-      </table>
+        <template #place="{ row: change }">
+          {{ change.title }} <span class="soft small">{{ change.code }}</span>
+        </template>
+      </HouseTable>
     </template>
   </section>
 </template>

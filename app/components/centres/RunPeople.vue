@@ -92,33 +92,31 @@ const kinds = computed(() => [
     >
       {{ shown.kind === 'off list' ? say('centres.nobodyEveryoneHasACityThey') : say('centres.nobody') }}
     </p>
-    <table
+    <HouseTable
       v-else
-      class="plain-table"
+      :columns="[
+        { key: 'number', title: say('centres.number'), kind: 'line' },
+        { key: 'name', title: say('centres.name'), text: person => person.name },
+        { key: 'place', title: say('centres.placedInColumn') },
+        { key: 'which', title: say('centres.whichChoice'), kind: 'line', text: placeWords },
+        { key: 'named', title: say('centres.choicesNamed'), look: 'soft', text: person => person.choices.map(spelling.city).join(' › ') },
+        { key: 'why', title: say('centres.whyHere'), isQuiet: true, kind: 'line' },
+      ]"
+      :rows="people"
+      :row-key="person => person.number"
     >
-      <thead><tr><th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.placedInColumn') }}</th><th>{{ say('centres.whichChoice') }}</th><th>{{ say('centres.choicesNamed') }}</th><th /></tr></thead>
-      <tbody>
-        <tr
-          v-for="person in people"
-          :key="person.number"
-        >
-          <td class="nowrap"><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
-          <td>{{ person.name }}</td>
-          <td>{{ person.city ? spelling.city(person.city) : say('centres.noSeatInRow') }}<span class="soft small">{{ person.told && person.told !== person.city ? say('centres.wasTold', { told: spelling.city(person.told) }) : '' }}{{ person.locked ? say('centres.byHand') : '' }}{{ person.needs ? say('centres.alsoAccessible') : '' }}</span></td>
-          <td class="nowrap">
-            {{ placeWords(person) }}
-          </td>
-          <td class="soft">
-            {{ person.choices.map(spelling.city).join(' › ') }}
-          </td>
-          <td class="nowrap">
-            <NuxtLink :to="`/centres/why/${run.id}/${person.applicationId}`">
-              {{ say('centres.whyHere') }}
-            </NuxtLink>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+      <template #number="{ row: person }">
+        <NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink>
+      </template>
+      <template #place="{ row: person }">
+        {{ person.city ? spelling.city(person.city) : say('centres.noSeatInRow') }}<span class="soft small">{{ person.told && person.told !== person.city ? say('centres.wasTold', { told: spelling.city(person.told) }) : '' }}{{ person.locked ? say('centres.byHand') : '' }}{{ person.needs ? say('centres.alsoAccessible') : '' }}</span>
+      </template>
+      <template #why="{ row: person }">
+        <NuxtLink :to="`/centres/why/${run.id}/${person.applicationId}`">
+          {{ say('centres.whyHere') }}
+        </NuxtLink>
+      </template>
+    </HouseTable>
     <ElButton
       v-if="next"
       class="more"

@@ -10,56 +10,46 @@ defineProps<{ sittings: RunDetail['sittings'] }>()
     <h2 class="section-title">
       {{ say('centres.whatPeopleSit') }}
     </h2>
-    <table class="plain-table">
-      <thead>
-        <tr>
-          <th>{{ say('centres.testPapers') }}</th><th>{{ say('centres.inTheSessions') }}</th><th class="number">
-            {{ say('centres.placed') }}
-          </th><th class="number">
-            {{ say('centres.withoutASeat') }}
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="row in sittings"
-          :key="row.papers.join() + row.sessions.join() + row.kept.join()"
+    <HouseTable
+      :columns="[
+        { key: 'papers', title: say('centres.testPapers') },
+        { key: 'sessions', title: say('centres.inTheSessions'), look: 'soft' },
+        { key: 'placed', title: say('centres.placed'), kind: 'number', text: row => countText(row.placed) },
+        {
+          key: 'unseated',
+          title: say('centres.withoutASeat'),
+          kind: 'number',
+          look: row => row.unseated > 0 ? 'refusal' : '',
+          text: row => countText(row.unseated),
+        },
+      ]"
+      :rows="sittings"
+      :row-key="row => row.papers.join() + row.sessions.join() + row.kept.join()"
+    >
+      <template #papers="{ row }">
+        <div
+          v-for="paper in row.papers"
+          :key="paper"
         >
-          <td>
-            <div
-              v-for="paper in row.papers"
-              :key="paper"
-            >
-              {{ paper }}
-            </div>
-            <div
-              v-for="title in row.kept"
-              :key="title"
-              class="soft small"
-            >
-              {{ title }}
-            </div>
-          </td>
-          <td class="soft">
-            <div
-              v-for="(session, i) in row.sessions"
-              :key="i"
-            >
-              {{ session }}
-            </div>
-          </td>
-          <td class="number">
-            {{ countText(row.placed) }}
-          </td>
-          <td
-            class="number"
-            :class="{ refusal: row.unseated > 0 }"
-          >
-            {{ countText(row.unseated) }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ paper }}
+        </div>
+        <div
+          v-for="title in row.kept"
+          :key="title"
+          class="soft small"
+        >
+          {{ title }}
+        </div>
+      </template>
+      <template #sessions="{ row }">
+        <div
+          v-for="(session, i) in row.sessions"
+          :key="i"
+        >
+          {{ session }}
+        </div>
+      </template>
+    </HouseTable>
     <p class="soft small">
       {{ say('centres.whatPeopleSitHelp') }}
     </p>
@@ -68,5 +58,4 @@ defineProps<{ sittings: RunDetail['sittings'] }>()
 
 <style scoped>
 section { margin-top: 24px; }
-td { vertical-align: top; padding: 4px 16px 4px 0; }
 </style>

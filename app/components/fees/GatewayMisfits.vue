@@ -24,56 +24,53 @@ const { eventFaultWords } = useWords().bank
   >
     {{ say('ledger.everyEventFitted') }}
   </p>
-  <table
+  <HouseTable
     v-else
-    class="plain-table"
+    :columns="[
+      { key: 'order', title: say('ledger.order'), kind: 'line', text: one => one.order },
+      { key: 'applicant', title: say('ledger.applicant') },
+      { key: 'told', title: say('ledger.told') },
+      { key: 'misfit', title: say('ledger.whatDoesNotFit') },
+    ]"
+    :rows="misfits"
+    :row-key="one => `${one.event} ${one.fault}`"
   >
-    <thead><tr><th>{{ say('ledger.order') }}</th><th>{{ say('ledger.applicant') }}</th><th>{{ say('ledger.told') }}</th><th>{{ say('ledger.whatDoesNotFit') }}</th></tr></thead>
-    <tbody>
-      <tr
-        v-for="one in misfits"
-        :key="`${one.event} ${one.fault}`"
+    <template #applicant="{ row: one }">
+      <NuxtLink
+        v-if="one.applicationId"
+        :to="`/intake/${one.applicationId}`"
       >
-        <td class="order">
-          {{ one.order }}
-        </td>
-        <td>
-          <NuxtLink
-            v-if="one.applicationId"
-            :to="`/intake/${one.applicationId}`"
-          >
-            {{ one.name }}
-          </NuxtLink>
-          <template v-else>
-            –
-          </template>
-        </td>
-        <td>
-          {{ one.outcome === 'charged' ? say('ledger.charged', { amount: spelling.amountIn(one.amount, one.currency) }) : say('ledger.declined') }}
-          <div
-            v-if="one.wanted !== null"
-            class="soft small"
-          >
-            {{ say('ledger.ordered', { amount: spelling.amount(one.wanted) }) }}
-          </div>
-          <div class="soft small">
-            {{ spelling.instant(one.at) }}
-          </div>
-        </td>
-        <td>{{ eventFaultWords[one.fault].title }} <span class="soft small">{{ eventFaultWords[one.fault].says }}</span>
-          <div v-if="one.isOpen && session.may('bank.work')">
-            <button
-              type="button"
-              class="press"
-              @click="sending = one"
-            >
-              {{ say('bank.sendBackGateway') }}
-            </button>
-          </div>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+        {{ one.name }}
+      </NuxtLink>
+      <template v-else>
+        –
+      </template>
+    </template>
+    <template #told="{ row: one }">
+      {{ one.outcome === 'charged' ? say('ledger.charged', { amount: spelling.amountIn(one.amount, one.currency) }) : say('ledger.declined') }}
+      <div
+        v-if="one.wanted !== null"
+        class="soft small"
+      >
+        {{ say('ledger.ordered', { amount: spelling.amount(one.wanted) }) }}
+      </div>
+      <div class="soft small">
+        {{ spelling.instant(one.at) }}
+      </div>
+    </template>
+    <template #misfit="{ row: one }">
+      {{ eventFaultWords[one.fault].title }} <span class="soft small">{{ eventFaultWords[one.fault].says }}</span>
+      <div v-if="one.isOpen && session.may('bank.work')">
+        <button
+          type="button"
+          class="press"
+          @click="sending = one"
+        >
+          {{ say('bank.sendBackGateway') }}
+        </button>
+      </div>
+    </template>
+  </HouseTable>
   <HouseReasonDialog
     v-if="sending"
     :title="say('bank.sendBackTitle', { amount: spelling.amountIn(sending.amount, sending.currency) })"
@@ -86,7 +83,3 @@ const { eventFaultWords } = useWords().bank
     @close="sending = null"
   />
 </template>
-
-<style scoped>
-.order { white-space: nowrap; }
-</style>

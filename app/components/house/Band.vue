@@ -8,6 +8,8 @@ const { headlineWords } = useWords().states
 const cycle = useCycleStore()
 const route = useRoute()
 const now = useNow()
+// Not every page of the office loads something by which it would ask.
+onMounted(askForFaces)
 const clockWords = {
   opens: say('band.applicationsOpenIn'),
   closes: say('band.applicationsCloseIn'),

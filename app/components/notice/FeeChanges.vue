@@ -18,32 +18,28 @@ const { amount } = useSpelling()
     >
       {{ say('notice.noFeeChanges') }}
     </p>
-    <table
+    <HouseTable
       v-else
-      class="plain-table"
+      :columns="[
+        { key: 'application', title: say('notice.application') },
+        { key: 'name', title: say('notice.name'), text: row => row.name },
+        { key: 'before', title: say('notice.feeBefore'), kind: 'number', text: row => amount(row.before) },
+        {
+          key: 'after',
+          title: say('notice.feeAfter'),
+          kind: 'number',
+          look: row => row.after > row.before ? 'attention' : 'settled',
+          text: row => amount(row.after),
+        },
+        { key: 'received', title: say('notice.received'), kind: 'number', text: row => amount(row.received) },
+      ]"
+      :rows="rows"
+      :row-key="row => row.number"
     >
-      <thead><tr><th>{{ say('notice.application') }}</th><th>{{ say('notice.name') }}</th><th class="number">{{ say('notice.feeBefore') }}</th><th class="number">{{ say('notice.feeAfter') }}</th><th class="number">{{ say('notice.received') }}</th></tr></thead>
-      <tbody>
-        <tr
-          v-for="row in rows"
-          :key="row.number"
-        >
-          <td><NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink></td><td>{{ row.name }}</td>
-          <td class="number">
-            {{ amount(row.before) }}
-          </td>
-          <td
-            class="number"
-            :class="row.after > row.before ? 'attention' : 'settled'"
-          >
-            {{ amount(row.after) }}
-          </td>
-          <td class="number">
-            {{ amount(row.received) }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+      <template #application="{ row }">
+        <NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink>
+      </template>
+    </HouseTable>
     <ElButton
       v-if="more"
       @click="emit('more')"

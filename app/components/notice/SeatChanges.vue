@@ -14,20 +14,24 @@ const emit = defineEmits<{ more: [] }>()
     <p class="soft">
       {{ say('notice.seatsThatChangeHelp') }}
     </p>
-    <table class="plain-table">
-      <thead><tr><th>{{ say('notice.application') }}</th><th>{{ say('notice.name') }}</th><th>{{ say('notice.seatThen') }}</th></tr></thead>
-      <tbody>
-        <tr
-          v-for="row in rows"
-          :key="row.number"
-        >
-          <td><NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink></td><td>{{ row.name }}</td>
-          <td :class="row.fate === 'gone' ? 'refusal' : 'attention'">
-            {{ say('notice.seatFate', { fate: row.fate === 'gone' ? 'gone' : 'hour' }) }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <HouseTable
+      :columns="[
+        { key: 'application', title: say('notice.application') },
+        { key: 'name', title: say('notice.name'), text: row => row.name },
+        {
+          key: 'then',
+          title: say('notice.seatThen'),
+          look: row => row.fate === 'gone' ? 'refusal' : 'attention',
+          text: row => say('notice.seatFate', { fate: row.fate === 'gone' ? 'gone' : 'hour' }),
+        },
+      ]"
+      :rows="rows"
+      :row-key="row => row.number"
+    >
+      <template #application="{ row }">
+        <NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink>
+      </template>
+    </HouseTable>
     <ElButton
       v-if="more"
       @click="emit('more')"

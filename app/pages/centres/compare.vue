@@ -67,13 +67,17 @@ function groupTitle(by: keyof typeof titles, group: string): string {
 }
 const got = (place: ComparedPerson['first']) =>
   place.city === null ? say('centres.noSeatInRow') : `${spelling.city(place.city)}, ${placeWords(place)}`
+/** What is compared, and whether more of it is better: people are shares of all, for distance and cost nothing is said. */
 const rows = computed(() => {
-  const all = comparison.value?.all
-  if (!all) return []
+  if (!comparison.value) return []
+  const { all, first: one, second: other } = comparison.value
+  const km = (n: number) => say('centres.km', { km: n.toFixed(1) })
   return [
-    { title: say('centres.firstChoice'), pair: all.firstChoice, good: 1 },
-    { title: say('centres.offTheList'), pair: all.offList, good: -1 },
-    { title: say('centres.noSeat'), pair: all.unseated, good: -1 },
+    { title: say('centres.firstChoice'), pair: all.firstChoice, good: 1, spell: countText },
+    { title: say('centres.offTheList'), pair: all.offList, good: -1, spell: countText },
+    { title: say('centres.noSeat'), pair: all.unseated, good: -1, spell: countText },
+    { title: say('centres.meanWayFromHome'), pair: all.km, good: 0, spell: km },
+    { title: say('centres.costByItsOwnPolicy'), pair: [one.cost, other.cost] as const, good: 0, spell: countText },
   ]
 })
 const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial, policy: policyTitles[run.policy.kind] })
@@ -132,120 +136,70 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
           {{ say('centres.countedByTheCostsOfRun', { serial: comparison.first.serial, people: countText(comparison.all.people), hasOnlyFirst: String(comparison.onlyFirst + comparison.onlySecond > 0), onlyFirst: countText(comparison.onlyFirst), onlySecond: countText(comparison.onlySecond) }) }}
         </p>
       </div>
-      <table class="plain-table figures">
-        <thead>
-          <tr>
-            <th /><th class="number">
-              {{ say('centres.runInTable', { serial: comparison.first.serial }) }}
-            </th><th class="number">
-              {{ say('centres.runInTable', { serial: comparison.second.serial }) }}
-            </th><th class="number">
-              {{ say('centres.difference') }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="row in rows"
-            :key="row.title"
-          >
-            <td>{{ row.title }}</td>
-            <td class="number">
-              {{ countText(row.pair[0]) }} <span class="soft">{{ share(row.pair[0], comparison.all.people) }}</span>
-            </td>
-            <td class="number">
-              {{ countText(row.pair[1]) }} <span class="soft">{{ share(row.pair[1], comparison.all.people) }}</span>
-            </td>
-            <td
-              class="number"
-              :class="(row.pair[1] - row.pair[0]) * row.good > 0 ? 'settled' : (row.pair[1] - row.pair[0]) * row.good < 0 ? 'refusal' : ''"
-            >
-              {{ row.pair[1] > row.pair[0] ? '+' : '' }}{{ countText(row.pair[1] - row.pair[0]) }}
-            </td>
-          </tr>
-          <tr>
-            <td>{{ say('centres.meanWayFromHome') }}</td>
-            <td class="number">
-              {{ say('centres.km', { km: comparison.all.km[0].toFixed(1) }) }}
-            </td><td class="number">
-              {{ say('centres.km', { km: comparison.all.km[1].toFixed(1) }) }}
-            </td><td class="number">
-              {{ say('centres.km', { km: (comparison.all.km[1] - comparison.all.km[0]).toFixed(1) }) }}
-            </td>
-          </tr>
-          <tr>
-            <td>{{ say('centres.costByItsOwnPolicy') }}</td>
-            <td class="number">
-              {{ countText(comparison.first.cost) }}
-            </td><td class="number">
-              {{ countText(comparison.second.cost) }}
-            </td><td class="number">
-              {{ countText(comparison.second.cost - comparison.first.cost) }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        class="figures"
+        :columns="[
+          { key: 'title', title: say('centres.whatIsCompared'), isQuiet: true, text: row => row.title },
+          { key: 'first', title: say('centres.runInTable', { serial: comparison.first.serial }), kind: 'number' },
+          { key: 'second', title: say('centres.runInTable', { serial: comparison.second.serial }), kind: 'number' },
+          {
+            key: 'difference',
+            title: say('centres.difference'),
+            kind: 'number',
+            look: ({ pair, good }) => (pair[1] - pair[0]) * good > 0 ? 'settled' : (pair[1] - pair[0]) * good < 0 ? 'refusal' : '',
+            text: ({ pair, spell, good }) => `${pair[1] > pair[0] && good !== 0 ? '+' : ''}${spell(pair[1] - pair[0])}`,
+          },
+        ]"
+        :rows="rows"
+        :row-key="row => row.title"
+      >
+        <template #first="{ row }">
+          {{ row.spell(row.pair[0]) }} <span class="soft">{{ row.good === 0 ? '' : share(row.pair[0], comparison.all.people) }}</span>
+        </template>
+        <template #second="{ row }">
+          {{ row.spell(row.pair[1]) }} <span class="soft">{{ row.good === 0 ? '' : share(row.pair[1], comparison.all.people) }}</span>
+        </template>
+      </HouseTable>
       <h2 class="section-title">
         {{ say('centres.byGroup') }}
       </h2>
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th>{{ say('centres.group') }}</th><th class="number">
-              {{ say('centres.people') }}
-            </th><th class="number">
-              {{ say('centres.gainColumn') }}
-            </th><th class="number">
-              {{ say('centres.loseColumn') }}
-            </th><th class="number">
-              {{ say('centres.pointsAPerson') }}
-            </th><th class="number">
-              {{ say('centres.firstChoiceColumn') }}
-            </th><th class="number">
-              {{ say('centres.offTheListColumn') }}
-            </th><th class="number">
-              {{ say('centres.meanWayKm') }}
-            </th>
-          </tr>
-        </thead>
-        <tbody
-          v-for="part in comparison.groups"
-          :key="part.by"
-        >
-          <tr><th colspan="8">
-            {{ titles[part.by] }}
-          </th></tr>
-          <tr
-            v-for="row in part.rows"
-            :key="row.group"
-          >
-            <td class="indent">
-              {{ groupTitle(part.by, row.group) }}
-            </td>
-            <td class="number">
-              {{ countText(row.people) }}
-            </td>
-            <td class="number settled">
-              ▲ {{ countText(row.gain) }} <span class="soft">{{ share(row.gain, row.people) }}</span>
-            </td>
-            <td class="number refusal">
-              ▼ {{ countText(row.lose) }} <span class="soft">{{ share(row.lose, row.people) }}</span>
-            </td>
-            <td class="number">
-              {{ ((row.pointsGained - row.pointsLost) / Math.max(1, row.people)).toFixed(1) }}
-            </td>
-            <td class="number">
-              {{ share(row.firstChoice[0], row.people) }} → {{ share(row.firstChoice[1], row.people) }}
-            </td>
-            <td class="number">
-              {{ countText(row.offList[0]) }} → {{ countText(row.offList[1]) }}
-            </td>
-            <td class="number">
-              {{ row.km[0].toFixed(0) }} → {{ row.km[1].toFixed(0) }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="[
+          { key: 'group', title: say('centres.group'), look: 'indent', text: row => groupTitle(row.by, row.group) },
+          { key: 'people', title: say('centres.people'), kind: 'number', text: row => countText(row.people) },
+          { key: 'gain', title: say('centres.gainColumn'), kind: 'number', look: 'settled' },
+          { key: 'lose', title: say('centres.loseColumn'), kind: 'number', look: 'refusal' },
+          {
+            key: 'points',
+            title: say('centres.pointsAPerson'),
+            kind: 'number',
+            text: row => ((row.pointsGained - row.pointsLost) / Math.max(1, row.people)).toFixed(1),
+          },
+          {
+            key: 'first',
+            title: say('centres.firstChoiceColumn'),
+            kind: 'number',
+            text: row => `${share(row.firstChoice[0], row.people)} → ${share(row.firstChoice[1], row.people)}`,
+          },
+          {
+            key: 'offList',
+            title: say('centres.offTheListColumn'),
+            kind: 'number',
+            text: row => `${countText(row.offList[0])} → ${countText(row.offList[1])}`,
+          },
+          { key: 'way', title: say('centres.meanWayKm'), kind: 'number', text: row => `${row.km[0].toFixed(0)} → ${row.km[1].toFixed(0)}` },
+        ]"
+        :rows="comparison.groups.flatMap(({ by, rows: some }) => some.map(row => ({ by, ...row })))"
+        :row-key="row => `${row.by} ${row.group}`"
+        :group-of="row => titles[row.by]"
+      >
+        <template #gain="{ row }">
+          ▲ {{ countText(row.gain) }} <span class="soft">{{ share(row.gain, row.people) }}</span>
+        </template>
+        <template #lose="{ row }">
+          ▼ {{ countText(row.lose) }} <span class="soft">{{ share(row.lose, row.people) }}</span>
+        </template>
+      </HouseTable>
       <h2 class="section-title people-head">
         {{ say('centres.who') }}
         <ElRadioGroup
@@ -265,34 +219,32 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
       >
         {{ say('centres.nobodyGainsOther', { side }) }}
       </p>
-      <table
+      <HouseTable
         v-else
-        class="plain-table"
+        :columns="[
+          { key: 'number', title: say('centres.number'), kind: 'line' },
+          { key: 'name', title: say('centres.name'), text: person => person.name },
+          { key: 'first', title: say('centres.runInTable', { serial: comparison.first.serial }), text: person => got(person.first) },
+          { key: 'second', title: say('centres.runInTable', { serial: comparison.second.serial }), text: person => got(person.second) },
+          {
+            key: 'points',
+            title: say('centres.pointsColumn'),
+            kind: 'number',
+            look: ({ points }) => points > 0 ? 'settled' : 'refusal',
+            text: ({ points }) => `${points > 0 ? '▲' : '▼'} ${countText(Math.abs(points))}`,
+          },
+          { key: 'why', title: say('centres.whyHere'), isQuiet: true },
+        ]"
+        :rows="people"
+        :row-key="person => person.applicationId"
       >
-        <thead>
-          <tr>
-            <th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.runInTable', { serial: comparison.first.serial }) }}</th><th>{{ say('centres.runInTable', { serial: comparison.second.serial }) }}</th><th class="number">
-              {{ say('centres.pointsColumn') }}
-            </th><th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="person in people"
-            :key="person.applicationId"
-          >
-            <td class="nowrap"><NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink></td>
-            <td>{{ person.name }}</td><td>{{ got(person.first) }}</td><td>{{ got(person.second) }}</td>
-            <td
-              class="number"
-              :class="person.points > 0 ? 'settled' : 'refusal'"
-            >
-              {{ person.points > 0 ? '▲' : '▼' }} {{ countText(Math.abs(person.points)) }}
-            </td>
-            <td><NuxtLink :to="`/centres/why/${second}/${person.applicationId}`">{{ say('centres.whyHere') }}</NuxtLink></td>
-          </tr>
-        </tbody>
-      </table>
+        <template #number="{ row: person }">
+          <NuxtLink :to="`/intake/${person.applicationId}`">{{ person.number }}</NuxtLink>
+        </template>
+        <template #why="{ row: person }">
+          <NuxtLink :to="`/centres/why/${second}/${person.applicationId}`">{{ say('centres.whyHere') }}</NuxtLink>
+        </template>
+      </HouseTable>
       <ElButton
         v-if="more"
         class="more"
@@ -314,8 +266,8 @@ const label = (run: RunRow) => say('centres.runAndPolicy', { serial: run.serial,
 }
 .verdict .small { font-size: 14px; flex-basis: 100%; }
 .figures { max-width: 760px; margin-bottom: 24px; }
-tbody th { padding-top: 14px; color: var(--ink); font-size: 16px; }
-.indent { padding-left: 14px !important; }
+:deep(tbody th) { padding-top: 14px; color: var(--ink); font-size: 16px; }
+:deep(.indent) { padding-left: 14px; }
 .people-head { margin-top: 28px; display: flex; gap: 20px; align-items: center; }
 .more { margin-top: 12px; }
 </style>

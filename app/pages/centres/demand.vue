@@ -124,61 +124,44 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
         <p class="soft">
           {{ say('centres.noCityHasMoreFirstChoices', { hasShort: String(short.length === 0), short: short.length, rows: rows.length, at: spelling.instant(view.at) }) }}
         </p>
-        <table class="plain-table demand">
-          <thead>
-            <tr>
-              <th>{{ say('centres.city') }}</th><th class="track">
-                {{ say('centres.firstChoicesAgainstSeats') }}
-              </th><th class="number">
-                {{ say('centres.first') }}
-              </th><th class="number">
-                {{ say('centres.seats') }}
-              </th><th class="number">
-                {{ say('centres.anyChoice') }}
-              </th><th>{{ say('centres.shortSince') }}</th><th class="number">
-                {{ say('centres.firstAtTheClose') }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="row in rows"
-              :key="row.city"
-              :class="{ chosen: chosen === row.city }"
-            >
-              <td>{{ row.firstChoice > row.seats ? '▲ ' : '' }}{{ spelling.city(row.city) }}</td>
-              <td class="track">
-                <span
-                  class="bar"
-                  :class="{ over: row.firstChoice > row.seats }"
-                  :style="{ width: `${Math.min(100, pressure(row) * 50)}%` }"
-                /><i :title="say('centres.seatsCounted', { seats: row.seats })" />
-              </td>
-              <td class="number">
-                {{ countText(row.firstChoice) }}
-              </td>
-              <td class="number">
-                {{ countText(row.seats) }}
-              </td>
-              <td class="number">
-                {{ countText(row.anyChoice) }}
-              </td>
-              <td class="nowrap">
-                {{ row.shortSince ? day(row.shortSince) : say('centres.enough') }}
-              </td>
-              <td class="number">
-                <template v-if="row.forecastFirst">
-                  {{ countText(row.forecastFirst.middle) }}
-                  <span class="soft small">{{ countText(row.forecastFirst.low) }}–{{ countText(row.forecastFirst.high) }}</span>
-                </template>
-                <span
-                  v-else
-                  class="soft"
-                >–</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <HouseTable
+          class="demand"
+          :columns="[
+            { key: 'city', title: say('centres.city'), text: row => `${row.firstChoice > row.seats ? '▲ ' : ''}${spelling.city(row.city)}` },
+            { key: 'against', title: say('centres.firstChoicesAgainstSeats'), look: 'track' },
+            { key: 'first', title: say('centres.first'), kind: 'number', text: row => countText(row.firstChoice) },
+            { key: 'seats', title: say('centres.seats'), kind: 'number', text: row => countText(row.seats) },
+            { key: 'any', title: say('centres.anyChoice'), kind: 'number', text: row => countText(row.anyChoice) },
+            {
+              key: 'since',
+              title: say('centres.shortSince'),
+              kind: 'line',
+              text: row => row.shortSince ? day(row.shortSince) : say('centres.enough'),
+            },
+            { key: 'close', title: say('centres.firstAtTheClose'), kind: 'number' },
+          ]"
+          :rows="rows"
+          :row-key="row => row.city"
+          :row-look="row => chosen === row.city ? 'chosen' : ''"
+        >
+          <template #against="{ row }">
+            <span
+              class="bar"
+              :class="{ over: row.firstChoice > row.seats }"
+              :style="{ width: `${Math.min(100, pressure(row) * 50)}%` }"
+            /><i :title="say('centres.seatsCounted', { seats: row.seats })" />
+          </template>
+          <template #close="{ row }">
+            <template v-if="row.forecastFirst">
+              {{ countText(row.forecastFirst.middle) }}
+              <span class="soft small">{{ countText(row.forecastFirst.low) }}–{{ countText(row.forecastFirst.high) }}</span>
+            </template>
+            <span
+              v-else
+              class="soft"
+            >–</span>
+          </template>
+        </HouseTable>
         <p
           v-if="cycle.notice.testPapers.length > 0"
           class="soft small"
@@ -248,12 +231,12 @@ const chart = computed<{ data: Data[], layout: Partial<Layout> } | null>(() => {
 .beside h2 { margin: 14px 0 6px; }
 .beside h2:first-child { margin-top: 0; }
 .demand { margin: 12px 0 8px; }
-.demand td { padding: 5px 12px 5px 0; }
-.track { width: 30%; position: relative; }
-td.track { vertical-align: middle; }
+.demand :deep(td) { padding: 5px 12px 5px 0; }
+:deep(.track) { width: 30%; position: relative; }
+:deep(td.track) { vertical-align: middle; }
 .bar { display: block; height: 14px; background: var(--accent); min-width: 1px; }
 .bar.over { background: var(--attention); }
-td.track i { position: absolute; left: calc((100% - 12px) / 2); top: 3px; bottom: 3px; border-left: 2px solid var(--ink); }
-.chosen td { background: var(--accent-soft); }
+.demand i { position: absolute; left: calc((100% - 12px) / 2); top: 3px; bottom: 3px; border-left: 2px solid var(--ink); }
+:deep(.chosen td) { background: var(--accent-soft); }
 .map { margin-top: 10px; }
 </style>

@@ -92,67 +92,46 @@ async function release(one: HandPlacement) {
     >
       {{ say('centres.noRunYetARunComputes') }}
     </p>
-    <table
+    <HouseTable
       v-else-if="runs"
-      class="plain-table"
+      :columns="[
+        { key: 'tick', title: say('centres.compareColumn') },
+        { key: 'run', title: say('centres.runColumn') },
+        { key: 'policy', title: say('centres.policy'), text: run => policyTitles[run.policy.kind] },
+        { key: 'whom', title: say('centres.whom'), text: run => say('centres.runFor', { scope: run.scope }) },
+        { key: 'people', title: say('centres.people'), kind: 'number', text: run => countText(run.summary.people) },
+        { key: 'first', title: say('centres.firstChoiceColumn'), kind: 'number', text: run => share(run, run.summary.byChoice[0] ?? 0) },
+        { key: 'offList', title: say('centres.offTheListColumn'), kind: 'number', text: run => countText(run.summary.offList) },
+        { key: 'unseated', title: say('centres.noSeatInRow'), kind: 'number', text: run => countText(run.summary.unseated) },
+        { key: 'cost', title: say('centres.cost'), kind: 'number', text: run => countText(run.cost) },
+        { key: 'proof', title: say('centres.proofColumn') },
+        { key: 'made', title: say('centres.made') },
+        { key: 'published', title: say('centres.published'), text: run => run.publishedAt ? spelling.instant(run.publishedAt) : say('centres.notPublished') },
+      ]"
+      :rows="runs"
+      :row-key="run => run.id"
     >
-      <thead>
-        <tr>
-          <th>{{ say('centres.compareColumn') }}</th><th>{{ say('centres.runColumn') }}</th><th>{{ say('centres.policy') }}</th><th>{{ say('centres.whom') }}</th><th class="number">
-            {{ say('centres.people') }}
-          </th><th class="number">
-            {{ say('centres.firstChoiceColumn') }}
-          </th><th class="number">
-            {{ say('centres.offTheListColumn') }}
-          </th><th class="number">
-            {{ say('centres.noSeatInRow') }}
-          </th><th class="number">
-            {{ say('centres.cost') }}
-          </th><th>{{ say('centres.proofColumn') }}</th><th>{{ say('centres.made') }}</th><th>{{ say('centres.published') }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="run in runs"
-          :key="run.id"
-        >
-          <td>
-            <ElCheckbox
-              :model-value="chosen.includes(run.id)"
-              :aria-label="say('centres.compareRun', { serial: run.serial })"
-              class="tick"
-              @change="tick(run.id, $event)"
-            />
-          </td>
-          <td>
-            <NuxtLink :to="`/centres/${run.id}`">{{ say('centres.run', { serial: run.serial }) }}</NuxtLink><span
-              v-if="run.note"
-              class="soft small"
-            ><br>{{ run.note }}</span>
-          </td>
-          <td>{{ policyTitles[run.policy.kind] }}</td>
-          <td>{{ run.scope === 'everyone' ? 'everyone' : say('centres.thoseWaiting') }}</td>
-          <td class="number">
-            {{ countText(run.summary.people) }}
-          </td>
-          <td class="number">
-            {{ share(run, run.summary.byChoice[0] ?? 0) }}
-          </td>
-          <td class="number">
-            {{ countText(run.summary.offList) }}
-          </td>
-          <td class="number">
-            {{ countText(run.summary.unseated) }}
-          </td>
-          <td class="number">
-            {{ countText(run.cost) }}
-          </td>
-          <td><CentresStanding :standing="run.standing" /></td>
-          <td>{{ spelling.instant(run.at) }}<span class="soft small"><br>{{ run.by }}</span></td>
-          <td>{{ run.publishedAt ? spelling.instant(run.publishedAt) : 'no' }}</td>
-        </tr>
-      </tbody>
-    </table>
+      <template #tick="{ row: run }">
+        <ElCheckbox
+          :model-value="chosen.includes(run.id)"
+          :aria-label="say('centres.compareRun', { serial: run.serial })"
+          class="tick"
+          @change="tick(run.id, $event)"
+        />
+      </template>
+      <template #run="{ row: run }">
+        <NuxtLink :to="`/centres/${run.id}`">{{ say('centres.run', { serial: run.serial }) }}</NuxtLink><span
+          v-if="run.note"
+          class="soft small"
+        ><br>{{ run.note }}</span>
+      </template>
+      <template #proof="{ row: run }">
+        <CentresStanding :standing="run.standing" />
+      </template>
+      <template #made="{ row: run }">
+        {{ spelling.instant(run.at) }}<span class="soft small"><br>{{ run.by }}</span>
+      </template>
+    </HouseTable>
     <template v-if="byHand.length > 0">
       <h2 class="section-title by-hand">
         {{ say('centres.placedByHandHeading') }}
@@ -160,28 +139,34 @@ async function release(one: HandPlacement) {
       <p class="soft small">
         {{ say('centres.everyRunLeavesThesePeopleWhere') }}
       </p>
-      <table class="plain-table">
-        <thead><tr><th>{{ say('centres.number') }}</th><th>{{ say('centres.name') }}</th><th>{{ say('centres.city') }}</th><th>{{ say('centres.reason') }}</th><th>{{ say('centres.by') }}</th><th /></tr></thead>
-        <tbody>
-          <tr
-            v-for="one in byHand"
-            :key="one.applicationId"
+      <HouseTable
+        :columns="[
+          { key: 'number', title: say('centres.number') },
+          { key: 'name', title: say('centres.name'), text: one => one.name },
+          { key: 'city', title: say('centres.city'), text: one => spelling.city(one.city) },
+          { key: 'reason', title: say('centres.reason'), text: one => one.reason },
+          { key: 'by', title: say('centres.by') },
+          { key: 'release', title: say('centres.release'), isQuiet: true },
+        ]"
+        :rows="byHand"
+        :row-key="one => one.applicationId"
+      >
+        <template #number="{ row: one }">
+          <NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink>
+        </template>
+        <template #by="{ row: one }">
+          {{ one.by }}<span class="soft small">, {{ spelling.instant(one.at) }}</span>
+        </template>
+        <template #release="{ row: one }">
+          <button
+            v-if="session.may('centres.run')"
+            class="press"
+            @click="release(one)"
           >
-            <td><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.number }}</NuxtLink></td>
-            <td>{{ one.name }}</td><td>{{ spelling.city(one.city) }}</td><td>{{ one.reason }}</td>
-            <td>{{ one.by }}<span class="soft small">, {{ spelling.instant(one.at) }}</span></td>
-            <td>
-              <button
-                v-if="session.may('centres.run')"
-                class="press"
-                @click="release(one)"
-              >
-                {{ say('centres.release') }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+            {{ say('centres.release') }}
+          </button>
+        </template>
+      </HouseTable>
     </template>
   </div>
 </template>

@@ -89,33 +89,32 @@ const formats = ['csv', 'xlsx', 'ods', 'geojson'] as const
               {{ say('centres.wholeRegister') }}
             </button>
           </p>
-          <table
+          <HouseTable
             v-else
-            class="plain-table"
+            :columns="[
+              { key: 'city', title: say('centres.city') },
+              { key: 'island', title: say('centres.island'), text: place => place.island },
+              { key: 'venues', title: say('centres.venuesColumn'), kind: 'number', text: place => place.venues.length },
+              {
+                key: 'seats',
+                title: say('centres.seatsOfCycle', { cycle: cycle.code ?? '' }),
+                kind: 'number',
+                text: place => countText(seatsOf(place, cycle.code)),
+              },
+              { key: 'stepFree', title: say('centres.stepFreeColumn'), kind: 'number', text: place => countText(stepFreeOf(place, cycle.code)) },
+            ]"
+            :rows="places"
+            :row-key="place => place.code"
           >
-            <thead><tr><th>{{ say('centres.city') }}</th><th>{{ say('centres.island') }}</th><th class="number">{{ say('centres.venuesColumn') }}</th><th class="number">{{ say('centres.seatsOfCycle', { cycle: cycle.code ?? '' }) }}</th><th class="number">{{ say('centres.stepFreeColumn') }}</th></tr></thead>
-            <tbody>
-              <tr
-                v-for="place in places"
-                :key="place.code"
+            <template #city="{ row: place }">
+              <button
+                class="press"
+                @click="choose(place.code)"
               >
-                <td>
-                  <button
-                    class="press"
-                    @click="choose(place.code)"
-                  >
-                    {{ place.title }}
-                  </button>
-                </td><td>{{ place.island }}</td><td class="number">
-                  {{ place.venues.length }}
-                </td><td class="number">
-                  {{ countText(seatsOf(place, cycle.code)) }}
-                </td><td class="number">
-                  {{ countText(stepFreeOf(place, cycle.code)) }}
-                </td>
-              </tr>
-            </tbody>
-          </table>
+                {{ place.title }}
+              </button>
+            </template>
+          </HouseTable>
           <template v-if="chosen">
             <section
               v-for="place in shown"

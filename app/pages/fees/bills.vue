@@ -48,43 +48,32 @@ const withdraw = (bill: BillView) =>
       <h2 class="section-title">
         {{ say('bank.payers') }}
       </h2>
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th>{{ say('bank.payer') }}</th><th class="number">
-              {{ say('bank.payerWaits') }}
-            </th><th class="number">
-              {{ say('bank.payerUnbilled') }}
-            </th><th><span class="visually-hidden">{{ say('bank.billThem') }}</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="payer in payers"
-            :key="payer.code"
+      <HouseTable
+        :columns="[
+          { key: 'payer', title: say('bank.payer'), text: payer => payer.title },
+          { key: 'waits', title: say('bank.payerWaits'), kind: 'number' },
+          { key: 'unbilled', title: say('bank.payerUnbilled'), kind: 'number', text: payer => countText(payer.unbilled) },
+          { key: 'bill', title: say('bank.billThem'), isQuiet: true, kind: 'number' },
+        ]"
+        :rows="payers"
+        :row-key="payer => payer.code"
+      >
+        <template #waits="{ row: payer }">
+          <NuxtLink to="/roster?is=matter:payer-due|payer&is=fee:due">
+            {{ countText(payer.people) }}
+          </NuxtLink>
+        </template>
+        <template #bill="{ row: payer }">
+          <ElButton
+            v-if="session.may('fees.collect')"
+            size="small"
+            :disabled="busy || payer.unbilled === 0"
+            @click="billPayer(payer)"
           >
-            <td>{{ payer.title }}</td>
-            <td class="number">
-              <NuxtLink to="/roster?is=matter:payer-due|payer&is=fee:due">
-                {{ countText(payer.people) }}
-              </NuxtLink>
-            </td>
-            <td class="number">
-              {{ countText(payer.unbilled) }}
-            </td>
-            <td class="number">
-              <ElButton
-                v-if="session.may('fees.collect')"
-                size="small"
-                :disabled="busy || payer.unbilled === 0"
-                @click="billPayer(payer)"
-              >
-                {{ say('bank.billThem') }}
-              </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+            {{ say('bank.billThem') }}
+          </ElButton>
+        </template>
+      </HouseTable>
     </section>
     <h2 class="section-title">
       {{ say('bank.bills') }}
@@ -99,71 +88,58 @@ const withdraw = (bill: BillView) =>
       v-else-if="bills"
       class="wide"
     >
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th>{{ say('bank.bill') }}</th><th>{{ say('bank.payer') }}</th><th class="number">
-              {{ say('bank.billPeople') }}
-            </th><th class="number">
-              {{ say('bank.billAsked') }}
-            </th><th class="number">
-              {{ say('bank.billDue') }}
-            </th><th><span class="visually-hidden">{{ say('bank.withdrawBill') }}</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="bill in bills"
-            :key="bill.id"
+      <HouseTable
+        :columns="[
+          { key: 'bill', title: say('bank.bill') },
+          { key: 'payer', title: say('bank.payer') },
+          { key: 'people', title: say('bank.billPeople'), kind: 'number', text: bill => countText(bill.people) },
+          { key: 'asked', title: say('bank.billAsked'), kind: 'number', text: bill => spelling.amountIn(bill.asked, bill.currency) },
+          { key: 'due', title: say('bank.billDue'), kind: 'number' },
+          { key: 'withdraw', title: say('bank.withdrawBill'), isQuiet: true, kind: 'number' },
+        ]"
+        :rows="bills"
+        :row-key="bill => bill.id"
+      >
+        <template #bill="{ row: bill }">
+          <a
+            :href="`/api/bills/${bill.id}/paper`"
+            target="_blank"
+            class="nowrap"
+          >{{ bill.number }}</a>
+          <div class="soft small">
+            {{ say('bank.billReference', { reference: inFours(bill.reference) }) }}
+          </div>
+        </template>
+        <template #payer="{ row: bill }">
+          {{ bill.payer }}
+          <div class="soft small">
+            {{ say('bank.billMadeBy', { by: bill.by, at: spelling.instant(bill.at) }) }}
+          </div>
+        </template>
+        <template #due="{ row: bill }">
+          <span
+            v-if="bill.withdrawn"
+            class="soft"
+          >{{ say('bank.billWithdrawn', { by: bill.withdrawn.by, at: spelling.instant(bill.withdrawn.at) }) }}</span>
+          <span
+            v-else-if="bill.due === 0"
+            class="settled"
+          >{{ say('bank.billSettled') }}</span>
+          <template v-else>
+            {{ spelling.amountIn(bill.due, bill.currency) }}
+          </template>
+        </template>
+        <template #withdraw="{ row: bill }">
+          <ElButton
+            v-if="session.may('fees.collect') && !bill.withdrawn && bill.due > 0"
+            size="small"
+            :disabled="busy"
+            @click="withdraw(bill)"
           >
-            <td>
-              <a
-                :href="`/api/bills/${bill.id}/paper`"
-                target="_blank"
-                class="nowrap"
-              >{{ bill.number }}</a>
-              <div class="soft small">
-                {{ say('bank.billReference', { reference: inFours(bill.reference) }) }}
-              </div>
-            </td>
-            <td>
-              {{ bill.payer }}
-              <div class="soft small">
-                {{ say('bank.billMadeBy', { by: bill.by, at: spelling.instant(bill.at) }) }}
-              </div>
-            </td>
-            <td class="number">
-              {{ countText(bill.people) }}
-            </td>
-            <td class="number">
-              {{ spelling.amountIn(bill.asked, bill.currency) }}
-            </td>
-            <td class="number">
-              <span
-                v-if="bill.withdrawn"
-                class="soft"
-              >{{ say('bank.billWithdrawn', { by: bill.withdrawn.by, at: spelling.instant(bill.withdrawn.at) }) }}</span>
-              <span
-                v-else-if="bill.due === 0"
-                class="settled"
-              >{{ say('bank.billSettled') }}</span>
-              <template v-else>
-                {{ spelling.amountIn(bill.due, bill.currency) }}
-              </template>
-            </td>
-            <td class="number">
-              <ElButton
-                v-if="session.may('fees.collect') && !bill.withdrawn && bill.due > 0"
-                size="small"
-                :disabled="busy"
-                @click="withdraw(bill)"
-              >
-                {{ say('bank.withdrawBill') }}
-              </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+            {{ say('bank.withdrawBill') }}
+          </ElButton>
+        </template>
+      </HouseTable>
       <ElButton
         v-if="next"
         class="more"

@@ -110,56 +110,42 @@ function pick({ x }: { x: unknown }) {
           >
             {{ say('bank.receiptsNone') }}
           </p>
-          <table
+          <HouseTable
             v-else
-            class="plain-table"
+            :columns="[
+              { key: 'channel', title: say('bank.channel'), text: row => channelWords[row.channel] },
+              { key: 'examination', title: say('bank.examination'), text: row => row.cycle },
+              { key: 'category', title: say('bank.category'), text: row => spelling.category(row.category) },
+              { key: 'payments', title: say('bank.payments'), kind: 'number', text: row => countText(row.count) },
+              { key: 'amount', title: say('bank.amount'), kind: 'number', text: row => amount(row.amount) },
+            ]"
+            :rows="view.receipts"
+            :row-key="row => row.channel + row.cycle + row.category"
           >
-            <thead>
-              <tr>
-                <th>{{ say('bank.channel') }}</th><th>{{ say('bank.examination') }}</th><th>{{ say('bank.category') }}</th><th class="number">
-                  {{ say('bank.payments') }}
-                </th><th class="number">
-                  {{ say('bank.amount') }}
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr
-                v-for="row in view.receipts"
-                :key="row.channel + row.cycle + row.category"
-              >
-                <td>{{ channelWords[row.channel] }}</td><td>{{ row.cycle }}</td>
-                <td>{{ spelling.category(row.category) }}</td><td class="number">
-                  {{ countText(row.count) }}
-                </td><td class="number">
-                  {{ amount(row.amount) }}
-                </td>
-              </tr>
+            <template #end>
               <tr class="total">
-                <td>{{ say('bank.total') }}</td><td /><td /><td class="number">
+                <td colspan="3">
+                  {{ say('bank.total') }}
+                </td><td class="number">
                   {{ countText(view.receipts.reduce((n, row) => n + row.count, 0)) }}
                 </td><td class="number">
                   {{ amount(view.receipts.reduce((n, row) => n + row.amount, 0)) }}
                 </td>
               </tr>
-            </tbody>
-          </table>
+            </template>
+          </HouseTable>
           <template v-if="view.papers && view.papers.length > 0">
             <h3>{{ say('bank.receiptsFor') }}</h3>
-            <table class="plain-table">
-              <tbody>
-                <tr
-                  v-for="row in view.papers"
-                  :key="row.cycle + row.posts"
-                >
-                  <td>{{ row.cycle }}</td><td>{{ row.posts || '–' }}</td><td class="number">
-                    {{ countText(row.count) }}
-                  </td><td class="number">
-                    {{ amount(row.amount) }}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
+            <HouseTable
+              :columns="[
+                { key: 'examination', text: row => row.cycle },
+                { key: 'posts', text: row => row.posts || '–' },
+                { key: 'count', kind: 'number', text: row => countText(row.count) },
+                { key: 'amount', kind: 'number', text: row => amount(row.amount) },
+              ]"
+              :rows="view.papers"
+              :row-key="row => row.cycle + row.posts"
+            />
           </template>
         </section>
         <section>
@@ -179,56 +165,45 @@ function pick({ x }: { x: unknown }) {
         <h2 class="section-title">
           {{ say('bank.accountsExplained') }}
         </h2>
-        <table class="plain-table">
-          <thead>
-            <tr>
-              <th>{{ say('bank.account') }}</th><th class="number">
-                {{ say('bank.balance') }}
-              </th><th class="number">
-                {{ say('bank.difference') }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="one in view.accounts"
-              :key="one.account"
+        <HouseTable
+          :columns="[
+            { key: 'account', title: say('bank.account') },
+            { key: 'balance', title: say('bank.balance'), kind: 'number', text: one => amount(one.balance) },
+            {
+              key: 'difference',
+              title: say('bank.difference'),
+              kind: 'number',
+              look: one => one.difference === 0 ? 'settled' : 'refusal',
+              text: one => one.difference === 0 ? say('bank.noDifference') : amount(one.difference),
+            },
+          ]"
+          :rows="view.accounts"
+          :row-key="one => one.account"
+        >
+          <template #account="{ row: one }">
+            <b>{{ accountWords[one.account].title }}</b> <span class="soft small">{{ accountWords[one.account].says }}</span>
+            <div
+              v-for="why in one.explained"
+              :key="why.by"
+              class="why"
             >
-              <td>
-                <b>{{ accountWords[one.account].title }}</b> <span class="soft small">{{ accountWords[one.account].says }}</span>
-                <div
-                  v-for="why in one.explained"
-                  :key="why.by"
-                  class="why"
+              <span>{{ explainedByWords[why.by] }}: {{ amount(why.amount) }}</span>
+              <details v-if="why.parts.length > 0">
+                <summary>{{ say('bank.parts', { shown: why.parts.length, more: why.count > why.parts.length ? why.count : 0 }) }}</summary>
+                <p
+                  v-for="part in why.parts"
+                  :key="part.title"
+                  class="part small"
                 >
-                  <span>{{ explainedByWords[why.by] }}: {{ amount(why.amount) }}</span>
-                  <details v-if="why.parts.length > 0">
-                    <summary>{{ say('bank.parts', { shown: why.parts.length, more: why.count > why.parts.length ? why.count : 0 }) }}</summary>
-                    <p
-                      v-for="part in why.parts"
-                      :key="part.title"
-                      class="part small"
-                    >
-                      <NuxtLink
-                        v-if="part.to"
-                        :to="part.to"
-                      >{{ part.title }}</NuxtLink><span v-else>{{ part.title }}</span><span class="number">{{ amount(part.amount) }}</span>
-                    </p>
-                  </details>
-                </div>
-              </td>
-              <td class="number">
-                {{ amount(one.balance) }}
-              </td>
-              <td
-                class="number"
-                :class="one.difference === 0 ? 'settled' : 'refusal'"
-              >
-                {{ one.difference === 0 ? say('bank.noDifference') : amount(one.difference) }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+                  <NuxtLink
+                    v-if="part.to"
+                    :to="part.to"
+                  >{{ part.title }}</NuxtLink><span v-else>{{ part.title }}</span><span class="number">{{ amount(part.amount) }}</span>
+                </p>
+              </details>
+            </div>
+          </template>
+        </HouseTable>
       </section>
       <section
         v-if="session.may('bank.work') && !shown.closed"
@@ -279,7 +254,6 @@ h3 { margin: 16px 0 2px; }
 .two { display: grid; grid-template-columns: repeat(auto-fit, minmax(380px, 1fr)); gap: 32px; }
 section { margin-bottom: 28px; }
 .total td { font-weight: 600; }
-td { vertical-align: top; }
 .why { margin: 4px 0 2px 14px; }
 .part { display: flex; justify-content: space-between; gap: 20px; max-width: 560px; margin-left: 14px; }
 summary { cursor: pointer; color: var(--accent); font-size: 14px; }

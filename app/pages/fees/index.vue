@@ -74,18 +74,15 @@ async function ask(id: string) {
         <h2 class="section-title">
           {{ say('ledger.applicationsByStateOfTheFee') }}
         </h2>
-        <table class="plain-table">
-          <tbody>
-            <tr
-              v-for="state in view.states"
-              :key="state.fee"
-            >
-              <td><NuxtLink :to="{ path: '/roster', query: { fee: state.fee } }">{{ feeStateWords[state.fee] }}</NuxtLink></td><td class="number">
-                {{ countText(state.count) }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <HouseTable
+          :columns="[{ key: 'state' }, { key: 'count', kind: 'number', text: state => countText(state.count) }]"
+          :rows="view.states"
+          :row-key="state => state.fee"
+        >
+          <template #state="{ row: state }">
+            <NuxtLink :to="{ path: '/roster', query: { fee: state.fee } }">{{ feeStateWords[state.fee] }}</NuxtLink>
+          </template>
+        </HouseTable>
       </section>
     </div>
     <section v-if="view">
@@ -98,35 +95,32 @@ async function ask(id: string) {
       >
         {{ say('ledger.nonePaymentsThatTheGatewayHas') }}
       </p>
-      <table
+      <HouseTable
         v-else
-        class="plain-table"
+        :columns="[
+          { key: 'order', title: say('ledger.order'), text: one => one.order },
+          { key: 'applicant', title: say('ledger.applicant') },
+          { key: 'opened', title: say('ledger.opened'), text: one => spelling.instant(one.openedAt) },
+          { key: 'amount', title: say('ledger.amount'), kind: 'number', text: one => spelling.amount(one.amount) },
+          { key: 'ask', title: say('ledger.askTheGateway'), isQuiet: true, kind: 'number' },
+        ]"
+        :rows="view.waiting"
+        :row-key="one => one.order"
       >
-        <thead><tr><th>{{ say('ledger.order') }}</th><th>{{ say('ledger.applicant') }}</th><th>{{ say('ledger.opened') }}</th><th class="number">{{ say('ledger.amount') }}</th><th /></tr></thead>
-        <tbody>
-          <tr
-            v-for="one in view.waiting"
-            :key="one.order"
+        <template #applicant="{ row: one }">
+          <NuxtLink :to="`/intake/${one.applicationId}`">{{ one.name }}</NuxtLink>
+        </template>
+        <template #ask="{ row: one }">
+          <ElButton
+            v-if="session.may('fees.reconcile')"
+            size="small"
+            :loading="busy === one.applicationId"
+            @click="ask(one.applicationId)"
           >
-            <td>{{ one.order }}</td>
-            <td><NuxtLink :to="`/intake/${one.applicationId}`">{{ one.name }}</NuxtLink></td>
-            <td>{{ spelling.instant(one.openedAt) }}</td>
-            <td class="number">
-              {{ spelling.amount(one.amount) }}
-            </td>
-            <td class="number">
-              <ElButton
-                v-if="session.may('fees.reconcile')"
-                size="small"
-                :loading="busy === one.applicationId"
-                @click="ask(one.applicationId)"
-              >
-                {{ say('ledger.askTheGateway') }}
-              </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+            {{ say('ledger.askTheGateway') }}
+          </ElButton>
+        </template>
+      </HouseTable>
     </section>
     <section v-if="view">
       <h2 class="section-title">

@@ -62,61 +62,40 @@ const take = (file: File) =>
       v-else-if="rows"
       class="wide"
     >
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th>{{ say('bank.payout') }}</th><th>{{ say('bank.settledOn') }}</th><th class="number">
-              {{ say('bank.orders2') }}
-            </th><th class="number">
-              {{ say('bank.gross') }}
-            </th><th class="number">
-              {{ say('bank.charges') }}
-            </th><th class="number">
-              {{ say('bank.net') }}
-            </th><th>{{ say('bank.brought') }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="row in rows"
-            :key="row.id"
-          >
-            <td>
-              {{ row.reference }}
-              <details v-if="row.faults.length > 0">
-                <summary class="attention">
-                  {{ say('bank.payoutFaults', { n: row.faults.length }) }}
-                </summary>
-                <p
-                  v-for="fault in row.faults"
-                  :key="fault.order + fault.fault"
-                  class="small"
-                >
-                  {{ fault.order }} · {{ spelling.amountIn(fault.gross, row.currency) }}: {{ settlementFaultWords[fault.fault] }}
-                </p>
-              </details>
-            </td>
-            <td class="nowrap">
-              {{ row.on }}
-            </td>
-            <td class="number">
-              {{ countText(row.lines) }}
-            </td>
-            <td class="number">
-              {{ spelling.amountIn(row.gross, row.currency) }}
-            </td>
-            <td class="number">
-              {{ spelling.amountIn(row.charges, row.currency) }}
-            </td>
-            <td class="number">
-              {{ spelling.amountIn(row.net, row.currency) }}
-            </td>
-            <td :class="row.isBrought ? 'settled' : 'soft'">
-              {{ say('bank.isBrought', { brought: String(row.isBrought) }) }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <HouseTable
+        :columns="[
+          { key: 'payout', title: say('bank.payout') },
+          { key: 'on', title: say('bank.settledOn'), kind: 'line', text: row => row.on },
+          { key: 'orders', title: say('bank.orders2'), kind: 'number', text: row => countText(row.lines) },
+          { key: 'gross', title: say('bank.gross'), kind: 'number', text: row => spelling.amountIn(row.gross, row.currency) },
+          { key: 'charges', title: say('bank.charges'), kind: 'number', text: row => spelling.amountIn(row.charges, row.currency) },
+          { key: 'net', title: say('bank.net'), kind: 'number', text: row => spelling.amountIn(row.net, row.currency) },
+          {
+            key: 'brought',
+            title: say('bank.brought'),
+            look: row => row.isBrought ? 'settled' : 'soft',
+            text: row => say('bank.isBrought', { brought: String(row.isBrought) }),
+          },
+        ]"
+        :rows="rows"
+        :row-key="row => row.id"
+      >
+        <template #payout="{ row }">
+          {{ row.reference }}
+          <details v-if="row.faults.length > 0">
+            <summary class="attention">
+              {{ say('bank.payoutFaults', { n: row.faults.length }) }}
+            </summary>
+            <p
+              v-for="fault in row.faults"
+              :key="fault.order + fault.fault"
+              class="small"
+            >
+              {{ fault.order }} · {{ spelling.amountIn(fault.gross, row.currency) }}: {{ settlementFaultWords[fault.fault] }}
+            </p>
+          </details>
+        </template>
+      </HouseTable>
     </div>
   </div>
 </template>

@@ -176,61 +176,48 @@ const gapText = (gap: Gap, currency: string) =>
         v-if="(statements[account.id] ?? []).length > 0"
         class="wide"
       >
-        <table class="plain-table">
-          <thead>
-            <tr>
-              <th>{{ say('bank.file') }}</th><th>{{ say('bank.days') }}</th><th class="number">
-                {{ say('bank.lines') }}
-              </th><th class="number">
-                {{ say('bank.opening') }}
-              </th><th class="number">
-                {{ say('bank.closingBalance') }}
-              </th><th class="number">
-                {{ say('bank.waiting') }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="row in statements[account.id]"
-              :key="row.id"
+        <HouseTable
+          :columns="[
+            { key: 'file', title: say('bank.file') },
+            {
+              key: 'days',
+              title: say('bank.days'),
+              kind: 'line',
+              text: row => row.firstOn === row.lastOn ? row.firstOn : `${row.firstOn} – ${row.lastOn}`,
+            },
+            { key: 'lines', title: say('bank.lines'), kind: 'number' },
+            { key: 'opening', title: say('bank.opening'), kind: 'number', text: row => balance(row.opening, account.currency) },
+            { key: 'closing', title: say('bank.closingBalance'), kind: 'number', text: row => balance(row.closing, account.currency) },
+            { key: 'waiting', title: say('bank.waiting'), kind: 'number' },
+          ]"
+          :rows="statements[account.id] ?? []"
+          :row-key="row => row.id"
+        >
+          <template #file="{ row }">
+            {{ row.identification || row.name }} <span class="soft small">{{ formatWords[row.format] }} · {{ say('bank.readBy', { by: row.by, at: spelling.instant(row.at) }) }}</span>
+            <p
+              v-for="gap in row.gaps"
+              :key="gap.code"
+              class="attention small"
             >
-              <td>
-                {{ row.identification || row.name }} <span class="soft small">{{ formatWords[row.format] }} · {{ say('bank.readBy', { by: row.by, at: spelling.instant(row.at) }) }}</span>
-                <p
-                  v-for="gap in row.gaps"
-                  :key="gap.code"
-                  class="attention small"
-                >
-                  {{ gapText(gap, account.currency) }}
-                </p>
-              </td>
-              <td class="nowrap">
-                {{ row.firstOn === row.lastOn ? row.firstOn : `${row.firstOn} – ${row.lastOn}` }}
-              </td>
-              <td class="number">
-                {{ countText(row.lines) }}<span
-                  v-if="row.known > 0"
-                  class="soft small"
-                ><br>{{ say('bank.knownLines', { known: row.known }) }}</span>
-              </td>
-              <td class="number">
-                {{ balance(row.opening, account.currency) }}
-              </td>
-              <td class="number">
-                {{ balance(row.closing, account.currency) }}
-              </td>
-              <td class="number">
-                <NuxtLink
-                  v-if="row.open > 0"
-                  :to="{ path: '/fees/matching', query: { statement: row.id } }"
-                >{{ countText(row.open) }}</NuxtLink><template v-else>
-                  0
-                </template>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+              {{ gapText(gap, account.currency) }}
+            </p>
+          </template>
+          <template #lines="{ row }">
+            {{ countText(row.lines) }}<span
+              v-if="row.known > 0"
+              class="soft small"
+            ><br>{{ say('bank.knownLines', { known: row.known }) }}</span>
+          </template>
+          <template #waiting="{ row }">
+            <NuxtLink
+              v-if="row.open > 0"
+              :to="{ path: '/fees/matching', query: { statement: row.id } }"
+            >{{ countText(row.open) }}</NuxtLink><template v-else>
+              0
+            </template>
+          </template>
+        </HouseTable>
       </div>
     </section>
     <BankAccountDialog

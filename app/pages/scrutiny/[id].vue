@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import { claimLock } from '~~/core/eligibility/claims'
 import { spellMinutes } from '~~/core/calendar/zone'
 import type { Dossier } from '~~/shared/applications'
 import type { ItemReason } from '~~/shared/scrutiny'
 import type { Permit } from '~~/app/composables/act'
-
-const { editWords } = useWords().pictures
 
 /** The dossier of one case: pictures, facts and, beside them, all that was measured and computed. */
 const route = useRoute()
@@ -13,14 +10,13 @@ const router = useRouter()
 const cycle = useCycleStore()
 const session = useSessionStore()
 const spelling = useSpelling()
-const { feeStateWords } = useWords().states
 const now = useNow()
 const dossier = shallowRef<Dossier | null>(null)
 /** The finding whose place is drawn on its picture, and whether the face's own lines are. */
 const pointed = ref<string | null>(null)
 const marking = ref(false)
 const asking = ref<'accept' | 'return' | 'refuse' | null>(null)
-const busy = ref(false)
+const { busy, during } = useBusy()
 const id = String(route.params.id)
 useHead({ title: () => titled(dossier.value?.name ?? say('scrutiny.dossier')) })
 
@@ -37,26 +33,14 @@ const waiting = computed(() => cycle.band?.points.find(p => p.headline === 'in s
 const waited = computed(() =>
   dossier.value ? spellMinutes(Math.max(0, Math.floor((now.value.getTime() - new Date(dossier.value.since).getTime()) / 60_000))) : ''
 )
-const doubtful = (question: string) => dossier.value?.doubts.some(d => d.about === question)
-
-const fallen = (question: string) =>
-  JSON.stringify(dossier.value?.counted[question] ?? '') !== JSON.stringify(dossier.value?.answers[question] ?? '')
-const changedFrom = (question: string) => {
-  const change = dossier.value?.changed.find(c => c.question === question)
-  return change ? spelling.answer(question, change.before) : null
-}
-const mayRule = computed(() => session.may('scrutiny.decide') && dossier.value !== null && claimLock(dossier.value.tracks) === null)
-async function ruleOn(claim: string, ruling: 'false' | 'stands', reason: string) {
-  busy.value = true
-  await attempt(async () => {
+const ruleOn = (claim: string, ruling: 'false' | 'stands', reason: string) =>
+  during(async () => {
     dossier.value = await callApi<Dossier>(`/api/applications/${id}/claims/${encodeURIComponent(claim)}/ruling`, {
       method: 'POST',
       body: { ruling, reason },
     })
     await cycle.refreshBand()
   })
-  busy.value = false
-}
 
 const queue = useQueue()
 // What was read ahead is drawn with the page's first frame.
@@ -159,53 +143,13 @@ async function read(anew: boolean) {
           @sent-back="attempt(() => read(true))"
         />
         <div class="dossier">
-          <div class="pictures">
-            <button
-              type="button"
-              class="press small marks"
-              :aria-pressed="marking"
-              @click="marking = !marking"
-            >
-              {{ marking ? say('scrutiny.hideWhatWasMeasured') : say('scrutiny.showWhatWasMeasured') }} <kbd>M</kbd>
-            </button>
-            <button
-              type="button"
-              class="press small marks"
-              @click="sideBySide = true"
-            >
-              {{ say('scrutiny.largeSideBySide') }} <kbd>S</kbd>
-            </button>
-            <figure
-              v-for="{ id: slot, as, title, file } in slots"
-              :key="slot"
-            >
-              <template v-if="file?.measured">
-                <DocumentPages
-                  v-if="as === 'document'"
-                  :document="file"
-                  :title="title"
-                />
-                <PictureMarked
-                  v-else
-                  :src="`/api/images/${file.id}`"
-                  :alt="title"
-                  :marks="file.marks"
-                  :pointed="pointed"
-                  :all="marking"
-                />
-              </template>
-              <div
-                v-else
-                class="absent refusal"
-              >
-                {{ file ? say('scrutiny.keptBeingMeasured') : dossier.seesFiles ? say('scrutiny.none') : say('scrutiny.notShownToYourRole') }}
-              </div>
-              <figcaption class="soft small">
-                <span>{{ title }}{{ (file?.version ?? 1) > 1 ? say('scrutiny.versionOfFile', { version: file?.version }) : '' }}</span>
-                <span v-if="file">{{ say('scrutiny.kb', { bytes: (file.bytes / 1024).toFixed(0) }) }} <template v-if="as === 'image'">· {{ file.width }}×{{ file.height }}</template> <template v-else-if="file.pages.length > 1">{{ say('scrutiny.pages', { pages: file.pages.length }) }}</template></span>
-              </figcaption>
-            </figure>
-          </div>
+          <ScrutinyPictures
+            v-model:marking="marking"
+            :slots="slots"
+            :pointed="pointed"
+            :sees-files="dossier.seesFiles"
+            @side-by-side="sideBySide = true"
+          />
           <div>
             <ScrutinyReadings
               :dossier="dossier"
@@ -214,100 +158,22 @@ async function read(anew: boolean) {
               :may="session.may('scrutiny.decide')"
               @changed="dossier = { ...dossier, readings: $event }"
             />
-            <section
-              v-for="section in sections"
-              :key="section.id"
-            >
-              <h2 class="section-title">
-                {{ section.title }}
-              </h2>
-              <dl>
-                <template
-                  v-for="question in section.questions"
-                  :key="question.id"
-                >
-                  <dt>{{ question.label }}</dt>
-                  <dd>
-                    <span :class="{ doubt: doubtful(question.id), fallen: fallen(question.id) }">
-                      {{ spelling.answer(question.id, dossier.answers[question.id]) }}
-                    </span>
-                    <span
-                      v-if="fallen(question.id)"
-                      class="refusal small"
-                    > {{ say('scrutiny.countsAsClaimFoundFalse', { counted: spelling.answer(question.id, dossier.counted[question.id]) }) }}</span>
-                    <span
-                      v-if="changedFrom(question.id) !== null"
-                      class="attention small"
-                    > {{ say('scrutiny.wasWhenLastDecided', { id: changedFrom(question.id) }) }}</span>
-                  </dd>
-                </template>
-              </dl>
-            </section>
-            <section>
-              <h2 class="section-title">
-                {{ say('scrutiny.fee') }}
-              </h2>
-              <dl>
-                <dt>{{ say('scrutiny.assessed') }}</dt><dd>{{ dossier.assessment ? spelling.amount(dossier.assessment.total) : '–' }} · {{ feeStateWords[dossier.tracks.fee] }}</dd>
-              </dl>
-            </section>
+            <ScrutinyAnswers
+              :dossier="dossier"
+              :sections="sections"
+            />
           </div>
         </div>
       </div>
       <div class="beside">
-        <template
-          v-for="{ id: slot, title, file } in slots"
-          :key="slot"
-        >
-          <h3>{{ title }}</h3>
-          <HouseFindingList
-            v-model:pointed="pointed"
-            :findings="file?.findings ?? []"
-            :places="file?.marks.map(mark => mark.code)"
-          />
-          <p
-            v-if="file && file.edits.length > 0"
-            class="soft small"
-          >
-            {{ say('scrutiny.changedBeforeItWasSent', { edits: file.edits.map(editWords).join('; ') }) }}
-          </p>
-        </template>
-        <ScrutinyLookalikes :application-id="id" />
-        <template v-if="dossier.doubts.length > 0">
-          <h3>{{ say('scrutiny.person') }}</h3>
-          <HouseFindingNote
-            v-for="finding in dossier.doubts"
-            :key="finding.code"
-            :finding="finding"
-          />
-        </template>
-        <h3>{{ say('scrutiny.eligibility') }}</h3>
-        <SheetPostVerdicts
-          :verdicts="dossier.verdicts"
-          :chosen="chosen"
-          :answers="dossier.counted"
-        />
-        <template v-if="dossier.claims.length > 0">
-          <h3>{{ say('scrutiny.claims') }}</h3>
-          <ScrutinyClaimList
-            :claims="dossier.claims"
-            :rulings="dossier.rulings"
-            :may-rule="mayRule"
-            :busy="busy"
-            @rule="ruleOn"
-          />
-        </template>
-        <template v-if="dossier.requests.length > 0">
-          <h3>{{ say('scrutiny.requests') }}</h3>
-          <ScrutinyRequests
-            :dossier="dossier"
-            @changed="dossier = $event"
-          />
-        </template>
-        <ScrutinyEndorsements
-          v-if="Object.keys(dossier.endorsed).length > 0"
-          :key="JSON.stringify(dossier.endorsed)"
+        <ScrutinyFound
+          v-model:pointed="pointed"
           :dossier="dossier"
+          :slots="slots"
+          :chosen="chosen"
+          :busy="busy"
+          @rule="ruleOn"
+          @changed="dossier = $event"
         />
         <ScrutinyReferrals
           :dossier="dossier"
@@ -378,19 +244,5 @@ async function read(anew: boolean) {
 .body { padding-top: 18px !important; padding-bottom: 24px !important; }
 .beside { padding-top: 16px !important; padding-bottom: 24px !important; }
 .dossier { display: grid; grid-template-columns: 236px minmax(0, 1fr); gap: 24px; margin-top: 14px; }
-figure { margin: 0 0 12px; }
-.pictures :deep(img) { width: 236px; }
-.marks { display: block; margin-bottom: 6px; }
-.absent { border: 1px dashed var(--refusal); padding: 32px; text-align: center; }
-figcaption { display: flex; justify-content: space-between; gap: 8px; padding-top: 3px; }
-section { margin-bottom: 16px; }
-dl { display: grid; grid-template-columns: minmax(120px, 190px) minmax(0, 1fr); gap: 3px 12px; margin: 6px 0 0; line-height: 1.3; }
-dt { color: var(--ink-soft); }
-dd { margin: 0; overflow-wrap: anywhere; }
-figcaption { white-space: nowrap; }
-.fallen { text-decoration: line-through; text-decoration-color: var(--refusal); }
-.doubt { border-bottom: 2px solid var(--attention); }
-h3 { margin: 12px 0 2px; }
-h3:first-child { margin-top: 0; }
-@media (max-width: 900px) { .dossier { grid-template-columns: minmax(0, 1fr); } .pictures { max-width: 300px; } }
+@media (max-width: 900px) { .dossier { grid-template-columns: minmax(0, 1fr); } }
 </style>

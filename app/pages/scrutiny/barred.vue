@@ -133,57 +133,56 @@ watch(of, () => void reload())
           {{ say('scrutiny.bar') }}
         </ElButton>
       </form>
-      <table class="plain-table">
-        <thead>
-          <tr><th>{{ say('scrutiny.barredName') }}</th><th>{{ say('scrutiny.barredBorn') }}</th><th>{{ say('scrutiny.barredNumber') }}</th><th>{{ say('scrutiny.barredWhy') }}</th><th>{{ say('scrutiny.barredUntil') }}</th><th>{{ say('scrutiny.barredBy') }}</th><th /></tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="person in page.people"
-            :key="person.id"
-            :class="{ soft: person.lifted }"
+      <HouseTable
+        :columns="[
+          { key: 'name', title: say('scrutiny.barredName'), text: person => person.name || '–' },
+          { key: 'born', title: say('scrutiny.barredBorn'), text: person => person.bornOn || '–' },
+          { key: 'number', title: say('scrutiny.barredNumber'), text: person => person.identityNumber || '–' },
+          { key: 'why', title: say('scrutiny.barredWhy'), text: person => person.reason },
+          { key: 'until', title: say('scrutiny.barredUntil'), text: person => person.until ?? '–' },
+          { key: 'by', title: say('scrutiny.barredBy'), look: 'small', text: person => `${person.by}, ${spelling.instant(person.at)}` },
+          { key: 'lift', title: say('scrutiny.lift'), isQuiet: true },
+        ]"
+        :rows="page.people"
+        :row-key="person => person.id"
+        :row-look="person => person.lifted ? 'soft' : ''"
+      >
+        <template #lift="{ row: person }">
+          <span
+            v-if="person.lifted"
+            class="small"
+          >{{ say('scrutiny.lifted', { by: person.lifted.by, reason: person.lifted.reason }) }}</span>
+          <form
+            v-else-if="lifting === person.id"
+            class="lift"
+            @submit.prevent="lift(person.id)"
           >
-            <td>{{ person.name || '–' }}</td><td>{{ person.bornOn || '–' }}</td><td>{{ person.identityNumber || '–' }}</td><td>{{ person.reason }}</td><td>{{ person.until ?? '–' }}</td>
-            <td class="small">
-              {{ person.by }}, {{ spelling.instant(person.at) }}
-            </td>
-            <td>
-              <span
-                v-if="person.lifted"
-                class="small"
-              >{{ say('scrutiny.lifted', { by: person.lifted.by, reason: person.lifted.reason }) }}</span>
-              <form
-                v-else-if="lifting === person.id"
-                @submit.prevent="lift(person.id)"
-              >
-                <input
-                  v-model="why"
-                  class="field"
-                  maxlength="1000"
-                  :placeholder="say('scrutiny.liftWhy')"
-                  :aria-label="say('scrutiny.liftWhy')"
-                >
-                <ElButton
-                  native-type="submit"
-                  size="small"
-                  :loading="busy"
-                  :disabled="why.trim().length < 3"
-                >
-                  {{ say('scrutiny.lift') }}
-                </ElButton>
-              </form>
-              <button
-                v-else-if="session.may('barred.write')"
-                type="button"
-                class="press small"
-                @click="lifting = person.id"
-              >
-                {{ say('scrutiny.lift') }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+            <input
+              v-model="why"
+              class="field"
+              maxlength="1000"
+              :placeholder="say('scrutiny.liftWhy')"
+              :aria-label="say('scrutiny.liftWhy')"
+            >
+            <ElButton
+              native-type="submit"
+              size="small"
+              :loading="busy"
+              :disabled="why.trim().length < 3"
+            >
+              {{ say('scrutiny.lift') }}
+            </ElButton>
+          </form>
+          <button
+            v-else-if="session.may('barred.write')"
+            type="button"
+            class="press small"
+            @click="lifting = person.id"
+          >
+            {{ say('scrutiny.lift') }}
+          </button>
+        </template>
+      </HouseTable>
       <p
         v-if="page.people.length === 0"
         class="soft"
@@ -200,5 +199,5 @@ watch(of, () => void reload())
 .entry .bornOn, .entry .until { width: 184px; }
 .entry .reason { flex: 1; min-width: 260px; }
 .fault { display: block; }
-td form { display: flex; gap: 6px; }
+.lift { display: flex; gap: 6px; }
 </style>

@@ -124,51 +124,44 @@ useKeys((event) => {
       {{ say('scrutiny.theQueueIsEmptyApplicationsCome') }}
       <NuxtLink :to="{ path: '/roster', query: { is: 'at:fee due' } }">{{ say('scrutiny.showThoseWhoseFeeIsDue') }}</NuxtLink>
     </p>
-    <table
+    <HouseTable
       v-else-if="view"
-      class="plain-table"
+      :columns="[
+        { key: 'queue', title: say('scrutiny.queueColumn') },
+        { key: 'cases', title: say('scrutiny.casesColumn'), kind: 'number' },
+        { key: 'waits', title: say('scrutiny.waits') },
+        { key: 'take', title: say('scrutiny.take'), isQuiet: true, kind: 'number' },
+      ]"
+      :rows="full"
+      :row-key="lane => lane.lane"
     >
-      <thead>
-        <tr>
-          <th>{{ say('scrutiny.queueColumn') }}</th><th class="number">
-            {{ say('scrutiny.casesColumn') }}
-          </th><th>{{ say('scrutiny.waits') }}</th><th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="lane in full"
-          :key="lane.lane"
+      <template #queue="{ row: lane }">
+        <b>{{ laneWords[lane.lane].title }}</b> <span class="soft small block">{{ laneWords[lane.lane].says }}</span>
+      </template>
+      <template #cases="{ row: lane }">
+        <NuxtLink :to="{ path: '/roster', query: { is: `lane:${lane.lane}`, sort: 'waiting' } }">
+          {{ countText(lane.count) }}
+        </NuxtLink>
+      </template>
+      <template #waits="{ row: lane }">
+        <template v-if="lane.oldest">
+          {{ say('scrutiny.oldestSince', { age: age(lane.oldest) }) }}<span
+            v-if="lane.until"
+            :class="isSoon(lane.until) ? 'attention' : 'soft'"
+          > · {{ say('scrutiny.until', { until: instant(lane.until) }) }}</span>
+        </template>
+      </template>
+      <template #take="{ row: lane }">
+        <ElButton
+          v-if="mayDecide && lane.lane !== 'elsewhere'"
+          :aria-label="say('scrutiny.takeFrom', { lane: laneWords[lane.lane].title })"
+          :disabled="busy"
+          @click="take(lane.lane)"
         >
-          <td><b>{{ laneWords[lane.lane].title }}</b> <span class="soft small block">{{ laneWords[lane.lane].says }}</span></td>
-          <td class="number">
-            <NuxtLink
-              :to="{ path: '/roster', query: { is: `lane:${lane.lane}`, sort: 'waiting' } }"
-            >
-              {{ countText(lane.count) }}
-            </NuxtLink>
-          </td>
-          <td>
-            <template v-if="lane.oldest">
-              {{ say('scrutiny.oldestSince', { age: age(lane.oldest) }) }}<span
-                v-if="lane.until"
-                :class="isSoon(lane.until) ? 'attention' : 'soft'"
-              > · {{ say('scrutiny.until', { until: instant(lane.until) }) }}</span>
-            </template>
-          </td>
-          <td class="number">
-            <ElButton
-              v-if="mayDecide && lane.lane !== 'elsewhere'"
-              :aria-label="say('scrutiny.takeFrom', { lane: laneWords[lane.lane].title })"
-              :disabled="busy"
-              @click="take(lane.lane)"
-            >
-              {{ say('scrutiny.take') }}
-            </ElButton>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          {{ say('scrutiny.take') }}
+        </ElButton>
+      </template>
+    </HouseTable>
     <p
       v-if="view && full.length > 0 && full.length < view.lanes.length"
       class="soft small"
@@ -217,40 +210,29 @@ useKeys((event) => {
         >
           {{ say('scrutiny.nobodyYet') }}
         </p>
-        <table
+        <HouseTable
           v-else
-          class="plain-table"
+          :columns="[
+            { key: 'who', title: say('scrutiny.whoColumn'), text: one => one.name },
+            { key: 'inHand', title: say('scrutiny.inHand'), kind: 'number', text: one => one.inHand },
+            { key: 'today', title: say('scrutiny.decidedToday'), kind: 'number' },
+            { key: 'hour', title: say('scrutiny.lastHour'), kind: 'number', text: one => countText(one.lastHour) },
+            {
+              key: 'before',
+              title: say('scrutiny.daysBefore'),
+              look: 'soft',
+              text: one => one.days.map(n => countText(n)).join(' · ') || '–',
+            },
+          ]"
+          :rows="view.people"
+          :row-key="one => one.id"
         >
-          <thead>
-            <tr>
-              <th>{{ say('scrutiny.whoColumn') }}</th><th class="number">
-                {{ say('scrutiny.inHand') }}
-              </th><th class="number">
-                {{ say('scrutiny.decidedToday') }}
-              </th><th class="number">
-                {{ say('scrutiny.lastHour') }}
-              </th><th>{{ say('scrutiny.daysBefore') }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="one in view.people"
-              :key="one.id"
-            >
-              <td>{{ one.name }}</td><td class="number">
-                {{ one.inHand }}
-              </td><td class="number">
-                <NuxtLink :to="{ path: '/roster', query: { is: `by:${one.id}` } }">
-                  {{ countText(one.today) }}
-                </NuxtLink>
-              </td><td class="number">
-                {{ countText(one.lastHour) }}
-              </td><td class="soft">
-                {{ one.days.map(n => countText(n)).join(' · ') || '–' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+          <template #today="{ row: one }">
+            <NuxtLink :to="{ path: '/roster', query: { is: `by:${one.id}` } }">
+              {{ countText(one.today) }}
+            </NuxtLink>
+          </template>
+        </HouseTable>
       </section>
     </div>
   </div>

@@ -9,13 +9,16 @@ const id = String(route.params.id)
 // Before anything below asks the office.
 session.looksAs = id
 // And before the page that comes next asks, which may stand before this one is gone.
-onBeforeRouteLeave(() => {
+onBeforeRouteLeave(async () => {
   session.looksAs = null
+  await cycle.readNoticeAs(null).catch(() => undefined)
 })
 const own = shallowRef<OwnView | null>(null)
 const cycle = useCycleStore()
 const { failure } = useLoaded(async () => {
-  own.value = await callApi<OwnView>('/api/own')
+  const got = await callApi<OwnView>('/api/own')
+  await cycle.readNoticeAs({ language: got.readsIn })
+  own.value = got
 })
 </script>
 

@@ -132,51 +132,61 @@ watch(() => cycle.code, () => {
         tabindex="0"
         :aria-label="say('keying.title')"
       >
-        <table class="plain-table">
-          <thead>
-            <tr><th>{{ say('keying.form') }}</th><th>{{ say('keying.mark') }}</th><th>{{ say('keying.cameIn') }}</th><th>{{ say('keying.firstBy') }}</th><th>{{ say('keying.secondBy') }}</th><th /></tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="row in list.rows"
-              :key="row.id"
+        <HouseTable
+          :columns="[
+            { key: 'form', title: say('keying.form') },
+            { key: 'mark', title: say('keying.mark'), text: row => row.reference || '–' },
+            { key: 'cameIn', title: say('keying.cameIn'), text: row => spelling.instant(row.receivedAt) },
+            {
+              key: 'first',
+              title: say('keying.firstBy'),
+              text: ({ first }) => first ? say('keying.byAt', { by: first.by, at: spelling.instant(first.at) }) : '–',
+            },
+            {
+              key: 'second',
+              title: say('keying.secondBy'),
+              text: ({ second }) =>
+                !second
+                  ? '–'
+                  : second.at
+                    ? say('keying.byAt', { by: second.by, at: spelling.instant(second.at) })
+                    : say('keying.since', { by: second.by }),
+            },
+            { key: 'go', title: say('keying.open'), isQuiet: true },
+          ]"
+          :rows="list.rows"
+          :row-key="row => row.id"
+        >
+          <template #form="{ row }">
+            <NuxtLink :to="`/intake/${row.id}`">
+              {{ row.number }}
+            </NuxtLink> {{ row.name }}
+          </template>
+          <template #go="{ row }">
+            <NuxtLink
+              v-if="chosen === 'differing'"
+              :to="`/intake/keying/${row.id}`"
             >
-              <td>
-                <NuxtLink :to="`/intake/${row.id}`">
-                  {{ row.number }}
-                </NuxtLink> {{ row.name }}
-              </td>
-              <td>{{ row.reference || '–' }}</td>
-              <td>{{ spelling.instant(row.receivedAt) }}</td>
-              <td>{{ row.first ? say('keying.byAt', { by: row.first.by, at: spelling.instant(row.first.at) }) : '–' }}</td>
-              <td>{{ row.second ? row.second.at ? say('keying.byAt', { by: row.second.by, at: spelling.instant(row.second.at) }) : say('keying.since', { by: row.second.by }) : '–' }}</td>
-              <td>
-                <NuxtLink
-                  v-if="chosen === 'differing'"
-                  :to="`/intake/keying/${row.id}`"
-                >
-                  {{ say('keying.compare') }} <span class="attention">{{ say('keying.differences', { n: row.differing }) }}</span>
-                </NuxtLink>
-                <span
-                  v-else-if="chosen === 'second' && row.isOwnFirst"
-                  class="soft"
-                >{{ say('keying.yoursFirst') }}</span>
-                <NuxtLink
-                  v-else-if="chosen === 'second'"
-                  :to="`/intake/keying/${row.id}`"
-                >
-                  {{ say('keying.keyIt') }}
-                </NuxtLink>
-                <NuxtLink
-                  v-else-if="chosen === 'agreed'"
-                  :to="`/intake/keying/${row.id}`"
-                >
-                  {{ say('keying.open') }}
-                </NuxtLink>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+              {{ say('keying.compare') }} <span class="attention">{{ say('keying.differences', { n: row.differing }) }}</span>
+            </NuxtLink>
+            <span
+              v-else-if="chosen === 'second' && row.isOwnFirst"
+              class="soft"
+            >{{ say('keying.yoursFirst') }}</span>
+            <NuxtLink
+              v-else-if="chosen === 'second'"
+              :to="`/intake/keying/${row.id}`"
+            >
+              {{ say('keying.keyIt') }}
+            </NuxtLink>
+            <NuxtLink
+              v-else-if="chosen === 'agreed'"
+              :to="`/intake/keying/${row.id}`"
+            >
+              {{ say('keying.open') }}
+            </NuxtLink>
+          </template>
+        </HouseTable>
       </div>
       <HouseButton
         v-if="list.next"

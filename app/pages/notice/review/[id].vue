@@ -150,39 +150,44 @@ const { failure } = useLoaded(async () => {
             />
           </ElSelect>
         </div>
-        <table
+        <HouseTable
           v-if="rows.length > 0"
-          class="plain-table"
+          :columns="[
+            { key: 'application', title: say('notice.application') },
+            { key: 'name', title: say('notice.name'), text: row => row.name },
+            { key: 'post', title: say('notice.post') },
+            {
+              key: 'before',
+              title: say('notice.before'),
+              kind: 'line',
+              text: row => `${verdictShapes[row.before]} ${postVerdictWords[row.before]}`,
+            },
+            {
+              key: 'after',
+              title: say('notice.after'),
+              kind: 'line',
+              look: row => ({ pass: 'settled', fail: 'refusal', unsure: 'attention' })[row.after],
+              text: row => `${verdictShapes[row.after]} ${postVerdictWords[row.after]}`,
+            },
+            { key: 'clause', title: say('notice.clause'), text: row => row.clauses || '–' },
+            { key: 'stands', title: say('notice.standsAt'), kind: 'line' },
+          ]"
+          :rows="rows"
+          :row-key="row => row.number + row.post"
         >
-          <thead><tr><th>{{ say('notice.application') }}</th><th>{{ say('notice.name') }}</th><th>{{ say('notice.post') }}</th><th>{{ say('notice.before') }}</th><th>{{ say('notice.after') }}</th><th>{{ say('notice.clause') }}</th><th>{{ say('notice.standsAt') }}</th></tr></thead>
-          <tbody>
-            <tr
-              v-for="row in rows"
-              :key="row.number + row.post"
-            >
-              <td><NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink></td><td>{{ row.name }}</td>
-              <td>
-                {{ row.postTitle }} <span
-                  v-if="row.chosen"
-                  class="soft small"
-                >{{ say('notice.appliedFor') }}</span>
-              </td>
-              <td class="nowrap">
-                {{ verdictShapes[row.before] }} {{ postVerdictWords[row.before] }}
-              </td>
-              <td
-                class="nowrap"
-                :class="{ pass: 'settled', fail: 'refusal', unsure: 'attention' }[row.after]"
-              >
-                {{ verdictShapes[row.after] }} {{ postVerdictWords[row.after] }}
-              </td>
-              <td>{{ row.clauses || '–' }}</td>
-              <td class="nowrap">
-                <HouseHeadlineMark :headline="row.headline as Headline" />
-              </td>
-            </tr>
-          </tbody>
-        </table>
+          <template #application="{ row }">
+            <NuxtLink :to="`/scrutiny/${row.applicationId}`">{{ row.number }}</NuxtLink>
+          </template>
+          <template #post="{ row }">
+            {{ row.postTitle }} <span
+              v-if="row.chosen"
+              class="soft small"
+            >{{ say('notice.appliedFor') }}</span>
+          </template>
+          <template #stands="{ row }">
+            <HouseHeadlineMark :headline="row.headline as Headline" />
+          </template>
+        </HouseTable>
         <p
           v-else
           class="soft"

@@ -15,6 +15,19 @@ useHead({ title: () => titled(say('centres.whyHereTitle', { number: view.value?.
 const { failure } = useLoaded(async () => {
   view.value = await callApi<WhyView>(`/api/runs/${run}/why/${String(route.params.application)}`)
 })
+/** The cities that were asked for with what was needed there, and the one that was given where it is none of them. */
+const cities = computed(() => {
+  if (!view.value) return []
+  const { person, why } = view.value
+  const asked = person.choices.map((city, i) => {
+    const found = why.before[i]?.city === city ? why.before[i].why : null
+    const [own, bar] = found?.by === 'stake' ? [found.own, found.bar] : found?.by === 'turn' ? [found.own, found.closedAt] : [null, null]
+    return { city, choice: i + 1, isGot: city === person.city, own, bar }
+  })
+  return person.city === null || person.choices.includes(person.city)
+    ? asked
+    : [...asked, { city: person.city, choice: null, isGot: true, own: null, bar: null }]
+})
 const copied = ref(false)
 async function copy() {
   await navigator.clipboard.writeText(view.value?.words.join('\n\n') ?? '')
@@ -59,52 +72,27 @@ const points = (n: number) => say('centres.pointsCounted', { n: countText(n), po
           </dd>
         </dl>
         <h2>{{ say('centres.theList') }}</h2>
-        <table class="plain-table">
-          <thead>
-            <tr>
-              <th>{{ say('centres.choiceColumn') }}</th><th>{{ say('centres.city') }}</th><th class="number">
-                {{ view.why.policy === 'best-fit' ? say('centres.ownLoss') : say('centres.ownNumber') }}
-              </th><th class="number">
-                {{ view.why.policy === 'best-fit' ? say('centres.needed') : say('centres.closedAt') }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="(city, i) in view.person.choices"
-              :key="city"
-              :class="{ got: city === view.person.city }"
-            >
-              <td>{{ i + 1 }}</td><td>{{ city === view.person.city ? '● ' : '' }}{{ spelling.city(city) }}</td>
-              <template v-if="view.why.before[i]?.city === city">
-                <td class="number">
-                  {{ view.why.before[i].why.by === 'stake' || view.why.before[i].why.by === 'turn' ? countText(view.why.before[i].why.own) : '–' }}
-                </td>
-                <td class="number">
-                  {{ view.why.before[i].why.by === 'stake' ? countText(view.why.before[i].why.bar) : view.why.before[i].why.by === 'turn' ? countText(view.why.before[i].why.closedAt) : '–' }}
-                </td>
-              </template>
-              <template v-else>
-                <td class="number soft">
-                  –
-                </td><td class="number soft">
-                  –
-                </td>
-              </template>
-            </tr>
-            <tr
-              v-if="view.person.city && !view.person.choices.includes(view.person.city)"
-              class="got"
-            >
-              <td>–</td><td>● {{ spelling.city(view.person.city) }}</td><td
-                class="number"
-                colspan="2"
-              >
-                {{ say('centres.kmFromHomeCounted', { km: view.person.km }) }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <HouseTable
+          :columns="[
+            { key: 'choice', title: say('centres.choiceColumn'), text: row => row.choice ?? '–' },
+            { key: 'city', title: say('centres.city'), text: row => `${row.isGot ? '● ' : ''}${spelling.city(row.city)}` },
+            {
+              key: 'own',
+              title: view.why.policy === 'best-fit' ? say('centres.ownLoss') : say('centres.ownNumber'),
+              kind: 'number',
+              text: row => row.own === null ? '–' : countText(row.own),
+            },
+            {
+              key: 'bar',
+              title: view.why.policy === 'best-fit' ? say('centres.needed') : say('centres.closedAt'),
+              kind: 'number',
+              text: row => row.choice === null ? say('centres.kmFromHomeCounted', { km: view?.person.km ?? 0 }) : row.bar === null ? '–' : countText(row.bar),
+            },
+          ]"
+          :rows="cities"
+          :row-key="row => row.city"
+          :row-look="row => row.isGot ? 'got' : ''"
+        />
         <p class="soft small">
           {{ say('centres.thisPlacementCosts', { cost: points(view.why.cost), together: String(view.why.policy === 'best-fit') }) }}
         </p>
@@ -142,6 +130,6 @@ const points = (n: number) => say('centres.pointsCounted', { n: countText(n), po
 dl { display: grid; grid-template-columns: auto 1fr; gap: 3px 14px; margin: 6px 0 16px; }
 dt { color: var(--ink-soft); }
 dd { margin: 0; }
-.got td { background: var(--accent-soft); font-weight: 600; }
+:deep(.got td) { background: var(--accent-soft); font-weight: 600; }
 h2 { margin-bottom: 4px; }
 </style>
