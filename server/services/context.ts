@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { eq, sql } from 'drizzle-orm'
+import { eq, sql, type SQL } from 'drizzle-orm'
 import { relationsOf, type Permission, type Relation } from '../../core/access/permissions'
 import { anybody, product, type Principal } from '../../core/access/principal'
 import { accessRefusal } from '../../core/application/acts/judge'
@@ -9,7 +9,9 @@ import type { Language } from '../../core/words/language'
 import { refusal } from '../../shared/refusal'
 import type { Database, Executor } from '../database/client'
 import { officeNow } from '../database/clock'
-import { application, auditEvent, cycle } from '../database/schema'
+import { asked, keptAbout } from '../database/kept-statements'
+import { inserting } from '../database/together'
+import { auditEvent, cycle } from '../database/schema'
 
 /**
  * Where time, new ids and the number of the request come from, and the language of whoever asks. `arrived`: when what is asked for reached
@@ -29,6 +31,14 @@ export interface Context extends Surroundings {
   readonly principal: Principal
 }
 
+interface Holders extends Record<string, unknown> {
+  ownerId: string | null
+  institutionId: string | null
+}
+const holdersStatement = keptAbout(() =>
+  sql`select owner_id as "ownerId", institution_id as "institutionId" from application where id = ${asked.id}`
+)
+
 /** What a permission is asked for; nothing where it concerns no single thing. */
 export type Subject = { application: string } | { venue: string } | { cycle: string } | null
 
@@ -39,7 +49,7 @@ export type Subject = { application: string } | { venue: string } | { cycle: str
 export class Caller implements Surroundings {
   readonly #db: Database
   /** Who holds the applications that were asked for: one request asks for the same one several times. */
-  readonly #holders = new Map<string, { ownerId: string | null, institutionId: string | null }>()
+  readonly #holders = new Map<string, Holders>()
   readonly now: () => Date
   readonly arrived: () => Date
   readonly newId: () => string
@@ -86,8 +96,7 @@ export class Caller implements Surroundings {
     if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
     const known = this.#holders.get(subject.application)
     if (known) return relationsTo(this.principal, known)
-    const [row] = await this.#db.select({ ownerId: application.ownerId, institutionId: application.institutionId }).from(application)
-      .where(eq(application.id, subject.application))
+    const { rows: [row] } = await this.#db.execute<Holders>(holdersStatement({ id: subject.application }))
     if (row) this.#holders.set(subject.application, row)
     return relationsTo(this.principal, row ?? { ownerId: null, institutionId: null })
   }
@@ -129,7 +138,7 @@ export interface LogEntry {
 
 /** Adds to the log inside the same transaction as the change it tells of. */
 export async function log(tx: Executor, context: Context, act: LogAct, entry: LogEntry): Promise<void> {
-  await logging(tx, context, [{ act, entry }])
+  await tx.execute(logging(context, [{ act, entry }]))
 }
 
 /** What is to be written into the log. */
@@ -139,43 +148,32 @@ export interface Logged {
 }
 
 /** The same of several, in their order, as one write that is still to be carried out. */
-export function logging(tx: Executor, context: Context, entries: readonly Logged[]) {
-  return tx.insert(auditEvent)
-    .values(entries.map(
-      ({ act, entry: { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion } }) => ({
-        at: context.now(),
-        actor: context.principal.id,
-        act,
-        subjectKind: subject.kind,
-        subject: subject.id,
-        cycle,
-        reason,
-        outsideDates,
-        before,
-        after,
-        noticeVersion,
-        requestId: context.requestId,
-      })
-    ))
+export function logging(context: Context, entries: readonly Logged[]): SQL {
+  return inserting(
+    auditEvent,
+    entries.map(({
+      act,
+      entry: { subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion = null },
+    }) => ({
+      at: context.now(),
+      actor: context.principal.id,
+      act,
+      subjectKind: subject.kind,
+      subject: subject.id,
+      cycle,
+      reason,
+      outsideDates,
+      before,
+      after,
+      noticeVersion,
+      requestId: context.requestId,
+    })),
+  )
 }
 
-/**
- * The same act on many subjects at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time.
- */
+/** The same act on many subjects at once. */
 export async function logMany(tx: Executor, context: Context, act: LogAct, entries: readonly LogEntry[]): Promise<void> {
-  const { requestId } = context
   for (let from = 0; from < entries.length; from += 5000) {
-    const rows = entries.slice(from, from + 5000).map(
-      ({ subject, cycle = null, before = null, after = null, reason = null, outsideDates = false, noticeVersion = null }) => (
-        { kind: subject.kind, subject: subject.id, cycle, reason, outside: outsideDates, before, after, version: noticeVersion }
-      )
-    )
-    await tx.execute(sql`
-      insert into audit_event (at, actor, act, subject_kind, subject, cycle, reason, outside_dates, before, after, notice_version, request_id)
-      select ${context.now().toISOString()}::timestamptz, ${context.principal.id}::uuid, ${act}::log_act, kind, subject, cycle, reason, outside,
-        nullif(before, 'null'::jsonb), nullif(after, 'null'::jsonb), version, ${requestId}
-      from jsonb_to_recordset(${
-      JSON.stringify(rows)
-    }::jsonb) as entry(kind text, subject text, cycle text, reason text, outside boolean, before jsonb, after jsonb, version integer)`)
+    await tx.execute(logging(context, entries.slice(from, from + 5000).map(entry => ({ act, entry }))))
   }
 }

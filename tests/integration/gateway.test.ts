@@ -161,13 +161,18 @@ describe('calls of the gateway', () => {
     expect((await office.dossier(id)).received).toBe(79_000)
     const again = await owing()
     await choose(again.page, 'late')
-    // While the gateway does not answer, nothing is given up.
+    // While the gateway does not answer, nothing is given up; nor can it reach the office by itself.
+    isDown = true
     const deaf = new GatewayClient('http://127.0.0.1:1', secret)
     office.pass(4)
     expect(await sweepOverduePayments(office.product, deaf)).toBe(0)
     expect((await office.dossier(again.id)).payments[0]?.state).toBe('open')
     expect(await problemOf(reconcilePayments(office.as('accounts'), deaf, again.id))).toMatchObject({ code: 'payment.gateway-silent' })
     expect(await problemOf(openPayment(office.as(), deaf, again.id))).toMatchObject({ code: 'payment.gateway-silent' })
+    isDown = false
+    office.pass(1)
+    await callNow()
+    expect(await fee(again.id)).toBe('settled')
   })
 
   it('that are forged are refused, and of less money than was asked for say so', async () => {

@@ -1,6 +1,6 @@
 import { inArray, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { asked, kept, keptAbout } from '../../server/database/kept-statements'
+import { asked, kept, keptAbout, keptIfOften } from '../../server/database/kept-statements'
 import { application } from '../../server/database/schema'
 import { openOffice, type Office } from '../support/office'
 
@@ -39,4 +39,16 @@ it('has one plan for whatever it is asked about, and answers each of them', asyn
   expect(numbers).toEqual(ids.map(id => rows.find(row => row.id === id)?.number))
   // The database tries five plans before it keeps to one.
   expect(plans).toEqual([{ generic_plans: '3', custom_plans: '5' }])
+})
+
+it('has a statement that is put together each time kept once it came often enough, and not one that came once', async () => {
+  const statements = await office.db.transaction(async (tx) => {
+    for (let i = 0; i < 25; i += 1) await tx.execute(keptIfOften(sql`select ${i}::int as often`))
+    await tx.execute(keptIfOften(sql`select ${1}::int as seldom`))
+    const { rows } = await tx.execute<
+      { statement: string }
+    >(sql`select statement from pg_prepared_statements where statement ~ 'as (often|seldom)$'`)
+    return rows.map(row => row.statement)
+  })
+  expect(statements).toEqual(['/* often */ select $1::int as often'])
 })

@@ -136,7 +136,7 @@ export async function carryOutOn<T>(
     return { isDone: true, result: done.result }
   }
   const { saved, writes } = savingTracks(tx, context, row, rule.change?.(facts, done.outcome ?? {}) ?? {}, done.columns)
-  const logged = logging(tx, context, [...done.logged ?? [], {
+  const logged = logging(context, [...done.logged ?? [], {
     act,
     entry: {
       subject: { kind: 'application', id: row.id },

@@ -59,7 +59,7 @@ export async function submitApplication(caller: Caller, id: string, asked: Submi
       logged,
       isOutsideDates,
       outcome: { fee, isUnchanged },
-      writes: [...keepingVerdicts(tx, context, row, acting, verdicts), ...writes, ...accepted.writes],
+      writes: [...keepingVerdicts(context, row, acting, verdicts), ...writes, ...accepted.writes],
       columns: {
         ...accepted.columns,
         submittedAt,

@@ -9,7 +9,7 @@ import type { TextsOfApplication } from '../../../shared/applications'
 import { refusal } from '../../../shared/refusal'
 import { acceptedText, textWording } from '../../database/schema'
 import { asked, keptAbout } from '../../database/kept-statements'
-import type { Write } from '../../database/together'
+import { inserting, type Write } from '../../database/together'
 import { carryOut, type Acting, type Carried } from '../acts/carry-out'
 import type { Given } from '../acts/given'
 import type { Caller } from '../context'
@@ -119,7 +119,7 @@ function wordingsRead(acting: Pick<Acting, 'context' | 'row' | 'notice'>, read: 
 }
 
 function accepting(
-  { tx, context, row, version }: Acting,
+  { context, row, version }: Acting,
   act: typeof acceptedText.$inferInsert['act'],
   read: readonly Wording[],
 ): { columns: Pick<ApplicationRow, 'accepted'>, writes: Write[] } {
@@ -128,20 +128,23 @@ function accepting(
   return {
     columns: { accepted: { ...row.accepted, ...Object.fromEntries(wordings.map(({ id, sha256 }) => [id, sha256])) } },
     writes: [
-      tx.insert(textWording).values(wordings.map(({ sha256, text }) => ({ sha256, text }))).onConflictDoNothing(),
-      tx.insert(acceptedText).values(wordings.map(({ id, title, sha256, language, signed }) => ({
-        id: context.newId(),
-        applicationId: row.id,
-        text: id,
-        title,
-        sha256,
-        noticeVersion: version,
-        language,
-        signed: signsByHand({ context }) ? signed : 'ticked',
-        act,
-        by: context.principal.id,
-        at: context.now(),
-      }))),
+      inserting(textWording, wordings.map(({ sha256, text }) => ({ sha256, text })), sql`on conflict do nothing`),
+      inserting(
+        acceptedText,
+        wordings.map(({ id, title, sha256, language, signed }) => ({
+          id: context.newId(),
+          applicationId: row.id,
+          text: id,
+          title,
+          sha256,
+          noticeVersion: version,
+          language,
+          signed: signsByHand({ context }) ? signed : 'ticked' as const,
+          act,
+          by: context.principal.id,
+          at: context.now(),
+        })),
+      ),
     ],
   }
 }

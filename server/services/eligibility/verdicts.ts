@@ -6,6 +6,7 @@ import { evaluatePosts, type PostVerdict } from '../../../core/eligibility/evalu
 import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
 import { postVerdict } from '../../database/schema'
+import { inserting, together, type Write } from '../../database/together'
 import type { Context } from '../context'
 import type { CurrentNotice } from '../notice/notices'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
@@ -47,18 +48,17 @@ const known = new WeakMap<Notice, VerdictSources>()
 /** Judges one application now, unless that was done for these very answers, and keeps the verdicts as those in force. */
 export async function keepVerdicts(tx: Executor, context: Context, row: ApplicationRow, under: CurrentNotice): Promise<PostVerdict[]> {
   const verdicts = evaluatePosts(under.notice, countedAnswers(under.notice, row))
-  for (const write of keepingVerdicts(tx, context, row, under, verdicts)) await write
+  await together(tx, keepingVerdicts(context, row, under, verdicts))
   return verdicts
 }
 
 /** The same of verdicts that were made, as writes that are still to be carried out. */
 export function keepingVerdicts(
-  tx: Executor,
   context: Context,
   row: ApplicationRow,
   { notice, version }: CurrentNotice,
   verdicts: readonly PostVerdict[],
-) {
+): Write[] {
   const answers = countedAnswers(notice, row)
   const made = known.get(notice) ?? new VerdictSources(notice)
   known.set(notice, made)
@@ -72,15 +72,9 @@ export function keepingVerdicts(
     noticeVersion: version,
     ...(sources.get(v.post) ?? { factsSha256: '', rulesSha256: '' }),
   }))
-  return rows.length === 0 ? [] : [tx.insert(postVerdict).values(rows).onConflictDoUpdate({
-    target: [postVerdict.applicationId, postVerdict.post],
-    set: {
-      verdict: sql`excluded.verdict`,
-      clauses: sql`excluded.clauses`,
-      factsSha256: sql`excluded.facts_sha256`,
-      rulesSha256: sql`excluded.rules_sha256`,
-      at: sql`excluded.at`,
-      noticeVersion: sql`excluded.notice_version`,
-    },
-  })]
+  return rows.length === 0 ? [] : [inserting(postVerdict, rows, inPlaceOfFormer)]
 }
+
+const inPlaceOfFormer = sql.raw(`on conflict (application_id, post) do update set
+  (verdict, clauses, facts_sha256, rules_sha256, at, notice_version)
+  = (excluded.verdict, excluded.clauses, excluded.facts_sha256, excluded.rules_sha256, excluded.at, excluded.notice_version)`)

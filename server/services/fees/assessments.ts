@@ -41,7 +41,7 @@ export async function reassess(
 ): Promise<Tracks['fee']> {
   const { tx, context, facts } = acting
   const { fee, writes, logged, posting } = await assessingOn(acting, row, await currentAssessment(tx, row.id))
-  if (logged.length > 0) await together(tx, [...writes, logging(tx, context, logged)])
+  if (logged.length > 0) await together(tx, [...writes, logging(context, logged)])
   // Where nothing came in, no credit can be left.
   if (posting) await (facts.received === 0 ? bookAlone : book)(tx, context, posting)
   return fee ?? feeStateOf(tx, context, row.id)

@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import Bowser from 'bowser'
-import { and, count, desc, eq, gt, isNull, ne, sql } from 'drizzle-orm'
+import { and, count, desc, eq, isNull, ne, sql, type SQL } from 'drizzle-orm'
 import { staffRoles, type Principal } from '../../../core/access/principal'
 import { channels } from '../../../core/identity/address'
 import type { SessionView } from '../../../shared/people'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { candidatePassword, contact, principal, session, staff } from '../../database/schema'
-import { kept } from '../../database/kept-statements'
+import { keptStatement } from '../../database/kept-statements'
 import { rowsOfJson } from '../../database/together'
 import { log, type Caller, type Context } from '../context'
 import { lookedUp } from '../letters/addresses'
@@ -107,7 +107,7 @@ export async function openSession(context: Context, principalId: string, device 
   return context.db.transaction(async (tx) => {
     const found = await principalOf(tx, principalId)
     if (!found) throw refusal('session.wrong')
-    const [live] = await tx.select({ n: count() }).from(session).where(and(eq(session.principalId, principalId), ...living(createdAt)))
+    const [live] = await tx.select({ n: count() }).from(session).where(and(eq(session.principalId, principalId), living(createdAt)))
     await tx.insert(session).values({
       tokenHash: sha256(token),
       id: randomUUID(),
@@ -124,9 +124,9 @@ export async function openSession(context: Context, principalId: string, device 
   })
 }
 
-const living =
-  (at: Date) => [isNull(session.revokedAt), gt(session.expiresAt, at),
-    gt(session.lastSeenAt, new Date(at.getTime() - idleHours * 3_600_000))]
+const livingAt = (at: SQL) =>
+  sql`${session.revokedAt} is null and ${session.expiresAt} > ${at} and ${session.lastSeenAt} > ${at} - make_interval(hours => ${idleHours})`
+const living = (at: Date) => livingAt(sql`${at.toISOString()}::timestamptz`)
 
 /** Who has an id, with what it may be asked of; null when there is none, or when it may not act any more. */
 export async function principalOf(tx: Executor, id: string): Promise<Principal | null> {
@@ -158,15 +158,19 @@ interface FoundSession extends Record<string, unknown> {
   staff: Record<string, unknown> | null
 }
 
+// Asked with every request.
+const liveSessionStatement = keptStatement<{ token: string, at: string }>(() =>
+  sql`
+  select to_jsonb(${session}) as session, to_jsonb(${principal}) as principal, to_jsonb(${staff}) as staff
+  from ${session} join ${principal} on ${principal.id} = ${session.principalId} left join ${staff} on ${staff.id} = ${principal.id}
+  where ${session.tokenHash} = ${sql.placeholder('token')} and ${livingAt(sql`${sql.placeholder('at')}::timestamptz`)}`
+)
+
 /** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
 export async function liveSession(caller: Caller, token: string): Promise<LiveSession | null> {
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
-  // One statement, kept: it is asked with every request.
-  const { rows: [row] } = await db.execute<FoundSession>(kept(sql`
-    select to_jsonb(${session}) as session, to_jsonb(${principal}) as principal, to_jsonb(${staff}) as staff
-    from ${session} join ${principal} on ${principal.id} = ${session.principalId} left join ${staff} on ${staff.id} = ${principal.id}
-    where ${and(eq(session.tokenHash, sha256(token)), ...living(at))}`))
+  const { rows: [row] } = await db.execute<FoundSession>(liveSessionStatement({ token: sha256(token), at: at.toISOString() }))
   const [live] = row ? rowsOfJson(session, [row.session]) : []
   const [who] = row ? rowsOfJson(principal, [row.principal]) : []
   const found = who && await standing(db, { principal: who, staff: rowsOfJson(staff, row?.staff ? [row.staff] : [])[0] ?? null })
@@ -188,7 +192,7 @@ export async function signOut(caller: Caller, token: string): Promise<void> {
 /** One's own live sessions, the newest first. */
 export async function ownSessions(caller: Caller, currentId: string | null): Promise<SessionView[]> {
   const { db, principal: { id }, now } = await caller.authorise('account.own')
-  const rows = await db.select().from(session).where(and(eq(session.principalId, id), ...living(now()))).orderBy(desc(session.createdAt))
+  const rows = await db.select().from(session).where(and(eq(session.principalId, id), living(now()))).orderBy(desc(session.createdAt))
     .limit(50)
   return rows.map(row => ({
     id: row.id,
