@@ -1,7 +1,7 @@
 import { openDatabase } from '../server/database/client'
 import { objectStore } from '../server/files/objects'
 import { productCaller } from '../server/services/context'
-import { eraseReleased } from '../server/services/records/erasing'
+import { erasePeople, eraseReleased } from '../server/services/records/erasing'
 import { sealLog } from '../server/services/records/seal'
 
 /** Erases what released cycles tell of people, while servers run. `npm run erase` */
@@ -16,13 +16,18 @@ try {
   const caller = productCaller(app.db, 'erase')
   // Of a row that is not sealed yet nothing could be proven afterwards.
   await sealLog(caller, 'now')
+  const [erasers, context] = [{ app: app.db, files: files.db }, await caller.authorise('records.erase')]
+  const people = await erasePeople(erasers, context)
+  if (people > 0) console.log(`lucid: ${people} applications erased that were released on their own`)
   const cycles = await eraseReleased(
-    { app: app.db, files: files.db },
-    await caller.authorise('records.erase'),
+    erasers,
+    context,
     (cycle, done) => console.log(`lucid: ${cycle}: ${done} applications erased`),
   )
   console.log(cycles.length === 0
-    ? 'lucid: no cycle waits to be erased. Two officers release one on the page Records, after its time.'
+    ? people > 0
+      ? 'lucid: backups from before hold it still: let them go in their time.'
+      : 'lucid: no cycle waits to be erased. Two officers release one on the page Records, after its time.'
     : `lucid: erased: ${cycles.join(', ')}. Backups from before hold it still: let them go in their time.`)
 } finally {
   objectStore()?.close()

@@ -84,6 +84,8 @@ export const actInputs = {
   'void-card': z.strictObject(permit),
   'withhold-card': z.strictObject(permit),
   'let-card-go': z.strictObject(permit),
+  'release-data': z.strictObject(permit),
+  'keep-data': z.strictObject(permit),
 } satisfies Partial<Record<ActId, z.ZodType>>
 
 export type NamedAct = keyof typeof actInputs

@@ -37,6 +37,8 @@ export interface ErasureView {
   proposed: { id: string, by: string, isOwn: boolean, reason: string } | null
   released: { by: string, at: string, reason: string } | null
   done: { at: string, applications: number, files: number, accounts: number } | null
+  /** Applications released on their own: how many were erased, how many wait, and the first of those. */
+  alone: { erased: number, waiting: number, first: { id: string, number: string }[] }
 }
 
 /** What a check of the whole sealed log found. */

@@ -15,7 +15,7 @@ const settings = ref<OfficeSettings>({ keepMonths: 12, factorRoles: [], withoutS
 const edited = ref<(StaffInput & { id: string | null }) | null>(null)
 const link = shallowRef<{ name: string, address: string, until: string } | null>(null)
 const busy = ref(false)
-const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access', 'release-erasing'] as const
+const alwaysSecond = ['take-back-refusal', 'reopen', 'give-access', 'release-data', 'release-erasing'] as const
 const secondActs = computed(() => [...alwaysSecond, ...secondPersonActs])
 const actTitle = (act: string) =>
   act === 'publish-run'

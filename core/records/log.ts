@@ -66,6 +66,7 @@ export const otherLogActs = [
   'rotate-office-key',
   'release-erasing',
   'erase-cycle',
+  'erase-person',
 ] as const
 
 export type LogAct = ActId | typeof otherLogActs[number]

@@ -66,7 +66,7 @@ const keys = [publicKeyOf({ id: 'k1', seed })]
 const at = (minute: number) => new Date(Date.UTC(2026, 10, 24, 12, minute)).toISOString()
 
 /** A log of so many rows, a minute and a head after every third. */
-function sealed(count: number, releasedAt = -1): { rows: SealedRow[], heads: SealedHead[] } {
+function sealed(count: number, releasedAt = -1, alone: Partial<SealedRow> = {}): { rows: SealedRow[], heads: SealedHead[] } {
   const [tree, heads] = [new GrowingTree(), [] as SealedHead[]]
   const rows = Array.from({ length: count }, (_, place): SealedRow => {
     const personal = { salt: `salt ${place}`, reason: null, before: null, after: { name: `Person ${place}`, list: [1, { b: 2, a: 'ä' }] } }
@@ -75,7 +75,7 @@ function sealed(count: number, releasedAt = -1): { rows: SealedRow[], heads: Sea
       at: at(place),
       actor: 'officer',
       ...(place === releasedAt
-        ? { act: 'release-erasing', subjectKind: 'cycle', subject: 'HL27' }
+        ? { act: 'release-erasing', subjectKind: 'cycle', subject: 'HL27', ...alone }
         : { act: 'save-answers', subjectKind: 'application', subject: `a${place % 4}` }),
       cycle: 'HL27',
       outsideDates: false,
@@ -113,6 +113,12 @@ describe('a sealed log', () => {
     expect(faultOf(rows, heads)).toBeNull()
     const over = sealed(20, 15)
     expect(faultOf(over.rows.map((row, place) => place < 15 ? { ...row, personal: null } : row), over.heads)).toBeNull()
+    // Released alone: the rows of that application, and no others.
+    const one = sealed(20, 15, { act: 'release-data', subjectKind: 'application', subject: 'a2' })
+    const without = (...gone: string[]) =>
+      one.rows.map(row => gone.includes(row.subject) && row.place < 15 ? { ...row, personal: null } : row)
+    expect(faultOf(without('a2'), one.heads)).toBeNull()
+    expect(faultOf(without('a2', 'a3'), one.heads)).toEqual({ code: 'erased-unasked', place: 3 })
     // Nobody had released the cycle.
     expect(faultOf(changedAt(7, row => ({ ...row, personal: null })), heads)).toEqual({ code: 'erased-unasked', place: 7 })
     // The order of members is the database's own affair.

@@ -114,6 +114,14 @@ const ofAccounts = ''
 /** Longest that a row may be older than the head before it: work that runs long writes rows of when it began. */
 const dateTolerance = 3600_000
 
+/** Where values of a cycle are gone: the first place, and that of each application; null once they are more than are released alone. */
+interface Erased {
+  place: number
+  people: Map<string, number> | null
+}
+/** Most applications of a cycle that the check remembers one by one: beyond that only a release of the whole cycle explains them. */
+const mostAlone = 100_000
+
 /**
  * Checks an export row by row, in the order of their places; memory stays flat however long it is. Heads come in the order of their sizes;
  * of what no head covers yet nothing is said.
@@ -122,9 +130,10 @@ export class LogCheck {
   private readonly tree = new GrowingTree()
   private nextHead = 0
   private before: SealedHead | null = null
-  /** By cycle, the first row whose personal values are gone; and the cycles that were released for that. */
-  private readonly erased = new Map<string, number>()
+  /** By cycle, where personal values are gone; and the cycles, and the applications by their cycle, that were released for that. */
+  private readonly erased = new Map<string, Erased>()
   private readonly released = new Set<string>()
+  private readonly releasedAlone = new Map<string, string>()
   fault: LogFault | null = null
 
   constructor(private readonly heads: readonly SealedHead[], keys: readonly { id: string, key: Uint8Array }[]) {
@@ -142,8 +151,9 @@ export class LogCheck {
     this.fault = this.faultOf(row)
     if (this.fault) return false
     if (row.act === 'release-erasing') this.released.add(row.subject)
-    const cycle = row.cycle ?? ofAccounts
-    if (row.personal === null && !this.erased.has(cycle)) this.erased.set(cycle, row.place)
+    if (row.act === 'release-data') this.releasedAlone.set(row.subject, row.cycle ?? ofAccounts)
+    if (row.act === 'keep-data') this.releasedAlone.delete(row.subject)
+    if (row.personal === null) this.noteErased(row)
     this.tree.add(hexToBytes(row.leaf))
     while (this.heads[this.nextHead]?.size === this.tree.size) {
       const head = this.heads[this.nextHead] as SealedHead
@@ -160,9 +170,28 @@ export class LogCheck {
   end(): LogFault | null {
     const head = this.heads[this.nextHead]
     if (!this.fault && head) this.fault = { code: 'rows-too-few', size: head.size, rows: this.tree.size }
-    const unasked = [...this.erased].find(([cycle]) => cycle === ofAccounts ? this.released.size === 0 : !this.released.has(cycle))
-    if (!this.fault && unasked) this.fault = { code: 'erased-unasked', place: unasked[1] }
+    const unasked = [...this.erased].flatMap(([cycle, erased]) => this.unaskedIn(cycle, erased) ?? [])
+    if (!this.fault && unasked.length > 0) this.fault = { code: 'erased-unasked', place: Math.min(...unasked) }
     return this.fault
+  }
+
+  private noteErased({ cycle, place, subjectKind, subject }: SealedRow): void {
+    const erased = this.erased.get(cycle ?? ofAccounts) ?? { place, people: new Map<string, number>() }
+    this.erased.set(cycle ?? ofAccounts, erased)
+    const who = subjectKind === 'application' ? subject : ''
+    if (!erased.people || erased.people.has(who)) return
+    erased.people.set(who, place)
+    if (erased.people.size > mostAlone) erased.people = null
+  }
+
+  /** The first place of a cycle where values are gone that nobody had released: the cycle whole, or their application alone. */
+  private unaskedIn(cycle: string, { place, people }: Erased): number | null {
+    if (this.released.has(cycle)) return null
+    if (cycle === ofAccounts) return this.released.size + this.releasedAlone.size > 0 ? null : place
+    if (!people) return place
+    // What was proposed of somebody does not tell of whom once it is erased.
+    const isAsked = (who: string) => who === '' ? [...this.releasedAlone.values()].includes(cycle) : this.releasedAlone.has(who)
+    return [...people].find(([who]) => !isAsked(who))?.[1] ?? null
   }
 
   private faultOf(row: SealedRow): LogFault | null {

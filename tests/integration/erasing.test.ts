@@ -15,6 +15,7 @@ import { checkSealed, sealLog } from '../../server/services/records/seal'
 import { changeOfficeSettings, readOfficeSettings } from '../../server/services/people/settings'
 import type { Principal } from '../../core/access/principal'
 import { openOffice, queueTo, type Office } from '../support/office'
+import { everything } from '../support/everything'
 import { problemOf } from '../support/problem'
 
 let office: Office
@@ -24,21 +25,6 @@ let waiting: string
 const reason = 'its time is over, by the rules of the Board'
 const told = ['Wendelgard Ulfsdatter-Krenn', 'wendelgard@mail.lanternreach.example', 'behind the old net loft',
   'the step before the hall is high']
-
-/** Every row of every table, as text; not the stand-ins' books, which belong to companies elsewhere, nor the notices. */
-async function everything(): Promise<string> {
-  const db = office.in('superuser')
-  const { rows: tables } = await db.execute<
-    { name: string }
-  >(sql`select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' and table_name !~ '^(standin_|notice_)'`)
-  const texts = await Promise
-    .all(tables.map(async ({ name }) =>
-      (await db.execute<{ row: string }>(sql`select t::text as row from ${sql.identifier(name)} t`)).rows.map(({ row }) =>
-        `${name}: ${row}`
-      )
-    ))
-  return texts.flat().join('\n')
-}
 
 beforeAll(async () => {
   office = await openOffice()
@@ -94,7 +80,7 @@ describe('what a cycle tells of people', () => {
   })
 
   it('is gone from every table afterwards, bytes and all; what was counted and paid stays, and the log is proven as before', async () => {
-    const before = await everything()
+    const before = await everything(office)
     for (const value of told) expect(before).toContain(value)
     const ledger = (await office.db.execute(sql`select account, sum(amount) from ledger_line group by 1 order by 1`)).rows
     // Broken off after a page of evidence, it begins again.
@@ -111,7 +97,7 @@ describe('what a cycle tells of people', () => {
     await sealLog(office.product, 'now')
     expect((await checkSealed(office.as('auditor')))?.fault).toBeNull()
     expect(await erase()).toEqual(['HL27'])
-    const after = await everything()
+    const after = await everything(office)
     for (const value of told) expect(after).not.toContain(value)
     const { rows: [answers] } = await office.db.execute<
       { left: number }

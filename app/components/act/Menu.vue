@@ -32,6 +32,8 @@ const listed: NamedAct[] = [
   'bring-back',
   'delete-draft',
   'give-access',
+  'release-data',
+  'keep-data',
 ]
 const standings = computed(() =>
   listed.flatMap((act) => {

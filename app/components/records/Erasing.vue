@@ -55,6 +55,23 @@ async function release(reason: string) {
         {{ say('records.release') }}
       </ElButton>
     </div>
+    <p v-if="state && state.alone.waiting > 0">
+      {{ say('records.aloneWaiting', state.alone) }} <code>npm run erase</code>
+      <NuxtLink
+        v-for="one in state.alone.first"
+        :key="one.id"
+        class="number"
+        :to="`/intake/${one.id}`"
+      >
+        {{ one.number }}
+      </NuxtLink>
+    </p>
+    <p
+      v-if="state && state.alone.erased > 0"
+      class="soft"
+    >
+      {{ say('records.aloneErased', state.alone) }}
+    </p>
     <HouseReasonDialog
       v-if="isAsking"
       :title="say('records.releaseTitle', { cycle: cycle.code })"
@@ -72,6 +89,8 @@ async function release(reason: string) {
 <style scoped>
 .erasing { margin-bottom: 20px; padding: 10px 14px; border: 1px solid var(--line); border-radius: 6px; }
 .line { display: flex; flex-wrap: wrap; gap: 8px 24px; align-items: center; justify-content: space-between; }
+p { margin: 8px 0 0; }
+.number { margin-left: 12px; font-variant-numeric: tabular-nums; }
 .line p { margin: 0; flex: 1 1 420px; }
 .line :deep(.el-button) { margin-top: 0; }
 </style>

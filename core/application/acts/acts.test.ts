@@ -39,6 +39,7 @@ const facts = (tracks: Partial<Tracks> = {}, more: Partial<ActFacts> = {}): ActF
     receivedAt: null,
     isSaid: false,
     isOwned: false,
+    isReleased: false,
     ...more,
   }
 }

@@ -167,6 +167,21 @@ export const formActs = {
     tells: true,
     refuse: nothing,
   },
+  // Somebody asks that what the office holds of them goes before its time: only of a form that nothing is open on.
+  'release-data': {
+    permission: 'records.erase',
+    needsReason: true,
+    needsSecond: true,
+    takenBackBy: 'keep-data',
+    tells: true,
+    refuse: all(
+      unless(f => isOver(f.tracks) || f.tracks.scrutiny === 'refused', 'act.data-in-use'),
+      noPayment,
+      unless(f => f.slip !== 'waiting', 'act.payment-under-way'),
+      unless(f => f.tracks.fee !== 'refund due', 'act.money-owed'),
+    ),
+  },
+  'keep-data': { permission: 'records.erase', needsReason: true, tells: true, refuse: unless(f => f.isReleased, 'act.data-kept') },
   // A paper form, keyed by two people: what the first has keyed stands still while the second keys it and somebody compares.
   'finish-keying': {
     permission: 'forms.key',

@@ -3,6 +3,8 @@ import type { Principal } from '../../access/principal'
 import type { Notice } from '../../notice/schema'
 import type { RefusalReason } from '../../refusal/codes'
 import { periodRefusal } from './dates'
+import { feeActs } from './fees'
+import { because } from './guards'
 import { correctionsOpen } from '../corrections'
 import { actIds, type ActFacts, type ActId } from './rule'
 import { actRule } from './table'
@@ -54,13 +56,18 @@ export function judgeAct(
   const access = accessRefusal(principal, rule.permission, relations)
   return {
     act,
-    refusal: access ?? rule.refuse(facts) ?? rule.refusePerson?.(principal, facts)
+    refusal: access ?? released(act, facts) ?? rule.refuse(facts) ?? rule.refusePerson?.(principal, facts)
       ?? (outside && !may(principal, 'dates.override') ? outside : null),
     outsideDates: outside,
     needsReason: rule.needsReason === true || rule.asksWhy?.(principal, facts) === true,
     needsSecond: needsSecond(act, notice),
     isFinal: rule.isFinal === true,
   }
+}
+
+// What is to be erased is not worked on any more; money that comes in all the same is always booked.
+function released(act: ActId, facts: ActFacts): RefusalReason | null {
+  return facts.isReleased && act !== 'keep-data' && !(act in feeActs) ? because('act.data-released', facts) : null
 }
 
 // What the notice lets nobody correct now an officer may correct all the same, with a reason.

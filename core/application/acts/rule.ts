@@ -84,6 +84,8 @@ export const actIds = [
   'settle-keying',
   'give-access',
   'accept-texts',
+  'release-data',
+  'keep-data',
 ] as const
 export type ActId = typeof actIds[number]
 
@@ -134,6 +136,8 @@ export interface ActFacts {
   isSaid: boolean
   /** An account of a candidate has it. */
   isOwned: boolean
+  /** What it tells of its person was released for erasing. */
+  isReleased: boolean
 }
 
 /** What an act has brought about, as far as the tracks hang on it. */

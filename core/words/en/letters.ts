@@ -160,6 +160,15 @@ const letters: Partial<Record<ActId, { subject: string, body: string }>> = {
     subject: '{number}: yours by this address',
     body: 'The office has opened your application for {examination} to this address. Sign in with it: a code is sent here.',
   },
+  'release-data': {
+    subject: '{number}: your data are to be erased',
+    body:
+      'The office has released what your application for {examination} says of you for erasing. Soon your answers, files and letters will be gone, and nobody can bring them back. If that is not what you want, write to the office now.',
+  },
+  'keep-data': {
+    subject: '{number}: your data are kept',
+    body: 'What your application for {examination} says of you is kept after all. Nothing was erased.',
+  },
   'void-card': { subject: '{number}: your card does not hold', body: 'Your admit card was made void. Sign in to see why.' },
 }
 const accountChanges = {

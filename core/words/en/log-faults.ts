@@ -20,7 +20,7 @@ export function logFaultWords(fault: LogFault): string {
     case 'dated-back':
       return `Row ${fault.place} says that it happened long before the rows sealed ahead of it: it was put in later than it says.`
     case 'erased-unasked':
-      return `Row ${fault.place}: what it said of a person is gone, and nobody had released its cycle for erasing.`
+      return `Row ${fault.place}: what it said of a person is gone, and nobody had released it or its cycle for erasing.`
     case 'not-sealed':
       return `The row with the number ${fault.place} stands below sealed ones and was never sealed: it was put in by another way than the product's.`
   }

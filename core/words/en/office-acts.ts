@@ -57,6 +57,15 @@ export const actButtons: Record<ActId, { press: string, says: string }> = {
     says:
       'Somebody has proved to you who they are. From then on the application belongs to the account that this address opens; it is made where there is none. Addresses that had it before are told.',
   },
+  'release-data': {
+    press: 'Release its data for erasing',
+    says:
+      'Answers, files, letters and what the log says of the person go for ever when the operator next erases; the account goes with its last form. Number, states, fee and the books stay. What a roll of the same sender was read from goes, too. The person is told.',
+  },
+  'keep-data': {
+    press: 'Keep its data after all',
+    says: 'It stands as before it was released, and is worked on again. The person is told.',
+  },
   'finish-keying': { press: 'All of the paper is keyed', says: 'It stands still until a second person has keyed it, too.' },
   'take-back-keying': { press: 'Key on', says: 'The form opens again; nobody has begun to key it a second time.' },
   'finish-second-keying': {

@@ -41,6 +41,8 @@ export const messages = {
   'act.correction-asked': `A correction of {number} was handed in already and waits. Take it back to change it. ${nothing}`,
   'correction.item-closed': `"{item}" of {number} cannot be corrected now. What can be: {open}. ${nothing}`,
   'correction.nothing': `Nothing of {number} is different in this correction. Change an answer or add a file first.`,
+  'act.data-released':
+    `What {number} tells of its person is to be erased; nobody works on it any more. Ask the office if that is wrong. ${nothing}`,
   'act.reason': `This needs a reason of {least} characters or more, in words for the candidate. ${nothing}`,
   'act.unchanged': `Nothing of {number} was corrected. Close the correction unchanged instead. ${nothing}`,
   'sheet.question-unknown': `The notice asks no question "{question}". Load the sheet again. ${nothing}`,

@@ -147,6 +147,8 @@ export const application = pgTable('application', {
   /** Of a paper form: when it came in, and how far its keying by two people is. */
   receivedAt: at('received_at'),
   keying: text('keying').$type<KeyingState>(),
+  /** Since when what it tells of a person is released for erasing, before its cycle's time. */
+  erasingSince: at('erasing_since'),
   /** When what it tells of a person was erased: it is only counted since. */
   erasedAt: at('erased_at'),
   /** Why its card is withheld by hand. */
@@ -164,6 +166,7 @@ export const application = pgTable('application', {
   index('application_by_headline').on(t.cycle, t.headline, t.number),
   index('application_by_fee').on(t.cycle, t.fee, t.number),
   index('application_by_cycle').on(t.cycle, t.number),
+  index('application_erasing').on(t.cycle, t.erasingSince).where(sql`${t.erasingSince} is not null`),
   index('application_by_keying').on(t.cycle, t.keying, t.receivedAt, t.id).where(sql`${t.keying} is not null`),
   // Words of names in any order, from their beginnings on.
   index('application_by_words').using('gin', sql`to_tsvector('simple', ${t.nameKey})`),

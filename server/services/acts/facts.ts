@@ -142,6 +142,7 @@ async function factsIn(tx: Executor, row: ApplicationRow, notice: Notice, found:
     receivedAt: row.receivedAt,
     isSaid: row.ownerId !== null || row.keying === 'agreed',
     isOwned: row.ownerId !== null,
+    isReleased: row.erasingSince !== null,
     isEmpty: !found?.answered && !found?.filed && !found?.questioned && Object.keys(row.answers).length === 0
       && Object.keys(row.endorsed).length === 0,
     isDecided: found?.decided ?? false,
@@ -199,5 +200,6 @@ export function factsOfTracks(row: StandingRow): ActFacts {
     receivedAt: null,
     isSaid: false,
     isOwned: false,
+    isReleased: false,
   }
 }

@@ -21,6 +21,7 @@ import { finishKeying, finishSecondKeying, takeBackKeying } from '../keying/seco
 import { settleKeying } from '../keying/settle'
 import { askForFee } from '../fees/assessments'
 import { claimAgain, giveUp } from '../fees/reliefs'
+import { keepData, releaseData } from '../records/one-person'
 import { acceptApplication, refuseApplication, returnApplication, undoDecision } from '../scrutiny/decisions'
 import { decideRequest } from '../scrutiny/requests'
 import { answerReferral, refer } from '../scrutiny/referrals'
@@ -73,6 +74,8 @@ const performers: { [A in NamedAct]: Perform<A> } = {
   'replace-card': (caller, id, _, given) => replaceCard(caller, id, given),
   'void-card': (caller, id, _, given) => voidCard(caller, id, given),
   'withhold-card': (caller, id, _, given) => withholdCard(caller, id, given),
+  'release-data': (caller, id, _, given) => releaseData(caller, id, given),
+  'keep-data': (caller, id, _, given) => keepData(caller, id, given),
   'let-card-go': (caller, id, _, given) => letCardGo(caller, id, given),
 }
 

@@ -82,6 +82,7 @@ export function permitToBegin(context: Context, notice: Notice, given: Given, re
     receivedAt,
     isSaid: false,
     isOwned: false,
+    isReleased: false,
   }
   const { refusal: refused, outsideDates } = judgeAct(
     'begin',

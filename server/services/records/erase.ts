@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
 import { erasableFrom, keptMonths } from '../../../core/records/erasure'
 import { headlines } from '../../../core/application/tracks'
 import { dateInZone, spellDate } from '../../../core/calendar/zone'
@@ -52,10 +52,23 @@ export async function readErasure(caller: Caller, code: string): Promise<Erasure
     refusal: why && { code: why.problem.code, parameters: why.problem.parameters },
     proposed: waiting ? { id: waiting.id, by: name(waiting.by), isOwn: waiting.by === caller.principal.id, reason: waiting.reason } : null,
     released: kept ? { by: name(kept.by), at: kept.at.toISOString(), reason: kept.reason } : null,
+    alone: await releasedAlone(db, code),
     done: kept?.doneAt
       ? { at: kept.doneAt.toISOString(), applications: kept.applications, files: kept.files, accounts: kept.accounts }
       : null,
   }
+}
+
+async function releasedAlone(db: Executor, code: string): Promise<ErasureView['alone']> {
+  const own = and(eq(application.cycle, code), isNotNull(application.erasingSince))
+  const [count] = await db.select({
+    erased: sql<string>`count(*) filter (where ${application.erasedAt} is not null)`,
+    all: sql<string>`count(*)`,
+  }).from(application).where(own)
+  const first = await db.select({ id: application.id, number: application.number }).from(application)
+    .where(and(own, isNull(application.erasedAt))).orderBy(application.erasingSince).limit(12)
+  const erased = Number(count?.erased)
+  return { erased, waiting: Number(count?.all) - erased, first }
 }
 
 /**

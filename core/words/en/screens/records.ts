@@ -29,6 +29,9 @@ export const records = {
     'Answers, files, letters, addresses and what the log says of {applications, plural, one {# applicant} other {# applicants}} will be gone for ever. Numbers, states, fees, the books and seats stay. From then on nobody is taken in, and no application can be acted on. A second person confirms it.',
   releaseReason: 'Why, and by which rule it is time',
   releasePress: 'Release',
+  aloneErased: 'Of {erased, plural, one {# applicant} other {# applicants}} the data were erased on their own.',
+  aloneWaiting:
+    '{waiting, plural, one {# application is} other {# applications are}} released on {waiting, plural, one {its} other {their}} own. What nothing is owed for goes when the operator carries it out:',
   released: '{cycle} is released for erasing.',
   releasedBy: '{by}, {at}. It goes when the operator carries it out:',
   erased: 'The data of people in {cycle} are erased.',
