@@ -56,7 +56,7 @@ async function release(reason: string) {
       </ElButton>
     </div>
     <p v-if="state && state.alone.waiting > 0">
-      {{ say('records.aloneWaiting', state.alone) }} <code>npm run erase</code>
+      {{ say('records.aloneWaiting', { waiting: state.alone.waiting }) }} <code>npm run erase</code>
       <NuxtLink
         v-for="one in state.alone.first"
         :key="one.id"
@@ -70,7 +70,7 @@ async function release(reason: string) {
       v-if="state && state.alone.erased > 0"
       class="soft"
     >
-      {{ say('records.aloneErased', state.alone) }}
+      {{ say('records.aloneErased', { erased: state.alone.erased }) }}
     </p>
     <HouseReasonDialog
       v-if="isAsking"
