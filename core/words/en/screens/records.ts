@@ -31,7 +31,7 @@ export const records = {
   releasePress: 'Release',
   aloneErased: 'Of {erased, plural, one {# applicant} other {# applicants}} the data were erased on their own.',
   aloneWaiting:
-    '{waiting, plural, one {# application is} other {# applications are}} released on {waiting, plural, one {its} other {their}} own. What nothing is owed for goes when the operator carries it out:',
+    '{waiting, plural, one {# application is} other {# applications are}} released on {waiting, plural, one {its own, and goes} other {their own, and go}} once no money is on its way and the operator carries it out:',
   released: '{cycle} is released for erasing.',
   releasedBy: '{by}, {at}. It goes when the operator carries it out:',
   erased: 'The data of people in {cycle} are erased.',
