@@ -33,7 +33,7 @@ const inserts = new WeakMap<Table, Map<string, string>>()
 /**
  * Puts rows, one at least, into a table as one JSON parameter: thirty parameters of their own take the server longer to write down than
  * the database to read them. All rows name the same columns; what is left out of one is null, not the column's default. Not for columns
- * of bytes.
+ * of bytes or of a single answer.
  *
  * @param end what follows, such as what to do where a row stands already.
  */

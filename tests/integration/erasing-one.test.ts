@@ -83,6 +83,11 @@ describe('what one application tells of its person', () => {
   it('goes from every table with its account, while all of the others stays and the log is proven as before', async () => {
     const before = await everything(office)
     for (const value of [...told, ...others]) expect(before).toContain(value)
+    // Broken off before the evidence went, it is found again, and nobody can keep it meanwhile.
+    await sealLog(office.product, 'now')
+    const files = { transaction: () => Promise.reject(new Error('the power is gone')) } as unknown as Office['db']
+    await expect(erasePeople({ app: office.db, files }, await office.context())).rejects.toThrow('the power is gone')
+    expect(await problemOf(office.act(own, 'keep-data', { reason }))).toMatchObject({ code: 'application.erased' })
     expect(await erase()).toBe(1)
     const after = await everything(office)
     for (const value of [...told, reason]) expect(after).not.toContain(value)

@@ -117,9 +117,12 @@ export async function erasePeople(erasers: Erasers, context: Context): Promise<n
   await app.insert(file).values({ sha256: erasedFile, bytes: 0, content: Buffer.alloc(0) }).onConflictDoNothing()
   let count = 0
   for (;;) {
-    const { rows } = await app.execute<
-      { id: string, cycle: string }
-    >(sql`select id, cycle from application where ${mayGo} order by cycle, erasing_since limit ${pageSize}`)
+    // Marked first: from then on nobody keeps it after all. What was marked and not erased, as the power was gone, is found again.
+    await app.execute(sql`update application set erased_at = ${context.now().toISOString()}::timestamptz
+      where id in (select id from application where ${mayGo} limit ${pageSize})`)
+    const { rows } = await app.execute<{ id: string, cycle: string }>(sql`select id, cycle from application
+      where erasing_since is not null and erased_at is not null
+        and not exists (select 1 from audit_event where subject = application.id::text and act = 'erase-person') limit ${pageSize}`)
     if (rows.length === 0) break
     const ids = sql.param(rows.map(row => row.id))
     const proposed = await app.execute<{ id: string }>(sql`select id from proposal where subject = any(${ids}::uuid[])`)
