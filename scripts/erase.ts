@@ -24,11 +24,13 @@ try {
     context,
     (cycle, done) => console.log(`lucid: ${cycle}: ${done} applications erased`),
   )
-  console.log(cycles.length === 0
-    ? people > 0
-      ? 'lucid: backups from before hold it still: let them go in their time.'
-      : 'lucid: no cycle waits to be erased. Two officers release one on the page Records, after its time.'
-    : `lucid: erased: ${cycles.join(', ')}. Backups from before hold it still: let them go in their time.`)
+  if (people === 0 && cycles.length === 0) {
+    console
+      .log('lucid: nothing waits to be erased. Two officers release a cycle on the page Records, after its time, or one application on its own page.')
+  } else {
+    if (cycles.length > 0) console.log(`lucid: erased: ${cycles.join(', ')}`)
+    console.log('lucid: backups from before hold it still: let them go in their time.')
+  }
 } finally {
   objectStore()?.close()
   await Promise.all([app.close(), files.close()])

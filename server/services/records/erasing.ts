@@ -109,7 +109,8 @@ const mayGo = sql`erasing_since is not null and erased_at is null and fee <> 're
   and not exists (select 1 from payment where application_id = application.id and state = 'open')
   and not exists (select 1 from refund where application_id = application.id and state in ('proposed', 'approved', 'sent'))
   and not exists (select 1 from deposit_slip where application_id = application.id and state = 'waiting')
-  and not exists (select 1 from roll_entry e join roll r on r.cycle = e.cycle and r.sender = e.sender where e.application_id = application.id and r.state <> 'entered')`
+  and not exists (select 1 from roll_entry e join roll r on r.cycle = e.cycle and r.sender = e.sender
+    where e.application_id = application.id and r.state <> 'entered')`
 
 /** Erases what was released of single applications; how many those were. Others that were released wait for money or a roll. */
 export async function erasePeople(erasers: Erasers, context: Context): Promise<number> {
