@@ -19,7 +19,7 @@ import { spread } from './database'
  * The last evening: `DATABASE_URL=… LUCID_ADDRESS=… npx tsx bench/rush.ts [people]` on a server of its own with the simulated gateway
  * beside it, whose database holds the demo. Each person, all at once, submits two complete applications and pays for both, over HTTP, in a
  * session of their own, each after the texts to accept were read; meanwhile one officer reads a dossier over and over. Some others do so
- * one after the other before, which is not counted. The ratio is to the
+ * before, ten at once, which is not counted. The ratio is to the
  * same rows written bare, in one statement for each submission, over as many connections as the server has.
  */
 const { DATABASE_URL, LUCID_ADDRESS } = process.env
@@ -36,8 +36,12 @@ interface One {
   ids: string[]
 }
 
-/** Who applies before the rush, as on every evening: a server that has just begun has still to learn its own program. */
-const before = 40
+/**
+ * Who applies before the rush, as on every evening, and how many of them at once: a server that has just begun has still to learn its own
+ * program, and each of its connections the statements.
+ */
+const before = 60
+const beforeAtOnce = 10
 
 async function prepare(index: number): Promise<One> {
   const [id, token, csrf] = [randomUUID(), randomBytes(32).toString('base64url'), randomBytes(32).toString('base64url')]
@@ -165,9 +169,12 @@ async function payAll({ ids, ...one }: One): Promise<void> {
   }
 }
 
-for (const one of await prepared(people, before)) {
-  await submitAll(one)
-  await payAll(one)
+const early = await prepared(people, before)
+for (let from = 0; from < before; from += beforeAtOnce) {
+  await Promise.all(early.slice(from, from + beforeAtOnce).map(async (one) => {
+    await submitAll(one)
+    await payAll(one)
+  }))
 }
 for (const list of Object.values(times)) list.length = 0
 const reading = (async () => {

@@ -42,11 +42,17 @@ export interface DatabaseHandle {
   close(): Promise<void>
 }
 
+/**
+ * How long a connection is kept that nobody uses. A new one learns the tables and makes every plan anew: in a rush after a quiet minute
+ * that is what everybody would wait for.
+ */
+const idleMilliseconds = { work: 10 * 60_000, locks: 10_000 }
+
 /** A pool on the database at `url`, and one for the locks of its work. `close` waits for running queries. */
 export function openDatabase(url: string, connections = 10): DatabaseHandle {
-  const pool = openPool(url, connections)
+  const pool = openPool(url, connections, idleMilliseconds.work)
   pool.on('connect', keepStatements)
-  const locks = openPool(url, connections)
+  const locks = openPool(url, connections, idleMilliseconds.locks)
   lockPools.set(pool, locks)
   return {
     db: drizzle(pool, { schema }),
@@ -57,7 +63,7 @@ export function openDatabase(url: string, connections = 10): DatabaseHandle {
   }
 }
 
-function openPool(url: string, connections: number): pg.Pool {
+function openPool(url: string, connections: number, idle: number): pg.Pool {
   // A connection that nobody answers any more is given up, not waited for. Compiling a plan takes longer than any of our statements runs.
   const pool = new pg.Pool({
     connectionString: url,
@@ -66,6 +72,7 @@ function openPool(url: string, connections: number): pg.Pool {
     connectionTimeoutMillis: 15_000,
     keepAlive: true,
     keepAliveInitialDelayMillis: 5_000,
+    idleTimeoutMillis: idle,
   })
   // Idle connections break when the database restarts; the pool replaces them, so this is a note and not an end.
   const lost = (error: Error) => console.error(JSON.stringify({ level: 'warn', what: 'database connection lost', message: error.message }))

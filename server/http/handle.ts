@@ -1,6 +1,6 @@
 import { timingSafeEqual } from 'node:crypto'
 import { promisify } from 'node:util'
-import { gzip } from 'node:zlib'
+import { gzip, gzipSync } from 'node:zlib'
 import { defineEventHandler, getCookie, getHeader, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { h } from 'vue'
 import { z } from 'zod'
@@ -60,6 +60,11 @@ const pack = promisify(gzip)
  * them.
  */
 const packedFrom = 1400
+/**
+ * An answer to an act comes when there is most to do, and is packed quickly and on the spot: to hand it to another thread and back takes
+ * longer. Beyond so many characters it would hold up others.
+ */
+const quickly = { level: 3, atMost: 100_000 }
 
 // A notice is a quarter of its size when it is packed: on a slow line that is a second.
 async function packed<T>(event: H3Event, answer: T): Promise<T | Buffer> {
@@ -71,7 +76,7 @@ async function packed<T>(event: H3Event, answer: T): Promise<T | Buffer> {
   setResponseHeader(event, 'content-type', 'application/json')
   setResponseHeader(event, 'content-encoding', 'gzip')
   setResponseHeader(event, 'vary', 'accept-encoding')
-  return pack(text)
+  return event.method !== 'GET' && text.length < quickly.atMost ? gzipSync(text, { level: quickly.level }) : pack(text)
 }
 
 /** A page for everybody: what goes wrong is a page, too. */
@@ -100,7 +105,10 @@ async function askedAs(event: H3Event, caller: Caller): Promise<Caller> {
   return as === undefined ? caller : candidateOf(caller, as)
 }
 
-const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
+const uuidText = '[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}'
+const uuid = new RegExp(`^${uuidText}$`)
+// Whatever is asked about one application hangs on who holds it.
+const aboutApplication = new RegExp(`^/api/applications/(${uuidText})(?=[/?]|$)`)
 
 // A page that sends an act again after its answer was lost sends the same number: the act is then answered as the first time.
 function requestIdOf(event: H3Event): string {
@@ -111,8 +119,11 @@ function requestIdOf(event: H3Event): string {
 async function openRequest(event: H3Event, requestId: string): Promise<Request> {
   const caller = anonymousCaller(runtime().database.db, requestId, languageOf(getCookie(event, 'lucid-language')))
   const token = sessionToken(event)
-  const session = token ? await liveSession(caller, token) : null
-  return { event, caller: session ? caller.as(session.principal) : caller, session }
+  const about = aboutApplication.exec(event.path)?.[1] ?? null
+  const session = token ? await liveSession(caller, token, about) : null
+  if (!session) return { event, caller, session }
+  const signedIn = caller.as(session.principal)
+  return { event, caller: about && session.holders ? signedIn.knowing(about, session.holders) : signedIn, session }
 }
 
 // A forged request comes from another origin and cannot know the session's token, which only our pages can read.

@@ -31,13 +31,15 @@ export interface Context extends Surroundings {
   readonly principal: Principal
 }
 
-interface Holders extends Record<string, unknown> {
+/** Whose application it is, and who sent it in. */
+export interface Holders {
   ownerId: string | null
   institutionId: string | null
 }
-const holdersStatement = keptAbout(() =>
-  sql`select owner_id as "ownerId", institution_id as "institutionId" from application where id = ${asked.id}`
-)
+/** The holders of one application as one value; none where there is no such application. */
+export const holdersOf = (id: SQL): SQL =>
+  sql`select jsonb_build_object('ownerId', owner_id, 'institutionId', institution_id) from application where id = ${id}`
+const holdersStatement = keptAbout(() => sql`select (${holdersOf(asked.id)}) as holders`)
 
 /** What a permission is asked for; nothing where it concerns no single thing. */
 export type Subject = { application: string } | { venue: string } | { cycle: string } | null
@@ -74,6 +76,12 @@ export class Caller implements Surroundings {
     return new Caller(this.#db, other, this)
   }
 
+  /** Tells who holds an application, where that was read already. */
+  knowing(application: string, holders: Holders): this {
+    this.#holders.set(application, holders)
+    return this
+  }
+
   /**
    * Gives the means to work, if the principal may do this to the subject.
    *
@@ -96,9 +104,9 @@ export class Caller implements Surroundings {
     if ('venue' in subject) return this.principal.venues.includes(subject.venue) ? ['own venue'] : []
     const known = this.#holders.get(subject.application)
     if (known) return relationsTo(this.principal, known)
-    const { rows: [row] } = await this.#db.execute<Holders>(holdersStatement({ id: subject.application }))
-    if (row) this.#holders.set(subject.application, row)
-    return relationsTo(this.principal, row ?? { ownerId: null, institutionId: null })
+    const { rows: [row] } = await this.#db.execute<{ holders: Holders | null }>(holdersStatement({ id: subject.application }))
+    if (row?.holders) this.knowing(subject.application, row.holders)
+    return relationsTo(this.principal, row?.holders ?? { ownerId: null, institutionId: null })
   }
 }
 

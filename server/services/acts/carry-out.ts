@@ -7,7 +7,7 @@ import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { inTurn } from '../../database/gate'
 import { message } from '../../database/schema'
-import { together, type Write } from '../../database/together'
+import { inserting, together, type Write } from '../../database/together'
 import { applicationHeld, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import { log, logging, logMany, relationsTo, type Caller, type Context, type Logged } from '../context'
 import type { CurrentNotice } from '../notice/notices'
@@ -158,8 +158,8 @@ export async function carryOutOn<T>(
   return { isDone: true, result: done.result }
 }
 
-const telling = ({ tx, context, row }: Acting, act: ActId, parameters: Record<string, string | number>) =>
-  tx.insert(message).values({
+const telling = ({ context, row }: Acting, act: ActId, parameters: Record<string, string | number>) =>
+  inserting(message, [{
     id: context.newId(),
     applicationId: row.id,
     cycle: row.cycle,
@@ -168,7 +168,7 @@ const telling = ({ tx, context, row }: Acting, act: ActId, parameters: Record<st
     at: context.now(),
     // What somebody did themself is no news to them.
     unseen: context.principal.id !== row.ownerId,
-  })
+  }])
 
 function demandPermit(standing: ActStanding, given: Given): string | null {
   if (standing.refusal) throw refusal(standing.refusal.code, standing.refusal.parameters)

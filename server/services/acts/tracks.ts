@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm'
 import { headline, type Tracks } from '../../../core/application/tracks'
 import { grouped } from '../../../shared/grouped'
 import type { Executor } from '../../database/client'
-import type { Write } from '../../database/together'
+import { inserting, type Write } from '../../database/together'
 import { application, headlineChange } from '../../database/schema'
 import { tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
@@ -32,14 +32,14 @@ export function savingTracks(
       tx.update(application).set(changed).where(eq(application.id, row.id)),
       ...moved
         ? [
-          tx.insert(headlineChange).values({
+          inserting(headlineChange, [{
             id: context.newId(),
             applicationId: row.id,
             cycle: row.cycle,
             from: row.headline,
             to: next,
             at,
-          }),
+          }]),
         ]
         : [],
     ],

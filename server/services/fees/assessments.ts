@@ -9,7 +9,7 @@ import { isEqual } from '../../../core/notice/edit'
 import { refusal } from '../../../shared/refusal'
 import type { Executor } from '../../database/client'
 import { feeAssessment } from '../../database/schema'
-import { together, type Write } from '../../database/together'
+import { inserting, together, type Write } from '../../database/together'
 import { logging, type Caller, type Context, type Logged } from '../context'
 import { countedAnswers, type ApplicationRow } from '../applications/store'
 import { scheduleFor } from '../notice/in-force'
@@ -88,14 +88,14 @@ async function assessingOn(
       ? { applicationId: row.id, source: `assessment:${row.id}:${version}`, kind: 'assessment', currency: assessment.currency.code, lines }
       : null,
     writes: [
-      tx.insert(feeAssessment).values({
+      inserting(feeAssessment, [{
         id: context.newId(),
         applicationId: row.id,
         version,
         assessment,
         at: context.now(),
         noticeVersion: schedule.version,
-      }),
+      }]),
     ],
     logged: [{
       act: 'assess-fee',

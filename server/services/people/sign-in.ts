@@ -9,7 +9,7 @@ import type { Executor } from '../../database/client'
 import { candidatePassword, contact, principal, session, staff } from '../../database/schema'
 import { keptStatement } from '../../database/kept-statements'
 import { rowsOfJson } from '../../database/together'
-import { log, type Caller, type Context } from '../context'
+import { holdersOf, log, type Caller, type Context, type Holders } from '../context'
 import { lookedUp } from '../letters/addresses'
 import { countTry, forgetTry, type Pace } from './pace'
 import { isPassword, newSecret, sha256 } from './passwords'
@@ -31,6 +31,8 @@ export interface LiveSession {
   id: string
   principal: Principal
   csrfToken: string
+  /** Who holds the application that was asked about; null where none was, or where there is none. */
+  holders: Holders | null
 }
 /** `mark`: what the browser kept of an earlier sign-in, if any. */
 export interface Credentials {
@@ -156,28 +158,33 @@ interface FoundSession extends Record<string, unknown> {
   session: Record<string, unknown>
   principal: Record<string, unknown>
   staff: Record<string, unknown> | null
+  holders: Holders | null
 }
 
 // Asked with every request.
-const liveSessionStatement = keptStatement<{ token: string, at: string }>(() =>
+const liveSessionStatement = keptStatement<{ token: string, at: string, about: string | null }>(() =>
   sql`
-  select to_jsonb(${session}) as session, to_jsonb(${principal}) as principal, to_jsonb(${staff}) as staff
+  select to_jsonb(${session}) as session, to_jsonb(${principal}) as principal, to_jsonb(${staff}) as staff,
+    (${holdersOf(sql`${sql.placeholder('about')}::uuid`)}) as holders
   from ${session} join ${principal} on ${principal.id} = ${session.principalId} left join ${staff} on ${staff.id} = ${principal.id}
   where ${session.tokenHash} = ${sql.placeholder('token')} and ${livingAt(sql`${sql.placeholder('at')}::timestamptz`)}`
 )
 
-/** The live session of a token; null when it is unknown, over, idle for too long or revoked. */
-export async function liveSession(caller: Caller, token: string): Promise<LiveSession | null> {
+/**
+ * The live session of a token; null when it is unknown, over, idle for too long or revoked. Most requests go on to ask who holds an
+ * application: that is answered along with it, where its id is given.
+ */
+export async function liveSession(caller: Caller, token: string, about: string | null = null): Promise<LiveSession | null> {
   const { db, now } = await caller.authorise('session.begin')
   const at = now()
-  const { rows: [row] } = await db.execute<FoundSession>(liveSessionStatement({ token: sha256(token), at: at.toISOString() }))
+  const { rows: [row] } = await db.execute<FoundSession>(liveSessionStatement({ token: sha256(token), at: at.toISOString(), about }))
   const [live] = row ? rowsOfJson(session, [row.session]) : []
   const [who] = row ? rowsOfJson(principal, [row.principal]) : []
   const found = who && await standing(db, { principal: who, staff: rowsOfJson(staff, row?.staff ? [row.staff] : [])[0] ?? null })
   if (!live || !found) return null
   const { id, csrfToken, tokenHash, lastSeenAt } = live
   if (at.getTime() - lastSeenAt.getTime() > 60_000) await db.update(session).set({ lastSeenAt: at }).where(eq(session.tokenHash, tokenHash))
-  return { id, principal: found, csrfToken }
+  return { id, principal: found, csrfToken, holders: row?.holders ?? null }
 }
 
 /** Ends a session for ever, on this and every other server process. */
