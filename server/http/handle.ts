@@ -119,11 +119,8 @@ function requestIdOf(event: H3Event): string {
 async function openRequest(event: H3Event, requestId: string): Promise<Request> {
   const caller = anonymousCaller(runtime().database.db, requestId, languageOf(getCookie(event, 'lucid-language')))
   const token = sessionToken(event)
-  const about = aboutApplication.exec(event.path)?.[1] ?? null
-  const session = token ? await liveSession(caller, token, about) : null
-  if (!session) return { event, caller, session }
-  const signedIn = caller.as(session.principal)
-  return { event, caller: about && session.holders ? signedIn.knowing(about, session.holders) : signedIn, session }
+  const session = token ? await liveSession(caller, token, aboutApplication.exec(event.path)?.[1]) : null
+  return { event, caller: session ? caller.as(session.principal, session.holders) : caller, session }
 }
 
 // A forged request comes from another origin and cannot know the session's token, which only our pages can read.

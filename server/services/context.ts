@@ -33,12 +33,13 @@ export interface Context extends Surroundings {
 
 /** Whose application it is, and who sent it in. */
 export interface Holders {
+  application: string
   ownerId: string | null
   institutionId: string | null
 }
 /** The holders of one application as one value; none where there is no such application. */
 export const holdersOf = (id: SQL): SQL =>
-  sql`select jsonb_build_object('ownerId', owner_id, 'institutionId', institution_id) from application where id = ${id}`
+  sql`select jsonb_build_object('application', id, 'ownerId', owner_id, 'institutionId', institution_id) from application where id = ${id}`
 const holdersStatement = keptAbout(() => sql`select (${holdersOf(asked.id)}) as holders`)
 
 /** What a permission is asked for; nothing where it concerns no single thing. */
@@ -71,15 +72,11 @@ export class Caller implements Surroundings {
     this.language = language
   }
 
-  /** The same request by somebody else, as after signing in. */
-  as(other: Principal): Caller {
-    return new Caller(this.#db, other, this)
-  }
-
-  /** Tells who holds an application, where that was read already. */
-  knowing(application: string, holders: Holders): this {
-    this.#holders.set(application, holders)
-    return this
+  /** The same request by somebody else, as after signing in. `holders`: of the application that it is about, as they were read just now. */
+  as(other: Principal, holders: Holders | null = null): Caller {
+    const caller = new Caller(this.#db, other, this)
+    if (holders) caller.#holders.set(holders.application, holders)
+    return caller
   }
 
   /**
@@ -105,7 +102,7 @@ export class Caller implements Surroundings {
     const known = this.#holders.get(subject.application)
     if (known) return relationsTo(this.principal, known)
     const { rows: [row] } = await this.#db.execute<{ holders: Holders | null }>(holdersStatement({ id: subject.application }))
-    if (row?.holders) this.knowing(subject.application, row.holders)
+    if (row?.holders) this.#holders.set(subject.application, row.holders)
     return relationsTo(this.principal, row?.holders ?? { ownerId: null, institutionId: null })
   }
 }
@@ -117,7 +114,7 @@ async function refuseUnknown(db: Database, code: string): Promise<void> {
 }
 
 /** How a principal stands to an application. */
-export function relationsTo(who: Principal, row: { ownerId: string | null, institutionId: string | null }): Relation[] {
+export function relationsTo(who: Principal, row: Omit<Holders, 'application'>): Relation[] {
   return [...(row.ownerId === who.id ? ['own application' as const] : []),
     ...(row.institutionId === who.id ? ['own institution' as const] : [])]
 }

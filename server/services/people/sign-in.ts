@@ -31,7 +31,7 @@ export interface LiveSession {
   id: string
   principal: Principal
   csrfToken: string
-  /** Who holds the application that was asked about; null where none was, or where there is none. */
+  /** Who holds the application that it was asked about; null where it was about none, or where there is none. */
   holders: Holders | null
 }
 /** `mark`: what the browser kept of an earlier sign-in, if any. */
