@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
@@ -62,6 +63,15 @@ describe('signing in', () => {
     await signOut(office.as(), token)
     expect(await alive(token)).toBeNull()
     expect(await alive('made up')).toBeNull()
+  })
+
+  it('tells along with the session who holds the application that is asked about', async () => {
+    const { token } = await enter(password)
+    const owner = await office.candidate()
+    const application = await office.begin(owner)
+    const asked = async (about?: string) => (await liveSession(office.by(office.product.principal), token, about))?.holders
+    expect(await asked(application)).toEqual({ application, ownerId: owner.id, institutionId: null })
+    expect([await asked(), await asked(randomUUID())]).toEqual([null, null])
   })
 
   it('never tells whether name or password was wrong', async () => {
