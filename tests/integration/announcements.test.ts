@@ -32,9 +32,7 @@ const run = (asked: AnnouncementInput) => announce(office.as(), office.cycle, as
 
 /** A candidate with a draft, and an address that they have proved. */
 async function drafting(address: string): Promise<string> {
-  const owner = await office.candidate()
-  await office.db.insert(contact).values({ id: randomUUID(), principalId: owner.id, channel: 'email', address, provedAt: office.now })
-  return office.complete(owner)
+  return office.complete(await office.candidate(undefined, address))
 }
 async function write(): Promise<void> {
   while (await writeLetters(office.product) > 0) { /* page by page */ }

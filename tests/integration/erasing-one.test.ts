@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { application, contact } from '../../server/database/schema'
@@ -25,14 +24,7 @@ const reason = 'asked for in a letter of hers'
 
 beforeAll(async () => {
   office = await openOffice()
-  owner = await office.candidate(told[0])
-  await office.db.insert(contact).values({
-    id: randomUUID(),
-    principalId: owner.id,
-    channel: 'email',
-    address: told[1] ?? '',
-    provedAt: office.now,
-  })
+  owner = await office.candidate(told[0], told[1])
   const somebody = await office.candidate(others[0])
   ;[own, other] = [await office.complete(owner), await office.complete(somebody)]
   await saveAnswers(office.by(owner), own, { revision: 1, changes: { certificateName: told[0] ?? '', address: told[2] ?? '' } })

@@ -2,7 +2,6 @@ import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { confirmProposal } from '../../server/jobs/confirm'
-import { contact } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { registerApplication } from '../../server/services/applications/begin'
 import { listProposals } from '../../server/services/acts/proposals'
@@ -28,14 +27,7 @@ const told = ['Wendelgard Ulfsdatter-Krenn', 'wendelgard@mail.lanternreach.examp
 
 beforeAll(async () => {
   office = await openOffice()
-  owner = await office.candidate(told[0])
-  await office.db.insert(contact).values({
-    id: randomUUID(),
-    principalId: owner.id,
-    channel: 'email',
-    address: told[1] ?? '',
-    provedAt: office.now,
-  })
+  owner = await office.candidate(told[0], told[1])
   own = await office.complete(owner)
   await saveAnswers(office.by(owner), own, { revision: 1, changes: { certificateName: told[0] ?? '', address: told[2] ?? '' } })
   await askOffice(office.by(owner), own, { about: '', text: told[3] ?? '' })

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { and, eq, isNull } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Answers } from '../../core/application/answers'
-import { admitCard, auditEvent, contact, image, letter, message, openMatter, scrutinyCase, seat } from '../../server/database/schema'
+import { admitCard, auditEvent, image, letter, message, openMatter, scrutinyCase, seat } from '../../server/database/schema'
 import { saveAnswers } from '../../server/services/applications/answers'
 import { readDossier } from '../../server/services/applications/dossier'
 import { saveCorrection } from '../../server/services/corrections/draft'
@@ -201,15 +201,8 @@ describe('what somebody asks for', () => {
 
 describe('a message that does not arrive', () => {
   it('is a matter of the office until one arrives at the address', async () => {
-    const owner = await office.candidate('Unreached')
+    const owner = await office.candidate('Unreached', 'gone@post.example')
     const id = await office.complete(owner)
-    await office.db.insert(contact).values({
-      id: randomUUID(),
-      principalId: owner.id,
-      channel: 'email',
-      address: 'gone@post.example',
-      provedAt: office.now,
-    })
     const send = async (arrives: boolean) => {
       office.now = new Date(office.now.getTime() + 1000)
       await postLetter(office.db, await office.context(), {

@@ -19,7 +19,7 @@ import { registerApplication } from '../../server/services/applications/begin'
 import { issueCard } from '../../server/services/cards/issue'
 import { publishRun, type Published } from '../../server/services/centres/publish'
 import { Caller, type Context } from '../../server/services/context'
-import { file, image, principal, staff } from '../../server/database/schema'
+import { contact, file, image, principal, staff } from '../../server/database/schema'
 import { settleMatters } from '../../server/services/acts/matters'
 import { readApplication } from '../../server/services/applications/store'
 import { textsOnPaper } from '../../server/services/applications/texts'
@@ -115,10 +115,13 @@ export class Office {
     return { id: memberId(place), kind: 'staff', name: `the ${roles.join(' and ')}${which === 'a' ? '' : ' beside'}`, roles, venues: [] }
   }
 
-  /** A candidate with an account of their own. */
-  async candidate(name = 'Aldis Berrow'): Promise<Principal> {
+  /** A candidate with an account of their own, and with a proved e-mail address where one is given. */
+  async candidate(name = 'Aldis Berrow', address?: string): Promise<Principal> {
     const id = randomUUID()
     await this.db.insert(principal).values({ id, kind: 'candidate', name, createdAt: this.now })
+    if (address) {
+      await this.db.insert(contact).values({ id: randomUUID(), principalId: id, channel: 'email', address, provedAt: this.now })
+    }
     return { id, kind: 'candidate', name, roles: [], venues: [] }
   }
 
