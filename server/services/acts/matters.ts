@@ -9,7 +9,7 @@ import type { Notice } from '../../../core/notice/schema'
 import type { Executor } from '../../database/client'
 import { asked, keptAbout } from '../../database/kept-statements'
 import { application, image, openMatter } from '../../database/schema'
-import { asJson, rowsOfJson, together, type Write } from '../../database/together'
+import { asJson, inserting, rowsOfJson, together, type Write } from '../../database/together'
 import { decidedAnswers, tracksOf, type ApplicationRow, type StandingRow } from '../applications/store'
 import type { Context } from '../context'
 import { barHolds } from '../barred/holds'
@@ -190,7 +190,7 @@ function writesOf(tx: Executor, context: Context, changes: readonly (ReturnType<
     ...gone.length > 0
       ? [tx.update(openMatter).set({ clearedAt: context.now(), clearedBy: context.principal.id }).where(inArray(openMatter.id, gone))]
       : [],
-    ...fresh.length > 0 ? [opening(fresh)] : [],
+    ...fresh.length > 0 ? [inserting(openMatter, fresh)] : [],
     ...changes.flatMap(change => change.changed).map(({ id, matter: { about, owner, holds, parameters, ...matter } }) =>
       tx.update(openMatter).set({ about, owner, holds, parameters, until: untilOf(matter) }).where(eq(openMatter.id, id))
     ),
@@ -244,16 +244,8 @@ export function matterRow(
 
 /** Opens many matters at once: as one JSON parameter, since thousands of rows of parameters of their own take most of the time. */
 export async function openMany(tx: Executor, matters: readonly (typeof openMatter.$inferInsert)[]): Promise<void> {
-  if (matters.length > 0) await tx.execute(opening(matters))
+  if (matters.length > 0) await tx.execute(inserting(openMatter, matters))
 }
-
-const opening = (matters: readonly (typeof openMatter.$inferInsert)[]): SQL =>
-  sql`
-    insert into open_matter (id, application_id, cycle, kind, about, owner, holds, parameters, since, until)
-    select id, "applicationId", cycle, kind, about, owner, holds, parameters, since, until
-    from jsonb_to_recordset(${
-    JSON.stringify(matters)
-  }::jsonb) as m(id uuid, "applicationId" uuid, cycle text, kind text, about text, owner text, holds text, parameters jsonb, since timestamptz, until timestamptz)`
 
 // Between acceptance and card what is open follows from the tracks alone.
 const afterAcceptance = ['placement', 'publication', 'card', 'card-withheld'] as const
